@@ -1,0 +1,15 @@
+using BrightTier.Core.Edits;
+
+namespace BrightTier.Core.Checks.Rules;
+
+/// <summary>A placed field that has been retired.</summary>
+public sealed class FieldRetired : IRule
+{
+    public string Code => "field-retired";
+
+    public IEnumerable<Finding> Check(Subject subject) =>
+        from node in subject.Fields
+        where subject.FieldOf(node) is { Retired: true }
+        select new Finding(Code, Severity.Warning, node.Id, "field", $"'{subject.NameOf(node)}' is retired; new values should go elsewhere.",
+            new Fix("Take it off the layout", [new Edit.Remove(node.Id)]));
+}

@@ -1,0 +1,30 @@
+using System.Text.RegularExpressions;
+using BrightTier.Core.Layouts;
+
+namespace BrightTier.Core.Checks.Rules;
+
+/// <summary>A tab without a title, or a title nobody chose, such as "Section 3".</summary>
+public sealed partial class TitlePlaceholder : IRule
+{
+    public string Code => "title-placeholder";
+
+    public IEnumerable<Finding> Check(Subject subject)
+    {
+        var tabs = subject.Layout.Body?.Word("arrangement") == "tabs";
+        foreach (var node in subject.Nodes.Where(node => node.Kind is NodeKind.Page or NodeKind.Section))
+        {
+            var title = node.Text("title")?.ToString();
+            if (tabs && node.Kind is NodeKind.Page && string.IsNullOrWhiteSpace(title))
+            {
+                yield return new Finding(Code, Severity.Error, node.Id, "title", "This tab has no title; users could not tell it from the others.");
+            }
+            else if (title is not null && Nondescript().IsMatch(title))
+            {
+                yield return new Finding(Code, Severity.Warning, node.Id, "title", $"'{title}' says nothing of what is inside; give it a name users know.");
+            }
+        }
+    }
+
+    [GeneratedRegex(@"^\s*(new |untitled ?)?(section|tab|page|group)?\s*\d*\s*$", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    private static partial Regex Nondescript();
+}

@@ -1,0 +1,39 @@
+using BrightTier.Core.Entities;
+
+namespace BrightTier.Core.Conditions;
+
+/// <summary>The static type of part of a condition. <see cref="Name"/> is the language's own: null_type, bool, int, double, string, timestamp, list.</summary>
+public sealed record ConditionType(string Name, ConditionType? Element = null)
+{
+    public static readonly ConditionType Null = new("null");
+    public static readonly ConditionType Bool = new("bool");
+    public static readonly ConditionType Int = new("int");
+    public static readonly ConditionType Double = new("double");
+    public static readonly ConditionType String = new("string");
+    public static readonly ConditionType Timestamp = new("timestamp");
+    public static readonly ConditionType Record = new("record");
+    public static readonly ConditionType User = new("user");
+
+    /// <summary>Of what is wrong already, so that one mistake gives one message.</summary>
+    public static readonly ConditionType Unknown = new("unknown");
+
+    public static ConditionType ListOf(ConditionType element) => new("list", element);
+
+    /// <summary>
+    /// How a field's values appear in conditions. Decimals and money are doubles, the nearest to the stored value; a reference is the number of
+    /// the record it points at; dates are timestamps at midnight UTC; times, images and files are texts.
+    /// </summary>
+    public static ConditionType Of(FieldType type) => type switch
+    {
+        FieldType.Integer or FieldType.Rating or FieldType.Reference => Int,
+        FieldType.Decimal or FieldType.Money => Double,
+        FieldType.Boolean => Bool,
+        FieldType.Date or FieldType.DateTime => Timestamp,
+        FieldType.Choices => ListOf(String),
+        _ => String,
+    };
+
+    public bool IsNumber => this == Int || this == Double;
+
+    public override string ToString() => Element is null ? Name : $"{Name} of {Element}";
+}

@@ -1,0 +1,64 @@
+using System.Collections.Immutable;
+
+namespace BrightTier.Core.Conditions;
+
+/// <summary>A stretch of a condition's text: offset of its first character and length, in UTF-16 units.</summary>
+public readonly record struct Span(int Start, int Length)
+{
+    public int End => Start + Length;
+
+    public Span To(Span other) => new(Start, other.End - Start);
+}
+
+/// <summary>What is wrong with a condition, and where in its text.</summary>
+public sealed record ConditionProblem(Span At, string Message);
+
+/// <summary>The syntax tree of a condition. Immutable; every part knows where it stood.</summary>
+public abstract record Expression(Span At)
+{
+    /// <summary>null, <see cref="bool"/>, <see cref="long"/>, <see cref="double"/> or <see cref="string"/>.</summary>
+    public sealed record Literal(object? Value, Span At) : Expression(At);
+
+    public sealed record Name(string Identifier, Span At) : Expression(At);
+
+    public sealed record Select(Expression Target, string Field, Span FieldAt, Span At) : Expression(At);
+
+    /// <summary>The macro <c>has(record.field)</c>: whether there is a value.</summary>
+    public sealed record Has(Select Operand, Span At) : Expression(At);
+
+    public sealed record Index(Expression Target, Expression Key, Span At) : Expression(At);
+
+    /// <summary>A function of the standard library; a member call has its receiver as first argument.</summary>
+    public sealed record Call(string Function, ImmutableArray<Expression> Arguments, bool Member, Span NameAt, Span At) : Expression(At);
+
+    public sealed record Unary(string Operator, Expression Operand, Span At) : Expression(At);
+
+    public sealed record Binary(string Operator, Expression Left, Expression Right, Span OperatorAt, Span At) : Expression(At);
+
+    public sealed record Conditional(Expression Test, Expression Then, Expression Otherwise, Span At) : Expression(At);
+
+    public sealed record ListOf(ImmutableArray<Expression> Elements, Span At) : Expression(At);
+
+    /// <summary>The parts directly below this one.</summary>
+    public IEnumerable<Expression> Parts => this switch
+    {
+        Select select => [select.Target],
+        Has has => [has.Operand],
+        Index index => [index.Target, index.Key],
+        Call call => call.Arguments,
+        Unary unary => [unary.Operand],
+        Binary binary => [binary.Left, binary.Right],
+        Conditional conditional => [conditional.Test, conditional.Then, conditional.Otherwise],
+        ListOf list => list.Elements,
+        _ => [],
+    };
+
+    /// <summary>The record's fields this reads, each once.</summary>
+    public IEnumerable<string> FieldsRead() => Walk()
+        .OfType<Select>()
+        .Where(select => select.Target is Name { Identifier: "record" })
+        .Select(select => select.Field)
+        .Distinct();
+
+    public IEnumerable<Expression> Walk() => Parts.SelectMany(part => part.Walk()).Prepend(this);
+}

@@ -1,0 +1,257 @@
+using System.Globalization;
+using System.Text;
+
+namespace BrightTier.Core.Conditions;
+
+internal enum TokenKind
+{
+    End,
+    Name,
+    Int,
+    Double,
+    String,
+    Symbol,
+}
+
+/// <summary>One token: its text for names and symbols, its value for literals.</summary>
+internal readonly record struct Token(TokenKind Kind, string Text, object? Value, Span At);
+
+/// <summary>Turns a condition's text into tokens, by the lexis of the CEL language definition.</summary>
+internal static class Lexer
+{
+    private static readonly string[] Symbols =
+        ["&&", "||", "==", "!=", "<=", ">=", "<", ">", "+", "-", "*", "/", "%", "!", "?", ":", "(", ")", "[", "]", "{", "}", ".", ","];
+
+    public static (List<Token> Tokens, ConditionProblem? Problem) Read(string text)
+    {
+        var tokens = new List<Token>();
+        var at = 0;
+        while (true)
+        {
+            while (at < text.Length && (char.IsWhiteSpace(text[at]) || Comment(text, at)))
+            {
+                at = Comment(text, at) ? LineEnd(text, at) : at + 1;
+            }
+
+            if (at >= text.Length)
+            {
+                tokens.Add(new Token(TokenKind.End, "the end", null, new Span(text.Length, 0)));
+                return (tokens, null);
+            }
+
+            var start = at;
+            var c = text[at];
+            if (char.IsAsciiLetter(c) || c == '_')
+            {
+                while (at < text.Length && (char.IsAsciiLetterOrDigit(text[at]) || text[at] == '_'))
+                {
+                    at++;
+                }
+
+                var name = text[start..at];
+                if (name is "r" or "R" && at < text.Length && text[at] is '\'' or '"')
+                {
+                    if (Quoted(text, ref at, raw: true, out var rawText) is { } rawProblem)
+                    {
+                        return (tokens, rawProblem);
+                    }
+
+                    tokens.Add(new Token(TokenKind.String, "", rawText, new Span(start, at - start)));
+                    continue;
+                }
+
+                tokens.Add(new Token(TokenKind.Name, name, null, new Span(start, at - start)));
+            }
+            else if (char.IsAsciiDigit(c) || (c == '.' && at + 1 < text.Length && char.IsAsciiDigit(text[at + 1])))
+            {
+                if (Number(text, ref at, out var token) is { } problem)
+                {
+                    return (tokens, problem);
+                }
+
+                tokens.Add(token);
+            }
+            else if (c is '\'' or '"')
+            {
+                if (Quoted(text, ref at, raw: false, out var content) is { } problem)
+                {
+                    return (tokens, problem);
+                }
+
+                tokens.Add(new Token(TokenKind.String, "", content, new Span(start, at - start)));
+            }
+            else if (Symbols.FirstOrDefault(symbol => string.CompareOrdinal(text, start, symbol, 0, symbol.Length) == 0) is { } found)
+            {
+                at += found.Length;
+                tokens.Add(new Token(TokenKind.Symbol, found, null, new Span(start, found.Length)));
+            }
+            else
+            {
+                var message = c switch
+                {
+                    '=' => "'=' is no operator; to compare write '=='",
+                    '&' => "'&' is no operator; write '&&'",
+                    '|' => "'|' is no operator; write '||'",
+                    '‘' or '’' or '“' or '”' => "curly quotation marks do not enclose a text; use ' or \"",
+                    _ => $"'{c}' has no meaning here",
+                };
+                return (tokens, new ConditionProblem(new Span(start, 1), message));
+            }
+        }
+    }
+
+    private static bool Comment(string text, int at) => at + 1 < text.Length && text[at] == '/' && text[at + 1] == '/';
+
+    private static int LineEnd(string text, int at) => text.IndexOf('\n', at) is var end and >= 0 ? end : text.Length;
+
+    private static ConditionProblem? Number(string text, ref int at, out Token token)
+    {
+        var start = at;
+        token = default;
+        if (text[at] == '0' && at + 1 < text.Length && text[at + 1] is 'x' or 'X')
+        {
+            at += 2;
+            while (at < text.Length && char.IsAsciiHexDigit(text[at]))
+            {
+                at++;
+            }
+
+            var hex = new Span(start, at - start);
+            if (!long.TryParse(text[(start + 2)..at], NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var bits) || bits < 0)
+            {
+                return new ConditionProblem(hex, $"'{text[start..at]}' is no whole number of 64 bits");
+            }
+
+            token = new Token(TokenKind.Int, text[start..at], bits, hex);
+            return null;
+        }
+
+        var isDouble = false;
+        while (at < text.Length && char.IsAsciiDigit(text[at]))
+        {
+            at++;
+        }
+
+        if (at + 1 < text.Length && text[at] == '.' && char.IsAsciiDigit(text[at + 1]))
+        {
+            isDouble = true;
+            at++;
+            while (at < text.Length && char.IsAsciiDigit(text[at]))
+            {
+                at++;
+            }
+        }
+
+        if (at < text.Length && text[at] is 'e' or 'E')
+        {
+            var exponent = at + 1;
+            if (exponent < text.Length && text[exponent] is '+' or '-')
+            {
+                exponent++;
+            }
+
+            if (exponent < text.Length && char.IsAsciiDigit(text[exponent]))
+            {
+                isDouble = true;
+                at = exponent;
+                while (at < text.Length && char.IsAsciiDigit(text[at]))
+                {
+                    at++;
+                }
+            }
+        }
+
+        var span = new Span(start, at - start);
+        if (at < text.Length && (char.IsAsciiLetter(text[at]) || text[at] == '_'))
+        {
+            return new ConditionProblem(new Span(start, at - start + 1), $"'{text[at]}' cannot follow a number directly");
+        }
+
+        if (isDouble)
+        {
+            token = new Token(TokenKind.Double, text[start..at], double.Parse(text.AsSpan(start, at - start), CultureInfo.InvariantCulture), span);
+            return null;
+        }
+
+        // One more than the largest is let through for the sake of its negative; the parser settles it.
+        if (!ulong.TryParse(text.AsSpan(start, at - start), CultureInfo.InvariantCulture, out var whole) || whole > (ulong)long.MaxValue + 1)
+        {
+            return new ConditionProblem(span, $"{text[start..at]} is too large; whole numbers have 64 bits");
+        }
+
+        token = new Token(TokenKind.Int, text[start..at], whole > long.MaxValue ? long.MinValue : (long)whole, span);
+        return null;
+    }
+
+    private static ConditionProblem? Quoted(string text, ref int at, bool raw, out string content)
+    {
+        var start = at;
+        var quote = text[at++];
+        var built = new StringBuilder();
+        content = "";
+        while (at < text.Length && text[at] != quote && text[at] is not ('\n' or '\r'))
+        {
+            if (text[at] != '\\' || raw)
+            {
+                built.Append(text[at++]);
+                continue;
+            }
+
+            var escapeAt = at++;
+            var escape = at < text.Length ? text[at++] : '\0';
+            var digits = escape switch { 'x' or 'X' => 2, 'u' => 4, 'U' => 8, >= '0' and <= '3' => 3, _ => 0 };
+            if (digits == 0)
+            {
+                var index = "abfnrtv\\'\"`?".IndexOf(escape, StringComparison.Ordinal);
+                if (index < 0)
+                {
+                    return new ConditionProblem(new Span(escapeAt, at - escapeAt), $"'\\{escape}' is no escape; for a backslash write '\\\\'");
+                }
+
+                built.Append("\a\b\f\n\r\t\v\\'\"`?"[index]);
+                continue;
+            }
+
+            if (digits == 3)
+            {
+                at--;
+            }
+
+            var code = at + digits <= text.Length ? text.Substring(at, digits) : "";
+            at = Math.Min(text.Length, at + digits);
+            if (!CodePoint(code, digits == 3 ? 8 : 16, out var rune))
+            {
+                return new ConditionProblem(new Span(escapeAt, at - escapeAt), $"'{text[escapeAt..at]}' is no character");
+            }
+
+            built.Append(rune.ToString());
+        }
+
+        if (at >= text.Length || text[at] != quote)
+        {
+            return new ConditionProblem(new Span(start, at - start), $"the text that begins here has no closing {quote}");
+        }
+
+        at++;
+        content = built.ToString();
+        return null;
+    }
+
+    private static bool CodePoint(string digits, int radix, out Rune rune)
+    {
+        rune = default;
+        var code = 0L;
+        foreach (var c in digits)
+        {
+            var digit = char.IsAsciiHexDigit(c) ? Convert.ToInt32(c.ToString(), 16) : 99;
+            if (digit >= radix)
+            {
+                return false;
+            }
+
+            code = (code * radix) + digit;
+        }
+
+        return digits.Length > 0 && code <= 0x10FFFF && Rune.TryCreate((int)code, out rune);
+    }
+}

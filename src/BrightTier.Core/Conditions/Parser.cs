@@ -1,0 +1,266 @@
+using System.Collections.Immutable;
+using BrightTier.Core.Layouts;
+
+namespace BrightTier.Core.Conditions;
+
+/// <summary>
+/// Parses conditions by the grammar of the CEL language definition: conditional, or, and, relation, addition, multiplication, unary,
+/// member, primary. Macros other than <c>has</c>, maps and messages are not part of this version and said to be so.
+/// </summary>
+public sealed class Parser
+{
+    private static readonly string[] Reserved =
+        ["as", "break", "const", "continue", "else", "for", "function", "if", "import", "let", "loop", "package", "namespace", "return", "var", "void", "while"];
+
+    private static readonly ImmutableArray<string>[] Levels =
+        [["||"], ["&&"], ["==", "!=", "<", "<=", ">", ">=", "in"], ["+", "-"], ["*", "/", "%"]];
+
+    private readonly List<Token> tokens;
+    private int next;
+    private int depth;
+
+    private Parser(List<Token> tokens) => this.tokens = tokens;
+
+    public static (Expression? Expression, ConditionProblem? Problem) Parse(string text)
+    {
+        if (text.Length > Limits.ConditionLength)
+        {
+            return (null, new ConditionProblem(new Span(0, text.Length), $"a condition has at most {Limits.ConditionLength} characters; this one has {text.Length}"));
+        }
+
+        var (tokens, problem) = Lexer.Read(text);
+        if (problem is not null)
+        {
+            return (null, problem);
+        }
+
+        try
+        {
+            var parser = new Parser(tokens);
+            var expression = parser.Whole();
+            return parser.Peek.Kind is TokenKind.End
+                ? (expression, null)
+                : (null, Unexpected(parser.Peek, "an operator or the end"));
+        }
+        catch (Stop stop)
+        {
+            return (null, stop.Problem);
+        }
+    }
+
+    private Token Peek => tokens[next];
+
+    private Token Take() => tokens[next++];
+
+    private bool Is(string symbol) => Peek.Kind is TokenKind.Symbol && Peek.Text == symbol;
+
+    private bool Accept(string symbol)
+    {
+        if (!Is(symbol))
+        {
+            return false;
+        }
+
+        next++;
+        return true;
+    }
+
+    private Span Expect(string symbol)
+    {
+        if (!Is(symbol))
+        {
+            throw new Stop(Unexpected(Peek, $"'{symbol}'"));
+        }
+
+        return Take().At;
+    }
+
+    private Expression Whole()
+    {
+        if (++depth > Limits.ConditionDepth)
+        {
+            throw new Stop(new ConditionProblem(Peek.At, $"the condition nests deeper than {Limits.ConditionDepth} levels here"));
+        }
+
+        var test = Level(0);
+        if (Accept("?"))
+        {
+            var then = Level(0);
+            Expect(":");
+            var otherwise = Whole();
+            test = new Expression.Conditional(test, then, otherwise, test.At.To(otherwise.At));
+        }
+
+        depth--;
+        return test;
+    }
+
+    private Expression Level(int level)
+    {
+        if (level == Levels.Length)
+        {
+            return Unary();
+        }
+
+        var left = Level(level + 1);
+        for (var count = 0; Peek.Kind is TokenKind.Symbol or TokenKind.Name && Levels[level].Contains(Peek.Text); count++)
+        {
+            if (count > 200)
+            {
+                throw new Stop(new ConditionProblem(Peek.At, "too many operators in one chain"));
+            }
+
+            var op = Take();
+            var right = Level(level + 1);
+            left = new Expression.Binary(op.Text, left, right, op.At, left.At.To(right.At));
+        }
+
+        return left;
+    }
+
+    private Expression Unary()
+    {
+        if (!Is("!") && !Is("-"))
+        {
+            return Member();
+        }
+
+        if (++depth > Limits.ConditionDepth)
+        {
+            throw new Stop(new ConditionProblem(Peek.At, $"the condition nests deeper than {Limits.ConditionDepth} levels here"));
+        }
+
+        var op = Take();
+        Expression result;
+        if (op.Text == "-" && Peek.Kind is TokenKind.Int or TokenKind.Double)
+        {
+            var number = Take();
+            var at = op.At.To(number.At);
+            result = Suffixes(new Expression.Literal(number.Value is long whole ? unchecked(-whole) : -(double)number.Value!, at));
+        }
+        else
+        {
+            var operand = Unary();
+            result = new Expression.Unary(op.Text, operand, op.At.To(operand.At));
+        }
+
+        depth--;
+        return result;
+    }
+
+    private Expression Member() => Suffixes(Primary());
+
+    private Expression Suffixes(Expression target)
+    {
+        while (true)
+        {
+            if (Accept("."))
+            {
+                var name = TakeName("a field or function");
+                if (Accept("("))
+                {
+                    var (arguments, end) = Arguments(")");
+                    target = new Expression.Call(name.Text, [target, .. arguments], true, name.At, target.At.To(end));
+                }
+                else
+                {
+                    target = new Expression.Select(target, name.Text, name.At, target.At.To(name.At));
+                }
+            }
+            else if (Accept("["))
+            {
+                var key = Whole();
+                target = new Expression.Index(target, key, target.At.To(Expect("]")));
+            }
+            else
+            {
+                return target;
+            }
+        }
+    }
+
+    private Expression Primary()
+    {
+        var token = Peek;
+        switch (token.Kind)
+        {
+            case TokenKind.Int when token.Value is long.MinValue:
+                throw new Stop(new ConditionProblem(token.At, $"{token.Text} is too large; whole numbers have 64 bits"));
+            case TokenKind.Int or TokenKind.Double or TokenKind.String:
+                next++;
+                return new Expression.Literal(token.Value, token.At);
+            case TokenKind.Name when token.Text is "true" or "false" or "null":
+                next++;
+                return new Expression.Literal(token.Text switch { "true" => true, "false" => false, _ => null }, token.At);
+            case TokenKind.Name:
+                var name = TakeName("a value");
+                if (!Accept("("))
+                {
+                    return new Expression.Name(name.Text, name.At);
+                }
+
+                var (arguments, end) = Arguments(")");
+                return name.Text == "has"
+                    ? Has(arguments, token.At.To(end))
+                    : new Expression.Call(name.Text, [.. arguments], false, name.At, token.At.To(end));
+            case TokenKind.Symbol when token.Text == "(":
+                next++;
+                var inner = Whole();
+                Expect(")");
+                return inner;
+            case TokenKind.Symbol when token.Text == "[":
+                next++;
+                var (elements, close) = Arguments("]");
+                return new Expression.ListOf([.. elements], token.At.To(close));
+            case TokenKind.Symbol when token.Text == "{":
+                throw new Stop(new ConditionProblem(token.At, "maps are not part of conditions here"));
+            default:
+                throw new Stop(Unexpected(token, "a value"));
+        }
+    }
+
+    private static Expression.Has Has(List<Expression> arguments, Span at) =>
+        arguments is [Expression.Select select]
+            ? new Expression.Has(select, at)
+            : throw new Stop(new ConditionProblem(at, "has() takes one field, such as has(record.keeper)"));
+
+    private Token TakeName(string what)
+    {
+        if (Peek.Kind is not TokenKind.Name || Peek.Text is "in" or "true" or "false" or "null")
+        {
+            throw new Stop(Unexpected(Peek, what));
+        }
+
+        return Reserved.Contains(Peek.Text)
+            ? throw new Stop(new ConditionProblem(Peek.At, $"'{Peek.Text}' is a reserved word"))
+            : Take();
+    }
+
+    private (List<Expression> Arguments, Span End) Arguments(string close)
+    {
+        var arguments = new List<Expression>();
+        while (!Is(close))
+        {
+            arguments.Add(Whole());
+            if (!Is(close))
+            {
+                Expect(",");
+            }
+        }
+
+        return (arguments, Take().At);
+    }
+
+    private static ConditionProblem Unexpected(Token token, string wanted)
+    {
+        var found = token.Kind is TokenKind.End ? "the condition ends" : token.Kind is TokenKind.String ? $"there is the text '{token.Value}'" : $"there is '{token.Text}'";
+        var hint = token.Text switch { "and" => "; for 'and' write '&&'", "or" => "; for 'or' write '||'", "not" => "; for 'not' write '!'", _ => "" };
+        return new ConditionProblem(token.At, $"{found} where {wanted} is expected{hint}");
+    }
+
+    /// <summary>Leaves the recursive descent at the first problem; never seen outside.</summary>
+    private sealed class Stop(ConditionProblem problem) : Exception
+    {
+        public ConditionProblem Problem { get; } = problem;
+    }
+}

@@ -1,0 +1,266 @@
+using BrightTier.Core.Entities;
+using BrightTier.Core.Layouts;
+
+namespace BrightTier.Core.Edits;
+
+/// <summary>Applies edits. Failure is a value that says why; the layout given is never altered.</summary>
+public static class Applying
+{
+    /// <summary>Applies all edits, in order, or none.</summary>
+    /// <returns>The inverse undoes the whole: its edits are in the order in which they must be applied.</returns>
+    public static Applied Apply(this Layout layout, IReadOnlyList<Edit> edits)
+    {
+        if (edits.Count > Limits.Edits)
+        {
+            return Refuse("change-too-long", $"A change has at most {Limits.Edits} edits; this one has {edits.Count}.", Limits.Edits);
+        }
+
+        var done = new List<Edit>(edits.Count);
+        var inverse = new List<Edit>(edits.Count);
+        for (var i = 0; i < edits.Count; i++)
+        {
+            var result = Apply(layout, edits[i]);
+            if (result.Refusal is { } refusal)
+            {
+                return new Applied(null, [], [], refusal with { Index = i });
+            }
+
+            layout = result.Layout!;
+            done.AddRange(result.Edits);
+            inverse.AddRange(result.Inverse);
+        }
+
+        inverse.Reverse();
+        return new Applied(layout, done, inverse, null);
+    }
+
+    public static Applied Apply(this Layout layout, Edit edit) => edit switch
+    {
+        Edit.Insert insert => Insert(layout, insert),
+        Edit.Remove remove => Remove(layout, remove),
+        Edit.Move move => Move(layout, move),
+        Edit.Set set => Set(layout, set),
+        _ => throw new ArgumentOutOfRangeException(nameof(edit)),
+    };
+
+    private static Applied Insert(Layout layout, Edit.Insert insert)
+    {
+        if (layout.Find(insert.Parent) is not { } parent)
+        {
+            return Missing(insert.Parent);
+        }
+
+        if (MayHold(parent, insert.Node) is { } refused)
+        {
+            return refused;
+        }
+
+        var taken = insert.Node.Walk().Select(node => node.Id).Where(id => id.Name is { Length: > 0 }).ToArray();
+        if (taken.FirstOrDefault(layout.Contains) is { Name: not null } clash)
+        {
+            return Refuse("id-taken", $"There is a node '{clash}' already; ids are unique in a layout.");
+        }
+
+        if (taken.Distinct().Count() != taken.Length)
+        {
+            return Refuse("id-taken", "The inserted nodes share an id; ids are unique in a layout.");
+        }
+
+        if (taken.FirstOrDefault(id => !NodeId.IsWellFormed(id.Name)) is { Name: not null } malformed)
+        {
+            return Refuse("id-malformed", $"'{malformed}' is no id: it must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}.");
+        }
+
+        if (WellFormed(insert.Node) is { } problem)
+        {
+            return Refuse("node-malformed", problem);
+        }
+
+        var count = insert.Node.Walk().Count();
+        if (layout.Count + count > Limits.Nodes)
+        {
+            return Refuse("layout-too-large", $"A layout has at most {Limits.Nodes} nodes; with these it would have {layout.Count + count}.");
+        }
+
+        if (Place(parent, insert.At, out var place) is { } nowhere)
+        {
+            return nowhere;
+        }
+
+        // A whole layout's ids are gathered only when some must be made up.
+        var filled = taken.Length == count ? insert.Node : DerivedIds.Fill(insert.Node, layout.Walk().Select(node => node.Id));
+        var after = layout.Replace(parent.Id, node => node with { Children = node.Children.Insert(place, filled) }, added: [filled]);
+        return new Applied(after, [insert with { Node = filled }], [new Edit.Remove(filled.Id)], null);
+    }
+
+    private static Applied Remove(Layout layout, Edit.Remove remove)
+    {
+        if (layout.Find(remove.Node) is not { } node)
+        {
+            return Missing(remove.Node);
+        }
+
+        if (layout.ParentOf(node.Id) is not { } parentId || node.Kind is NodeKind.Body)
+        {
+            return Refuse("cannot-remove", $"'{node.Id}' is the {Grammar.Of(node.Kind).Name} of the layout and cannot be removed.");
+        }
+
+        var anchor = AnchorOf(layout.Find(parentId)!, node.Id);
+        var after = layout.Replace(parentId, parent => parent with { Children = parent.Children.RemoveAt(Layout.IndexIn(parent, node.Id)) }, removed: [node]);
+        return new Applied(after, [remove], [new Edit.Insert(node, parentId, anchor)], null);
+    }
+
+    private static Applied Move(Layout layout, Edit.Move move)
+    {
+        if (layout.Find(move.Node) is not { } node)
+        {
+            return Missing(move.Node);
+        }
+
+        if (layout.Find(move.Parent) is not { } parent)
+        {
+            return Missing(move.Parent);
+        }
+
+        if (layout.ParentOf(node.Id) is not { } from)
+        {
+            return Refuse("cannot-move", "The layout itself cannot be moved.");
+        }
+
+        if (parent.Id == node.Id || layout.Ancestors(parent.Id).Any(ancestor => ancestor.Id == node.Id))
+        {
+            return Refuse("cycle", $"'{node.Id}' cannot be moved into itself.");
+        }
+
+        if (MayHold(parent, node, moving: from == parent.Id) is { } refused)
+        {
+            return refused;
+        }
+
+        if (move.At is Anchor.Before { Sibling: var before } && before == node.Id || move.At is Anchor.After { Sibling: var behind } && behind == node.Id)
+        {
+            return Refuse("anchor-itself", $"'{node.Id}' cannot be placed beside itself.");
+        }
+
+        var back = AnchorOf(layout.Find(from)!, node.Id);
+        var remaining = from == parent.Id ? parent with { Children = parent.Children.RemoveAt(Layout.IndexIn(parent, node.Id)) } : parent;
+        if (Place(remaining, move.At, out var place) is { } nowhere)
+        {
+            return nowhere;
+        }
+
+        return new Applied(layout.Rehang(node, from, parent.Id, place), [move], [new Edit.Move(node.Id, from, back)], null);
+    }
+
+    private static Applied Set(Layout layout, Edit.Set set)
+    {
+        if (layout.Find(set.Node) is not { } node)
+        {
+            return Missing(set.Node);
+        }
+
+        var rule = Grammar.Of(node.Kind);
+        if (rule.Find(set.Property) is not { } property)
+        {
+            return Refuse("property-unknown", $"A {rule.Name} has no property '{set.Property}'{Suggestion.For(set.Property, [.. rule.Properties.Select(each => each.Name)])}.");
+        }
+
+        if (set.Value is null && property.Required)
+        {
+            return Refuse("property-required", $"The {property.Name} of a {rule.Name} cannot be cleared.");
+        }
+
+        if (set.Value is not null && Grammar.Problem(property, set.Value) is { } problem)
+        {
+            return Refuse("value-invalid", $"'{property.Name}' of '{node.Id}' {problem}.");
+        }
+
+        // A default is kept as absence, so that one layout has one form.
+        var value = set.Value == property.Default ? null : set.Value;
+        var after = layout.Replace(node.Id, each => each.With(property.Name, value));
+        return new Applied(after, [set], [set with { Value = node[property.Name] }], null);
+    }
+
+    private static Applied? MayHold(Node parent, Node child, bool moving = false)
+    {
+        var rule = Grammar.Of(parent.Kind);
+        if (!rule.Children.Contains(child.Kind))
+        {
+            return Refuse(
+                "not-allowed-there",
+                $"A {Grammar.Of(child.Kind).Name} cannot stand in a {rule.Name}; {(rule.Children.IsEmpty ? "nothing can" : $"it holds {string.Join(", ", rule.Children.Select(kind => Grammar.Of(kind).Name))}")}.");
+        }
+
+        return parent.Kind is NodeKind.Layout && !moving && parent.Children.Any(each => each.Kind == child.Kind)
+            ? Refuse("only-one", $"A layout has only one {Grammar.Of(child.Kind).Name}.")
+            : null;
+    }
+
+    private static string? WellFormed(Node root)
+    {
+        foreach (var node in root.Walk())
+        {
+            var rule = Grammar.Of(node.Kind);
+            foreach (var (name, value) in node.Properties)
+            {
+                if (rule.Find(name) is not { } property)
+                {
+                    return $"A {rule.Name} has no property '{name}'{Suggestion.For(name, [.. rule.Properties.Select(each => each.Name)])}.";
+                }
+
+                if (Grammar.Problem(property, value) is { } problem)
+                {
+                    return $"'{name}' of a {rule.Name} {problem}.";
+                }
+            }
+
+            if (rule.Properties.FirstOrDefault(property => property.Required && node[property.Name] is null) is { } absent)
+            {
+                return $"A {rule.Name} needs '{absent.Name}'.";
+            }
+
+            if (node.Children.FirstOrDefault(child => !rule.Children.Contains(child.Kind)) is { } stray)
+            {
+                return $"A {Grammar.Of(stray.Kind).Name} cannot stand in a {rule.Name}.";
+            }
+        }
+
+        return null;
+    }
+
+    private static Applied? Place(Node parent, Anchor at, out int place)
+    {
+        place = at switch
+        {
+            Anchor.First => 0,
+            Anchor.Last => parent.Children.Length,
+            Anchor.Before before => IndexOf(parent, before.Sibling),
+            Anchor.After after => IndexOf(parent, after.Sibling) is var index and >= 0 ? index + 1 : -1,
+            _ => throw new ArgumentOutOfRangeException(nameof(at)),
+        };
+        return place >= 0 ? null : Refuse("anchor-missing", $"'{(at as Anchor.Before)?.Sibling ?? ((Anchor.After)at).Sibling}' is not in '{parent.Id}'.");
+    }
+
+    private static int IndexOf(Node parent, NodeId child)
+    {
+        for (var i = 0; i < parent.Children.Length; i++)
+        {
+            if (parent.Children[i].Id == child)
+            {
+                return i;
+            }
+        }
+
+        return -1;
+    }
+
+    private static Anchor AnchorOf(Node parent, NodeId child)
+    {
+        var index = Layout.IndexIn(parent, child);
+        return index == 0 ? new Anchor.First() : new Anchor.After(parent.Children[index - 1].Id);
+    }
+
+    private static Applied Missing(NodeId id) => Refuse("node-missing", $"There is no node '{id}' in the layout; it may have been removed.");
+
+    private static Applied Refuse(string code, string message, int index = 0) => new(null, [], [], new Refusal(code, message, index));
+}

@@ -1,0 +1,69 @@
+using System.Collections.Immutable;
+
+namespace BrightTier.Core.Entities;
+
+/// <summary>A kind of record: key, labels, fields, and the text by which its records are told apart.</summary>
+public sealed record Entity
+{
+    public required string Key { get; init; }
+
+    public required Texts Label { get; init; }
+
+    public required Texts Plural { get; init; }
+
+    /// <summary>A text with placeholders, <c>{name}, {registration}</c>, that names one record.</summary>
+    public required string Display { get; init; }
+
+    public required ImmutableArray<Field> Fields { get; init; }
+
+    private ImmutableDictionary<string, Field>? byKey;
+
+    public Field? Find(string key) =>
+        (byKey ??= Fields.ToImmutableDictionary(field => field.Key)).GetValueOrDefault(key);
+
+    /// <summary>The fields the display text is composed of, in its order; look-ups search these.</summary>
+    public IEnumerable<Field> DisplayFields =>
+        Placeholders.In(Display).Select(Find).OfType<Field>().Distinct();
+
+    /// <summary>Fields in use, that is, not retired.</summary>
+    public IEnumerable<Field> Current => Fields.Where(each => !each.Retired);
+}
+
+/// <summary>Placeholders of ICU messages in their simplest form: <c>{field}</c> or <c>{field, format}</c>.</summary>
+public static class Placeholders
+{
+    /// <summary>The field names a text mentions, in order of appearance.</summary>
+    public static IEnumerable<string> In(string text)
+    {
+        for (var open = text.IndexOf('{', StringComparison.Ordinal); open >= 0; open = text.IndexOf('{', open + 1))
+        {
+            var close = text.IndexOf('}', open);
+            if (close < 0)
+            {
+                yield break;
+            }
+
+            yield return text[(open + 1)..close].Split(',')[0].Trim();
+        }
+    }
+
+    /// <summary>The text with each placeholder replaced; what has no value leaves no stray separator behind.</summary>
+    public static string Fill(string text, Func<string, string?> value)
+    {
+        var filled = new System.Text.StringBuilder();
+        var at = 0;
+        for (var open = text.IndexOf('{', StringComparison.Ordinal); open >= 0; open = text.IndexOf('{', at))
+        {
+            var close = text.IndexOf('}', open);
+            if (close < 0)
+            {
+                break;
+            }
+
+            filled.Append(text, at, open - at).Append(value(text[(open + 1)..close].Split(',')[0].Trim()) ?? "");
+            at = close + 1;
+        }
+
+        return filled.Append(text, at, text.Length - at).ToString().Trim(' ', ',', '·', '-');
+    }
+}

@@ -1,0 +1,65 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Text.Json;
+
+namespace BrightTier.Core.Files;
+
+/// <summary>Where something stands: line and column from 1 in a file (0 when it came as a body), and its JSON pointer (RFC 6901).</summary>
+public readonly record struct Place(int Line, int Column, string Pointer)
+{
+    public Place Under(string step) => this with { Pointer = $"{Pointer}/{step.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}" };
+
+    public override string ToString() => Line > 0
+        ? string.Create(CultureInfo.InvariantCulture, $"line {Line}, column {Column}")
+        : Pointer.Length == 0 ? "the document" : Pointer;
+}
+
+/// <summary>What is wrong with a document, and where.</summary>
+public sealed record FileProblem(Place At, string Message);
+
+/// <summary>A document's text as a tree, however it was written (YAML or JSON): what all readers read and all writers make.</summary>
+public abstract record FileNode(Place At)
+{
+    /// <summary>A scalar; <paramref name="Quoted"/> tells that it is a text even if it looks like a number or a truth value.</summary>
+    public sealed record Scalar(string Content, bool Quoted, Place At) : FileNode(At);
+
+    public sealed record Map(ImmutableArray<Entry> Entries, Place At) : FileNode(At)
+    {
+        public FileNode? this[string key] => Entries.FirstOrDefault(entry => entry.Key == key)?.Value;
+    }
+
+    /// <summary>A list; <paramref name="Flow"/> asks the writer to put it on one line.</summary>
+    public sealed record List(ImmutableArray<FileNode> Elements, Place At, bool Flow = false) : FileNode(At);
+
+    public sealed record Entry(string Key, Place KeyAt, FileNode Value);
+
+    /// <summary>What this is, for messages.</summary>
+    public string Kind => this switch
+    {
+        Map => "a map",
+        List => "a list",
+        Scalar { Quoted: false, Content: "" or "null" or "~" } => "nothing",
+        Scalar scalar => $"'{scalar.Content}'",
+        _ => "something else",
+    };
+
+    public bool IsNull => this is Scalar { Quoted: false, Content: "" or "null" or "~" };
+
+    public static FileNode FromJson(JsonElement json, Place at = default) => json.ValueKind switch
+    {
+        JsonValueKind.Object => new Map(
+            [.. json.EnumerateObject().Select(property => new Entry(property.Name, at.Under(property.Name), FromJson(property.Value, at.Under(property.Name))))], at with { Pointer = at.Pointer ?? "" }),
+        JsonValueKind.Array => new List(
+            [.. json.EnumerateArray().Select((element, index) => FromJson(element, at.Under(index.ToString(CultureInfo.InvariantCulture))))], at with { Pointer = at.Pointer ?? "" }),
+        JsonValueKind.String => new Scalar(json.GetString()!, true, at with { Pointer = at.Pointer ?? "" }),
+        JsonValueKind.Undefined => new Scalar("null", false, at with { Pointer = at.Pointer ?? "" }),
+        _ => new Scalar(json.GetRawText(), false, at with { Pointer = at.Pointer ?? "" }),
+    };
+
+    public static Scalar Word(string content) => new(content, true, default);
+
+    public static Scalar Bare(string content) => new(content, false, default);
+
+    public static Map Of(params IEnumerable<(string Key, FileNode? Value)> entries) =>
+        new([.. entries.Where(entry => entry.Value is not null).Select(entry => new Entry(entry.Key, default, entry.Value!))], default);
+}

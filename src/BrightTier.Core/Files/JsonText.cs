@@ -1,0 +1,60 @@
+using System.Buffers;
+using System.Text;
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace BrightTier.Core.Files;
+
+/// <summary><see cref="FileNode"/> as JSON text.</summary>
+public static partial class JsonText
+{
+    public static JsonWriterOptions Options { get; } = new() { Indented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    public static string Write(FileNode node)
+    {
+        var buffer = new ArrayBufferWriter<byte>();
+        using (var writer = new Utf8JsonWriter(buffer, Options))
+        {
+            Write(writer, node);
+        }
+
+        return Encoding.UTF8.GetString(buffer.WrittenSpan) + "\n";
+    }
+
+    public static void Write(Utf8JsonWriter writer, FileNode node)
+    {
+        switch (node)
+        {
+            case FileNode.Scalar { Quoted: true } text:
+                writer.WriteStringValue(text.Content);
+                break;
+            case FileNode.Scalar bare:
+                writer.WriteRawValue(bare.Content);
+                break;
+            case FileNode.List list:
+                writer.WriteStartArray();
+                foreach (var element in list.Elements)
+                {
+                    Write(writer, element);
+                }
+
+                writer.WriteEndArray();
+                break;
+            case FileNode.Map map:
+                writer.WriteStartObject();
+                foreach (var entry in map.Entries)
+                {
+                    writer.WritePropertyName(entry.Key);
+                    Write(writer, entry.Value);
+                }
+
+                writer.WriteEndObject();
+                break;
+        }
+    }
+
+    [JsonSourceGenerationOptions]
+    [JsonSerializable(typeof(string))]
+    internal sealed partial class Strings : JsonSerializerContext;
+}

@@ -1,0 +1,152 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using BrightTier.Core.Entities;
+
+namespace BrightTier.Core.Files;
+
+/// <summary>Reads the parts of a file, gathering problems instead of stopping at the first.</summary>
+internal sealed class Reading
+{
+    public List<FileProblem> Problems { get; } = [];
+
+    public void Problem(Place at, string message) => Problems.Add(new FileProblem(at, message));
+
+    public FileNode.Map? Map(FileNode node, string what)
+    {
+        if (node is FileNode.Map map)
+        {
+            return map;
+        }
+
+        Problem(node.At, $"{what} must be a map; there is {node.Kind}");
+        return null;
+    }
+
+    /// <summary>Every key that is none of these gets a message with a suggestion.</summary>
+    public void Only(FileNode.Map map, string what, params string[] keys)
+    {
+        foreach (var entry in map.Entries.Where(entry => !keys.Contains(entry.Key)))
+        {
+            Problem(entry.KeyAt, $"{what} has no '{entry.Key}'{Suggestion.For(entry.Key, keys)}");
+        }
+    }
+
+    public IEnumerable<FileNode> List(FileNode? node, string what)
+    {
+        switch (node)
+        {
+            case null:
+                return [];
+            case FileNode.List list:
+                return list.Elements;
+            default:
+                if (!node.IsNull)
+                {
+                    Problem(node.At, $"{what} must be a list; there is {node.Kind}");
+                }
+
+                return [];
+        }
+    }
+
+    public string? Word(FileNode? node, string what)
+    {
+        switch (node)
+        {
+            case null:
+                return null;
+            case FileNode.Scalar scalar when !scalar.IsNull:
+                return scalar.Content;
+            default:
+                Problem(node.At, $"{what} must be a word; there is {node.Kind}");
+                return null;
+        }
+    }
+
+    public string Required(FileNode.Map map, string key, string what)
+    {
+        if (map[key] is { } node)
+        {
+            return Word(node, $"'{key}'") ?? "";
+        }
+
+        Problem(map.At, $"{what} needs '{key}'");
+        return "";
+    }
+
+    public ImmutableArray<string> Words(FileNode? node, string what) =>
+        [.. List(node, what).Select(element => Word(element, $"each of {what}")).OfType<string>()];
+
+    public bool Flag(FileNode? node, string what) => node is not null && FlagOrNull(node, what) is true;
+
+    public bool? FlagOrNull(FileNode node, string what)
+    {
+        if (node is FileNode.Scalar { Quoted: false, Content: "true" or "false" } scalar)
+        {
+            return scalar.Content == "true";
+        }
+
+        Problem(node.At, $"{what} must be true or false; there is {node.Kind}");
+        return null;
+    }
+
+    public decimal? Number(FileNode? node, string what)
+    {
+        if (node is null)
+        {
+            return null;
+        }
+
+        if (node is FileNode.Scalar { Quoted: false } scalar && decimal.TryParse(scalar.Content, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number))
+        {
+            return number;
+        }
+
+        Problem(node.At, $"{what} must be a number; there is {node.Kind}");
+        return null;
+    }
+
+    public int? Whole(FileNode? node, string what)
+    {
+        var number = Number(node, what);
+        if (number is { } given && (given != decimal.Truncate(given) || given is < int.MinValue or > int.MaxValue))
+        {
+            Problem(node!.At, $"{what} must be a whole number; there is {node.Kind}");
+            return null;
+        }
+
+        return (int?)number;
+    }
+
+    public Texts? Texts(FileNode? node, string what)
+    {
+        switch (node)
+        {
+            case null:
+                return null;
+            case FileNode.Scalar scalar when !scalar.IsNull:
+                return Entities.Texts.Of(scalar.Content);
+            case FileNode.Map map when map.Entries.Length > 0:
+                foreach (var entry in map.Entries.Where(entry => !IsLanguage(entry.Key)))
+                {
+                    Problem(entry.KeyAt, $"'{entry.Key}' is no language tag; write en, nl, ar or pt-BR");
+                }
+
+                return Entities.Texts.Of(map.Entries.Select(entry => KeyValuePair.Create(entry.Key, Word(entry.Value, $"{what} in '{entry.Key}'") ?? "")));
+            default:
+                Problem(node.At, $"{what} must be a text, or a map from language to text; there is {node.Kind}");
+                return null;
+        }
+    }
+
+    /// <summary>The shape of RFC 5646 tags people use: a language of two or three letters, perhaps subtags; or empty, for any language.</summary>
+    private static bool IsLanguage(string tag) =>
+        tag.Length == 0 || (tag.Split('-') is [{ Length: 2 or 3 } language, .. var rest] && language.All(char.IsAsciiLetterLower) && rest.All(part => part.Length is > 1 and <= 8 && part.All(char.IsAsciiLetterOrDigit)));
+
+    public static FileNode? Write(Texts? texts) => texts switch
+    {
+        null => null,
+        { ByLanguage.Count: 1 } when texts.ByLanguage.TryGetValue(Entities.Texts.AnyLanguage, out var any) => FileNode.Word(any),
+        _ => FileNode.Of(texts.ByLanguage.Select(pair => (pair.Key, (FileNode?)FileNode.Word(pair.Value)))),
+    };
+}

@@ -1,0 +1,32 @@
+namespace BrightTier.Core.Layouts;
+
+/// <summary>How large anything may be. Stated here, enforced where things are read and edited, tested.</summary>
+public static class Limits
+{
+    /// <summary>Nodes in one layout.</summary>
+    public const int Nodes = 20_000;
+
+    /// <summary>Units a row's cells share.</summary>
+    public const int Units = 12;
+
+    /// <summary>Characters in a node's id or a document's key.</summary>
+    public const int IdLength = 64;
+
+    /// <summary>Characters in one text of a layout.</summary>
+    public const int TextLength = 4_000;
+
+    /// <summary>Characters in one condition.</summary>
+    public const int ConditionLength = 2_000;
+
+    /// <summary>How deep a condition's parts may nest.</summary>
+    public const int ConditionDepth = 40;
+
+    /// <summary>Edits in one change.</summary>
+    public const int Edits = 2_000;
+
+    /// <summary>Characters in one file.</summary>
+    public const int FileLength = 8_000_000;
+
+    /// <summary>How deep a file's maps and lists may nest.</summary>
+    public const int FileDepth = 40;
+}

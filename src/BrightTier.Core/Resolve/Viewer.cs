@@ -1,0 +1,46 @@
+using System.Collections.Immutable;
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Layouts;
+
+namespace BrightTier.Core.Resolve;
+
+/// <summary>For whom a form is resolved.</summary>
+public sealed record Viewer(ImmutableArray<string> Roles, string Language)
+{
+    /// <summary>
+    /// Those of the viewer's roles that can make a difference to this layout: named in a condition or in a right on one of the entity's fields.
+    /// All viewers with the same class, mode and language get the same bytes.
+    /// </summary>
+    public static string ClassOf(IEnumerable<string> roles, Layout layout, Entity entity)
+    {
+        var mentioned = new HashSet<string>(StringComparer.Ordinal);
+        foreach (var field in entity.Fields)
+        {
+            mentioned.UnionWith(field.Read ?? []);
+            mentioned.UnionWith(field.Write ?? []);
+        }
+
+        foreach (var node in layout.Walk())
+        {
+            foreach (var rule in Grammar.Of(node.Kind).Properties)
+            {
+                if (rule.Type is PropertyType.Condition or PropertyType.FlagOrCondition && node.Word(rule.Name) is { } text && text.Contains("roles", StringComparison.Ordinal)
+                    && Parser.Parse(text).Expression is { } expression)
+                {
+                    if (expression.Walk().OfType<Expression.Select>().Any(select => select.Field == "roles" && !IsMembership(expression, select)))
+                    {
+                        return string.Join(' ', roles.Order(StringComparer.Ordinal));
+                    }
+
+                    mentioned.UnionWith(expression.Walk().OfType<Expression.Literal>().Select(literal => literal.Value).OfType<string>());
+                }
+            }
+        }
+
+        return string.Join(' ', roles.Where(mentioned.Contains).Order(StringComparer.Ordinal));
+    }
+
+    private static bool IsMembership(Expression whole, Expression.Select roles) =>
+        whole.Walk().OfType<Expression.Binary>().Any(binary => binary.Operator == "in" && ReferenceEquals(binary.Right, roles) && binary.Left is Expression.Literal);
+}
