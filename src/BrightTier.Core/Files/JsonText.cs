@@ -11,6 +11,11 @@ public static partial class JsonText
 {
     public static JsonWriterOptions Options { get; } = new() { Indented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
+    private static readonly Strings Relaxed = new(new JsonSerializerOptions { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping });
+
+    /// <summary>A text as a JSON string.</summary>
+    public static string Quote(string text) => JsonSerializer.Serialize(text, Relaxed.String);
+
     public static string Write(FileNode node)
     {
         var buffer = new ArrayBufferWriter<byte>();

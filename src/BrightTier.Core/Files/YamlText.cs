@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
-using System.Text.Json;
 using BrightTier.Core.Layouts;
 using YamlDotNet.Core;
 using YamlDotNet.Core.Events;
@@ -39,6 +38,11 @@ public static class YamlText
         catch (Stopped stopped)
         {
             return (null, stopped.Problem);
+        }
+        catch (InvalidOperationException)
+        {
+            // The parser's own way of giving up on some malformed flow collections.
+            return (null, new FileProblem(new Place(1, 1, ""), "is not YAML: brackets, braces or quotation marks do not fit together"));
         }
         catch (YamlException error)
         {
@@ -135,9 +139,10 @@ public static class YamlText
 
                 break;
             case FileNode.List list:
-                foreach (var element in list.Elements)
+                for (var i = 0; i < list.Elements.Length; i++)
                 {
-                    text.Append(' ', indent).Append("- ");
+                    var element = list.Elements[i];
+                    text.Append(' ', i > 0 || !afterDash ? indent : 0).Append("- ");
                     if (IsInline(element))
                     {
                         Inline(text, element);
@@ -219,6 +224,6 @@ public static class YamlText
             && content.All(c => c is not ('\n' or '\r' or '\t' or '[' or ']' or '{' or '}' or ',' or '#' or '"' or '\\' or '&' or '*' or '|') && !char.IsControl(c) && !char.IsSurrogate(c))
             && !content.Contains(": ", StringComparison.Ordinal) && !content.EndsWith(':')
             && content.ToLowerInvariant() is not ("true" or "false" or "null" or "yes" or "no" or "on" or "off" or "y" or "n");
-        return safe ? content : JsonSerializer.Serialize(content, JsonText.Strings.Default.String);
+        return safe ? content : JsonText.Quote(content);
     }
 }

@@ -1,0 +1,16 @@
+namespace BrightTier.Contracts;
+
+public sealed record EntitySummary(string Key, string Label, string Plural, int Fields, string? Layout, long? Release);
+
+/// <summary>An entity as this viewer may know it: fields one may not read are not there.</summary>
+public sealed record EntityInfo(string Key, string Label, string Plural, string Display, IReadOnlyList<string> ListColumns, IReadOnlyList<FieldInfo> Fields, string Revision);
+
+public sealed record FieldInfo(
+    string Key, string Label, string Type, bool Required, bool Advised, bool Unique, bool Added, bool Retired, bool Writable,
+    string? Target = null, string? ChoiceList = null, IReadOnlyList<ChoiceInfo>? Choices = null, int? MaxLength = null, string? Unit = null, int? Scale = null,
+    IReadOnlyList<string>? Editors = null, IReadOnlyList<string>? Read = null, IReadOnlyList<string>? Write = null);
+
+public sealed record ChoiceInfo(string Key, string Label, bool Retired);
+
+/// <summary>The revision of a document's draft after a change to it.</summary>
+public sealed record DraftSaved(string Kind, string Key, long Revision, bool Changed);

@@ -1,0 +1,19 @@
+namespace BrightTier.Contracts;
+
+/// <summary>Who one is, what one may, and what the application is; <see cref="Antiforgery"/> goes into the header X-Antiforgery of every call that changes something under a cookie.</summary>
+public sealed record SessionInfo(Person? Person, IReadOnlyList<string> May, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release);
+
+public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles, string Language);
+
+public sealed record ApplicationInfo(string Title, IReadOnlyList<string> Languages, string Currency, string TimeZone, IReadOnlyList<RoleInfo> Roles);
+
+public sealed record RoleInfo(string Key, string Label, IReadOnlyList<string> May);
+
+/// <summary>Signs in: by a personal token, or, where the service allows it, by naming a person.</summary>
+public sealed record SignIn(string? Person = null, string? Token = null);
+
+/// <summary>Asks for a personal token. <paramref name="Days"/> from 1 to 365.</summary>
+public sealed record TokenRequest(string Name, int Days = 90);
+
+/// <summary>A personal token's entry; <see cref="Secret"/> is given once, when it is made.</summary>
+public sealed record TokenInfo(string Id, string Name, DateTimeOffset Expires, string? Secret = null);

@@ -1,0 +1,70 @@
+using BrightTier.Core.Entities;
+
+namespace BrightTier.Records;
+
+/// <summary>A record as it is stored: values by field as <see cref="FieldValues"/> describes them, and what the service filled.</summary>
+public sealed record StoredRecord(
+    long Id, long Version, IReadOnlyDictionary<string, object?> Values, DateTimeOffset CreatedAt, string CreatedBy, DateTimeOffset ChangedAt, string ChangedBy);
+
+/// <param name="Search">Text to be found in any of <paramref name="SearchIn"/>, or null.</param>
+/// <param name="Sort">The field to sort by, or null for the order of creation.</param>
+/// <param name="After">The cursor of the page before, as <see cref="RecordRows.Next"/> gave it.</param>
+public sealed record RecordQuery(string? Search, IReadOnlyList<Field> SearchIn, Field? Sort, bool Descending, string? After, int Limit);
+
+public sealed record RecordRows(IReadOnlyList<StoredRecord> Records, string? Next, long Total);
+
+/// <summary>What became of a change to a record.</summary>
+public abstract record SaveOutcome
+{
+    private SaveOutcome()
+    {
+    }
+
+    public sealed record Saved(StoredRecord Record) : SaveOutcome;
+
+    public sealed record Missing : SaveOutcome;
+
+    /// <summary>Somebody saved it since; this is how it is now.</summary>
+    public sealed record Outdated(StoredRecord Current) : SaveOutcome;
+
+    /// <summary>Another record has this value of a unique field.</summary>
+    public sealed record Taken(Field Field) : SaveOutcome;
+
+    /// <summary>A reference to a record that is not there.</summary>
+    public sealed record Dangling(Field Field) : SaveOutcome;
+
+    /// <summary>Other records refer to the one to be deleted.</summary>
+    public sealed record Referred(string Entity) : SaveOutcome;
+}
+
+/// <summary>Who changes a record, and when.</summary>
+public sealed record Stamp(string By, DateTimeOffset At);
+
+/// <summary>A cursor that this store did not give out.</summary>
+public sealed class CursorException() : Exception("The cursor is not one this list gave out.");
+
+/// <summary>The business database: one ordinary table an entity, one typed column a field. One implementation a kind of database; one suite of tests for all.</summary>
+public interface IRecordStore
+{
+    /// <summary>Creates the tables of entities, and the columns and indexes they lack. Never removes; doing it again does nothing.</summary>
+    Task Define(Definitions definitions, CancellationToken cancel);
+
+    Task<StoredRecord?> Find(Entity entity, long id, CancellationToken cancel);
+
+    /// <summary>Those of the records that are there, in no particular order.</summary>
+    Task<IReadOnlyList<StoredRecord>> FindMany(Entity entity, IReadOnlyCollection<long> ids, CancellationToken cancel);
+
+    /// <exception cref="CursorException">The query's cursor is malformed.</exception>
+    Task<RecordRows> List(Entity entity, RecordQuery query, CancellationToken cancel);
+
+    Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel);
+
+    /// <summary>Changes the fields given; the others stay.</summary>
+    Task<SaveOutcome> Change(Entity entity, long id, long version, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel);
+
+    /// <summary>Deletes a record; its last state stays in the history.</summary>
+    Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel);
+
+    /// <summary>Brings a deleted record back as it last was, under its number.</summary>
+    Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel);
+}

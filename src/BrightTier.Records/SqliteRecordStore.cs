@@ -1,0 +1,312 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using BrightTier.Core.Entities;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace BrightTier.Records;
+
+/// <summary>Records in SQLite. Names come only from entities and are quoted; values are always parameters.</summary>
+public sealed class SqliteRecordStore(string file) : IRecordStore
+{
+    private const string Stamps = "id, version, created_at, created_by, changed_at, changed_by";
+
+    private readonly string connectionString = new SqliteConnectionStringBuilder { DataSource = file, Pooling = true, DefaultTimeout = 30 }.ToString();
+
+    public async Task Define(Definitions definitions, CancellationToken cancel)
+    {
+        await using var connection = await Open(cancel);
+        await using var transaction = connection.BeginTransaction();
+        await connection.ExecuteAsync($"""
+            CREATE TABLE IF NOT EXISTS {SqlNames.History} (
+                entity TEXT NOT NULL, record_id INTEGER NOT NULL, version INTEGER NOT NULL, act TEXT NOT NULL,
+                at TIMESTAMP NOT NULL, by TEXT NOT NULL, data TEXT NOT NULL, PRIMARY KEY (entity, record_id, version)) WITHOUT ROWID
+            """);
+        foreach (var entity in definitions.Entities.Values)
+        {
+            await connection.ExecuteAsync($"""
+                CREATE TABLE IF NOT EXISTS {Table(entity)} (
+                    id INTEGER PRIMARY KEY AUTOINCREMENT, version INTEGER NOT NULL,
+                    created_at TIMESTAMP NOT NULL, created_by TEXT NOT NULL, changed_at TIMESTAMP NOT NULL, changed_by TEXT NOT NULL)
+                """);
+            var present = (await connection.QueryAsync<string>($"SELECT name FROM pragma_table_info('{SqlNames.Table(entity.Key)}')")).ToHashSet(StringComparer.OrdinalIgnoreCase);
+            foreach (var field in entity.Fields)
+            {
+                if (present.Add(SqlNames.Column(field)))
+                {
+                    await connection.ExecuteAsync($"ALTER TABLE {Table(entity)} ADD COLUMN {Column(field)} {SqliteDialect.ColumnType(field)}");
+                }
+
+                if (field.Unique || field.Type is FieldType.Reference)
+                {
+                    var index = SqlNames.Quote($"{SqlNames.Table(entity.Key)}_{SqlNames.Column(field)}_{(field.Unique ? "unique" : "index")}");
+                    await connection.ExecuteAsync($"CREATE {(field.Unique ? "UNIQUE " : "")}INDEX IF NOT EXISTS {index} ON {Table(entity)} ({Column(field)})");
+                }
+            }
+        }
+
+        await transaction.CommitAsync(cancel);
+    }
+
+    public async Task<StoredRecord?> Find(Entity entity, long id, CancellationToken cancel)
+    {
+        await using var connection = await Open(cancel);
+        return await Find(connection, entity, id);
+    }
+
+    public async Task<IReadOnlyList<StoredRecord>> FindMany(Entity entity, IReadOnlyCollection<long> ids, CancellationToken cancel)
+    {
+        if (ids.Count == 0)
+        {
+            return [];
+        }
+
+        await using var connection = await Open(cancel);
+        var rows = await connection.QueryAsync($"{Select(entity)} WHERE id IN @ids", new { ids });
+        return [.. rows.Select(row => Read(entity, (IDictionary<string, object?>)row))];
+    }
+
+    public async Task<RecordRows> List(Entity entity, RecordQuery query, CancellationToken cancel)
+    {
+        await using var connection = await Open(cancel);
+        var parameters = new DynamicParameters();
+        var where = new List<string>();
+        if (query.Search is { Length: > 0 } search)
+        {
+            parameters.Add("search", $"%{search.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%");
+            where.Add(query.SearchIn.Count == 0 ? "0" : $"({string.Join(" OR ", query.SearchIn.Select(field => $"{Column(field)} LIKE @search ESCAPE '\\'"))})");
+        }
+
+        var total = await connection.ExecuteScalarAsync<long>($"SELECT count(*) FROM {Table(entity)}{Where(where)}", parameters);
+        var sort = query.Sort is { } by ? Column(by) + (by.Type.IsShortText() ? " COLLATE NOCASE" : "") : "id";
+        var beyond = query.Descending ? "<" : ">";
+        if (query.After is { Length: > 0 } cursor)
+        {
+            var (value, id) = ReadCursor(cursor);
+            parameters.Add("lastId", id);
+            parameters.Add("lastValue", value);
+            // Empty values come last in either direction; row values would compare null with nothing.
+            where.Add(query.Sort is null ? $"id {beyond} @lastId"
+                : value is null ? $"({sort} IS NULL AND id {beyond} @lastId)"
+                : $"({sort} {beyond} @lastValue OR ({sort} = @lastValue AND id {beyond} @lastId) OR {sort} IS NULL)");
+        }
+
+        var direction = query.Descending ? "DESC" : "ASC";
+        parameters.Add("limit", query.Limit + 1);
+        var order = query.Sort is null ? $"id {direction}" : $"{sort} IS NULL, {sort} {direction}, id {direction}";
+        var rows = (await connection.QueryAsync($"{Select(entity)}{Where(where)} ORDER BY {order} LIMIT @limit", parameters)).Cast<IDictionary<string, object?>>().ToList();
+        var page = rows.Take(query.Limit).Select(row => Read(entity, row)).ToList();
+        var next = rows.Count > query.Limit
+            ? WriteCursor(query.Sort is { } field ? rows[query.Limit - 1][SqlNames.Column(field)] : null, page[^1].Id)
+            : null;
+        return new RecordRows(page, next, total);
+    }
+
+    public Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>
+        InTransaction(entity, async connection =>
+        {
+            var fields = Given(entity, values);
+            var parameters = Parameters(fields, values, stamp);
+            var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
+            var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
+            var id = await connection.ExecuteScalarAsync<long>(
+                $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id", parameters);
+            return await Remember(connection, entity, id, "create", stamp);
+        }, values, cancel);
+
+    public Task<SaveOutcome> Change(Entity entity, long id, long version, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>
+        InTransaction(entity, async connection =>
+        {
+            var fields = Given(entity, values);
+            var parameters = Parameters(fields, values, stamp);
+            parameters.Add("id", id);
+            parameters.Add("version", version);
+            var set = string.Concat(fields.Select((field, i) => $", {Column(field)} = @v{i}"));
+            var changed = await connection.ExecuteAsync(
+                $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version", parameters);
+            return changed == 1 ? await Remember(connection, entity, id, "change", stamp) : await Current(connection, entity, id);
+        }, values, cancel);
+
+    public Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel) =>
+        InTransaction(entity, async connection =>
+        {
+            if (await Find(connection, entity, id) is not { } record)
+            {
+                return new SaveOutcome.Missing();
+            }
+
+            if (record.Version != version)
+            {
+                return new SaveOutcome.Outdated(record);
+            }
+
+            await connection.ExecuteAsync($"DELETE FROM {Table(entity)} WHERE id = @id", new { id });
+            var last = record with { Version = version + 1 };
+            await Write(connection, entity, last, "delete", stamp);
+            return new SaveOutcome.Saved(last);
+        }, null, cancel);
+
+    public Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel) =>
+        InTransaction(entity, async connection =>
+        {
+            if (await Find(connection, entity, id) is { } present)
+            {
+                return new SaveOutcome.Saved(present);
+            }
+
+            var row = (IDictionary<string, object?>?)await connection.QueryFirstOrDefaultAsync(
+                $"SELECT version, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 1", new { entity = entity.Key, id });
+            if (row is null)
+            {
+                return new SaveOutcome.Missing();
+            }
+
+            using var data = JsonDocument.Parse((string)row["data"]!);
+            var values = entity.Fields.ToDictionary(
+                field => field.Key, field => data.RootElement.TryGetProperty(field.Key, out var json) && FieldValues.Read(field, json, out var value) is null ? value : null);
+            var fields = Given(entity, values);
+            var parameters = Parameters(fields, values, stamp);
+            parameters.Add("id", id);
+            parameters.Add("version", (long)row["version"]! + 1);
+            await connection.ExecuteAsync(
+                $"INSERT INTO {Table(entity)} (id, version, created_at, created_by, changed_at, changed_by{string.Concat(fields.Select(field => $", {Column(field)}"))}) " +
+                $"VALUES (@id, @version, @at, @by, @at, @by{string.Concat(fields.Select((_, i) => $", @v{i}"))})",
+                parameters);
+            return await Remember(connection, entity, id, "restore", stamp);
+        }, null, cancel);
+
+    private async Task<SaveOutcome> InTransaction(
+        Entity entity, Func<SqliteConnection, Task<SaveOutcome>> act, IReadOnlyDictionary<string, object?>? values, CancellationToken cancel)
+    {
+        await using var connection = await Open(cancel);
+        // Immediate: a writer waits for its turn at the start instead of failing in the middle.
+        await using var transaction = connection.BeginTransaction(deferred: false);
+        try
+        {
+            var outcome = await act(connection);
+            await transaction.CommitAsync(cancel);
+            return outcome;
+        }
+        catch (SqliteException error) when (error.SqliteExtendedErrorCode is 2067)
+        {
+            return new SaveOutcome.Taken(entity.Fields.First(field => field.Unique && error.Message.Contains($".{SqlNames.Column(field)}", StringComparison.Ordinal)));
+        }
+        catch (SqliteException error) when (error.SqliteExtendedErrorCode is 787)
+        {
+            await transaction.RollbackAsync(cancel);
+            return await Broken(connection, entity, values);
+        }
+    }
+
+    /// <summary>Which reference broke: one of the values given, or another entity's to the deleted record.</summary>
+    private static async Task<SaveOutcome> Broken(SqliteConnection connection, Entity entity, IReadOnlyDictionary<string, object?>? values)
+    {
+        foreach (var field in entity.Fields.Where(field => field.Type is FieldType.Reference && values?.GetValueOrDefault(field.Key) is not null))
+        {
+            var there = await connection.ExecuteScalarAsync<long>($"SELECT count(*) FROM {SqlNames.Quote(SqlNames.Table(field.Target!))} WHERE id = @id", new { id = values![field.Key] });
+            if (there == 0)
+            {
+                return new SaveOutcome.Dangling(field);
+            }
+        }
+
+        return new SaveOutcome.Referred(await connection.ExecuteScalarAsync<string>(
+            "SELECT m.name FROM sqlite_schema m, pragma_foreign_key_list(m.name) k WHERE m.type = 'table' AND k.\"table\" = @table LIMIT 1",
+            new { table = SqlNames.Table(entity.Key) }) ?? entity.Key);
+    }
+
+    private static async Task<SaveOutcome> Remember(SqliteConnection connection, Entity entity, long id, string act, Stamp stamp)
+    {
+        var record = (await Find(connection, entity, id))!;
+        await Write(connection, entity, record, act, stamp);
+        return new SaveOutcome.Saved(record);
+    }
+
+    private static Task Write(SqliteConnection connection, Entity entity, StoredRecord record, string act, Stamp stamp)
+    {
+        var data = new System.Buffers.ArrayBufferWriter<byte>();
+        using (var writer = new Utf8JsonWriter(data))
+        {
+            writer.WriteStartObject();
+            foreach (var (key, value) in record.Values.Where(pair => pair.Value is not null))
+            {
+                writer.WritePropertyName(key);
+                FieldValues.Write(writer, value);
+            }
+
+            writer.WriteEndObject();
+        }
+
+        return connection.ExecuteAsync(
+            $"INSERT INTO {SqlNames.History} (entity, record_id, version, act, at, by, data) VALUES (@entity, @id, @version, @act, @at, @by, @data)",
+            new { entity = entity.Key, id = record.Id, version = record.Version, act, at = SqliteDialect.Moment(stamp.At), by = stamp.By, data = Encoding.UTF8.GetString(data.WrittenSpan) });
+    }
+
+    private static async Task<SaveOutcome> Current(SqliteConnection connection, Entity entity, long id) =>
+        await Find(connection, entity, id) is { } record ? new SaveOutcome.Outdated(record) : new SaveOutcome.Missing();
+
+    private static async Task<StoredRecord?> Find(SqliteConnection connection, Entity entity, long id) =>
+        (IDictionary<string, object?>?)await connection.QueryFirstOrDefaultAsync($"{Select(entity)} WHERE id = @id", new { id }) is { } row ? Read(entity, row) : null;
+
+    private async Task<SqliteConnection> Open(CancellationToken cancel)
+    {
+        var connection = new SqliteConnection(connectionString);
+        await connection.OpenAsync(cancel);
+        await connection.ExecuteAsync("PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON");
+        return connection;
+    }
+
+    private static StoredRecord Read(Entity entity, IDictionary<string, object?> row) => new(
+        (long)row["id"]!,
+        (long)row["version"]!,
+        entity.Fields.ToDictionary(field => field.Key, field => SqliteDialect.FromDatabase(field, row[SqlNames.Column(field)]), StringComparer.Ordinal),
+        SqliteDialect.Moment((string)row["created_at"]!),
+        (string)row["created_by"]!,
+        SqliteDialect.Moment((string)row["changed_at"]!),
+        (string)row["changed_by"]!);
+
+    private static List<Field> Given(Entity entity, IReadOnlyDictionary<string, object?> values) => [.. entity.Fields.Where(field => values.ContainsKey(field.Key))];
+
+    private static DynamicParameters Parameters(List<Field> fields, IReadOnlyDictionary<string, object?> values, Stamp stamp)
+    {
+        var parameters = new DynamicParameters();
+        parameters.Add("at", SqliteDialect.Moment(stamp.At));
+        parameters.Add("by", stamp.By);
+        for (var i = 0; i < fields.Count; i++)
+        {
+            parameters.Add(string.Create(CultureInfo.InvariantCulture, $"v{i}"), SqliteDialect.ToDatabase(fields[i], values[fields[i].Key]));
+        }
+
+        return parameters;
+    }
+
+    private static string Select(Entity entity) => $"SELECT {Stamps}{string.Concat(entity.Fields.Select(field => $", {Column(field)}"))} FROM {Table(entity)}";
+
+    private static string Where(List<string> conditions) => conditions.Count == 0 ? "" : $" WHERE {string.Join(" AND ", conditions)}";
+
+    private static string Table(Entity entity) => SqlNames.Quote(SqlNames.Table(entity.Key));
+
+    private static string Column(Field field) => SqlNames.Quote(SqlNames.Column(field));
+
+    private static string WriteCursor(object? value, long id) => Convert.ToBase64String(JsonSerializer.SerializeToUtf8Bytes(new object?[] { value, id }));
+
+    private static (object? Value, long Id) ReadCursor(string cursor)
+    {
+        try
+        {
+            using var json = JsonDocument.Parse(Convert.FromBase64String(cursor));
+            var value = json.RootElement[0];
+            return (value.ValueKind switch
+            {
+                JsonValueKind.Null => null,
+                JsonValueKind.String => value.GetString(),
+                _ => value.TryGetInt64(out var whole) ? whole : value.GetDouble(),
+            }, json.RootElement[1].GetInt64());
+        }
+        catch (Exception error) when (error is FormatException or JsonException or InvalidOperationException or IndexOutOfRangeException)
+        {
+            throw new CursorException();
+        }
+    }
+}

@@ -1,0 +1,80 @@
+using System.Collections.Concurrent;
+using System.Security.Claims;
+using BrightTier.Service.Hosting;
+using BrightTier.Storage;
+using Microsoft.AspNetCore.Antiforgery;
+
+namespace BrightTier.Service.Access;
+
+/// <summary>
+/// Recognises callers by an opaque secret, in a cookie or as a bearer token, looked up by its hash. What was found is kept in memory for a
+/// while, so that the hot path asks no database.
+/// </summary>
+public sealed class Recognition(PeopleStore people, TimeProvider time)
+{
+    public const string Cookie = "bright-tier-session";
+
+    private static readonly TimeSpan Kept = TimeSpan.FromSeconds(60);
+
+    private readonly ConcurrentDictionary<string, (Caller? Caller, long Until)> known = new();
+
+    public async ValueTask<Caller?> Recognise(HttpContext http)
+    {
+        var authorization = http.Request.Headers.Authorization.ToString();
+        var bearer = authorization.StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase);
+        var secret = bearer ? authorization[7..].Trim() : http.Request.Cookies[Cookie];
+        if (secret is null or { Length: 0 or > 200 })
+        {
+            return null;
+        }
+
+        // The secret itself is the key in memory: hashing it for every request would cost more than the look-up.
+        var now = time.GetUtcNow().ToUnixTimeMilliseconds();
+        if (known.TryGetValue(secret, out var found) && found.Until > now && (found.Caller is null || found.Caller.Expires > now))
+        {
+            return found.Caller;
+        }
+
+        var hash = PeopleStore.HashOf(secret);
+        var row = await people.Find(bearer ? PeopleStore.Token : PeopleStore.Session, hash, http.RequestAborted);
+        var caller = row is { } someone ? new Caller(someone.Person, !bearer, hash, someone.Expires) : null;
+        if (known.Count > 50_000)
+        {
+            known.Clear();
+        }
+
+        known[secret] = (caller, now + (long)Kept.TotalMilliseconds);
+        return caller;
+    }
+
+    /// <summary>Forgets a secret that is no longer good.</summary>
+    public void Forget(string hash)
+    {
+        foreach (var (secret, entry) in known)
+        {
+            if (entry.Caller?.Credential == hash)
+            {
+                known.TryRemove(secret, out _);
+            }
+        }
+    }
+
+    /// <summary>Says who is calling, and insists on the antiforgery token where a cookie says it and something is to change.</summary>
+    public static async Task Middleware(HttpContext http, RequestDelegate next)
+    {
+        if (await http.RequestServices.GetRequiredService<Recognition>().Recognise(http) is { } caller)
+        {
+            Callers.Set(http, caller);
+            http.User = new ClaimsPrincipal(new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, caller.Person.Id), new Claim(ClaimTypes.Name, caller.Person.Id)], "opaque"));
+            if (caller.ByCookie && !HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method)
+                && http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal)
+                && !await http.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(http))
+            {
+                await Problems.Write(http, 403, "antiforgery", "This call changes something and was made with a cookie: send the antiforgery value of GET /api/session in the header X-Antiforgery.");
+                return;
+            }
+        }
+
+        await next(http);
+    }
+}

@@ -1,0 +1,102 @@
+using System.Text;
+using BrightTier.Contracts;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Core.Generate;
+using BrightTier.Service.Access;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Layouts;
+using BrightTier.Service.Releases;
+
+namespace BrightTier.Service.Entities;
+
+/// <summary>Entities, choice lists and the application itself: read as released, changed as drafts.</summary>
+public static class EntityEndpoints
+{
+    public static void MapEntities(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("").WithTags("entities");
+        group.MapGet("/entities", List).Produces<IReadOnlyList<EntitySummary>>().WithSummary("All entities.");
+        group.MapGet("/entities/{key}", Get).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
+        foreach (var kind in new[] { DocumentKind.Entity, DocumentKind.ChoiceList, DocumentKind.Application })
+        {
+            group.MapGet($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Text(http, kind, key, drafts, cancel))
+                .Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag.");
+            group.MapPut($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Put(http, kind, key, drafts, cancel))
+                .Accepts<string>("application/yaml").Produces<DraftSaved>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+        }
+    }
+
+    private static IResult List(HttpContext http, CurrentRelease releases)
+    {
+        var caller = http.Caller(Acts.ReadRecords);
+        var snapshot = releases.Snapshot;
+        return TypedResults.Json<IReadOnlyList<EntitySummary>>(
+            [
+                .. snapshot.Definitions.Entities.Values.Select(entity => new EntitySummary(
+                    entity.Key, entity.Label.In(caller.Person.Language), entity.Plural.In(caller.Person.Language), entity.Current.Count(field => field.MayRead(caller.Roles)),
+                    snapshot.Layouts.Values.FirstOrDefault(layout => layout.Entity == entity.Key)?.Key, snapshot.Number)),
+            ],
+            WireJson.Default.IReadOnlyListEntitySummary);
+    }
+
+    private static async Task<IResult> Get(HttpContext http, string key, CurrentRelease releases, DraftDocuments drafts, bool? draft, CancellationToken cancel)
+    {
+        var caller = draft is true ? http.Caller(Acts.Configure) : http.Caller(Acts.ReadRecords);
+        var definitions = draft is true ? await drafts.Definitions(cancel) : releases.Snapshot.Definitions;
+        var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, definitions.Entities.Keys);
+        var language = FormLanguage(http, caller, definitions.Application);
+        // A configurator places fields without reading values, so the designer may know of all of them.
+        var readable = entity.Fields.Where(field => draft is true || field.MayRead(caller.Roles)).ToArray();
+        return TypedResults.Json(
+            new EntityInfo(
+                entity.Key, entity.Label.In(language), entity.Plural.In(language), entity.Display,
+                [.. GeneratedLayout.ListColumns(entity).Where(column => readable.Any(field => field.Key == column))],
+                [.. readable.Select(field => Info(field, definitions, caller, language))],
+                ReleaseTag(releases)),
+            WireJson.Default.EntityInfo);
+    }
+
+    private static string ReleaseTag(CurrentRelease releases) => releases.Snapshot.Number.ToString(System.Globalization.CultureInfo.InvariantCulture);
+
+    private static string FormLanguage(HttpContext http, Caller caller, Application application) => Forms.FormServing.LanguageOf(http, caller, application);
+
+    private static FieldInfo Info(Field field, Definitions definitions, Caller caller, string language) => new(
+        field.Key, field.Label.In(language), field.Type.Name(), field.Required, field.Advised, field.Unique, field.Added, field.Retired, field.MayWrite(caller.Roles),
+        field.Target, field.ChoiceList,
+        field.ChoiceList is not null && definitions.ChoiceLists.TryGetValue(field.ChoiceList, out var list)
+            ? [.. list.Choices.Select(choice => new ChoiceInfo(choice.Key, choice.Label.In(language), choice.Retired))] : null,
+        field.MaxLength, field.Type is FieldType.Money ? definitions.Application.Currency : field.Unit, field.Type is FieldType.Decimal ? field.Scale : null, Editors.For(field.Type), field.Read, field.Write);
+
+    private static async Task<IResult> Text(HttpContext http, DocumentKind kind, string key, DraftDocuments drafts, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        var row = await drafts.Row(kind, key, cancel);
+        http.Response.Headers.ETag = ETags.Of(row.Revision);
+        return TypedResults.Text(row.Content, "application/yaml", Encoding.UTF8);
+    }
+
+    private static async Task<IResult> Put(HttpContext http, DocumentKind kind, string key, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Configure);
+        var document = await ReadDocument(http, kind, key, cancel);
+        var saved = await drafts.Put(document, ETags.Expected(http), caller.Person.Id, cancel);
+        http.Response.Headers.ETag = ETags.Of(saved.Revision);
+        return TypedResults.Json(saved, WireJson.Default.DraftSaved);
+    }
+
+    /// <summary>A document from the body, YAML or JSON, which must be of the kind and key the address names.</summary>
+    public static async Task<Document> ReadDocument(HttpContext http, DocumentKind kind, string key, CancellationToken cancel)
+    {
+        using var reader = new StreamReader(http.Request.Body, Encoding.UTF8);
+        var (document, problems) = Documents.Read(await reader.ReadToEndAsync(cancel));
+        if (document is null)
+        {
+            throw Problems.Document(problems);
+        }
+
+        return document.Kind == kind && document.Key == key
+            ? document
+            : throw Problems.Invalid($"The body is the {document.Kind.Name()} '{document.Key}', the address names the {kind.Name()} '{key}'.", new ProblemPart("/key", $"must be '{key}'"));
+    }
+}

@@ -1,0 +1,120 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using BrightTier.Contracts;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Resolve;
+using BrightTier.Service.Access;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Releases;
+
+namespace BrightTier.Service.Forms;
+
+/// <summary>
+/// The hot path: a published form for whoever asks. The first request of a class of viewers resolves it; from then on it is bytes in memory,
+/// and a request checks who asks, compares the tag and writes. It stands before the rest of the pipeline because it needs none of it.
+/// </summary>
+public static class FormServing
+{
+    public const string Prefix = "/api/forms/";
+
+    public static async Task Middleware(HttpContext http, RequestDelegate next)
+    {
+        var path = http.Request.Path.Value!;
+        if (!path.StartsWith(Prefix, StringComparison.Ordinal) || !HttpMethods.IsGet(http.Request.Method))
+        {
+            await next(http);
+            return;
+        }
+
+        if (await http.RequestServices.GetRequiredService<Recognition>().Recognise(http) is not { } caller)
+        {
+            await Problems.Write(http, 401, "not-signed-in", "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'.");
+            return;
+        }
+
+        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Snapshot;
+        var key = path[Prefix.Length..];
+        if (snapshot.Definitions.Entities.GetValueOrDefault(key) is not { } entity)
+        {
+            var unknown = Problems.NotFound("entity", key, snapshot.Definitions.Entities.Keys);
+            await Problems.Write(http, unknown.Status, unknown.Code, unknown.Message);
+            return;
+        }
+
+        var mode = http.Request.Query["mode"].ToString() is { Length: > 0 } asked ? asked : Modes.Edit;
+        if (!Modes.All.Contains(mode))
+        {
+            await Problems.Write(http, 400, "invalid", $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.", [new ProblemPart("mode", "must be create, edit or view")]);
+            return;
+        }
+
+        var application = snapshot.Definitions.Application;
+        if (!caller.May(application, snapshot.Number).Contains(Acts.ReadRecords))
+        {
+            await Problems.Write(http, 403, "forbidden", $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{Acts.ReadRecords}'.");
+            return;
+        }
+
+        var language = LanguageOf(http, caller, application);
+        Write(http, snapshot.Number, Bytes(snapshot, entity, caller.Roles, mode, language));
+    }
+
+    public static string LanguageOf(HttpContext http, Caller caller, Application application)
+    {
+        var asked = http.Request.Query["language"].ToString();
+        return application.Languages.Contains(asked) ? asked : application.Languages.Contains(caller.Person.Language) ? caller.Person.Language : application.Languages[0];
+    }
+
+    public static FormBytes Bytes(Snapshot snapshot, Entity entity, IReadOnlyList<string> roles, string mode, string language)
+    {
+        var layout = snapshot.LayoutFor(entity);
+        // Which of the roles matter is found once for each set of roles; then one look-up leads to the bytes.
+        var everything = new FormKey(entity.Key, mode, language, string.Join(' ', roles));
+        if (snapshot.Forms.TryGetValue(everything, out var known))
+        {
+            return known;
+        }
+
+        var key = everything with { Roles = "=" + Viewer.ClassOf(roles, layout, entity) };
+        var bytes = snapshot.Forms.GetOrAdd(key, _ =>
+            new FormBytes(ResolvedFormJson.Write(Resolver.Resolve(layout, entity, snapshot.Definitions, new Viewer([.. roles], language), mode), snapshot.Definitions)));
+        return snapshot.Forms.GetOrAdd(everything, bytes);
+    }
+
+    private static void Write(HttpContext http, long release, FormBytes form)
+    {
+        var headers = http.Response.Headers;
+        headers.ETag = form.Tag;
+        headers.CacheControl = "private, no-cache";
+        headers.Vary = "Accept-Encoding, Cookie, Authorization";
+        headers["Bright-Release"] = release.ToString(CultureInfo.InvariantCulture);
+        headers.XContentTypeOptions = "nosniff";
+        if (http.Request.Headers.IfNoneMatch.ToString() is { Length: > 0 } have && (have == form.Tag || have.Split(',').Any(tag => tag.Trim() is var one && (one == form.Tag || one == "W/" + form.Tag || one == "*"))))
+        {
+            http.Response.StatusCode = 304;
+            return;
+        }
+
+        var accepted = http.Request.Headers.AcceptEncoding.ToString();
+        var (body, encoding) = accepted.Contains("br", StringComparison.Ordinal) ? (form.Brotli, "br")
+            : accepted.Contains("gzip", StringComparison.Ordinal) ? (form.Gzip, "gzip")
+            : (form.Plain, null);
+        if (encoding is not null)
+        {
+            headers.ContentEncoding = encoding;
+        }
+
+        headers.ContentType = "application/json; charset=utf-8";
+        headers.ContentLength = body.Length;
+        http.Response.BodyWriter.Write(body);
+    }
+
+    private static void Write(this System.Buffers.IBufferWriter<byte> writer, ReadOnlySpan<byte> bytes) => System.Buffers.BuffersExtensions.Write(writer, bytes);
+
+    /// <summary>Says in the OpenAPI document what the middleware answers.</summary>
+    public static void MapForms(this IEndpointRouteBuilder api) =>
+        api.MapGet("/forms/{entity}", (string entity, string? mode, string? language) => TypedResults.NotFound())
+            .WithTags("forms")
+            .Produces<System.Text.Json.JsonElement>().Produces(304)
+            .WithSummary("The published form of an entity, resolved for whoever asks, with an entity tag; the header Bright-Release tells which release it is of.");
+}

@@ -1,0 +1,34 @@
+using BrightTier.Records;
+using BrightTier.Service.Releases;
+using BrightTier.Storage;
+using Microsoft.EntityFrameworkCore;
+
+namespace BrightTier.Service.Hosting;
+
+/// <summary>Brings the service into a state to answer: databases migrated, the current release in memory, tables there, the first content in place.</summary>
+public sealed class Readiness
+{
+    private volatile bool ready;
+
+    public bool IsReady => ready;
+
+    /// <summary>Until the service is ready its calls answer 503 with Retry-After.</summary>
+    public static Task Middleware(HttpContext http, RequestDelegate next) =>
+        http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal) && !http.RequestServices.GetRequiredService<Readiness>().IsReady
+            ? Problems.Write(http, 503, "not-ready", "The service is starting; please try again in a moment.")
+            : next(http);
+
+    public async Task Prepare(IServiceProvider services, CancellationToken cancel)
+    {
+        await using (var context = await services.GetRequiredService<IDbContextFactory<StorageContext>>().CreateDbContextAsync(cancel))
+        {
+            await context.Database.MigrateAsync(cancel);
+        }
+
+        var releases = services.GetRequiredService<CurrentRelease>();
+        await releases.Load(cancel);
+        await services.GetRequiredService<IRecordStore>().Define(releases.Snapshot.Definitions, cancel);
+        await services.GetRequiredService<Seeding>().Run(cancel);
+        ready = true;
+    }
+}

@@ -1,0 +1,22 @@
+namespace BrightTier.Service.Hosting;
+
+/// <summary>How one service is set up; from the command line, the environment (BRIGHTTIER_DATA …) or appsettings, under BrightTier.</summary>
+public sealed class ServiceOptions
+{
+    public const string Section = "BrightTier";
+
+    /// <summary>The folder of the databases, keys and stored files.</summary>
+    public string Data { get; set; } = ".data";
+
+    /// <summary>A folder of documents, people and records with which an empty service begins; null for none.</summary>
+    public string? Seed { get; set; }
+
+    /// <summary>Whether anybody at this machine may become anybody by picking a name. For demonstrations; refuses forwarded requests.</summary>
+    public bool PickPeople { get; set; }
+
+    /// <summary>The folder of the built console, or null to look beside the program and in the checkout.</summary>
+    public string? Console { get; set; }
+
+    /// <summary>For tests of what survives: the step of a publish at which the process kills itself.</summary>
+    public string? KillAt { get; set; }
+}

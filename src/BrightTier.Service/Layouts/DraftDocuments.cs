@@ -1,0 +1,219 @@
+using System.Buffers;
+using System.Collections.Concurrent;
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using BrightTier.Contracts;
+using BrightTier.Core.Edits;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Core.Layouts;
+using BrightTier.Service.Events;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Releases;
+using BrightTier.Storage;
+
+namespace BrightTier.Service.Layouts;
+
+/// <summary>The working copies of documents: reads them, applies edits to them, keeps their history.</summary>
+public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Broadcaster broadcaster, TimeProvider time) : IDisposable
+{
+    private readonly SemaphoreSlim turn = new(1, 1);
+    private readonly ConcurrentDictionary<(string Kind, string Key), (long Revision, Document Document)> parsed = new();
+
+    public void Dispose() => turn.Dispose();
+
+    public async Task<DraftRow> Row(DocumentKind kind, string key, CancellationToken cancel) =>
+        await store.Find(kind.Name(), key, cancel)
+        ?? throw Problems.NotFound(kind.Name().Replace('-', ' '), key, (await store.List(cancel)).Where(row => row.Kind == kind.Name()).Select(row => row.Key));
+
+    public async Task<(DraftRow Row, Layout Layout)> Layout(string key, CancellationToken cancel)
+    {
+        var row = await Row(DocumentKind.Layout, key, cancel);
+        return (row, ((Document.OfLayout)Parsed(row)).Layout);
+    }
+
+    public Task<IReadOnlyList<DraftRow>> List(CancellationToken cancel) => store.List(cancel);
+
+    public Document Parsed(DraftRow row)
+    {
+        if (parsed.TryGetValue((row.Kind, row.Key), out var known) && known.Revision == row.Revision)
+        {
+            return known.Document;
+        }
+
+        var document = Snapshot.Parse(row.Content);
+        parsed[(row.Kind, row.Key)] = (row.Revision, document);
+        return document;
+    }
+
+    /// <summary>Entities, choice lists and application as they are in drafts, over what is released: what drafts of layouts are checked against.</summary>
+    public async Task<Definitions> Definitions(CancellationToken cancel)
+    {
+        var definitions = releases.Snapshot.Definitions;
+        foreach (var row in await store.List(cancel))
+        {
+            if (row.Kind != DocumentKind.Layout.Name())
+            {
+                var one = Snapshot.DefinitionsOf([Parsed(row)]);
+                definitions = new Definitions(
+                    row.Kind == DocumentKind.Application.Name() ? one.Application : definitions.Application,
+                    definitions.Entities.SetItems(one.Entities),
+                    definitions.ChoiceLists.SetItems(one.ChoiceLists));
+            }
+        }
+
+        return definitions;
+    }
+
+    /// <summary>Makes a draft or replaces what it holds, as one change.</summary>
+    /// <param name="expected">The revision replaced; 0 for a new draft.</param>
+    public async Task<DraftSaved> Put(Document document, long expected, string by, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            var row = await store.Find(document.Kind.Name(), document.Key, cancel);
+            if ((row?.Revision ?? 0) != expected)
+            {
+                throw row is null
+                    ? Problems.NotFound(document.Kind.Name(), document.Key)
+                    : new RefusedException(412, "draft-moved-on", $"The draft '{document.Key}' is at revision {row.Revision}, changed by {row.ChangedBy}; this was made for revision {expected}. Read it again, or pull it.");
+            }
+
+            if (row is null)
+            {
+                var first = NewRow(document, 1, by);
+                await Save(first, 0, "Made", [], [], cancel);
+                return new DraftSaved(first.Kind, first.Key, 1, true);
+            }
+
+            var text = Documents.Write(document);
+            if (text == row.Content)
+            {
+                return new DraftSaved(row.Kind, row.Key, row.Revision, false);
+            }
+
+            if (Parsed(row) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next })
+            {
+                var (edited, _, _) = await Apply(row, old, Replacing.Edits(old, next), "Replaced from a file", by, cancel);
+                return new DraftSaved(row.Kind, row.Key, edited.Revision, true);
+            }
+
+            var replaced = NewRow(document, row.Revision + 1, by);
+            await Save(replaced, row.Revision, "Replaced from a file", [], [], cancel);
+            return new DraftSaved(row.Kind, row.Key, replaced.Revision, true);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    /// <summary>Applies edits made against a revision, laid over what was changed since.</summary>
+    public async Task<(DraftRow Row, Layout Layout, Applied Applied)> Edit(string key, long against, JsonElement json, string? label, string by, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            var (row, layout) = await Layout(key, cancel);
+            if (against > row.Revision || against < 0)
+            {
+                throw Problems.Invalid($"There is no revision {against} of '{key}' yet; the newest is {row.Revision}.", new ProblemPart("/base", "names no revision"));
+            }
+
+            var (edits, problems) = TreeJson.ReadEdits(json, id => layout.Find(id)?.Kind, "/edits");
+            if (problems.Count > 0)
+            {
+                throw Problems.Document(problems);
+            }
+
+            var since = new List<Edit>();
+            foreach (var change in against == row.Revision ? [] : await store.ChangesAfter(row.Kind, key, against, cancel))
+            {
+                using var theirs = JsonDocument.Parse(change.Edits);
+                since.AddRange(TreeJson.ReadEdits(theirs.RootElement, id => layout.Find(id)?.Kind).Edits);
+            }
+
+            var conflicts = Rebasing.Conflicts(edits, since);
+            if (conflicts.Count > 0)
+            {
+                throw new RefusedException(
+                    409, "conflict", $"Somebody changed the same since revision {against}: {conflicts[0].Message}",
+                    [.. conflicts.Select(conflict => new ProblemPart($"/edits/{edits.ToList().IndexOf(conflict.Mine).ToString(CultureInfo.InvariantCulture)}", conflict.Message, conflict.Code))]);
+            }
+
+            return await Apply(row, layout, Rebasing.Without(edits, since), label ?? "Edited", by, cancel);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    public Task<IReadOnlyList<ChangeRow>> Changes(string key, long after, CancellationToken cancel) => store.ChangesAfter(DocumentKind.Layout.Name(), key, after, cancel);
+
+    private async Task<(DraftRow Row, Layout Layout, Applied Applied)> Apply(DraftRow row, Layout layout, IReadOnlyList<Edit> edits, string label, string by, CancellationToken cancel)
+    {
+        var applied = layout.Apply(edits);
+        if (applied.Refusal is { } refusal)
+        {
+            throw Problems.Edit(refusal);
+        }
+
+        if (applied.Layout!.Key != row.Key || applied.Layout.Entity != layout.Entity)
+        {
+            throw new RefusedException(422, "identity-fixed", "A layout's key and entity stay what they are; make another layout instead.");
+        }
+
+        if (edits.Count == 0)
+        {
+            return (row, layout, applied);
+        }
+
+        var next = NewRow(new Document.OfLayout(applied.Layout), row.Revision + 1, by);
+        next.Published = row.Published;
+        await Save(next, row.Revision, label, applied.Edits, applied.Inverse, cancel);
+        parsed[(next.Kind, next.Key)] = (next.Revision, new Document.OfLayout(applied.Layout));
+        return (next, applied.Layout, applied);
+    }
+
+    private async Task Save(DraftRow row, long expected, string label, IReadOnlyList<Edit> edits, IReadOnlyList<Edit> inverse, CancellationToken cancel)
+    {
+        var change = new ChangeRow
+        {
+            Kind = row.Kind, Key = row.Key, Revision = row.Revision, Label = label, Edits = ToJson(edits), Inverse = ToJson(inverse), At = row.ChangedAt, By = row.ChangedBy,
+        };
+        if (!await store.Save(row, expected, change, cancel))
+        {
+            throw new RefusedException(409, "conflict", $"Somebody changed '{row.Key}' at the same moment; read it again.");
+        }
+
+        broadcaster.Tell("draft", JsonSerializer.Serialize(new { kind = row.Kind, key = row.Key, revision = row.Revision, by = row.ChangedBy }), forConfigurators: true);
+    }
+
+    private DraftRow NewRow(Document document, long revision, string by) => new()
+    {
+        Kind = document.Kind.Name(), Key = document.Key, Revision = revision, Content = Documents.Write(document), ChangedAt = time.GetUtcNow().ToUnixTimeMilliseconds(), ChangedBy = by,
+    };
+
+    public static string ToJson(IReadOnlyList<Edit> edits) => Encoding.UTF8.GetString(Bytes(writer => TreeJson.Write(writer, edits)).Span);
+
+    /// <summary>What is written, as a JSON element that answers can hold.</summary>
+    public static JsonElement Element(Action<Utf8JsonWriter> write)
+    {
+        using var document = JsonDocument.Parse(Bytes(write));
+        return document.RootElement.Clone();
+    }
+
+    private static ReadOnlyMemory<byte> Bytes(Action<Utf8JsonWriter> write)
+    {
+        var buffer = new ArrayBufferWriter<byte>(4_096);
+        using (var writer = new Utf8JsonWriter(buffer, new JsonWriterOptions { Encoder = JsonText.Options.Encoder }))
+        {
+            write(writer);
+        }
+
+        return buffer.WrittenMemory;
+    }
+}

@@ -1,0 +1,247 @@
+using System.Text;
+using System.Text.Json;
+using BrightTier.Contracts;
+using BrightTier.Core.Checks;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Core.Generate;
+using BrightTier.Core.Layouts;
+using BrightTier.Core.Resolve;
+using BrightTier.Service.Access;
+using BrightTier.Service.Entities;
+using BrightTier.Service.Hosting;
+using BrightTier.Storage;
+
+namespace BrightTier.Service.Layouts;
+
+/// <summary>Drafts of layouts: read, made, replaced, edited, checked, previewed.</summary>
+public static class LayoutEndpoints
+{
+    private static readonly byte[] Schema = Encoding.UTF8.GetBytes(LayoutSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true }));
+
+    private static readonly JsonElement GrammarJson = DraftDocuments.Element(WriteGrammar);
+
+    public static void MapLayouts(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/layouts").WithTags("layouts");
+        group.MapGet("", List).Produces<IReadOnlyList<LayoutSummary>>().WithSummary("All drafts of layouts.");
+        group.MapPost("", Make).Produces<LayoutDraft>(201).WithSummary("Makes a draft: generated, empty or as a copy.");
+        group.MapGet("/{key}", Get).Produces<LayoutDraft>().WithSummary("A draft as a tree; as a file with Accept: application/yaml.");
+        group.MapPut("/{key}", Put).Accepts<string>("application/yaml").Produces<DraftSaved>().WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+        group.MapPost("/{key}/edits", Edit).Produces<EditsApplied>().WithSummary("Applies edits made against a revision, rebased over what came since.");
+        group.MapGet("/{key}/changes", Changes).Produces<IReadOnlyList<ChangeInfo>>().WithSummary("The history of a draft after a revision, oldest first.");
+        group.MapGet("/{key}/findings", Findings).Produces<IReadOnlyList<FindingInfo>>().WithSummary("What the checks find in a draft.");
+        group.MapPost("/{key}/generate", Generate).Produces<DraftSaved>().WithSummary("Puts the generated layout in the place of what the draft holds; one change, which can be undone.");
+        group.MapGet("/{key}/preview", Preview).Produces<JsonElement>().WithSummary("A draft resolved for a role, mode and language.");
+        api.MapGet("/schema/layout.json", () => TypedResults.Bytes(Schema, "application/schema+json")).WithTags("layouts").WithSummary("The JSON Schema (2020-12) of layout files.");
+        api.MapGet("/grammar", () => TypedResults.Json(GrammarJson, WireJson.Default.JsonElement)).WithTags("layouts").Produces<JsonElement>().WithSummary("Every kind of node with its properties; drives the properties panel.");
+    }
+
+    private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        var definitions = await drafts.Definitions(cancel);
+        var summaries = new List<LayoutSummary>();
+        foreach (var row in await drafts.List(cancel))
+        {
+            if (drafts.Parsed(row) is Document.OfLayout { Layout: var layout })
+            {
+                var findings = Checker.Check(layout, definitions);
+                summaries.Add(new LayoutSummary(
+                    row.Key, layout.Entity, layout.Root.Text("title")?.ToString() ?? row.Key, row.Revision, row.Published,
+                    findings.Count(finding => finding.Severity is Severity.Error), findings.Count(finding => finding.Severity is Severity.Warning),
+                    DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy));
+            }
+        }
+
+        return TypedResults.Json<IReadOnlyList<LayoutSummary>>(summaries, WireJson.Default.IReadOnlyListLayoutSummary);
+    }
+
+    private static async Task<IResult> Make(HttpContext http, LayoutRequest body, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Configure);
+        var definitions = await drafts.Definitions(cancel);
+        var entity = definitions.Entities.GetValueOrDefault(body.Entity) ?? throw Problems.NotFound("entity", body.Entity, definitions.Entities.Keys);
+        var layout = body.From switch
+        {
+            "generated" => GeneratedLayout.Full(entity),
+            "empty" => GeneratedLayout.Full(entity with { Fields = [.. entity.Fields.Where(field => field.Required)] }),
+            var other => (await drafts.Layout(other, cancel)).Layout,
+        };
+        var key = body.Key ?? body.Entity;
+        if (!NodeId.IsWellFormed(key))
+        {
+            throw Problems.Invalid($"'{key}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.", new ProblemPart("/key", "is no key"));
+        }
+
+        if (layout.Entity != entity.Key)
+        {
+            throw Problems.Invalid($"The layout '{body.From}' is for '{layout.Entity}', not for '{entity.Key}'.", new ProblemPart("/from", "is for another entity"));
+        }
+
+        layout = Layout.Of(layout.Root.With("key", new Value.Word(key)));
+        await drafts.Put(new Document.OfLayout(layout), 0, caller.Person.Id, cancel);
+        var (row, made) = await drafts.Layout(key, cancel);
+        http.Response.Headers.ETag = ETags.Of(row.Revision);
+        return TypedResults.Json(Draft(row, made, definitions), WireJson.Default.LayoutDraft, statusCode: 201);
+    }
+
+    private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        var (row, layout) = await drafts.Layout(key, cancel);
+        http.Response.Headers.ETag = ETags.Of(row.Revision);
+        http.Response.Headers.CacheControl = "no-cache";
+        return http.Request.Headers.Accept.ToString().Contains("yaml", StringComparison.Ordinal)
+            ? TypedResults.Text(row.Content, "application/yaml", Encoding.UTF8)
+            : TypedResults.Json(Draft(row, layout, await drafts.Definitions(cancel)), WireJson.Default.LayoutDraft);
+    }
+
+    private static async Task<IResult> Put(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Configure);
+        var document = await EntityEndpoints.ReadDocument(http, DocumentKind.Layout, key, cancel);
+        var saved = await drafts.Put(document, ETags.Expected(http), caller.Person.Id, cancel);
+        http.Response.Headers.ETag = ETags.Of(saved.Revision);
+        return TypedResults.Json(saved, WireJson.Default.DraftSaved);
+    }
+
+    private static async Task<IResult> Edit(HttpContext http, string key, EditRequest body, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Configure);
+        if (body.Label?.Length > 200)
+        {
+            throw Problems.Invalid("A change's label has at most 200 characters.", new ProblemPart("/label", "is too long"));
+        }
+
+        var (row, layout, applied) = await drafts.Edit(key, body.Base, body.Edits, body.Label, caller.Person.Id, cancel);
+        http.Response.Headers.ETag = ETags.Of(row.Revision);
+        return TypedResults.Json(
+            new EditsApplied(
+                row.Revision, DraftDocuments.Element(writer => TreeJson.Write(writer, applied.Edits)), DraftDocuments.Element(writer => TreeJson.Write(writer, applied.Inverse)),
+                Draft(row, layout, await drafts.Definitions(cancel))),
+            WireJson.Default.EditsApplied);
+    }
+
+    private static async Task<IResult> Changes(HttpContext http, string key, DraftDocuments drafts, long? after, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        await drafts.Row(DocumentKind.Layout, key, cancel);
+        return TypedResults.Json<IReadOnlyList<ChangeInfo>>(
+            [
+                .. (await drafts.Changes(key, after ?? 0, cancel)).Select(change =>
+                {
+                    using var edits = JsonDocument.Parse(change.Edits);
+                    return new ChangeInfo(change.Revision, change.By, DateTimeOffset.FromUnixTimeMilliseconds(change.At), change.Label, edits.RootElement.Clone());
+                }),
+            ],
+            WireJson.Default.IReadOnlyListChangeInfo);
+    }
+
+    private static async Task<IResult> Findings(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        var (_, layout) = await drafts.Layout(key, cancel);
+        return TypedResults.Json(Infos(Checker.Check(layout, await drafts.Definitions(cancel))), WireJson.Default.IReadOnlyListFindingInfo);
+    }
+
+    private static async Task<IResult> Generate(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Configure);
+        var (row, layout) = await drafts.Layout(key, cancel);
+        var definitions = await drafts.Definitions(cancel);
+        var entity = definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
+        var generated = Layout.Of(GeneratedLayout.Full(entity).Root.With("key", new Value.Word(key)));
+        return TypedResults.Json(await drafts.Put(new Document.OfLayout(generated), row.Revision, caller.Person.Id, cancel), WireJson.Default.DraftSaved);
+    }
+
+    private static async Task<IResult> Preview(HttpContext http, string key, DraftDocuments drafts, string? role, string? mode, string? language, bool? showHidden, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        var (row, layout) = await drafts.Layout(key, cancel);
+        var definitions = await drafts.Definitions(cancel);
+        var entity = definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
+        var roles = definitions.Application.Roles.Select(each => each.Key).ToArray();
+        if (role is not null && !roles.Contains(role))
+        {
+            throw Problems.NotFound("role", role, roles);
+        }
+
+        if (mode is not null && !Modes.All.Contains(mode))
+        {
+            throw Problems.Invalid($"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.", new ProblemPart("mode", "must be create, edit or view"));
+        }
+
+        http.Response.Headers.ETag = ETags.Of(row.Revision);
+        var viewer = new Viewer([.. role is null ? roles : [role]], language ?? definitions.Application.Languages[0]);
+        return TypedResults.Bytes(ResolvedFormJson.Write(Resolver.Resolve(layout, entity, definitions, viewer, mode ?? Modes.Edit, showHidden ?? false), definitions), "application/json");
+    }
+
+    private static LayoutDraft Draft(DraftRow row, Layout layout, Definitions definitions) => new(
+        row.Key, layout.Entity, row.Revision, row.Published, DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root)), Infos(Checker.Check(layout, definitions)));
+
+    public static IReadOnlyList<FindingInfo> Infos(IReadOnlyList<Finding> findings) =>
+    [
+        .. findings.Select(finding => new FindingInfo(
+            finding.Code, finding.Severity.ToString().ToLowerInvariant(), finding.Node.Name, finding.Property, finding.Message,
+            finding.Fix is { } fix ? new FixInfo(fix.Label, DraftDocuments.Element(writer => TreeJson.Write(writer, fix.Edits))) : null)),
+    ];
+
+    private static void WriteGrammar(Utf8JsonWriter writer)
+    {
+        writer.WriteStartArray();
+        foreach (var rule in Grammar.Rules)
+        {
+            writer.WriteStartObject();
+            writer.WriteString("name", rule.Name);
+            writer.WriteString("about", rule.About);
+            writer.WriteStartArray("children");
+            foreach (var child in rule.Children)
+            {
+                writer.WriteStringValue(Grammar.Of(child).Name);
+            }
+
+            writer.WriteEndArray();
+            writer.WriteStartArray("properties");
+            foreach (var property in rule.Properties)
+            {
+                writer.WriteStartObject();
+                writer.WriteString("name", property.Name);
+                writer.WriteString("type", property.Type switch { PropertyType.FlagOrCondition => "flagOrCondition", var type => type.ToString().ToLowerInvariant() });
+                writer.WriteString("group", property.Group.ToString().ToLowerInvariant());
+                writer.WriteString("label", property.Label);
+                writer.WriteString("about", property.About);
+                writer.WriteBoolean("lines", property.Lines);
+                writer.WriteBoolean("required", property.Required);
+                if (property.Type is PropertyType.Number)
+                {
+                    writer.WriteNumber("min", property.Min);
+                    writer.WriteNumber("max", property.Max);
+                }
+
+                if (property.Words.Length > 0)
+                {
+                    writer.WriteStartArray("words");
+                    foreach (var word in property.Words)
+                    {
+                        writer.WriteStringValue(word);
+                    }
+
+                    writer.WriteEndArray();
+                }
+
+                if (property.Default is { } standard)
+                {
+                    writer.WriteString("default", standard switch { Value.Word word => word.Content, Value.Flag flag => flag.On ? "true" : "false", Value.Number number => number.Amount.ToString(System.Globalization.CultureInfo.InvariantCulture), _ => "" });
+                }
+
+                writer.WriteEndObject();
+            }
+
+            writer.WriteEndArray();
+            writer.WriteEndObject();
+        }
+
+        writer.WriteEndArray();
+    }
+}

@@ -1,0 +1,109 @@
+using System.Reflection;
+using BrightTier.Contracts;
+using BrightTier.Records;
+using BrightTier.Service.Access;
+using BrightTier.Service.Entities;
+using BrightTier.Service.Events;
+using BrightTier.Service.Forms;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Layouts;
+using BrightTier.Service.Records;
+using BrightTier.Service.Releases;
+using BrightTier.Storage;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.Extensions.Options;
+using Serilog;
+
+var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
+builder.Configuration.AddEnvironmentVariables("BRIGHTTIER_").AddCommandLine(args);
+builder.Services.Configure<ServiceOptions>(builder.Configuration.GetSection(ServiceOptions.Section));
+builder.Services.Configure<ServiceOptions>(builder.Configuration);
+builder.Services.AddSerilog((services, log) => log
+    .MinimumLevel.Information()
+    .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
+    .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture, standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
+builder.WebHost.ConfigureKestrel(kestrel =>
+{
+    kestrel.AddServerHeader = false;
+    kestrel.Limits.MaxRequestBodySize = 24_000_000;
+});
+if (builder.Configuration["urls"] is null)
+{
+    builder.WebHost.UseUrls("http://127.0.0.1:5080");
+}
+
+builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddDbContextFactory<StorageContext>((services, options) => options.UseBrightTierSqlite(Path.Combine(Folder(services), "brighttier.db")));
+builder.Services.AddSingleton<IRecordStore>(services => new SqliteRecordStore(Path.Combine(Folder(services), "records.db")));
+builder.Services.AddSingleton<DraftStore>().AddSingleton<ReleaseStore>().AddSingleton<PeopleStore>();
+builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<Publishing>().AddSingleton<RecordSaving>();
+builder.Services.AddSingleton<Recognition>().AddSingleton<Broadcaster>().AddSingleton<Seeding>().AddSingleton<Readiness>();
+builder.Services.AddAntiforgery(options =>
+{
+    options.HeaderName = "X-Antiforgery";
+    options.Cookie.Name = "bright-tier-antiforgery";
+});
+builder.Services.AddDataProtection().SetApplicationName("bright-tier");
+builder.Services.AddOptions<Microsoft.AspNetCore.DataProtection.KeyManagement.KeyManagementOptions>().Configure<IServiceProvider>((options, services) =>
+    options.XmlRepository = new Microsoft.AspNetCore.DataProtection.Repositories.FileSystemXmlRepository(
+        Directory.CreateDirectory(Path.Combine(Folder(services), "keys")), services.GetRequiredService<ILoggerFactory>()));
+builder.Services.ConfigureHttpJsonOptions(options => options.SerializerOptions.TypeInfoResolverChain.Insert(0, WireJson.Default));
+builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
+builder.Services.AddOpenApi("v1", options => options.AddDocumentTransformer((document, _, _) =>
+{
+    document.Info = new() { Title = "Bright Tier", Version = "1", Description = "Layouts, releases, forms and records. Errors are problem details (RFC 9457) with a stable code." };
+    document.Servers?.Clear();
+    return Task.CompletedTask;
+}));
+
+var app = builder.Build();
+app.Use(FormServing.Middleware);
+app.UseProblems();
+app.Use(Readiness.Middleware);
+app.UseMiddleware<SecurityHeaders>();
+app.UseConsole(app.Services.GetRequiredService<IOptions<ServiceOptions>>().Value);
+app.Use(Recognition.Middleware);
+app.UseRouting();
+app.MapOpenApi("/openapi/{documentName}.json");
+app.MapGet("/health/live", () => TypedResults.Text("live")).ExcludeFromDescription();
+app.MapGet("/health/ready", (Readiness ready) => ready.IsReady ? Results.Text("ready") : Results.Text("not yet", statusCode: 503)).ExcludeFromDescription();
+var api = app.MapGroup("/api");
+api.MapAccess();
+api.MapEntities();
+api.MapLayouts();
+api.MapReleases();
+api.MapForms();
+api.MapRecords();
+api.MapFiles();
+api.MapEvents();
+app.MapConsole();
+
+// The tool that writes the OpenAPI document at build time runs this program up to here.
+if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
+{
+    await app.StartAsync();
+    try
+    {
+        await app.Services.GetRequiredService<Readiness>().Prepare(app.Services, app.Lifetime.ApplicationStopping);
+        foreach (var address in app.Urls)
+        {
+            app.Logger.LogInformation("Bright Tier is ready at {Address}", address);
+        }
+    }
+    catch (Exception error) when (error is InvalidOperationException or InvalidDataException or IOException or RefusedException)
+    {
+        app.Logger.LogCritical("The service cannot begin: {Reason}", error.Message);
+        await app.StopAsync();
+        return 2;
+    }
+
+    await app.WaitForShutdownAsync();
+}
+
+return 0;
+
+static string Folder(IServiceProvider services) =>
+    Directory.CreateDirectory(services.GetRequiredService<IOptions<ServiceOptions>>().Value.Data).FullName;
+
+/// <summary>The service's entry point, named for the tests that start it.</summary>
+public partial class Program;

@@ -1,0 +1,195 @@
+using System.Globalization;
+using System.Text.Json;
+using BrightTier.Contracts;
+using BrightTier.Core.Entities;
+using BrightTier.Records;
+using BrightTier.Service.Access;
+using BrightTier.Service.Forms;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Layouts;
+using BrightTier.Service.Releases;
+
+namespace BrightTier.Service.Records;
+
+/// <summary>Records: list, read, create, change, delete, bring back, look up. Fields one may not read are nowhere in any of it.</summary>
+public static class RecordEndpoints
+{
+    public static void MapRecords(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/records/{entity}").WithTags("records");
+        group.MapGet("", List).Produces<RecordPage>().WithSummary("A page of records: q searches, sort names a field (-field descending), after is the cursor of the page before, limit up to 200.");
+        group.MapPost("", Create).Produces<RecordInfo>(201).WithSummary("Creates a record.");
+        group.MapGet("/look-up", LookUp).Produces<IReadOnlyList<RecordName>>().WithSummary("Records by the text that names them, for references.");
+        group.MapGet("/{id:long}", Get).Produces<RecordInfo>().WithSummary("One record, with its version as entity tag.");
+        group.MapPatch("/{id:long}", Change).Produces<RecordInfo>().WithSummary("Changes the fields given; If-Match names the version changed.");
+        group.MapDelete("/{id:long}", Delete).Produces(204).WithSummary("Deletes a record; it can be brought back.");
+        group.MapPost("/{id:long}/restore", Restore).Produces<RecordInfo>().WithSummary("Brings a deleted record back.");
+    }
+
+    private static async Task<IResult> List(
+        HttpContext http, string entity, CurrentRelease releases, IRecordStore store, string? q, string? sort, string? after, int? limit, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.ReadRecords);
+        var definition = releases.Entity(entity);
+        var readable = Readable(definition, caller);
+        var by = sort?.TrimStart('-');
+        var sortField = by is null or "" ? null : readable.FirstOrDefault(field => field.Key == by) ?? throw Problems.NotFound("field", by, readable.Select(field => field.Key));
+        if (limit is < 1 or > 200)
+        {
+            throw Problems.Invalid("'limit' must be from 1 to 200.", new ProblemPart("limit", "is out of range"));
+        }
+
+        try
+        {
+            var searched = readable.Where(field => field.Type.IsShortText() || field.Type is FieldType.LongText).ToArray();
+            var rows = await store.List(definition, new RecordQuery(q, searched, sortField, sort?.StartsWith('-') ?? false, after, limit ?? 50), cancel);
+            return TypedResults.Json(new RecordPage(await Infos(definition, rows.Records, caller, releases, store, cancel), rows.Next, rows.Total), WireJson.Default.RecordPage);
+        }
+        catch (CursorException error)
+        {
+            throw Problems.Invalid(error.Message, new ProblemPart("after", "must be the 'next' of the page before"));
+        }
+    }
+
+    private static async Task<IResult> Get(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.ReadRecords);
+        var definition = releases.Entity(entity);
+        return await Answer(http, definition, await store.Find(definition, id, cancel) ?? throw NoRecord(definition, id), caller, releases, store, 200, cancel);
+    }
+
+    private static async Task<IResult> LookUp(HttpContext http, string entity, CurrentRelease releases, IRecordStore store, string? q, int? limit, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.ReadRecords);
+        var definition = releases.Entity(entity);
+        var shown = definition.DisplayFields.Where(field => field.MayRead(caller.Roles)).ToArray();
+        var rows = await store.List(definition, new RecordQuery(q, [.. shown.Where(field => field.Type.IsShortText())], shown.FirstOrDefault(), false, null, Math.Clamp(limit ?? 20, 1, 50)), cancel);
+        return TypedResults.Json<IReadOnlyList<RecordName>>([.. rows.Records.Select(record => new RecordName(record.Id, Title(definition, record, caller)))], WireJson.Default.IReadOnlyListRecordName);
+    }
+
+    private static async Task<IResult> Create(
+        HttpContext http, string entity, RecordSave body, CurrentRelease releases, IRecordStore store, RecordSaving saving, TimeProvider time, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.WriteRecords);
+        var definition = releases.Entity(entity);
+        var values = saving.Decide(definition, body, null, caller, Language(http, caller, releases));
+        var record = Saved(await store.Create(definition, values, Stamp(caller, time), cancel), definition, 0, caller);
+        http.Response.Headers.Location = $"/api/records/{entity}/{record.Id.ToString(CultureInfo.InvariantCulture)}";
+        return await Answer(http, definition, record, caller, releases, store, 201, cancel);
+    }
+
+    private static async Task<IResult> Change(
+        HttpContext http, string entity, long id, RecordSave body, CurrentRelease releases, IRecordStore store, RecordSaving saving, TimeProvider time, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.WriteRecords);
+        var definition = releases.Entity(entity);
+        var version = ETags.Expected(http);
+        var stored = await store.Find(definition, id, cancel) ?? throw NoRecord(definition, id);
+        if (stored.Version != version)
+        {
+            throw Outdated(definition, stored);
+        }
+
+        var values = saving.Decide(definition, body, stored, caller, Language(http, caller, releases));
+        var record = Saved(await store.Change(definition, id, version, values, Stamp(caller, time), cancel), definition, id, caller);
+        return await Answer(http, definition, record, caller, releases, store, 200, cancel);
+    }
+
+    private static async Task<IResult> Delete(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore store, TimeProvider time, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.WriteRecords);
+        var definition = releases.Entity(entity);
+        Saved(await store.Delete(definition, id, ETags.Expected(http), Stamp(caller, time), cancel), definition, id, caller);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<IResult> Restore(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore store, TimeProvider time, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.WriteRecords);
+        var definition = releases.Entity(entity);
+        return await Answer(http, definition, Saved(await store.Restore(definition, id, Stamp(caller, time), cancel), definition, id, caller), caller, releases, store, 200, cancel);
+    }
+
+    private static Stamp Stamp(Caller caller, TimeProvider time) => new(caller.Person.Id, time.GetUtcNow());
+
+    private static string Language(HttpContext http, Caller caller, CurrentRelease releases) => FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+
+    private static Field[] Readable(Entity entity, Caller caller) => [.. entity.Fields.Where(field => field.MayRead(caller.Roles))];
+
+    private static StoredRecord Saved(SaveOutcome outcome, Entity entity, long id, Caller caller) => outcome switch
+    {
+        SaveOutcome.Saved saved => saved.Record,
+        SaveOutcome.Outdated outdated => throw Outdated(entity, outdated.Current),
+        SaveOutcome.Taken taken => throw new RefusedException(422, "record-invalid", $"Another {entity.Label.ToString().ToLowerInvariant()} has this {taken.Field.Label.ToString().ToLowerInvariant()} already.",
+            [new ProblemPart(taken.Field.Key, taken.Field.MayRead(caller.Roles) ? $"{taken.Field.Label} is taken: another {entity.Label.ToString().ToLowerInvariant()} has it." : "A value is taken.", "unique")]),
+        SaveOutcome.Dangling dangling => throw new RefusedException(422, "record-invalid", $"{dangling.Field.Label} points at a record that is not there.",
+            [new ProblemPart(dangling.Field.Key, $"{dangling.Field.Label} points at a record that is not there; it may have been deleted.", "reference")]),
+        SaveOutcome.Referred referred => throw new RefusedException(409, "referred-to", $"Records of '{referred.Entity}' refer to this one; change them first."),
+        _ => throw NoRecord(entity, id),
+    };
+
+    private static RefusedException NoRecord(Entity entity, long id) => Problems.NotFound(entity.Label.ToString().ToLowerInvariant(), id.ToString(CultureInfo.InvariantCulture));
+
+    private static RefusedException Outdated(Entity entity, StoredRecord current) => new(
+        412, "record-changed", $"This {entity.Label.ToString().ToLowerInvariant()} was changed by {current.ChangedBy} meanwhile (version {current.Version}). Nothing was saved; read it again and save over it.");
+
+    private static async Task<IResult> Answer(HttpContext http, Entity entity, StoredRecord record, Caller caller, CurrentRelease releases, IRecordStore store, int status, CancellationToken cancel)
+    {
+        http.Response.Headers.ETag = ETags.Of(record.Version);
+        http.Response.Headers.CacheControl = "no-store";
+        return TypedResults.Json((await Infos(entity, [record], caller, releases, store, cancel))[0], WireJson.Default.RecordInfo, statusCode: status);
+    }
+
+    private static async Task<IReadOnlyList<RecordInfo>> Infos(
+        Entity entity, IReadOnlyList<StoredRecord> records, Caller caller, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
+    {
+        var readable = Readable(entity, caller);
+        var names = new Dictionary<(string Entity, long Id), RecordName>();
+        foreach (var target in readable.Where(field => field.Type is FieldType.Reference).GroupBy(field => field.Target!))
+        {
+            if (releases.Snapshot.Definitions.Entities.GetValueOrDefault(target.Key) is not { } definition)
+            {
+                continue;
+            }
+
+            var ids = target.SelectMany(field => records.Select(record => record.Values.GetValueOrDefault(field.Key))).OfType<long>().Distinct().ToArray();
+            foreach (var record in await store.FindMany(definition, ids, cancel))
+            {
+                names[(target.Key, record.Id)] = new RecordName(record.Id, Title(definition, record, caller));
+            }
+        }
+
+        return
+        [
+            .. records.Select(record => new RecordInfo(
+                entity.Key, record.Id, record.Version, Title(entity, record, caller), Values(readable, record),
+                readable
+                    .Where(field => field.Type is FieldType.Reference && record.Values.GetValueOrDefault(field.Key) is long id && names.ContainsKey((field.Target!, id)))
+                    .ToDictionary(field => field.Key, field => names[(field.Target!, (long)record.Values[field.Key]!)]),
+                record.CreatedAt, record.CreatedBy, record.ChangedAt, record.ChangedBy)),
+        ];
+    }
+
+    private static JsonElement Values(Field[] readable, StoredRecord record) => DraftDocuments.Element(writer =>
+    {
+        writer.WriteStartObject();
+        foreach (var field in readable)
+        {
+            if (record.Values.GetValueOrDefault(field.Key) is { } value)
+            {
+                writer.WritePropertyName(field.Key);
+                FieldValues.Write(writer, value);
+            }
+        }
+
+        writer.WriteEndObject();
+    });
+
+    /// <summary>The text that names a record, of the fields this caller may read.</summary>
+    private static string Title(Entity entity, StoredRecord record, Caller caller)
+    {
+        var title = Placeholders.Fill(entity.Display, key =>
+            entity.Find(key) is { } field && field.MayRead(caller.Roles) ? Convert.ToString(record.Values.GetValueOrDefault(key), CultureInfo.InvariantCulture) : null);
+        return title.Length > 0 ? title : $"{entity.Label} {record.Id.ToString(CultureInfo.InvariantCulture)}";
+    }
+}

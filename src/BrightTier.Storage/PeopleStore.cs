@@ -1,0 +1,69 @@
+using System.Security.Cryptography;
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+
+namespace BrightTier.Storage;
+
+/// <summary>People, and the sessions and tokens by which they are known. Secrets are stored only as hashes.</summary>
+public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, TimeProvider time)
+{
+    public const string Session = "session";
+    public const string Token = "token";
+
+    public static string HashOf(string secret) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(secret)));
+
+    public async Task<IReadOnlyList<PersonRow>> List(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.People.AsNoTracking().OrderBy(person => person.Name).ToListAsync(cancel);
+    }
+
+    public async Task Put(PersonRow person, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        context.Update(person);
+        if (!await context.People.AnyAsync(row => row.Id == person.Id, cancel))
+        {
+            context.Entry(person).State = EntityState.Added;
+        }
+
+        await context.SaveChangesAsync(cancel);
+    }
+
+    /// <summary>Makes a session or token and returns its secret, which is stored nowhere.</summary>
+    public async Task<(string Secret, CredentialRow Credential)> Issue(string use, string person, string name, TimeSpan lifetime, CancellationToken cancel)
+    {
+        var secret = (use == Token ? "bt_" : "") + Convert.ToBase64String(RandomNumberGenerator.GetBytes(32)).Replace('+', '-').Replace('/', '_').TrimEnd('=');
+        var credential = new CredentialRow { Hash = HashOf(secret), Use = use, Person = person, Name = name, Expires = time.GetUtcNow().Add(lifetime).ToUnixTimeMilliseconds() };
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        context.Credentials.Add(credential);
+        await context.SaveChangesAsync(cancel);
+        return (secret, credential);
+    }
+
+    /// <summary>Whose a secret's hash is, if it is known and has not expired.</summary>
+    public async Task<(PersonRow Person, long Expires)?> Find(string use, string hash, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        var now = time.GetUtcNow().ToUnixTimeMilliseconds();
+        var found = await (
+            from credential in context.Credentials.AsNoTracking()
+            where credential.Hash == hash && credential.Use == use && credential.Expires > now
+            join person in context.People on credential.Person equals person.Id
+            select new { person, credential.Expires }).FirstOrDefaultAsync(cancel);
+        return found is null ? null : (found.person, found.Expires);
+    }
+
+    public async Task<IReadOnlyList<CredentialRow>> Tokens(string person, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.Credentials.AsNoTracking().Where(credential => credential.Person == person && credential.Use == Token).OrderBy(credential => credential.Name).ToListAsync(cancel);
+    }
+
+    /// <summary>Ends a session or token of a person; false when there is none.</summary>
+    public async Task<bool> Revoke(string person, string hash, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.Credentials.Where(credential => credential.Person == person && credential.Hash == hash).ExecuteDeleteAsync(cancel) > 0;
+    }
+}

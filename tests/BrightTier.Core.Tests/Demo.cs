@@ -1,0 +1,65 @@
+using System.Collections.Immutable;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Core.Layouts;
+
+namespace BrightTier.Core.Tests;
+
+/// <summary>The demo application as tests use it: read from the files everyone sees.</summary>
+internal static class Demo
+{
+    public static string Folder { get; } = Find();
+
+    public static Definitions Definitions { get; } = Read();
+
+    public static Entity Vessel => Definitions.Entities["vessel"];
+
+    public static Layout VesselForm => ReadLayout(File.ReadAllText(Path.Combine(Folder, "layouts", "vessel.yaml")));
+
+    public static IEnumerable<string> Files => Directory.EnumerateFiles(Folder, "*.yaml", SearchOption.AllDirectories).Where(file => Path.GetFileName(file) != "people.yaml").Order(StringComparer.Ordinal);
+
+    public static Layout ReadLayout(string text)
+    {
+        var (document, problems) = Documents.Read(text);
+        problems.ShouldBeEmpty();
+        return document.ShouldBeOfType<Document.OfLayout>().Layout;
+    }
+
+    /// <summary>A layout for vessels with one page and one section holding these rows, as a file would write them.</summary>
+    public static Layout VesselRows(params string[] rows) => ReadLayout($$"""
+        kind: full
+        key: trial
+        entity: vessel
+        body:
+          pages:
+            - id: page
+              title: Overview
+              sections:
+                - id: section
+                  title: Identity
+                  rows:
+        {{string.Join('\n', rows.Select(row => "            - " + row))}}
+        """);
+
+    public static NodeId Id(string name) => new(name);
+
+    private static Definitions Read()
+    {
+        var documents = Files.Select(file => Documents.Read(File.ReadAllText(file)).Document!).ToArray();
+        return new Definitions(
+            documents.OfType<Document.OfApplication>().Single().Application,
+            documents.OfType<Document.OfEntity>().ToImmutableSortedDictionary(each => each.Key, each => each.Entity),
+            documents.OfType<Document.OfChoiceList>().ToImmutableSortedDictionary(each => each.Key, each => each.ChoiceList));
+    }
+
+    private static string Find()
+    {
+        var at = new DirectoryInfo(AppContext.BaseDirectory);
+        while (!File.Exists(Path.Combine(at!.FullName, "demo", "application.yaml")))
+        {
+            at = at.Parent;
+        }
+
+        return Path.Combine(at.FullName, "demo");
+    }
+}

@@ -1,0 +1,122 @@
+using BrightTier.Core.Files;
+using BrightTier.Core.Layouts;
+
+namespace BrightTier.Core.Tests;
+
+public sealed class FileTests
+{
+    public static TheoryData<string> DemoFiles => [.. Demo.Files.Select(file => Path.GetRelativePath(Demo.Folder, file))];
+
+    [Theory]
+    [MemberData(nameof(DemoFiles))]
+    public void What_is_written_reads_back_as_the_same_and_is_written_the_same_again(string file)
+    {
+        var (document, problems) = Documents.Read(File.ReadAllText(Path.Combine(Demo.Folder, file)));
+        problems.ShouldBeEmpty();
+
+        var text = Documents.Write(document!);
+        var (again, more) = Documents.Read(text);
+
+        more.ShouldBeEmpty(text);
+        Documents.Write(again!).ShouldBe(text);
+        if (document is Document.OfLayout layout)
+        {
+            ((Document.OfLayout)again!).Layout.ShouldBe(layout.Layout);
+        }
+    }
+
+    [Fact]
+    public void Json_is_read_as_well_and_means_the_same()
+    {
+        var layout = Demo.VesselForm;
+        Demo.ReadLayout(JsonText.Write(LayoutFile.Write(layout))).ShouldBe(layout);
+    }
+
+    [Fact]
+    public void A_row_can_be_written_short()
+    {
+        var row = Demo.VesselRows("[name/8, registration/4]").Walk().Single(node => node.Kind is NodeKind.Row);
+
+        row.Children.Select(cell => (cell.Number("span"), cell.Children[0].Word("field"))).ShouldBe([(8, "name"), (4, "registration")]);
+        row.Id.Name.ShouldBe("nameRow");
+        Documents.Write(new Document.OfLayout(Demo.VesselRows("[name/8, registration/4]"))).ShouldContain("- [name/8, registration/4]");
+    }
+
+    [Theory]
+    [InlineData("[name/13]", 13, "'span' must be from 1 to 12; it is 13")]
+    [InlineData("[{ field: name, labl: x }]", 13, "a field has no 'labl'; did you mean 'label'?")]
+    [InlineData("[{ field: name, required: 3 }]", 13, null)]
+    [InlineData("[{ heading: Rig, frame: none }]", 13, "a heading has no 'frame'")]
+    [InlineData("[{ divider: dotted }]", 13, "'divider' has no value 'dotted'; there are: thin, strong")]
+    [InlineData("[{ label: Rig }]", 13, "a cell has no 'label'")]
+    [InlineData("- &a name", 13, "anchors and aliases")]
+    public void A_wrong_row_is_answered_with_its_line_and_what_would_be_right(string row, int line, string? message)
+    {
+        var (document, problems) = Documents.Read($"kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - title: A\n      sections:\n        - title: B\n          rows:\n\n\n\n            - {row}\n");
+
+        if (message is null)
+        {
+            document.ShouldNotBeNull();
+            return;
+        }
+
+        document.ShouldBeNull();
+        problems[0].Message.ShouldContain(message);
+        problems[0].At.Line.ShouldBe(line);
+        problems[0].At.Column.ShouldBeGreaterThan(1);
+    }
+
+    [Theory]
+    [InlineData("", "empty")]
+    [InlineData("kind: ful", "did you mean 'full'?")]
+    [InlineData("kind: full\nkind: full", "given twice")]
+    [InlineData("kind: full\nkey: a b\nentity: vessel\nbody: {}", "must begin with a letter")]
+    [InlineData("kind: full\nkey: a\nentity: vessel", "needs 'body'")]
+    [InlineData("kind: [", "is not YAML")]
+    [InlineData("kind: entity\nkey: tug\nfields: [{ key: a, type: texst }]", "did you mean 'text'?")]
+    [InlineData("kind: entity\nkey: tug\nfields: [{ key: createdBy, type: text }]", "filled by the service")]
+    [InlineData("kind: entity\nkey: tug\nfields: [{ key: a, type: reference }]", "needs 'target'")]
+    [InlineData("kind: entity\nkey: tug\nfields: [{ key: a, type: text, pattern: '(?=a)' }]", "look-around")]
+    [InlineData("kind: application\ntimeZone: Mars/Crater", "no time zone")]
+    public void A_wrong_document_is_answered_with_what_is_wrong(string text, string message)
+    {
+        var (document, problems) = Documents.Read(text);
+
+        document.ShouldBeNull();
+        problems.ShouldContain(problem => problem.Message.Contains(message) && problem.At.Line > 0, string.Join("; ", problems));
+    }
+
+    [Fact]
+    public void Deep_nesting_and_unfolding_files_are_refused_at_once()
+    {
+        Documents.Read(new string('[', 5_000)).Problems.ShouldNotBeEmpty();
+        Documents.Read("a: &a [x]\nb: [*a, *a]").Problems[0].Message.ShouldContain("anchors");
+    }
+
+    [Fact]
+    public void The_schema_knows_every_property_of_the_grammar()
+    {
+        var schema = LayoutSchema.Make();
+        foreach (var rule in Grammar.Rules.Where(rule => rule.Kind is not (NodeKind.Layout or NodeKind.Row or NodeKind.Cell)))
+        {
+            var properties = schema["$defs"]![rule.Name]!["properties"]!.AsObject().Select(pair => pair.Key);
+            rule.Properties.Select(property => property.Name).ShouldBeSubsetOf(properties);
+        }
+    }
+
+    [Fact]
+    public void Mutated_files_give_an_answer_and_never_an_exception()
+    {
+        var source = File.ReadAllText(Path.Combine(Demo.Folder, "layouts", "vessel.yaml"));
+        CsCheck.Check.Sample(
+            CsCheck.Gen.Select(CsCheck.Gen.Int[0, source.Length - 1], CsCheck.Gen.Char["{}[]:-#'\"\n\t &*!|>%@`,/x9"], CsCheck.Gen.Int[0, 12]),
+            mutation =>
+            {
+                var (at, character, cut) = mutation;
+                var text = source[..at] + character + source[Math.Min(source.Length, at + cut)..];
+                var (document, problems) = Documents.Read(text);
+                (document is null).ShouldBe(problems.Count > 0);
+            },
+            iter: 3_000);
+    }
+}
