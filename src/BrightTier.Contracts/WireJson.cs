@@ -4,7 +4,7 @@ using System.Text.Json.Serialization;
 namespace BrightTier.Contracts;
 
 /// <summary>How everything on the wire is serialised, made at compile time so that the native client needs no reflection.</summary>
-[JsonSourceGenerationOptions(JsonSerializerDefaults.Web, DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull, UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow)]
+[JsonSourceGenerationOptions(JsonSerializerDefaults.Web, DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull, UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, NumberHandling = JsonNumberHandling.Strict)]
 [JsonSerializable(typeof(SessionInfo))]
 [JsonSerializable(typeof(IReadOnlyList<Person>))]
 [JsonSerializable(typeof(SignIn))]

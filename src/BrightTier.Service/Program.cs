@@ -14,6 +14,8 @@ using Microsoft.AspNetCore.DataProtection;
 using Microsoft.Extensions.Options;
 using Serilog;
 
+// The tool that writes the OpenAPI document at build time runs this program, and must touch no data.
+var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
 builder.Configuration.AddEnvironmentVariables("BRIGHTTIER_").AddCommandLine(args);
 builder.Services.Configure<ServiceOptions>(builder.Configuration.GetSection(ServiceOptions.Section));
@@ -21,7 +23,14 @@ builder.Services.Configure<ServiceOptions>(builder.Configuration);
 builder.Services.AddSerilog((services, log) => log
     .MinimumLevel.Information()
     .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
+    // Keys lie in the data folder, which the operations guide says to protect as a whole.
+    .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", Serilog.Events.LogEventLevel.Error)
     .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture, standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
+if (describing)
+{
+    builder.Services.PostConfigure<ServiceOptions>(options => options.Data = Path.Combine(Path.GetTempPath(), "bright-tier-describing"));
+}
+
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.AddServerHeader = false;
@@ -47,7 +56,12 @@ builder.Services.AddDataProtection().SetApplicationName("bright-tier");
 builder.Services.AddOptions<Microsoft.AspNetCore.DataProtection.KeyManagement.KeyManagementOptions>().Configure<IServiceProvider>((options, services) =>
     options.XmlRepository = new Microsoft.AspNetCore.DataProtection.Repositories.FileSystemXmlRepository(
         Directory.CreateDirectory(Path.Combine(Folder(services), "keys")), services.GetRequiredService<ILoggerFactory>()));
-builder.Services.ConfigureHttpJsonOptions(options => options.SerializerOptions.TypeInfoResolverChain.Insert(0, WireJson.Default));
+builder.Services.ConfigureHttpJsonOptions(options =>
+{
+    options.SerializerOptions.TypeInfoResolverChain.Insert(0, WireJson.Default);
+    options.SerializerOptions.NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.Strict;
+    options.SerializerOptions.UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Disallow;
+});
 builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
 builder.Services.AddOpenApi("v1", options => options.AddDocumentTransformer((document, _, _) =>
 {
@@ -78,10 +92,9 @@ api.MapFiles();
 api.MapEvents();
 app.MapConsole();
 
-// The tool that writes the OpenAPI document at build time runs this program up to here.
-if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
+await app.StartAsync();
+if (!describing)
 {
-    await app.StartAsync();
     try
     {
         await app.Services.GetRequiredService<Readiness>().Prepare(app.Services, app.Lifetime.ApplicationStopping);
@@ -96,10 +109,9 @@ if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
         await app.StopAsync();
         return 2;
     }
-
-    await app.WaitForShutdownAsync();
 }
 
+await app.WaitForShutdownAsync();
 return 0;
 
 static string Folder(IServiceProvider services) =>

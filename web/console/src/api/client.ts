@@ -1,0 +1,65 @@
+import createClient, { type Middleware } from 'openapi-fetch';
+import type { components, paths } from './schema.gen.ts';
+
+export type Session = components['schemas']['SessionInfo'];
+export type EntitySummary = components['schemas']['EntitySummary'];
+export type EntityInfo = components['schemas']['EntityInfo'];
+export type FieldInfo = components['schemas']['FieldInfo'];
+export type LayoutSummary = components['schemas']['LayoutSummary'];
+export type Finding = components['schemas']['FindingInfo'];
+export type Release = components['schemas']['ReleaseInfo'];
+export type Receipt = components['schemas']['Receipt'];
+export type RecordInfo = components['schemas']['RecordInfo'];
+export type RecordName = components['schemas']['RecordName'];
+export type Person = components['schemas']['Person'];
+
+/** What the service says when it does not do something: problem details (RFC 9457). */
+export interface Problem {
+  status: number;
+  code: string;
+  title: string;
+  detail?: string;
+  problems?: { pointer: string; message: string; code?: string }[];
+}
+
+export class Refused extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail ?? problem.title);
+  }
+}
+
+let antiforgery = '';
+
+/** Every change made under the session's cookie carries the session's antiforgery value. */
+export function setAntiforgery(value: string): void {
+  antiforgery = value;
+}
+
+export const changing = (): Record<string, string> => ({ 'X-Antiforgery': antiforgery });
+
+const guard: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-Antiforgery', antiforgery);
+    return request;
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: '/' });
+api.use(guard);
+
+/** The data of an answer, or the problem as an exception; a service out of reach is a problem like any other. */
+export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let result;
+  try {
+    result = await call;
+  } catch {
+    throw new Refused({ status: 0, code: 'not-reachable', title: 'Not reachable', detail: 'The service cannot be reached. Nothing you typed is lost; please try again.' });
+  }
+  if (!result.response.ok) throw new Refused(asProblem(result.error, result.response));
+  return result.data as T;
+}
+
+export function asProblem(error: unknown, response: Response): Problem {
+  const known = typeof error === 'object' && error !== null && 'code' in error ? (error as Problem) : undefined;
+  return known ?? { status: response.status, code: 'unexpected', title: response.statusText || `Status ${response.status}` };
+}

@@ -1,0 +1,239 @@
+import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
+import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
+import { Form, type FormStore } from '@bright-tier/form';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
+import { find, isItem, pathTo, type Kind, type TreeNode } from './tree.ts';
+
+export interface CanvasProps {
+  store: FormStore;
+  tree: TreeNode;
+  selected: string | undefined;
+  trying: boolean;
+  page: string | undefined;
+  onPage: (id: string) => void;
+  onSelect: (id: string | undefined) => void;
+  onPlace: (place: Place, subject: Subject) => void;
+  nameOf: (id: string) => string;
+  /** A spot the keyboard stands at while placing. */
+  spot: Spot | undefined;
+  onKeyDown: (event: React.KeyboardEvent) => void;
+}
+
+interface Box {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+/**
+ * The form itself, drawn by the form package and untouched, under a transparent layer that does all the designing: it finds what lies under
+ * the pointer, and draws selection, structure and insertion marks. Taken away, what is left is the published form.
+ */
+export function Canvas(props: CanvasProps) {
+  const { store, tree, selected, trying, page, onPage, onSelect, nameOf, spot } = props;
+  const sheet = useRef<HTMLDivElement>(null);
+  const layer = useRef<HTMLDivElement>(null);
+  const [hovered, setHovered] = useState<string>();
+  const [dropping, setDropping] = useState<Spot>();
+  const [, redraw] = useState(0);
+  const current = useRef(props);
+  useLayoutEffect(() => {
+    current.current = props;
+  });
+  // Marks are drawn from measured boxes, so they follow whenever the form has been laid out anew.
+  useLayoutEffect(() => {
+    const observer = new ResizeObserver(() => redraw((count) => count + 1));
+    if (sheet.current) observer.observe(sheet.current.firstElementChild!);
+    return () => observer.disconnect();
+  }, [store]);
+  useEffect(() => store.subscribe('values', () => redraw((count) => count + 1)), [store]);
+
+  const under = useCallback((x: number, y: number): Element | undefined => document.elementsFromPoint(x, y).find((element) => sheet.current?.contains(element) && !layer.current?.contains(element)), []);
+
+  useEffect(() => {
+    const element = layer.current;
+    if (!element || trying) return;
+    let openTab: { tab: string; timer: ReturnType<typeof setTimeout> } | undefined;
+    const read = (input: { clientX: number; clientY: number }, subject: Subject) => {
+      const at = under(input.clientX, input.clientY);
+      return at ? spotAt(at, input.clientX, input.clientY, current.current.tree, subject) : undefined;
+    };
+    const stops = [
+      draggable({
+        element,
+        canDrag: ({ input }) => {
+          const id = nodeAt(under(input.clientX, input.clientY));
+          const kind = id && find(current.current.tree, id)?.kind;
+          return Boolean(kind && (isItem(kind) || kind === 'section' || kind === 'page' || kind === 'row'));
+        },
+        getInitialData: ({ input }) => ({ subject: { node: nodeAt(under(input.clientX, input.clientY)) } satisfies { node: string | undefined } }),
+        onGenerateDragPreview: ({ nativeSetDragImage, source }) => {
+          const subject = source.data['subject'] as { node: string };
+          setCustomNativeDragPreview({
+            nativeSetDragImage,
+            render: ({ container }) => {
+              const chip = document.createElement('div');
+              chip.className = 'drag-chip';
+              chip.textContent = current.current.nameOf(subject.node);
+              container.append(chip);
+            },
+          });
+        },
+      }),
+      dropTargetForElements({ element, getData: ({ input, source }) => ({ spot: read(input, source.data['subject'] as Subject) }) }),
+      monitorForElements({
+        onDrag: ({ location, source }) => {
+          const subject = source.data['subject'] as Subject;
+          const { clientX, clientY } = location.current.input;
+          const over = location.current.dropTargets.some((target) => target.element === element);
+          const spot = over ? read({ clientX, clientY }, subject) : undefined;
+          setDropping((before) => (before?.target === spot?.target && before?.edge === spot?.edge ? before : spot));
+          const tab = over ? (under(clientX, clientY)?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'] : undefined;
+          if (tab !== openTab?.tab) {
+            if (openTab) clearTimeout(openTab.timer);
+            openTab = tab ? { tab, timer: setTimeout(() => current.current.onPage(tab), 450) } : undefined;
+          }
+        },
+        onDrop: ({ location, source }) => {
+          if (openTab) clearTimeout(openTab.timer);
+          openTab = undefined;
+          setDropping(undefined);
+          if (!location.current.dropTargets.some((target) => target.element === element)) return;
+          const subject = source.data['subject'] as Subject;
+          const spot = read(location.current.input, subject);
+          const place = spot && placeAt(current.current.tree, subject, spot);
+          if (place) current.current.onPlace(place, subject);
+        },
+      }),
+    ];
+    return () => stops.forEach((stop) => stop());
+  }, [trying, under]);
+
+  const shown = spot ?? dropping;
+  // Marks are laid over what they are about after each drawing: measured, never guessed.
+  useLayoutEffect(() => {
+    const frame = sheet.current?.getBoundingClientRect();
+    for (const mark of layer.current?.querySelectorAll<HTMLElement>('[data-for]') ?? []) {
+      const id = CSS.escape(mark.dataset['for']!);
+      const rect = sheet.current?.querySelector(`[data-node="${id}"], [data-tab="${id}"]`)?.getBoundingClientRect();
+      mark.hidden = !rect;
+      if (!rect || !frame) continue;
+      const box = { left: rect.left - frame.left, top: rect.top - frame.top, width: rect.width, height: rect.height };
+      const edge = mark.dataset['edge'] as Edge | undefined;
+      const drawn = edge ? line(box, edge, store.form.language.startsWith('ar')) : box;
+      for (const side of ['left', 'top', 'width', 'height'] as const) mark.style[side] = `${drawn[side]}px`;
+    }
+  });
+  useEffect(() => {
+    if (spot) layer.current?.querySelector('.mark-drop')?.scrollIntoView({ block: 'center' });
+  }, [spot]);
+  return (
+    <div className="canvas" ref={sheet}>
+      <Form store={store} page={page} onPage={onPage} />
+      {!trying && (
+        <div
+          className="canvas-layer" ref={layer} tabIndex={0} role="application" aria-label="The form being designed" aria-roledescription="canvas" data-placing={spot ? '' : undefined}
+          onPointerMove={(event) => setHovered(nodeAt(under(event.clientX, event.clientY)))}
+          onPointerLeave={() => setHovered(undefined)}
+          onClick={(event) => {
+            const at = under(event.clientX, event.clientY);
+            const tab = (at?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'];
+            if (tab) onPage(tab);
+            onSelect(tab ?? nodeAt(at));
+          }}
+          onKeyDown={props.onKeyDown}
+        >
+          {emptyCells(tree).map((id) => <div key={id} className="mark-empty" data-for={id} />)}
+          {hovered && hovered !== selected && <div className="mark-hover" data-for={hovered} />}
+          {selected && <div className="mark-selected" data-for={selected}><span className="mark-name">{nameOf(selected)}</span></div>}
+          {shown && <div className="mark-drop" data-for={shown.target} data-edge={shown.edge} />}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** The node an element belongs to; a cell with one item is that item, a bare row or cell its section. */
+function nodeAt(element: Element | undefined): string | undefined {
+  const tab = (element?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'];
+  return tab ?? (element?.closest('.bt-item[data-node], .bt-section[data-node], .bt-band[data-node]') as HTMLElement | null)?.dataset['node'];
+}
+
+function emptyCells(tree: TreeNode): string[] {
+  const found: string[] = [];
+  const look = (node: TreeNode) => {
+    if (node.kind === 'cell' && node.children.length === 0) found.push(node.id);
+    node.children.forEach(look);
+  };
+  look(tree);
+  return found;
+}
+
+/** The spot a pointer means: near a row's upper or lower edge another row, near a cell's side another column, else above or below what is there. */
+function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject: Subject): Spot | undefined {
+  const kind: Kind | undefined = 'field' in subject ? 'field' : 'part' in subject ? subject.part : find(tree, subject.node)?.kind;
+  if (!kind) return undefined;
+  const tab = element.closest<HTMLElement>('[data-tab]');
+  if (tab) return kind === 'page' ? sideways(tab, tab.dataset['tab']!, x) : { target: tab.dataset['tab']!, edge: 'inside' };
+  if (kind === 'page') return undefined;
+  const section = element.closest<HTMLElement>('.bt-section');
+  if (kind === 'section') {
+    const id = section?.dataset['node'] ?? nearest([...(element.closest('.bt-form')?.querySelectorAll<HTMLElement>('.bt-section') ?? [])], y)?.dataset['node'];
+    if (!id) return pageSpot(element, tree);
+    const rect = (section ?? document.querySelector<HTMLElement>(`.canvas [data-node="${CSS.escape(id)}"]`)!).getBoundingClientRect();
+    return { target: id, edge: y < rect.top + rect.height / 2 ? 'above' : 'below' };
+  }
+  const row = element.closest<HTMLElement>('.bt-row') ?? nearest([...(section?.querySelectorAll<HTMLElement>('.bt-row') ?? [])], y);
+  if (!row) return section ? { target: section.dataset['node']!, edge: 'inside' } : pageSpot(element, tree);
+  const rowBox = row.getBoundingClientRect();
+  const edge: Edge = y < rowBox.top + rowBox.height / 2 ? 'above' : 'below';
+  const cell = element.closest<HTMLElement>('.bt-cell') ?? nearestX([...row.querySelectorAll<HTMLElement>(':scope > .bt-cell')], x);
+  const rim = Math.min(10, rowBox.height / 5);
+  if (kind === 'row' || !cell || y < rowBox.top + rim || y > rowBox.bottom - rim) return { target: row.dataset['node']!, edge };
+  const id = cell.dataset['node']!;
+  if (find(tree, id)?.children.length === 0) return { target: id, edge: 'inside' };
+  const box = cell.getBoundingClientRect();
+  const part = (x - box.left) / box.width;
+  if (part < 0.22 || part > 0.78) return sideways(cell, id, x);
+  const item = element.closest<HTMLElement>('.bt-item') ?? nearest([...cell.querySelectorAll<HTMLElement>(':scope > .bt-item')], y);
+  if (!item) return { target: row.dataset['node']!, edge };
+  const itemBox = item.getBoundingClientRect();
+  return { target: item.dataset['node']!, edge: y < itemBox.top + itemBox.height / 2 ? 'above' : 'below' };
+}
+
+function pageSpot(element: Element, tree: TreeNode): Spot | undefined {
+  const page = element.closest('.bt-form')?.querySelector<HTMLElement>('.bt-page')?.dataset['node'];
+  return page && pathTo(tree, page).length > 0 ? { target: page, edge: 'inside' } : undefined;
+}
+
+function sideways(element: HTMLElement, target: string, x: number): Spot {
+  const box = element.getBoundingClientRect();
+  const rtl = getComputedStyle(element).direction === 'rtl';
+  return { target, edge: x < box.left + box.width / 2 !== rtl ? 'left' : 'right' };
+}
+
+const nearest = (elements: HTMLElement[], y: number) => best(elements, (box) => (y < box.top ? box.top - y : y > box.bottom ? y - box.bottom : 0));
+const nearestX = (elements: HTMLElement[], x: number) => best(elements, (box) => (x < box.left ? box.left - x : x > box.right ? x - box.right : 0));
+
+function best(elements: HTMLElement[], distance: (box: DOMRect) => number): HTMLElement | undefined {
+  return elements.map((element) => ({ element, away: distance(element.getBoundingClientRect()) })).sort((a, b) => a.away - b.away)[0]?.element;
+}
+
+/** The insertion mark: a line where something will stand, or the whole of what will take it. */
+function line(box: Box, edge: Edge, rtl: boolean): Box {
+  switch (edge) {
+    case 'above':
+      return { left: box.left, top: box.top - 9, width: box.width, height: 3 };
+    case 'below':
+      return { left: box.left, top: box.top + box.height + 6, width: box.width, height: 3 };
+    case 'left':
+    case 'right': {
+      const atLeft = (edge === 'left') !== rtl;
+      return { left: atLeft ? box.left - 11 : box.left + box.width + 8, top: box.top, width: 3, height: box.height };
+    }
+    default:
+      return { ...box };
+  }
+}

@@ -1,0 +1,57 @@
+import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
+import { useEffect, useRef, useState } from 'react';
+import type { FieldInfo } from '../api/client.ts';
+import type { Subject } from './placing.ts';
+import { walk, type TreeNode } from './tree.ts';
+
+const parts: { subject: Subject; name: string }[] = [
+  { subject: { part: 'section' }, name: 'Section' },
+  { subject: { part: 'page' }, name: 'Tab' },
+  { subject: { part: 'heading' }, name: 'Heading' },
+  { subject: { part: 'text' }, name: 'Text' },
+  { subject: { part: 'divider' }, name: 'Divider' },
+  { subject: { part: 'spacer' }, name: 'Spacer' },
+];
+
+/** What can be placed: the fields that are not on the layout, with the reason, and parts; and which fields are on it. */
+export function Palette({ fields, tree, onStart, onSelect }: { fields: FieldInfo[]; tree: TreeNode; onStart: (subject: Subject) => void; onSelect: (id: string) => void }) {
+  const [search, setSearch] = useState('');
+  const placed = new Map([...walk(tree)].filter((node) => node.kind === 'field').map((node) => [String(node.properties['field']), node.id]));
+  const matching = fields.filter((field) => `${field.label} ${field.key} ${field.type}`.toLowerCase().includes(search.toLowerCase()));
+  const unplaced = matching.filter((field) => !placed.has(field.key)).sort((a, b) => Number(b.required) - Number(a.required) || Number(a.retired) - Number(b.retired));
+  const used = matching.filter((field) => placed.has(field.key));
+  return (
+    <div className="palette">
+      <input className="tool-input" type="search" placeholder="Search fields" aria-label="Search fields" value={search} onChange={(event) => setSearch(event.target.value)} />
+      <h3>Not on the form <small>{unplaced.length}</small></h3>
+      <ul>
+        {unplaced.map((field) => (
+          <Entry key={field.key} subject={{ field: field.key }} name={field.label} kind={field.type} note={field.retired ? 'retired' : field.required ? 'required' : field.advised ? 'advised' : undefined} onStart={onStart} />
+        ))}
+        {unplaced.length === 0 && <li className="palette-none">{search ? 'No field is called that.' : 'Every field is on the form.'}</li>}
+      </ul>
+      <h3>Parts</h3>
+      <ul className="palette-parts">{parts.map((part) => <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />)}</ul>
+      <h3>On the form <small>{used.length}</small></h3>
+      <ul>
+        {used.map((field) => (
+          <li key={field.key}><button type="button" className="palette-used" onClick={() => onSelect(placed.get(field.key)!)}><span>{field.label}</span><small>{field.type}</small></button></li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** Dragged with the mouse; with Enter it is placed by keyboard. */
+function Entry({ subject, name, kind, note, onStart }: { subject: Subject; name: string; kind?: string; note?: string | undefined; onStart: (subject: Subject) => void }) {
+  const element = useRef<HTMLButtonElement>(null);
+  const key = JSON.stringify(subject);
+  useEffect(() => draggable({ element: element.current!, getInitialData: () => ({ subject: JSON.parse(key) as Subject }) }), [key]);
+  return (
+    <li>
+      <button ref={element} type="button" className="palette-entry" data-subject={key} title="Drag it to the form, or press Enter and choose a place with the arrow keys" onClick={() => onStart(subject)}>
+        <span>{name}</span>{kind && <small>{kind}</small>}{note && <small className="palette-note" data-note={note}>{note}</small>}
+      </button>
+    </li>
+  );
+}

@@ -1,0 +1,60 @@
+import { useEffect, useRef, useState } from 'react';
+import { answer, api, Refused, type Receipt } from '../api/client.ts';
+import { address } from '../shell/location.ts';
+import type { Draft } from './useDraft.ts';
+
+/** Publishing: what goes out, a note, then the receipt. */
+export function PublishDialog({ draft, title, onClose, onPublished }: { draft: Draft; title: string; onClose: () => void; onPublished: () => void }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [note, setNote] = useState('');
+  const [receipt, setReceipt] = useState<Receipt>();
+  const [problem, setProblem] = useState<Refused['problem']>();
+  const [busy, setBusy] = useState(false);
+  const errors = draft.findings.filter((finding) => finding.severity === 'error');
+  useEffect(() => dialog.current?.showModal(), []);
+  const publish = async () => {
+    setBusy(true);
+    try {
+      setReceipt(await answer(api.POST('/api/releases', { body: { documents: [{ kind: 'layout', key: draft.key, revision: draft.revision }], note } })));
+      onPublished();
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      setProblem(error.problem);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <dialog ref={dialog} className="dialog" aria-labelledby="publish-title" onClose={onClose}>
+      {receipt ? (
+        <div className="receipt">
+          <h2 id="publish-title">Release {receipt.release.number} is out</h2>
+          <dl>
+            <dt>Changed</dt>
+            <dd>{receipt.release.documents.filter((document) => document.change !== 'unchanged').map((document) => `${document.kind} ${document.key}`).join(', ') || 'nothing: it is as it was'}</dd>
+            <dt>Reached at</dt>
+            <dd><a href={address('records', draft.entity)}>the records of {draft.entity}</a></dd>
+            <dt>Told at once</dt>
+            <dd>{receipt.openClients === 1 ? '1 open browser' : `${receipt.openClients} open browsers`}</dd>
+            {receipt.release.note && <><dt>Note</dt><dd>{receipt.release.note}</dd></>}
+          </dl>
+          <p>If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.</p>
+          <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => dialog.current?.close()}>Done</button></div>
+        </div>
+      ) : (
+        <form method="dialog" onSubmit={(event) => { event.preventDefault(); void publish(); }}>
+          <h2 id="publish-title">Publish {title}</h2>
+          <p>Revision {draft.revision} becomes what everyone gets, at once. Forms that are open follow; nothing typed in them is lost.</p>
+          {errors.length > 0 && <div className="dialog-problem" role="alert"><b>{errors.length === 1 ? 'An error stands' : `${errors.length} errors stand`} against publishing:</b><ul>{errors.map((finding) => <li key={finding.node + finding.code}>{finding.message}</li>)}</ul></div>}
+          {problem && <div className="dialog-problem" role="alert">{problem.detail}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.message}</li>)}</ul>}</div>}
+          <label htmlFor="publish-note">Note for your colleagues</label>
+          <textarea id="publish-note" className="tool-input" rows={3} value={note} onChange={(event) => setNote(event.target.value)} />
+          <div className="dialog-acts">
+            <button type="button" className="button" onClick={() => dialog.current?.close()}>Not yet</button>
+            <button type="submit" className="button primary" disabled={busy || errors.length > 0}>Publish</button>
+          </div>
+        </form>
+      )}
+    </dialog>
+  );
+}

@@ -1,0 +1,1 @@
+export { Designer } from './Designer.tsx';

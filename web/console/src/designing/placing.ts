@@ -1,0 +1,234 @@
+import { ancestorOf, find, freshId, isItem, parentOf, walk, type Anchor, type Edit, type Kind, type NewNode, type TreeNode } from './tree.ts';
+
+/** What is being placed: a field or part that is not on the layout yet, or a node that is. */
+export type Subject = { field: string } | { part: Kind; title?: string } | { node: string };
+
+export type Edge = 'above' | 'below' | 'left' | 'right' | 'inside';
+
+/** A spot on the layout: a node, and where at it. */
+export interface Spot {
+  target: string;
+  edge: Edge;
+}
+
+/** A legal place for a subject, with the edits that put it there. */
+export interface Place extends Spot {
+  edits: Edit[];
+}
+
+const kindOf = (tree: TreeNode, subject: Subject): Kind | undefined => ('field' in subject ? 'field' : 'part' in subject ? subject.part : find(tree, subject.node)?.kind);
+
+/** Where a subject would go at a spot, or undefined when it may not. Mouse and keyboard both ask this and nothing else. */
+export function placeAt(tree: TreeNode, subject: Subject, { target, edge }: Spot): Place | undefined {
+  const kind = kindOf(tree, subject);
+  const at = find(tree, target);
+  if (!kind || !at || ('node' in subject && subject.node === target)) return undefined;
+  if ('node' in subject && [...walk(find(tree, subject.node)!)].some((node) => node.id === target)) return undefined;
+  const edits = isItem(kind) ? placeItem(tree, subject, at, edge) : placeContainer(tree, subject, kind, at, edge);
+  return edits && edits.length > 0 ? { target, edge, edits } : undefined;
+}
+
+function placeContainer(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNode, edge: Edge): Edit[] | undefined {
+  const holder: Partial<Record<Kind, Kind>> = { page: 'body', section: 'page', row: 'section', cell: 'row' };
+  if (at.kind === kind && edge !== 'inside') {
+    const sideways = kind === 'page' || kind === 'cell';
+    if (sideways !== (edge === 'left' || edge === 'right')) return undefined;
+    return bring(subject, kind, parentOf(tree, at.id)!.id, edge === 'above' || edge === 'left' ? { before: at.id } : { after: at.id });
+  }
+  return at.kind === holder[kind] && edge === 'inside' ? bring(subject, kind, at.id, 'last') : undefined;
+}
+
+function bring(subject: Subject, kind: Kind, parent: string, at: Anchor): Edit[] {
+  return 'node' in subject ? [{ op: 'move', node: subject.node, parent, at }] : [{ op: 'insert', node: made(subject, kind), parent, at }];
+}
+
+function made(subject: Subject, kind: Kind): NewNode {
+  if ('field' in subject) return { kind: 'field', properties: { field: subject.field } };
+  const title = 'title' in subject ? subject.title : undefined;
+  switch (kind) {
+    case 'heading':
+      return { kind, properties: { heading: title ?? 'Heading' } };
+    case 'text':
+      return { kind, properties: { text: title ?? 'Text' } };
+    case 'divider':
+      return { kind, properties: { divider: 'thin' } };
+    case 'spacer':
+      return { kind, properties: { spacer: 'medium' } };
+    default:
+      return { kind, properties: title ? { title } : {} };
+  }
+}
+
+function placeItem(tree: TreeNode, subject: Subject, at: TreeNode, edge: Edge): Edit[] | undefined {
+  switch (at.kind) {
+    case 'page': {
+      const section = at.children.at(-1);
+      if (edge !== 'inside') return undefined;
+      if (section) return intoNewRow(tree, subject, section, 'last');
+      const [id, row] = [freshId(tree, 'section'), freshId(tree, 'row')];
+      const cell = freshId(tree, 'cell');
+      return [{ op: 'insert', node: { id, kind: 'section', children: [{ id: row, kind: 'row', children: [{ id: cell, kind: 'cell' }] }] }, parent: at.id, at: 'last' }, ...into(tree, subject, cell, 'last')];
+    }
+    case 'section':
+      return edge === 'inside' ? intoNewRow(tree, subject, at, 'last') : undefined;
+    case 'row':
+      if (edge !== 'above' && edge !== 'below') return undefined;
+      if (isAlone(subject, at)) return undefined;
+      return intoNewRow(tree, subject, parentOf(tree, at.id)!, edge === 'above' ? { before: at.id } : { after: at.id });
+    case 'cell':
+      if (edge === 'inside') return at.children.length === 0 ? into(tree, subject, at.id, 'last') : undefined;
+      return edge === 'left' || edge === 'right' ? asColumn(tree, subject, at, edge) : undefined;
+    default: {
+      if (!isItem(at.kind) || edge === 'inside') return undefined;
+      const cell = parentOf(tree, at.id)!;
+      const row = parentOf(tree, cell.id)!;
+      if (edge === 'left' || edge === 'right') return asColumn(tree, subject, cell, edge);
+      // Alone in its row, above and below mean another row; beside others, the same column.
+      if (row.children.length === 1 && cell.children.length === 1) return placeItem(tree, subject, row, edge);
+      return into(tree, subject, cell.id, edge === 'above' ? { before: at.id } : { after: at.id });
+    }
+  }
+}
+
+/** Whether the subject is all that stands in a row, so that a place beside that row is where it is already. */
+function isAlone(subject: Subject, row: TreeNode): boolean {
+  return 'node' in subject && row.children.length === 1 && row.children[0]!.children.length === 1 && row.children[0]!.children[0]!.id === subject.node;
+}
+
+function into(tree: TreeNode, subject: Subject, cell: string, at: Anchor): Edit[] {
+  if (!('node' in subject)) return [{ op: 'insert', node: made(subject, kindOf(tree, subject)!), parent: cell, at }];
+  return [{ op: 'move', node: subject.node, parent: cell, at }, ...leaving(tree, subject.node, cell)];
+}
+
+function intoNewRow(tree: TreeNode, subject: Subject, section: TreeNode, at: Anchor): Edit[] {
+  const stem = 'field' in subject ? subject.field : 'node' in subject ? subject.node : subject.part;
+  const row = freshId(tree, `${stem}Row`);
+  const cell = freshId(tree, `${stem}Cell`);
+  return [{ op: 'insert', node: { id: row, kind: 'row', children: [{ id: cell, kind: 'cell' }] }, parent: section.id, at }, ...into(tree, subject, cell, 'last')];
+}
+
+/** A column beside a cell. A cell with a written span shares it with the newcomer, so that no neighbour moves. */
+function asColumn(tree: TreeNode, subject: Subject, cell: TreeNode, edge: 'left' | 'right'): Edit[] | undefined {
+  const row = parentOf(tree, cell.id)!;
+  const at: Anchor = edge === 'left' ? { before: cell.id } : { after: cell.id };
+  const own = 'node' in subject ? parentOf(tree, subject.node)! : undefined;
+  if (own && own.id === cell.id && own.children.length === 1) return undefined;
+  if (own && own.children.length === 1 && parentOf(tree, own.id)!.id === row.id) {
+    const index = row.children.findIndex((each) => each.id === cell.id);
+    const beside = row.children[edge === 'left' ? index - 1 : index + 1];
+    return beside?.id === own.id ? undefined : [{ op: 'move', node: own.id, parent: row.id, at }];
+  }
+  if (row.children.length >= 12) return undefined;
+  const stem = 'field' in subject ? subject.field : 'node' in subject ? subject.node : subject.part;
+  const id = freshId(tree, `${stem}Cell`);
+  const span = cell.properties['span'];
+  const split = typeof span === 'number' && span > 1;
+  return [
+    ...(split ? [{ op: 'set', node: cell.id, property: 'span', value: span - Math.floor(span / 2) } satisfies Edit] : []),
+    { op: 'insert', node: { id, kind: 'cell', ...(split ? { properties: { span: Math.floor(span / 2) } } : {}) }, parent: row.id, at },
+    ...into(tree, subject, id, 'last'),
+  ];
+}
+
+/** What is tidied up when an item leaves: an emptied row goes; an emptied cell goes too, save in a section of columns, where the others keep theirs. */
+function leaving(tree: TreeNode, item: string, goingTo?: string): Edit[] {
+  const cell = parentOf(tree, item)!;
+  if (cell.id === goingTo || cell.children.length > 1) return [];
+  const row = parentOf(tree, cell.id)!;
+  const rest = row.children.filter((each) => each.id !== cell.id);
+  if (rest.every((each) => each.children.length === 0 && each.id !== goingTo)) return [{ op: 'remove', node: row.id }];
+  const columns = Number(parentOf(tree, row.id)!.properties['columns'] ?? 1);
+  return columns > 1 ? [] : [{ op: 'remove', node: cell.id }];
+}
+
+/** Takes a node off the layout, and what it leaves empty. */
+export function removal(tree: TreeNode, id: string): Edit[] {
+  const node = find(tree, id);
+  if (!node || node.kind === 'layout' || node.kind === 'body') return [];
+  return [{ op: 'remove', node: id }, ...(isItem(node.kind) ? leaving(tree, id) : [])];
+}
+
+/** Every legal place for a subject, in reading order: what the keyboard goes round. */
+export function places(tree: TreeNode, subject: Subject): Place[] {
+  const spots: Spot[] = [];
+  for (const node of walk(tree)) {
+    const siblings = parentOf(tree, node.id)?.children ?? [];
+    const last = siblings.at(-1)?.id === node.id;
+    if (node.kind === 'page' || node.kind === 'cell') {
+      spots.push({ target: node.id, edge: 'left' });
+      if (node.children.length === 0) spots.push({ target: node.id, edge: 'inside' });
+      if (last) spots.push({ target: node.id, edge: 'right' });
+    } else if (node.kind === 'section' || node.kind === 'row') {
+      spots.push({ target: node.id, edge: 'above' });
+      if (last) spots.push({ target: node.id, edge: 'below' });
+      if (node.kind === 'section' && node.children.length === 0) spots.push({ target: node.id, edge: 'inside' });
+    } else if (isItem(node.kind)) {
+      const row = ancestorOf(tree, node.id, 'row')!;
+      if (row.children.length > 1 || siblings.length > 1) {
+        spots.push({ target: node.id, edge: 'above' });
+        if (last) spots.push({ target: node.id, edge: 'below' });
+      }
+    }
+  }
+  return spots.map((spot) => placeAt(tree, subject, spot)).filter((place) => place !== undefined);
+}
+
+/** One step with Alt and an arrow: along the row, or to the row before or after. */
+export function step(tree: TreeNode, id: string, direction: 'up' | 'down' | 'left' | 'right'): Edit[] {
+  const node = find(tree, id);
+  const parent = node && parentOf(tree, id);
+  if (!node || !parent) return [];
+  const back = direction === 'up' || direction === 'left';
+  const beside = (of: TreeNode, child: string) => of.children[of.children.findIndex((each) => each.id === child) + (back ? -1 : 1)];
+  const past = (child: string, of: TreeNode, sibling: TreeNode): Edit => ({ op: 'move', node: child, parent: of.id, at: back ? { before: sibling.id } : { after: sibling.id } });
+  if (node.kind === 'page' || node.kind === 'section' || node.kind === 'row') {
+    const sibling = beside(parent, id);
+    if (sibling) return [past(id, parent, sibling)];
+    const holder = parentOf(tree, parent.id);
+    const next = holder && node.kind !== 'page' ? beside(holder, parent.id) : undefined;
+    return next && next.kind === parent.kind ? [{ op: 'move', node: id, parent: next.id, at: back ? 'last' : 'first' }] : [];
+  }
+  if (!isItem(node.kind)) return [];
+  const row = parentOf(tree, parent.id)!;
+  if (direction === 'left' || direction === 'right') {
+    const cell = beside(row, parent.id);
+    return cell ? [past(parent.id, row, cell)] : [];
+  }
+  const stacked = beside(parent, id);
+  if (stacked) return [past(id, parent, stacked)];
+  if (isAlone({ node: id }, row)) return step(tree, row.id, direction);
+  return placeAt(tree, { node: id }, { target: row.id, edge: back ? 'above' : 'below' })?.edits ?? [];
+}
+
+/** Flows a section's items into n columns, keeping the reading order; wide items keep a row of their own. */
+export function flow(tree: TreeNode, sectionId: string, columns: number, isWide: (item: TreeNode) => boolean): Edit[] {
+  const section = find(tree, sectionId);
+  if (!section) return [];
+  const items = [...walk(section)].filter((node) => isItem(node.kind));
+  const rows: TreeNode[][] = [];
+  for (const item of items) {
+    const open = rows.at(-1);
+    if (!isWide(item) && open && open.length < columns && !isWide(open[0]!)) open.push(item);
+    else rows.push([item]);
+  }
+  const made: string[] = [];
+  const fresh = (stem: string) => {
+    const id = freshId(tree, stem, made);
+    made.push(id);
+    return id;
+  };
+  const edits: Edit[] = [{ op: 'set', node: sectionId, property: 'columns', value: columns }];
+  for (const row of rows) {
+    const wide = isWide(row[0]!);
+    const cells = (wide ? row : Array.from({ length: columns }, (_, i) => row[i])).map((item, i) => ({ id: fresh(item ? `${item.id}Cell` : `${row[0]!.id}Cell${i + 1}`), item }));
+    edits.push({ op: 'insert', node: { id: fresh(`${row[0]!.id}Row`), kind: 'row', children: cells.map(({ id }) => ({ id, kind: 'cell' })) }, parent: sectionId, at: 'last' });
+    for (const { id, item } of cells) if (item) edits.push({ op: 'move', node: item.id, parent: id, at: 'last' });
+  }
+  return [...edits, ...section.children.map((row): Edit => ({ op: 'remove', node: row.id }))];
+}
+
+/** A place in words. */
+export function describe(place: Spot, nameOf: (id: string) => string): string {
+  const target = nameOf(place.target);
+  return { above: `above ${target}`, below: `below ${target}`, left: `in a column before ${target}`, right: `in a column after ${target}`, inside: `inside ${target}` }[place.edge];
+}

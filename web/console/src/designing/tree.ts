@@ -1,0 +1,90 @@
+/** A draft's nodes as the service writes them (docs/api.md). */
+export interface TreeNode {
+  id: string;
+  kind: Kind;
+  properties: Record<string, PropertyValue>;
+  children: TreeNode[];
+}
+
+export type Kind = 'layout' | 'top' | 'body' | 'bottom' | 'page' | 'section' | 'row' | 'cell' | 'field' | 'heading' | 'text' | 'divider' | 'spacer';
+
+/** A word, number or truth value; texts in several languages are maps from tag to text. */
+export type PropertyValue = string | number | boolean | Record<string, string>;
+
+export type Anchor = 'first' | 'last' | { before: string } | { after: string };
+
+/** A node that is to be inserted; those without an id are given one by the service. */
+export interface NewNode {
+  id?: string;
+  kind: Kind;
+  properties?: Record<string, PropertyValue>;
+  children?: NewNode[];
+}
+
+export type Edit =
+  | { op: 'insert'; node: NewNode; parent: string; at: Anchor }
+  | { op: 'remove'; node: string }
+  | { op: 'move'; node: string; parent: string; at: Anchor }
+  | { op: 'set'; node: string; property: string; value: PropertyValue | null };
+
+const itemKinds: Kind[] = ['field', 'heading', 'text', 'divider', 'spacer'];
+export const isItem = (kind: Kind) => itemKinds.includes(kind);
+
+export function* walk(node: TreeNode): Generator<TreeNode> {
+  yield node;
+  for (const child of node.children) yield* walk(child);
+}
+
+/** From the root to the node, both included; empty when it is not there. */
+export function pathTo(tree: TreeNode, id: string): TreeNode[] {
+  if (tree.id === id) return [tree];
+  for (const child of tree.children) {
+    const path = pathTo(child, id);
+    if (path.length > 0) return [tree, ...path];
+  }
+  return [];
+}
+
+export const find = (tree: TreeNode, id: string): TreeNode | undefined => pathTo(tree, id).at(-1);
+export const parentOf = (tree: TreeNode, id: string): TreeNode | undefined => pathTo(tree, id).at(-2);
+export const ancestorOf = (tree: TreeNode, id: string, kind: Kind): TreeNode | undefined => pathTo(tree, id).findLast((node) => node.kind === kind);
+
+/** An id like a stem that no node of the tree has. */
+export function freshId(tree: TreeNode, stem: string, also: string[] = []): string {
+  const taken = new Set([...walk(tree)].map((node) => node.id).concat(also));
+  let id = stem;
+  for (let number = 2; taken.has(id); number++) id = `${stem}${number}`;
+  return id;
+}
+
+/** A text in a language, by the service's rules of fallback. */
+export function textIn(value: PropertyValue | undefined, language: string): string {
+  if (value === undefined) return '';
+  if (typeof value !== 'object') return String(value);
+  return value[language] ?? value[language.split('-')[0]!] ?? value[''] ?? value['en'] ?? Object.values(value)[0] ?? '';
+}
+
+/** What a person calls a node. */
+export function nameOf(node: TreeNode, labels: Map<string, string>, language: string): string {
+  switch (node.kind) {
+    case 'field': {
+      const key = String(node.properties['field']);
+      return textIn(node.properties['label'], language) || (labels.get(key) ?? key);
+    }
+    case 'heading':
+    case 'text':
+      return textIn(node.properties[node.kind], language) || node.kind;
+    case 'page':
+    case 'section':
+      return textIn(node.properties['title'], language) || `Untitled ${node.kind === 'page' ? 'tab' : 'section'}`;
+    case 'row':
+    case 'cell': {
+      const first = [...walk(node)].find((each) => isItem(each.kind));
+      return first ? `${node.kind === 'row' ? 'Row' : 'Cell'} of ${nameOf(first, labels, language)}` : `Empty ${node.kind}`;
+    }
+    case 'layout':
+      return 'Form';
+    default:
+      return { top: 'Top band', bottom: 'Bottom band', body: 'Body', divider: 'Divider', spacer: 'Spacer' }[node.kind];
+  }
+}

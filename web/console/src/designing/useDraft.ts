@@ -1,0 +1,148 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { ResolvedForm } from '@bright-tier/form';
+import { answer, api, Refused, type Finding } from '../api/client.ts';
+import { useHappenings, type Happening } from '../shell/events.ts';
+import type { Edit, TreeNode } from './tree.ts';
+
+export interface Draft {
+  key: string;
+  entity: string;
+  revision: number;
+  published: number | null;
+  tree: TreeNode;
+  findings: Finding[];
+}
+
+type Sent = { done: Edit[]; inverse: Edit[] } | undefined;
+
+interface Step {
+  label: string;
+  edits: Edit[];
+}
+
+export interface DraftState {
+  draft: Draft | undefined;
+  message: { text: string; bad: boolean } | undefined;
+  undoLabel: string | undefined;
+  redoLabel: string | undefined;
+  apply: (edits: Edit[], label: string) => Promise<Edit[] | undefined>;
+  undo: () => void;
+  redo: () => void;
+  say: (text: string, bad?: boolean) => void;
+  refresh: () => Promise<void>;
+}
+
+/**
+ * The draft being changed. Edits go to the service, which applies them and answers with the new draft and with what would undo them;
+ * undoing sends that, so that others' edits in between stand.
+ */
+export function useDraft(key: string): DraftState {
+  const [draft, setDraft] = useState<Draft>();
+  const [past, setPast] = useState<Step[]>([]);
+  const [future, setFuture] = useState<Step[]>([]);
+  const [message, setMessage] = useState<DraftState['message']>();
+  const latest = useRef<Draft>(undefined);
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+
+  const accept = useCallback((next: unknown) => {
+    const now = next as Draft;
+    if (latest.current && latest.current.revision > now.revision) return;
+    latest.current = now;
+    setDraft(now);
+  }, []);
+  const refresh = useCallback(() => answer(api.GET('/api/layouts/{key}', { params: { path: { key } } })).then(accept, (error: Error) => setMessage({ text: error.message, bad: true })), [key, accept]);
+  useEffect(() => {
+    void refresh();
+  }, [refresh]);
+  useHappenings(useCallback((happening: Happening) => {
+    const elsewhere = happening.type === 'draft' && happening.data.key === key && happening.data.kind === 'layout' && (happening.data.revision ?? 0) > (latest.current?.revision ?? 0);
+    // One's own changes are announced too, usually before their answer arrives; those wait for it.
+    if (elsewhere || happening.type === 'look-again') void queue.current.then(() => ((happening.data.revision ?? Infinity) > (latest.current?.revision ?? 0) ? refresh() : undefined));
+  }, [key, refresh]));
+
+  const send = useCallback(
+    (edits: Edit[], label: string): Promise<Sent> => {
+      const sent = queue.current.then(async () => {
+        if (!latest.current || edits.length === 0) return undefined;
+        try {
+          const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: edits as never, label } }));
+          accept(applied.draft);
+          setMessage(undefined);
+          return { done: applied.edits as unknown as Edit[], inverse: applied.inverse as unknown as Edit[] };
+        } catch (error) {
+          if (!(error instanceof Refused)) throw error;
+          setMessage({ text: error.message, bad: true });
+          if (error.problem.status === 409) await refresh();
+          return undefined;
+        }
+      });
+      queue.current = sent;
+      return sent;
+    },
+    [key, accept, refresh],
+  );
+  const apply = useCallback(
+    async (edits: Edit[], label: string) => {
+      const sent = await send(edits, label);
+      if (!sent) return undefined;
+      setPast((before) => [...before, { label, edits: sent.inverse }]);
+      setFuture([]);
+      return sent.done;
+    },
+    [send],
+  );
+  const turn = async (from: Step[], setFrom: typeof setPast, setTo: typeof setPast, word: string) => {
+    const last = from.at(-1);
+    if (!last) return;
+    const sent = await send(last.edits, `${word}: ${last.label}`);
+    // What has become impossible is said (by send) and taken off the list, not silently skipped.
+    setFrom((steps) => steps.slice(0, -1));
+    if (sent) {
+      setTo((steps) => [...steps, { label: last.label, edits: sent.inverse }]);
+      setMessage({ text: `${word}: ${last.label}`, bad: false });
+    }
+  };
+  return {
+    draft,
+    message,
+    undoLabel: past.at(-1)?.label,
+    redoLabel: future.at(-1)?.label,
+    apply,
+    undo: () => void turn(past, setPast, setFuture, 'Undone'),
+    redo: () => void turn(future, setFuture, setPast, 'Done again'),
+    say: (text, bad = false) => setMessage({ text, bad }),
+    refresh,
+  };
+}
+
+/** Through whose eyes the sheet is looked at. */
+export interface Eyes {
+  role: string;
+  mode: 'create' | 'edit' | 'view';
+  language: string;
+  record: number | undefined;
+  width: number;
+  showHidden: boolean;
+}
+
+/** The draft resolved for those eyes, by the same code that resolves what is published. */
+export function usePreview(draft: Draft | undefined, eyes: Eyes): ResolvedForm | undefined {
+  const [form, setForm] = useState<ResolvedForm>();
+  const { role, mode, language, showHidden } = eyes;
+  const revision = draft?.revision;
+  const key = draft?.key;
+  useEffect(() => {
+    if (key === undefined) return;
+    let left = false;
+    answer(api.GET('/api/layouts/{key}/preview', { params: { path: { key }, query: { ...(role ? { role } : {}), mode, language, showHidden } } })).then(
+      (resolved) => {
+        if (!left) setForm(resolved as unknown as ResolvedForm);
+      },
+      () => undefined,
+    );
+    return () => {
+      left = true;
+    };
+  }, [key, revision, role, mode, language, showHidden]);
+  return form;
+}

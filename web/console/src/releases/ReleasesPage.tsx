@@ -1,0 +1,42 @@
+import { useCallback, useEffect, useState } from 'react';
+import { answer, api, type Release } from '../api/client.ts';
+import { may, useSession } from '../shell/session.tsx';
+
+/** Every release there was, what it changed, and the way back to it. */
+export function ReleasesPage() {
+  const session = useSession();
+  const [releases, setReleases] = useState<Release[]>([]);
+  const [notice, setNotice] = useState<{ text: string; bad: boolean }>();
+  const load = useCallback(() => {
+    answer(api.GET('/api/releases')).then(setReleases, (error: Error) => setNotice({ text: error.message, bad: true }));
+  }, []);
+  useEffect(load, [load]);
+  const restore = (release: Release) => {
+    if (!window.confirm(`Make a new release of what release ${release.number} held? Everyone gets it at once; drafts stay as they are.`)) return;
+    answer(api.POST('/api/releases/{number}/restore', { params: { path: { number: release.number } }, body: { note: `Back to release ${release.number}` } })).then(
+      (receipt) => {
+        setNotice({ text: `Release ${receipt.release.number} is out; it holds what release ${release.number} held.`, bad: false });
+        load();
+      },
+      (error: Error) => setNotice({ text: error.message, bad: true }),
+    );
+  };
+  return (
+    <>
+      <header className="page-head"><h1>Releases</h1></header>
+      {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
+      <ol className="releases">
+        {releases.map((release) => (
+          <li key={release.number} data-current={release.current ? '' : undefined}>
+            <b className="release-number">{release.number}</b>
+            <div>
+              <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}</p>
+              <p className="release-about">{new Date(release.at).toLocaleString()} by {release.by}. {release.documents.filter((document) => document.change !== 'unchanged').map((document) => `${document.kind} ${document.key} ${document.change}`).join(', ') || 'Nothing changed'}</p>
+            </div>
+            {!release.current && may(session, 'publish') && <button type="button" className="button" onClick={() => restore(release)}>Restore</button>}
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}

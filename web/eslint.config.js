@@ -1,0 +1,24 @@
+import js from '@eslint/js';
+import hooks from 'eslint-plugin-react-hooks';
+import ts from 'typescript-eslint';
+
+export default ts.config(
+  { ignores: ['**/dist/**', '**/*.gen.ts', 'node_modules'] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  hooks.configs.flat.recommended,
+  {
+    rules: { '@typescript-eslint/consistent-type-imports': 'error', 'no-restricted-globals': ['error', 'event', 'name'] },
+  },
+  {
+    // The form package knows nothing of the console, and brings no library but React into the pages that run forms.
+    files: ['form/**'],
+    rules: { 'no-restricted-imports': ['error', { patterns: ['**/console/**', '@bright-tier/console*', '@atlaskit/*', 'react-aria-components'] }] },
+  },
+  {
+    // Running stays small: only the designer may load what designing needs.
+    files: ['console/src/**'],
+    ignores: ['console/src/designing/**'],
+    rules: { 'no-restricted-imports': ['error', { patterns: ['@atlaskit/*', 'react-aria-components', '**/designing/!(index)*'] }] },
+  },
+);

@@ -1,0 +1,313 @@
+import { evaluate, Failure, Moment, type Value } from './conditions.ts';
+import type { Decision, FieldItem, FieldType, Item, Json, RecordName, ResolvedForm, Surroundings, Values } from './types.ts';
+import { check, isEmpty, toCondition } from './values.ts';
+
+/** What the form knows about one of its nodes right now. */
+export interface NodeState {
+  visible: boolean;
+  required: boolean;
+  readOnly: boolean;
+}
+
+interface Entry {
+  id: string;
+  parent?: string;
+  children: string[];
+  visible?: Decision;
+  required?: Decision;
+  readOnly?: Decision;
+  /** Shows itself without anything in it, as items and cells left empty do. */
+  alone: boolean;
+}
+
+type Listener = () => void;
+
+/** How this page tells the form it has been drawn while designing: nothing that conditions hide disappears. */
+export interface StoreOptions {
+  showHidden?: boolean;
+}
+
+/**
+ * A form's state: values, what conditions make of them, errors. Plain TypeScript; the components subscribe to single fields and nodes, so
+ * that a keystroke redraws one editor and re-evaluates only the conditions that read the field.
+ */
+export class FormStore {
+  private values: Values;
+  private saved: Values;
+  private readonly names: Map<string, RecordName> = new Map();
+  private entries = new Map<string, Entry>();
+  private states = new Map<string, NodeState>();
+  private readers = new Map<string, Set<string>>();
+  private items = new Map<string, FieldItem>();
+  private errors = new Map<string, string>();
+  private refused = new Map<string, Json>();
+  private listeners = new Map<string, Set<Listener>>();
+  private conditionValues: Record<string, Value> = {};
+  private version = 0;
+
+  constructor(
+    public form: ResolvedForm,
+    values: Values,
+    references: Record<string, RecordName>,
+    readonly surroundings: Surroundings,
+    private readonly options: StoreOptions = {},
+  ) {
+    this.saved = values;
+    this.values = form.mode === 'create' ? { ...defaults(form), ...values } : { ...values };
+    for (const [field, name] of Object.entries(references)) this.names.set(`${field}:${name.id}`, name);
+    this.index();
+  }
+
+  /** The newest form over the same values: what was typed stays, whatever else changes. */
+  replaceForm(form: ResolvedForm): void {
+    this.form = form;
+    this.index();
+    this.notifyAll();
+  }
+
+  /** Another record, or the same one as it was saved. */
+  replaceRecord(values: Values, references: Record<string, RecordName>): void {
+    this.saved = values;
+    this.values = { ...values };
+    for (const [field, name] of Object.entries(references)) this.names.set(`${field}:${name.id}`, name);
+    this.errors.clear();
+    this.refused.clear();
+    this.index();
+    this.notifyAll();
+  }
+
+  get designing(): boolean {
+    return this.options.showHidden === true;
+  }
+
+  get(field: string): Json {
+    return this.values[field] ?? null;
+  }
+
+  set(field: string, value: Json): void {
+    if (this.form.mode === 'view' || Object.is(this.values[field] ?? null, value)) return;
+    this.values = { ...this.values, [field]: value };
+    this.conditionValues[field] = this.toCondition(field);
+    // An error is taken back as soon as it is mended, but none is raised while somebody is typing.
+    if (this.errors.has(field) && this.problem(field) === undefined) this.errors.delete(field);
+    this.reevaluate(this.readers.get(field) ?? new Set());
+    this.notify(`field:${field}`, 'values');
+  }
+
+  name(field: string): RecordName | undefined {
+    return this.names.get(`${field}:${String(this.values[field])}`);
+  }
+
+  remember(field: string, name: RecordName): void {
+    this.names.set(`${field}:${name.id}`, name);
+  }
+
+  state(id: string): NodeState {
+    return this.states.get(id) ?? { visible: true, required: false, readOnly: false };
+  }
+
+  error(field: string): string | undefined {
+    return this.errors.get(field);
+  }
+
+  /** All errors in the order of the form, those of fields not on it last. */
+  problems(): { field: string; id?: string; message: string }[] {
+    const placed = [...this.items.values()].filter((item) => this.errors.has(item.field)).map((item) => ({ field: item.field, id: item.id, message: this.errors.get(item.field)! }));
+    const rest = [...this.errors].filter(([field]) => !placed.some((each) => each.field === field)).map(([field, message]) => ({ field, message }));
+    return [...placed, ...rest];
+  }
+
+  /** On leaving a field: says what is wrong with a value that is there; that one is missing is said only on saving. */
+  leave(field: string): void {
+    const problem = isEmpty(this.values[field]) ? undefined : this.problem(field);
+    if (problem === this.errors.get(field)) return;
+    if (problem === undefined) this.errors.delete(field);
+    else this.errors.set(field, problem);
+    this.notify(`field:${field}`, 'values');
+  }
+
+  /** Checks everything that is shown; true when it can be saved. */
+  validate(): boolean {
+    this.errors.clear();
+    for (const item of this.items.values()) {
+      const problem = this.problem(item.field);
+      if (problem !== undefined) this.errors.set(item.field, problem);
+    }
+    this.notifyAll();
+    return this.errors.size === 0;
+  }
+
+  /** What the service found; each stays until the value it was said about is changed. */
+  showProblems(problems: { field: string; message: string }[]): void {
+    this.errors.clear();
+    for (const { field, message } of problems) {
+      this.errors.set(field, message);
+      this.refused.set(field, this.values[field] ?? null);
+    }
+    this.notifyAll();
+  }
+
+  get dirty(): boolean {
+    return Object.keys(this.changes()).length > 0;
+  }
+
+  /** Fields whose values differ from what is saved. */
+  changes(): Values {
+    const changed: Values = {};
+    for (const field of new Set([...Object.keys(this.values), ...Object.keys(this.saved)])) {
+      const [now, then] = [this.values[field] ?? null, this.saved[field] ?? null];
+      if (!same(now, then)) changed[field] = isEmpty(now) ? null : now;
+    }
+    return changed;
+  }
+
+  allValues(): Values {
+    return this.values;
+  }
+
+  subscribe(key: string, listener: Listener): () => void {
+    const set = this.listeners.get(key) ?? new Set();
+    this.listeners.set(key, set.add(listener));
+    return () => set.delete(listener);
+  }
+
+  /** Counts every change; what useSyncExternalStore compares where no single value will do. */
+  get revision(): number {
+    return this.version;
+  }
+
+  private problem(field: string): string | undefined {
+    const placed = [...this.items.values()].filter((item) => item.field === field && this.state(item.id).visible);
+    const type = this.form.fields[field];
+    const item = placed[0];
+    if (!type || !item || placed.every((each) => this.state(each.id).readOnly)) return undefined;
+    const required = placed.some((each) => this.state(each.id).required);
+    const found = check(type, item.label, this.values[field], required, this.form.language);
+    return found ?? (this.refused.has(field) && same(this.refused.get(field)!, this.values[field] ?? null) ? this.errors.get(field) : undefined);
+  }
+
+  private index(): void {
+    this.entries = new Map();
+    this.readers = new Map();
+    this.items = new Map();
+    for (const field of Object.keys({ ...this.form.fields, ...this.values })) this.conditionValues[field] = this.toCondition(field);
+    for (const page of this.form.pages) {
+      this.add(page.id, undefined, page);
+      for (const section of page.sections) {
+        this.add(section.id, page.id, section);
+        for (const row of section.rows) {
+          this.add(row.id, section.id, {});
+          for (const cell of row.cells) {
+            this.add(cell.id, row.id, {});
+            this.entries.get(cell.id)!.alone = cell.items.length === 0;
+            for (const item of cell.items) this.addItem(cell.id, item);
+          }
+        }
+      }
+    }
+    this.states = new Map();
+    // Children first, since a container without anything to show is not shown.
+    for (const id of [...this.entries.keys()].reverse()) this.states.set(id, this.decide(id));
+  }
+
+  private addItem(cell: string, item: Item): void {
+    this.add(item.id, cell, item);
+    this.entries.get(item.id)!.alone = true;
+    if (item.kind === 'field') this.items.set(item.id, item);
+  }
+
+  private add(id: string, parent: string | undefined, node: { visible?: Decision; required?: Decision; readOnly?: Decision }): void {
+    this.entries.set(id, { id, ...(parent === undefined ? {} : { parent }), children: [], alone: false, ...pick(node) });
+    if (parent !== undefined) this.entries.get(parent)!.children.push(id);
+    for (const decision of [node.visible, node.required, node.readOnly]) {
+      if (decision === undefined || decision === true) continue;
+      for (const field of decision.reads) this.readers.set(field, (this.readers.get(field) ?? new Set()).add(id));
+    }
+  }
+
+  private decide(id: string): NodeState {
+    const entry = this.entries.get(id)!;
+    const own = entry.visible === undefined || this.holds(entry.visible, false);
+    const content = entry.alone || entry.children.some((child) => this.states.get(child)?.visible);
+    return {
+      visible: this.options.showHidden === true || (own && content),
+      required: entry.required !== undefined && this.holds(entry.required, false),
+      readOnly: this.form.mode === 'view' || (entry.readOnly !== undefined && this.holds(entry.readOnly, true)),
+    };
+  }
+
+  /** Whether designing shows something that these values would hide. */
+  isHiddenByValues(id: string): boolean {
+    const entry = this.entries.get(id);
+    return entry?.visible !== undefined && !this.holds(entry.visible, false);
+  }
+
+  /** A condition that fails is closed: visible and required do not hold, read-only does. */
+  private holds(decision: Decision, whenFailing: boolean): boolean {
+    if (decision === true) return true;
+    const now = this.surroundings.now();
+    const today = new Intl.DateTimeFormat('en-CA', { timeZone: this.surroundings.timeZone }).format(now);
+    const outcome = evaluate(decision.when, {
+      record: this.conditionValues,
+      user: { id: this.surroundings.userId, roles: this.surroundings.roles },
+      mode: this.form.mode,
+      locale: this.form.language,
+      today: new Moment(Date.parse(`${today}T00:00:00Z`)),
+      now: new Moment(now.getTime()),
+    });
+    return outcome instanceof Failure || typeof outcome !== 'boolean' ? whenFailing : outcome;
+  }
+
+  private reevaluate(ids: Set<string>): void {
+    const waiting = [...ids];
+    for (let id = waiting.pop(); id !== undefined; id = waiting.pop()) {
+      const [before, after] = [this.states.get(id), this.decide(id)];
+      if (before && before.visible === after.visible && before.required === after.required && before.readOnly === after.readOnly) continue;
+      this.states.set(id, after);
+      this.notify(`node:${id}`);
+      const parent = this.entries.get(id)?.parent;
+      if (parent !== undefined && before?.visible !== after.visible) {
+        waiting.push(parent);
+        // A row shares its units among the cells that are shown.
+        this.notify(`node:${parent}`);
+      }
+    }
+  }
+
+  private toCondition(field: string): Value {
+    const type: FieldType | undefined = this.form.fields[field];
+    return type ? toCondition(type, this.values[field]) : ((this.values[field] ?? null) as Value);
+  }
+
+  private notify(...keys: string[]): void {
+    this.version++;
+    for (const key of keys) for (const listener of this.listeners.get(key) ?? []) listener();
+  }
+
+  private notifyAll(): void {
+    this.notify(...this.listeners.keys());
+  }
+}
+
+function pick(node: { visible?: Decision; required?: Decision; readOnly?: Decision }) {
+  return {
+    ...(node.visible === undefined ? {} : { visible: node.visible }),
+    ...(node.required === undefined ? {} : { required: node.required }),
+    ...(node.readOnly === undefined ? {} : { readOnly: node.readOnly }),
+  };
+}
+
+function defaults(form: ResolvedForm): Values {
+  const values: Values = {};
+  for (const [key, field] of Object.entries(form.fields)) {
+    if (field.default === undefined) continue;
+    values[key] = field.type === 'boolean' ? field.default === 'true' : ['integer', 'decimal', 'money', 'rating', 'reference'].includes(field.type) ? Number(field.default) : field.default;
+  }
+  return values;
+}
+
+function same(a: Json, b: Json): boolean {
+  if (isEmpty(a) && isEmpty(b)) return true;
+  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((each, i) => each === b[i]);
+  return a === b;
+}

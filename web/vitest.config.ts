@@ -1,0 +1,3 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({ test: { globals: true, environment: 'jsdom', include: ['*/tests/**/*.test.{ts,tsx}'] } });
