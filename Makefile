@@ -1,0 +1,43 @@
+.PHONY: demo test build bench tools test-tools web client service format
+
+demo: build
+	@scripts/demo.sh
+
+test: test-tools build tests-build
+	@scripts/test.sh
+
+bench: build
+	@dotnet build bench/BrightTier.Bench -c Release --nologo -v q
+	@dotnet publish bench/Smallest -c Release -r linux-x64 -o out/smallest --nologo -v q
+	@dotnet bench/BrightTier.Bench/bin/Release/net10.0/BrightTier.Bench.dll
+
+build: tools service web client
+
+tools:
+	@scripts/tools.sh
+
+test-tools:
+	@scripts/tools.sh tests
+
+# The OpenAPI document comes out of the service's build; the front end's types come out of the document.
+service:
+	@dotnet build src/BrightTier.Service -c Release --nologo -v q
+
+web: web/node_modules/.package-lock.json service
+	@npm --prefix web run --silent build
+
+web/node_modules/.package-lock.json: web/package-lock.json
+	@npm --prefix web ci --silent
+	@touch $@
+
+client: out/cli/brighttier
+
+out/cli/brighttier: $(shell find src/BrightTier.Cli src/BrightTier.Client src/BrightTier.Contracts src/BrightTier.Core -name '*.cs' -not -path '*/obj/*' -o -name '*.csproj') Directory.Packages.props
+	@dotnet publish src/BrightTier.Cli -c Release -r linux-x64 -o out/cli --nologo -v q
+
+.PHONY: tests-build
+tests-build:
+	@for project in Core Service EndToEnd; do dotnet build tests/BrightTier.$$project.Tests -c Release --nologo -v q || exit 1; done
+
+format:
+	@dotnet format --no-restore

@@ -1,0 +1,137 @@
+using System.CommandLine;
+using BrightTier.Cli.Commands;
+using BrightTier.Cli.Output;
+using BrightTier.Client;
+
+namespace BrightTier.Cli;
+
+/// <summary>Exit codes: done, findings or refused, wrong usage, not reachable.</summary>
+public static class Exit
+{
+    public const int Done = 0;
+    public const int Refused = 1;
+    public const int Usage = 2;
+    public const int Unreachable = 3;
+}
+
+/// <summary>What a command works with: the service's address, who is asking, and where words go.</summary>
+public sealed record Surroundings(Uri Address, string? Token, Printer Printer)
+{
+    public BrightTierClient Client() => new(Address, Token);
+}
+
+/// <summary>Something about the call itself was wrong.</summary>
+public sealed class UsageException(string message) : Exception(message);
+
+/// <summary>The <c>brighttier</c> command with all its subcommands.</summary>
+public sealed class CommandLine
+{
+    private readonly RootCommand root;
+    private readonly TextWriter error;
+
+    private readonly Option<string?> server = new("--server") { Description = "The service's address. Default: BRIGHTTIER_SERVER, the one signed in to, or http://127.0.0.1:5080.", Recursive = true };
+    private readonly Option<string?> token = new("--token") { Description = "A personal token. Default: BRIGHTTIER_TOKEN, or the one kept by 'sign-in'.", Recursive = true };
+    private readonly Option<bool> json = new("--json") { Description = "Prints JSON for programs instead of words for people.", Recursive = true };
+
+    private CommandLine(TextWriter output, TextWriter error)
+    {
+        this.error = error;
+        Output = output;
+        root = new RootCommand("Forms as shared metadata: arrange an entity's fields, try the form, publish it to everyone.\n\nExit codes: 0 done, 1 findings or refused, 2 usage, 3 not reachable.");
+        root.Options.Add(server);
+        root.Options.Add(token);
+        root.Options.Add(json);
+        ServingCommands.Add(root, this);
+        AccessCommands.Add(root, this);
+        EntityCommands.Add(root, this);
+        LayoutCommands.Add(root, this);
+        FileCommands.Add(root, this);
+        ReleaseCommands.Add(root, this);
+        RecordCommands.Add(root, this);
+    }
+
+    public TextWriter Output { get; }
+
+    public static CommandLine Make(TextWriter output, TextWriter error) => new(output, error);
+
+    public async Task<int> Run(string[] args)
+    {
+        var parsed = root.Parse(args);
+        if (parsed.Errors.Count > 0)
+        {
+            foreach (var problem in parsed.Errors)
+            {
+                await error.WriteLineAsync($"brighttier: {problem.Message}");
+            }
+
+            await error.WriteLineAsync($"'brighttier {string.Join(' ', PathOf(parsed.CommandResult))}--help' tells how it is used.");
+            return Exit.Usage;
+        }
+
+        return await parsed.InvokeAsync(new InvocationConfiguration { Output = Output, Error = error, EnableDefaultExceptionHandler = false });
+    }
+
+    private static IEnumerable<string> PathOf(System.CommandLine.Parsing.CommandResult result)
+    {
+        var names = new Stack<string>();
+        for (var at = result; at is not null; at = at.Parent as System.CommandLine.Parsing.CommandResult)
+        {
+            names.Push(at.Command is RootCommand ? "" : at.Command.Name + " ");
+        }
+
+        return names.Select(name => name.TrimEnd()).Where(name => name.Length > 0).Append("");
+    }
+
+    /// <summary>Gives a command what it does, with every failure turned into a message and an exit code.</summary>
+    public void Do(Command command, Func<ParseResult, Surroundings, CancellationToken, Task<int>> act) => command.SetAction(async (result, cancel) =>
+    {
+        var printer = new Printer(Output, result.GetValue(json));
+        try
+        {
+            var kept = Credentials.Read();
+            var address = result.GetValue(server) ?? Environment.GetEnvironmentVariable("BRIGHTTIER_SERVER") ?? kept?.Server ?? "http://127.0.0.1:5080";
+            if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https"))
+            {
+                throw new UsageException($"--server must be an address such as http://127.0.0.1:5080; it is '{address}'.");
+            }
+
+            var secret = result.GetValue(token) ?? Environment.GetEnvironmentVariable("BRIGHTTIER_TOKEN") ?? (kept?.Server == address ? kept.Token : null);
+            return await act(result, new Surroundings(new Uri(uri.ToString().TrimEnd('/') + "/"), secret, printer), cancel);
+        }
+        catch (UsageException usage)
+        {
+            await error.WriteLineAsync($"brighttier: {usage.Message}");
+            return Exit.Usage;
+        }
+        catch (UnreachableException unreachable)
+        {
+            await error.WriteLineAsync($"brighttier: {unreachable.Message}");
+            await error.WriteLineAsync("Is the service running there? 'brighttier demo' starts one with the demo; --server names another.");
+            return Exit.Unreachable;
+        }
+        catch (RefusedException refused)
+        {
+            await error.WriteLineAsync($"brighttier: {refused.Message} [{refused.Problem.Code}]");
+            foreach (var part in refused.Problem.Problems ?? [])
+            {
+                var place = part.Line is { } line ? $"line {line}, column {part.Column}" : part.Pointer;
+                if (part.Message != refused.Message || place.Length > 0)
+                {
+                    await error.WriteLineAsync($"  {(place.Length == 0 ? "" : place + ": ")}{part.Message}");
+                }
+            }
+
+            if (refused.Problem.Code == "not-signed-in")
+            {
+                await error.WriteLineAsync("  'brighttier sign-in --as ada' signs in to a demo; elsewhere give a token with --token.");
+            }
+
+            return Exit.Refused;
+        }
+        catch (Exception io) when (io is IOException or UnauthorizedAccessException)
+        {
+            await error.WriteLineAsync($"brighttier: {io.Message}");
+            return Exit.Usage;
+        }
+    });
+}

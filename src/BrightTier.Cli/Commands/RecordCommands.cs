@@ -1,0 +1,172 @@
+using System.CommandLine;
+using System.Text.Json;
+using BrightTier.Contracts;
+
+namespace BrightTier.Cli.Commands;
+
+/// <summary>Records: list, show, create, change.</summary>
+internal static class RecordCommands
+{
+    public static void Add(RootCommand root, CommandLine line)
+    {
+        var records = new Command("records", "Records of an entity.");
+        var entity = new Argument<string>("entity") { Description = "The entity's key." };
+        var id = new Argument<long>("id") { Description = "The record's number." };
+        var values = new Argument<string[]>("value") { Description = "field=value; JSON where it reads as such, else a text; field= empties it.", Arity = ArgumentArity.OneOrMore };
+
+        var search = new Option<string?>("--search") { Description = "Only records with this text." };
+        var sort = new Option<string?>("--sort") { Description = "A field; -field for descending." };
+        var limit = new Option<int>("--limit") { Description = "How many, up to 200.", DefaultValueFactory = _ => 50 };
+        var list = new Command("list", "Lists records.\n\nExample:\n  brighttier records list vessel --sort -length --limit 5") { entity, search, sort, limit };
+        line.Do(list, async (result, around, cancel) =>
+        {
+            using var client = around.Client();
+            var key = result.GetRequiredValue(entity);
+            var page = await client.Records(key, result.GetValue(search), result.GetValue(sort), null, result.GetValue(limit), cancel);
+            if (around.Printer.Json)
+            {
+                around.Printer.Write(page, WireJson.Default.RecordPage);
+                return Exit.Done;
+            }
+
+            var info = await client.Entity(key, cancel);
+            around.Printer.Table(
+                ["#", .. info.ListColumns.Select(column => info.Fields.First(field => field.Key == column).Label)],
+                page.Records.Select(record => (string[])[$"{record.Id}", .. info.ListColumns.Select(column => Text(info, record, column))]));
+            if (page.Total > page.Records.Count)
+            {
+                around.Printer.Line($"{page.Records.Count} of {page.Total}; --limit shows more.");
+            }
+
+            return Exit.Done;
+        });
+
+        var show = new Command("show", "Shows a record.\n\nExample:\n  brighttier records show vessel 1") { entity, id };
+        line.Do(show, async (result, around, cancel) =>
+        {
+            using var client = around.Client();
+            var info = await client.Entity(result.GetRequiredValue(entity), cancel);
+            Print(around, info, await client.Record(info.Key, result.GetValue(id), cancel));
+            return Exit.Done;
+        });
+
+        var create = new Command("create", "Creates a record.\n\nExample:\n  brighttier records create berth code=E1 pontoon=\"East pontoon\" zone=outer maxLength=14") { entity, values };
+        line.Do(create, async (result, around, cancel) =>
+        {
+            using var client = around.Client();
+            var info = await client.Entity(result.GetRequiredValue(entity), cancel);
+            Print(around, info, await client.CreateRecord(info.Key, new RecordSave(Values(info, result.GetRequiredValue(values))), cancel));
+            return Exit.Done;
+        });
+
+        var version = new Option<long?>("--version-read") { Description = "The version the change is made for; default: the newest." };
+        var change = new Command("change", "Changes fields of a record.\n\nExample:\n  brighttier records change vessel 1 homePort=\"Eel Creek\" condition=5") { entity, id, values, version };
+        line.Do(change, async (result, around, cancel) =>
+        {
+            using var client = around.Client();
+            var info = await client.Entity(result.GetRequiredValue(entity), cancel);
+            var number = result.GetValue(id);
+            var read = result.GetValue(version) ?? (await client.Record(info.Key, number, cancel)).Version;
+            Print(around, info, await client.ChangeRecord(info.Key, number, read, new RecordSave(Values(info, result.GetRequiredValue(values))), cancel));
+            return Exit.Done;
+        });
+        foreach (var command in new[] { list, show, create, change })
+        {
+            records.Subcommands.Add(command);
+        }
+
+        root.Subcommands.Add(records);
+    }
+
+    /// <summary>field=value pairs as a JSON object. Whether a value is a text is decided by the field's type, so that a registration of digits stays one.</summary>
+    private static JsonElement Values(EntityInfo entity, string[] pairs)
+    {
+        var buffer = new System.Buffers.ArrayBufferWriter<byte>();
+        using (var writer = new Utf8JsonWriter(buffer))
+        {
+            writer.WriteStartObject();
+            foreach (var pair in pairs)
+            {
+                var equals = pair.IndexOf('=', StringComparison.Ordinal);
+                if (equals <= 0)
+                {
+                    throw new UsageException($"'{pair}' is not field=value.");
+                }
+
+                var (key, value) = (pair[..equals], pair[(equals + 1)..]);
+                writer.WritePropertyName(key);
+                var type = entity.Fields.FirstOrDefault(field => field.Key == key)?.Type;
+                if (value.Length == 0)
+                {
+                    writer.WriteNullValue();
+                }
+                else if (type is "choices")
+                {
+                    writer.WriteStartArray();
+                    foreach (var choice in value.Split(','))
+                    {
+                        writer.WriteStringValue(choice.Trim());
+                    }
+
+                    writer.WriteEndArray();
+                }
+                else if (type is "boolean" or "integer" or "decimal" or "money" or "rating" or "reference" && IsJson(value))
+                {
+                    writer.WriteRawValue(value);
+                }
+                else
+                {
+                    writer.WriteStringValue(value);
+                }
+            }
+
+            writer.WriteEndObject();
+        }
+
+        return JsonDocument.Parse(buffer.WrittenMemory).RootElement;
+    }
+
+    private static bool IsJson(string text)
+    {
+        try
+        {
+            using var parsed = JsonDocument.Parse(text);
+            return true;
+        }
+        catch (JsonException)
+        {
+            return false;
+        }
+    }
+
+    private static void Print(Surroundings around, EntityInfo entity, RecordInfo record)
+    {
+        if (around.Printer.Json)
+        {
+            around.Printer.Write(record, WireJson.Default.RecordInfo);
+            return;
+        }
+
+        around.Printer.Line($"{record.Title}  (#{record.Id}, version {record.Version}, changed by {record.ChangedBy} {record.ChangedAt:yyyy-MM-dd HH:mm} UTC)");
+        around.Printer.Table(["Field", "Value"], entity.Fields.Where(field => record.Values.TryGetProperty(field.Key, out _)).Select(field => new[] { field.Label, Text(entity, record, field.Key) }));
+    }
+
+    private static string Text(EntityInfo entity, RecordInfo record, string key)
+    {
+        if (!record.Values.TryGetProperty(key, out var value))
+        {
+            return "";
+        }
+
+        var field = entity.Fields.First(each => each.Key == key);
+        string Label(JsonElement choice) => field.Choices?.FirstOrDefault(each => each.Key == choice.GetString())?.Label ?? choice.GetString()!;
+        return field.Type switch
+        {
+            "reference" => record.References.TryGetValue(key, out var name) ? name.Title : value.GetRawText(),
+            "choice" => Label(value),
+            "choices" => string.Join(", ", value.EnumerateArray().Select(Label)),
+            "boolean" => value.GetBoolean() ? "yes" : "no",
+            _ => (value.ValueKind is JsonValueKind.String ? value.GetString()! : value.GetRawText()) + (field.Unit is null ? "" : $" {field.Unit}"),
+        };
+    }
+}

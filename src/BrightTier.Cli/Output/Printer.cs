@@ -1,0 +1,86 @@
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
+using Spectre.Console;
+
+namespace BrightTier.Cli.Output;
+
+/// <summary>Words and tables for people, JSON for programs. Colours and lines only where somebody is looking.</summary>
+public sealed class Printer
+{
+    private readonly TextWriter output;
+    private readonly IAnsiConsole console;
+
+    public Printer(TextWriter output, bool json)
+    {
+        this.output = output;
+        Json = json;
+        var seen = output == Console.Out && !Console.IsOutputRedirected && Environment.GetEnvironmentVariable("NO_COLOR") is null or "";
+        Colours = seen;
+        console = AnsiConsole.Create(new AnsiConsoleSettings
+        {
+            Ansi = seen ? AnsiSupport.Yes : AnsiSupport.No,
+            ColorSystem = seen ? ColorSystemSupport.Detect : ColorSystemSupport.NoColors,
+            Interactive = InteractionSupport.No,
+            Out = new AnsiConsoleOutput(output),
+        });
+        Width = seen ? Math.Clamp(console.Profile.Width, 60, 200) : 100;
+        console.Profile.Width = seen ? Width : 10_000;
+    }
+
+    public bool Json { get; }
+
+    public bool Colours { get; }
+
+    public int Width { get; }
+
+    public void Line(string text = "") => output.WriteLine(text);
+
+    /// <summary>A value as its JSON, when JSON is asked for.</summary>
+    public void Write<T>(T value, JsonTypeInfo<T> type)
+    {
+        var node = JsonSerializer.SerializeToNode(value, type);
+        output.WriteLine(node?.ToJsonString(new JsonSerializerOptions { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, TypeInfoResolver = Contracts.WireJson.Default }) ?? "null");
+    }
+
+    /// <summary>A table; in a pipe, its rows with tabs between.</summary>
+    public void Table(IReadOnlyList<string> columns, IEnumerable<IReadOnlyList<string>> rows)
+    {
+        if (!Colours)
+        {
+            output.WriteLine(string.Join('\t', columns));
+            foreach (var row in rows)
+            {
+                output.WriteLine(string.Join('\t', row.Select(cell => cell.Replace('\t', ' ').Replace('\n', ' '))));
+            }
+
+            return;
+        }
+
+        var table = new Table().Border(TableBorder.Simple);
+        foreach (var column in columns)
+        {
+            table.AddColumn(new TableColumn($"[bold]{Markup.Escape(column)}[/]"));
+        }
+
+        foreach (var row in rows)
+        {
+            table.AddRow([.. row.Select(Markup.Escape)]);
+        }
+
+        console.Write(table);
+    }
+
+    /// <summary>A word in a colour, where colours are.</summary>
+    public void Marked(string colour, string word, string rest)
+    {
+        if (Colours)
+        {
+            console.MarkupLine($"[{colour}]{Markup.Escape(word)}[/]{Markup.Escape(rest)}");
+        }
+        else
+        {
+            output.WriteLine(word + rest);
+        }
+    }
+}

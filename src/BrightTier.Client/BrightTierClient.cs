@@ -1,0 +1,189 @@
+using System.Net.Http.Headers;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
+using BrightTier.Contracts;
+
+namespace BrightTier.Client;
+
+/// <summary>The service said no: its problem, with the stable code.</summary>
+public sealed class RefusedException(Problem problem) : Exception(problem.Detail ?? problem.Title)
+{
+    public Problem Problem => problem;
+}
+
+/// <summary>The service could not be reached.</summary>
+public sealed class UnreachableException(Uri address, Exception inner) : Exception($"There is no answer from {address}: {inner.Message}", inner);
+
+/// <summary>A file as the service holds it: its text and the revision it is at.</summary>
+public sealed record FileText(string Text, string Tag);
+
+/// <summary>A typed client of the service's HTTP interface. Every call throws <see cref="RefusedException"/> or <see cref="UnreachableException"/> when it does not come about.</summary>
+public sealed class BrightTierClient : IDisposable
+{
+    private readonly HttpClient http;
+
+    public BrightTierClient(Uri address, string? token, HttpMessageHandler? handler = null)
+    {
+        Address = address;
+        http = new HttpClient(handler ?? new SocketsHttpHandler { ConnectTimeout = TimeSpan.FromSeconds(5) }) { BaseAddress = address, Timeout = TimeSpan.FromSeconds(60) };
+        if (token is not null)
+        {
+            http.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", token);
+        }
+    }
+
+    public Uri Address { get; }
+
+    public void Dispose() => http.Dispose();
+
+    public Task<SessionInfo> Session(CancellationToken cancel) => Get("api/session", WireJson.Default.SessionInfo, cancel);
+
+    public Task<IReadOnlyList<Person>> People(CancellationToken cancel) => Get("api/session/people", WireJson.Default.IReadOnlyListPerson, cancel);
+
+    /// <summary>Signs in as a person where the service lets one pick, and asks for a token, which from then on is the client's.</summary>
+    public async Task<TokenInfo> PickPerson(string person, string tokenName, CancellationToken cancel)
+    {
+        // The handler keeps the session's cookie for the two calls.
+        var session = await Send(HttpMethod.Post, "api/session", Body(new SignIn(person), WireJson.Default.SignIn), WireJson.Default.SessionInfo, null, cancel);
+        var token = await Send(HttpMethod.Post, "api/tokens", Body(new TokenRequest(tokenName), WireJson.Default.TokenRequest), WireJson.Default.TokenInfo, request => request.Headers.Add("X-Antiforgery", session.Antiforgery), cancel);
+        http.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", token.Secret);
+        return token;
+    }
+
+    public Task<IReadOnlyList<EntitySummary>> Entities(CancellationToken cancel) => Get("api/entities", WireJson.Default.IReadOnlyListEntitySummary, cancel);
+
+    public Task<EntityInfo> Entity(string key, CancellationToken cancel) => Get($"api/entities/{Escape(key)}", WireJson.Default.EntityInfo, cancel);
+
+    public Task<IReadOnlyList<LayoutSummary>> Layouts(CancellationToken cancel) => Get("api/layouts", WireJson.Default.IReadOnlyListLayoutSummary, cancel);
+
+    public Task<LayoutDraft> Layout(string key, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}", WireJson.Default.LayoutDraft, cancel);
+
+    public Task<LayoutDraft> MakeLayout(LayoutRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, "api/layouts", Body(request, WireJson.Default.LayoutRequest), WireJson.Default.LayoutDraft, null, cancel);
+
+    public Task<DraftSaved> GenerateLayout(string key, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/generate", null, WireJson.Default.DraftSaved, null, cancel);
+
+    public Task<EditsApplied> Edit(string key, EditRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/edits", Body(request, WireJson.Default.EditRequest), WireJson.Default.EditsApplied, null, cancel);
+
+    public Task<IReadOnlyList<ChangeInfo>> Changes(string key, long after, CancellationToken cancel) =>
+        Get(string.Create(System.Globalization.CultureInfo.InvariantCulture, $"api/layouts/{Escape(key)}/changes?after={after}"), WireJson.Default.IReadOnlyListChangeInfo, cancel);
+
+    /// <summary>A draft as a file. Kinds: application, choice-list, entity, layout.</summary>
+    public async Task<FileText> File(string kind, string key, CancellationToken cancel)
+    {
+        using var answer = await Ask(HttpMethod.Get, FileAddress(kind, key), null, request => request.Headers.Accept.ParseAdd("application/yaml"), cancel);
+        return new FileText(await answer.Content.ReadAsStringAsync(cancel), answer.Headers.ETag?.Tag ?? "");
+    }
+
+    /// <summary>Replaces a draft by a file, or makes it when <paramref name="tag"/> is null.</summary>
+    public Task<DraftSaved> PutFile(string kind, string key, string text, string? tag, CancellationToken cancel) =>
+        Send(HttpMethod.Put, FileAddress(kind, key), new StringContent(text, Encoding.UTF8, "application/yaml"), WireJson.Default.DraftSaved, request => Precondition(request, tag), cancel);
+
+    public Task<JsonElement> Form(string entity, string mode, CancellationToken cancel) => Get($"api/forms/{Escape(entity)}?mode={Escape(mode)}", WireJson.Default.JsonElement, cancel);
+
+    public Task<JsonElement> Preview(string key, string? role, string mode, CancellationToken cancel) =>
+        Get($"api/layouts/{Escape(key)}/preview?mode={Escape(mode)}{(role is null ? "" : $"&role={Escape(role)}")}", WireJson.Default.JsonElement, cancel);
+
+    public Task<Receipt> Publish(PublishRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, "api/releases", Body(request, WireJson.Default.PublishRequest), WireJson.Default.Receipt, null, cancel);
+
+    public Task<IReadOnlyList<ReleaseInfo>> Releases(CancellationToken cancel) => Get("api/releases", WireJson.Default.IReadOnlyListReleaseInfo, cancel);
+
+    public Task<Receipt> Restore(long release, string note, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/releases/{Number(release)}/restore", Body(new RestoreRequest(note), WireJson.Default.RestoreRequest), WireJson.Default.Receipt, null, cancel);
+
+    public Task<RecordPage> Records(string entity, string? search, string? sort, string? after, int limit, CancellationToken cancel) =>
+        Get($"api/records/{Escape(entity)}?limit={Number(limit)}{Part("q", search)}{Part("sort", sort)}{Part("after", after)}", WireJson.Default.RecordPage, cancel);
+
+    public Task<RecordInfo> Record(string entity, long id, CancellationToken cancel) => Get($"api/records/{Escape(entity)}/{Number(id)}", WireJson.Default.RecordInfo, cancel);
+
+    public Task<IReadOnlyList<RecordName>> LookUp(string entity, string text, CancellationToken cancel) =>
+        Get($"api/records/{Escape(entity)}/look-up?q={Escape(text)}", WireJson.Default.IReadOnlyListRecordName, cancel);
+
+    public Task<RecordInfo> CreateRecord(string entity, RecordSave save, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/records/{Escape(entity)}", Body(save, WireJson.Default.RecordSave), WireJson.Default.RecordInfo, null, cancel);
+
+    public Task<RecordInfo> ChangeRecord(string entity, long id, long version, RecordSave save, CancellationToken cancel) =>
+        Send(HttpMethod.Patch, $"api/records/{Escape(entity)}/{Number(id)}", Body(save, WireJson.Default.RecordSave), WireJson.Default.RecordInfo, request => Precondition(request, $"\"{Number(version)}\""), cancel);
+
+    public async Task DeleteRecord(string entity, long id, long version, CancellationToken cancel)
+    {
+        using var answer = await Ask(HttpMethod.Delete, $"api/records/{Escape(entity)}/{Number(id)}", null, request => Precondition(request, $"\"{Number(version)}\""), cancel);
+    }
+
+    public Task<RecordInfo> RestoreRecord(string entity, long id, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/records/{Escape(entity)}/{Number(id)}/restore", null, WireJson.Default.RecordInfo, null, cancel);
+
+    private static string FileAddress(string kind, string key) => kind == "layout" ? $"api/layouts/{Escape(key)}" : $"api/documents/{Escape(kind)}/{Escape(key)}";
+
+    private static string Escape(string part) => Uri.EscapeDataString(part);
+
+    private static string Number(long number) => number.ToString(System.Globalization.CultureInfo.InvariantCulture);
+
+    private static string Part(string name, string? value) => value is null ? "" : $"&{name}={Escape(value)}";
+
+    private static void Precondition(HttpRequestMessage request, string? tag)
+    {
+        if (tag is null)
+        {
+            request.Headers.IfNoneMatch.Add(EntityTagHeaderValue.Any);
+        }
+        else
+        {
+            request.Headers.IfMatch.Add(new EntityTagHeaderValue(tag));
+        }
+    }
+
+    private static ByteArrayContent Body<T>(T value, JsonTypeInfo<T> type)
+    {
+        var content = new ByteArrayContent(JsonSerializer.SerializeToUtf8Bytes(value, type));
+        content.Headers.ContentType = new MediaTypeHeaderValue("application/json");
+        return content;
+    }
+
+    private Task<T> Get<T>(string path, JsonTypeInfo<T> type, CancellationToken cancel) => Send(HttpMethod.Get, path, null, type, null, cancel);
+
+    private async Task<T> Send<T>(HttpMethod method, string path, HttpContent? body, JsonTypeInfo<T> type, Action<HttpRequestMessage>? prepare, CancellationToken cancel)
+    {
+        using var answer = await Ask(method, path, body, prepare, cancel);
+        await using var stream = await answer.Content.ReadAsStreamAsync(cancel);
+        return (await JsonSerializer.DeserializeAsync(stream, type, cancel))!;
+    }
+
+    private async Task<HttpResponseMessage> Ask(HttpMethod method, string path, HttpContent? body, Action<HttpRequestMessage>? prepare, CancellationToken cancel)
+    {
+        using var request = new HttpRequestMessage(method, path) { Content = body };
+        prepare?.Invoke(request);
+        HttpResponseMessage answer;
+        try
+        {
+            answer = await http.SendAsync(request, cancel);
+        }
+        catch (Exception error) when (error is HttpRequestException || (error is TaskCanceledException && !cancel.IsCancellationRequested))
+        {
+            throw new UnreachableException(Address, error);
+        }
+
+        if (answer.IsSuccessStatusCode)
+        {
+            return answer;
+        }
+
+        var text = await answer.Content.ReadAsStringAsync(cancel);
+        answer.Dispose();
+        Problem? problem = null;
+        try
+        {
+            problem = JsonSerializer.Deserialize(text, WireJson.Default.Problem);
+        }
+        catch (JsonException)
+        {
+            // Something in between answered in its own way; its status must do.
+        }
+
+        throw new RefusedException(problem ?? new Problem(null, answer.ReasonPhrase ?? "", (int)answer.StatusCode, null, "unexpected"));
+    }
+}
