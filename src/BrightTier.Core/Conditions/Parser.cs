@@ -136,7 +136,7 @@ public sealed class Parser
         {
             var number = Take();
             var at = op.At.To(number.At);
-            result = Suffixes(new Expression.Literal(number.Value is long whole ? unchecked(-whole) : -(double)number.Value!, at));
+            result = Suffixes(new Expression.Literal(number.Value is long whole ? unchecked(-whole) : (object)(-(double)number.Value!), at));
         }
         else
         {

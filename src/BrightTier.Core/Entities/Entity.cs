@@ -14,12 +14,21 @@ public sealed record Entity
     /// <summary>A text with placeholders, <c>{name}, {registration}</c>, that names one record.</summary>
     public required string Display { get; init; }
 
-    public required ImmutableArray<Field> Fields { get; init; }
+    public required ImmutableArray<Field> Fields
+    {
+        get;
+        init
+        {
+            field = value;
+            // A copy with other fields must not look them up among the old ones.
+            byKey = null;
+        }
+    }
 
     private ImmutableDictionary<string, Field>? byKey;
 
     public Field? Find(string key) =>
-        (byKey ??= Fields.ToImmutableDictionary(field => field.Key)).GetValueOrDefault(key);
+        (byKey ??= Fields.ToImmutableDictionary(each => each.Key)).GetValueOrDefault(key);
 
     /// <summary>The fields the display text is composed of, in its order; look-ups search these.</summary>
     public IEnumerable<Field> DisplayFields =>

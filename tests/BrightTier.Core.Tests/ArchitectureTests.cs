@@ -1,0 +1,96 @@
+using System.Text.RegularExpressions;
+using System.Xml.Linq;
+
+namespace BrightTier.Core.Tests;
+
+/// <summary>Arrows between projects point one way (docs/architecture.md); one reversed fails here.</summary>
+public sealed partial class ArchitectureTests
+{
+    private static readonly string Root = Path.GetFullPath(Path.Combine(Demo.Folder, ".."));
+
+    private static readonly Dictionary<string, string[]> Allowed = new()
+    {
+        ["BrightTier.Core"] = [],
+        ["BrightTier.Contracts"] = [],
+        ["BrightTier.Storage"] = ["BrightTier.Core"],
+        ["BrightTier.Records"] = ["BrightTier.Core"],
+        ["BrightTier.Service"] = ["BrightTier.Core", "BrightTier.Contracts", "BrightTier.Storage", "BrightTier.Records"],
+        ["BrightTier.Client"] = ["BrightTier.Contracts"],
+        ["BrightTier.Cli"] = ["BrightTier.Core", "BrightTier.Client"],
+    };
+
+    [Fact]
+    public void Project_references_follow_the_arrows()
+    {
+        foreach (var file in Directory.EnumerateFiles(Path.Combine(Root, "src"), "*.csproj", SearchOption.AllDirectories))
+        {
+            var references = XDocument.Load(file).Descendants("ProjectReference").Select(each => Path.GetFileNameWithoutExtension(each.Attribute("Include")!.Value));
+            references.ShouldBeSubsetOf(Allowed[Path.GetFileNameWithoutExtension(file)], file);
+        }
+    }
+
+    [Fact]
+    public void The_core_does_no_input_or_output()
+    {
+        foreach (var file in Sources("src/BrightTier.Core", "*.cs"))
+        {
+            var text = File.ReadAllText(file);
+            text.ShouldNotMatch(@"\b(File|Directory|HttpClient|Console|Environment|DateTime)\.(Read|Write|Open|Exists|Get|Now|UtcNow|Create)", file);
+            text.ShouldNotMatch(@"DateTimeOffset\.(UtcNow|Now)|Guid\.NewGuid|new Random", file);
+        }
+    }
+
+    [Fact]
+    public void Features_of_the_core_use_only_what_lies_below_them()
+    {
+        // Resolving, checking and generating rest on layouts, layouts on entities; nothing looks up.
+        var below = new Dictionary<string, string[]>
+        {
+            ["Entities"] = [],
+            ["Layouts"] = ["Entities"],
+            ["Edits"] = ["Entities", "Layouts"],
+            ["Conditions"] = ["Entities", "Layouts"],
+            ["Generate"] = ["Entities", "Layouts"],
+            ["Files"] = ["Entities", "Layouts", "Edits"],
+            ["Checks"] = ["Entities", "Layouts", "Edits", "Conditions", "Checks"],
+            ["Resolve"] = ["Entities", "Layouts", "Conditions", "Files"],
+        };
+        foreach (var (folder, allowed) in below)
+        {
+            foreach (var file in Sources($"src/BrightTier.Core/{folder}", "*.cs"))
+            {
+                var used = Using().Matches(File.ReadAllText(file)).Select(match => match.Groups["folder"].Value).Where(each => each != folder);
+                used.ShouldBeSubsetOf(allowed, file);
+            }
+        }
+    }
+
+    [Fact]
+    public void The_form_package_knows_nothing_of_the_console()
+    {
+        foreach (var file in Sources("web/form/src", "*.ts*"))
+        {
+            var imports = Import().Matches(File.ReadAllText(file)).Select(match => match.Groups["from"].Value).ToArray();
+            imports.ShouldAllBe(from => from == "react" || from.StartsWith("./", StringComparison.Ordinal) || from.StartsWith("../", StringComparison.Ordinal), file);
+            imports.ShouldNotContain(from => from.Contains("console"));
+        }
+    }
+
+    [Fact]
+    public void Every_colour_stands_in_the_tokens()
+    {
+        foreach (var file in Sources("web", "*.css").Where(file => Path.GetFileName(file) != "tokens.css"))
+        {
+            Regex.Matches(File.ReadAllText(file), @"#[0-9a-fA-F]{3,8}\b").Select(match => match.Value).ShouldBeEmpty(file);
+        }
+    }
+
+    private static IEnumerable<string> Sources(string folder, string pattern) => Directory.EnumerateFiles(Path.Combine(Root, folder), pattern, SearchOption.AllDirectories)
+        .Where(file => !file.Contains("/obj/") && !file.Contains("/bin/") && !file.Contains("/node_modules/") && !file.Contains("/dist/"));
+
+    [GeneratedRegex(@"^using BrightTier\.Core\.(?<folder>\w+)", RegexOptions.Multiline | RegexOptions.ExplicitCapture)]
+    private static partial Regex Using();
+
+    [GeneratedRegex(@"from '(?<from>[^']+)'", RegexOptions.ExplicitCapture)]
+    private static partial Regex Import();
+}

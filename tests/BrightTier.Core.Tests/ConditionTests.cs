@@ -1,0 +1,132 @@
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Entities;
+
+namespace BrightTier.Core.Tests;
+
+/// <summary>The vectors in tests/vectors are the contract between this evaluator and the browser's: both give the results written there by hand.</summary>
+public sealed class ConditionTests
+{
+    private static readonly string File = Path.Combine(Demo.Folder, "..", "tests", "vectors", "conditions.json");
+
+    private static readonly DateTimeOffset Today = new(2026, 11, 23, 0, 0, 0, TimeSpan.Zero);
+
+    public static TheoryData<string, string, string> Vectors =>
+        [.. JsonNode.Parse(System.IO.File.ReadAllText(File))!.AsArray().Select(each => new TheoryDataRow<string, string, string>(each!["expression"]!.GetValue<string>(), each["record"]!.ToJsonString(), each["result"]!.ToJsonString()))];
+
+    [Theory]
+    [MemberData(nameof(Vectors))]
+    public void A_condition_comes_out_as_the_vectors_say(string text, string record, string result)
+    {
+        var outcome = Evaluator.Holds(Compiled(text), Around(record));
+
+        (outcome switch { true => "true", false => "false", _ => "\"fails\"" }).ShouldBe(result);
+    }
+
+    [Theory]
+    [MemberData(nameof(Vectors))]
+    public void What_is_known_early_changes_nothing(string text, string record, string result)
+    {
+        var reduced = Reducer.Reduce(Compiled(text), Reducer.Viewer(["quay-hand"], "edit", "nl"));
+
+        reduced.Walk().OfType<Expression.Name>().ShouldAllBe(name => name.Identifier == "record" || name.Identifier == "user" || name.Identifier == "today");
+        (Evaluator.Holds(reduced, Around(record)) switch { true => "true", false => "false", _ => "\"fails\"" }).ShouldBe(result);
+    }
+
+    /// <summary>The compiled trees the browser's tests evaluate. BRIGHTTIER_WRITE_VECTORS=1 writes them anew after a change to the form they travel in.</summary>
+    [Fact]
+    public void The_vectors_carry_the_trees_that_travel_to_the_browser()
+    {
+        var vectors = JsonNode.Parse(System.IO.File.ReadAllText(File))!.AsArray();
+        foreach (var vector in vectors)
+        {
+            var buffer = new MemoryStream();
+            using (var writer = new Utf8JsonWriter(buffer))
+            {
+                CompiledCondition.Write(writer, Compiled(vector!["expression"]!.GetValue<string>()));
+            }
+
+            var compiled = JsonNode.Parse(buffer.ToArray());
+            if (Environment.GetEnvironmentVariable("BRIGHTTIER_WRITE_VECTORS") == "1")
+            {
+                vector["compiled"] = compiled;
+            }
+
+            JsonNode.DeepEquals(vector["compiled"], compiled).ShouldBeTrue(vector["expression"]!.GetValue<string>());
+        }
+
+        if (Environment.GetEnvironmentVariable("BRIGHTTIER_WRITE_VECTORS") == "1")
+        {
+            System.IO.File.WriteAllText(File, "[\n" + string.Join(",\n", vectors.Select(each => each!.ToJsonString(new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping }))) + "\n]\n");
+        }
+    }
+
+    [Theory]
+    [InlineData("record.lenght > 3", 7, "no field 'lenght'; did you mean 'length'?")]
+    [InlineData("length > 3", 0, "for the field write 'record.length'")]
+    [InlineData("record.propulsion = 'sail'", 18, "to compare write '=='")]
+    [InlineData("record.propulsion == 'sial'", 21, "did you mean 'sail'?")]
+    [InlineData("record.propulsion == sail", 21, "no name 'sail'")]
+    [InlineData("record.length > '3'", 0, "cannot compare a double with a string")]
+    [InlineData("record.length * 2 > 3.0", 0, "write 2.0 for 2")]
+    [InlineData("record.surveyDue < '2027-01-01'", 0, "timestamp(")]
+    [InlineData("'quayhand' in user.roles", 0, "did you mean 'quay-hand'?")]
+    [InlineData("record.name.startswith('K')", 12, "did you mean 'startsWith'?")]
+    [InlineData("record.livesAboard and true", 19, "for 'and' write '&&'")]
+    [InlineData("record.name", 0, "must be true or false; this is of type string")]
+    [InlineData("mode == 'edti'", 8, "did you mean 'edit'?")]
+    [InlineData("record.name == 'K", 15, "no closing '")]
+    [InlineData("(record.livesAboard", 19, "the condition ends where ')' is expected")]
+    [InlineData("record.keeper.givenName == 'Marit'", 14, "is a reference")]
+    [InlineData("", 0, "the condition ends")]
+    [InlineData("9223372036854775808 > 1", 0, "too large")]
+    [InlineData("{'a': 1} == 1", 0, "maps are not part")]
+    [InlineData("if == 1", 0, "reserved word")]
+    public void A_wrong_condition_is_answered_with_the_place_and_what_would_be_right(string text, int at, string message)
+    {
+        var (expression, problems) = Condition.Compile(text, Demo.Vessel, Demo.Definitions);
+
+        expression.ShouldBeNull();
+        problems[0].Message.ShouldContain(message);
+        problems[0].At.Start.ShouldBe(at);
+    }
+
+    [Fact]
+    public void Nothing_makes_conditions_deep_or_slow()
+    {
+        Condition.Compile(new string('(', 500) + "true" + new string(')', 500), Demo.Vessel, Demo.Definitions).Problems[0].Message.ShouldContain("nests deeper");
+        Condition.Compile(new string('!', 1_500) + "true", Demo.Vessel, Demo.Definitions).Problems[0].Message.ShouldContain("nests deeper");
+        Condition.Compile("true" + string.Concat(Enumerable.Repeat(" || true", 600)), Demo.Vessel, Demo.Definitions).Problems.ShouldNotBeEmpty();
+    }
+
+    [Fact]
+    public void Any_text_gives_a_tree_or_a_problem_and_never_an_exception() => CsCheck.Check.Sample(
+        CsCheck.Gen.OneOf(CsCheck.Gen.String[CsCheck.Gen.Char["record.length><=!&|()[]{}'\"\\0123456789eExX +-*/%?:,in "], 0, 40], CsCheck.Gen.String[0, 30]),
+        text =>
+        {
+            var (expression, problems) = Condition.Compile(text, Demo.Vessel, Demo.Definitions);
+            (expression is null).ShouldBe(problems.Count > 0);
+            problems.ShouldAllBe(problem => problem.At.Start >= 0 && problem.At.End <= text.Length);
+        },
+        iter: 20_000);
+
+    private static Expression Compiled(string text)
+    {
+        var (expression, problems) = Condition.Compile(text, Demo.Vessel, Demo.Definitions);
+        problems.ShouldBeEmpty(text);
+        return expression!;
+    }
+
+    private static Surroundings Around(string record)
+    {
+        using var json = JsonDocument.Parse(record);
+        var values = json.RootElement.EnumerateObject().ToDictionary(property => property.Name, property =>
+        {
+            FieldValues.Read(Demo.Vessel.Find(property.Name)!, property.Value, out var value).ShouldBeNull();
+            return value;
+        });
+        return Surroundings.Of(Condition.Values(Demo.Vessel, values), "bram", ["quay-hand"], "edit", "nl", Today, Today.AddHours(9));
+    }
+}
