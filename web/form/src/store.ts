@@ -177,7 +177,7 @@ export class FormStore {
   }
 
   private problem(field: string): string | undefined {
-    const placed = [...this.items.values()].filter((item) => item.field === field && this.state(item.id).visible);
+    const placed = [...this.items.values()].filter((item) => item.field === field && this.shown(item.id));
     const type = this.form.fields[field];
     const item = placed[0];
     if (!type || !item || placed.every((each) => this.state(each.id).readOnly)) return undefined;
@@ -234,6 +234,12 @@ export class FormStore {
       required: entry.required !== undefined && this.holds(entry.required, false),
       readOnly: this.form.mode === 'view' || (entry.readOnly !== undefined && this.holds(entry.readOnly, true)),
     };
+  }
+
+  /** Whether a node is seen: its own condition holds and those of everything round it. */
+  private shown(id: string): boolean {
+    for (let at: string | undefined = id; at !== undefined; at = this.entries.get(at)?.parent) if (!this.state(at).visible) return false;
+    return true;
   }
 
   /** Whether designing shows something that these values would hide. */

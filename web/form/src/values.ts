@@ -111,7 +111,7 @@ export function toLocal(moment: string, timeZone: string): string {
   return `${part('year')}-${part('month')}-${part('day')}T${part('hour')}:${part('minute')}`;
 }
 
-/** The moment at which a zone's clock shows a wall time; in the hour that is skipped in spring, the hour after. */
+/** The moment at which a zone's clock shows a wall time; in the hour that is skipped in spring, the hour after; in the one that comes twice in autumn, the second. */
 export function fromLocal(local: string, timeZone: string): string {
   const wanted = Date.parse(`${local}:00Z`);
   let guess = wanted;
