@@ -4,7 +4,8 @@ using System.Text.Json.Serialization;
 namespace BrightTier.Contracts;
 
 /// <summary>How everything on the wire is serialised, made at compile time so that the native client needs no reflection.</summary>
-[JsonSourceGenerationOptions(JsonSerializerDefaults.Web, DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull, UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, NumberHandling = JsonNumberHandling.Strict)]
+[JsonSourceGenerationOptions(JsonSerializerDefaults.Web, UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, NumberHandling = JsonNumberHandling.Strict,
+    RespectRequiredConstructorParameters = true, RespectNullableAnnotations = true)]
 [JsonSerializable(typeof(SessionInfo))]
 [JsonSerializable(typeof(IReadOnlyList<Person>))]
 [JsonSerializable(typeof(SignIn))]

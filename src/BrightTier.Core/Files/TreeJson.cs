@@ -15,7 +15,11 @@ public static class TreeJson
     public static void Write(Utf8JsonWriter writer, Node node)
     {
         writer.WriteStartObject();
-        writer.WriteString("id", node.Id.Name);
+        if (node.Id.Name is { Length: > 0 } id)
+        {
+            writer.WriteString("id", id);
+        }
+
         writer.WriteString("kind", Grammar.Of(node.Kind).Name);
         writer.WriteStartObject("properties");
         foreach (var (name, value) in node.Properties)

@@ -23,7 +23,7 @@ public static class EntityEndpoints
             group.MapGet($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Text(http, kind, key, drafts, cancel))
                 .Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag.");
             group.MapPut($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Put(http, kind, key, drafts, cancel))
-                .Accepts<string>("application/yaml").Produces<DraftSaved>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+                .Accepts<string>("application/yaml", "application/json").Produces<DraftSaved>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
         }
     }
 

@@ -27,7 +27,7 @@ public static class LayoutEndpoints
         group.MapGet("", List).Produces<IReadOnlyList<LayoutSummary>>().WithSummary("All drafts of layouts.");
         group.MapPost("", Make).Produces<LayoutDraft>(201).WithSummary("Makes a draft: generated, empty or as a copy.");
         group.MapGet("/{key}", Get).Produces<LayoutDraft>().WithSummary("A draft as a tree; as a file with Accept: application/yaml.");
-        group.MapPut("/{key}", Put).Accepts<string>("application/yaml").Produces<DraftSaved>().WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+        group.MapPut("/{key}", Put).Accepts<string>("application/yaml", "application/json").Produces<DraftSaved>().WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
         group.MapPost("/{key}/edits", Edit).Produces<EditsApplied>().WithSummary("Applies edits made against a revision, rebased over what came since.");
         group.MapGet("/{key}/changes", Changes).Produces<IReadOnlyList<ChangeInfo>>().WithSummary("The history of a draft after a revision, oldest first.");
         group.MapGet("/{key}/findings", Findings).Produces<IReadOnlyList<FindingInfo>>().WithSummary("What the checks find in a draft.");

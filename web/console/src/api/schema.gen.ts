@@ -46,6 +46,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
+                    "application/json": string;
                     "application/yaml": string;
                 };
             };
@@ -110,6 +111,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
+                    "application/json": string;
                     "application/yaml": string;
                 };
             };
@@ -174,6 +176,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
+                    "application/json": string;
                     "application/yaml": string;
                 };
             };
@@ -582,6 +585,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
+                    "application/json": string;
                     "application/yaml": string;
                 };
             };

@@ -1,0 +1,40 @@
+using BrightTier.Client;
+using BrightTier.Contracts;
+using BrightTier.Testing;
+
+[assembly: AssemblyFixture(typeof(BrightTier.Service.Tests.DemoService))]
+
+namespace BrightTier.Service.Tests;
+
+/// <summary>One running service that most tests share; each works on records and layouts of its own.</summary>
+public sealed class DemoService : IAsyncLifetime
+{
+    public RunningService Running { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync() => Running = await RunningService.WithDemo();
+
+    public ValueTask DisposeAsync() => Running.DisposeAsync();
+
+    public Task<BrightTierClient> As(string person) => Running.As(person);
+
+    public Task<HttpClient> Http(string? person = null) => Running.Http(person);
+
+    private int made;
+
+    /// <summary>A layout for vessels that no other test touches.</summary>
+    public async Task<LayoutDraft> NewLayout(BrightTierClient ada) =>
+        await ada.MakeLayout(new LayoutRequest("vessel", $"trial-{Interlocked.Increment(ref made)}-{Guid.NewGuid():N}"[..20]), CancellationToken.None);
+}
+
+internal static class Wire
+{
+    public static System.Text.Json.JsonElement Json(string text) => System.Text.Json.JsonDocument.Parse(text).RootElement;
+
+    public static async Task<Problem> Problem(this HttpResponseMessage answer)
+    {
+        answer.Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json");
+        return System.Text.Json.JsonSerializer.Deserialize(await answer.Content.ReadAsStringAsync(), WireJson.Default.Problem)!;
+    }
+
+    public static async Task<Problem> Refused(Func<Task> act) => (await Should.ThrowAsync<RefusedException>(act)).Problem;
+}

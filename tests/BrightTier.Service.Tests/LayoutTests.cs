@@ -1,0 +1,168 @@
+using System.Net;
+using BrightTier.Contracts;
+using BrightTier.Testing;
+
+namespace BrightTier.Service.Tests;
+
+public sealed class LayoutTests(DemoService service)
+{
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    [Fact]
+    public async Task Edits_are_applied_given_ids_and_can_be_taken_back()
+    {
+        using var ada = await service.As("ada");
+        var draft = await service.NewLayout(ada);
+        var before = (await ada.File("layout", draft.Key, Cancel)).Text;
+
+        var applied = await ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""
+            [{"op":"insert","node":{"kind":"section","properties":{"title":"Under way"},"children":[{"kind":"row","children":[{"kind":"cell"}]}]},"parent":"page","at":"first"},
+             {"op":"set","node":"identity","property":"frame","value":"outline"}]
+            """)), Cancel);
+
+        applied.Revision.ShouldBe(draft.Revision + 1);
+        applied.Edits[0].GetProperty("node").GetProperty("id").GetString().ShouldBe("underWay");
+        var undone = await ada.Edit(draft.Key, new EditRequest(applied.Revision, applied.Inverse), Cancel);
+        (await ada.File("layout", draft.Key, Cancel)).Text.ShouldBe(before);
+        (await ada.Changes(draft.Key, draft.Revision, Cancel)).Select(change => change.Revision).ShouldBe([applied.Revision, undone.Revision]);
+    }
+
+    [Fact]
+    public async Task Two_people_can_change_one_draft_and_each_takes_back_only_her_own()
+    {
+        using var ada = await service.As("ada");
+        using var greta = await service.As("greta");
+        var draft = await service.NewLayout(ada);
+
+        var hers = await ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"frame","value":"rule"}]""")), Cancel);
+        // Made against the same revision, elsewhere: laid over hers.
+        await greta.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"notes","property":"frame","value":"outline"}]""")), Cancel);
+        await ada.Edit(draft.Key, new EditRequest(hers.Revision + 1, hers.Inverse), Cancel);
+
+        var text = (await ada.File("layout", draft.Key, Cancel)).Text;
+        text.ShouldContain("frame: outline");
+        text.ShouldNotContain("frame: rule");
+    }
+
+    [Fact]
+    public async Task The_same_property_set_by_both_is_a_conflict_and_nothing_is_lost_silently()
+    {
+        using var ada = await service.As("ada");
+        var draft = await service.NewLayout(ada);
+        await ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"title","value":"Who she is"}]""")), Cancel);
+
+        var problem = await Wire.Refused(() => ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"title","value":"Papers"}]""")), Cancel));
+
+        problem.Status.ShouldBe(409);
+        problem.Problems![0].Pointer.ShouldBe("/edits/0");
+        (await ada.File("layout", draft.Key, Cancel)).Text.ShouldContain("Who she is");
+    }
+
+    [Theory]
+    [InlineData("""{"base":1}""", 400, "", "edits")]
+    [InlineData("""{"base":1,"edits":[],"extra":1}""", 400, "/extra", "extra")]
+    [InlineData("""{"base":"one","edits":[]}""", 400, "/base", "")]
+    [InlineData("""{"base":1,"edits":[{"op":"isnert"}]}""", 422, "/edits/0", "did you mean 'insert'?")]
+    [InlineData("""{"base":1,"edits":[{"op":"set","node":"identity","property":"titel","value":"x"}]}""", 422, "/edits/0/property", "did you mean 'title'?")]
+    [InlineData("""{"base":1,"edits":[{"op":"set","node":"identity","property":"columns","value":9}]}""", 422, "/edits/0/value", "from 1 to 4; it is 9")]
+    [InlineData("""{"base":1,"edits":[{"op":"remove","node":"mast"}]}""", 422, "/edits/0", "no node 'mast'")]
+    [InlineData("""{"base":1,"edits":[{"op":"move","node":"name","parent":"identity","at":{"beside":"x"}}]}""", 422, "/edits/0/at", "must be")]
+    [InlineData("""{"base":99,"edits":[]}""", 400, "/base", "no revision 99")]
+    [InlineData("""{"base":1,"edits":[""", 400, "", "")]
+    public async Task A_wrong_body_is_answered_with_the_place(string body, int status, string pointer, string message)
+    {
+        using var ada = await service.As("ada");
+        using var http = await service.Http("ada");
+        var draft = await service.NewLayout(ada);
+
+        using var answer = await http.PostAsync($"api/layouts/{draft.Key}/edits", RunningService.Json(body), Cancel);
+
+        ((int)answer.StatusCode).ShouldBe(status);
+        var problem = await answer.Problem();
+        (problem.Detail + problem.Problems?[0].Message).ShouldContain(message);
+        problem.Problems.ShouldNotBeNull()[0].Pointer.ShouldStartWith(pointer);
+    }
+
+    [Fact]
+    public async Task A_file_replaces_a_draft_only_at_the_revision_it_was_made_for()
+    {
+        using var ada = await service.As("ada");
+        var draft = await service.NewLayout(ada);
+        var file = await ada.File("layout", draft.Key, Cancel);
+        var changed = file.Text.Replace("entity: vessel\n", "entity: vessel\nwidth: limited\n");
+
+        var saved = await ada.PutFile("layout", draft.Key, changed, file.Tag, Cancel);
+        saved.Changed.ShouldBeTrue();
+        (await Wire.Refused(() => ada.PutFile("layout", draft.Key, changed, file.Tag, Cancel))).Code.ShouldBe("draft-moved-on");
+        (await ada.PutFile("layout", draft.Key, changed, $"\"{saved.Revision}\"", Cancel)).Changed.ShouldBeFalse();
+
+        using var http = await service.Http("ada");
+        using var bare = await http.PutAsync($"api/layouts/{draft.Key}", new StringContent(changed, System.Text.Encoding.UTF8, "application/yaml"), Cancel);
+        ((int)bare.StatusCode).ShouldBe(428);
+    }
+
+    [Fact]
+    public async Task A_wrong_file_is_answered_with_line_and_column()
+    {
+        using var ada = await service.As("ada");
+
+        var problem = await Wire.Refused(() => ada.PutFile("layout", "trial", "kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - title: A\n      sections:\n        - titel: B\n", null, Cancel));
+
+        (problem.Problems![0].Line, problem.Problems[0].Column).ShouldBe((8, 11));
+        problem.Problems[0].Message.ShouldContain("did you mean 'title'?");
+    }
+
+    [Fact]
+    public async Task Findings_come_with_fixes_that_mend_them()
+    {
+        using var ada = await service.As("ada");
+        var draft = await service.NewLayout(ada);
+        var broken = await ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"remove","node":"registration"}]""")), Cancel);
+
+        var finding = broken.Draft.Findings.Single(each => each.Code == "required-field-missing");
+        var mended = await ada.Edit(draft.Key, new EditRequest(broken.Revision, finding.Fix!.Edits), Cancel);
+
+        mended.Draft.Findings.ShouldNotContain(each => each.Code == "required-field-missing");
+    }
+
+    [Fact]
+    public async Task A_preview_shows_the_draft_as_a_role_would_see_it()
+    {
+        using var ada = await service.As("ada");
+
+        (await ada.Preview("vessel", "bookkeeper", "edit", Cancel)).GetRawText().ShouldContain("\"coverSum\"");
+        (await ada.Preview("vessel", "quay-hand", "edit", Cancel)).GetRawText().ShouldNotContain("\"coverSum\"");
+    }
+
+    [Fact]
+    public async Task The_generated_layout_can_always_be_had_again()
+    {
+        using var ada = await service.As("ada");
+        var draft = await service.NewLayout(ada);
+        var generated = (await ada.File("layout", draft.Key, Cancel)).Text;
+        await ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"remove","node":"notes"}]""")), Cancel);
+
+        await ada.GenerateLayout(draft.Key, Cancel);
+
+        (await ada.File("layout", draft.Key, Cancel)).Text.ShouldBe(generated);
+    }
+
+    [Fact]
+    public async Task Mutated_bodies_are_answered_and_never_break_the_service()
+    {
+        using var ada = await service.As("ada");
+        using var http = await service.Http("ada");
+        var draft = await service.NewLayout(ada);
+        const string Body = """{"base":1,"edits":[{"op":"insert","node":{"kind":"row","children":[{"kind":"cell","children":[{"kind":"field","properties":{"field":"beam","label":{"en":"Beam"}}}]}]},"parent":"identity","at":{"after":"nameRow"}}],"label":"x"}""";
+        var random = new Random(7);
+        for (var i = 0; i < 400; i++)
+        {
+            var at = random.Next(Body.Length);
+            var text = Body[..at] + "{}[]\":,0x\\\u0000-e"[random.Next(13)] + Body[Math.Min(Body.Length, at + random.Next(6))..];
+            using var answer = await http.PostAsync($"api/layouts/{draft.Key}/edits", RunningService.Json(text), Cancel);
+            ((int)answer.StatusCode).ShouldBeLessThan(500, text);
+        }
+
+        (await http.GetAsync("health/ready", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
+    }
+}

@@ -1,0 +1,195 @@
+using System.Net;
+using System.Text.Json;
+using BrightTier.Client;
+using BrightTier.Contracts;
+using Microsoft.Data.Sqlite;
+
+namespace BrightTier.Service.Tests;
+
+public sealed class RecordTests(DemoService service)
+{
+    private static int number = 2000;
+
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    [Fact]
+    public async Task A_record_is_created_read_changed_deleted_and_brought_back()
+    {
+        using var ada = await service.As("ada");
+        var made = await Make(ada);
+
+        var changed = await ada.ChangeRecord("vessel", made.Id, made.Version, Save("""{"beam":3.5,"equipment":["vhf","ais"],"livesAboard":false,"surveyDue":"2027-05-01","keeper":2}"""), Cancel);
+        (changed.Version, changed.Values.GetProperty("beam").GetDecimal(), changed.Values.GetProperty("name").GetString()).ShouldBe((2, 3.5m, "Dunlin"));
+        changed.References["keeper"].Title.ShouldBe("Tobias Fenn");
+
+        await ada.DeleteRecord("vessel", made.Id, 2, Cancel);
+        (await Wire.Refused(() => ada.Record("vessel", made.Id, Cancel))).Status.ShouldBe(404);
+        var back = await ada.RestoreRecord("vessel", made.Id, Cancel);
+        back.Values.GetRawText().ShouldBe(changed.Values.GetRawText());
+    }
+
+    [Fact]
+    public async Task The_second_of_two_people_saving_is_told_and_loses_nothing()
+    {
+        using var ada = await service.As("ada");
+        using var cleo = await service.As("cleo");
+        var made = await Make(ada);
+        await ada.ChangeRecord("vessel", made.Id, 1, Save("""{"beam":3}"""), Cancel);
+
+        var problem = await Wire.Refused(() => cleo.ChangeRecord("vessel", made.Id, 1, Save("""{"beam":4}"""), Cancel));
+
+        (problem.Status, problem.Code).ShouldBe((412, "record-changed"));
+        problem.Detail.ShouldNotBeNull().ShouldContain("ada");
+        (await cleo.Record("vessel", made.Id, Cancel)).Values.GetProperty("beam").GetDecimal().ShouldBe(3);
+    }
+
+    [Theory]
+    [InlineData("""{"lenght":3}""", "lenght", "did you mean 'length'?")]
+    [InlineData("""{"length":"long"}""", "length", "must be a number")]
+    [InlineData("""{"length":0.2}""", "length", "at least 1.5 m")]
+    [InlineData("""{"length":9.123}""", "length", "more than 2 digits")]
+    [InlineData("""{"registration":"SQ12"}""", "registration", "two capital letters")]
+    [InlineData("""{"registration":"SQ-0417"}""", "registration", "taken")]
+    [InlineData("""{"hullType":"mnoo"}""", "hullType", "did you mean 'mono'?")]
+    [InlineData("""{"equipment":["radar","rdar"]}""", "equipment", "did you mean 'radar'?")]
+    [InlineData("""{"name":null}""", "name", "is required")]
+    [InlineData("""{"surveyDue":"31/12/2027"}""", "surveyDue", "must be a date such as")]
+    [InlineData("""{"condition":6}""", "condition", "at most 5")]
+    [InlineData("""{"keeper":4711}""", "keeper", "not there")]
+    [InlineData("""{"livesAboard":"yes"}""", "livesAboard", "must be true, false or null")]
+    public async Task A_wrong_value_is_answered_at_its_field(string values, string field, string message)
+    {
+        using var ada = await service.As("ada");
+
+        var problem = await Wire.Refused(() => ada.ChangeRecord("vessel", 2, 1, Save(values), Cancel));
+
+        problem.Status.ShouldBe(422);
+        problem.Problems!.ShouldContain(part => part.Pointer == field && part.Message.Contains(message), string.Join("; ", problem.Problems!));
+    }
+
+    [Fact]
+    public async Task What_a_role_may_not_see_never_leaves_the_service()
+    {
+        using var bram = await service.Http("bram");
+        foreach (var path in new[] { "api/entities/vessel", "api/entities/berth", "api/forms/vessel?mode=edit", "api/forms/berth?mode=view", "api/records/vessel?limit=200", "api/records/vessel/1", "api/records/berth", "api/records/berth/look-up?q=" })
+        {
+            using var answer = await bram.GetAsync(path, Cancel);
+            answer.StatusCode.ShouldBe(HttpStatusCode.OK, path);
+            var text = await answer.Content.ReadAsStringAsync(Cancel);
+            text.ShouldNotContain("\"coverSum\"", customMessage: path);
+            text.ShouldNotContain("dayRate\":", customMessage: path);
+            text.ShouldNotContain("25000", customMessage: path);
+        }
+
+        (await bram.GetAsync("api/records/berth?sort=dayRate", Cancel)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        using var client = await service.As("bram");
+        (await Wire.Refused(() => client.ChangeRecord("vessel", 1, 1, Save("""{"coverSum":1}"""), Cancel))).Problems![0].Code.ShouldBe("unknown");
+        using var cleo = await service.As("cleo");
+        (await Wire.Refused(() => cleo.ChangeRecord("vessel", 1, 1, Save("""{"coverSum":1}"""), Cancel))).Code.ShouldBe("field-not-writable");
+    }
+
+    [Fact]
+    public async Task Lists_are_searched_sorted_and_paged_without_gap_or_repetition()
+    {
+        using var ada = await service.As("ada");
+        foreach (var sort in new[] { "keeper", "-length", "engineHours", "-name", null })
+        {
+            var seen = new List<long>();
+            string? after = null;
+            do
+            {
+                var page = await ada.Records("vessel", null, sort, after, 5, Cancel);
+                seen.AddRange(page.Records.Select(record => record.Id));
+                after = page.Next;
+            }
+            while (after is not null);
+
+            seen.ShouldBeUnique();
+            seen.Count.ShouldBe((int)(await ada.Records("vessel", null, null, null, 1, Cancel)).Total, sort);
+        }
+
+        (await ada.Records("vessel", "plover", null, null, 50, Cancel)).Records.Single().Title.ShouldBe("Grey Plover, SQ-0588");
+        (await ada.Records("vessel", "100%", null, null, 50, Cancel)).Total.ShouldBe(0);
+        (await ada.LookUp("keeper", "sal", Cancel)).Select(name => name.Title).ShouldBe(["Pippa Salter", "Salma Haddad"]);
+    }
+
+    [Fact]
+    public async Task What_a_condition_hides_keeps_its_stored_value_when_it_is_saved()
+    {
+        using var ada = await service.As("ada");
+        var made = await Make(ada, """ "propulsion":"sail","mastHeight":14.5 """);
+
+        var saved = await ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(Wire.Json("""{"propulsion":"diesel","mastHeight":3}"""), new FormReference(1, "edit")), Cancel);
+
+        saved.Values.GetProperty("propulsion").GetString().ShouldBe("diesel");
+        saved.Values.GetProperty("mastHeight").GetDecimal().ShouldBe(14.5m);
+    }
+
+    [Fact]
+    public async Task What_the_layout_requires_counts_only_for_saves_that_name_it()
+    {
+        using var ada = await service.As("ada");
+        var made = await Make(ada);
+        var values = Wire.Json("""{"coverInsurer":"Tidewater Mutual"}""");
+
+        var problem = await Wire.Refused(() => ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(values, new FormReference(1, "edit")), Cancel));
+        problem.Problems!.Single().Pointer.ShouldBe("coverPolicy");
+        (await ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(values), Cancel)).Version.ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task A_save_made_with_an_older_form_that_a_newer_one_breaks_is_a_conflict()
+    {
+        using var ada = await service.As("ada");
+        var made = await Make(ada);
+
+        var problem = await Wire.Refused(() => ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(Wire.Json("""{"coverInsurer":"Tidewater Mutual"}"""), new FormReference(0, "edit")), Cancel));
+
+        (problem.Status, problem.Code).ShouldBe((409, "form-changed"));
+    }
+
+    [Fact]
+    public async Task A_record_others_refer_to_is_not_deleted_from_under_them()
+    {
+        using var ada = await service.As("ada");
+        (await Wire.Refused(() => ada.DeleteRecord("keeper", 1, 1, Cancel))).Detail.ShouldNotBeNull().ShouldContain("'vessel'");
+    }
+
+    [Fact]
+    public async Task Anyone_with_plain_sql_reads_typed_columns_of_an_ordinary_table()
+    {
+        await using var connection = new SqliteConnection($"Data Source={Path.Combine(service.Running.Data, "records.db")};Mode=ReadOnly");
+        await connection.OpenAsync(Cancel);
+        await using var command = connection.CreateCommand();
+        command.CommandText = """
+            SELECT v.name, v.length, v.survey_due, v.cover_sum_minor, k.family_name, v.lives_aboard, typeof(v.length), typeof(v.engine_hours)
+            FROM vessel v JOIN keeper k ON k.id = v.keeper WHERE v.registration = 'SQ-0588'
+            """;
+        await using var row = await command.ExecuteReaderAsync(Cancel);
+        (await row.ReadAsync(Cancel)).ShouldBeTrue();
+        (row.GetString(0), row.GetDouble(1), row.GetString(2), row.GetInt64(3), row.GetString(4), row.GetInt64(5), row.GetString(6), row.GetString(7))
+            .ShouldBe(("Grey Plover", 8.2, "2027-06-15", 3_800_000, "Haddad", 0, "real", "integer"));
+    }
+
+    [Fact]
+    public async Task Files_are_kept_by_content_and_never_served_as_something_active()
+    {
+        using var http = await service.Http("ada");
+        using var page = await http.PostAsync("api/files?name=../../evil.html", new ByteArrayContent("<script>alert(1)</script>"u8.ToArray()) { Headers = { ContentType = new("application/octet-stream") } }, Cancel);
+        var stored = JsonSerializer.Deserialize(await page.Content.ReadAsStringAsync(Cancel), WireJson.Default.StoredFile)!;
+        stored.Value.ShouldEndWith("/evil.html");
+
+        using var served = await http.GetAsync($"api/files/{stored.Value}", Cancel);
+        served.Content.Headers.ContentType!.MediaType.ShouldBe("application/octet-stream");
+        served.Content.Headers.ContentDisposition!.DispositionType.ShouldBe("attachment");
+
+        using var picture = await http.PostAsync("api/files?name=kittiwake.png", new ByteArrayContent([0x89, (byte)'P', (byte)'N', (byte)'G', 13, 10, 26, 10, 0, 0, 0, 0]) { Headers = { ContentType = new("application/octet-stream") } }, Cancel);
+        using var image = await http.GetAsync($"api/files/{JsonSerializer.Deserialize(await picture.Content.ReadAsStringAsync(Cancel), WireJson.Default.StoredFile)!.Value}", Cancel);
+        image.Content.Headers.ContentType!.MediaType.ShouldBe("image/png");
+    }
+
+    private static RecordSave Save(string values) => new(Wire.Json(values));
+
+    private static Task<RecordInfo> Make(BrightTierClient client, string more = "\"beam\":3") =>
+        client.CreateRecord("vessel", Save($$"""{"name":"Dunlin","registration":"SQ-{{Interlocked.Increment(ref number)}}","hullType":"mono",{{(more.Contains("propulsion") ? "" : "\"propulsion\":\"diesel\",")}}"length":9,{{more}}}"""), Cancel);
+}
