@@ -23,7 +23,7 @@ public static class Checker
             return
             [
                 new Finding("entity-unknown", Severity.Error, layout.Root.Id, "entity",
-                    $"There is no entity '{layout.Entity}'{Suggestion.For(layout.Entity, [.. definitions.Entities.Keys])}."),
+                    Suggestion.Sentence($"There is no entity '{layout.Entity}'{Suggestion.For(layout.Entity, [.. definitions.Entities.Keys])}")),
             ];
         }
 

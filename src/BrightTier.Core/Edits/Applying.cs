@@ -162,7 +162,7 @@ public static class Applying
         var rule = Grammar.Of(node.Kind);
         if (rule.Find(set.Property) is not { } property)
         {
-            return Refuse("property-unknown", $"A {rule.Name} has no property '{set.Property}'{Suggestion.For(set.Property, [.. rule.Properties.Select(each => each.Name)])}.");
+            return Refuse("property-unknown", Suggestion.Sentence($"A {rule.Name} has no property '{set.Property}'{Suggestion.For(set.Property, [.. rule.Properties.Select(each => each.Name)])}"));
         }
 
         if (set.Value is null && property.Required)
@@ -205,7 +205,7 @@ public static class Applying
             {
                 if (rule.Find(name) is not { } property)
                 {
-                    return $"A {rule.Name} has no property '{name}'{Suggestion.For(name, [.. rule.Properties.Select(each => each.Name)])}.";
+                    return Suggestion.Sentence($"A {rule.Name} has no property '{name}'{Suggestion.For(name, [.. rule.Properties.Select(each => each.Name)])}");
                 }
 
                 if (Grammar.Problem(property, value) is { } problem)

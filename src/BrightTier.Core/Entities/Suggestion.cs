@@ -30,6 +30,9 @@ public static class Suggestion
         };
     }
 
+    /// <summary>A sentence that ends in a suggestion, closed once.</summary>
+    public static string Sentence(string text) => text.EndsWith('?') ? text : text + ".";
+
     private static int Distance(string a, string b)
     {
         // Damerau's restricted distance: a swap of neighbours counts once.

@@ -84,7 +84,7 @@ public sealed class RecordSaving(CurrentRelease releases, TimeProvider time)
             // A field one may not read is as unknown as one that does not exist.
             if (entity.Find(property.Name) is not { } field || !field.MayRead(caller.Roles))
             {
-                parts.Add(new ProblemPart(property.Name, $"There is no field '{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Where(each => each.MayRead(caller.Roles)).Select(each => each.Key)])}.", "unknown"));
+                parts.Add(new ProblemPart(property.Name, Suggestion.Sentence($"There is no field '{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Where(each => each.MayRead(caller.Roles)).Select(each => each.Key)])}"), "unknown"));
             }
             else if (!field.MayWrite(caller.Roles))
             {

@@ -13,6 +13,6 @@ public sealed class FieldUnknown : IRule
         where subject.FieldOf(node) is null
         let key = node.Word("field")!
         select new Finding(Code, Severity.Error, node.Id, "field",
-            $"'{subject.Entity.Label}' has no field '{key}'{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}.",
+            Suggestion.Sentence($"'{subject.Entity.Label}' has no field '{key}'{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"),
             new Fix("Take it off the layout", [new Edit.Remove(node.Id)]));
 }

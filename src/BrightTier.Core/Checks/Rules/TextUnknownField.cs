@@ -12,5 +12,5 @@ public sealed class TextUnknownField : IRule
         from key in band.Text("text")?.ByLanguage.Values.SelectMany(Placeholders.In).Distinct() ?? []
         where subject.Entity.Find(key) is null
         select new Finding(Code, Severity.Error, band.Id, "text",
-            $"The text names '{{{key}}}', but there is no such field{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}.");
+            Suggestion.Sentence($"The text names '{{{key}}}', but there is no such field{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"));
 }

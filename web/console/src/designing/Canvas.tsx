@@ -130,7 +130,7 @@ export function Canvas(props: CanvasProps) {
     if (spot) layer.current?.querySelector('.mark-drop')?.scrollIntoView({ block: 'center' });
   }, [spot]);
   return (
-    <div className="canvas" ref={sheet}>
+    <div className="canvas" ref={sheet} onFocus={(event) => { if (!trying && event.target !== layer.current) layer.current?.focus(); }}>
       <Form store={store} page={page} onPage={onPage} />
       {!trying && (
         <div

@@ -106,6 +106,12 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
 
   const onCanvasKey = (event: React.KeyboardEvent) => {
     if (!tree) return;
+    if (event.key === 'Tab' && event.shiftKey) {
+      // Behind the sheet lie the form's own inputs, which are not for designing.
+      event.preventDefault();
+      [...(root.current?.querySelectorAll<HTMLElement>('.eyes :is(select, input)') ?? [])].at(-1)?.focus();
+      return;
+    }
     const direction = directions[event.key];
     const handled = (act: () => void) => {
       event.preventDefault();
@@ -135,7 +141,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     const next = drawn[Math.min(drawn.length - 1, Math.max(0, at + (direction === 'down' || direction === 'right' ? 1 : -1)))];
     if (next) select(next);
   };
-  const onKeyDown = (event: React.KeyboardEvent) => {
+  const onKeyDown = (event: KeyboardEvent) => {
     const command = event.ctrlKey || event.metaKey;
     const typing = (event.target as HTMLElement).matches('input, textarea, select');
     if (event.key === 'F6') {
@@ -143,7 +149,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       const panes = [...(root.current?.querySelectorAll<HTMLElement>('[data-pane]') ?? [])];
       const at = panes.findIndex((pane) => pane.contains(document.activeElement));
       const pane = panes[(at + (event.shiftKey ? panes.length - 1 : 1)) % panes.length];
-      pane?.querySelector<HTMLElement>('.canvas-layer, button, input, select, [tabindex="0"]')?.focus();
+      (pane?.querySelector<HTMLElement>('.canvas-layer') ?? pane?.querySelector<HTMLElement>('a, button:not(:disabled), input, select, summary, [tabindex="0"]'))?.focus();
     } else if (command && !typing && event.key.toLowerCase() === 'z') {
       event.preventDefault();
       (event.shiftKey ? redo : undo)();
@@ -153,12 +159,23 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     }
   };
 
+  // On the window, since right after opening nothing in the designer has the focus yet.
+  const keys = useRef(onKeyDown);
+  useEffect(() => {
+    keys.current = onKeyDown;
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => keys.current(event);
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, []);
+
   if (!draft || !tree) return <main className="page">{message ? <p className="notice" role="alert">{message.text} <a href={address('layouts')}>Back to the layouts</a></p> : null}</main>;
   const title = nameOfLayout(tree, eyes.language);
   const node = selected ? find(tree, selected) : undefined;
   const unpublished = draft.published !== draft.revision;
   return (
-    <div className="designer" ref={root} onKeyDown={onKeyDown}>
+    <div className="designer" ref={root}>
       <header className="designer-bar" data-pane>
         <a className="tool" href={address('records', draft.entity)}>← Leave</a>
         <p className="changing">You are changing <b>{title} form, base</b><span>{draft.published === null ? 'never published' : unpublished ? `${draft.revision - draft.published} ${draft.revision - draft.published === 1 ? 'change' : 'changes'} not published` : 'as published'}</span></p>

@@ -1,0 +1,87 @@
+using BrightTier.Testing;
+using Microsoft.Playwright;
+
+[assembly: AssemblyFixture(typeof(BrightTier.EndToEnd.Tests.Chromium))]
+
+namespace BrightTier.EndToEnd.Tests;
+
+/// <summary>One headless Chromium for all tests; each person has a window of their own.</summary>
+public sealed class Chromium : IAsyncLifetime
+{
+    private IPlaywright playwright = null!;
+
+    public IBrowser Browser { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync()
+    {
+        playwright = await Playwright.CreateAsync();
+        Browser = await playwright.Chromium.LaunchAsync(new()
+        {
+            ExecutablePath = "/usr/bin/chromium",
+            Args = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+        });
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await Browser.DisposeAsync();
+        playwright.Dispose();
+    }
+
+    /// <summary>A window in which a person is signed in. Whatever the page says is wrong fails the test that looks at <see cref="Window.Complaints"/>.</summary>
+    public async Task<Window> Open(RunningService service, string person, int width = 1280)
+    {
+        var context = await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = width, Height = 800 } });
+        context.SetDefaultTimeout(15_000);
+        var page = await context.NewPageAsync();
+        var complaints = new List<string>();
+        page.PageError += (_, error) => complaints.Add(error);
+        page.Console += (_, message) =>
+        {
+            if (message.Type == "error" && !message.Text.Contains("status of 4", StringComparison.Ordinal))
+            {
+                complaints.Add(message.Text);
+            }
+        };
+        await page.GotoAsync("/");
+        await page.GetByRole(AriaRole.Button, new() { Name = person }).ClickAsync();
+        await page.Locator(".menu").WaitForAsync();
+        return new Window(page, complaints);
+    }
+}
+
+public sealed record Window(IPage Page, List<string> Complaints) : IAsyncDisposable
+{
+    public ILocator Field(string field) => Page.Locator($".bt-form [data-field='{field}']");
+
+    public ILocator Control(string field) => Field(field).Locator("input, select, textarea").First;
+
+    public async Task Go(string place, string waitFor = ".bt-form .bt-field")
+    {
+        await Page.GotoAsync($"/#/{place}");
+        await Page.Locator(waitFor).First.WaitForAsync();
+    }
+
+    /// <summary>The fields of each drawn row, as one sees them.</summary>
+    public async Task<IReadOnlyList<string>> Rows() =>
+        await Page.EvaluateAsync<string[]>("() => [...document.querySelectorAll('.bt-form .bt-row')].map(row => [...row.querySelectorAll('[data-field]')].map(field => field.dataset.field).join(' '))");
+
+    /// <summary>Waits for what follows from the service's answer rather than from the click.</summary>
+    public static async Task Eventually(Func<Task> holds)
+    {
+        for (var attempt = 0; ; attempt++)
+        {
+            try
+            {
+                await holds();
+                return;
+            }
+            catch (ShouldAssertException) when (attempt < 80)
+            {
+                await Task.Delay(100);
+            }
+        }
+    }
+
+    public ValueTask DisposeAsync() => new(Page.Context.CloseAsync());
+}
