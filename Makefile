@@ -9,7 +9,7 @@ test: test-tools build tests-build
 bench: build
 	@dotnet build bench/BrightTier.Bench -c Release --nologo -v q
 	@dotnet publish bench/Smallest -c Release -r linux-x64 -o out/smallest --nologo -v q
-	@dotnet bench/BrightTier.Bench/bin/Release/net10.0/BrightTier.Bench.dll
+	@BRIGHTTIER_SERVICE=$(CURDIR)/out/service/BrightTier.Service.dll dotnet bench/BrightTier.Bench/bin/Release/net10.0/BrightTier.Bench.dll
 
 build: tools service web client
 
@@ -22,6 +22,7 @@ test-tools:
 # The OpenAPI document comes out of the service's build; the front end's types come out of the document.
 service:
 	@dotnet build src/BrightTier.Service -c Release --nologo -v q
+	@dotnet publish src/BrightTier.Service -c Release -r linux-x64 --self-contained false -p:PublishReadyToRun=true -p:OpenApiGenerateDocumentsOnBuild=false -o out/service --nologo -v q
 
 web: web/node_modules/.package-lock.json service
 	@npm --prefix web run --silent build

@@ -27,7 +27,7 @@ ready() { node -e 'fetch("http://127.0.0.1:'"$port"'/health/ready").then(r=>proc
 if ready; then say; echo "  It was running already; nothing was started."; exit 0; fi
 node -e 'const s=require("net").connect('"$port"',"127.0.0.1");s.on("connect",()=>process.exit(0));s.on("error",()=>process.exit(1))' && { echo "Something else answers at port $port; choose another: make demo PORT=5090" >&2; exit 2; }
 mkdir -p "$data"
-dotnet src/BrightTier.Service/bin/Release/net10.0/BrightTier.Service.dll --urls "http://127.0.0.1:$port" --Data "$data" --Seed demo --PickPeople true &
+dotnet out/service/BrightTier.Service.dll --urls "http://127.0.0.1:$port" --Data "$data" --Seed demo --PickPeople true &
 service=$!
 trap 'kill $service 2>/dev/null; wait $service 2>/dev/null; exit 0' INT TERM
 for _ in $(seq 240); do

@@ -55,6 +55,14 @@ public sealed class RunningService : IAsyncDisposable
         return service;
     }
 
+    /// <summary>A service that begins with a folder of documents.</summary>
+    public static async Task<RunningService> Of(string seed)
+    {
+        var service = new RunningService(NewFolder(), FreeAddress(), ["--Seed", seed, "--PickPeople", "true"]);
+        await service.Ready();
+        return service;
+    }
+
     public static string NewFolder() => Directory.CreateTempSubdirectory("bright-tier-test-").FullName;
 
     /// <summary>Starts the service again on its data after it has died.</summary>
@@ -118,7 +126,7 @@ public sealed class RunningService : IAsyncDisposable
     {
         var kind = AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}") ? "Release" : "Debug";
         var start = new ProcessStartInfo("dotnet") { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false, WorkingDirectory = Checkout };
-        foreach (var argument in (string[])[Path.Combine(Checkout, "src", "BrightTier.Service", "bin", kind, "net10.0", "BrightTier.Service.dll"), "--urls", Address.ToString().TrimEnd('/'), "--Data", Data, .. more])
+        foreach (var argument in (string[])[Environment.GetEnvironmentVariable("BRIGHTTIER_SERVICE") ?? Path.Combine(Checkout, "src", "BrightTier.Service", "bin", kind, "net10.0", "BrightTier.Service.dll"), "--urls", Address.ToString().TrimEnd('/'), "--Data", Data, .. more])
         {
             start.ArgumentList.Add(argument);
         }
@@ -142,7 +150,7 @@ public sealed class RunningService : IAsyncDisposable
     private async Task Ready()
     {
         using var http = new HttpClient { BaseAddress = Address, Timeout = TimeSpan.FromSeconds(5) };
-        for (var attempt = 0; attempt < 600; attempt++)
+        for (var attempt = 0; attempt < 6_000; attempt++)
         {
             if (process.HasExited)
             {
@@ -161,7 +169,7 @@ public sealed class RunningService : IAsyncDisposable
                 // Not listening yet.
             }
 
-            await Task.Delay(100);
+            await Task.Delay(10);
         }
 
         throw new InvalidOperationException("The service did not become ready:\n" + Output);

@@ -41,7 +41,12 @@ internal static class FileCommands
                     // demo/layouts/vessel.yaml rests on demo/entities and its neighbours.
                     if (Path.GetDirectoryName(Path.GetDirectoryName(Path.GetFullPath(path))) is { } around2 && File.Exists(Path.Combine(around2, "application.yaml")))
                     {
-                        context.UnionWith(YamlIn(around2));
+                        // Only what the file can need: other layouts and entities cannot change what is found in it.
+                        context.UnionWith(YamlIn(around2).Where(each => Path.GetFileName(Path.GetDirectoryName(each)) is not ("layouts" or "entities")));
+                        if ((Documents.Read(await File.ReadAllTextAsync(path, cancel)).Document as Document.OfLayout)?.Layout.Entity is { } entity)
+                        {
+                            context.UnionWith(new[] { Path.Combine(around2, PathOf("entity", entity)) }.Where(File.Exists));
+                        }
                     }
                 }
                 else

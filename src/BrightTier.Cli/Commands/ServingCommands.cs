@@ -33,6 +33,7 @@ internal static class ServingCommands
         }
 
         var program = Environment.GetEnvironmentVariable("BRIGHTTIER_SERVICE")
+            ?? Find(Path.Combine("out", "service", "BrightTier.Service.dll"), File.Exists)
             ?? new[] { "Release", "Debug" }.Select(kind => Find(Path.Combine("src", "BrightTier.Service", "bin", kind, "net10.0", "BrightTier.Service.dll"), File.Exists)).FirstOrDefault(found => found is not null)
             ?? throw new UsageException("The service is not built here; run 'make build' in the checkout, or name it in BRIGHTTIER_SERVICE.");
         var start = new ProcessStartInfo("dotnet") { UseShellExecute = false };

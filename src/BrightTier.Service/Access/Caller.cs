@@ -21,6 +21,9 @@ public sealed class Caller(PersonRow person, bool byCookie, string credential, l
 
     public IReadOnlyList<string> Roles { get; } = person.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
+    /// <summary>All of the person that forms can depend on: roles and language.</summary>
+    public string Kind { get; } = $"{person.Roles}|{person.Language}";
+
     public IReadOnlySet<string> May(Application application, long release)
     {
         if (may is not { } known || known.Release != release)

@@ -22,19 +22,20 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
     {
         var authorization = http.Request.Headers.Authorization.ToString();
         var bearer = authorization.StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase);
-        var secret = bearer ? authorization[7..].Trim() : http.Request.Cookies[Cookie];
-        if (secret is null or { Length: 0 or > 200 })
+        var given = bearer ? authorization : http.Request.Cookies[Cookie];
+        if (given is null or { Length: 0 or > 200 })
         {
             return null;
         }
 
-        // The secret itself is the key in memory: hashing it for every request would cost more than the look-up.
+        // What was given is itself the key in memory: hashing it for every request would cost more than the look-up.
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
-        if (known.TryGetValue(secret, out var found) && found.Until > now && (found.Caller is null || found.Caller.Expires > now))
+        if (known.TryGetValue(given, out var found) && found.Until > now && (found.Caller is null || found.Caller.Expires > now))
         {
             return found.Caller;
         }
 
+        var secret = bearer ? given[7..].Trim() : given;
         var hash = PeopleStore.HashOf(secret);
         var row = await people.Find(bearer ? PeopleStore.Token : PeopleStore.Session, hash, http.RequestAborted);
         var caller = row is { } someone ? new Caller(someone.Person, !bearer, hash, someone.Expires) : null;
@@ -43,18 +44,18 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
             known.Clear();
         }
 
-        known[secret] = (caller, now + (long)Kept.TotalMilliseconds);
+        known[given] = (caller, now + (long)Kept.TotalMilliseconds);
         return caller;
     }
 
     /// <summary>Forgets a secret that is no longer good.</summary>
     public void Forget(string hash)
     {
-        foreach (var (secret, entry) in known)
+        foreach (var (given, entry) in known)
         {
             if (entry.Caller?.Credential == hash)
             {
-                known.TryRemove(secret, out _);
+                known.TryRemove(given, out _);
             }
         }
     }

@@ -1,5 +1,3 @@
-using System.Collections.Immutable;
-using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Resolve;
@@ -33,6 +31,13 @@ public static class FormServing
         }
 
         var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Snapshot;
+        var asking = (path, http.Request.QueryString.Value ?? "", caller.Kind);
+        if (snapshot.Answers.TryGetValue(asking, out var answer))
+        {
+            await Write(http, snapshot, answer);
+            return;
+        }
+
         var key = path[Prefix.Length..];
         if (snapshot.Definitions.Entities.GetValueOrDefault(key) is not { } entity)
         {
@@ -56,7 +61,14 @@ public static class FormServing
         }
 
         var language = LanguageOf(http, caller, application);
-        Write(http, snapshot.Number, Bytes(snapshot, entity, caller.Roles, mode, language));
+        var bytes = Bytes(snapshot, entity, caller.Roles, mode, language);
+        // Anything may stand in a query; what is remembered of them is bounded.
+        if (snapshot.Answers.Count < 10_000)
+        {
+            snapshot.Answers[asking] = bytes;
+        }
+
+        await Write(http, snapshot, bytes);
     }
 
     public static string LanguageOf(HttpContext http, Caller caller, Application application)
@@ -81,18 +93,18 @@ public static class FormServing
         return snapshot.Forms.GetOrAdd(everything, bytes);
     }
 
-    private static void Write(HttpContext http, long release, FormBytes form)
+    private static Task Write(HttpContext http, Snapshot release, FormBytes form)
     {
         var headers = http.Response.Headers;
         headers.ETag = form.Tag;
         headers.CacheControl = "private, no-cache";
         headers.Vary = "Accept-Encoding, Cookie, Authorization";
-        headers["Bright-Release"] = release.ToString(CultureInfo.InvariantCulture);
+        headers["Bright-Release"] = release.Name;
         headers.XContentTypeOptions = "nosniff";
         if (http.Request.Headers.IfNoneMatch.ToString() is { Length: > 0 } have && (have == form.Tag || have.Split(',').Any(tag => tag.Trim() is var one && (one == form.Tag || one == "W/" + form.Tag || one == "*"))))
         {
             http.Response.StatusCode = 304;
-            return;
+            return Task.CompletedTask;
         }
 
         var accepted = http.Request.Headers.AcceptEncoding.ToString();
@@ -106,10 +118,8 @@ public static class FormServing
 
         headers.ContentType = "application/json; charset=utf-8";
         headers.ContentLength = body.Length;
-        http.Response.BodyWriter.Write(body);
+        return http.Response.Body.WriteAsync(body, 0, body.Length, http.RequestAborted);
     }
-
-    private static void Write(this System.Buffers.IBufferWriter<byte> writer, ReadOnlySpan<byte> bytes) => System.Buffers.BuffersExtensions.Write(writer, bytes);
 
     /// <summary>Says in the OpenAPI document what the middleware answers.</summary>
     public static void MapForms(this IEndpointRouteBuilder api) =>

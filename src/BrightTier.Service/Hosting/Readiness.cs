@@ -18,11 +18,12 @@ public sealed class Readiness
             ? Problems.Write(http, 503, "not-ready", "The service is starting; please try again in a moment.")
             : next(http);
 
+    /// <summary>Brings everything into place; the service answers calls from then on.</summary>
     public async Task Prepare(IServiceProvider services, CancellationToken cancel)
     {
         await using (var context = await services.GetRequiredService<IDbContextFactory<StorageContext>>().CreateDbContextAsync(cancel))
         {
-            await context.Database.MigrateAsync(cancel);
+            await context.MigrateIfNeeded(cancel);
         }
 
         var releases = services.GetRequiredService<CurrentRelease>();

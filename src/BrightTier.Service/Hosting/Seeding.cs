@@ -22,7 +22,7 @@ public sealed class Seeding(
         {
             await FromFolder(folder, cancel);
         }
-        else if ((await people.List(cancel)).Count == 0)
+        else if (releases.Snapshot.Number == 0 && (await people.List(cancel)).Count == 0)
         {
             await people.Put(new PersonRow { Id = "administrator", Name = "Administrator", Roles = "administrator", Language = "en" }, cancel);
             var (secret, _) = await people.Issue(PeopleStore.Token, "administrator", "first", TimeSpan.FromDays(30), cancel);
@@ -38,9 +38,9 @@ public sealed class Seeding(
             throw new InvalidOperationException($"The folder to begin with, {folder}, is not there.");
         }
 
-        await SeedPeople(Path.Combine(folder, "people.yaml"), cancel);
         if (releases.Snapshot.Number == 0)
         {
+            await SeedPeople(Path.Combine(folder, "people.yaml"), cancel);
             var references = new List<DraftReference>();
             foreach (var file in Directory.EnumerateFiles(folder, "*.yaml", SearchOption.AllDirectories).Order(StringComparer.Ordinal).Where(file => Path.GetFileName(file) != "people.yaml"))
             {

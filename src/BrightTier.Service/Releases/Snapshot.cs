@@ -17,6 +17,7 @@ public sealed class Snapshot
     public Snapshot(long number, IEnumerable<Document> documents)
     {
         Number = number;
+        Name = number.ToString(System.Globalization.CultureInfo.InvariantCulture);
         var all = documents.ToArray();
         Definitions = DefinitionsOf(all);
         Layouts = all.OfType<Document.OfLayout>().Select(document => document.Layout).ToImmutableSortedDictionary(layout => layout.Key, layout => layout, StringComparer.Ordinal);
@@ -28,7 +29,13 @@ public sealed class Snapshot
 
     public ImmutableSortedDictionary<string, Layout> Layouts { get; }
 
+    /// <summary>The number as the header Bright-Release has it.</summary>
+    public string Name { get; }
+
     internal ConcurrentDictionary<FormKey, FormBytes> Forms { get; } = new();
+
+    /// <summary>Answers by what was asked, to the letter, and by whom: the shortest way to the bytes.</summary>
+    internal ConcurrentDictionary<(string Path, string Query, string Kind), FormBytes> Answers { get; } = new();
 
     /// <summary>The layout users get: the one named like the entity, else the first for it, else the generated one.</summary>
     public Layout LayoutFor(Entity entity) => byEntity.GetOrAdd(entity.Key, _ =>
