@@ -28,6 +28,7 @@ public sealed class MouseTests(Chromium chromium)
         await Drag(ada, ada.Page.GetByRole(AriaRole.Button, new() { Name = "Section" }), ada.Page.Locator("[data-node='measures'] .bt-section-title"), down: -4);
         await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("Under way");
         await Drag(ada, ada.Field("draught"), ada.Page.Locator("[data-node='underWay']"));
+        await Assertions.Expect(ada.Page.Locator("[data-node='underWay'] [data-field='draught']")).ToHaveCountAsync(1);
         await ada.Page.Locator("[data-node='underWay'] .bt-section-title").ClickAsync(new() { Force = true });
         await ada.Page.GetByLabel("Visible when").FillAsync("record.propulsion == 'sail'");
         await ada.Page.Keyboard.PressAsync("Enter");

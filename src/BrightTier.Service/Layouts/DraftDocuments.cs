@@ -182,7 +182,14 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     {
         var change = new ChangeRow
         {
-            Kind = row.Kind, Key = row.Key, Revision = row.Revision, Label = label, Edits = ToJson(edits), Inverse = ToJson(inverse), At = row.ChangedAt, By = row.ChangedBy,
+            Kind = row.Kind,
+            Key = row.Key,
+            Revision = row.Revision,
+            Label = label,
+            Edits = ToJson(edits),
+            Inverse = ToJson(inverse),
+            At = row.ChangedAt,
+            By = row.ChangedBy,
         };
         if (!await store.Save(row, expected, change, cancel))
         {
@@ -194,7 +201,12 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     private DraftRow NewRow(Document document, long revision, string by) => new()
     {
-        Kind = document.Kind.Name(), Key = document.Key, Revision = revision, Content = Documents.Write(document), ChangedAt = time.GetUtcNow().ToUnixTimeMilliseconds(), ChangedBy = by,
+        Kind = document.Kind.Name(),
+        Key = document.Key,
+        Revision = revision,
+        Content = Documents.Write(document),
+        ChangedAt = time.GetUtcNow().ToUnixTimeMilliseconds(),
+        ChangedBy = by,
     };
 
     public static string ToJson(IReadOnlyList<Edit> edits) => Encoding.UTF8.GetString(Bytes(writer => TreeJson.Write(writer, edits)).Span);

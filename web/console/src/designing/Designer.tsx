@@ -79,8 +79,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     const { done, inserted } = await change(edits, `${'node' in subject ? 'Move' : 'Place'} ${what} ${describe(chosen, nameOf)}`);
     if (!done) return;
     const made = 'node' in subject ? subject.node : done.filter((edit) => edit.op === 'insert').flatMap((edit) => [...walk(edit.node as TreeNode)]).findLast((node) => ('field' in subject ? node.kind === 'field' : node.kind === subject.part))?.id;
-    if (made) setSelected(made);
-    else if (inserted) setSelected(inserted);
+    // What somebody selected while the answer was on its way stays selected.
+    setSelected((now) => (now === selected ? (made ?? inserted ?? now) : now));
   };
   const remove = (id: string) => {
     if (!tree) return;
