@@ -24,8 +24,9 @@ public sealed class MouseTests(Chromium chromium)
         await Drag(ada, ada.Field("homePort"), ada.Field("keeper"), right: 12);
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("1 change not published");
         await Window.Eventually(async () => (await ada.Rows()).ShouldContain("keeper homePort berth"));
-        ada.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync("Under way");
         await Drag(ada, ada.Page.GetByRole(AriaRole.Button, new() { Name = "Section" }), ada.Page.Locator("[data-node='measures'] .bt-section-title"), down: -4);
+        await ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "What is the section called?" }).FillAsync("Under way");
+        await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("Under way");
         await Drag(ada, ada.Field("draught"), ada.Page.Locator("[data-node='underWay']"));
         await Assertions.Expect(ada.Page.Locator("[data-node='underWay'] [data-field='draught']")).ToHaveCountAsync(1);
@@ -57,6 +58,7 @@ public sealed class MouseTests(Chromium chromium)
         await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("Saved.");
 
         // And back.
+        ada.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Done" }).ClickAsync();
         await ada.Go("releases", ".releases li");
         await ada.Page.Locator(".releases li").Filter(new() { HasText = "as supplied" }).GetByRole(AriaRole.Button, new() { Name = "Restore" }).ClickAsync();

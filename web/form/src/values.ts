@@ -1,5 +1,5 @@
 import { Moment, type Value } from './conditions.ts';
-import { say, type Language } from './texts.ts';
+import { isRightToLeft, say, type Language } from './texts.ts';
 import type { FieldType, Json } from './types.ts';
 
 /** Whether a field's values are typed as a number. */
@@ -78,9 +78,12 @@ export function display(field: FieldType, value: Json | undefined, language: str
       return String(value).split('/').slice(1).join('/');
     default:
       if (!isNumeric(field.type)) return String(value);
-      return typeof value === 'number' ? `${formatNumber(value, field, language)}${field.unit ? `\u00a0${field.unit}` : ''}` : String(value);
+      // A figure and its unit are read from left to right, whatever surrounds them: isolated by the marks of UAX #9.
+      return typeof value === 'number' ? isolate(`${formatNumber(value, field, language)}${field.unit ? `\u00a0${field.unit}` : ''}`, language) : String(value);
   }
 }
+
+const isolate = (text: string, language: Language) => (isRightToLeft(language) ? `\u2066${text}\u2069` : text);
 
 const label = (field: FieldType, key: string) => field.choices?.find((choice) => choice.key === key)?.label ?? key;
 

@@ -5,6 +5,7 @@ import { address } from '../shell/location.ts';
 import { may, surroundings, useSession } from '../shell/session.tsx';
 import { Canvas } from './Canvas.tsx';
 import './designer.css';
+import { NameDialog, namedBy } from './NameDialog.tsx';
 import { Outline } from './Outline.tsx';
 import { Palette } from './Palette.tsx';
 import { describe, places, removal, step, type Place, type Subject } from './placing.ts';
@@ -28,6 +29,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const [trying, setTrying] = useState(false);
   const [publishing, setPublishing] = useState(false);
   const [placing, setPlacing] = useState<{ subject: Subject; places: Place[]; at: number }>();
+  const [naming, setNaming] = useState<{ part: string; answer: (name: string | undefined) => void }>();
   const [left, setLeft] = useState<'fields' | 'outline'>('fields');
   const root = useRef<HTMLDivElement>(null);
   const form = usePreview(draft, { ...eyes, showHidden: eyes.showHidden && !trying });
@@ -72,8 +74,11 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   };
   const place = async (chosen: Place, subject: Subject) => {
     setPlacing(undefined);
-    const named = 'part' in subject ? await askName(subject.part) : undefined;
-    if (named === null) return;
+    const property = 'part' in subject ? namedBy(subject.part) : undefined;
+    const name = property && 'part' in subject ? await new Promise<string | undefined>((answer) => setNaming({ part: subject.part, answer })) : undefined;
+    setNaming(undefined);
+    if (property && !name) return;
+    const named = property && name ? { [property]: name } : undefined;
     const edits = named ? chosen.edits.map((edit) => (edit.op === 'insert' && edit.node.kind === ('part' in subject ? subject.part : '') ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, ...named } } } : edit)) : chosen.edits;
     const what = 'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? subject.part : nameOf(subject.node);
     const { done, inserted } = await change(edits, `${'node' in subject ? 'Move' : 'Place'} ${what} ${describe(chosen, nameOf)}`);
@@ -229,17 +234,10 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
           ))}
         </ul>
       </details>
+      {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
       {publishing && <PublishDialog draft={draft} title={`the ${title.toLowerCase()} form`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
     </div>
   );
-
-  /** Names are asked for when something is made, so that nothing is called Section 3; null when one thinks better of it. */
-  async function askName(part: string): Promise<Record<string, string> | null | undefined> {
-    if (part === 'divider' || part === 'spacer') return undefined;
-    const asked = { page: 'What is the tab called?', section: 'What is the section called?', heading: 'What does the heading say?', text: 'What does the text say?' }[part] ?? '';
-    const given = window.prompt(asked)?.trim();
-    return given ? { [part === 'page' || part === 'section' ? 'title' : part]: given } : null;
-  }
 }
 
 function* walkUp(tree: TreeNode, id: string): Generator<TreeNode> {

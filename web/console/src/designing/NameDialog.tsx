@@ -1,0 +1,26 @@
+import { useEffect, useRef, useState } from 'react';
+
+const questions: Record<string, string> = { page: 'What is the tab called?', section: 'What is the section called?', heading: 'What does the heading say?', text: 'What does the text say?' };
+
+/** The property that names a part, for those that must say something. */
+export const namedBy = (part: string): string | undefined => (part in questions ? (part === 'page' || part === 'section' ? 'title' : part) : undefined);
+
+/** Asks for a part's name before it is made, so that nothing is called Section 3. */
+export function NameDialog({ part, onDone }: { part: string; onDone: (name: string | undefined) => void }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [name, setName] = useState('');
+  const given = useRef<string>(undefined);
+  useEffect(() => dialog.current?.showModal(), []);
+  return (
+    <dialog ref={dialog} className="dialog" aria-labelledby="name-question" onClose={() => onDone(given.current)}>
+      <form method="dialog" onSubmit={() => { given.current = name.trim() || undefined; }}>
+        <label id="name-question" htmlFor="part-name">{questions[part]}</label>
+        <input id="part-name" className="tool-input" autoFocus autoComplete="off" dir="auto" value={name} onChange={(event) => setName(event.target.value)} />
+        <div className="dialog-acts">
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>Leave it</button>
+          <button type="submit" className="button primary" disabled={!name.trim()}>Place it</button>
+        </div>
+      </form>
+    </dialog>
+  );
+}
