@@ -149,7 +149,7 @@ function Control({ rule, id, value, text, standard, onSet, onText }: ControlProp
     case 'number':
       return (
         <span className="property-number">
-          <Typed id={id} value={text} hint={standard ?? 'shared'} onDone={(next) => (next === '' ? onSet(null) : Number.isInteger(Number(next)) ? onSet(Number(next)) : undefined)} number={{ min: rule.min ?? 0, max: rule.max ?? 99 }} />
+          <Typed id={id} value={text} hint={standard ?? (rule.name === 'span' ? 'shared' : 'usual')} onDone={(next) => (next === '' ? onSet(null) : Number.isInteger(Number(next)) ? onSet(Number(next)) : undefined)} number={{ min: rule.min ?? 0, max: rule.max ?? 99 }} />
         </span>
       );
     case 'word':

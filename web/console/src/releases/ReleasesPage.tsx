@@ -2,6 +2,13 @@ import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type Release } from '../api/client.ts';
 import { may, useSession } from '../shell/session.tsx';
 
+/** What a release changed, in words; long lists as a count. */
+function changed(release: Release): string {
+  const documents = release.documents.filter((document) => document.change !== 'unchanged');
+  if (documents.length > 4) return `${documents.length} documents, ${documents.filter((document) => document.change === 'added').length} of them new`;
+  return documents.map((document) => `${document.kind} ${document.key} ${document.change}`).join(', ') || 'Nothing changed';
+}
+
 /** Every release there was, what it changed, and the way back to it. */
 export function ReleasesPage() {
   const session = useSession();
@@ -31,7 +38,7 @@ export function ReleasesPage() {
             <b className="release-number">{release.number}</b>
             <div>
               <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}</p>
-              <p className="release-about">{new Date(release.at).toLocaleString()} by {release.by}. {release.documents.filter((document) => document.change !== 'unchanged').map((document) => `${document.kind} ${document.key} ${document.change}`).join(', ') || 'Nothing changed'}</p>
+              <p className="release-about">{new Date(release.at).toLocaleString()} by {release.by}. {changed(release)}</p>
             </div>
             {!release.current && may(session, 'publish') && <button type="button" className="button" onClick={() => restore(release)}>Restore</button>}
           </li>
