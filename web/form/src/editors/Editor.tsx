@@ -1,33 +1,11 @@
-import type { FieldItem, FieldType, Json } from '../types.ts';
 import { useStore } from '../hooks.ts';
 import { say } from '../texts.ts';
 import { display, isEmpty } from '../values.ts';
 import { CheckEditor, ChecksEditor, RadioEditor, SelectEditor, StarsEditor, YesNoEditor } from './choosing.tsx';
 import { DateEditor, DateTimeEditor, LineEditor, LinesEditor, NumberEditor, SliderEditor, TimeEditor } from './typing.tsx';
+import type { EditorProps } from './props.ts';
 import { FileEditor } from './FileEditor.tsx';
 import { LookUpEditor } from './LookUpEditor.tsx';
-
-/** What every editor is given. Values are the record's own, as JSON has them; null is empty. */
-export interface EditorProps {
-  item: FieldItem;
-  type: FieldType;
-  value: Json;
-  id: string;
-  labelId: string;
-  required: boolean;
-  readOnly: boolean;
-  invalid: boolean;
-  describedBy: string | undefined;
-  onChange: (value: Json) => void;
-}
-
-/** Attributes every native control has in common. */
-export const common = (props: EditorProps) => ({
-  id: props.id,
-  'aria-required': props.required || undefined,
-  'aria-invalid': props.invalid || undefined,
-  'aria-describedby': props.describedBy,
-});
 
 const editors: Record<string, (props: EditorProps) => React.JSX.Element> = {
   line: LineEditor, 'e-mail': LineEditor, phone: LineEditor, 'web-address': LineEditor, lines: LinesEditor,

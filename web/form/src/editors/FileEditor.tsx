@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useStore } from '../hooks.ts';
 import { say } from '../texts.ts';
-import { common, type EditorProps } from './Editor.tsx';
+import { common, type EditorProps } from './props.ts';
 
 /** A file or an image: chosen, dropped or pasted; stored at once, named by the record when it is saved. */
 export function FileEditor(props: EditorProps) {

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useStore } from '../hooks.ts';
 import { say } from '../texts.ts';
 import type { RecordName } from '../types.ts';
-import { common, type EditorProps } from './Editor.tsx';
+import { common, type EditorProps } from './props.ts';
 
 /** Searches the records a reference may point at while one types: the combobox pattern of the ARIA practices, with a list box. */
 export function LookUpEditor(props: EditorProps) {

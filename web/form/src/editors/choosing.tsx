@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import { useStore } from '../hooks.ts';
 import { say } from '../texts.ts';
 import type { FieldType, Json } from '../types.ts';
-import { common, type EditorProps } from './Editor.tsx';
+import { common, type EditorProps } from './props.ts';
 
 /** Retired choices are offered only to the record that has one. */
 const offered = (type: FieldType, value: Json) => (type.choices ?? []).filter((choice) => !choice.retired || choice.key === value || (Array.isArray(value) && value.includes(choice.key)));

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useStore } from '../hooks.ts';
 import { formatNumber, fromLocal, parseNumber, toLocal } from '../values.ts';
-import { common, type EditorProps } from './Editor.tsx';
+import { common, type EditorProps } from './props.ts';
 
 const text = (value: EditorProps['value']) => (value === null ? '' : String(value));
 
