@@ -1,0 +1,165 @@
+using System.Collections.Immutable;
+using BrightTier.Core.Entities;
+using BrightTier.Records;
+using BrightTier.Testing;
+
+namespace BrightTier.Service.Tests;
+
+/// <summary>What every kind of business database must do; each implementation is one subclass.</summary>
+public abstract class RecordStoreTests : IAsyncLifetime
+{
+    private static readonly Stamp Stamp = new("ada", new DateTimeOffset(2026, 11, 23, 9, 0, 0, TimeSpan.Zero));
+
+    private static readonly Entity Pier = Make("pier", new Field { Key = "name", Label = Texts.Of("Name"), Type = FieldType.Text });
+
+    private static readonly Entity Boat = Make(
+        "boat",
+        Of("name", FieldType.Text),
+        Of("number", FieldType.Text) with { Unique = true },
+        Of("notes", FieldType.LongText), Of("crew", FieldType.Integer), Of("length", FieldType.Decimal), Of("fee", FieldType.Money), Of("afloat", FieldType.Boolean),
+        Of("built", FieldType.Date), Of("leaves", FieldType.Time), Of("seenAt", FieldType.DateTime), Of("hull", FieldType.Choice), Of("gear", FieldType.Choices),
+        Of("pier", FieldType.Reference) with { Target = "pier" }, Of("stars", FieldType.Rating));
+
+    private IRecordStore store = null!;
+
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    protected abstract IRecordStore Open();
+
+    public async ValueTask InitializeAsync()
+    {
+        store = Open();
+        await store.Define(With(Pier, Boat), Cancel);
+    }
+
+    public ValueTask DisposeAsync()
+    {
+        GC.SuppressFinalize(this);
+        return ValueTask.CompletedTask;
+    }
+
+    [Fact]
+    public async Task Every_type_of_value_comes_back_as_it_went_in()
+    {
+        var pier = await Create(Pier, ("name", "North"));
+        var values = new (string, object?)[]
+        {
+            ("name", "O'Hara \"the\" \\ ; DROP TABLE boat --"), ("number", "1"), ("notes", "two\nlines"), ("crew", long.MaxValue), ("length", 9.75m), ("fee", 12_345_678.90m), ("afloat", false),
+            ("built", new DateOnly(1904, 2, 29)), ("leaves", new TimeOnly(23, 59)), ("seenAt", new DateTimeOffset(2026, 7, 1, 4, 5, 6, TimeSpan.Zero)), ("hull", "mono"), ("gear", ImmutableArray.Create("vhf", "ais")),
+            ("pier", pier.Id), ("stars", 5L),
+        };
+
+        var made = await Create(Boat, values);
+        var read = (await store.Find(Boat, made.Id, Cancel))!;
+
+        foreach (var (key, value) in values)
+        {
+            (read.Values[key] is ImmutableArray<string> list ? string.Join(',', list) : read.Values[key]).ShouldBe(value is ImmutableArray<string> given ? string.Join(',', given) : value, key);
+        }
+
+        (read.Version, read.CreatedBy, read.ChangedAt).ShouldBe((1, "ada", Stamp.At));
+    }
+
+    [Fact]
+    public async Task Defining_again_changes_nothing_and_defining_more_keeps_what_is_there()
+    {
+        var made = await Create(Boat, ("name", "Curlew"), ("number", "2"));
+        var wider = Boat with { Fields = [.. Boat.Fields, Of("colour", FieldType.Text)] };
+
+        await store.Define(With(Pier, Boat), Cancel);
+        await store.Define(With(Pier, wider), Cancel);
+
+        var read = (await store.Find(wider, made.Id, Cancel))!;
+        (read.Values["name"], read.Values["colour"]).ShouldBe(("Curlew", null));
+    }
+
+    [Fact]
+    public async Task A_change_counts_only_for_the_version_it_was_made_for()
+    {
+        var made = await Create(Boat, ("name", "Curlew"), ("number", "3"));
+        var changed = (await store.Change(Boat, made.Id, 1, Values(("crew", 2L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Saved>().Record;
+        (changed.Version, changed.Values["crew"], changed.Values["name"]).ShouldBe((2, 2L, "Curlew"));
+
+        (await store.Change(Boat, made.Id, 1, Values(("crew", 3L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Outdated>().Current.Values["crew"].ShouldBe(2L);
+        (await store.Change(Boat, 4711, 1, Values(("crew", 3L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Missing>();
+    }
+
+    [Fact]
+    public async Task Uniqueness_and_references_are_kept_by_the_database()
+    {
+        var pier = await Create(Pier, ("name", "South"));
+        await Create(Boat, ("number", "4"), ("pier", pier.Id));
+
+        (await store.Create(Boat, Values(("number", "4")), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Taken>().Field.Key.ShouldBe("number");
+        (await store.Create(Boat, Values(("number", "5"), ("pier", 4711L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Dangling>().Field.Key.ShouldBe("pier");
+        (await store.Delete(Pier, pier.Id, 1, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Referred>().Entity.ShouldBe("boat");
+        (await store.Find(Pier, pier.Id, Cancel)).ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task What_is_deleted_can_be_brought_back_under_its_number()
+    {
+        var made = await Create(Boat, ("name", "Avocet"), ("number", "6"), ("gear", ImmutableArray.Create("radar")));
+        await store.Delete(Boat, made.Id, 1, Stamp, Cancel);
+        (await store.Find(Boat, made.Id, Cancel)).ShouldBeNull();
+
+        var back = (await store.Restore(Boat, made.Id, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Saved>().Record;
+
+        (back.Id, back.Version, back.Values["name"]).ShouldBe((made.Id, 3, "Avocet"));
+        (await store.Restore(Boat, 4711, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Missing>();
+    }
+
+    [Fact]
+    public async Task Pages_follow_each_other_without_gap_in_every_order_with_empty_values_last()
+    {
+        for (var i = 0; i < 23; i++)
+        {
+            await Create(Boat, ("number", $"P{i}"), ("crew", i % 4 == 0 ? null : (long)(i % 3)), ("name", i % 5 == 0 ? null : $"{"bBaA"[i % 4]}{i}"));
+        }
+
+        foreach (var (sort, descending) in new[] { ("crew", false), ("crew", true), ("name", false), ("name", true) })
+        {
+            var all = new List<StoredRecord>();
+            string? after = null;
+            do
+            {
+                var page = await store.List(Boat, new RecordQuery(null, [], Boat.Find(sort), descending, after, 4), Cancel);
+                all.AddRange(page.Records);
+                after = page.Next;
+            }
+            while (after is not null);
+
+            all.Select(record => record.Id).ShouldBeUnique();
+            all.Count.ShouldBe(23);
+            all.SkipWhile(record => record.Values[sort] is not null).ShouldAllBe(record => record.Values[sort] == null);
+        }
+
+        await Should.ThrowAsync<CursorException>(() => store.List(Boat, new RecordQuery(null, [], null, false, "%%%", 4), Cancel));
+    }
+
+    [Fact]
+    public async Task A_search_takes_its_text_to_the_letter()
+    {
+        await Create(Boat, ("number", "S1"), ("name", "100% sail"));
+        await Create(Boat, ("number", "S2"), ("name", "100 sails"));
+        async Task<long> Found(string text) => (await store.List(Boat, new RecordQuery(text, [Boat.Find("name")!], null, false, null, 10), Cancel)).Total;
+
+        (await Found("100%"), await Found("SAIL"), await Found("_"), await Found("' OR 1=1 --")).ShouldBe((1, 2, 0, 0));
+    }
+
+    private async Task<StoredRecord> Create(Entity entity, params (string Key, object? Value)[] values) =>
+        (await store.Create(entity, Values(values), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Saved>().Record;
+
+    private static Dictionary<string, object?> Values(params (string Key, object? Value)[] values) => values.ToDictionary(pair => pair.Key, pair => pair.Value);
+
+    private static Field Of(string key, FieldType type) => new() { Key = key, Label = Texts.Of(key), Type = type };
+
+    private static Entity Make(string key, params Field[] fields) => new() { Key = key, Label = Texts.Of(key), Plural = Texts.Of(key), Display = "{name}", Fields = [.. fields] };
+
+    private static Definitions With(params Entity[] entities) => Definitions.Empty with { Entities = entities.ToImmutableSortedDictionary(entity => entity.Key, entity => entity) };
+}
+
+public sealed class SqliteRecordStoreTests : RecordStoreTests
+{
+    protected override IRecordStore Open() => new SqliteRecordStore(Path.Combine(RunningService.NewFolder(), "records.db"));
+}
