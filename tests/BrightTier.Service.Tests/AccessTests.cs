@@ -136,6 +136,17 @@ public sealed class AccessTests(DemoService service)
     }
 
     [Fact]
+    public async Task A_token_that_is_not_known_is_said_to_be_unknown()
+    {
+        using var http = await service.Http();
+        using var signIn = await http.PostAsJsonAsync("api/session", new { token = "bt_nonsense" }, Cancel);
+        ((int)signIn.StatusCode, (await signIn.Problem()).Code).ShouldBe((401, "token-unknown"));
+        http.DefaultRequestHeaders.Authorization = new("Bearer", "bt_nonsense");
+        using var call = await http.GetAsync("api/entities", Cancel);
+        ((int)call.StatusCode, (await call.Problem()).Code).ShouldBe((401, "token-unknown"));
+    }
+
+    [Fact]
     public async Task A_signed_out_session_is_over()
     {
         using var http = await service.Http();

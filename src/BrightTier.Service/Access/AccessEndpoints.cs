@@ -59,7 +59,7 @@ public static class AccessEndpoints
         if (body.Token is { } token)
         {
             person = (await people.Find(PeopleStore.Token, PeopleStore.HashOf(token), cancel))?.Person
-                ?? throw new RefusedException(401, "token-unknown", "This token is not known or has expired; make a new one with 'brighttier token create'.");
+                ?? throw Callers.TokenUnknown();
         }
         else
         {

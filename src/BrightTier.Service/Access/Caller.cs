@@ -51,7 +51,12 @@ public static class Callers
 
     /// <exception cref="RefusedException">401: nobody is signed in.</exception>
     public static Caller Caller(this HttpContext http) =>
-        http.CallerOrNull() ?? throw new RefusedException(401, "not-signed-in", "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'.");
+        http.CallerOrNull() ?? throw (http.Request.Headers.Authorization.Count > 0
+            ? TokenUnknown()
+            : new RefusedException(401, "not-signed-in", "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'."));
+
+    public static RefusedException TokenUnknown() =>
+        new(401, "token-unknown", "This token is not known or has expired; sign in and make a new one with POST /api/tokens.");
 
     /// <summary>The caller, if one of their roles allows an act.</summary>
     /// <exception cref="RefusedException">401 or 403.</exception>
