@@ -1,4 +1,4 @@
-.PHONY: demo test build bench tools test-tools web client service format
+.PHONY: vectors demo test build bench tools test-tools web client service format
 
 demo: build
 	@scripts/demo.sh
@@ -42,3 +42,9 @@ tests-build:
 
 format:
 	@dotnet format --no-restore
+
+# The conformance data both evaluators are held to, made anew from the package, and the trees that travel to the browser.
+vectors: web/node_modules/.package-lock.json
+	@node scripts/cel-vectors.mjs
+	@dotnet build tests/BrightTier.Core.Tests -c Release --nologo -v q
+	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -method "*carr*" -method "*hold_what*"

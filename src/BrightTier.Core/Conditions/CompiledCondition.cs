@@ -57,6 +57,32 @@ public static class CompiledCondition
                 }
 
                 break;
+            case Expression.MapOf map:
+                Open("map");
+                foreach (var (key, value) in map.Entries)
+                {
+                    Write(writer, key);
+                    Write(writer, value);
+                }
+
+                break;
+            case Expression.Over over:
+                Open("over");
+                writer.WriteStringValue(over.Macro);
+                Write(writer, over.Target);
+                writer.WriteStringValue(over.Variable);
+                Write(writer, over.Body);
+                if (over.Only is { } only)
+                {
+                    Write(writer, only);
+                }
+
+                break;
+            case Expression.Matches matches:
+                Open("matches");
+                Write(writer, matches.Target);
+                Write(writer, matches.Pattern);
+                break;
             case Expression.Call call:
                 Open("call");
                 writer.WriteStringValue(call.Function);
@@ -74,6 +100,73 @@ public static class CompiledCondition
         {
             writer.WriteStartArray();
             writer.WriteStringValue(operation);
+        }
+    }
+
+    /// <summary>
+    /// A list of steps: <c>{"take": [first, last, …], "categories": [], "not": true, "fold": true}</c>, <c>{"split": [a, b]}</c>, <c>{"jump": a}</c>,
+    /// <c>{"at": place}</c> and, last, <c>{"match": true}</c>. Browsers run it as <see cref="PatternProgram"/> does.
+    /// </summary>
+    public static void Write(Utf8JsonWriter writer, PatternProgram program)
+    {
+        writer.WriteStartArray();
+        foreach (var step in program.Steps)
+        {
+            writer.WriteStartObject();
+            switch (step)
+            {
+                case PatternStep.Take take:
+                    Numbers("take", take.Ranges);
+                    if (!take.Categories.IsEmpty)
+                    {
+                        writer.WriteStartArray("categories");
+                        foreach (var category in take.Categories)
+                        {
+                            writer.WriteStringValue(category);
+                        }
+
+                        writer.WriteEndArray();
+                    }
+
+                    Flag("not", take.Not);
+                    Flag("fold", take.Fold);
+                    break;
+                case PatternStep.Split split:
+                    Numbers("split", [split.First, split.Second]);
+                    break;
+                case PatternStep.Jump jump:
+                    writer.WriteNumber("jump", jump.To);
+                    break;
+                case PatternStep.At place:
+                    writer.WriteString("at", place.Place);
+                    break;
+                case PatternStep.Match:
+                    Flag("match", true);
+                    break;
+            }
+
+            writer.WriteEndObject();
+        }
+
+        writer.WriteEndArray();
+
+        void Numbers(string name, IEnumerable<int> numbers)
+        {
+            writer.WriteStartArray(name);
+            foreach (var number in numbers)
+            {
+                writer.WriteNumberValue(number);
+            }
+
+            writer.WriteEndArray();
+        }
+
+        void Flag(string name, bool on)
+        {
+            if (on)
+            {
+                writer.WriteBoolean(name, true);
+            }
         }
     }
 

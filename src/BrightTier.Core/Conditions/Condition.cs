@@ -1,32 +1,86 @@
+using System.Collections.Concurrent;
 using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
 using BrightTier.Core.Entities;
 
 namespace BrightTier.Core.Conditions;
 
+/// <summary>A condition's tree, or every problem there is with its text.</summary>
+public sealed record Compiled(Expression? Expression, IReadOnlyList<ConditionProblem> Problems);
+
 /// <summary>Parses and types a condition in one step.</summary>
 public static class Condition
 {
-    /// <summary>The tree, or every problem there is.</summary>
-    public static (Expression? Expression, IReadOnlyList<ConditionProblem> Problems) Compile(string text, Entity entity, Definitions definitions)
+    /// <summary>Conditions compiled against definitions that are still in use. The same text is compiled once, however often it is asked for.</summary>
+    private static readonly ConditionalWeakTable<Definitions, ConcurrentDictionary<Key, Compiled>> Known = [];
+
+    private readonly record struct Key(Entity Entity, string Text)
+    {
+        public bool Equals(Key other) => ReferenceEquals(Entity, other.Entity) && Text == other.Text;
+
+        public override int GetHashCode() => HashCode.Combine(RuntimeHelpers.GetHashCode(Entity), Text);
+    }
+
+    /// <summary>The tree, or every problem there is. A step through a reference reads as one name, <c>berth.zone</c>, of the record.</summary>
+    public static Compiled Compile(string text, Entity entity, Definitions definitions) =>
+        Known.GetOrCreateValue(definitions).GetOrAdd(new Key(entity, text), static (key, all) => CompileNew(key.Text, key.Entity, all), definitions);
+
+    private static Compiled CompileNew(string text, Entity entity, Definitions definitions)
     {
         var (expression, problem) = Parser.Parse(text);
         if (expression is null)
         {
-            return (null, [problem!]);
+            return new Compiled(null, [problem!]);
         }
 
         var problems = TypeChecker.Check(expression, entity, definitions);
-        return problems.Count == 0 ? (expression, problems) : (null, problems);
+        return problems.Count == 0 ? new Compiled(Flat(expression, entity), problems) : new Compiled(null, problems);
     }
 
-    /// <summary>A record's values as conditions see them; fields without a value are null, as are the entity's fields that are absent.</summary>
-    public static IReadOnlyDictionary<string, object?> Values(Entity entity, IReadOnlyDictionary<string, object?> record) =>
-        entity.Fields.ToDictionary(field => field.Key, field => Value(record.GetValueOrDefault(field.Key)), StringComparer.Ordinal);
+    /// <summary>record.berth.zone as the one read it is.</summary>
+    private static Expression Flat(Expression expression, Entity entity) => expression switch
+    {
+        Expression.Select { Target: Expression.Select { Target: Expression.Name { Identifier: "record" } record } step } select when entity.Find(step.Field)?.Type is FieldType.Reference =>
+            new Expression.Select(record, $"{step.Field}.{select.Field}", select.FieldAt, select.At),
+        Expression.Select select => select with { Target = Flat(select.Target, entity) },
+        Expression.Has has => has with { Operand = (Expression.Select)Flat(has.Operand, entity) },
+        Expression.Index index => index with { Target = Flat(index.Target, entity), Key = Flat(index.Key, entity) },
+        Expression.Call call => call with { Arguments = [.. call.Arguments.Select(argument => Flat(argument, entity))] },
+        Expression.Unary unary => unary with { Operand = Flat(unary.Operand, entity) },
+        Expression.Binary binary => binary with { Left = Flat(binary.Left, entity), Right = Flat(binary.Right, entity) },
+        Expression.Conditional conditional => conditional with { Test = Flat(conditional.Test, entity), Then = Flat(conditional.Then, entity), Otherwise = Flat(conditional.Otherwise, entity) },
+        Expression.ListOf list => list with { Elements = [.. list.Elements.Select(element => Flat(element, entity))] },
+        Expression.MapOf map => map with { Entries = [.. map.Entries.Select(entry => (Flat(entry.Key, entity), Flat(entry.Value, entity)))] },
+        Expression.Over over => over with { Target = Flat(over.Target, entity), Only = over.Only is { } only ? Flat(only, entity) : null, Body = Flat(over.Body, entity) },
+        Expression.Matches matches => matches with { Target = Flat(matches.Target, entity) },
+        _ => expression,
+    };
+
+    /// <summary>
+    /// A record's values as conditions see them; fields without a value are null, as are the entity's fields that are absent. Of records pointed
+    /// at, their values come as <paramref name="related"/>, by the reference's key; a reference that is empty leads to nothing but nulls.
+    /// </summary>
+    public static IReadOnlyDictionary<string, object?> Values(
+        Entity entity, IReadOnlyDictionary<string, object?> record, IReadOnlyDictionary<string, IReadOnlyDictionary<string, object?>>? related = null, IEnumerable<string>? steps = null)
+    {
+        var values = entity.Fields.ToDictionary(field => field.Key, field => Value(record.GetValueOrDefault(field.Key)), StringComparer.Ordinal);
+        foreach (var step in steps ?? [])
+        {
+            var own = Expression.Own(step);
+            if (own != step && (record.GetValueOrDefault(own) is null || related?.ContainsKey(own) == true))
+            {
+                values[step] = related?.GetValueOrDefault(own) is { } target ? Value(target.GetValueOrDefault(step[(own.Length + 1)..])) : null;
+            }
+        }
+
+        return values;
+    }
 
     private static object? Value(object? value) => value switch
     {
         decimal number => (double)number,
-        DateOnly date => new DateTimeOffset(date.ToDateTime(TimeOnly.MinValue), TimeSpan.Zero),
+        DateOnly date => Moment.Of(date),
+        DateTimeOffset moment => Moment.Of(moment),
         TimeOnly time => time.ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture),
         ImmutableArray<string> chosen => chosen.Cast<object?>().ToArray(),
         _ => value,

@@ -2,7 +2,7 @@ using BrightTier.Core.Entities;
 
 namespace BrightTier.Core.Conditions;
 
-/// <summary>The static type of part of a condition. <see cref="Name"/> is the language's own: null_type, bool, int, double, string, timestamp, list.</summary>
+/// <summary>The static type of part of a condition. <see cref="Name"/> is the language's own: null, bool, int, double, string, timestamp, duration, list, map; and record and user, which only have fields.</summary>
 public sealed record ConditionType(string Name, ConditionType? Element = null)
 {
     public static readonly ConditionType Null = new("null");
@@ -11,6 +11,7 @@ public sealed record ConditionType(string Name, ConditionType? Element = null)
     public static readonly ConditionType Double = new("double");
     public static readonly ConditionType String = new("string");
     public static readonly ConditionType Timestamp = new("timestamp");
+    public static readonly ConditionType Duration = new("duration");
     public static readonly ConditionType Record = new("record");
     public static readonly ConditionType User = new("user");
 
@@ -18,6 +19,11 @@ public sealed record ConditionType(string Name, ConditionType? Element = null)
     public static readonly ConditionType Unknown = new("unknown");
 
     public static ConditionType ListOf(ConditionType element) => new("list", element);
+
+    /// <summary><see cref="Element"/> is the type of its values, <see cref="Key"/> that of its keys.</summary>
+    public static ConditionType MapOf(ConditionType key, ConditionType value) => new("map", value) { Key = key };
+
+    public ConditionType? Key { get; init; }
 
     /// <summary>
     /// How a field's values appear in conditions. Decimals and money are doubles, the nearest to the stored value; a reference is the number of
@@ -35,5 +41,5 @@ public sealed record ConditionType(string Name, ConditionType? Element = null)
 
     public bool IsNumber => this == Int || this == Double;
 
-    public override string ToString() => Element is null ? Name : $"{Name} of {Element}";
+    public override string ToString() => Element is null ? Name : Key is null ? $"{Name} of {Element}" : $"{Name} from {Key} to {Element}";
 }

@@ -39,6 +39,17 @@ public abstract record Expression(Span At)
 
     public sealed record ListOf(ImmutableArray<Expression> Elements, Span At) : Expression(At);
 
+    public sealed record MapOf(ImmutableArray<(Expression Key, Expression Value)> Entries, Span At) : Expression(At);
+
+    /// <summary>
+    /// A macro that goes over a list's elements or a map's keys: all, exists, exists_one, filter, map. <paramref name="Body"/> is the test,
+    /// or for map what each becomes, then with <paramref name="Only"/> as the test where there is one.
+    /// </summary>
+    public sealed record Over(string Macro, Expression Target, string Variable, Expression? Only, Expression Body, Span At) : Expression(At);
+
+    /// <summary>A test of a text against a pattern that is written out, compiled once.</summary>
+    public sealed record Matches(Expression Target, PatternProgram Pattern, Span PatternAt, Span At) : Expression(At);
+
     /// <summary>The parts directly below this one.</summary>
     public IEnumerable<Expression> Parts => this switch
     {
@@ -50,15 +61,37 @@ public abstract record Expression(Span At)
         Binary binary => [binary.Left, binary.Right],
         Conditional conditional => [conditional.Test, conditional.Then, conditional.Otherwise],
         ListOf list => list.Elements,
+        MapOf map => map.Entries.SelectMany(entry => new[] { entry.Key, entry.Value }),
+        Over { Only: { } only } over => [over.Target, only, over.Body],
+        Over over => [over.Target, over.Body],
+        Matches matches => [matches.Target],
         _ => [],
     };
 
-    /// <summary>The record's fields this reads, each once.</summary>
-    public IEnumerable<string> FieldsRead() => Walk()
+    /// <summary>What this reads of the record, each once: fields, and <c>berth.zone</c> for a step through a reference.</summary>
+    public IEnumerable<string> Reads() => Walk()
         .OfType<Select>()
         .Where(select => select.Target is Name { Identifier: "record" })
         .Select(select => select.Field)
         .Distinct();
 
-    public IEnumerable<Expression> Walk() => Parts.SelectMany(part => part.Walk()).Prepend(this);
+    /// <summary>The record's own fields this reads, each once; a step through a reference reads the reference.</summary>
+    public IEnumerable<string> FieldsRead() => Reads().Select(Own).Distinct();
+
+    /// <summary>The record's own field in something read: berth of berth.zone.</summary>
+    public static string Own(string read) => read.IndexOf('.', StringComparison.Ordinal) is var dot and > 0 ? read[..dot] : read;
+
+    public IEnumerable<Expression> Walk()
+    {
+        var waiting = new Stack<Expression>();
+        waiting.Push(this);
+        while (waiting.TryPop(out var part))
+        {
+            yield return part;
+            foreach (var below in part.Parts.Reverse())
+            {
+                waiting.Push(below);
+            }
+        }
+    }
 }

@@ -10,6 +10,9 @@ internal enum TokenKind
     Int,
     Double,
     String,
+
+    /// <summary>A field's name between backticks, which may have characters a name cannot.</summary>
+    Quoted,
     Symbol,
 }
 
@@ -60,6 +63,11 @@ internal static class Lexer
                     continue;
                 }
 
+                if (name is "b" or "B" && at < text.Length && text[at] is '\'' or '"')
+                {
+                    return (tokens, new ConditionProblem(new Span(start, 1), "bytes are not part of conditions here; write a text without 'b'"));
+                }
+
                 tokens.Add(new Token(TokenKind.Name, name, null, new Span(start, at - start)));
             }
             else if (char.IsAsciiDigit(c) || (c == '.' && at + 1 < text.Length && char.IsAsciiDigit(text[at + 1])))
@@ -70,6 +78,17 @@ internal static class Lexer
                 }
 
                 tokens.Add(token);
+            }
+            else if (c == '`')
+            {
+                var close = text.IndexOf('`', at + 1);
+                if (close <= at + 1)
+                {
+                    return (tokens, new ConditionProblem(new Span(start, 1), "the name that begins here has no closing `"));
+                }
+
+                at = close + 1;
+                tokens.Add(new Token(TokenKind.Quoted, text[(start + 1)..close], null, new Span(start, at - start)));
             }
             else if (c is '\'' or '"')
             {
@@ -162,6 +181,11 @@ internal static class Lexer
         }
 
         var span = new Span(start, at - start);
+        if (at < text.Length && text[at] is 'u' or 'U')
+        {
+            return new ConditionProblem(new Span(start, at - start + 1), "unsigned numbers are not part of conditions here; write the number without 'u'");
+        }
+
         if (at < text.Length && (char.IsAsciiLetter(text[at]) || text[at] == '_'))
         {
             return new ConditionProblem(new Span(start, at - start + 1), $"'{text[at]}' cannot follow a number directly");
@@ -187,9 +211,11 @@ internal static class Lexer
     {
         var start = at;
         var quote = text[at++];
+        var three = at + 1 < text.Length && text[at] == quote && text[at + 1] == quote;
+        at += three ? 2 : 0;
         var built = new StringBuilder();
         content = "";
-        while (at < text.Length && text[at] != quote && text[at] is not ('\n' or '\r'))
+        while (at < text.Length && !Closes(text, at, quote, three) && (three || text[at] is not ('\n' or '\r')))
         {
             if (text[at] != '\\' || raw)
             {
@@ -227,15 +253,18 @@ internal static class Lexer
             built.Append(rune.ToString());
         }
 
-        if (at >= text.Length || text[at] != quote)
+        if (!Closes(text, at, quote, three))
         {
-            return new ConditionProblem(new Span(start, at - start), $"the text that begins here has no closing {quote}");
+            return new ConditionProblem(new Span(start, at - start), $"the text that begins here has no closing {(three ? new string(quote, 3) : quote)}");
         }
 
-        at++;
+        at += three ? 3 : 1;
         content = built.ToString();
         return null;
     }
+
+    private static bool Closes(string text, int at, char quote, bool three) =>
+        at < text.Length && text[at] == quote && (!three || (at + 2 < text.Length && text[at + 1] == quote && text[at + 2] == quote));
 
     private static bool CodePoint(string digits, int radix, out Rune rune)
     {

@@ -5,7 +5,7 @@ namespace BrightTier.Core.Conditions;
 
 /// <summary>
 /// Parses conditions by the grammar of the CEL language definition: conditional, or, and, relation, addition, multiplication, unary,
-/// member, primary. Macros other than <c>has</c>, maps and messages are not part of this version and said to be so.
+/// member, primary, and the macros. Messages, bytes and unsigned numbers are not part of conditions here and said to be so.
 /// </summary>
 public sealed class Parser
 {
@@ -156,11 +156,11 @@ public sealed class Parser
         {
             if (Accept("."))
             {
-                var name = TakeName("a field or function");
-                if (Accept("("))
+                var name = TakeSelector();
+                if (name.Kind is TokenKind.Name && Accept("("))
                 {
                     var (arguments, end) = Arguments(")");
-                    target = new Expression.Call(name.Text, [target, .. arguments], true, name.At, target.At.To(end));
+                    target = Call(name, [target, .. arguments], true, target.At.To(end));
                 }
                 else
                 {
@@ -200,9 +200,7 @@ public sealed class Parser
                 }
 
                 var (arguments, end) = Arguments(")");
-                return name.Text == "has"
-                    ? Has(arguments, token.At.To(end))
-                    : new Expression.Call(name.Text, [.. arguments], false, name.At, token.At.To(end));
+                return name.Text == "has" ? Has(arguments, token.At.To(end)) : Call(name, [.. arguments], false, token.At.To(end));
             case TokenKind.Symbol when token.Text == "(":
                 next++;
                 var inner = Whole();
@@ -213,7 +211,8 @@ public sealed class Parser
                 var (elements, close) = Arguments("]");
                 return new Expression.ListOf([.. elements], token.At.To(close));
             case TokenKind.Symbol when token.Text == "{":
-                throw new Stop(new ConditionProblem(token.At, "maps are not part of conditions here"));
+                next++;
+                return Map(token.At);
             default:
                 throw new Stop(Unexpected(token, "a value"));
         }
@@ -223,6 +222,53 @@ public sealed class Parser
         arguments is [Expression.Select select]
             ? new Expression.Has(select, at)
             : throw new Stop(new ConditionProblem(at, "has() takes one field, such as has(record.keeper)"));
+
+    private static readonly string[] Macros = ["all", "exists", "exists_one", "existsOne", "filter", "map"];
+
+    /// <summary>A macro where the call is one, a test against a pattern where that is written out, a call otherwise.</summary>
+    private static Expression Call(Token name, ImmutableArray<Expression> arguments, bool member, Span at)
+    {
+        if (member && Macros.Contains(name.Text) && (arguments.Length == 3 || (name.Text == "map" && arguments.Length == 4)))
+        {
+            if (arguments[1] is not Expression.Name { Identifier: var variable })
+            {
+                throw new Stop(new ConditionProblem(arguments[1].At, $"the first thing in {name.Text}() names each element, such as {name.Text}(each, …)"));
+            }
+
+            var macro = name.Text == "existsOne" ? "exists_one" : name.Text;
+            return new Expression.Over(macro, arguments[0], variable, arguments.Length == 4 ? arguments[2] : null, arguments[^1], at);
+        }
+
+        if (name.Text == "matches" && arguments is [var target, Expression.Literal { Value: string pattern } literal])
+        {
+            var (program, problem) = PatternParser.Parse(pattern);
+            return program is null ? throw new Stop(new ConditionProblem(literal.At, $"the pattern {problem}")) : new Expression.Matches(target, program, literal.At, at);
+        }
+
+        return new Expression.Call(name.Text, arguments, member, name.At, at);
+    }
+
+    private Expression.MapOf Map(Span open)
+    {
+        var entries = ImmutableArray.CreateBuilder<(Expression, Expression)>();
+        while (!Is("}"))
+        {
+            var key = Whole();
+            Expect(":");
+            entries.Add((key, Whole()));
+            if (!Is("}"))
+            {
+                Expect(",");
+            }
+        }
+
+        return new Expression.MapOf(entries.ToImmutable(), open.To(Take().At));
+    }
+
+    /// <summary>Behind a dot any word may stand, and anything between backticks.</summary>
+    private Token TakeSelector() => Peek.Kind is TokenKind.Quoted || (Peek.Kind is TokenKind.Name && Peek.Text is not ("in" or "true" or "false" or "null"))
+        ? Take()
+        : throw new Stop(Unexpected(Peek, "a field or function"));
 
     private Token TakeName(string what)
     {

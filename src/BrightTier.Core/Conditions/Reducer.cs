@@ -32,13 +32,14 @@ public static class Reducer
                 };
         }
 
-        if (expression is not Expression.Literal && expression.Walk().OfType<Expression.Name>().All(name => known.Names.ContainsKey(name.Identifier) && Whole(expression, name, known)))
+        if (expression is Expression.Literal)
         {
-            return Evaluator.Evaluate(expression, known) switch
-            {
-                null or bool or long or double or string => new Expression.Literal(Evaluator.Evaluate(expression, known), expression.At),
-                _ => expression,
-            };
+            return expression;
+        }
+
+        if (Evaluator.Decide(expression, known) is var decided and (null or bool or long or double or string))
+        {
+            return new Expression.Literal(decided, expression.At);
         }
 
         return expression switch
@@ -47,15 +48,18 @@ public static class Reducer
             Expression.Binary binary => binary with { Left = Reduce(binary.Left, known), Right = Reduce(binary.Right, known) },
             Expression.Call call => call with { Arguments = [.. call.Arguments.Select(argument => Reduce(argument, known))] },
             Expression.ListOf list => list with { Elements = [.. list.Elements.Select(element => Reduce(element, known))] },
+            Expression.MapOf map => map with { Entries = [.. map.Entries.Select(entry => (Reduce(entry.Key, known), Reduce(entry.Value, known)))] },
             Expression.Index index => index with { Target = Reduce(index.Target, known), Key = Reduce(index.Key, known) },
+            Expression.Matches matches => matches with { Target = Reduce(matches.Target, known) },
+            // Inside a macro its own name hides one that is known.
+            Expression.Over over => over with { Target = Reduce(over.Target, known), Only = over.Only is { } only ? Reduce(only, Without(known, over.Variable)) : null, Body = Reduce(over.Body, Without(known, over.Variable)) },
             _ => expression,
         };
     }
 
-    /// <summary>A map known in part (user: its roles, not its id) is only known where the part asked for is there.</summary>
-    private static bool Whole(Expression within, Expression.Name name, Surroundings known) =>
-        known.Names[name.Identifier] is not IReadOnlyDictionary<string, object?> map
-        || within.Walk().OfType<Expression.Select>().Where(select => ReferenceEquals(select.Target, name)).All(select => map.ContainsKey(select.Field));
+    private static Surroundings Without(Surroundings known, string name) => known.Names.ContainsKey(name)
+        ? new Surroundings(known.Names.Where(pair => pair.Key != name).ToDictionary(StringComparer.Ordinal))
+        : known;
 
     private static bool IsLiteral(Expression expression, bool value) => expression is Expression.Literal { Value: bool held } && held == value;
 

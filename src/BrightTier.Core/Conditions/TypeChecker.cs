@@ -15,9 +15,10 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         ["now"] = ConditionType.Timestamp,
     };
 
-    private static readonly string[] Functions = ["size", "contains", "startsWith", "endsWith", "timestamp", "has", "int", "double", "string"];
-
     private readonly List<ConditionProblem> problems = [];
+
+    /// <summary>Names bound by the macros around the part being typed, innermost last.</summary>
+    private readonly List<(string Name, ConditionType Type)> locals = [];
 
     /// <summary>All problems of a condition that must be of type bool; none means it is right.</summary>
     public static IReadOnlyList<ConditionProblem> Check(Expression expression, Entity entity, Definitions definitions)
@@ -42,7 +43,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             double => ConditionType.Double,
             _ => ConditionType.String,
         },
-        Expression.Name name => Names.TryGetValue(name.Identifier, out var type) ? type : UnknownName(name),
+        Expression.Name name => locals.FindLast(local => local.Name == name.Identifier).Type ?? (Names.TryGetValue(name.Identifier, out var type) ? type : UnknownName(name)),
         Expression.Select select => Selected(select),
         Expression.Has has => Then(Selected(has.Operand), ConditionType.Bool),
         Expression.Index index => Indexed(index),
@@ -51,6 +52,11 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         Expression.Binary binary => Combined(binary),
         Expression.Conditional conditional => Chosen(conditional),
         Expression.ListOf list => Listed(list),
+        Expression.MapOf map => Mapped(map),
+        Expression.Over over => Went(over),
+        Expression.Matches matches => TypeOf(matches.Target) is var matched && (matched == ConditionType.String || matched == ConditionType.Unknown)
+            ? Then(matched, ConditionType.Bool)
+            : Problem(matches.Target.At, $"matches() tests a text; this is of type {matched}"),
         _ => throw new ArgumentOutOfRangeException(nameof(expression)),
     };
 
@@ -93,9 +99,61 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             return target;
         }
 
-        return select.Target is Expression.Select { Target: Expression.Name { Identifier: "record" } } step && entity.Find(step.Field)?.Type is FieldType.Reference
-            ? Problem(select.FieldAt, $"'{step.Field}' is a reference; conditions read only this record's own fields")
-            : Problem(select.FieldAt, $"a {target} has no '{select.Field}'");
+        if (target.Name == "map")
+        {
+            return target.Element!;
+        }
+
+        return select.Target is Expression.Select { Target: Expression.Name { Identifier: "record" } } step && entity.Find(step.Field) is { Type: FieldType.Reference } reference
+            ? Stepped(select, reference)
+            : select.Target is Expression.Select { Target: Expression.Select { Target: Expression.Name { Identifier: "record" } } }
+                ? Problem(select.FieldAt, "conditions take one step through a reference, no more")
+                : Problem(select.FieldAt, $"a {target} has no '{select.Field}'");
+    }
+
+    private ConditionType Stepped(Expression.Select select, Field reference)
+    {
+        if (!definitions.Entities.TryGetValue(reference.Target ?? "", out var target))
+        {
+            return Problem(select.FieldAt, $"'{reference.Key}' points at '{reference.Target}', which is not known");
+        }
+
+        return target.Find(select.Field) is { } field
+            ? ConditionType.Of(field.Type)
+            : Problem(select.FieldAt, $"'{target.Key}' has no field '{select.Field}'{Suggestion.For(select.Field, [.. target.Current.Select(each => each.Key)])}");
+    }
+
+    private ConditionType Mapped(Expression.MapOf map)
+    {
+        var keys = map.Entries.Select(entry => TypeOf(entry.Key)).Where(type => type != ConditionType.Unknown).Distinct().ToArray();
+        var values = map.Entries.Select(entry => TypeOf(entry.Value)).Where(type => type != ConditionType.Unknown && type != ConditionType.Null).Distinct().ToArray();
+        return keys.Any(type => type.Name is not ("int" or "string" or "bool")) ? Problem(map.At, $"a map's keys are texts, whole numbers or truth values, not {keys.First(type => type.Name is not ("int" or "string" or "bool"))}")
+            : values.Length > 1 && !values.All(type => type.IsNumber) ? Problem(map.At, $"a map's values are of one type; these are {string.Join(" and ", values.Select(type => type.ToString()))}")
+            : ConditionType.MapOf(keys.FirstOrDefault() ?? ConditionType.Unknown, values.FirstOrDefault() ?? ConditionType.Unknown);
+    }
+
+    private ConditionType Went(Expression.Over over)
+    {
+        var target = TypeOf(over.Target);
+        if (target != ConditionType.Unknown && target.Name is not ("list" or "map"))
+        {
+            return Problem(over.Target.At, $"{over.Macro}() goes over a list or a map; this is of type {target}");
+        }
+
+        var element = target.Key ?? target.Element ?? ConditionType.Unknown;
+        locals.Add((over.Variable, element));
+        foreach (var test in over.Macro == "map" ? over.Only is { } only ? [only] : Array.Empty<Expression>() : [over.Body])
+        {
+            var type = TypeOf(test);
+            if (type != ConditionType.Bool && type != ConditionType.Unknown)
+            {
+                Problem(test.At, $"{over.Macro}() tests each element; this is of type {type}");
+            }
+        }
+
+        var mapped = over.Macro == "map" ? TypeOf(over.Body) : ConditionType.Unknown;
+        locals.RemoveAt(locals.Count - 1);
+        return over.Macro switch { "map" => ConditionType.ListOf(mapped), "filter" => ConditionType.ListOf(element), _ => ConditionType.Bool };
     }
 
     private ConditionType Indexed(Expression.Index index)
@@ -107,9 +165,14 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             return ConditionType.Unknown;
         }
 
+        if (target.Name == "map")
+        {
+            return key == target.Key || target.Key == ConditionType.Unknown ? target.Element! : Problem(index.Key.At, $"this map is asked by a {target.Key}, not by a {key}");
+        }
+
         if (target.Name != "list")
         {
-            return Problem(index.At, $"only lists have elements; this is of type {target}");
+            return Problem(index.At, $"only lists and maps have elements; this is of type {target}");
         }
 
         return key == ConditionType.Int ? target.Element! : Problem(index.Key.At, $"an element is named by a whole number, not by a {key}");
@@ -123,39 +186,29 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             return ConditionType.Unknown;
         }
 
-        switch (call.Function)
+        if (Library.Find(call.Function, call.Member, types) is { } gives)
         {
-            case "size" when types is [{ Name: "string" or "list" }]:
-                return ConditionType.Int;
-            case "contains" or "startsWith" or "endsWith" when call.Member && types is [{ Name: "string" }, { Name: "string" }]:
-                NeverMatches(call);
-                return ConditionType.Bool;
-            case "timestamp" when !call.Member && types is [{ Name: "string" }]:
-                return Literal(call.Arguments[0]) is string text && !Evaluator.TryTimestamp(text, out _)
-                    ? Problem(call.Arguments[0].At, $"'{text}' is no point in time; write timestamp('2026-05-31T00:00:00Z')")
-                    : ConditionType.Timestamp;
-            case "timestamp" when !call.Member && types is [{ Name: "timestamp" }]:
-                return ConditionType.Timestamp;
-            case "int" when !call.Member && types is [{ Name: "int" or "double" or "string" }]:
-                return ConditionType.Int;
-            case "double" when !call.Member && types is [{ Name: "int" or "double" or "string" }]:
-                return ConditionType.Double;
-            case "string" when !call.Member && types is [{ Name: "int" or "string" or "bool" }]:
-                return ConditionType.String;
-            default:
-                return Functions.Contains(call.Function)
-                    ? Problem(call.At, $"{call.Function}() does not take {string.Join(", ", types.Select(type => type.ToString()))}{Usage(call.Function)}")
-                    : Problem(call.NameAt, $"no function '{call.Function}'{Suggestion.For(call.Function, Functions)}");
-        }
-    }
+            var text = Literal(call.Arguments[0]) as string;
+            switch (call.Function)
+            {
+                case "contains" or "startsWith" or "endsWith":
+                    NeverMatches(call);
+                    break;
+                case "matches":
+                    return Problem(call.Arguments[1].At, "a pattern must be written out, so that it is known to be one and to be quick");
+                case "timestamp" when text is not null && !Moment.TryParse(text, out _):
+                    return Problem(call.Arguments[0].At, $"'{text}' is no point in time; write timestamp('2026-05-31T00:00:00Z')");
+                case "duration" when text is not null && !Duration.TryParse(text, out _):
+                    return Problem(call.Arguments[0].At, $"'{text}' is no length of time; write duration('36h') or duration('90m')");
+            }
 
-    private static string Usage(string function) => function switch
-    {
-        "size" => "; it takes a text or a list",
-        "contains" or "startsWith" or "endsWith" => $"; write record.name.{function}('text')",
-        "timestamp" => "; write timestamp('2026-05-31T00:00:00Z')",
-        _ => "",
-    };
+            return gives;
+        }
+
+        return Library.Names.Contains(call.Function)
+            ? Problem(call.At, $"{call.Function}() does not take {(types.Length == 0 ? "nothing" : string.Join(", ", types.Select(type => type.ToString())))}{Library.Usage(call.Function)}")
+            : Problem(call.NameAt, $"no function '{call.Function}'{Suggestion.For(call.Function, Library.Names)}");
+    }
 
     private static object? Literal(Expression expression) => (expression as Expression.Literal)?.Value;
 
@@ -207,16 +260,16 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
                 KnownValue(binary.Right, binary.Left);
                 return ConditionType.Bool;
             case "<" or "<=" or ">" or ">=":
-                return Comparable(left, right) && left.Name is "int" or "double" or "string" or "timestamp" or "bool"
+                return Comparable(left, right) && left.Name is "int" or "double" or "string" or "timestamp" or "duration" or "bool"
                     ? ConditionType.Bool
                     : Problem(binary.At, $"'{binary.Operator}' cannot compare a {left} with a {right}{TimeHint(left, right)}");
             case "in":
-                if (right.Name != "list")
+                if (right.Name is not ("list" or "map"))
                 {
-                    return Problem(binary.Right.At, $"'in' looks in a list; this is of type {right}");
+                    return Problem(binary.Right.At, $"'in' looks in a list or a map; this is of type {right}");
                 }
 
-                if (right.Element is { } element && element != ConditionType.Unknown && !Comparable(left, element) && left != ConditionType.Null)
+                if ((right.Key ?? right.Element) is { } element && element != ConditionType.Unknown && !Comparable(left, element) && left != ConditionType.Null)
                 {
                     return Problem(binary.At, $"a {left} is never in a list of {element}");
                 }
@@ -245,9 +298,19 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             return left;
         }
 
+        if ((left.Name, binary.Operator, right.Name) is ("timestamp", "+" or "-", "duration") or ("duration", "+", "timestamp"))
+        {
+            return ConditionType.Timestamp;
+        }
+
+        if ((left.Name, binary.Operator, right.Name) is ("timestamp", "-", "timestamp") or ("duration", "+" or "-", "duration"))
+        {
+            return ConditionType.Duration;
+        }
+
         var hint = left.IsNumber && right.IsNumber
             ? binary.Operator == "%" ? "; a remainder is of whole numbers" : "; whole and decimal numbers do not mix: write 2.0 for 2, or double(…)"
-            : "";
+            : left == ConditionType.Timestamp && right.IsNumber ? "; a length of time is written duration('48h')" : "";
         return Problem(binary.At, $"'{binary.Operator}' cannot join a {left} and a {right}{hint}");
     }
 
@@ -323,7 +386,14 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
     }
 
     private ChoiceList? ChoicesOf(Expression.Select select) =>
-        select.Target is Expression.Name { Identifier: "record" } && entity.Find(select.Field)?.ChoiceList is { } list
-            ? definitions.ChoiceLists.GetValueOrDefault(list)
-            : null;
+        FieldOf(select)?.ChoiceList is { } list ? definitions.ChoiceLists.GetValueOrDefault(list) : null;
+
+    /// <summary>The field read, of the record or one step through a reference.</summary>
+    private Field? FieldOf(Expression.Select select) => select.Target switch
+    {
+        Expression.Name { Identifier: "record" } => entity.Find(select.Field),
+        Expression.Select { Target: Expression.Name { Identifier: "record" } } step =>
+            entity.Find(step.Field)?.Target is { } target ? definitions.Entities.GetValueOrDefault(target)?.Find(select.Field) : null,
+        _ => null,
+    };
 }

@@ -21,6 +21,9 @@ public static class Limits
     /// <summary>How deep a condition's parts may nest.</summary>
     public const int ConditionDepth = 40;
 
+    /// <summary>Steps one evaluation of a condition may take; what makes a long text or list is counted by its length.</summary>
+    public const int ConditionCost = 20_000;
+
     /// <summary>Edits in one change.</summary>
     public const int Edits = 2_000;
 

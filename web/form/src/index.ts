@@ -1,6 +1,6 @@
 export * from './types.ts';
 export { FormStore } from './store.ts';
 export { ErrorSummary, focusField, Form, pageOf, share } from './Form.tsx';
-export { evaluate, Failure, Moment } from './conditions.ts';
+export { evaluate, Failure, Moment } from './conditions/index.ts';
 export { check, display, fromLocal, parseNumber, toLocal } from './values.ts';
 export { isRightToLeft, say } from './texts.ts';

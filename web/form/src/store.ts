@@ -1,4 +1,4 @@
-import { evaluate, Failure, Moment, type Value } from './conditions.ts';
+import { evaluate, Failure, Moment, type Value } from './conditions/index.ts';
 import type { Decision, FieldItem, FieldType, Item, Json, RecordName, ResolvedForm, Surroundings, Values } from './types.ts';
 import { check, isEmpty, toCondition } from './values.ts';
 
@@ -258,8 +258,8 @@ export class FormStore {
       user: { id: this.surroundings.userId, roles: this.surroundings.roles },
       mode: this.form.mode,
       locale: this.form.language,
-      today: new Moment(Date.parse(`${today}T00:00:00Z`)),
-      now: new Moment(now.getTime()),
+      today: Moment.ofMs(Date.parse(`${today}T00:00:00Z`)),
+      now: Moment.ofMs(now.getTime()),
     });
     return outcome instanceof Failure || typeof outcome !== 'boolean' ? whenFailing : outcome;
   }

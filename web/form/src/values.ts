@@ -1,4 +1,4 @@
-import { Moment, type Value } from './conditions.ts';
+import { Moment, type Value } from './conditions/index.ts';
 import { isRightToLeft, say, type Language } from './texts.ts';
 import type { FieldType, Json } from './types.ts';
 
@@ -25,7 +25,7 @@ export function toCondition(field: FieldType, value: Json | undefined): Value {
     case 'date':
     case 'dateTime': {
       const ms = Date.parse(String(value));
-      return Number.isNaN(ms) ? null : new Moment(ms);
+      return Number.isNaN(ms) ? null : Moment.ofMs(ms);
     }
     case 'time':
       return String(value).slice(0, 5);

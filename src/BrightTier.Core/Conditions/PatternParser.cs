@@ -1,0 +1,610 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Text;
+
+namespace BrightTier.Core.Conditions;
+
+/// <summary>
+/// Parses patterns in the syntax CEL prescribes for <c>matches</c> (RE2): no look-around and no back-references, which could not be matched
+/// in linear time. Unicode classes are the general categories; scripts are not known.
+/// </summary>
+public sealed class PatternParser
+{
+    /// <summary>Largest number of repeats and of steps of one pattern.</summary>
+    private const int Most = 1_000;
+
+    private const int MostSteps = 5_000;
+
+    private const int Deepest = 50;
+
+    /// <summary>The two-letter names of general categories (Unicode Standard, table 4-4).</summary>
+    internal static ImmutableDictionary<UnicodeCategory, string> Categories { get; } = new Dictionary<UnicodeCategory, string>
+    {
+        [UnicodeCategory.UppercaseLetter] = "Lu",
+        [UnicodeCategory.LowercaseLetter] = "Ll",
+        [UnicodeCategory.TitlecaseLetter] = "Lt",
+        [UnicodeCategory.ModifierLetter] = "Lm",
+        [UnicodeCategory.OtherLetter] = "Lo",
+        [UnicodeCategory.NonSpacingMark] = "Mn",
+        [UnicodeCategory.SpacingCombiningMark] = "Mc",
+        [UnicodeCategory.EnclosingMark] = "Me",
+        [UnicodeCategory.DecimalDigitNumber] = "Nd",
+        [UnicodeCategory.LetterNumber] = "Nl",
+        [UnicodeCategory.OtherNumber] = "No",
+        [UnicodeCategory.SpaceSeparator] = "Zs",
+        [UnicodeCategory.LineSeparator] = "Zl",
+        [UnicodeCategory.ParagraphSeparator] = "Zp",
+        [UnicodeCategory.Control] = "Cc",
+        [UnicodeCategory.Format] = "Cf",
+        [UnicodeCategory.Surrogate] = "Cs",
+        [UnicodeCategory.PrivateUse] = "Co",
+        [UnicodeCategory.OtherNotAssigned] = "Cn",
+        [UnicodeCategory.ConnectorPunctuation] = "Pc",
+        [UnicodeCategory.DashPunctuation] = "Pd",
+        [UnicodeCategory.OpenPunctuation] = "Ps",
+        [UnicodeCategory.ClosePunctuation] = "Pe",
+        [UnicodeCategory.InitialQuotePunctuation] = "Pi",
+        [UnicodeCategory.FinalQuotePunctuation] = "Pf",
+        [UnicodeCategory.OtherPunctuation] = "Po",
+        [UnicodeCategory.MathSymbol] = "Sm",
+        [UnicodeCategory.CurrencySymbol] = "Sc",
+        [UnicodeCategory.ModifierSymbol] = "Sk",
+        [UnicodeCategory.OtherSymbol] = "So",
+    }.ToImmutableDictionary();
+
+    private static readonly Dictionary<string, int[]> Posix = new()
+    {
+        ["alnum"] = ['0', '9', 'A', 'Z', 'a', 'z'],
+        ["alpha"] = ['A', 'Z', 'a', 'z'],
+        ["ascii"] = [0, 127],
+        ["blank"] = ['\t', '\t', ' ', ' '],
+        ["cntrl"] = [0, 31, 127, 127],
+        ["digit"] = ['0', '9'],
+        ["graph"] = ['!', '~'],
+        ["lower"] = ['a', 'z'],
+        ["print"] = [' ', '~'],
+        ["punct"] = ['!', '/', ':', '@', '[', '`', '{', '~'],
+        ["space"] = ['\t', '\r', ' ', ' '],
+        ["upper"] = ['A', 'Z'],
+        ["word"] = ['0', '9', 'A', 'Z', '_', '_', 'a', 'z'],
+        ["xdigit"] = ['0', '9', 'A', 'F', 'a', 'f'],
+    };
+
+    private readonly Rune[] text;
+    private readonly List<PatternStep> steps = [];
+    private int at;
+    private int depth;
+    private bool fold;
+    private bool dotAll;
+    private bool manyLines;
+
+    private PatternParser(string pattern) => text = [.. pattern.EnumerateRunes()];
+
+    /// <summary>The program, or what is wrong in words that go behind "the pattern".</summary>
+    public static (PatternProgram? Program, string? Problem) Parse(string pattern)
+    {
+        var parser = new PatternParser(pattern);
+        try
+        {
+            parser.Alternatives();
+            if (parser.at < parser.text.Length)
+            {
+                throw new Stop("has a ')' that closes nothing");
+            }
+
+            parser.Add(new PatternStep.Match());
+            return (new PatternProgram(pattern, [.. parser.steps]), null);
+        }
+        catch (Stop stop)
+        {
+            return (null, stop.Message);
+        }
+    }
+
+    private bool Ended => at >= text.Length;
+
+    private int Peek => Ended ? -1 : text[at].Value;
+
+    private bool Accept(char c)
+    {
+        if (Peek != c)
+        {
+            return false;
+        }
+
+        at++;
+        return true;
+    }
+
+    private void Add(PatternStep step)
+    {
+        if (steps.Count >= MostSteps)
+        {
+            throw new Stop("is too large");
+        }
+
+        steps.Add(step);
+    }
+
+    private void Alternatives()
+    {
+        if (++depth > Deepest)
+        {
+            throw new Stop($"nests deeper than {Deepest} levels");
+        }
+
+        var (wasFold, wasDotAll, wasManyLines) = (fold, dotAll, manyLines);
+        var start = steps.Count;
+        var ends = new List<int>();
+        Sequence();
+        while (Accept('|'))
+        {
+            // The alternative read so far moves one step on, to make room for the split before it.
+            Shift(start, 1);
+            Add(new PatternStep.Jump(0));
+            ends.Add(steps.Count - 1);
+            steps[start] = new PatternStep.Split(start + 1, steps.Count);
+            start = steps.Count;
+            Sequence();
+        }
+
+        foreach (var end in ends)
+        {
+            steps[end] = new PatternStep.Jump(steps.Count);
+        }
+
+        (fold, dotAll, manyLines) = (wasFold, wasDotAll, wasManyLines);
+        depth--;
+    }
+
+    /// <summary>Opens a gap before everything from a step on, so that what points there follows.</summary>
+    private void Shift(int from, int by)
+    {
+        for (var i = 0; i < by; i++)
+        {
+            Add(new PatternStep.Match());
+        }
+
+        for (var i = steps.Count - 1 - by; i >= from; i--)
+        {
+            steps[i + by] = Moved(steps[i], from, by);
+        }
+    }
+
+    private static PatternStep Moved(PatternStep step, int from, int by) => step switch
+    {
+        PatternStep.Jump jump => new PatternStep.Jump(jump.To >= from ? jump.To + by : jump.To),
+        PatternStep.Split split => new PatternStep.Split(split.First >= from ? split.First + by : split.First, split.Second >= from ? split.Second + by : split.Second),
+        _ => step,
+    };
+
+    private void Sequence()
+    {
+        while (!Ended && Peek is not ('|' or ')'))
+        {
+            var start = steps.Count;
+            Atom();
+            Repeats(start);
+        }
+    }
+
+    private void Repeats(int start)
+    {
+        var times = 0;
+        while (!Ended)
+        {
+            int least, most;
+            if (Accept('*'))
+            {
+                (least, most) = (0, -1);
+            }
+            else if (Accept('+'))
+            {
+                (least, most) = (1, -1);
+            }
+            else if (Accept('?'))
+            {
+                (least, most) = (0, 1);
+            }
+            else if (Peek != '{' || !Counted(out least, out most))
+            {
+                return;
+            }
+
+            if (++times > 1)
+            {
+                throw new Stop("repeats a repeat; put the inner one in brackets");
+            }
+
+            Accept('?');
+            Repeat(start, least, most);
+        }
+    }
+
+    /// <summary>{2}, {2,} or {2,5}; anything else in braces stands for itself.</summary>
+    private bool Counted(out int least, out int most)
+    {
+        least = most = 0;
+        var close = Array.FindIndex(text, at, rune => rune.Value == '}');
+        if (close < 0)
+        {
+            return false;
+        }
+
+        var inner = string.Concat(text[(at + 1)..close].Select(rune => rune.ToString())).Split(',');
+        if (inner.Length > 2 || !int.TryParse(inner[0], NumberStyles.None, CultureInfo.InvariantCulture, out least))
+        {
+            return false;
+        }
+
+        most = inner.Length == 1 ? least : inner[1].Length == 0 ? -1 : int.TryParse(inner[1], NumberStyles.None, CultureInfo.InvariantCulture, out var given) ? given : -2;
+        if (most == -2)
+        {
+            return false;
+        }
+
+        at = close + 1;
+        return least <= Most && most <= Most && (most < 0 || least <= most) ? true : throw new Stop($"repeats out of range; at most {Most}, the smaller number first");
+    }
+
+    private void Repeat(int start, int least, int most)
+    {
+        var atom = steps.GetRange(start, steps.Count - start);
+        steps.RemoveRange(start, atom.Count);
+        for (var i = 0; i < least; i++)
+        {
+            Copy();
+        }
+
+        if (most < 0)
+        {
+            var loop = steps.Count;
+            Add(new PatternStep.Split(loop + 1, loop + atom.Count + 2));
+            Copy();
+            Add(new PatternStep.Jump(loop));
+        }
+        else
+        {
+            var end = steps.Count + ((most - least) * (atom.Count + 1));
+            for (var i = least; i < most; i++)
+            {
+                Add(new PatternStep.Split(steps.Count + 1, end));
+                Copy();
+            }
+        }
+
+        void Copy()
+        {
+            var by = steps.Count - start;
+            foreach (var step in atom)
+            {
+                Add(Moved(step, start, by));
+            }
+        }
+    }
+
+    private void Atom()
+    {
+        var c = text[at++].Value;
+        switch (c)
+        {
+            case '(':
+                Group();
+                break;
+            case '[':
+                Set();
+                break;
+            case '.':
+                Add(dotAll ? new PatternStep.Take(true, false, [], []) : new PatternStep.Take(true, false, ['\n', '\n'], []));
+                break;
+            case '^':
+                Add(new PatternStep.At(manyLines ? "line-start" : "start"));
+                break;
+            case '$':
+                Add(new PatternStep.At(manyLines ? "line-end" : "end"));
+                break;
+            case '*' or '+' or '?':
+                throw new Stop($"has '{(char)c}' with nothing before it to repeat");
+            case '\\':
+                Escape();
+                break;
+            default:
+                Add(Single(c));
+                break;
+        }
+    }
+
+    private PatternStep.Take Single(int c) => new(false, fold, [c, c], []);
+
+    private void Group()
+    {
+        var (wasFold, wasDotAll, wasManyLines) = (fold, dotAll, manyLines);
+        if (Accept('?') && !Named() && !Flags())
+        {
+            return;
+        }
+
+        Alternatives();
+        if (!Accept(')'))
+        {
+            throw new Stop("has a '(' that is not closed");
+        }
+
+        (fold, dotAll, manyLines) = (wasFold, wasDotAll, wasManyLines);
+    }
+
+    private bool Named()
+    {
+        var start = at;
+        if ((Accept('P') || Peek == '<') && Accept('<'))
+        {
+            while (!Ended && (Rune.IsLetterOrDigit(text[at]) || Peek == '_'))
+            {
+                at++;
+            }
+
+            if (at > start + 1 && Accept('>'))
+            {
+                return true;
+            }
+
+            throw Peek is '=' or '!' ? LookAround() : new Stop("has a group whose name is malformed");
+        }
+
+        at = start;
+        return false;
+    }
+
+    private static Stop LookAround() => new("looks around, which would make matching slow; write it without (?=, (?!, (?<=, (?<!");
+
+    /// <summary>(?i) sets for the rest of the group and stands for nothing (false); (?i: opens a group of its own (true).</summary>
+    private bool Flags()
+    {
+        var on = true;
+        while (!Ended)
+        {
+            switch (text[at++].Value)
+            {
+                case 'i': fold = on; break;
+                case 's': dotAll = on; break;
+                case 'm': manyLines = on; break;
+                case 'U': break;
+                case '-' when on: on = false; break;
+                case ':': return true;
+                case ')': return false;
+                case '=' or '!': throw LookAround();
+                case var other: throw new Stop($"has an unknown flag '{new Rune(other)}' behind '(?'");
+            }
+        }
+
+        throw new Stop("has a '(' that is not closed");
+    }
+
+    private void Escape()
+    {
+        if (Ended)
+        {
+            throw new Stop("ends in a lone backslash");
+        }
+
+        var c = text[at++].Value;
+        switch (c)
+        {
+            case 'A':
+                Add(new PatternStep.At("start"));
+                break;
+            case 'z':
+                Add(new PatternStep.At("end"));
+                break;
+            case 'b':
+                Add(new PatternStep.At("word"));
+                break;
+            case 'B':
+                Add(new PatternStep.At("not-word"));
+                break;
+            case 'Q':
+                while (!Ended && !(Peek == '\\' && at + 1 < text.Length && text[at + 1].Value == 'E'))
+                {
+                    Add(Single(text[at++].Value));
+                }
+
+                at = Math.Min(text.Length, at + 2);
+                break;
+            case >= '1' and <= '9':
+                throw new Stop("refers back to a group, which would make matching slow; write it without");
+            default:
+                at--;
+                var set = new SetBuilder();
+                if (!Class(set))
+                {
+                    var single = Character();
+                    set.Add(single, single);
+                }
+
+                Add(set.Done(false, fold));
+                break;
+        }
+    }
+
+    /// <summary>\d, \w, \s, \p{L} and their opposites, behind the backslash.</summary>
+    private bool Class(SetBuilder set)
+    {
+        var c = Peek;
+        var name = char.ToLowerInvariant((char)Math.Min(c, 'z')) switch { 'd' => "digit", 'w' => "word", 's' => "perl-space", _ => null };
+        if (c is 'd' or 'D' or 'w' or 'W' or 's' or 'S')
+        {
+            at++;
+            set.Add(name == "perl-space" ? ['\t', '\n', '\f', '\r', ' ', ' '] : Posix[name!], c is 'D' or 'W' or 'S');
+            return true;
+        }
+
+        if (c is not ('p' or 'P'))
+        {
+            return false;
+        }
+
+        at++;
+        var category = Ended ? "" : text[at++].ToString();
+        if (category == "{")
+        {
+            var close = Array.FindIndex(text, at, rune => rune.Value == '}');
+            category = close < 0 ? "" : string.Concat(text[at..close].Select(rune => rune.ToString()));
+            at = close + 1;
+        }
+
+        var not = c == 'P';
+        if (category.StartsWith('^'))
+        {
+            (not, category) = (!not, category[1..]);
+        }
+
+        if (category.Length is 0 or > 2 || !Categories.Values.Any(each => each.StartsWith(category, StringComparison.Ordinal)))
+        {
+            throw new Stop($"names a class '{category}' that is no general category, such as L, Lu or Nd");
+        }
+
+        set.Categories.Add(not ? "!" + category : category);
+        return true;
+    }
+
+    /// <summary>An escaped character, behind the backslash.</summary>
+    private int Character()
+    {
+        var c = text[at++].Value;
+        switch (c)
+        {
+            case 'a': return '\a';
+            case 'f': return '\f';
+            case 'n': return '\n';
+            case 'r': return '\r';
+            case 't': return '\t';
+            case 'v': return '\v';
+            case '0': return 0;
+            case 'x':
+                var digits = Accept('{') ? -1 : 2;
+                var value = 0;
+                var count = 0;
+                while (!Ended && Uri.IsHexDigit((char)Math.Min(Peek, 0xFFFF)) && (digits < 0 || count < digits) && count < 7)
+                {
+                    value = (value * 16) + Convert.ToInt32(text[at++].ToString(), 16);
+                    count++;
+                }
+
+                return count == 0 || (digits < 0 ? !Accept('}') : count < 2) || !Rune.IsValid(value)
+                    ? throw new Stop("has an \\x that names no character; write \\x41 or \\x{1F600}")
+                    : value;
+            default:
+                return c > 127 || !char.IsAsciiLetterOrDigit((char)c) ? c : throw new Stop($"has an unknown escape '\\{(char)c}'");
+        }
+    }
+
+    private void Set()
+    {
+        var not = Accept('^');
+        var set = new SetBuilder();
+        var first = true;
+        while (first || Peek != ']')
+        {
+            if (Ended)
+            {
+                throw new Stop("has a '[' that is not closed");
+            }
+
+            first = false;
+            if (Peek == '[' && at + 1 < text.Length && text[at + 1].Value == ':' && NamedClass(set))
+            {
+                continue;
+            }
+
+            if (Accept('\\'))
+            {
+                if (Ended)
+                {
+                    throw new Stop("ends in a lone backslash");
+                }
+
+                if (Class(set))
+                {
+                    continue;
+                }
+
+                at--;
+            }
+
+            var from = Member();
+            var to = from;
+            if (Peek == '-' && at + 1 < text.Length && text[at + 1].Value != ']')
+            {
+                at++;
+                to = Member();
+            }
+
+            set.Add(from, to >= from ? to : throw new Stop("has a range whose end lies before its beginning"));
+        }
+
+        at++;
+        Add(set.Done(not, fold));
+    }
+
+    private int Member()
+    {
+        if (!Accept('\\'))
+        {
+            return text[at++].Value;
+        }
+
+        return Ended ? throw new Stop("ends in a lone backslash") : Character();
+    }
+
+    private bool NamedClass(SetBuilder set)
+    {
+        var close = Array.FindIndex(text, at, rune => rune.Value == ']');
+        var inner = close < 0 ? "" : string.Concat(text[(at + 2)..close].Select(rune => rune.ToString()));
+        if (!inner.EndsWith(':'))
+        {
+            return false;
+        }
+
+        var not = inner.StartsWith('^');
+        var name = inner.Trim('^', ':');
+        set.Add(Posix.TryGetValue(name, out var ranges) ? ranges : throw new Stop($"names a class '{name}' that there is not"), not);
+        at = close + 1;
+        return true;
+    }
+
+    private sealed class SetBuilder
+    {
+        private readonly List<int> ranges = [];
+
+        public List<string> Categories { get; } = [];
+
+        public void Add(int from, int to) => ranges.AddRange([from, to]);
+
+        public void Add(int[] pairs, bool not)
+        {
+            if (!not)
+            {
+                ranges.AddRange(pairs);
+                return;
+            }
+
+            var next = 0;
+            for (var i = 0; i < pairs.Length; i += 2)
+            {
+                if (pairs[i] > next)
+                {
+                    Add(next, pairs[i] - 1);
+                }
+
+                next = pairs[i + 1] + 1;
+            }
+
+            Add(next, 0x10FFFF);
+        }
+
+        public PatternStep.Take Done(bool not, bool fold) => new(not, fold, [.. ranges], [.. Categories]);
+    }
+
+    /// <summary>Leaves the recursive descent at the first problem; never seen outside.</summary>
+    private sealed class Stop(string message) : Exception(message);
+}

@@ -1,0 +1,2 @@
+export { evaluate } from './evaluate.ts';
+export { Duration, Failure, Moment, type Value } from './values.ts';
