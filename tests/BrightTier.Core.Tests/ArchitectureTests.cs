@@ -43,17 +43,18 @@ public sealed partial class ArchitectureTests
     [Fact]
     public void Features_of_the_core_use_only_what_lies_below_them()
     {
-        // Resolving, checking and generating rest on layouts, layouts on entities; nothing looks up.
+        // Checking rests on resolving, resolving on layouts, layouts on entities; nothing looks up.
         var below = new Dictionary<string, string[]>
         {
-            ["Entities"] = [],
-            ["Layouts"] = ["Entities"],
+            ["Patterns"] = [],
+            ["Entities"] = ["Patterns"],
+            ["Layouts"] = ["Patterns", "Entities"],
             ["Edits"] = ["Entities", "Layouts"],
-            ["Conditions"] = ["Entities", "Layouts"],
+            ["Conditions"] = ["Patterns", "Entities", "Layouts"],
             ["Generate"] = ["Entities", "Layouts"],
-            ["Files"] = ["Entities", "Layouts", "Edits"],
-            ["Checks"] = ["Entities", "Layouts", "Edits", "Conditions", "Checks"],
-            ["Resolve"] = ["Entities", "Layouts", "Conditions", "Files"],
+            ["Files"] = ["Patterns", "Entities", "Layouts", "Edits"],
+            ["Resolve"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Files"],
+            ["Checks"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Resolve", "Checks"],
         };
         foreach (var (folder, allowed) in below)
         {

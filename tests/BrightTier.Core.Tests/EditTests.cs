@@ -71,7 +71,7 @@ public sealed class EditTests
             }
 
             using var json = System.Text.Json.JsonDocument.Parse(buffer.ToArray());
-            var (again, problems) = TreeJson.ReadEdits(json.RootElement, id => Form.Find(id)?.Kind);
+            var (again, problems) = TreeJson.ReadEdits(json.RootElement, Form.Find);
             problems.ShouldBeEmpty();
             again.ShouldBe(edit);
         },
@@ -134,33 +134,17 @@ public sealed class EditTests
     {
         var next = Generate.GeneratedLayout.Full(Demo.Vessel);
 
-        var applied = Form.Apply(Replacing.Edits(Form, next));
+        var applied = Form.Apply(Comparing.Edits(Form, next));
 
         applied.Refusal.ShouldBeNull();
         Documents.Write(new Document.OfLayout(applied.Layout!)).ShouldBe(Documents.Write(new Document.OfLayout(next)));
         applied.Layout!.Apply(applied.Inverse).Layout.ShouldBe(Form);
     }
 
-    [Fact]
-    public void Edits_to_different_places_combine_and_to_the_same_place_conflict()
-    {
-        Edit title = new Edit.Set(Demo.Id("rig"), "title", new Value.Text(Entities.Texts.Of("Sails")));
-        Edit other = new Edit.Set(Demo.Id("rig"), "title", new Value.Text(Entities.Texts.Of("Canvas")));
-        Edit frame = new Edit.Set(Demo.Id("rig"), "frame", new Value.Word("rule"));
-        Edit remove = new Edit.Remove(Demo.Id("rig"));
-
-        Rebasing.Conflicts([title], [frame]).ShouldBeEmpty();
-        Rebasing.Conflicts([title], [title]).ShouldBeEmpty();
-        Rebasing.Conflicts([title], [other])[0].Code.ShouldBe("set-twice");
-        Rebasing.Conflicts([title], [remove])[0].Code.ShouldBe("removed-meanwhile");
-        Rebasing.Conflicts([remove], [title])[0].Code.ShouldBe("changed-meanwhile");
-        Rebasing.Without([title, frame], [title]).ShouldBe([frame]);
-    }
-
-    private static CsCheck.Gen<int[]> Random(int count) => new CsCheck.GenArray<int>(CsCheck.Gen.Int[0, int.MaxValue - 1])[1, count];
+    internal static CsCheck.Gen<int[]> Random(int count) => new CsCheck.GenArray<int>(CsCheck.Gen.Int[0, int.MaxValue - 1])[1, count];
 
     /// <summary>Some edit of a layout, decided by a number; often sensible, sometimes refused.</summary>
-    private static Edit AnyEdit(Layout layout, int seed)
+    internal static Edit AnyEdit(Layout layout, int seed)
     {
         var random = new Random(seed);
         var nodes = layout.Walk().ToArray();

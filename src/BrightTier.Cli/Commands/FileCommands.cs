@@ -103,12 +103,11 @@ internal static class FileCommands
             return (int)Severity.Error;
         }
 
-        if (document is not Document.OfLayout { Layout: var layout })
+        if (document is not Document.OfLayout { Layout: var layout, Places: var places })
         {
             return -1;
         }
 
-        var places = LayoutFile.Places(text, layout);
         var worst = -1;
         foreach (var finding in Checker.Check(layout, definitions))
         {

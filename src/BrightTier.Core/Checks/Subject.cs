@@ -46,7 +46,7 @@ public sealed class Subject
 
     private IEnumerable<PlacedCondition> Compile(Node node)
     {
-        foreach (var rule in Grammar.Of(node.Kind).Properties)
+        foreach (var rule in Grammar.Of(node).Properties)
         {
             if (rule.Type is PropertyType.Condition or PropertyType.FlagOrCondition && node.Word(rule.Name) is { } text)
             {

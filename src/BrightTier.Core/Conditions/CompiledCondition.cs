@@ -1,5 +1,7 @@
 using System.Text.Json;
 
+using BrightTier.Core.Patterns;
+
 namespace BrightTier.Core.Conditions;
 
 /// <summary>

@@ -1,4 +1,5 @@
 using BrightTier.Core.Layouts;
+using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Conditions;
 

@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
 
+using BrightTier.Core.Patterns;
+
 namespace BrightTier.Core.Conditions;
 
 /// <summary>A stretch of a condition's text: offset of its first character and length, in UTF-16 units.</summary>

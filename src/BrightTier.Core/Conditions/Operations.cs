@@ -1,6 +1,8 @@
 using System.Globalization;
 using System.Text;
 
+using BrightTier.Core.Patterns;
+
 namespace BrightTier.Core.Conditions;
 
 /// <summary>Operators and functions over values. Every one yields a value or a <see cref="Failure"/>; none throws.</summary>

@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
 using BrightTier.Core.Layouts;
 
+using BrightTier.Core.Patterns;
+
 namespace BrightTier.Core.Conditions;
 
 /// <summary>

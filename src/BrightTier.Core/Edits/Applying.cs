@@ -82,6 +82,11 @@ public static class Applying
             return Refuse("layout-too-large", $"A layout has at most {Limits.Nodes} nodes; with these it would have {layout.Count + count}.");
         }
 
+        if (layout.Ancestors(parent.Id).Count() + 1 + DepthOf(insert.Node) > Limits.Depth)
+        {
+            return Refuse("too-deep", $"A layout nests at most {Limits.Depth} levels of nodes.");
+        }
+
         if (Place(parent, insert.At, out var place) is { } nowhere)
         {
             return nowhere;
@@ -142,6 +147,11 @@ public static class Applying
             return Refuse("anchor-itself", $"'{node.Id}' cannot be placed beside itself.");
         }
 
+        if (from != parent.Id && layout.Ancestors(parent.Id).Count() + 1 + DepthOf(node) > Limits.Depth)
+        {
+            return Refuse("too-deep", $"A layout nests at most {Limits.Depth} levels of nodes.");
+        }
+
         var back = AnchorOf(layout.Find(from)!, node.Id);
         var remaining = from == parent.Id ? parent with { Children = parent.Children.RemoveAt(Layout.IndexIn(parent, node.Id)) } : parent;
         if (Place(remaining, move.At, out var place) is { } nowhere)
@@ -159,7 +169,7 @@ public static class Applying
             return Missing(set.Node);
         }
 
-        var rule = Grammar.Of(node.Kind);
+        var rule = Grammar.Of(node);
         if (rule.Find(set.Property) is not { } property)
         {
             return Refuse("property-unknown", Suggestion.Sentence($"A {rule.Name} has no property '{set.Property}'{Suggestion.For(set.Property, [.. rule.Properties.Select(each => each.Name)])}"));
@@ -183,7 +193,7 @@ public static class Applying
 
     private static Applied? MayHold(Node parent, Node child, bool moving = false)
     {
-        var rule = Grammar.Of(parent.Kind);
+        var rule = Grammar.Of(parent);
         if (!rule.Children.Contains(child.Kind))
         {
             return Refuse(
@@ -191,16 +201,18 @@ public static class Applying
                 $"A {Grammar.Of(child.Kind).Name} cannot stand in a {rule.Name}; {(rule.Children.IsEmpty ? "nothing can" : $"it holds {string.Join(", ", rule.Children.Select(kind => Grammar.Of(kind).Name))}")}.");
         }
 
-        return parent.Kind is NodeKind.Layout && !moving && parent.Children.Any(each => each.Kind == child.Kind)
-            ? Refuse("only-one", $"A layout has only one {Grammar.Of(child.Kind).Name}.")
+        return rule.HolderOf(child.Kind) is { Shape: ChildShape.One } && !moving && parent.Children.Any(each => each.Kind == child.Kind)
+            ? Refuse("only-one", $"A {rule.Name} has only one {Grammar.Of(child.Kind).Name}.")
             : null;
     }
+
+    private static int DepthOf(Node node) => 1 + (node.Children.IsEmpty ? 0 : node.Children.Max(DepthOf));
 
     private static string? WellFormed(Node root)
     {
         foreach (var node in root.Walk())
         {
-            var rule = Grammar.Of(node.Kind);
+            var rule = Grammar.Of(node);
             foreach (var (name, value) in node.Properties)
             {
                 if (rule.Find(name) is not { } property)

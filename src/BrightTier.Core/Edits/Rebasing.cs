@@ -1,46 +1,35 @@
+using BrightTier.Core.Layouts;
+
 namespace BrightTier.Core.Edits;
 
-/// <summary>One edit that cannot stand beside what another person did meanwhile: both sides named.</summary>
-public sealed record Conflict(string Code, string Message, Edit Mine, Edit Theirs);
+/// <summary>A change laid over what happened since it was made: the edits that bring it about now, or what stands against it.</summary>
+public sealed record Rebased(IReadOnlyList<Edit> Edits, IReadOnlyList<Conflict> Conflicts, Refusal? Refusal = null);
 
-/// <summary>
-/// Lays a change made against an older revision over what happened since. Edits name nodes by id, so most need no rewriting: they
-/// combine unless both sides gave one property different values, moved one node to different places, or one side removed what the other changes.
-/// </summary>
+/// <summary>Lays a change made against an older state over what came since, by merging; so live co-design, undo and merging of files are one mechanism.</summary>
 public static class Rebasing
 {
-    /// <summary>The conflicts of <paramref name="mine"/> with <paramref name="theirs"/>, which came first. None means mine can be applied.</summary>
-    public static IReadOnlyList<Conflict> Conflicts(IReadOnlyList<Edit> mine, IReadOnlyList<Edit> theirs)
+    /// <param name="against">The state the edits were made for.</param>
+    /// <param name="now">The state as it is.</param>
+    /// <param name="choose">Which side has its way in a conflict, mine being the edits'. Without it conflicts are only told, and nothing is to be applied.</param>
+    public static Rebased Rebase(Layout against, IReadOnlyList<Edit> edits, Layout now, Func<Conflict, Side>? choose = null)
     {
-        var conflicts = new List<Conflict>();
-        foreach (var edit in mine)
+        // Ids made up here must be new on both sides.
+        var taken = against.Walk().Concat(now.Walk()).Select(node => node.Id).ToHashSet();
+        var named = edits.Select(edit => edit is Edit.Insert insert && insert.Node.Walk().Any(node => node.Id.Name is not { Length: > 0 }) ? insert with { Node = Filled(insert.Node, taken) } : edit).ToArray();
+        var applied = against.Apply(named);
+        if (applied.Refusal is { } refusal)
         {
-            foreach (var other in theirs)
-            {
-                if (edit != other && Between(edit, other) is { } message)
-                {
-                    conflicts.Add(new Conflict(message.Code, message.Text, edit, other));
-                }
-            }
+            return new Rebased([], [], refusal);
         }
 
-        return conflicts;
+        var merged = Merging.Merge(against, applied.Layout!, now, choose);
+        return merged.Conflicts.Count > 0 && choose is null ? new Rebased([], merged.Conflicts) : new Rebased(Comparing.Edits(now, merged.Layout), merged.Conflicts);
     }
 
-    /// <summary>Mine without what they did alike, so that the same edit on both sides is no conflict.</summary>
-    public static IReadOnlyList<Edit> Without(IReadOnlyList<Edit> mine, IReadOnlyList<Edit> theirs) => [.. mine.Where(edit => !theirs.Contains(edit))];
-
-    private static (string Code, string Text)? Between(Edit mine, Edit theirs) => (mine, theirs) switch
+    private static Node Filled(Node node, HashSet<NodeId> taken)
     {
-        (Edit.Set a, Edit.Set b) when a.Node == b.Node && a.Property == b.Property && a.Value != b.Value =>
-            ("set-twice", $"'{a.Property}' of '{a.Node}' was set by both."),
-        (Edit.Move a, Edit.Move b) when a.Node == b.Node => ("moved-twice", $"'{a.Node}' was moved by both."),
-        (Edit.Set a, Edit.Remove b) when a.Node == b.Node => ("removed-meanwhile", $"'{a.Node}' was removed meanwhile."),
-        (Edit.Move a, Edit.Remove b) when a.Node == b.Node || a.Parent == b.Node => ("removed-meanwhile", $"'{b.Node}' was removed meanwhile."),
-        (Edit.Insert a, Edit.Remove b) when a.Parent == b.Node => ("removed-meanwhile", $"'{b.Node}' was removed meanwhile."),
-        (Edit.Remove a, Edit.Set b) when a.Node == b.Node => ("changed-meanwhile", $"'{a.Node}' was changed meanwhile."),
-        (Edit.Remove a, Edit.Move b) when a.Node == b.Node || a.Node == b.Parent => ("changed-meanwhile", $"Something was moved into or with '{a.Node}' meanwhile."),
-        (Edit.Remove a, Edit.Insert b) when a.Node == b.Parent => ("changed-meanwhile", $"Something was added to '{a.Node}' meanwhile."),
-        _ => null,
-    };
+        var filled = DerivedIds.Fill(node, taken);
+        taken.UnionWith(filled.Walk().Select(each => each.Id));
+        return filled;
+    }
 }

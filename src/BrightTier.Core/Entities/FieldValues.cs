@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
-using System.Text.RegularExpressions;
+using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Entities;
 
@@ -180,7 +180,7 @@ public static class FieldValues
             return "must be a web address that begins with https:// or http://";
         }
 
-        if (field.Pattern is { } pattern && !Patterns.Matches(pattern, text))
+        if (field.Pattern is { } pattern && !WholePattern.Matches(pattern, text))
         {
             return field.PatternMessage?.In(language) ?? $"must match the pattern {pattern}";
         }
@@ -197,31 +197,4 @@ public static class FieldValues
     }
 
     private static string Number(decimal? value) => value?.ToString("0.######", CultureInfo.InvariantCulture) ?? "";
-}
-
-/// <summary>Patterns for texts: matched whole, in linear time.</summary>
-public static class Patterns
-{
-    private static readonly System.Collections.Concurrent.ConcurrentDictionary<string, Regex> Compiled = new();
-
-    public static bool Matches(string pattern, string text) =>
-        Compiled.GetOrAdd(pattern, p => new Regex($"^(?:{p})$", RegexOptions.NonBacktracking | RegexOptions.CultureInvariant)).IsMatch(text);
-
-    /// <summary>What is wrong with a pattern, or null.</summary>
-    public static string? Problem(string pattern)
-    {
-        try
-        {
-            _ = new Regex($"^(?:{pattern})$", RegexOptions.NonBacktracking | RegexOptions.CultureInvariant);
-            return null;
-        }
-        catch (ArgumentException error)
-        {
-            return $"is not a pattern: {error.Message}";
-        }
-        catch (NotSupportedException)
-        {
-            return "uses look-around or a back-reference, which would make matching slow; write it without";
-        }
-    }
 }

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Layouts;
+using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Files;
 
@@ -143,7 +144,7 @@ internal static class DefinitionFiles
         Insist(field.MaxLength is null or > 0 and <= 1_000_000, "'maxLength' must be from 1 to 1000000");
         Insist(field.Min is null || field.Max is null || field.Min <= field.Max, "'min' is larger than 'max'");
         Insist((reading.Word(map["whenHidden"], "'whenHidden'") ?? "keep") is "keep" or "clear", "'whenHidden' must be keep or clear");
-        if (field.Pattern is { } pattern && Patterns.Problem(pattern) is { } wrong)
+        if (field.Pattern is { } pattern && WholePattern.Problem(pattern) is { } wrong)
         {
             reading.Problem(map["pattern"]!.At, $"'pattern' {wrong}");
         }

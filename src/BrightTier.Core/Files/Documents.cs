@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Layouts;
 
@@ -21,7 +22,11 @@ public abstract record Document(DocumentKind Kind, string Key)
 
     public sealed record OfEntity(Entity Entity) : Document(DocumentKind.Entity, Entity.Key);
 
-    public sealed record OfLayout(Layout Layout) : Document(DocumentKind.Layout, Layout.Key);
+    /// <summary>A layout of any kind, a piece included. <see cref="Places"/> tells where in the text each node stood.</summary>
+    public sealed record OfLayout(Layout Layout) : Document(DocumentKind.Layout, Layout.Key)
+    {
+        public IReadOnlyDictionary<NodeId, Place> Places { get; init; } = ImmutableDictionary<NodeId, Place>.Empty;
+    }
 }
 
 /// <summary>Documents to and from text.</summary>
@@ -29,6 +34,9 @@ public static class Documents
 {
     private static readonly (DocumentKind Kind, string Name)[] Names =
         [(DocumentKind.Application, "application"), (DocumentKind.ChoiceList, "choice-list"), (DocumentKind.Entity, "entity"), (DocumentKind.Layout, "layout")];
+
+    /// <summary>Every word <c>kind</c> can have in a file.</summary>
+    private static readonly string[] Words = ["application", "choice-list", "entity", .. Grammar.Roots.Select(rule => rule.Root!)];
 
     public static string Name(this DocumentKind kind) => Names.First(pair => pair.Kind == kind).Name;
 
@@ -60,13 +68,13 @@ public static class Documents
                 case "entity":
                     document = new Document.OfEntity(DefinitionFiles.ReadEntity(reading, map));
                     break;
-                case "full":
-                    document = LayoutFile.Read(reading, map) is { } layout ? new Document.OfLayout(layout) : null;
+                case { } word when Grammar.Root(word) is not null:
+                    document = LayoutFile.Read(reading, map) is { } read ? new Document.OfLayout(read.Layout) { Places = read.Places } : null;
                     break;
                 case var other:
                     reading.Problem(kind?.At ?? map.At, other is null
-                        ? "a document needs 'kind': application, choice-list, entity or full"
-                        : $"there is no kind '{other}'{Suggestion.For(other, ["application", "choice-list", "entity", "full"])}");
+                        ? $"a document needs 'kind': {string.Join(", ", Words)}"
+                        : $"there is no kind '{other}'{Suggestion.For(other, Words)}");
                     break;
             }
         }

@@ -23,7 +23,8 @@ public abstract record FileNode(Place At)
     /// <summary>A scalar; <paramref name="Quoted"/> tells that it is a text even if it looks like a number or a truth value.</summary>
     public sealed record Scalar(string Content, bool Quoted, Place At) : FileNode(At);
 
-    public sealed record Map(ImmutableArray<Entry> Entries, Place At) : FileNode(At)
+    /// <summary>A map; <paramref name="Flow"/> asks the writer to put it on one line.</summary>
+    public sealed record Map(ImmutableArray<Entry> Entries, Place At, bool Flow = false) : FileNode(At)
     {
         public FileNode? this[string key] => Entries.FirstOrDefault(entry => entry.Key == key)?.Value;
     }

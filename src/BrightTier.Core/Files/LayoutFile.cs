@@ -9,17 +9,17 @@ namespace BrightTier.Core.Files;
 /// Layouts to and from files, driven by the <see cref="Grammar"/>. A row may be a list of its cells; a cell of one field may be
 /// <c>name</c>, <c>name/8</c> with its span, or the item itself with <c>span</c> among its properties.
 /// </summary>
-public static class LayoutFile
+public static partial class LayoutFile
 {
-    internal static Layout? Read(Reading reading, FileNode.Map map)
+    /// <summary>Reads a layout of any kind, and where each of its nodes stood.</summary>
+    internal static (Layout Layout, IReadOnlyDictionary<NodeId, Place> Places)? Read(Reading reading, FileNode.Map map)
     {
-        var places = new List<(Node Node, Place At)>();
-        var root = ReadNode(reading, map, NodeKind.Layout, places);
+        var places = new Dictionary<Node, Place>(ReferenceEqualityComparer.Instance);
+        var root = ReadRoot(reading, map, places);
         var clash = root.Walk().Where(node => node.Id.Name is { Length: > 0 }).GroupBy(node => node.Id).FirstOrDefault(group => group.Count() > 1);
         if (clash is not null)
         {
-            var at = places.Where(pair => pair.Node.Id == clash.Key).Select(pair => pair.At).Last();
-            reading.Problem(at, $"the id '{clash.Key}' is given twice; ids are unique in a layout");
+            reading.Problem(places.GetValueOrDefault(clash.Last()), $"the id '{clash.Key}' is given twice; ids are unique in a layout");
         }
 
         var count = root.Walk().Count();
@@ -28,51 +28,60 @@ public static class LayoutFile
             reading.Problem(map.At, $"a layout has at most {Limits.Nodes} nodes; this one has {count}");
         }
 
-        return reading.Problems.Count == 0 ? Layout.Of(DerivedIds.Fill(root with { Id = new NodeId("layout") }, [])) : null;
-    }
-
-    /// <summary>Where each node of a layout stands in the text it was read from, by id; for findings on files.</summary>
-    public static IReadOnlyDictionary<NodeId, Place> Places(string text, Layout layout)
-    {
-        var (node, _) = YamlText.Read(text);
-        var places = new List<(Node Node, Place At)>();
-        if (node is not FileNode.Map map)
+        if (reading.Problems.Count > 0)
         {
-            return ImmutableDictionary<NodeId, Place>.Empty;
+            return null;
         }
 
-        ReadNode(new Reading(), map, NodeKind.Layout, places);
-        return layout.Walk().Zip(places).ToDictionary(pair => pair.First.Id, pair => pair.Second.At);
+        var filled = DerivedIds.Fill(root with { Id = new NodeId("layout") }, []);
+        var byId = root.Walk().Zip(filled.Walk()).ToDictionary(pair => pair.Second.Id, pair => places.TryGetValue(pair.First, out var at) ? at : map.At);
+        return (Layout.Of(filled), byId);
     }
 
-    private static Node ReadNode(Reading reading, FileNode.Map map, NodeKind kind, List<(Node Node, Place At)> places)
+    private static Node ReadRoot(Reading reading, FileNode.Map map, Dictionary<Node, Place> places)
     {
-        var rule = Grammar.Of(kind);
-        var slot = places.Count;
-        places.Add(default);
+        var kind = (map["kind"] as FileNode.Scalar)?.Content ?? "";
+        var rule = Grammar.Root(kind)!;
+        var root = ReadNode(reading, map, rule, places, 0);
+        if (rule.HolderOf(NodeKind.Body) is not null && root["extends"] is null && root.Children.All(child => child.Kind is not NodeKind.Body))
+        {
+            reading.Problem(map.At, "a layout needs 'body'");
+        }
+
+        if (root["extends"] is not null && root.Children.FirstOrDefault(child => child.Kind is not (NodeKind.Change or NodeKind.Variant)) is { } own)
+        {
+            reading.Problem(places.TryGetValue(own, out var at) ? at : map.At, "a layout that extends another says what is different, under 'changes'");
+        }
+
+        if (root["extends"] is null && root.Children.FirstOrDefault(child => child.Kind is NodeKind.Change) is { } change)
+        {
+            reading.Problem(places.TryGetValue(change, out var at) ? at : map.At, "a layout that extends no other has nothing to change; write it in the body itself");
+        }
+
+        return root;
+    }
+
+    private static Node ReadNode(Reading reading, FileNode.Map map, NodeRule rule, Dictionary<Node, Place> places, int depth)
+    {
+        if (depth > Limits.Depth)
+        {
+            reading.Problem(map.At, $"a layout nests at most {Limits.Depth} levels of nodes");
+            return new Node(default, rule.Kind, Node.NoProperties, []);
+        }
+
         var properties = Node.NoProperties.ToBuilder();
         var children = ImmutableArray.CreateBuilder<Node>();
-        var id = ReadId(reading, map, kind);
+        var id = ReadId(reading, map, rule.Kind);
         foreach (var entry in map.Entries)
         {
-            if (entry.Key == Grammar.Id)
+            if (entry.Key == Grammar.Id || (entry.Key == "$schema" && rule.Kind is NodeKind.Layout))
             {
                 continue;
             }
 
-            if (entry.Key == rule.ChildWord)
+            if (rule.Holds.FirstOrDefault(holds => holds.Word == entry.Key && rule.Find(entry.Key) is null) is { } child)
             {
-                foreach (var child in reading.List(entry.Value, $"'{entry.Key}'"))
-                {
-                    ReadChild(reading, child, rule.Children, children, places);
-                }
-            }
-            else if (kind is NodeKind.Layout && rule.Children.Any(child => Grammar.Of(child).Name == entry.Key))
-            {
-                if (reading.Map(entry.Value, $"'{entry.Key}'") is { } part)
-                {
-                    children.Add(ReadNode(reading, part, Grammar.Named(entry.Key)!.Kind, places));
-                }
+                ReadChildren(reading, entry, child, children, places, depth + 1);
             }
             else if (rule.Find(entry.Key) is { } property)
             {
@@ -83,26 +92,29 @@ public static class LayoutFile
             }
             else
             {
-                string[] words = [.. rule.Properties.Select(each => each.Name), .. rule.ChildWord is { } word ? [word] : Array.Empty<string>(), Grammar.Id];
-                reading.Problem(entry.KeyAt, $"a {rule.Name} has no '{entry.Key}'{Suggestion.For(entry.Key, words)}");
+                string[] words = [.. rule.Properties.Select(each => each.Name), .. rule.Holds.Select(each => each.Word), Grammar.Id];
+                reading.Problem(entry.KeyAt, $"a {NameOf(rule)} has no '{entry.Key}'{Suggestion.For(entry.Key, words)}");
             }
         }
 
         foreach (var absent in rule.Properties.Where(property => property.Required && map[property.Name] is null))
         {
-            reading.Problem(map.At, $"a {rule.Name} needs '{absent.Name}'");
+            reading.Problem(map.At, $"a {NameOf(rule)} needs '{absent.Name}'");
         }
 
-        if (kind is NodeKind.Layout && children.All(child => child.Kind is not NodeKind.Body))
+        if (rule.Kind is NodeKind.Layout)
         {
-            reading.Problem(map.At, "a layout needs 'body'");
+            // The parts of a layout have one order, in whichever a file has them; within a kind the file's order stays.
+            var ordered = children.OrderBy(child => child.Kind).ToImmutableArray();
+            children = ordered.ToBuilder();
         }
 
-        children.Sort((a, b) => kind is NodeKind.Layout ? a.Kind.CompareTo(b.Kind) : 0);
-        var node = new Node(id, kind, properties.ToImmutable(), children.ToImmutable());
-        places[slot] = (node, map.At);
+        var node = new Node(id, rule.Kind, properties.ToImmutable(), children.ToImmutable());
+        places[node] = map.At;
         return node;
     }
+
+    private static string NameOf(NodeRule rule) => rule.Kind is NodeKind.Layout && rule.Root is not (null or "full") ? $"{rule.Root} layout" : rule.Name;
 
     private static NodeId ReadId(Reading reading, FileNode.Map map, NodeKind kind)
     {
@@ -111,7 +123,11 @@ public static class LayoutFile
             return default;
         }
 
-        if (!NodeId.IsWellFormed(name))
+        if (kind is NodeKind.Body && name != "body")
+        {
+            reading.Problem(node.At, "the id of the body is 'body'; leave it out");
+        }
+        else if (!NodeId.IsWellFormed(name))
         {
             reading.Problem(node.At, $"an id must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{name}'");
         }
@@ -119,74 +135,121 @@ public static class LayoutFile
         return new NodeId(name);
     }
 
-    private static void ReadChild(Reading reading, FileNode node, ImmutableArray<NodeKind> kinds, ImmutableArray<Node>.Builder into, List<(Node Node, Place At)> places)
+    private static void ReadChildren(Reading reading, FileNode.Entry entry, ChildRule child, ImmutableArray<Node>.Builder into, Dictionary<Node, Place> places, int depth)
+    {
+        switch (child.Shape)
+        {
+            case ChildShape.One:
+                if (reading.Map(entry.Value, $"'{entry.Key}'") is { } part)
+                {
+                    into.Add(ReadNode(reading, part, Grammar.Of(child.Kinds[0]), places, depth));
+                }
+
+                break;
+            case ChildShape.Named:
+                foreach (var named in (reading.Map(entry.Value, $"'{entry.Key}'"))?.Entries ?? [])
+                {
+                    into.Add(ReadVariant(reading, named, places, depth));
+                }
+
+                break;
+            default:
+                foreach (var element in reading.List(entry.Value, $"'{entry.Key}'"))
+                {
+                    ReadChild(reading, element, child.Kinds, into, places, depth);
+                }
+
+                break;
+        }
+    }
+
+    private static void ReadChild(Reading reading, FileNode node, ImmutableArray<NodeKind> kinds, ImmutableArray<Node>.Builder into, Dictionary<Node, Place> places, int depth)
     {
         switch (kinds[0])
         {
             case NodeKind.Row when node is FileNode.List or FileNode.Scalar:
-                var slot = places.Count;
-                places.Add(default);
                 var cells = ImmutableArray.CreateBuilder<Node>();
                 foreach (var cell in node is FileNode.List list ? list.Elements : [node])
                 {
-                    ReadChild(reading, cell, [NodeKind.Cell], cells, places);
+                    ReadChild(reading, cell, [NodeKind.Cell], cells, places, depth + 1);
                 }
 
                 var row = new Node(default, NodeKind.Row, Node.NoProperties, cells.ToImmutable());
-                places[slot] = (row, node.At);
+                places[row] = node.At;
                 into.Add(row);
                 break;
-            case NodeKind.Cell when node is not FileNode.Map { } map || (map["items"] is null && map.Entries.Any(entry => IsMain(entry.Key))):
-                into.Add(ReadShortCell(reading, node, places));
+            case NodeKind.Cell when node is not FileNode.Map { } map || (map["items"] is null && map.Entries.Any(entry => Grammar.WithMain(entry.Key) is not null)):
+                into.Add(ReadShortCell(reading, node, places, depth));
+                break;
+            case NodeKind.Column when node is FileNode.Scalar { IsNull: false }:
+                if (ReadValue(reading, Grammar.Of(NodeKind.Column).Find("column")!, node) is { } key)
+                {
+                    var column = new Node(default, NodeKind.Column, Node.NoProperties.Add("column", key), []);
+                    places[column] = node.At;
+                    into.Add(column);
+                }
+
+                break;
+            case NodeKind.Change:
+                into.AddRange(ReadChanges(reading, node, places, depth));
                 break;
             case var kind when Grammar.IsItem(kind):
-                if (ReadItem(reading, node, places) is { } item)
+                if (ReadItem(reading, node, places, depth) is { } item)
                 {
-                    into.Add(item);
+                    into.Add(kinds.Contains(item.Kind) ? item : Misplaced(reading, node, item, kinds));
                 }
 
                 break;
             case var kind:
                 if (reading.Map(node, $"a {Grammar.Of(kind).Name}") is { } whole)
                 {
-                    into.Add(ReadNode(reading, whole, kind, places));
+                    into.Add(ReadNode(reading, whole, Grammar.Of(kind), places, depth));
                 }
 
                 break;
         }
     }
 
-    private static bool IsMain(string key) => Grammar.Rules.Any(rule => rule.Main == key);
-
-    private static Node ReadShortCell(Reading reading, FileNode node, List<(Node Node, Place At)> places)
+    private static Node Misplaced(Reading reading, FileNode at, Node item, ImmutableArray<NodeKind> kinds)
     {
-        var slot = places.Count;
-        places.Add(default);
+        reading.Problem(at.At, $"a {Grammar.Of(item.Kind).Name} cannot stand here; {string.Join(", ", kinds.Select(kind => Grammar.Of(kind).Name))} can");
+        return item;
+    }
+
+    private static Node ReadShortCell(Reading reading, FileNode node, Dictionary<Node, Place> places, int depth)
+    {
         var properties = Node.NoProperties;
-        FileNode? span = null;
+        var given = new List<(string Name, FileNode Value)>();
         if (node is FileNode.Scalar scalar && scalar.Content.Split('/') is [var key, var units])
         {
-            span = new FileNode.Scalar(units, false, scalar.At);
+            given.Add(("span", new FileNode.Scalar(units, false, scalar.At)));
             node = scalar with { Content = key };
         }
-        else if (node is FileNode.Map map && map["span"] is { } given)
+        else if (node is FileNode.Map map)
         {
-            span = given;
-            node = map with { Entries = [.. map.Entries.Where(entry => entry.Key != "span")] };
+            given.AddRange(map.Entries.Where(entry => IsOfCell(entry.Key)).Select(entry => (entry.Key, entry.Value)));
+            node = given.Count == 0 ? map : map with { Entries = [.. map.Entries.Where(entry => !IsOfCell(entry.Key))] };
         }
 
-        if (span is not null && ReadValue(reading, Grammar.Of(NodeKind.Cell).Find("span")!, span) is { } value)
+        foreach (var (name, value) in given)
         {
-            properties = properties.Add("span", value);
+            var rule = Grammar.Of(NodeKind.Cell).Find(name)!;
+            if (ReadValue(reading, rule, value) is { } read && read != rule.Default)
+            {
+                properties = properties.SetItem(name, read);
+            }
         }
 
-        var item = ReadItem(reading, node, places);
+        var item = ReadItem(reading, node, places, depth + 1);
         var cell = new Node(default, NodeKind.Cell, properties, item is null ? [] : [item]);
-        places[slot] = (cell, node.At);
+        places[cell] = node.At;
         return cell;
     }
 
-    private static Node? ReadItem(Reading reading, FileNode node, List<(Node Node, Place At)> places)
+    /// <summary>Placement belongs to the cell; written on the item that stands alone in it, it means the cell.</summary>
+    private static bool IsOfCell(string property) => property is "span" or "align";
+
+    private static Node? ReadItem(Reading reading, FileNode node, Dictionary<Node, Place> places, int depth)
     {
         if (node is FileNode.Scalar scalar && !scalar.IsNull)
         {
@@ -197,7 +260,7 @@ public static class LayoutFile
             }
 
             var field = new Node(default, NodeKind.Field, Node.NoProperties.Add("field", key), []);
-            places.Add((field, node.At));
+            places[field] = node.At;
             return field;
         }
 
@@ -206,13 +269,13 @@ public static class LayoutFile
             return null;
         }
 
-        // A field may have a property named like another kind's main one (none has today); the kind written first decides.
-        if (map.Entries.Select(entry => Grammar.Rules.FirstOrDefault(rule => rule.Main == entry.Key)).FirstOrDefault(rule => rule is not null) is { } kind)
+        // The kind whose main property is written first decides.
+        if (map.Entries.Select(entry => Grammar.WithMain(entry.Key)).FirstOrDefault(rule => rule is not null) is { } kind)
         {
-            return ReadNode(reading, map, kind.Kind, places);
+            return ReadNode(reading, map, kind, places, depth);
         }
 
-        reading.Problem(map.At, $"an item needs one of {string.Join(", ", Grammar.Rules.Select(rule => rule.Main).OfType<string>())}");
+        reading.Problem(map.At, $"an item needs one of {string.Join(", ", Grammar.Rules.Where(rule => Grammar.IsItem(rule.Kind)).Select(rule => rule.Main))}");
         return null;
     }
 
@@ -223,6 +286,10 @@ public static class LayoutFile
         {
             (PropertyType.Text, _) => reading.Texts(node, $"'{rule.Name}'") is { } texts ? new Value.Text(texts) : null,
             (PropertyType.Number, _) => reading.Whole(node, $"'{rule.Name}'") is { } number ? new Value.Number(number) : null,
+            (PropertyType.Decimal, _) => reading.Number(node, $"'{rule.Name}'") is { } number ? new Value.Number(number) : null,
+            (PropertyType.Words, _) => new Value.Words(reading.Words(node, $"'{rule.Name}'")),
+            (PropertyType.Pairs, _) => reading.Map(node, $"'{rule.Name}'") is { } map
+                ? Value.Pairs.Of(map.Entries.Select(entry => KeyValuePair.Create(entry.Key, reading.Word(entry.Value, $"'{entry.Key}'") ?? ""))) : null,
             (PropertyType.Flag, _) => reading.FlagOrNull(node, $"'{rule.Name}'") is { } flag ? new Value.Flag(flag) : null,
             (PropertyType.FlagOrCondition, FileNode.Scalar { Quoted: false, Content: "true" or "false" } flag) => new Value.Flag(flag.Content == "true"),
             _ => reading.Word(node, $"'{rule.Name}'") is { } word ? new Value.Word(word) : null,
@@ -241,7 +308,9 @@ public static class LayoutFile
         null => null,
         Value.Text text => Reading.Write(text.Texts),
         Value.Word word => FileNode.Word(word.Content),
-        Value.Number number => FileNode.Bare(number.Amount.ToString(CultureInfo.InvariantCulture)),
+        Value.Number number => FileNode.Bare(number.Amount.ToString("0.############", CultureInfo.InvariantCulture)),
+        Value.Words words => new FileNode.List([.. words.Contents.Select(FileNode.Word)], default, Flow: true),
+        Value.Pairs pairs => FileNode.Of(pairs.Entries.Select(pair => (pair.Key, (FileNode?)FileNode.Word(pair.Value)))) with { Flow = true },
         Value.Flag flag => FileNode.Bare(flag.On ? "true" : "false"),
         _ => throw new ArgumentOutOfRangeException(nameof(value)),
     };
@@ -260,32 +329,42 @@ public static class LayoutFile
         if (node.Kind is NodeKind.Cell && !written.Contains(node.Id) && node.Children is [var only] && node["note"] is null)
         {
             var item = WriteNode(only, written);
-            var span = WriteValue(node["span"]);
-            return (item, span) switch
+            var placement = new[] { "span", "align" }.Where(name => node[name] is not null).Select(name => new FileNode.Entry(name, default, WriteValue(node[name])!)).ToArray();
+            return (item, placement) switch
             {
-                (_, null) => item,
-                (FileNode.Scalar scalar, FileNode.Scalar units) => scalar with { Content = $"{scalar.Content}/{units.Content}" },
-                (FileNode.Map map, _) => map with { Entries = map.Entries.Insert(1, new FileNode.Entry("span", default, span)) },
+                (_, []) => item,
+                (FileNode.Scalar scalar, [{ Key: "span", Value: FileNode.Scalar units }]) => scalar with { Content = $"{scalar.Content}/{units.Content}" },
+                (FileNode.Scalar scalar, _) => new FileNode.Map([new FileNode.Entry("field", default, scalar), .. placement], default),
+                (FileNode.Map map, _) => map with { Entries = map.Entries.InsertRange(1, placement) },
                 _ => throw new InvalidOperationException(),
             };
         }
 
-        var rule = Grammar.Of(node.Kind);
-        if (node.Kind is NodeKind.Field && node.Properties.Count == 1 && !written.Contains(node.Id))
+        var rule = Grammar.Of(node);
+        if (node.Kind is NodeKind.Field or NodeKind.Column && node.Properties.Count == 1 && !written.Contains(node.Id))
         {
-            return FileNode.Word(node.Word("field")!);
+            return FileNode.Word(node.Word(rule.Main!)!);
         }
 
         var entries = rule.Properties.Select(property => (property.Name, WriteValue(node[property.Name]))).ToList();
         // The main property says which kind an item is and so comes first; an id follows it, or leads where there is none.
         entries.Insert(rule.Main is null ? 0 : 1, (Grammar.Id, written.Contains(node.Id) ? FileNode.Word(node.Id.Name) : null));
-        if (node.Kind is NodeKind.Layout)
+        foreach (var holds in rule.Holds)
         {
-            entries.AddRange(node.Children.Select(child => (Grammar.Of(child.Kind).Name, (FileNode?)WriteNode(child, written))));
-        }
-        else if (rule.ChildWord is { } word && (node.Children.Length > 0 || node.Kind is NodeKind.Cell))
-        {
-            entries.Add((word, new FileNode.List([.. node.Children.Select(child => WriteNode(child, written))], default)));
+            var children = node.Children.Where(child => holds.Kinds.Contains(child.Kind)).ToArray();
+            switch (holds.Shape)
+            {
+                case ChildShape.One:
+                    entries.AddRange(children.Select(child => (holds.Word, (FileNode?)WriteNode(child, written))));
+                    break;
+                case ChildShape.Named when children.Length > 0:
+                    entries.Add((holds.Word, FileNode.Of(children.Select(child => (child.Word("variant")!, (FileNode?)WriteVariant(child, written))))));
+                    break;
+                case ChildShape.Many when children.Length > 0 || node.Kind is NodeKind.Cell:
+                    entries.Add((holds.Word, new FileNode.List(
+                        holds.Kinds[0] is NodeKind.Change ? [.. WriteChanges(children, written)] : [.. children.Select(child => WriteNode(child, written))], default)));
+                    break;
+            }
         }
 
         return FileNode.Of(entries);

@@ -101,20 +101,20 @@ public static class TreeJson
         }
     }
 
-    /// <summary>Reads a list of edits. A value's sort depends on the property, and so on the node's kind: <paramref name="kindOf"/> tells it for nodes the edits do not insert.</summary>
-    public static (IReadOnlyList<Edit> Edits, IReadOnlyList<FileProblem> Problems) ReadEdits(JsonElement json, Func<NodeId, NodeKind?> kindOf, string pointer = "")
+    /// <summary>Reads a list of edits. A value's sort depends on the property, and so on the node: <paramref name="find"/> finds those the edits do not insert.</summary>
+    public static (IReadOnlyList<Edit> Edits, IReadOnlyList<FileProblem> Problems) ReadEdits(JsonElement json, Func<NodeId, Node?> find, string pointer = "")
     {
         var reading = new Reading();
-        var inserted = new Dictionary<NodeId, NodeKind>();
+        var inserted = new Dictionary<NodeId, Node>();
         var edits = new List<Edit>();
         foreach (var node in reading.List(FileNode.FromJson(json, new Place(0, 0, pointer)), "edits"))
         {
-            if (reading.Map(node, "an edit") is { } map && ReadEdit(reading, map, id => inserted.TryGetValue(id, out var kind) ? kind : kindOf(id)) is { } edit)
+            if (reading.Map(node, "an edit") is { } map && ReadEdit(reading, map, id => inserted.GetValueOrDefault(id) ?? find(id)) is { } edit)
             {
                 edits.Add(edit);
                 foreach (var each in (edit as Edit.Insert)?.Node.Walk() ?? [])
                 {
-                    inserted[each.Id.Name is null ? new NodeId("") : each.Id] = each.Kind;
+                    inserted[each.Id.Name is null ? new NodeId("") : each.Id] = each;
                 }
             }
         }
@@ -122,7 +122,7 @@ public static class TreeJson
         return (edits, reading.Problems);
     }
 
-    private static Edit? ReadEdit(Reading reading, FileNode.Map map, Func<NodeId, NodeKind?> kindOf)
+    private static Edit? ReadEdit(Reading reading, FileNode.Map map, Func<NodeId, Node?> find)
     {
         var op = reading.Required(map, "op", "an edit");
         switch (op)
@@ -147,15 +147,15 @@ public static class TreeJson
                     return new Edit.Set(id, name, null);
                 }
 
-                if (kindOf(id) is not { } kind)
+                if (find(id) is not { } named)
                 {
                     // The layout refuses it with a better message than could be given here.
                     return new Edit.Set(id, name, new Value.Word(""));
                 }
 
-                if (Grammar.Of(kind).Find(name) is not { } rule)
+                if (RuleOf(Grammar.Of(named), name, named.Word("property")) is not { } rule)
                 {
-                    reading.Problem(map["property"]!.At, $"a {Grammar.Of(kind).Name} has no property '{name}'{Suggestion.For(name, [.. Grammar.Of(kind).Properties.Select(each => each.Name)])}");
+                    reading.Problem(map["property"]!.At, $"a {Grammar.Of(named).Name} has no property '{name}'{Suggestion.For(name, [.. Grammar.Of(named).Properties.Select(each => each.Name)])}");
                     return null;
                 }
 
@@ -164,6 +164,10 @@ public static class TreeJson
                 return op.Length == 0 ? null : Lacking(reading, map, $"there is no edit '{op}'{Suggestion.For(op, ["insert", "remove", "move", "set"])}");
         }
     }
+
+    /// <summary>The rule of a property; a change's value is what the property named beside it takes.</summary>
+    private static PropertyRule? RuleOf(NodeRule node, string name, string? property) =>
+        node.Find(name) is not { } rule ? null : rule.Type is PropertyType.Any ? (property is null ? null : Grammar.Property(property)) is { } named ? named with { Name = name } : null : rule;
 
     private static Edit? Lacking(Reading reading, FileNode.Map map, string message)
     {
@@ -193,7 +197,7 @@ public static class TreeJson
 
     private static Node? ReadNode(Reading reading, FileNode node, int depth)
     {
-        if (reading.Map(node, "a node") is not { } map || depth > Limits.FileDepth)
+        if (reading.Map(node, "a node") is not { } map || depth > Limits.Depth)
         {
             return null;
         }
@@ -213,7 +217,7 @@ public static class TreeJson
         var properties = Node.NoProperties.ToBuilder();
         foreach (var entry in (map["properties"] is { } given ? reading.Map(given, "'properties'") : null)?.Entries ?? [])
         {
-            if (rule.Find(entry.Key) is not { } property)
+            if (RuleOf(rule, entry.Key, (((map["properties"] as FileNode.Map)?["property"]) as FileNode.Scalar)?.Content) is not { } property)
             {
                 reading.Problem(entry.KeyAt, $"a {rule.Name} has no property '{entry.Key}'{Suggestion.For(entry.Key, [.. rule.Properties.Select(each => each.Name)])}");
             }

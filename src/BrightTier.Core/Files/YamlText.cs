@@ -181,7 +181,7 @@ public static class YamlText
     private static bool IsInline(FileNode node) => node switch
     {
         FileNode.List list => list.Flow || list.Elements.IsEmpty,
-        FileNode.Map map => map.Entries.IsEmpty || map.Entries.All(entry => entry.Value is FileNode.Scalar && (entry.Key.Length is 2 or 3 || entry.Key.Contains('-', StringComparison.Ordinal))),
+        FileNode.Map map => map.Flow || map.Entries.IsEmpty || map.Entries.All(entry => entry.Value is FileNode.Scalar && (entry.Key.Length is 2 or 3 || entry.Key.Contains('-', StringComparison.Ordinal))),
         _ => true,
     };
 

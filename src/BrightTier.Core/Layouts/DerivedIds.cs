@@ -14,6 +14,13 @@ public static class DerivedIds
     {
         var used = taken.Select(id => id.Name).ToHashSet(StringComparer.Ordinal);
         used.UnionWith(node.Walk().Where(each => each.Id.Name is { Length: > 0 }).Select(each => each.Id.Name));
+        var body = node.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);
+        if (body is { Id.Name: null or "" } && used.Add("body"))
+        {
+            // The body is what everything else hangs on: it has one name, whatever else would like it.
+            node = node with { Children = node.Children.Replace(body, body with { Id = new NodeId("body") }) };
+        }
+
         return FillFrom(node, used);
     }
 
@@ -48,6 +55,8 @@ public static class DerivedIds
 
     private static string Unused(string stem, HashSet<string> used)
     {
+        // The stem may be a key of full length; with a number behind it, it must still be an id.
+        stem = Short(stem);
         var name = stem;
         for (var number = 2; !used.Add(name); number++)
         {
@@ -60,6 +69,14 @@ public static class DerivedIds
     private static string Stem(Node node) => node.Kind switch
     {
         NodeKind.Field => node.Word("field") is { Length: > 0 } key ? key : "field",
+        NodeKind.Column or NodeKind.Slot or NodeKind.Variant or NodeKind.Piece or NodeKind.Related => node.Word(Grammar.Of(node.Kind).Name) is { Length: > 0 } named ? named : Grammar.Of(node.Kind).Name,
+        NodeKind.Action or NodeKind.Link => Slug(node.Text("label")?.ToString()) ?? Grammar.Of(node.Kind).Name,
+        NodeKind.Change => Short(node.Word("op") switch
+        {
+            "insert" => node.Children.IsEmpty ? "insert" : "insert-" + Stem(node.Children[0]),
+            "set" => $"{node.Word("target")}-{node.Word("property")}",
+            var op => $"{op}-{node.Word("target")}",
+        }),
         NodeKind.Page or NodeKind.Section => Slug(node.Text("title")?.ToString()) ?? Grammar.Of(node.Kind).Name,
         NodeKind.Heading => Slug(node.Text("heading")?.ToString()) ?? "heading",
         NodeKind.Row or NodeKind.Cell => node.Children.IsEmpty
@@ -67,6 +84,13 @@ public static class DerivedIds
             : FirstItem(node) is { } item ? Stem(item) + (node.Kind is NodeKind.Row ? "Row" : "Cell") : Grammar.Of(node.Kind).Name,
         _ => Grammar.Of(node.Kind).Name,
     };
+
+    /// <summary>A stem of parts, no longer than leaves room for a number.</summary>
+    private static string Short(string stem)
+    {
+        var plain = stem.Replace('/', '-');
+        return plain.Length <= Limits.IdLength - 6 ? plain : plain[..(Limits.IdLength - 6)];
+    }
 
     private static Node? FirstItem(Node node) => node.Walk().FirstOrDefault(each => Grammar.IsItem(each.Kind));
 

@@ -1,5 +1,6 @@
-using BrightTier.Core.Entities;
+using System.Collections.Frozen;
 using System.Collections.Immutable;
+using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Layouts;
 
@@ -12,8 +13,20 @@ public enum PropertyType
     /// <summary>One of the names in <see cref="PropertyRule.Words"/>.</summary>
     Word,
 
+    /// <summary>Several of the names in <see cref="PropertyRule.Words"/>, or any keys where that is empty.</summary>
+    Words,
+
     /// <summary>A key: of the layout, an entity, a field.</summary>
     Key,
+
+    /// <summary>From key to key or expression.</summary>
+    Pairs,
+
+    /// <summary>An address, with values of the record in braces.</summary>
+    Address,
+
+    /// <summary>What a text must match, in RE2 syntax.</summary>
+    Pattern,
 
     /// <summary>A CEL expression of type bool.</summary>
     Condition,
@@ -23,7 +36,16 @@ public enum PropertyType
 
     Flag,
 
+    /// <summary>A whole number.</summary>
     Number,
+
+    Decimal,
+
+    /// <summary>A node's id, <c>use/node</c> for one inside a piece.</summary>
+    Target,
+
+    /// <summary>Whatever the property named beside it takes.</summary>
+    Any,
 }
 
 /// <summary>The groups in which a person meets properties.</summary>
@@ -50,139 +72,120 @@ public sealed record PropertyRule(string Name, PropertyType Type, PropertyGroup 
 
     /// <summary>Whether the value may span several lines.</summary>
     public bool Lines { get; init; }
+
+    /// <summary>Whether a node without one takes the value of the nearest node around it that has one; the root's default is the last resort.</summary>
+    public bool Inherits { get; init; }
+
+    /// <summary>Whether a variant may set it: what concerns place, presentation, words and reading, never what decides which records are right.</summary>
+    public bool InVariants { get; init; } = true;
+
+    /// <summary>The unit a number counts, shown wherever it is.</summary>
+    public string? Unit { get; init; }
 }
 
-/// <summary>One kind of node: its name, which kinds may stand under it and under which word in a file, and its properties.</summary>
-public sealed record NodeRule(NodeKind Kind, string Name, string About, ImmutableArray<NodeKind> Children, string? ChildWord, ImmutableArray<PropertyRule> Properties)
+/// <summary>How children stand in a file.</summary>
+public enum ChildShape
 {
+    /// <summary>One, under its own name.</summary>
+    One,
+
+    /// <summary>A list.</summary>
+    Many,
+
+    /// <summary>A map from a name to each.</summary>
+    Named,
+}
+
+/// <summary>Children of some kinds, the word they stand under in a file, and how.</summary>
+public sealed record ChildRule(string Word, ChildShape Shape, ImmutableArray<NodeKind> Kinds);
+
+/// <summary>One kind of node: its name, which kinds may stand under it and how a file writes them, and its properties.</summary>
+public sealed record NodeRule(NodeKind Kind, string Name, string About, ImmutableArray<ChildRule> Holds, ImmutableArray<PropertyRule> Properties)
+{
+    private readonly FrozenDictionary<string, PropertyRule> byName = Properties.ToFrozenDictionary(rule => rule.Name, StringComparer.Ordinal);
+
     /// <summary>For items: the property that also says which kind it is, always written, and first.</summary>
     public string? Main { get; init; }
 
-    public PropertyRule? Find(string property) => Properties.FirstOrDefault(rule => rule.Name == property);
+    /// <summary>For layouts: the word of <c>kind</c> this rule is for.</summary>
+    public string? Root { get; init; }
+
+    /// <summary>Every kind that may stand directly under it.</summary>
+    public ImmutableArray<NodeKind> Children { get; } = [.. Holds.SelectMany(child => child.Kinds)];
+
+    public PropertyRule? Find(string property) => byName.GetValueOrDefault(property);
+
+    /// <summary>Under which word a child of a kind stands.</summary>
+    public ChildRule? HolderOf(NodeKind kind) => Holds.FirstOrDefault(child => child.Kinds.Contains(kind));
 }
 
 /// <summary>
 /// The one statement of what a layout is made of. Reading, checking edits, the JSON Schema, the properties panel and the reference in docs
-/// are driven by it, so that adding a property is one change, here.
+/// are driven by it, so that adding a property is one change, in <see cref="GrammarRules"/>.
 /// </summary>
 public static class Grammar
 {
-    private static readonly PropertyRule Note = new("note", PropertyType.Text, PropertyGroup.Words, "Note", "A remark for whoever edits the layout; no user sees it.") { Lines = true };
+    /// <summary>Every kind of node, outermost first; of the layout itself the rule of a full one.</summary>
+    public static ImmutableArray<NodeRule> Rules => GrammarRules.All;
 
-    private static readonly PropertyRule Visible = new("visible", PropertyType.Condition, PropertyGroup.Who, "Visible when", "Shown only while this condition holds.");
+    /// <summary>The rule of the root for each kind of layout.</summary>
+    public static ImmutableArray<NodeRule> Roots => GrammarRules.Roots;
 
-    private static readonly PropertyRule Hidden = new("hidden", PropertyType.Flag, PropertyGroup.Who, "Never shown", "Kept in the layout, shown to nobody.") { Default = new Value.Flag(false) };
+    private static readonly NodeRule[] ByKind = [.. Enum.GetValues<NodeKind>().Select(kind => Rules.Single(rule => rule.Kind == kind))];
 
-    private static readonly ImmutableArray<NodeKind> Items = [NodeKind.Field, NodeKind.Heading, NodeKind.Text, NodeKind.Divider, NodeKind.Spacer];
+    private static readonly FrozenDictionary<string, NodeRule> ByName = Rules.ToFrozenDictionary(rule => rule.Name, StringComparer.Ordinal);
 
-    private static PropertyRule Title(string label, string about) => new("title", PropertyType.Text, PropertyGroup.Words, label, about);
+    private static readonly FrozenDictionary<string, NodeRule> ByMain = Rules.Where(rule => rule.Main is not null).ToFrozenDictionary(rule => rule.Main!, StringComparer.Ordinal);
 
-    private static PropertyRule Choice(string name, PropertyGroup group, string label, string about, params string[] words) =>
-        new(name, PropertyType.Word, group, label, about) { Words = [.. words], Default = new Value.Word(words[0]) };
+    private static readonly FrozenDictionary<string, NodeRule> ByRoot = Roots.ToFrozenDictionary(rule => rule.Root!, StringComparer.Ordinal);
 
-    private static ImmutableArray<PropertyRule> Band { get; } =
-    [
-        new("text", PropertyType.Text, PropertyGroup.Words, "Text", "Text with record values in braces: {name}, {registration}."),
-        new("empty", PropertyType.Text, PropertyGroup.Words, "Text while empty", "Shown while the record has none of the values."),
-        Choice("tone", PropertyGroup.Place, "Tone", "How strongly the band stands out.", "plain", "quiet", "strong"),
-        Note,
-    ];
-
-    /// <summary>Every kind of node, outermost first.</summary>
-    public static ImmutableArray<NodeRule> Rules { get; } =
-    [
-        new(NodeKind.Layout, "layout", "The document that arranges an entity's fields.", [NodeKind.Top, NodeKind.Body, NodeKind.Bottom], null,
-        [
-            Choice("kind", PropertyGroup.Behaviour, "Kind", "Which kind of layout this is.", "full") with { Required = true, Default = null },
-            new("key", PropertyType.Key, PropertyGroup.Behaviour, "Key", "The layout's own name, unique in the application.") { Required = true },
-            new("entity", PropertyType.Key, PropertyGroup.Behaviour, "Entity", "The entity whose fields it arranges.") { Required = true },
-            Title("Title", "What configurators call the layout."),
-            Choice("width", PropertyGroup.Place, "Form width", "Whether the form takes all the width there is or keeps to a readable measure, centred.", "full", "limited"),
-            Note,
-        ]),
-        new(NodeKind.Top, "top", "The band over the body.", [], null, Band),
-        new(NodeKind.Body, "body", "The panel that holds the form's pages.", [NodeKind.Page], "pages",
-        [
-            Choice("arrangement", PropertyGroup.Behaviour, "Arrangement", "How the pages are shown.", "stack", "tabs"),
-            Note,
-        ]),
-        new(NodeKind.Bottom, "bottom", "The band under the body.", [], null, Band),
-        new(NodeKind.Page, "page", "What a panel holds: a tab, or simply one after another.", [NodeKind.Section], "sections",
-        [
-            Title("Title", "The tab's name."), Visible, Hidden, Note,
-        ]),
-        new(NodeKind.Section, "section", "A group of rows under one title.", [NodeKind.Row], "rows",
-        [
-            Title("Title", "Stands over the section."),
-            new("description", PropertyType.Text, PropertyGroup.Words, "Description", "A line or two under the title.") { Lines = true },
-            Choice("frame", PropertyGroup.Place, "Frame", "What sets the section off from its surroundings.", "none", "rule", "outline"),
-            new("columns", PropertyType.Number, PropertyGroup.Place, "Columns", "How many columns its fields flow into.") { Min = 1, Max = 4, Default = new Value.Number(1) },
-            Choice("labels", PropertyGroup.Place, "Labels", "Where the labels of its fields stand.", "above", "beside"),
-            new("collapsible", PropertyType.Flag, PropertyGroup.Behaviour, "Can be folded", "Whether users may fold it away.") { Default = new Value.Flag(false) },
-            Visible, Hidden, Note,
-        ]),
-        new(NodeKind.Row, "row", "Cells side by side, sharing 12 units.", [NodeKind.Cell], "cells", [Note]),
-        new(NodeKind.Cell, "cell", "Holds items, stacked.", Items, "items",
-        [
-            new("span", PropertyType.Number, PropertyGroup.Place, "Span", "Units of the row's 12; without one, what is left over is shared evenly.") { Min = 1, Max = Limits.Units },
-            Note,
-        ]),
-        new(NodeKind.Field, "field", "A field of the record.", [], null,
-        [
-            new("field", PropertyType.Key, PropertyGroup.Behaviour, "Field", "The field's key.") { Required = true },
-            new("label", PropertyType.Text, PropertyGroup.Words, "Label", "Instead of the entity's own label."),
-            new("help", PropertyType.Text, PropertyGroup.Words, "Help", "Stands under the field.") { Lines = true },
-            new("hint", PropertyType.Text, PropertyGroup.Words, "Hint", "Shown inside the field while it is empty."),
-            new("lines", PropertyType.Number, PropertyGroup.Place, "Lines", "Height of a text in lines.") { Min = 1, Max = 40 },
-            new("editor", PropertyType.Word, PropertyGroup.Behaviour, "Editor", "How values are entered.") { Words = [.. Editors.All] },
-            new("required", PropertyType.FlagOrCondition, PropertyGroup.Behaviour, "Required", "Whether a value must be given, always or while a condition holds."),
-            new("readOnly", PropertyType.FlagOrCondition, PropertyGroup.Behaviour, "Read-only", "Whether the value can only be read, always or while a condition holds."),
-            new("emphasis", PropertyType.Flag, PropertyGroup.Words, "Emphasis", "Whether its value is set stronger than the others.") { Default = new Value.Flag(false) },
-            Visible, Hidden, Note,
-        ]) { Main = "field" },
-        new(NodeKind.Heading, "heading", "A line that introduces what follows.", [], null,
-        [
-            new("heading", PropertyType.Text, PropertyGroup.Words, "Heading", "The words.") { Required = true }, Visible, Hidden, Note,
-        ]) { Main = "heading" },
-        new(NodeKind.Text, "text", "A note to the form's users.", [], null,
-        [
-            new("text", PropertyType.Text, PropertyGroup.Words, "Text", "The words.") { Required = true, Lines = true }, Visible, Hidden, Note,
-        ]) { Main = "text" },
-        new(NodeKind.Divider, "divider", "A line across the cell.", [], null,
-        [
-            Choice("divider", PropertyGroup.Place, "Line", "How strong the line is.", "thin", "strong") with { Required = true, Default = null }, Visible, Hidden, Note,
-        ]) { Main = "divider" },
-        new(NodeKind.Spacer, "spacer", "Empty room.", [], null,
-        [
-            Choice("spacer", PropertyGroup.Place, "Room", "How much room.", "small", "medium", "large") with { Required = true, Default = null }, Visible, Hidden, Note,
-        ]) { Main = "spacer" },
-    ];
-
-    private static readonly ImmutableDictionary<NodeKind, NodeRule> ByKind = Rules.ToImmutableDictionary(rule => rule.Kind);
-
-    private static readonly ImmutableDictionary<string, NodeRule> ByName = Rules.ToImmutableDictionary(rule => rule.Name);
-
-    public static NodeRule Of(NodeKind kind) => ByKind[kind];
-
-    public static NodeRule? Named(string name) => ByName.GetValueOrDefault(name);
-
-    public static bool IsItem(NodeKind kind) => Items.Contains(kind);
+    private static readonly FrozenDictionary<string, PropertyRule> Properties =
+        Rules.Concat(Roots).SelectMany(rule => rule.Properties).GroupBy(rule => rule.Name).ToFrozenDictionary(group => group.Key, group => group.First(), StringComparer.Ordinal);
 
     /// <summary>Names of properties every node has beside those of its kind.</summary>
     public const string Id = "id";
 
+    public static NodeRule Of(NodeKind kind) => ByKind[(int)kind];
+
+    /// <summary>The rule of a node; of a layout that of its own kind.</summary>
+    public static NodeRule Of(Node node) => node.Kind is NodeKind.Layout ? Root(node.Word("kind") ?? "full") ?? Of(NodeKind.Layout) : Of(node.Kind);
+
+    public static NodeRule? Named(string name) => ByName.GetValueOrDefault(name);
+
+    /// <summary>The kind of item that a main property names.</summary>
+    public static NodeRule? WithMain(string property) => ByMain.GetValueOrDefault(property);
+
+    /// <summary>The rule of the root of a kind of layout: full, short, card, list, print or piece.</summary>
+    public static NodeRule? Root(string kind) => ByRoot.GetValueOrDefault(kind);
+
+    public static bool IsItem(NodeKind kind) => kind is >= NodeKind.Field and <= NodeKind.Piece;
+
+    /// <summary>The rule of a property whatever node it is on: a name means one type of value throughout.</summary>
+    public static PropertyRule? Property(string name) => Properties.GetValueOrDefault(name);
+
     /// <summary>What is wrong with a value for a property, in words that go behind the property's name; null when it is right.</summary>
     public static string? Problem(PropertyRule rule, Value value) => (rule.Type, value) switch
     {
+        (PropertyType.Any, _) => null,
         (PropertyType.Text, Value.Text text) => text.Texts.ByLanguage.Values.Any(each => each.Length > Limits.TextLength)
             ? $"must be at most {Limits.TextLength} characters" : null,
         (PropertyType.Text, _) => "must be a text, or a map from language to text",
         (PropertyType.Word, Value.Word word) => rule.Words.Contains(word.Content)
-            ? null : $"has no value '{word.Content}'{Suggestion.For(word.Content, rule.Words)}",
+            ? null : $"has no value '{word.Content}'{Entities.Suggestion.For(word.Content, rule.Words)}",
         (PropertyType.Word, _) => $"must be one of {string.Join(", ", rule.Words)}",
-        (PropertyType.Key, Value.Word word) => NodeId.IsWellFormed(word.Content)
-            ? null : $"must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{word.Content}'",
+        (PropertyType.Words, Value.Words words) => words.Contents.Length > Limits.Entries ? $"must have at most {Limits.Entries}"
+            : words.Contents.Select(word => rule.Words.IsEmpty ? KeyProblem(word.TrimStart('-')) : rule.Words.Contains(word) ? null : $"has no value '{word}'{Entities.Suggestion.For(word, rule.Words)}").FirstOrDefault(each => each is not null)
+                ?? (words.Contents.Distinct().Count() == words.Contents.Length ? null : "names something twice"),
+        (PropertyType.Words, _) => rule.Words.IsEmpty ? "must be a list of keys" : $"must be a list of {string.Join(", ", rule.Words)}",
+        (PropertyType.Key, Value.Word word) => KeyProblem(word.Content),
         (PropertyType.Key, _) => "must be a key",
+        (PropertyType.Pairs, Value.Pairs pairs) => pairs.Entries.Count > Limits.Entries ? $"must have at most {Limits.Entries}"
+            : pairs.Entries.Select(pair => KeyProblem(pair.Key) ?? (pair.Value.Length > Limits.ConditionLength ? $"must have values of at most {Limits.ConditionLength} characters" : null)).FirstOrDefault(each => each is not null),
+        (PropertyType.Pairs, _) => "must be a map from key to value",
+        (PropertyType.Address, Value.Word word) => AddressProblem(word.Content),
+        (PropertyType.Address, _) => "must be an address, such as https://quay.example/{registration}",
+        (PropertyType.Pattern, Value.Word word) => word.Content.Length > Limits.ConditionLength ? $"must be at most {Limits.ConditionLength} characters" : WholePattern.Problem(word.Content),
+        (PropertyType.Pattern, _) => "must be a pattern, such as [A-Z]{2}[0-9]{4}",
         (PropertyType.Condition, Value.Word word) => ConditionProblem(word.Content),
         (PropertyType.Condition, _) => "must be a condition, such as record.propulsion == 'sail'",
         (PropertyType.FlagOrCondition, Value.Flag) => null,
@@ -190,11 +193,29 @@ public static class Grammar
         (PropertyType.FlagOrCondition, _) => "must be true, false or a condition",
         (PropertyType.Flag, Value.Flag) => null,
         (PropertyType.Flag, _) => "must be true or false",
-        (PropertyType.Number, Value.Number number) => number.Amount >= rule.Min && number.Amount <= rule.Max
-            ? null : $"must be from {rule.Min} to {rule.Max}; it is {number.Amount}",
+        (PropertyType.Number, Value.Number number) => number.Amount != decimal.Truncate(number.Amount) ? "must be a whole number"
+            : InRange(rule, number.Amount),
         (PropertyType.Number, _) => "must be a whole number",
+        (PropertyType.Decimal, Value.Number number) => InRange(rule, number.Amount),
+        (PropertyType.Decimal, _) => "must be a number",
+        (PropertyType.Target, Value.Word word) => word.Content.Split('/').All(NodeId.IsWellFormed) ? null : $"must be the id of a node; it is '{word.Content}'",
+        (PropertyType.Target, _) => "must be the id of a node",
         _ => throw new ArgumentOutOfRangeException(nameof(rule)),
     };
+
+    private static string? InRange(PropertyRule rule, decimal amount) => amount >= rule.Min && amount <= rule.Max
+        ? null
+        : rule.Max == int.MaxValue ? $"must be at least {rule.Min}; it is {amount}" : $"must be from {rule.Min} to {rule.Max}; it is {amount}";
+
+    private static string? KeyProblem(string key) => NodeId.IsWellFormed(key)
+        ? null : $"must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{key}'";
+
+    /// <summary>Only addresses a browser can open without running anything.</summary>
+    private static string? AddressProblem(string address) => address.Length > Limits.TextLength ? $"must be at most {Limits.TextLength} characters"
+        : address.StartsWith("https://", StringComparison.Ordinal) || address.StartsWith("http://", StringComparison.Ordinal) || address.StartsWith("mailto:", StringComparison.Ordinal)
+            || address.StartsWith("tel:", StringComparison.Ordinal) || (address.StartsWith('/') && !address.StartsWith("//", StringComparison.Ordinal)) || address.StartsWith("file:", StringComparison.Ordinal) && address.Length > 5 && address[5] != '/'
+            ? null
+            : $"must begin with https://, http://, mailto:, tel: or /; it is '{address}'";
 
     private static string? ConditionProblem(string condition) => condition.Length switch
     {

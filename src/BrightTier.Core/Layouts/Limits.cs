@@ -6,6 +6,18 @@ public static class Limits
     /// <summary>Nodes in one layout.</summary>
     public const int Nodes = 20_000;
 
+    /// <summary>Levels of nodes in one layout; a panel in a cell adds five.</summary>
+    public const int Depth = 60;
+
+    /// <summary>Pieces within pieces.</summary>
+    public const int PieceDepth = 5;
+
+    /// <summary>Layouts that extend one another.</summary>
+    public const int ExtendsDepth = 5;
+
+    /// <summary>Named widths of an application, and entries in one list of words or pairs.</summary>
+    public const int Entries = 200;
+
     /// <summary>Units a row's cells share.</summary>
     public const int Units = 12;
 
@@ -31,5 +43,5 @@ public static class Limits
     public const int FileLength = 8_000_000;
 
     /// <summary>How deep a file's maps and lists may nest.</summary>
-    public const int FileDepth = 40;
+    public const int FileDepth = 160;
 }

@@ -11,22 +11,34 @@ public readonly record struct NodeId(string Name)
     public override string ToString() => Name;
 }
 
-/// <summary>What a node is. The order is the order of levels, outermost first.</summary>
+/// <summary>What a node is. The order is the order of levels, outermost first, and of a layout's parts in a file.</summary>
 public enum NodeKind
 {
     Layout,
+    Slot,
     Top,
+    Start,
     Body,
+    End,
     Bottom,
     Page,
     Section,
     Row,
     Cell,
+    Column,
     Field,
     Heading,
     Text,
     Divider,
     Spacer,
+    Image,
+    Link,
+    Action,
+    Related,
+    Panel,
+    Piece,
+    Variant,
+    Change,
 }
 
 /// <summary>One node of a layout's tree. Immutable: a changed node is a new node with the same id.</summary>
@@ -51,7 +63,15 @@ public sealed record Node(
 
     public Entities.Texts? Text(string property) => (this[property] as Value.Text)?.Texts;
 
-    public int? Number(string property) => (this[property] as Value.Number)?.Amount;
+    /// <summary>A whole number.</summary>
+    public int? Number(string property) => (int?)(this[property] as Value.Number)?.Amount;
+
+    public decimal? Amount(string property) => (this[property] as Value.Number)?.Amount;
+
+    /// <summary>Several words; empty when there are none.</summary>
+    public ImmutableArray<string> Words(string property) => (this[property] as Value.Words)?.Contents ?? [];
+
+    public IReadOnlyDictionary<string, string> Pairs(string property) => (this[property] as Value.Pairs)?.Entries ?? ImmutableSortedDictionary<string, string>.Empty;
 
     public bool Flag(string property) => this[property] is Value.Flag { On: true };
 

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using BrightTier.Core.Entities;
 
 namespace BrightTier.Core.Layouts;
@@ -15,7 +16,25 @@ public abstract record Value
     /// <summary>A word for the machine: a key, a name from a list, a condition.</summary>
     public sealed record Word(string Content) : Value;
 
-    public sealed record Number(int Amount) : Value;
+    public sealed record Number(decimal Amount) : Value;
 
     public sealed record Flag(bool On) : Value;
+
+    /// <summary>Several words in an order that counts.</summary>
+    public sealed record Words(ImmutableArray<string> Contents) : Value
+    {
+        public bool Equals(Words? other) => other is not null && Contents.SequenceEqual(other.Contents);
+
+        public override int GetHashCode() => Contents.Length;
+    }
+
+    /// <summary>From word to word: slots to fields, fields to what they become.</summary>
+    public sealed record Pairs(ImmutableSortedDictionary<string, string> Entries) : Value
+    {
+        public static Pairs Of(IEnumerable<KeyValuePair<string, string>> entries) => new(entries.ToImmutableSortedDictionary(StringComparer.Ordinal));
+
+        public bool Equals(Pairs? other) => other is not null && Entries.SequenceEqual(other.Entries);
+
+        public override int GetHashCode() => Entries.Count;
+    }
 }

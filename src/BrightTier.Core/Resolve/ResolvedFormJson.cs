@@ -206,7 +206,13 @@ public static class ResolvedFormJson
         Number(writer, "min", field.Min ?? (field.Type is FieldType.Rating ? 1 : null));
         Number(writer, "max", field.Max ?? (field.Type is FieldType.Rating ? 5 : null));
         Number(writer, "scale", field.Type is FieldType.Decimal ? field.Scale : field.Type is FieldType.Money ? 2 : null);
-        Text(writer, "pattern", field.Pattern ?? "");
+        if (field.Pattern is { } pattern && Patterns.WholePattern.Compile(pattern) is { } program)
+        {
+            writer.WritePropertyName("pattern");
+            CompiledCondition.Write(writer, program);
+            writer.WriteString("patternText", pattern);
+        }
+
         Text(writer, "patternMessage", field.PatternMessage?.In(language) ?? "");
         if (field.ChoiceList is not null && definitions.ChoiceLists.TryGetValue(field.ChoiceList, out var list))
         {

@@ -23,7 +23,7 @@ public sealed record Viewer(ImmutableArray<string> Roles, string Language)
 
         foreach (var node in layout.Walk())
         {
-            foreach (var rule in Grammar.Of(node.Kind).Properties)
+            foreach (var rule in Grammar.Of(node).Properties)
             {
                 if (rule.Type is PropertyType.Condition or PropertyType.FlagOrCondition && node.Word(rule.Name) is { } text && text.Contains("roles", StringComparison.Ordinal)
                     && Parser.Parse(text).Expression is { } expression)

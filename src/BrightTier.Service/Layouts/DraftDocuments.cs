@@ -96,7 +96,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
             if (Parsed(row) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next })
             {
-                var (edited, _, _) = await Apply(row, old, Replacing.Edits(old, next), "Replaced from a file", by, cancel);
+                var (edited, _, _) = await Apply(row, old, Comparing.Edits(old, next), "Replaced from a file", by, cancel);
                 return new DraftSaved(row.Kind, row.Key, edited.Revision, true);
             }
 
@@ -122,33 +122,72 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
                 throw Problems.Invalid($"There is no revision {against} of '{key}' yet; the newest is {row.Revision}.", new ProblemPart("/base", "names no revision"));
             }
 
-            var (edits, problems) = TreeJson.ReadEdits(json, id => layout.Find(id)?.Kind, "/edits");
+            var (edits, problems) = TreeJson.ReadEdits(json, layout.Find, "/edits");
             if (problems.Count > 0)
             {
                 throw Problems.Document(problems);
             }
 
-            var since = new List<Edit>();
-            foreach (var change in against == row.Revision ? [] : await store.ChangesAfter(row.Kind, key, against, cancel))
+            if (against == row.Revision)
             {
-                using var theirs = JsonDocument.Parse(change.Edits);
-                since.AddRange(TreeJson.ReadEdits(theirs.RootElement, id => layout.Find(id)?.Kind).Edits);
+                return await Apply(row, layout, edits, label ?? "Edited", by, cancel);
             }
 
-            var conflicts = Rebasing.Conflicts(edits, since);
-            if (conflicts.Count > 0)
+            var rebased = Rebasing.Rebase(await At(row, layout, against, cancel), edits, layout);
+            if (rebased.Refusal is { } refusal)
+            {
+                throw Problems.Edit(refusal);
+            }
+
+            if (rebased.Conflicts.Count > 0)
             {
                 throw new RefusedException(
-                    409, "conflict", $"Somebody changed the same since revision {against}: {conflicts[0].Message}",
-                    [.. conflicts.Select(conflict => new ProblemPart($"/edits/{edits.ToList().IndexOf(conflict.Mine).ToString(CultureInfo.InvariantCulture)}", conflict.Message, conflict.Code))]);
+                    409, "conflict", $"Somebody changed the same since revision {against}: {rebased.Conflicts[0].Message}",
+                    [.. rebased.Conflicts.Select(conflict => new ProblemPart($"/edits/{IndexOf(edits, conflict).ToString(CultureInfo.InvariantCulture)}", conflict.Message, conflict.Code))]);
             }
 
-            return await Apply(row, layout, Rebasing.Without(edits, since), label ?? "Edited", by, cancel);
+            return await Apply(row, layout, rebased.Edits, label ?? "Edited", by, cancel);
         }
         finally
         {
             turn.Release();
         }
+    }
+
+    /// <summary>Which of somebody's edits a conflict is about: the first that concerns its node, or the first of all.</summary>
+    private static int IndexOf(IReadOnlyList<Edit> edits, Conflict conflict)
+    {
+        for (var i = 0; i < edits.Count; i++)
+        {
+            var concerns = edits[i] switch
+            {
+                Edit.Set set => set.Node == conflict.Node && (conflict.Property is null || conflict.Property == set.Property),
+                Edit.Move move => move.Node == conflict.Node || conflict.Mine.Any(mine => mine is Edit.Move other && other.Node == move.Node),
+                Edit.Remove remove => remove.Node == conflict.Node,
+                Edit.Insert insert => insert.Parent == conflict.Node || insert.Node.Walk().Any(node => node.Id == conflict.Node),
+                _ => false,
+            };
+            if (concerns)
+            {
+                return i;
+            }
+        }
+
+        return 0;
+    }
+
+    /// <summary>A draft of a layout as it was at a revision: what came since, undone.</summary>
+    public async Task<Layout> At(DraftRow row, Layout layout, long revision, CancellationToken cancel)
+    {
+        foreach (var change in (await store.ChangesAfter(row.Kind, row.Key, revision, cancel)).OrderByDescending(change => change.Revision))
+        {
+            using var inverse = JsonDocument.Parse(change.Inverse);
+            var read = TreeJson.ReadEdits(inverse.RootElement, layout.Find);
+            layout = layout.Apply(read.Edits).Layout
+                ?? throw new RefusedException(409, "too-old", $"Revision {revision} of '{row.Key}' cannot be made out any more; start from the current state, revision {row.Revision}.");
+        }
+
+        return layout;
     }
 
     public Task<IReadOnlyList<ChangeRow>> Changes(string key, long after, CancellationToken cancel) => store.ChangesAfter(DocumentKind.Layout.Name(), key, after, cancel);

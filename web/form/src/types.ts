@@ -1,3 +1,5 @@
+import type { PatternStep } from './conditions/pattern.ts';
+
 /** A resolved form as the service writes it (docs/api.md). What is at its default is left out. */
 export interface ResolvedForm {
   layout: string;
@@ -95,7 +97,9 @@ export interface FieldType {
   min?: number;
   max?: number;
   scale?: number;
-  pattern?: string;
+  /** Compiled; the text must match it whole. */
+  pattern?: PatternStep[];
+  patternText?: string;
   patternMessage?: string;
   choices?: { key: string; label: string; retired?: boolean }[];
 }

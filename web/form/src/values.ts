@@ -1,4 +1,4 @@
-import { Moment, type Value } from './conditions/index.ts';
+import { matches, Moment, type Value } from './conditions/index.ts';
 import { isRightToLeft, say, type Language } from './texts.ts';
 import type { FieldType, Json } from './types.ts';
 
@@ -102,7 +102,7 @@ export function check(field: FieldType, name: string, value: Json | undefined, r
     if (field.maxLength !== undefined && value.length > field.maxLength) return say(language, 'tooLong', name, String(field.maxLength), String(value.length));
     if (field.type === 'email' && !/^[^@\s]+@[^@\s]+$/.test(value)) return say(language, 'email', name);
     if (field.type === 'url' && !/^https?:\/\/\S+$/.test(value)) return say(language, 'url', name);
-    if (field.pattern && !new RegExp(`^(?:${field.pattern})$`, 'u').test(value)) return field.patternMessage ?? say(language, 'pattern', name);
+    if (field.pattern && !matches(field.pattern, value)) return field.patternMessage ?? say(language, 'pattern', name);
   }
   return undefined;
 }

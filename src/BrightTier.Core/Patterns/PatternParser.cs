@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
 
-namespace BrightTier.Core.Conditions;
+namespace BrightTier.Core.Patterns;
 
 /// <summary>
 /// Parses patterns in the syntax CEL prescribes for <c>matches</c> (RE2): no look-around and no back-references, which could not be matched

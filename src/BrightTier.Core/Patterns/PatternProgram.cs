@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using System.Text;
 
-namespace BrightTier.Core.Conditions;
+namespace BrightTier.Core.Patterns;
 
 /// <summary>One step of a compiled pattern.</summary>
 public abstract record PatternStep

@@ -1,0 +1,19 @@
+using System.Collections.Concurrent;
+
+namespace BrightTier.Core.Patterns;
+
+/// <summary>Patterns that a field's text must match whole. Browser and service run the same compiled steps, so what passes there passes here.</summary>
+public static class WholePattern
+{
+    private static readonly ConcurrentDictionary<string, PatternProgram?> Compiled = new();
+
+    /// <summary>The program of a pattern, or null when it is none.</summary>
+    public static PatternProgram? Compile(string pattern) => Compiled.GetOrAdd(pattern, static text => PatternParser.Parse($@"\A(?:{text})\z").Program);
+
+    /// <summary>Whether the whole of a text matches. What is no pattern, nothing matches.</summary>
+    public static bool Matches(string pattern, string text) => Compile(pattern)?.IsMatch(text) ?? false;
+
+    /// <summary>What is wrong with a pattern, in words that go behind its name; null when it is right.</summary>
+    public static string? Problem(string pattern) =>
+        PatternParser.Parse(pattern).Problem ?? PatternParser.Parse($@"\A(?:{pattern})\z").Problem;
+}
