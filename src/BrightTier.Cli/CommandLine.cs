@@ -45,6 +45,10 @@ public sealed class CommandLine
         AccessCommands.Add(root, this);
         EntityCommands.Add(root, this);
         LayoutCommands.Add(root, this);
+        CheckCommand.Add(root, this);
+        MergingCommands.Add(root, this);
+        AskingCommands.Add(root, this);
+        TextCommands.Add(root, this);
         FileCommands.Add(root, this);
         ReleaseCommands.Add(root, this);
         RecordCommands.Add(root, this);

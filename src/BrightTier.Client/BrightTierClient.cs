@@ -71,7 +71,10 @@ public sealed class BrightTierClient : IDisposable
     public Task<IReadOnlyList<ChangeInfo>> Changes(string key, long after, CancellationToken cancel) =>
         Get(string.Create(System.Globalization.CultureInfo.InvariantCulture, $"api/layouts/{Escape(key)}/changes?after={after}"), WireJson.Default.IReadOnlyListChangeInfo, cancel);
 
-    /// <summary>A draft as a file. Kinds: application, choice-list, entity, layout.</summary>
+    /// <summary>Every draft there is, of whatever kind.</summary>
+    public Task<IReadOnlyList<DocumentSummary>> Documents(CancellationToken cancel) => Get("api/documents", WireJson.Default.IReadOnlyListDocumentSummary, cancel);
+
+    /// <summary>A draft as a file, of any kind of document.</summary>
     public async Task<FileText> File(string kind, string key, CancellationToken cancel)
     {
         using var answer = await Ask(HttpMethod.Get, FileAddress(kind, key), null, request => request.Headers.Accept.ParseAdd("application/yaml"), cancel);

@@ -14,3 +14,6 @@ public sealed record ChoiceInfo(string Key, string Label, bool Retired);
 
 /// <summary>The revision of a document's draft after a change to it.</summary>
 public sealed record DraftSaved(string Kind, string Key, long Revision, bool Changed);
+
+/// <summary>A draft of any kind of document. <paramref name="Published"/> is the revision that is published, or null.</summary>
+public sealed record DocumentSummary(string Kind, string Key, long Revision, long? Published);

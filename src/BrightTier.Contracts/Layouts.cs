@@ -13,7 +13,7 @@ public sealed record FindingInfo(string Code, string Severity, string Node, stri
 public sealed record FixInfo(string Label, JsonElement Edits);
 
 /// <summary>Makes a draft for an entity: <c>generated</c>, <c>empty</c> (only what is required) or a copy of another layout's draft, by key.</summary>
-public sealed record LayoutRequest(string Entity, string? Key = null, string From = "generated");
+public sealed record LayoutRequest(string Entity, string? Key = null, string From = "generated", string Kind = "full");
 
 /// <summary>Edits made against revision <paramref name="Base"/>, applied all or none.</summary>
 public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null);

@@ -18,7 +18,8 @@ public sealed record RecordPage(IReadOnlyList<RecordInfo> Records, string? Next,
 /// </summary>
 public sealed record RecordSave(JsonElement Values, FormReference? Form = null);
 
-public sealed record FormReference(long Release, string Mode);
+/// <param name="Kind">full or short.</param>
+public sealed record FormReference(long Release, string Mode, string Kind = "full");
 
 /// <summary>A stored file: its name in field values is <see cref="Value"/>.</summary>
 public sealed record StoredFile(string Value, string Type, long Size);

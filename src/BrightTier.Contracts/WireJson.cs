@@ -15,6 +15,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(IReadOnlyList<EntitySummary>))]
 [JsonSerializable(typeof(EntityInfo))]
 [JsonSerializable(typeof(DraftSaved))]
+[JsonSerializable(typeof(IReadOnlyList<DocumentSummary>))]
 [JsonSerializable(typeof(IReadOnlyList<LayoutSummary>))]
 [JsonSerializable(typeof(LayoutDraft))]
 [JsonSerializable(typeof(LayoutRequest))]

@@ -51,10 +51,11 @@ public sealed partial class ArchitectureTests
             ["Layouts"] = ["Patterns", "Entities"],
             ["Edits"] = ["Entities", "Layouts"],
             ["Conditions"] = ["Patterns", "Entities", "Layouts"],
-            ["Generate"] = ["Entities", "Layouts"],
-            ["Files"] = ["Patterns", "Entities", "Layouts", "Edits"],
-            ["Resolve"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Files"],
-            ["Checks"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Resolve", "Checks"],
+            ["Routing"] = ["Entities", "Layouts"],
+            ["Generate"] = ["Entities", "Layouts", "Routing"],
+            ["Files"] = ["Patterns", "Entities", "Layouts", "Edits", "Routing"],
+            ["Resolve"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Routing", "Generate", "Files"],
+            ["Checks"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Routing", "Resolve", "Files", "Checks"],
         };
         foreach (var (folder, allowed) in below)
         {

@@ -1,7 +1,7 @@
-using System.Collections.Immutable;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
 using BrightTier.Core.Layouts;
+using BrightTier.Core.Routing;
 
 namespace BrightTier.Core.Tests;
 
@@ -10,7 +10,9 @@ internal static class Demo
 {
     public static string Folder { get; } = Find();
 
-    public static Definitions Definitions { get; } = Read();
+    public static Catalogue Catalogue { get; } = Read();
+
+    public static Definitions Definitions => Catalogue.Definitions;
 
     public static Entity Vessel => Definitions.Entities["vessel"];
 
@@ -43,14 +45,7 @@ internal static class Demo
 
     public static NodeId Id(string name) => new(name);
 
-    private static Definitions Read()
-    {
-        var documents = Files.Select(file => Documents.Read(File.ReadAllText(file)).Document!).ToArray();
-        return new Definitions(
-            documents.OfType<Document.OfApplication>().Single().Application,
-            documents.OfType<Document.OfEntity>().ToImmutableSortedDictionary(each => each.Key, each => each.Entity),
-            documents.OfType<Document.OfChoiceList>().ToImmutableSortedDictionary(each => each.Key, each => each.ChoiceList));
-    }
+    private static Catalogue Read() => Documents.Of(Files.Select(file => Documents.Read(File.ReadAllText(file)).Document!));
 
     private static string Find()
     {

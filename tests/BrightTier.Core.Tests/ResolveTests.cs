@@ -31,7 +31,7 @@ public sealed class ResolveTests
         var layout = Demo.VesselRows(
             "[{ field: beam, visible: \"'quay-hand' in user.roles && record.propulsion == 'sail'\" }, { field: draught, visible: \"'auditor' in user.roles\" }, length]");
 
-        var form = Resolver.Resolve(layout, Demo.Vessel, Demo.Definitions, new Viewer(["quay-hand"], "en"), Modes.Edit);
+        var form = Resolver.Resolve(layout, Demo.Catalogue, new Viewer(["quay-hand"], "en"), Modes.Edit);
 
         form.FieldItems.Select(item => item.Field).ShouldBe(["beam", "length"]);
         var residue = form.FieldItems.First().Visible.When.ShouldNotBeNull();
@@ -44,9 +44,9 @@ public sealed class ResolveTests
     {
         var hidden = Demo.VesselForm.Apply([new Edit.Set(Demo.Id("engineHours"), "visible", new Value.Word("mode == 'create'"))]).Layout!;
 
-        var form = Resolver.Resolve(hidden, Demo.Vessel, Demo.Definitions, new Viewer(["quay-hand"], "en"), Modes.Edit);
+        var form = Resolver.Resolve(hidden, Demo.Catalogue, new Viewer(["quay-hand"], "en"), Modes.Edit);
 
-        form.Pages[0].Sections.Select(section => section.Id).ShouldNotContain("engine");
+        form.Content.Body.Pages[0].Sections.Select(section => section.Id).ShouldNotContain("engine");
     }
 
     [Fact]
@@ -54,18 +54,18 @@ public sealed class ResolveTests
     {
         var hidden = Demo.VesselForm.Apply([new Edit.Set(Demo.Id("rig"), "hidden", new Value.Flag(true))]).Layout!;
 
-        var form = Resolver.Resolve(hidden, Demo.Vessel, Demo.Definitions, new Viewer(["quay-hand"], "en"), Modes.Edit, showHidden: true);
+        var form = Resolver.Resolve(hidden, Demo.Catalogue, new Viewer(["quay-hand"], "en"), Modes.Edit, showHidden: true);
 
-        form.Pages[0].Sections.Single(section => section.Id == "rig").Ghost.ShouldBe("Never shown");
+        form.Content.Body.Pages[0].Sections.Single(section => section.Id == "rig").Ghost.ShouldBe("Never shown");
         Text(form).ShouldNotContain("\"field\":\"coverSum\"");
     }
 
     [Fact]
     public void Texts_come_in_the_viewers_language()
     {
-        var form = Resolver.Resolve(Demo.VesselForm, Demo.Vessel, Demo.Definitions, new Viewer(["quay-hand"], "nl-BE"), Modes.Edit);
+        var form = Resolver.Resolve(Demo.VesselForm, Demo.Catalogue, new Viewer(["quay-hand"], "nl-BE"), Modes.Edit);
 
-        form.Pages[0].Title.ShouldBe("Overzicht");
+        form.Content.Body.Pages[0].Title.ShouldBe("Overzicht");
         form.FieldItems.First().Label.ShouldBe("Naam");
         Text(form).ShouldContain("Enkele romp");
     }
@@ -81,8 +81,8 @@ public sealed class ResolveTests
     [Fact]
     public void Viewers_whom_the_layout_does_not_tell_apart_get_the_same_bytes()
     {
-        Viewer.ClassOf(["quay-hand"], Demo.VesselForm, Demo.Vessel).ShouldBe(Viewer.ClassOf(["yard-foreman"], Demo.VesselForm, Demo.Vessel));
-        Viewer.ClassOf(["quay-hand"], Demo.VesselForm, Demo.Vessel).ShouldNotBe(Viewer.ClassOf(["bookkeeper"], Demo.VesselForm, Demo.Vessel));
+        Viewer.ClassOf(["quay-hand"], Assembling.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions).ShouldBe(Viewer.ClassOf(["yard-foreman"], Assembling.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions));
+        Viewer.ClassOf(["quay-hand"], Assembling.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions).ShouldNotBe(Viewer.ClassOf(["bookkeeper"], Assembling.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions));
         ResolvedFormJson.Write(Form(["quay-hand"]), Demo.Definitions).ShouldBe(ResolvedFormJson.Write(Form(["yard-foreman"]), Demo.Definitions));
     }
 
@@ -90,7 +90,7 @@ public sealed class ResolveTests
     public void Marks_go_to_whichever_are_fewer()
     {
         Form(["harbour-office"]).Marks.ShouldBe("required");
-        Resolver.Resolve(Demo.VesselRows("[name, registration, length]", "[beam]"), Demo.Vessel, Demo.Definitions, new Viewer([], "en"), Modes.Edit).Marks.ShouldBe("optional");
+        Resolver.Resolve(Demo.VesselRows("[name, registration, length]", "[beam]"), Demo.Catalogue, new Viewer([], "en"), Modes.Edit).Marks.ShouldBe("optional");
         Form(["harbour-office"], Modes.View).Marks.ShouldBe("none");
     }
 
@@ -98,7 +98,7 @@ public sealed class ResolveTests
     public void Saving_asks_for_what_is_shown_and_required_and_not_for_what_is_hidden()
     {
         var layout = Demo.VesselRows("[name, { field: homePort, required: true, visible: record.length > 10.0 }]");
-        var form = Resolver.Resolve(layout, Demo.Vessel, Demo.Definitions, new Viewer([], "en"), Modes.Edit);
+        var form = Resolver.Resolve(layout, Demo.Catalogue, new Viewer([], "en"), Modes.Edit);
 
         Problems(12m).Single().Field.ShouldBe("homePort");
         Problems(8m).ShouldBeEmpty();
@@ -108,7 +108,7 @@ public sealed class ResolveTests
         IEnumerable<SaveProblem> Problems(decimal? length)
         {
             var record = new Dictionary<string, object?> { ["name"] = "Kittiwake", ["length"] = length };
-            return SaveRules.Layout(form, Demo.Vessel, record, Surroundings.Of(Condition.Values(Demo.Vessel, record), "ada", [], Modes.Edit, "en", default, default));
+            return SaveRules.Layout(form, Demo.Vessel, record, Surroundings.Of(Condition.Values(Demo.Vessel, record), "ada", [], Modes.Edit, "en", default, default), Demo.Definitions);
         }
     }
 
@@ -131,7 +131,7 @@ public sealed class ResolveTests
         {
             var layout = GeneratedLayout.Full(entity);
             layout.Walk().Where(node => node.Kind is NodeKind.Field).Select(node => node.Word("field")).ShouldBe(entity.Current.Select(field => field.Key), ignoreOrder: true);
-            Checks.Checker.Check(layout, Demo.Definitions).ShouldBeEmpty();
+            Checks.Checker.Check(layout, Demo.Catalogue).Where(finding => finding.Severity is not Checks.Severity.Advice).ShouldBeEmpty();
             GeneratedLayout.Full(entity).ShouldBe(layout);
             layout.Walk().Where(node => node.Kind is NodeKind.Row).ShouldAllBe(row => row.Children.Sum(cell => cell.Number("span") ?? 1) <= Limits.Units);
         }
@@ -140,7 +140,7 @@ public sealed class ResolveTests
     }
 
     private static ResolvedForm Form(ImmutableArray<string> roles, string mode = Modes.Edit) =>
-        Resolver.Resolve(Demo.VesselForm, Demo.Vessel, Demo.Definitions, new Viewer(roles, "en"), mode);
+        Resolver.Resolve(Demo.VesselForm, Demo.Catalogue, new Viewer(roles, "en"), mode);
 
     private static string Text(ResolvedForm form) => Encoding.UTF8.GetString(ResolvedFormJson.Write(form, Demo.Definitions));
 }

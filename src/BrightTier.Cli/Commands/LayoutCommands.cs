@@ -60,7 +60,7 @@ internal static class LayoutCommands
             var (document, problems) = Documents.Read(text);
             if (document is not Document.OfLayout { Layout: var layout })
             {
-                FileCommands.Print(around.Printer, name, text, problems);
+                CheckCommand.Print(around.Printer, new WorkFile(name, text, document, problems));
                 return Exit.Refused;
             }
 

@@ -25,7 +25,10 @@ public static class Condition
     public static Compiled Compile(string text, Entity entity, Definitions definitions) =>
         Known.GetOrCreateValue(definitions).GetOrAdd(new Key(entity, text), static (key, all) => CompileNew(key.Text, key.Entity, all), definitions);
 
-    private static Compiled CompileNew(string text, Entity entity, Definitions definitions)
+    /// <summary>Compiles an expression of any type: what an action sets a field to.</summary>
+    public static Compiled CompileValue(string text, Entity entity, Definitions definitions) => CompileNew(text, entity, definitions, anyType: true);
+
+    private static Compiled CompileNew(string text, Entity entity, Definitions definitions, bool anyType = false)
     {
         var (expression, problem) = Parser.Parse(text);
         if (expression is null)
@@ -33,7 +36,7 @@ public static class Condition
             return new Compiled(null, [problem!]);
         }
 
-        var problems = TypeChecker.Check(expression, entity, definitions);
+        var problems = TypeChecker.Check(expression, entity, definitions, anyType);
         return problems.Count == 0 ? new Compiled(Flat(expression, entity), problems) : new Compiled(null, problems);
     }
 

@@ -21,11 +21,11 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
     private readonly List<(string Name, ConditionType Type)> locals = [];
 
     /// <summary>All problems of a condition that must be of type bool; none means it is right.</summary>
-    public static IReadOnlyList<ConditionProblem> Check(Expression expression, Entity entity, Definitions definitions)
+    public static IReadOnlyList<ConditionProblem> Check(Expression expression, Entity entity, Definitions definitions, bool anyType = false)
     {
         var checker = new TypeChecker(entity, definitions);
         var type = checker.TypeOf(expression);
-        if (checker.problems.Count == 0 && type != ConditionType.Bool)
+        if (!anyType && checker.problems.Count == 0 && type != ConditionType.Bool)
         {
             checker.problems.Add(new ConditionProblem(expression.At, $"a condition must be true or false; this is of type {type}"));
         }

@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 
 namespace BrightTier.Core.Entities;
 
-/// <summary>What is said once for the whole business application: its name, languages, currency, time zone and roles.</summary>
+/// <summary>What is said once for the whole business application: its name, languages, currency, time zone, roles, widths and styles.</summary>
 public sealed record Application(
     string Key,
     Texts Title,
@@ -12,7 +12,38 @@ public sealed record Application(
     ImmutableArray<Role> Roles)
 {
     public static Application Empty { get; } = new("application", Texts.Of("Application"), ["en"], "EUR", "UTC", []);
+
+    /// <summary>The application's one scale of named widths, narrowest first; the last has no upper end.</summary>
+    public ImmutableArray<Width> Widths { get; init; } = [new("narrow", 40), new("medium", 64), new("wide", null)];
+
+    public ImmutableArray<Style> Styles { get; init; } = [];
+
+    /// <summary>The ranges of the scale with cut points of a layout's own put in, each from where the one before ends: no two can claim the same width.</summary>
+    /// <param name="own">Names with the width at which their range ends, in rem.</param>
+    public ImmutableArray<WidthRange> Ranges(IEnumerable<(string Name, int Below)> own)
+    {
+        var cuts = Widths.Select(width => (width.Name, width.Below)).Concat(own.Select(cut => (cut.Name, Below: (int?)cut.Below)))
+            .DistinctBy(cut => cut.Name).OrderBy(cut => cut.Below ?? int.MaxValue).ThenBy(cut => cut.Name, StringComparer.Ordinal);
+        var from = 0;
+        var ranges = ImmutableArray.CreateBuilder<WidthRange>();
+        foreach (var (name, below) in cuts)
+        {
+            ranges.Add(new WidthRange(name, from, below));
+            from = below ?? from;
+        }
+
+        return ranges.ToImmutable();
+    }
 }
+
+/// <summary>A named width: forms narrower than <paramref name="Below"/> rem, and not of a narrower name, are of it.</summary>
+public sealed record Width(string Name, int? Below);
+
+/// <summary>A named range of widths of the form's own container, in rem: from the first, below the second.</summary>
+public sealed record WidthRange(string Name, int From, int? Below);
+
+/// <summary>Colours and type chosen once under a name. Colours are #rrggbb; without one the theme's own is used.</summary>
+public sealed record Style(string Key, Texts Label, string? Ink, string? Paper, bool Strong);
 
 /// <summary>What a user is allowed and shown by. <paramref name="May"/> lists acts of <see cref="Acts"/>.</summary>
 public sealed record Role(string Key, Texts Label, ImmutableArray<string> May);
@@ -29,7 +60,7 @@ public static class Acts
     public static IReadOnlyList<string> All { get; } = [Configure, Publish, Administer, ReadRecords, WriteRecords];
 }
 
-/// <summary>Everything layouts are checked and resolved against: the application, its entities and choice lists.</summary>
+/// <summary>Everything layouts are checked and resolved against: the application, its entities, choice lists and patterns.</summary>
 public sealed record Definitions(
     Application Application,
     ImmutableSortedDictionary<string, Entity> Entities,
@@ -39,4 +70,21 @@ public sealed record Definitions(
         Application.Empty,
         ImmutableSortedDictionary<string, Entity>.Empty.WithComparers(StringComparer.Ordinal),
         ImmutableSortedDictionary<string, ChoiceList>.Empty.WithComparers(StringComparer.Ordinal));
+
+    public ImmutableSortedDictionary<string, Pattern> Patterns { get; init; } = ImmutableSortedDictionary<string, Pattern>.Empty.WithComparers(StringComparer.Ordinal);
+
+    /// <summary>What a field's texts must match and what is said when they do not: its own, or that of the pattern it uses.</summary>
+    public (string Pattern, Texts? Message)? PatternOf(Field field) =>
+        field.Pattern is { } own ? (own, field.PatternMessage)
+        : field.Uses is { } key && Patterns.GetValueOrDefault(key) is { } shared ? (shared.Expression, field.PatternMessage ?? shared.Message)
+        : null;
+}
+
+/// <summary>A pattern of the shared library, with the message for texts that do not match and the samples it must pass and fail.</summary>
+public sealed record Pattern(string Key, Texts Label, string Expression, Texts? Message, Samples Samples);
+
+/// <summary>Texts a pattern must match, and texts it must not; checked again whenever something is published.</summary>
+public sealed record Samples(ImmutableArray<string> Pass, ImmutableArray<string> Fail)
+{
+    public static Samples None { get; } = new([], []);
 }

@@ -46,6 +46,12 @@ public sealed record Field
 
     public Texts? PatternMessage { get; init; }
 
+    /// <summary>The shared pattern it must match instead, by key.</summary>
+    public string? Uses { get; init; }
+
+    /// <summary>Kept with the pattern: what must pass, what must fail.</summary>
+    public Samples Samples { get; init; } = Samples.None;
+
     /// <summary>What a new record starts with, as it would be written in JSON.</summary>
     public string? Default { get; init; }
 

@@ -180,9 +180,9 @@ public static class FieldValues
             return "must be a web address that begins with https:// or http://";
         }
 
-        if (field.Pattern is { } pattern && !WholePattern.Matches(pattern, text))
+        if (definitions.PatternOf(field) is { } rule && !WholePattern.Matches(rule.Pattern, text))
         {
-            return field.PatternMessage?.In(language) ?? $"must match the pattern {pattern}";
+            return rule.Message?.In(language) ?? $"must match the pattern {rule.Pattern}";
         }
 
         return null;

@@ -18,6 +18,11 @@ public sealed record Texts(ImmutableSortedDictionary<string, string> ByLanguage)
     /// <summary>The text in a language: the exact tag, then its primary subtag, then the text for any language, then English, then the first there is.</summary>
     public string In(string language)
     {
+        if (PseudoLanguage.Base(language) is { } real)
+        {
+            return PseudoLanguage.Of(In(real));
+        }
+
         if (ByLanguage.TryGetValue(language, out var exact))
         {
             return exact;

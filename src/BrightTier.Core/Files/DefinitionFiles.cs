@@ -12,12 +12,12 @@ internal static class DefinitionFiles
     private static readonly string[] FieldKeys =
     [
         "key", "label", "help", "type", "required", "advised", "unique", "target", "choices", "maxLength", "min", "max", "scale", "unit",
-        "pattern", "patternMessage", "default", "whenHidden", "added", "retired", "read", "write",
+        "pattern", "patternMessage", "uses", "samples", "default", "whenHidden", "added", "retired", "read", "write",
     ];
 
     public static Application ReadApplication(Reading reading, FileNode.Map map)
     {
-        reading.Only(map, "an application", "kind", "title", "languages", "currency", "timeZone", "roles");
+        reading.Only(map, "an application", "kind", "title", "languages", "currency", "timeZone", "roles", "widths", "styles");
         var zone = reading.Word(map["timeZone"], "'timeZone'") ?? "UTC";
         if (!TimeZoneInfo.TryFindSystemTimeZoneById(zone, out _))
         {
@@ -42,7 +42,47 @@ internal static class DefinitionFiles
             languages.IsEmpty ? ["en"] : languages,
             reading.Word(map["currency"], "'currency'") ?? "EUR",
             zone,
-            [.. roles]);
+            [.. roles])
+        {
+            Widths = map["widths"] is { } widths ? ReadWidths(reading, widths) : Application.Empty.Widths,
+            Styles = [.. reading.List(map["styles"], "'styles'").Select(node => reading.Map(node, "a style")).OfType<FileNode.Map>().Select(style => ReadStyle(reading, style))],
+        };
+    }
+
+    private static ImmutableArray<Width> ReadWidths(Reading reading, FileNode node)
+    {
+        var widths = reading.List(node, "'widths'").Select(each => reading.Map(each, "a width")).OfType<FileNode.Map>().Select(width =>
+        {
+            reading.Only(width, "a width", "name", "below");
+            return new Width(reading.Required(width, "name", "a width"), reading.Whole(width["below"], "'below'"));
+        }).ToImmutableArray();
+        var cuts = widths.Select(width => width.Below).ToArray();
+        if (widths.IsEmpty || cuts[^1] is not null || cuts[..^1].Any(cut => cut is null) || !cuts[..^1].SequenceEqual(cuts[..^1].Distinct().Order()) || widths.Select(width => width.Name).Distinct().Count() != widths.Length)
+        {
+            reading.Problem(node.At, "'widths' must be named differently, the narrowest first, each but the last with 'below', in rem, larger than the one before");
+        }
+
+        foreach (var malformed in widths.Where(width => !NodeId.IsWellFormed(width.Name)))
+        {
+            reading.Problem(node.At, $"a width's name must begin with a letter and have only letters, digits, '-' and '_'; it is '{malformed.Name}'");
+        }
+
+        return widths;
+    }
+
+    private static Style ReadStyle(Reading reading, FileNode.Map map)
+    {
+        reading.Only(map, "a style", "key", "label", "ink", "paper", "strong");
+        foreach (var name in new[] { "ink", "paper" })
+        {
+            if (reading.Word(map[name], $"'{name}'") is { } colour && !(colour.Length == 7 && colour[0] == '#' && colour[1..].All(char.IsAsciiHexDigit)))
+            {
+                reading.Problem(map[name]!.At, $"'{name}' must be a colour such as \"#5b4a1e\"; it is '{colour}'");
+            }
+        }
+
+        var key = Key(reading, map, "a style");
+        return new Style(key, reading.Texts(map["label"], "'label'") ?? Texts.Of(key), reading.Word(map["ink"], "'ink'"), reading.Word(map["paper"], "'paper'"), reading.Flag(map["strong"], "'strong'"));
     }
 
     public static FileNode Write(Application application) => FileNode.Of(
@@ -52,7 +92,48 @@ internal static class DefinitionFiles
         ("currency", FileNode.Word(application.Currency)),
         ("timeZone", FileNode.Word(application.TimeZone)),
         ("roles", new FileNode.List(
-            [.. application.Roles.Select(role => FileNode.Of(("key", FileNode.Word(role.Key)), ("label", Reading.Write(role.Label)), ("may", role.May.IsEmpty ? null : Words(role.May))))], default)));
+            [.. application.Roles.Select(role => FileNode.Of(("key", FileNode.Word(role.Key)), ("label", Reading.Write(role.Label)), ("may", role.May.IsEmpty ? null : Words(role.May))))], default)),
+        ("widths", application.Widths.SequenceEqual(Application.Empty.Widths) ? null : new FileNode.List(
+            [.. application.Widths.Select(width => FileNode.Of(("name", FileNode.Word(width.Name)), ("below", Number(width.Below))) with { Flow = true })], default)),
+        ("styles", application.Styles.IsEmpty ? null : new FileNode.List(
+            [.. application.Styles.Select(style => FileNode.Of(
+                ("key", FileNode.Word(style.Key)), ("label", Reading.Write(style.Label)), ("ink", Word(style.Ink)), ("paper", Word(style.Paper)), ("strong", Flag(style.Strong))))], default)));
+
+    public static Pattern ReadPattern(Reading reading, FileNode.Map map)
+    {
+        reading.Only(map, "a pattern", "kind", "key", "label", "pattern", "message", "samples");
+        var key = Key(reading, map, "a pattern");
+        var expression = reading.Required(map, "pattern", "a pattern");
+        if (WholePattern.Problem(expression) is { } wrong)
+        {
+            reading.Problem(map["pattern"]?.At ?? map.At, $"'pattern' {wrong}");
+        }
+
+        return new Pattern(key, reading.Texts(map["label"], "'label'") ?? Texts.Of(key), expression, reading.Texts(map["message"], "'message'"), ReadSamples(reading, map["samples"]));
+    }
+
+    public static FileNode Write(Pattern pattern) => FileNode.Of(
+        ("kind", FileNode.Word("pattern")),
+        ("key", FileNode.Word(pattern.Key)),
+        ("label", Reading.Write(pattern.Label)),
+        ("pattern", FileNode.Word(pattern.Expression)),
+        ("message", Reading.Write(pattern.Message)),
+        ("samples", Write(pattern.Samples)));
+
+    private static Samples ReadSamples(Reading reading, FileNode? node)
+    {
+        if (node is null || reading.Map(node, "'samples'") is not { } map)
+        {
+            return Samples.None;
+        }
+
+        reading.Only(map, "samples", "pass", "fail");
+        return new Samples(reading.Words(map["pass"], "'pass'"), reading.Words(map["fail"], "'fail'"));
+    }
+
+    private static FileNode.Map? Write(Samples samples) => samples.Pass.IsEmpty && samples.Fail.IsEmpty
+        ? null
+        : FileNode.Of(("pass", samples.Pass.IsEmpty ? null : Words(samples.Pass)), ("fail", samples.Fail.IsEmpty ? null : Words(samples.Fail)));
 
     public static ChoiceList ReadChoiceList(Reading reading, FileNode.Map map)
     {
@@ -130,6 +211,8 @@ internal static class DefinitionFiles
             Unit = reading.Word(map["unit"], "'unit'"),
             Pattern = reading.Word(map["pattern"], "'pattern'"),
             PatternMessage = reading.Texts(map["patternMessage"], "'patternMessage'"),
+            Uses = reading.Word(map["uses"], "'uses'"),
+            Samples = ReadSamples(reading, map["samples"]),
             Default = reading.Word(map["default"], "'default'"),
             ClearWhenHidden = reading.Word(map["whenHidden"], "'whenHidden'") == "clear",
             Added = reading.Flag(map["added"], "'added'"),
@@ -185,6 +268,8 @@ internal static class DefinitionFiles
         ("unit", Word(field.Unit)),
         ("pattern", Word(field.Pattern)),
         ("patternMessage", Reading.Write(field.PatternMessage)),
+        ("uses", Word(field.Uses)),
+        ("samples", Write(field.Samples)),
         ("default", Word(field.Default)),
         ("whenHidden", field.ClearWhenHidden ? FileNode.Word("clear") : null),
         ("added", Flag(field.Added)),

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Layouts;
+using BrightTier.Core.Routing;
 
 namespace BrightTier.Core.Files;
 
@@ -9,16 +10,22 @@ public enum DocumentKind
 {
     Application,
     ChoiceList,
+    Pattern,
     Entity,
     Layout,
+    Template,
+    Routing,
+    Navigation,
 }
 
-/// <summary>One document: the application, a choice list, an entity or a layout.</summary>
+/// <summary>One document.</summary>
 public abstract record Document(DocumentKind Kind, string Key)
 {
     public sealed record OfApplication(Application Application) : Document(DocumentKind.Application, "application");
 
     public sealed record OfChoiceList(ChoiceList ChoiceList) : Document(DocumentKind.ChoiceList, ChoiceList.Key);
+
+    public sealed record OfPattern(Pattern Pattern) : Document(DocumentKind.Pattern, Pattern.Key);
 
     public sealed record OfEntity(Entity Entity) : Document(DocumentKind.Entity, Entity.Key);
 
@@ -27,20 +34,40 @@ public abstract record Document(DocumentKind Kind, string Key)
     {
         public IReadOnlyDictionary<NodeId, Place> Places { get; init; } = ImmutableDictionary<NodeId, Place>.Empty;
     }
+
+    public sealed record OfTemplate(Template Template) : Document(DocumentKind.Template, Template.Key);
+
+    public sealed record OfRouting(RoutingRules Routing) : Document(DocumentKind.Routing, "routing");
+
+    public sealed record OfNavigation(Navigation Navigation) : Document(DocumentKind.Navigation, "navigation");
 }
 
 /// <summary>Documents to and from text.</summary>
 public static class Documents
 {
     private static readonly (DocumentKind Kind, string Name)[] Names =
-        [(DocumentKind.Application, "application"), (DocumentKind.ChoiceList, "choice-list"), (DocumentKind.Entity, "entity"), (DocumentKind.Layout, "layout")];
+    [
+        (DocumentKind.Application, "application"), (DocumentKind.ChoiceList, "choice-list"), (DocumentKind.Pattern, "pattern"), (DocumentKind.Entity, "entity"),
+        (DocumentKind.Layout, "layout"), (DocumentKind.Template, "template"), (DocumentKind.Routing, "routing"), (DocumentKind.Navigation, "navigation"),
+    ];
 
     /// <summary>Every word <c>kind</c> can have in a file.</summary>
-    private static readonly string[] Words = ["application", "choice-list", "entity", .. Grammar.Roots.Select(rule => rule.Root!)];
+    private static readonly string[] Words = [.. Names.Select(pair => pair.Name).Where(name => name != "layout"), .. Grammar.Roots.Select(rule => rule.Root!)];
+
+    /// <summary>The names of all kinds, in the order in which they rest on one another.</summary>
+    public static IReadOnlyList<string> KindNames { get; } = [.. Names.Select(pair => pair.Name)];
 
     public static string Name(this DocumentKind kind) => Names.First(pair => pair.Kind == kind).Name;
 
     public static DocumentKind? KindNamed(string name) => Names.Where(pair => pair.Name == name).Select(pair => (DocumentKind?)pair.Kind).FirstOrDefault();
+
+    /// <summary>Where a document's file stands in a folder, with '/' between its parts.</summary>
+    public static string PathOf(DocumentKind kind, string key) => kind switch
+    {
+        DocumentKind.Application or DocumentKind.Routing or DocumentKind.Navigation => $"{kind.Name()}.yaml",
+        DocumentKind.Entity => $"entities/{key}.yaml",
+        _ => $"{kind.Name()}s/{key}.yaml",
+    };
 
     /// <summary>Reads YAML or JSON; <c>kind</c> says what it is.</summary>
     /// <returns>The document, or all that is wrong with the text.</returns>
@@ -57,25 +84,25 @@ public static class Documents
         if (reading.Map(node, "a document") is { } map)
         {
             var kind = map["kind"];
-            switch ((kind as FileNode.Scalar)?.Content)
+            document = (kind as FileNode.Scalar)?.Content switch
             {
-                case "application":
-                    document = new Document.OfApplication(DefinitionFiles.ReadApplication(reading, map));
-                    break;
-                case "choice-list":
-                    document = new Document.OfChoiceList(DefinitionFiles.ReadChoiceList(reading, map));
-                    break;
-                case "entity":
-                    document = new Document.OfEntity(DefinitionFiles.ReadEntity(reading, map));
-                    break;
-                case { } word when Grammar.Root(word) is not null:
-                    document = LayoutFile.Read(reading, map) is { } read ? new Document.OfLayout(read.Layout) { Places = read.Places } : null;
-                    break;
-                case var other:
-                    reading.Problem(kind?.At ?? map.At, other is null
-                        ? $"a document needs 'kind': {string.Join(", ", Words)}"
-                        : $"there is no kind '{other}'{Suggestion.For(other, Words)}");
-                    break;
+                "application" => new Document.OfApplication(DefinitionFiles.ReadApplication(reading, map)),
+                "choice-list" => new Document.OfChoiceList(DefinitionFiles.ReadChoiceList(reading, map)),
+                "pattern" => new Document.OfPattern(DefinitionFiles.ReadPattern(reading, map)),
+                "entity" => new Document.OfEntity(DefinitionFiles.ReadEntity(reading, map)),
+                "template" => new Document.OfTemplate(RoutingFiles.ReadTemplate(reading, map)),
+                "routing" => new Document.OfRouting(RoutingFiles.ReadRouting(reading, map)),
+                "navigation" => new Document.OfNavigation(RoutingFiles.ReadNavigation(reading, map)),
+                { } word when Grammar.Root(word) is not null => LayoutFile.Read(reading, map) is { } read ? new Document.OfLayout(read.Layout) { Places = read.Places } : null,
+                var other => Unknown(other),
+            };
+
+            Document? Unknown(string? word)
+            {
+                reading.Problem(kind?.At ?? map.At, word is null
+                    ? $"a document needs 'kind': {string.Join(", ", Words)}"
+                    : $"there is no kind '{word}'{Suggestion.For(word, Words)}");
+                return null;
             }
         }
 
@@ -89,8 +116,32 @@ public static class Documents
     {
         Document.OfApplication application => DefinitionFiles.Write(application.Application),
         Document.OfChoiceList list => DefinitionFiles.Write(list.ChoiceList),
+        Document.OfPattern pattern => DefinitionFiles.Write(pattern.Pattern),
         Document.OfEntity entity => DefinitionFiles.Write(entity.Entity),
         Document.OfLayout layout => LayoutFile.Write(layout.Layout),
+        Document.OfTemplate template => RoutingFiles.Write(template.Template),
+        Document.OfRouting routing => RoutingFiles.Write(routing.Routing),
+        Document.OfNavigation navigation => RoutingFiles.Write(navigation.Navigation),
         _ => throw new ArgumentOutOfRangeException(nameof(document)),
     };
+
+    /// <summary>A catalogue with one document put in, in the place of the one of its kind and key.</summary>
+    public static Catalogue With(this Catalogue catalogue, Document document)
+    {
+        var definitions = catalogue.Definitions;
+        return document switch
+        {
+            Document.OfApplication application => catalogue with { Definitions = definitions with { Application = application.Application } },
+            Document.OfChoiceList list => catalogue with { Definitions = definitions with { ChoiceLists = definitions.ChoiceLists.SetItem(list.Key, list.ChoiceList) } },
+            Document.OfPattern pattern => catalogue with { Definitions = definitions with { Patterns = definitions.Patterns.SetItem(pattern.Key, pattern.Pattern) } },
+            Document.OfEntity entity => catalogue with { Definitions = definitions with { Entities = definitions.Entities.SetItem(entity.Key, entity.Entity) } },
+            Document.OfLayout layout => catalogue with { Layouts = catalogue.Layouts.SetItem(layout.Key, layout.Layout) },
+            Document.OfTemplate template => catalogue with { Templates = catalogue.Templates.SetItem(template.Key, template.Template) },
+            Document.OfRouting routing => catalogue with { Routing = routing.Routing },
+            Document.OfNavigation navigation => catalogue with { Navigation = navigation.Navigation },
+            _ => throw new ArgumentOutOfRangeException(nameof(document)),
+        };
+    }
+
+    public static Catalogue Of(IEnumerable<Document> documents) => documents.Aggregate(Catalogue.Empty, With);
 }

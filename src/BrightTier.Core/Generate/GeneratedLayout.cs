@@ -26,8 +26,55 @@ public static class GeneratedLayout
 
     private static Texts Name(string en, string nl, string ar) => Texts.Of([new("en", en), new("nl", nl), new("ar", ar)]);
 
-    /// <summary>The generated full form. Its key is the entity's.</summary>
-    public static Layout Full(Entity entity)
+    /// <summary>The generated layout of a kind. The full one's key is the entity's, the others' has the kind behind it.</summary>
+    public static Layout Of(Entity entity, string kind, Definitions definitions) => kind switch
+    {
+        "short" => Short(entity),
+        "card" => Card(entity),
+        "list" => List(entity),
+        "print" => Full(entity, definitions) is var full ? Layout.Of(full.Root.With("kind", new Value.Word("print")).With("key", new Value.Word(KeyOf(entity, "print")))) : full,
+        _ => Full(entity, definitions),
+    };
+
+    private static string KeyOf(Entity entity, string kind) => $"{entity.Key}-{kind}";
+
+    private static Node Root(Entity entity, string kind, params IEnumerable<Node> children) => Node.Of(NodeKind.Layout, new NodeId("layout"), children)
+        .With("kind", new Value.Word(kind))
+        .With("key", new Value.Word(kind == "full" ? entity.Key : KeyOf(entity, kind)))
+        .With("entity", new Value.Word(entity.Key))
+        .With("title", new Value.Text(entity.Label));
+
+    /// <summary>What a new record cannot do without, and what tells it apart.</summary>
+    private static Layout Short(Entity entity)
+    {
+        var fields = entity.DisplayFields.Concat(entity.Current.Where(field => field.Required && field.Default is null)).Distinct().Where(field => !field.Retired).ToArray();
+        var section = Node.Of(NodeKind.Section, new NodeId("section"), Rows(fields));
+        return Layout.Of(DerivedIds.Fill(Root(entity, "short", Node.Of(NodeKind.Body, new NodeId("body"), Node.Of(NodeKind.Page, new NodeId("page"), section))), []));
+    }
+
+    private static Layout Card(Entity entity)
+    {
+        var picture = entity.Current.FirstOrDefault(field => field.Type is FieldType.Image);
+        var lines = ListColumns(entity).Take(4).Select(key => NewNodes.RowOf(key)).ToArray();
+        var root = Root(entity, "card", lines);
+        return Layout.Of(DerivedIds.Fill(picture is null ? root : root.With("picture", new Value.Word(picture.Key)), []));
+    }
+
+    private static Layout List(Entity entity)
+    {
+        var columns = ListColumns(entity);
+        var root = Root(entity, "list", columns.Select(key => Node.Of(NodeKind.Column, default).With("column", new Value.Word(key))));
+        var filters = columns.Where(key => entity.Find(key)!.Type is FieldType.Choice or FieldType.Reference or FieldType.Boolean or FieldType.Date).ToArray();
+        if (columns.Length > 0)
+        {
+            root = root.With("sort", new Value.Words([columns[0]]));
+        }
+
+        return Layout.Of(DerivedIds.Fill(filters.Length > 0 ? root.With("filters", new Value.Words([.. filters])) : root, []));
+    }
+
+    /// <summary>The generated full form. Its key is the entity's. Entities of the definitions that point at it come on a page of their own.</summary>
+    public static Layout Full(Entity entity, Definitions? definitions = null)
     {
         var left = entity.Current.ToList();
         var sections = new List<Node>();
@@ -55,14 +102,17 @@ public static class GeneratedLayout
 
         Take(NodeKind.Section, Details, [.. left], "details");
         late.ForEach(add => add());
-        var page = Node.Of(NodeKind.Page, new NodeId("page"), sections).With("title", new Value.Text(entity.Label));
+        var pages = new List<Node> { Node.Of(NodeKind.Page, new NodeId("page"), sections).With("title", new Value.Text(entity.Label)) };
+        var related = Related(entity, definitions).ToArray();
+        if (related.Length > 0)
+        {
+            var section = Node.Of(NodeKind.Section, new NodeId("relatedSection"), related.Select(node => Node.Of(NodeKind.Row, default, Node.Of(NodeKind.Cell, default, node))));
+            pages.Add(Node.Of(NodeKind.Page, new NodeId("related"), section).With("title", new Value.Text(Connected)));
+        }
+
+        var body = Node.Of(NodeKind.Body, new NodeId("body"), pages).With("arrangement", pages.Count > 1 ? new Value.Word("tabs") : null);
         var top = Node.Of(NodeKind.Top, new NodeId("top")).With("text", new Value.Text(Texts.Of(entity.Display)));
-        var root = Node.Of(NodeKind.Layout, new NodeId("layout"), top, Node.Of(NodeKind.Body, new NodeId("body"), page))
-            .With("kind", new Value.Word("full"))
-            .With("key", new Value.Word(entity.Key))
-            .With("entity", new Value.Word(entity.Key))
-            .With("title", new Value.Text(entity.Label));
-        return Layout.Of(DerivedIds.Fill(root, []));
+        return Layout.Of(DerivedIds.Fill(Root(entity, "full", top, body), []));
 
         void Take(NodeKind kind, Texts title, IReadOnlyList<Field> fields, string id)
         {
@@ -73,6 +123,15 @@ public static class GeneratedLayout
             }
         }
     }
+
+    private static readonly Texts Connected = Name("Connected", "Verbonden", "مرتبط");
+
+    private static IEnumerable<Node> Related(Entity entity, Definitions? definitions) =>
+        from other in definitions?.Entities.Values ?? []
+        where other.Key != entity.Key
+        from field in other.Current
+        where field.Type is FieldType.Reference && field.Target == entity.Key
+        select Node.Of(NodeKind.Related, new NodeId($"{other.Key}-{field.Key}")).With("related", new Value.Word(other.Key)).With("through", new Value.Word(field.Key)).With("label", new Value.Text(other.Plural));
 
     /// <summary>Packs fields into rows of 12 units in their order. Spans are quarters, halves and wholes, so that edges line up down the form.</summary>
     private static IEnumerable<Node> Rows(IReadOnlyList<Field> fields)

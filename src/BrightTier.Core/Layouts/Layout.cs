@@ -18,9 +18,17 @@ public sealed class Layout : IEquatable<Layout>
 
     public Node Root { get; }
 
+    /// <summary>full, short, card, list, print or piece.</summary>
+    public string Kind => Root.Word("kind") ?? "full";
+
     public string Key => Root.Word("key") ?? "";
 
     public string Entity => Root.Word("entity") ?? "";
+
+    /// <summary>The layout it is derived from, by key.</summary>
+    public string? Extends => Root.Word("extends");
+
+    public IEnumerable<Node> Variants => Root.Children.Where(child => child.Kind is NodeKind.Variant);
 
     public Node? Body => Root.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);
 

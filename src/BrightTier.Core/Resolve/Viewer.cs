@@ -12,16 +12,16 @@ public sealed record Viewer(ImmutableArray<string> Roles, string Language)
     /// Those of the viewer's roles that can make a difference to this layout: named in a condition or in a right on one of the entity's fields.
     /// All viewers with the same class, mode and language get the same bytes.
     /// </summary>
-    public static string ClassOf(IEnumerable<string> roles, Layout layout, Entity entity)
+    public static string ClassOf(IEnumerable<string> roles, Assembled assembled, Definitions definitions)
     {
         var mentioned = new HashSet<string>(StringComparer.Ordinal);
-        foreach (var field in entity.Fields)
+        foreach (var field in Entities(assembled, definitions).SelectMany(entity => entity.Fields))
         {
             mentioned.UnionWith(field.Read ?? []);
             mentioned.UnionWith(field.Write ?? []);
         }
 
-        foreach (var node in layout.Walk())
+        foreach (var node in assembled.Layouts.SelectMany(layout => layout.Walk()))
         {
             foreach (var rule in Grammar.Of(node).Properties)
             {
@@ -40,6 +40,11 @@ public sealed record Viewer(ImmutableArray<string> Roles, string Language)
 
         return string.Join(' ', roles.Where(mentioned.Contains).Order(StringComparer.Ordinal));
     }
+
+    /// <summary>The layout's entity and those of the related records it shows.</summary>
+    private static IEnumerable<Entity> Entities(Assembled assembled, Definitions definitions) => assembled.Base.Walk()
+        .Where(node => node.Kind is NodeKind.Related).Select(node => node.Word("related")!).Prepend(assembled.Base.Entity).Distinct()
+        .Select(key => definitions.Entities.GetValueOrDefault(key)).OfType<Entity>();
 
     private static bool IsMembership(Expression whole, Expression.Select roles) =>
         whole.Walk().OfType<Expression.Binary>().Any(binary => binary.Operator == "in" && ReferenceEquals(binary.Right, roles) && binary.Left is Expression.Literal);

@@ -18,7 +18,12 @@ public static class EntityEndpoints
         var group = api.MapGroup("").WithTags("entities");
         group.MapGet("/entities", List).Produces<IReadOnlyList<EntitySummary>>().WithSummary("All entities.");
         group.MapGet("/entities/{key}", Get).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
-        foreach (var kind in new[] { DocumentKind.Entity, DocumentKind.ChoiceList, DocumentKind.Application })
+        group.MapGet("/documents", async (HttpContext http, DraftDocuments drafts, CancellationToken cancel) =>
+        {
+            http.Caller(Acts.Configure);
+            return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published))], WireJson.Default.IReadOnlyListDocumentSummary);
+        }).Produces<IReadOnlyList<DocumentSummary>>().WithSummary("Every draft, of whatever kind of document.");
+        foreach (var kind in Enum.GetValues<DocumentKind>().Where(kind => kind is not DocumentKind.Layout))
         {
             group.MapGet($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Text(http, kind, key, drafts, cancel))
                 .Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag.");
@@ -35,7 +40,7 @@ public static class EntityEndpoints
             [
                 .. snapshot.Definitions.Entities.Values.Select(entity => new EntitySummary(
                     entity.Key, entity.Label.In(caller.Person.Language), entity.Plural.In(caller.Person.Language), entity.Current.Count(field => field.MayRead(caller.Roles)),
-                    snapshot.Layouts.Values.FirstOrDefault(layout => layout.Entity == entity.Key)?.Key, snapshot.Number)),
+                    snapshot.Catalogue.For(entity.Key, "full").FirstOrDefault()?.Key, snapshot.Number)),
             ],
             WireJson.Default.IReadOnlyListEntitySummary);
     }

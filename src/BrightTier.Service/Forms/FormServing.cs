@@ -1,8 +1,11 @@
 using BrightTier.Contracts;
+using BrightTier.Core.Conditions;
 using BrightTier.Core.Entities;
+using BrightTier.Core.Layouts;
 using BrightTier.Core.Resolve;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
+using BrightTier.Service.Records;
 using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Forms;
@@ -53,6 +56,13 @@ public static class FormServing
             return;
         }
 
+        var kind = http.Request.Query["kind"].ToString() is { Length: > 0 } named ? named : "full";
+        if (kind == "piece" || Grammar.Root(kind) is null)
+        {
+            await Problems.Write(http, 400, "invalid", $"There is no kind '{kind}' of form{Suggestion.For(kind, Kinds)}.", [new ProblemPart("kind", $"must be one of {string.Join(", ", Kinds)}")]);
+            return;
+        }
+
         var application = snapshot.Definitions.Application;
         if (!caller.May(application, snapshot.Number).Contains(Acts.ReadRecords))
         {
@@ -61,7 +71,15 @@ public static class FormServing
         }
 
         var language = LanguageOf(http, caller, application);
-        var bytes = Bytes(snapshot, entity, caller.Roles, mode, language);
+        var surroundings = await http.RequestServices.GetRequiredService<RecordSurroundings>().Of(http.Request.Query["record"].ToString(), snapshot, entity, kind, caller, mode, language, http.RequestAborted);
+        var bytes = Bytes(snapshot, entity, kind, caller.Roles, mode, language, surroundings);
+        // Which layout a record gets is asked anew each time: the record changes.
+        if (Choosing.DependsOnRecord(snapshot.Catalogue, entity, kind))
+        {
+            await Write(http, snapshot, bytes);
+            return;
+        }
+
         // Anything may stand in a query; what is remembered of them is bounded.
         if (snapshot.Answers.Count < 10_000)
         {
@@ -77,17 +95,19 @@ public static class FormServing
         return application.Languages.Contains(asked) ? asked : application.Languages.Contains(caller.Person.Language) ? caller.Person.Language : application.Languages[0];
     }
 
-    public static FormBytes Bytes(Snapshot snapshot, Entity entity, IReadOnlyList<string> roles, string mode, string language)
+    private static readonly string[] Kinds = [.. Grammar.Roots.Select(rule => rule.Root!).Where(kind => kind != "piece")];
+
+    public static FormBytes Bytes(Snapshot snapshot, Entity entity, string kind, IReadOnlyList<string> roles, string mode, string language, Surroundings surroundings)
     {
-        var layout = snapshot.LayoutFor(entity);
+        var layout = snapshot.LayoutFor(entity, kind, roles, surroundings);
         // Which of the roles matter is found once for each set of roles; then one look-up leads to the bytes.
-        var everything = new FormKey(entity.Key, mode, language, string.Join(' ', roles));
+        var everything = new FormKey(layout.Base.Key + "/" + kind, mode, language, string.Join(' ', roles));
         if (snapshot.Forms.TryGetValue(everything, out var known))
         {
             return known;
         }
 
-        var key = everything with { Roles = "=" + Viewer.ClassOf(roles, layout, entity) };
+        var key = everything with { Roles = "=" + Viewer.ClassOf(roles, layout, snapshot.Definitions) };
         var bytes = snapshot.Forms.GetOrAdd(key, _ =>
             new FormBytes(ResolvedFormJson.Write(Resolver.Resolve(layout, entity, snapshot.Definitions, new Viewer([.. roles], language), mode), snapshot.Definitions)));
         return snapshot.Forms.GetOrAdd(everything, bytes);
@@ -123,8 +143,8 @@ public static class FormServing
 
     /// <summary>Says in the OpenAPI document what the middleware answers.</summary>
     public static void MapForms(this IEndpointRouteBuilder api) =>
-        api.MapGet("/forms/{entity}", (string entity, string? mode, string? language) => TypedResults.NotFound())
+        api.MapGet("/forms/{entity}", (string entity, string? mode, string? language, string? kind, string? record) => TypedResults.NotFound())
             .WithTags("forms")
             .Produces<System.Text.Json.JsonElement>().Produces(304)
-            .WithSummary("The published form of an entity, resolved for whoever asks, with an entity tag; the header Bright-Release tells which release it is of.");
+            .WithSummary("The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, list or print, record the one whose values routing rules may look at; the header Bright-Release tells which release it is of.");
 }

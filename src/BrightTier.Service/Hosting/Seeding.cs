@@ -93,8 +93,7 @@ public sealed class Seeding(
     private async Task SeedRecords(string folder, CancellationToken cancel)
     {
         var definitions = releases.Snapshot.Definitions;
-        // What others refer to comes first.
-        foreach (var entity in definitions.Entities.Values.OrderBy(entity => entity.Fields.Count(field => field.Type is FieldType.Reference)))
+        foreach (var entity in InOrder(definitions))
         {
             var file = Path.Combine(folder, entity.Key + ".json");
             if (!File.Exists(file) || (await records.List(entity, new RecordQuery(null, [], null, false, null, 1), cancel)).Total > 0)
@@ -116,6 +115,32 @@ public sealed class Seeding(
                 {
                     throw new InvalidOperationException($"{file}: {element.GetRawText()} was refused");
                 }
+            }
+        }
+    }
+
+    /// <summary>What others refer to comes first.</summary>
+    private static List<Entity> InOrder(Definitions definitions)
+    {
+        var ordered = new List<Entity>();
+        var seen = new HashSet<string>(StringComparer.Ordinal);
+        foreach (var entity in definitions.Entities.Values)
+        {
+            Visit(entity);
+        }
+
+        return ordered;
+
+        void Visit(Entity entity)
+        {
+            if (seen.Add(entity.Key))
+            {
+                foreach (var target in entity.Fields.Select(field => field.Target is { } key ? definitions.Entities.GetValueOrDefault(key) : null).OfType<Entity>())
+                {
+                    Visit(target);
+                }
+
+                ordered.Add(entity);
             }
         }
     }

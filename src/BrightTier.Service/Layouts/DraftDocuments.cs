@@ -8,6 +8,7 @@ using BrightTier.Core.Edits;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
 using BrightTier.Core.Layouts;
+using BrightTier.Core.Routing;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
@@ -47,24 +48,27 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         return document;
     }
 
-    /// <summary>Entities, choice lists and application as they are in drafts, over what is released: what drafts of layouts are checked against.</summary>
-    public async Task<Definitions> Definitions(CancellationToken cancel)
+    /// <summary>Every document as it is in drafts, over what is released: what drafts are checked against and resolved with.</summary>
+    public async Task<Catalogue> Catalogue(CancellationToken cancel)
     {
-        var definitions = releases.Snapshot.Definitions;
-        foreach (var row in await store.List(cancel))
+        var rows = await store.List(cancel);
+        var state = (releases.Snapshot.Number, rows.Sum(row => row.Revision), rows.Count);
+        if (latest is { } known && known.State == state)
         {
-            if (row.Kind != DocumentKind.Layout.Name())
-            {
-                var one = Snapshot.DefinitionsOf([Parsed(row)]);
-                definitions = new Definitions(
-                    row.Kind == DocumentKind.Application.Name() ? one.Application : definitions.Application,
-                    definitions.Entities.SetItems(one.Entities),
-                    definitions.ChoiceLists.SetItems(one.ChoiceLists));
-            }
+            return known.Catalogue;
         }
 
-        return definitions;
+        // One catalogue for one state: what is compiled against it is compiled once.
+        var catalogue = rows.Aggregate(releases.Snapshot.Catalogue, (all, row) => all.With(Parsed(row)));
+        latest = new Latest(state, catalogue);
+        return catalogue;
     }
+
+    private sealed record Latest((long Release, long Revisions, int Rows) State, Catalogue Catalogue);
+
+    private volatile Latest? latest;
+
+    public async Task<Definitions> Definitions(CancellationToken cancel) => (await Catalogue(cancel)).Definitions;
 
     /// <summary>Makes a draft or replaces what it holds, as one change.</summary>
     /// <param name="expected">The revision replaced; 0 for a new draft.</param>

@@ -7,6 +7,7 @@ using BrightTier.Core.Files;
 using BrightTier.Core.Generate;
 using BrightTier.Core.Layouts;
 using BrightTier.Core.Resolve;
+using BrightTier.Core.Routing;
 using BrightTier.Service.Access;
 using BrightTier.Service.Entities;
 using BrightTier.Service.Hosting;
@@ -40,13 +41,13 @@ public static class LayoutEndpoints
     private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
     {
         http.Caller(Acts.Configure);
-        var definitions = await drafts.Definitions(cancel);
+        var catalogue = await drafts.Catalogue(cancel);
         var summaries = new List<LayoutSummary>();
         foreach (var row in await drafts.List(cancel))
         {
             if (drafts.Parsed(row) is Document.OfLayout { Layout: var layout })
             {
-                var findings = Checker.Check(layout, definitions);
+                var findings = Checker.Check(layout, catalogue);
                 summaries.Add(new LayoutSummary(
                     row.Key, layout.Entity, layout.Root.Text("title")?.ToString() ?? row.Key, row.Revision, row.Published,
                     findings.Count(finding => finding.Severity is Severity.Error), findings.Count(finding => finding.Severity is Severity.Warning),
@@ -64,11 +65,16 @@ public static class LayoutEndpoints
         var entity = definitions.Entities.GetValueOrDefault(body.Entity) ?? throw Problems.NotFound("entity", body.Entity, definitions.Entities.Keys);
         var layout = body.From switch
         {
-            "generated" => GeneratedLayout.Full(entity),
-            "empty" => GeneratedLayout.Full(entity with { Fields = [.. entity.Fields.Where(field => field.Required)] }),
+            "generated" => GeneratedLayout.Of(entity, body.Kind, definitions),
+            "empty" => GeneratedLayout.Of(entity with { Fields = [.. entity.Fields.Where(field => field.Required)] }, body.Kind, Definitions.Empty),
             var other => (await drafts.Layout(other, cancel)).Layout,
         };
-        var key = body.Key ?? body.Entity;
+        if (body.Kind == "piece" || Grammar.Root(body.Kind) is null)
+        {
+            throw Problems.Invalid($"There is no kind '{body.Kind}'; there are: full, short, card, list, print.", new ProblemPart("/kind", "is no kind"));
+        }
+
+        var key = body.Key ?? (body.Kind == "full" ? body.Entity : $"{body.Entity}-{body.Kind}");
         if (!NodeId.IsWellFormed(key))
         {
             throw Problems.Invalid($"'{key}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.", new ProblemPart("/key", "is no key"));
@@ -83,7 +89,7 @@ public static class LayoutEndpoints
         await drafts.Put(new Document.OfLayout(layout), 0, caller.Person.Id, cancel);
         var (row, made) = await drafts.Layout(key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
-        return TypedResults.Json(Draft(row, made, definitions), WireJson.Default.LayoutDraft, statusCode: 201);
+        return TypedResults.Json(Draft(row, made, await drafts.Catalogue(cancel)), WireJson.Default.LayoutDraft, statusCode: 201);
     }
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
@@ -94,7 +100,7 @@ public static class LayoutEndpoints
         http.Response.Headers.CacheControl = "no-cache";
         return http.Request.Headers.Accept.ToString().Contains("yaml", StringComparison.Ordinal)
             ? TypedResults.Text(row.Content, "application/yaml", Encoding.UTF8)
-            : TypedResults.Json(Draft(row, layout, await drafts.Definitions(cancel)), WireJson.Default.LayoutDraft);
+            : TypedResults.Json(Draft(row, layout, await drafts.Catalogue(cancel)), WireJson.Default.LayoutDraft);
     }
 
     private static async Task<IResult> Put(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
@@ -119,7 +125,7 @@ public static class LayoutEndpoints
         return TypedResults.Json(
             new EditsApplied(
                 row.Revision, DraftDocuments.Element(writer => TreeJson.Write(writer, applied.Edits)), DraftDocuments.Element(writer => TreeJson.Write(writer, applied.Inverse)),
-                Draft(row, layout, await drafts.Definitions(cancel))),
+                Draft(row, layout, await drafts.Catalogue(cancel))),
             WireJson.Default.EditsApplied);
     }
 
@@ -142,7 +148,7 @@ public static class LayoutEndpoints
     {
         http.Caller(Acts.Configure);
         var (_, layout) = await drafts.Layout(key, cancel);
-        return TypedResults.Json(Infos(Checker.Check(layout, await drafts.Definitions(cancel))), WireJson.Default.IReadOnlyListFindingInfo);
+        return TypedResults.Json(Infos(Checker.Check(layout, await drafts.Catalogue(cancel))), WireJson.Default.IReadOnlyListFindingInfo);
     }
 
     private static async Task<IResult> Generate(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
@@ -151,7 +157,7 @@ public static class LayoutEndpoints
         var (row, layout) = await drafts.Layout(key, cancel);
         var definitions = await drafts.Definitions(cancel);
         var entity = definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
-        var generated = Layout.Of(GeneratedLayout.Full(entity).Root.With("key", new Value.Word(key)));
+        var generated = Layout.Of(GeneratedLayout.Of(entity, layout.Kind, definitions).Root.With("key", new Value.Word(key)));
         return TypedResults.Json(await drafts.Put(new Document.OfLayout(generated), row.Revision, caller.Person.Id, cancel), WireJson.Default.DraftSaved);
     }
 
@@ -159,7 +165,8 @@ public static class LayoutEndpoints
     {
         http.Caller(Acts.Configure);
         var (row, layout) = await drafts.Layout(key, cancel);
-        var definitions = await drafts.Definitions(cancel);
+        var catalogue = await drafts.Catalogue(cancel);
+        var definitions = catalogue.Definitions;
         var entity = definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
         var roles = definitions.Application.Roles.Select(each => each.Key).ToArray();
         if (role is not null && !roles.Contains(role))
@@ -174,11 +181,11 @@ public static class LayoutEndpoints
 
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         var viewer = new Viewer([.. role is null ? roles : [role]], language ?? definitions.Application.Languages[0]);
-        return TypedResults.Bytes(ResolvedFormJson.Write(Resolver.Resolve(layout, entity, definitions, viewer, mode ?? Modes.Edit, showHidden ?? false), definitions), "application/json");
+        return TypedResults.Bytes(ResolvedFormJson.Write(Resolver.Resolve(Assembling.Assemble(layout, catalogue), entity, definitions, viewer, mode ?? Modes.Edit, showHidden ?? false), definitions), "application/json");
     }
 
-    private static LayoutDraft Draft(DraftRow row, Layout layout, Definitions definitions) => new(
-        row.Key, layout.Entity, row.Revision, row.Published, DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root)), Infos(Checker.Check(layout, definitions)));
+    private static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) => new(
+        row.Key, layout.Entity, row.Revision, row.Published, DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root)), Infos(Checker.Check(layout, catalogue)));
 
     public static IReadOnlyList<FindingInfo> Infos(IReadOnlyList<Finding> findings) =>
     [

@@ -72,7 +72,7 @@ public static class RecordEndpoints
     {
         var caller = http.Caller(Acts.WriteRecords);
         var definition = releases.Entity(entity);
-        var values = saving.Decide(definition, body, null, caller, Language(http, caller, releases));
+        var values = await saving.Decide(definition, body, null, caller, Language(http, caller, releases), cancel);
         var record = Saved(await store.Create(definition, values, Stamp(caller, time), cancel), definition, 0, caller);
         http.Response.Headers.Location = $"/api/records/{entity}/{record.Id.ToString(CultureInfo.InvariantCulture)}";
         return await Answer(http, definition, record, caller, releases, store, 201, cancel);
@@ -90,7 +90,7 @@ public static class RecordEndpoints
             throw Outdated(definition, stored);
         }
 
-        var values = saving.Decide(definition, body, stored, caller, Language(http, caller, releases));
+        var values = await saving.Decide(definition, body, stored, caller, Language(http, caller, releases), cancel);
         var record = Saved(await store.Change(definition, id, version, values, Stamp(caller, time), cancel), definition, id, caller);
         return await Answer(http, definition, record, caller, releases, store, 200, cancel);
     }

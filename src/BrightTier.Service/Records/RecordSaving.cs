@@ -1,6 +1,5 @@
 using System.Text.Json;
 using BrightTier.Contracts;
-using BrightTier.Core.Conditions;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Resolve;
 using BrightTier.Records;
@@ -11,11 +10,11 @@ using BrightTier.Service.Releases;
 namespace BrightTier.Service.Records;
 
 /// <summary>Decides what of a save may be stored: rights first, then the entity's rules, then, if the save names one, the layout's.</summary>
-public sealed class RecordSaving(CurrentRelease releases, TimeProvider time)
+public sealed class RecordSaving(CurrentRelease releases, RecordSurroundings around)
 {
     /// <summary>The values to store.</summary>
     /// <exception cref="RefusedException">403 for a field one may not write, 422 with every problem, 409 when only a newer layout stands against it.</exception>
-    public IReadOnlyDictionary<string, object?> Decide(Entity entity, RecordSave save, StoredRecord? stored, Caller caller, string language)
+    public async Task<IReadOnlyDictionary<string, object?>> Decide(Entity entity, RecordSave save, StoredRecord? stored, Caller caller, string language, CancellationToken cancel)
     {
         var snapshot = releases.Snapshot;
         var definitions = snapshot.Definitions;
@@ -33,8 +32,10 @@ public sealed class RecordSaving(CurrentRelease releases, TimeProvider time)
         if (save.Form is { } form)
         {
             var mode = form.Mode is Modes.Create or Modes.Edit ? form.Mode : throw Problems.Invalid($"A record is saved in mode create or edit, not '{form.Mode}'.", new ProblemPart("/form/mode", "must be create or edit"));
-            var resolved = Resolver.Resolve(snapshot.LayoutFor(entity), entity, definitions, new Viewer([.. caller.Roles], language), mode);
-            var surroundings = Around(entity, whole, caller, mode, language, definitions.Application);
+            // An open form is not rerouted: the layout is the one for the record as it was opened.
+            var opened = await around.Around(entity, stored?.Values ?? new Dictionary<string, object?>(), [], definitions, caller, mode, language, cancel);
+            var resolved = Resolver.Resolve(snapshot.LayoutFor(entity, form.Kind, caller.Roles, opened), entity, definitions, new Viewer([.. caller.Roles], language), mode);
+            var surroundings = await around.Around(entity, whole, SaveRules.Steps(resolved), definitions, caller, mode, language, cancel);
             foreach (var key in SaveRules.Hidden(resolved, surroundings))
             {
                 // What is hidden keeps its stored value, or is cleared where the field says so; either way what was typed does not count.
@@ -54,7 +55,7 @@ public sealed class RecordSaving(CurrentRelease releases, TimeProvider time)
                 }
             }
 
-            byLayout.AddRange(SaveRules.Layout(resolved, entity, whole, surroundings));
+            byLayout.AddRange(SaveRules.Layout(resolved, entity, whole, surroundings, definitions));
         }
 
         var problems = SaveRules.Entity(entity, whole, definitions, language).Where(problem => entity.Find(problem.Field)!.MayRead(caller.Roles)).Concat(byLayout).ToArray();
@@ -112,12 +113,5 @@ public sealed class RecordSaving(CurrentRelease releases, TimeProvider time)
 
         using var json = JsonDocument.Parse(field.Type is FieldType.Boolean || field.Type.IsNumber() || field.Type is FieldType.Reference ? field.Default : JsonSerializer.Serialize(field.Default));
         return FieldValues.Read(field, json.RootElement, out var value) is null ? value : null;
-    }
-
-    private Surroundings Around(Entity entity, IReadOnlyDictionary<string, object?> record, Caller caller, string mode, string language, Application application)
-    {
-        var now = time.GetUtcNow();
-        var local = TimeZoneInfo.TryFindSystemTimeZoneById(application.TimeZone, out var zone) ? TimeZoneInfo.ConvertTime(now, zone) : now;
-        return Surroundings.Of(Condition.Values(entity, record), caller.Person.Id, caller.Roles, mode, language, new DateTimeOffset(local.Date, TimeSpan.Zero), now);
     }
 }

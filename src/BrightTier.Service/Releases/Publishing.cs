@@ -41,7 +41,7 @@ public sealed class Publishing(
                 var reference = request.Documents[i];
                 var pointer = $"/documents/{i.ToString(System.Globalization.CultureInfo.InvariantCulture)}";
                 var kind = Documents.KindNamed(reference.Kind)
-                    ?? throw Problems.Invalid($"There are no documents of kind '{reference.Kind}'; there are: application, choice-list, entity, layout.", new ProblemPart(pointer + "/kind", "is no kind"));
+                    ?? throw Problems.Invalid($"There are no documents of kind '{reference.Kind}'; there are: {string.Join(", ", Documents.KindNames)}.", new ProblemPart(pointer + "/kind", "is no kind"));
                 var row = await drafts.Row(kind, reference.Key, cancel);
                 if (row.Revision != reference.Revision)
                 {
@@ -141,9 +141,12 @@ public sealed class Publishing(
             }
         }
 
-        foreach (var layout in next.Layouts.Values)
+        parts.AddRange(Checker.CheckDocuments(next.Catalogue)
+            .Where(finding => finding.Severity is Severity.Error && finding.Code != "definition-missing")
+            .Select(finding => new ProblemPart($"{finding.Kind.Name()}/{finding.Key}{finding.Pointer}", finding.Message, finding.Code)));
+        foreach (var layout in next.Catalogue.Layouts.Values)
         {
-            parts.AddRange(Checker.Check(layout, next.Definitions)
+            parts.AddRange(Checker.Check(layout, next.Catalogue)
                 .Where(finding => finding.Severity is Severity.Error)
                 .Select(finding => new ProblemPart($"layout/{layout.Key}/{finding.Node}", finding.Message, finding.Code)));
         }

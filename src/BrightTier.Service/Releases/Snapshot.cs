@@ -1,9 +1,9 @@
 using System.Collections.Concurrent;
-using System.Collections.Immutable;
+using BrightTier.Core.Conditions;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
-using BrightTier.Core.Generate;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Resolve;
+using BrightTier.Core.Routing;
 using BrightTier.Service.Forms;
 using BrightTier.Storage;
 
@@ -12,22 +12,20 @@ namespace BrightTier.Service.Releases;
 /// <summary>One release in memory, whole: its documents parsed, and the forms resolved from them so far. Never changes but for being filled.</summary>
 public sealed class Snapshot
 {
-    private readonly ConcurrentDictionary<string, Layout> byEntity = new();
+    private readonly ConcurrentDictionary<(string Key, string Kind), Assembled> assembled = new();
 
     public Snapshot(long number, IEnumerable<Document> documents)
     {
         Number = number;
         Name = number.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        var all = documents.ToArray();
-        Definitions = DefinitionsOf(all);
-        Layouts = all.OfType<Document.OfLayout>().Select(document => document.Layout).ToImmutableSortedDictionary(layout => layout.Key, layout => layout, StringComparer.Ordinal);
+        Catalogue = Documents.Of(documents);
     }
 
     public long Number { get; }
 
-    public Definitions Definitions { get; }
+    public Catalogue Catalogue { get; }
 
-    public ImmutableSortedDictionary<string, Layout> Layouts { get; }
+    public Definitions Definitions => Catalogue.Definitions;
 
     /// <summary>The number as the header Bright-Release has it.</summary>
     public string Name { get; }
@@ -37,27 +35,11 @@ public sealed class Snapshot
     /// <summary>Answers by what was asked, to the letter, and by whom: the shortest way to the bytes.</summary>
     internal ConcurrentDictionary<(string Path, string Query, string Kind), FormBytes> Answers { get; } = new();
 
-    /// <summary>The layout users get: the one named like the entity, else the first for it, else the generated one.</summary>
-    public Layout LayoutFor(Entity entity) => byEntity.GetOrAdd(entity.Key, _ =>
-        Layouts.GetValueOrDefault(entity.Key) is { } same && same.Entity == entity.Key
-            ? same
-            : Layouts.Values.FirstOrDefault(layout => layout.Entity == entity.Key) ?? GeneratedLayout.Full(entity));
-
-    public static Definitions DefinitionsOf(IEnumerable<Document> documents)
+    /// <summary>The layout somebody gets by the routing rules, put together.</summary>
+    public Assembled LayoutFor(Entity entity, string kind, IReadOnlyCollection<string> roles, Surroundings surroundings)
     {
-        var definitions = Definitions.Empty;
-        foreach (var document in documents)
-        {
-            definitions = document switch
-            {
-                Document.OfApplication application => definitions with { Application = application.Application },
-                Document.OfEntity entity => definitions with { Entities = definitions.Entities.SetItem(entity.Key, entity.Entity) },
-                Document.OfChoiceList list => definitions with { ChoiceLists = definitions.ChoiceLists.SetItem(list.Key, list.ChoiceList) },
-                _ => definitions,
-            };
-        }
-
-        return definitions;
+        var layout = Choosing.LayoutFor(Catalogue, entity, kind, roles, surroundings);
+        return assembled.GetOrAdd((layout.Key, kind), static (_, given) => Assembling.Assemble(given.layout, given.Catalogue), (layout, Catalogue));
     }
 
     /// <summary>Parses stored texts; what was stored was checked, so a problem here means a damaged database.</summary>

@@ -1,20 +1,43 @@
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Edits;
+using BrightTier.Core.Layouts;
 
 namespace BrightTier.Core.Checks.Rules;
 
-/// <summary>A condition that comes out the same whatever the record, mode or viewer.</summary>
+/// <summary>A condition that is the same for every record: it hides what nobody will see, or says nothing.</summary>
 public sealed class ConditionConstant : IRule
 {
     public string Code => "condition-constant";
 
-    public IEnumerable<Finding> Check(Subject subject) =>
-        from condition in subject.Conditions
-        where condition.Expression is not null
-        let outcome = Reducer.Reduce(condition.Expression!, Reducer.Nothing) as Expression.Literal
-        let always = outcome?.Value as bool?
-        where always is not null
-        select new Finding(Code, Severity.Warning, condition.Node.Id, condition.Property,
-            $"The condition on '{subject.NameOf(condition.Node)}' is {(always.Value ? "always" : "never")} true.",
-            always.Value && condition.Property == "visible" ? new Fix("Take the condition away", [new Edit.Set(condition.Node.Id, condition.Property, null)]) : null);
+    public string About => "A condition holds for every record there can be, or for none.";
+
+    public IEnumerable<Finding> Check(Subject subject)
+    {
+        foreach (var condition in subject.Conditions)
+        {
+            if (condition.Expression is not { } expression)
+            {
+                continue;
+            }
+
+            var name = subject.NameOf(condition.Node);
+            if (Analysis.Can(Outcome.Holds, expression, subject.Entity, subject.Definitions).Verdict is Verdict.No)
+            {
+                yield return new Finding(Code, Severity.Warning, condition.Node.Id, condition.Property, condition.Property == "visible"
+                    ? $"The condition on '{name}' can never hold; nobody will ever see it."
+                    : $"The condition on '{name}' can never hold; it is never {Words(condition.Property)}.",
+                    Settable(condition) ? new Fix("Take the condition away", [new Edit.Set(condition.Node.Id, condition.Property, null)]) : null);
+            }
+            else if (Analysis.Can(Outcome.DoesNotHold, expression, subject.Entity, subject.Definitions).Verdict is Verdict.No
+                && Analysis.Can(Outcome.Errs, expression, subject.Entity, subject.Definitions).Verdict is Verdict.No)
+            {
+                yield return new Finding(Code, Severity.Warning, condition.Node.Id, condition.Property, $"The condition on '{name}' holds for every record; it says nothing.",
+                    new Fix(condition.Property == "visible" ? "Take the condition away" : "Say 'true'", [new Edit.Set(condition.Node.Id, condition.Property, condition.Property is "visible" or "filter" ? null : new Value.Flag(true))]));
+            }
+        }
+    }
+
+    private static bool Settable(PlacedCondition condition) => condition.Property is not "visible";
+
+    private static string Words(string property) => property == "readOnly" ? "read-only" : property;
 }

@@ -5,6 +5,8 @@ public sealed class ConditionInvalid : IRule
 {
     public string Code => "condition-invalid";
 
+    public string About => "A condition is ill-formed, ill-typed, or names something that does not exist.";
+
     public IEnumerable<Finding> Check(Subject subject) =>
         from condition in subject.Conditions
         from problem in condition.Problems

@@ -8,6 +8,8 @@ public sealed class EditorUnsuited : IRule
 {
     public string Code => "editor-unsuited";
 
+    public string About => "An editor cannot enter values of the field's type.";
+
     public IEnumerable<Finding> Check(Subject subject) =>
         from node in subject.Fields
         let field = subject.FieldOf(node)

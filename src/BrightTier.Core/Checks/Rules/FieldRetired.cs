@@ -7,6 +7,8 @@ public sealed class FieldRetired : IRule
 {
     public string Code => "field-retired";
 
+    public string About => "A placed field has been retired; its values stay, but new ones should go elsewhere.";
+
     public IEnumerable<Finding> Check(Subject subject) =>
         from node in subject.Fields
         where subject.FieldOf(node) is { Retired: true }

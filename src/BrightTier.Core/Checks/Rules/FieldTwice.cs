@@ -7,6 +7,8 @@ public sealed class FieldTwice : IRule
 {
     public string Code => "field-twice";
 
+    public string About => "A field stands in two places that can both be seen; a change in one shows in the other.";
+
     public IEnumerable<Finding> Check(Subject subject) =>
         from same in subject.Fields.GroupBy(node => node.Word("field"))
         from node in same.Skip(1)

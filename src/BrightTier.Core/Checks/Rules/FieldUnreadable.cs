@@ -1,21 +1,24 @@
+using BrightTier.Core.Conditions;
 using BrightTier.Core.Entities;
+using BrightTier.Core.Layouts;
 
 namespace BrightTier.Core.Checks.Rules;
 
 /// <summary>
-/// A condition or band that reads a field which some role of the application may not read: its outcome would tell what the value is
-/// ("Who may see what" in docs/model.md). Roles that may not read records at all do not count.
+/// A condition, text, copied value or filter that reads a field which some role of the application may not read: its outcome would tell what the
+/// value is ("Who may see what" in docs/model.md). Roles that may not read records at all do not count.
 /// </summary>
 public sealed class FieldUnreadable : IRule
 {
     public string Code => "field-unreadable";
 
+    public string About => "A condition, text, copied value or filter reads a field which some role may not read: what is drawn would give the value away.";
+
     public IEnumerable<Finding> Check(Subject subject)
     {
-        var readers = subject.Definitions.Application.Roles.Where(role => role.May.Contains(Acts.ReadRecords)).ToArray();
-        foreach (var (node, property, key) in Reads(subject))
+        foreach (var (node, property, field) in Reads(subject))
         {
-            if (subject.Entity.Find(key) is { } field && readers.FirstOrDefault(role => !field.MayRead([role.Key])) is { } role)
+            if (subject.Readers.FirstOrDefault(role => !field.MayRead([role.Key])) is { } role)
             {
                 yield return new Finding(Code, Severity.Error, node.Id, property,
                     $"This reads '{field.Label}', which a {role.Label.ToString().ToLowerInvariant()} may not read; what is shown would give it away.");
@@ -23,22 +26,54 @@ public sealed class FieldUnreadable : IRule
         }
     }
 
-    private static IEnumerable<(Layouts.Node Node, string Property, string Key)> Reads(Subject subject)
+    private static IEnumerable<(Node Node, string Property, Field Field)> Reads(Subject subject)
     {
         foreach (var condition in subject.Conditions)
         {
-            foreach (var key in condition.Expression?.FieldsRead() ?? [])
+            foreach (var read in condition.Expression?.Reads() ?? [])
             {
-                yield return (condition.Node, condition.Property, key);
+                var own = Expression.Own(read);
+                foreach (var field in new[] { subject.Entity.Find(own), own == read ? null : Target(subject, own)?.Find(read[(own.Length + 1)..]) }.OfType<Field>())
+                {
+                    yield return (condition.Node, condition.Property, field);
+                }
             }
         }
 
-        foreach (var band in subject.Layout.Root.Children)
+        foreach (var text in subject.Texts)
         {
-            foreach (var key in band.Text("text")?.ByLanguage.Values.SelectMany(Placeholders.In).Distinct() ?? [])
+            foreach (var field in text.Fields.Select(subject.Entity.Find).OfType<Field>())
             {
-                yield return (band, "text", key);
+                yield return (text.Node, text.Property, field);
+            }
+        }
+
+        foreach (var node in subject.Fields.Where(node => subject.FieldOf(node) is { Type: FieldType.Reference }))
+        {
+            var target = Target(subject, node.Word("field")!);
+            foreach (var (property, keys, of) in new[]
+            {
+                ("copies", node.Pairs("copies").Values, target), ("filterBy", node.Pairs("filterBy").Keys, target), ("filterBy", node.Pairs("filterBy").Values, subject.Entity),
+                ("display", Placeholders.In(node.Text("display")?.ToString() ?? ""), target),
+            })
+            {
+                foreach (var field in keys.Select(key => of?.Find(key)).OfType<Field>())
+                {
+                    // Copying into a field that fewer may read than the one it comes from gives nothing away.
+                    if (property != "copies" || !Narrower(subject, node, field))
+                    {
+                        yield return (node, property, field);
+                    }
+                }
             }
         }
     }
+
+    private static bool Narrower(Subject subject, Node node, Field source)
+    {
+        var into = node.Pairs("copies").Where(pair => pair.Value == source.Key).Select(pair => subject.Entity.Find(pair.Key)).OfType<Field>();
+        return into.All(field => subject.Readers.Where(role => field.MayRead([role.Key])).All(role => source.MayRead([role.Key])));
+    }
+
+    private static Entity? Target(Subject subject, string reference) => subject.Entity.Find(reference)?.Target is { } key ? subject.Definitions.Entities.GetValueOrDefault(key) : null;
 }

@@ -8,6 +8,8 @@ public sealed class ReadOnlyWithoutValue : IRule
 {
     public string Code => "read-only-without-value";
 
+    public string About => "A required field without default is read-only; on a new record nobody could fill it.";
+
     public IEnumerable<Finding> Check(Subject subject) =>
         from node in subject.Fields
         let field = subject.FieldOf(node)

@@ -8,6 +8,8 @@ public sealed class RequiredFieldMissing : IRule
 {
     public string Code => "required-field-missing";
 
+    public string About => "The entity requires a field that is not on the form; no record could be created with it.";
+
     public IEnumerable<Finding> Check(Subject subject)
     {
         var placed = subject.Fields.Where(node => !node.Flag("hidden")).Select(node => node.Word("field")).ToHashSet();

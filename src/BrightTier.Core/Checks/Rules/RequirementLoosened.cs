@@ -8,6 +8,8 @@ public sealed class RequirementLoosened : IRule
 {
     public string Code => "requirement-loosened";
 
+    public string About => "A layout calls optional what the entity requires; the entity has its way.";
+
     public IEnumerable<Finding> Check(Subject subject) =>
         from node in subject.Fields
         where subject.FieldOf(node) is { Required: true } && node["required"] is { } value && value != new Value.Flag(true)

@@ -9,6 +9,8 @@ public sealed class RowCrowded : IRule
 
     public string Code => "row-crowded";
 
+    public string About => "More fields stand side by side than the eye takes in.";
+
     public IEnumerable<Finding> Check(Subject subject) =>
         from row in subject.Nodes
         where row.Kind is NodeKind.Row && row.Children.Length >= Many

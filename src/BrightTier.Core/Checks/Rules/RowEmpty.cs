@@ -8,6 +8,8 @@ public sealed class RowEmpty : IRule
 {
     public string Code => "row-empty";
 
+    public string About => "Nothing stands in a row.";
+
     public IEnumerable<Finding> Check(Subject subject) =>
         from row in subject.Nodes
         where row.Kind is NodeKind.Row && !row.Walk().Any(node => Grammar.IsItem(node.Kind))

@@ -2,15 +2,17 @@ using BrightTier.Core.Entities;
 
 namespace BrightTier.Core.Checks.Rules;
 
-/// <summary>A band's text that names a field the entity does not have.</summary>
+/// <summary>A text or address that names a field the entity does not have.</summary>
 public sealed class TextUnknownField : IRule
 {
     public string Code => "text-unknown-field";
 
+    public string About => "A text or address names a field that the entity does not have.";
+
     public IEnumerable<Finding> Check(Subject subject) =>
-        from band in subject.Layout.Root.Children
-        from key in band.Text("text")?.ByLanguage.Values.SelectMany(Placeholders.In).Distinct() ?? []
+        from text in subject.Texts
+        from key in text.Fields
         where subject.Entity.Find(key) is null
-        select new Finding(Code, Severity.Error, band.Id, "text",
+        select new Finding(Code, Severity.Error, text.Node.Id, text.Property,
             Suggestion.Sentence($"The text names '{{{key}}}', but there is no such field{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"));
 }

@@ -1,0 +1,130 @@
+using System.CommandLine;
+using System.Globalization;
+using System.Text.Json;
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Core.Layouts;
+using BrightTier.Core.Resolve;
+
+namespace BrightTier.Cli.Commands;
+
+/// <summary>Questions about layouts as files: why something is there, what would notice a change, how long a form is, what files may say.</summary>
+internal static class AskingCommands
+{
+    public static void Add(RootCommand root, CommandLine line)
+    {
+        AddExplain(root, line);
+        AddImpact(root, line);
+        AddLength(root, line);
+        var schema = new Command("schema", "Prints the JSON Schema (2020-12) of layout files, for editors that complete and check them.\n\nExample:\n  brighttier schema > layout.schema.json");
+        line.Do(schema, (_, around, _) =>
+        {
+            around.Printer.Line(LayoutSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true, TypeInfoResolver = Contracts.WireJson.Default }));
+            return Task.FromResult(Exit.Done);
+        });
+        root.Subcommands.Add(schema);
+    }
+
+    private static Exception Wrong(WorkFile file) => new UsageException(file.Problems is [var problem, ..] ? $"{file.Path}: {problem.At}: {problem.Message}." : $"'{file.Path}' holds no layout.");
+
+    private static void AddExplain(RootCommand root, CommandLine line)
+    {
+        var layout = new Argument<string>("layout") { Description = "A layout file." };
+        var node = new Argument<string>("node") { Description = "The id of a node; use/node for one inside a piece." };
+        var role = new Option<string[]>("--role") { Description = "A role of the viewer; may be given several times." };
+        var mode = new Option<string>("--mode") { Description = "create, edit or view.", DefaultValueFactory = _ => Modes.Edit };
+        mode.AcceptOnlyFromAmong([.. Modes.All]);
+        var record = new Option<string?>("--record") { Description = "Values of a record as JSON, such as '{\"propulsion\": \"sail\"}'; the others are empty." };
+        var width = new Option<string?>("--width") { Description = "A width of the application's scale." };
+        var explain = new Command("explain", "Tells for a node and a viewer why it is, or is not, there.\n\nExamples:\n  brighttier explain demo/layouts/vessel.yaml mastHeight --record '{\"propulsion\": \"diesel\"}'\n  brighttier explain demo/layouts/berth.yaml dayRate --role quay-hand") { layout, node, role, mode, record, width };
+        line.Do(explain, async (result, around, cancel) =>
+        {
+            var (all, _, source) = await Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
+            var entity = all.EntityOf(source);
+            var assembled = Assembling.Assemble(source, all.Catalogue);
+            var at = result.GetValue(width) is { } name
+                ? assembled.Variants.FirstOrDefault(variant => variant.Range.Name == name)?.Layout ?? (all.Catalogue.Definitions.Application.Widths.Any(each => each.Name == name) ? assembled.Base : throw new UsageException($"There is no width '{name}'{Suggestion.For(name, [.. all.Catalogue.Definitions.Application.Widths.Select(each => each.Name)])}"))
+                : assembled.Base;
+            var viewer = new Viewer([.. result.GetValue(role) ?? []], "en");
+            var situation = result.GetValue(record) is { } text ? Situation(text, entity, viewer, result.GetValue(mode)!) : null;
+            if (Explaining.Explain(at, new NodeId(result.GetRequiredValue(node)), entity, all.Catalogue.Definitions, viewer, result.GetValue(mode)!, situation) is not { } explanation)
+            {
+                throw new UsageException($"There is no node '{result.GetRequiredValue(node)}'{Suggestion.For(result.GetRequiredValue(node), [.. at.Walk().Select(each => each.Id.Name)])}");
+            }
+
+            foreach (var reason in explanation.Reasons)
+            {
+                around.Printer.Line($"{(reason.Shows ? "+" : "-")} {reason.Message}");
+            }
+
+            around.Printer.Line(explanation.Shown switch { true => "Shown.", false => "Not shown.", null => "Whether it is shown depends on the record; give one with --record." });
+            return Exit.Done;
+        });
+        root.Subcommands.Add(explain);
+    }
+
+    private static Core.Conditions.Surroundings Situation(string text, Entity entity, Viewer viewer, string mode)
+    {
+        try
+        {
+            using var json = JsonDocument.Parse(text);
+            var values = new Dictionary<string, object?>(StringComparer.Ordinal);
+            foreach (var property in json.RootElement.EnumerateObject())
+            {
+                var field = entity.Find(property.Name) ?? throw new UsageException($"--record: '{entity.Key}' has no field '{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Select(each => each.Key)])}");
+                values[field.Key] = FieldValues.Read(field, property.Value, out var value) is { } problem ? throw new UsageException($"--record: '{field.Key}' {problem}.") : value;
+            }
+
+            var now = DateTimeOffset.UtcNow;
+            return Core.Conditions.Surroundings.Of(Condition.Values(entity, values), "", viewer.Roles, mode, viewer.Language, new DateTimeOffset(now.Date, TimeSpan.Zero), now);
+        }
+        catch (Exception error) when (error is JsonException or InvalidOperationException)
+        {
+            throw new UsageException($"--record must be a JSON object: {error.Message}");
+        }
+    }
+
+    private static void AddImpact(RootCommand root, CommandLine line)
+    {
+        var subject = new Argument<string>("what") { Description = string.Join(", ", Impact.Subjects) };
+        subject.AcceptOnlyFromAmong([.. Impact.Subjects]);
+        var name = new Argument<string>("name") { Description = "Its key; fields and choices with what they belong to: vessel.length, propulsion.sail." };
+        var folder = new Argument<string>("folder") { Description = "A folder of files.", DefaultValueFactory = _ => "." };
+        var impact = new Command("impact", "Lists every place that uses something, and so would notice if it changed.\n\nExamples:\n  brighttier impact field vessel.propulsion demo\n  brighttier impact choice propulsion.sail demo\n  brighttier impact role quay-hand demo\n  brighttier impact piece cover demo") { subject, name, folder };
+        line.Do(impact, async (result, around, cancel) =>
+        {
+            var all = await Workspace.Read([result.GetRequiredValue(folder)], cancel);
+            var uses = Impact.Of(result.GetRequiredValue(subject), result.GetRequiredValue(name), all.Catalogue);
+            if (uses.Count == 0)
+            {
+                around.Printer.Line("Nothing uses it.");
+            }
+            else
+            {
+                around.Printer.Table(["document", "place", "as", "what"], uses.Select(use => new[] { Documents.PathOf(use.Kind, use.Key), use.Place, use.As, use.Message }));
+            }
+
+            return Exit.Done;
+        });
+        root.Subcommands.Add(impact);
+    }
+
+    private static void AddLength(RootCommand root, CommandLine line)
+    {
+        var layout = new Argument<string>("layout") { Description = "A layout file." };
+        var length = new Command("length", "Measures how long a form is at each width, in rows and in screens of 720 pixels; of tabs and steps the longest counts.\n\nExample:\n  brighttier length demo/layouts/vessel.yaml") { layout };
+        line.Do(length, async (result, around, cancel) =>
+        {
+            var (all, _, source) = await Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
+            var entity = all.EntityOf(source);
+            around.Printer.Table(["width", "from", "rows", "screens"], Length.Widths(Assembling.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application).Select(width =>
+            {
+                var measured = Length.Measure(width.Layout, entity, width.Rem);
+                return new[] { width.Name, $"{width.Rem} rem", measured.Rows.ToString(CultureInfo.InvariantCulture), measured.Screens.ToString("0.0", CultureInfo.InvariantCulture) };
+            }));
+            return Exit.Done;
+        });
+        root.Subcommands.Add(length);
+    }
+}

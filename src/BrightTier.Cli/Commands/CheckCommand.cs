@@ -1,0 +1,192 @@
+using System.CommandLine;
+using BrightTier.Cli.Output;
+using BrightTier.Core.Checks;
+using BrightTier.Core.Edits;
+using BrightTier.Core.Files;
+
+namespace BrightTier.Cli.Commands;
+
+/// <summary>Checks files without a service, and mends what can be.</summary>
+internal static class CheckCommand
+{
+    public static void Add(RootCommand root, CommandLine line)
+    {
+        var paths = new Argument<string[]>("path") { Description = "Files, or folders of files.", Arity = ArgumentArity.OneOrMore };
+        var strict = new Option<bool>("--strict") { Description = "Warnings count as errors." };
+        var fix = new Option<bool>("--fix") { Description = "Mends what has a fix, in the files." };
+        var yes = new Option<bool>("--yes") { Description = "With --fix: writes files that have comments too; comments are not kept." };
+        var format = new Option<string>("--format") { Description = "text, json (a line each) or sarif (SARIF 2.1.0).", DefaultValueFactory = _ => "text" };
+        format.AcceptOnlyFromAmong("text", "json", "sarif");
+        var check = new Command("check", "Checks files without a service: form, conditions, and every rule. Entities are looked for in the folders given and beside them.\n\nExamples:\n  brighttier check demo\n  brighttier check demo/layouts/vessel.yaml --strict\n  brighttier check quay --fix\n  brighttier check quay --format sarif > findings.sarif") { paths, strict, fix, yes, format };
+        line.Do(check, async (result, around, cancel) =>
+        {
+            var workspace = await Workspace.Read(result.GetRequiredValue(paths), cancel);
+            if (result.GetValue(fix))
+            {
+                await Mend(workspace, around.Printer, result.GetValue(yes), cancel);
+                workspace = await Workspace.Read(result.GetRequiredValue(paths), cancel);
+            }
+
+            var findings = Findings(workspace).ToArray();
+            var form = around.Printer.Json ? "json" : result.GetValue(format)!;
+            switch (form)
+            {
+                case "sarif":
+                    around.Printer.Line(Sarif.Write(findings));
+                    break;
+                case "json":
+                    foreach (var finding in findings)
+                    {
+                        around.Printer.Line(ToJson(finding));
+                    }
+
+                    break;
+                default:
+                    foreach (var finding in findings)
+                    {
+                        Print(around.Printer, finding, workspace.Files.First(file => file.Path == finding.File).Text);
+                    }
+
+                    var count = workspace.Files.Count;
+                    around.Printer.Line(findings.Length == 0 ? $"{count} {(count == 1 ? "file" : "files")} checked, nothing found." : $"{count} {(count == 1 ? "file" : "files")} checked: {Counted(findings)}.");
+                    break;
+            }
+
+            var worst = findings.Length == 0 ? -1 : findings.Max(finding => (int)finding.Severity);
+            return worst >= (int)(result.GetValue(strict) ? Severity.Warning : Severity.Error) ? Exit.Refused : Exit.Done;
+        });
+        root.Subcommands.Add(check);
+    }
+
+    private static string Counted(IReadOnlyList<PlacedFinding> findings) => string.Join(", ", new[] { (Severity.Error, "error", "errors"), (Severity.Warning, "warning", "warnings"), (Severity.Advice, "advice", "advice") }
+        .Select(each => (Count: findings.Count(finding => finding.Severity == each.Item1), each)).Where(pair => pair.Count > 0).Select(pair => $"{pair.Count} {(pair.Count == 1 ? pair.each.Item2 : pair.each.Item3)}"));
+
+    private static IEnumerable<PlacedFinding> Findings(Workspace workspace)
+    {
+        foreach (var file in workspace.Files)
+        {
+            foreach (var problem in file.Problems)
+            {
+                yield return new PlacedFinding(file.Path, problem.At.Line, problem.At.Column, problem.At.Pointer, Severity.Error, "document-invalid", char.ToUpperInvariant(problem.Message[0]) + problem.Message[1..] + ".", null, null);
+            }
+
+            if (file.Document is Document.OfLayout { Layout: var layout, Places: var places })
+            {
+                foreach (var finding in Checker.Check(layout, workspace.Catalogue))
+                {
+                    var at = places.GetValueOrDefault(finding.Node);
+                    yield return new PlacedFinding(file.Path, at.Line, at.Column, at.Pointer ?? "", finding.Severity, finding.Code, finding.Message, finding.Evidence, finding.Fix?.Label);
+                }
+            }
+        }
+
+        foreach (var finding in Checker.CheckDocuments(workspace.Catalogue))
+        {
+            if (workspace.Files.FirstOrDefault(file => file.Document?.Kind == finding.Kind && file.Document.Key == finding.Key) is { } file)
+            {
+                var at = At(file.Text, finding.Pointer);
+                yield return new PlacedFinding(file.Path, at.Line, at.Column, finding.Pointer, finding.Severity, finding.Code, finding.Message, finding.Evidence, null);
+            }
+        }
+    }
+
+    /// <summary>Where a JSON pointer leads in a file; as far as it does.</summary>
+    private static Place At(string text, string pointer)
+    {
+        var node = YamlText.Read(text).Node;
+        var place = node?.At ?? default;
+        foreach (var step in pointer.Split('/').Skip(1))
+        {
+            node = node switch
+            {
+                FileNode.Map map => map[step],
+                FileNode.List list when int.TryParse(step, out var index) && index < list.Elements.Length => list.Elements[index],
+                _ => null,
+            };
+            place = node?.At ?? place;
+        }
+
+        return place;
+    }
+
+    private static async Task Mend(Workspace workspace, Printer printer, bool evenCommented, CancellationToken cancel)
+    {
+        foreach (var file in workspace.Files)
+        {
+            if (file.Document is not Document.OfLayout { Layout: var layout })
+            {
+                continue;
+            }
+
+            var catalogue = workspace.Catalogue;
+            var mended = new List<string>();
+            // One fix may mend, or bring about, another finding: each round looks anew.
+            for (var round = 0; round < 50; round++)
+            {
+                if (Checker.Check(layout, catalogue).Where(finding => finding.Fix is not null).Select(finding => (finding, applied: layout.Apply(finding.Fix!.Edits))).FirstOrDefault(pair => pair.applied.Layout is { } next && !next.Equals(layout)) is not { applied: { Layout: { } changed }, finding: var found })
+                {
+                    break;
+                }
+
+                layout = changed;
+                catalogue = catalogue.With(new Document.OfLayout(layout));
+                mended.Add($"{found.Fix!.Label} ({found.Code}: {found.Message})");
+            }
+
+            if (mended.Count == 0)
+            {
+                continue;
+            }
+
+            if (HasComments(file.Text) && !evenCommented)
+            {
+                printer.Line($"{file.Path}: {mended.Count} could be mended, but the file has comments, which are not kept; give --yes to write it all the same.");
+                continue;
+            }
+
+            await File.WriteAllTextAsync(file.Path, Documents.Write(new Document.OfLayout(layout)), cancel);
+            foreach (var each in mended)
+            {
+                printer.Line($"{file.Path}: {each}");
+            }
+        }
+    }
+
+    /// <summary>Whether a YAML text has comments: a # at the beginning of a line or behind a blank.</summary>
+    internal static bool HasComments(string text) => text.Split('\n').Any(each => each.TrimStart().StartsWith('#') || (each.Contains(" #", StringComparison.Ordinal) && !each.Contains('"', StringComparison.Ordinal) && !each.Contains('\'', StringComparison.Ordinal)));
+
+    private static string ToJson(PlacedFinding finding) => JsonText.Write(FileNode.Of(
+        ("file", FileNode.Word(finding.File)), ("line", FileNode.Bare($"{finding.Line}")), ("column", FileNode.Bare($"{finding.Column}")), ("pointer", FileNode.Word(finding.Pointer)),
+        ("severity", FileNode.Word(finding.Severity.ToString().ToLowerInvariant())), ("code", FileNode.Word(finding.Code)), ("message", FileNode.Word(finding.Message)),
+        ("evidence", finding.Evidence is { } evidence ? FileNode.Word(evidence) : null), ("fix", finding.Fix is { } fix ? FileNode.Word(fix) : null))).ReplaceLineEndings("").Replace("  ", " ", StringComparison.Ordinal);
+
+    public static void Print(Printer printer, WorkFile file)
+    {
+        foreach (var problem in file.Problems)
+        {
+            Print(printer, new PlacedFinding(file.Path, problem.At.Line, problem.At.Column, problem.At.Pointer, Severity.Error, "document-invalid", char.ToUpperInvariant(problem.Message[0]) + problem.Message[1..] + ".", null, null), file.Text);
+        }
+    }
+
+    private static void Print(Printer printer, PlacedFinding finding, string text)
+    {
+        var colour = finding.Severity switch { Severity.Error => "red", Severity.Warning => "yellow", _ => "blue" };
+        printer.Marked(colour, $"{finding.File}:{finding.Line}:{finding.Column}: {finding.Severity.ToString().ToLowerInvariant()}", $": {finding.Message} [{finding.Code}]");
+        var lines = text.Split('\n');
+        if (finding.Line >= 1 && finding.Line <= lines.Length)
+        {
+            printer.Line("    " + lines[finding.Line - 1].TrimEnd());
+            printer.Line("    " + new string(' ', Math.Max(0, finding.Column - 1)) + "^");
+        }
+
+        if (finding.Evidence is { } evidence)
+        {
+            printer.Line($"    for example: {evidence}");
+        }
+
+        if (finding.Fix is { } fix)
+        {
+            printer.Line($"    fix: {fix}");
+        }
+    }
+}

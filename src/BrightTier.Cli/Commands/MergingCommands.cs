@@ -1,0 +1,182 @@
+using System.CommandLine;
+using System.Text.Json;
+using BrightTier.Core.Edits;
+using BrightTier.Core.Files;
+using BrightTier.Core.Layouts;
+
+namespace BrightTier.Cli.Commands;
+
+/// <summary>Layouts as files, compared, merged and edited: what a version control system asks of a format.</summary>
+internal static class MergingCommands
+{
+    public static void Add(RootCommand root, CommandLine line)
+    {
+        AddCompare(root, line);
+        AddMerge(root, line);
+        AddApply(root, line);
+    }
+
+    private static void AddCompare(RootCommand root, CommandLine line)
+    {
+        var old = new Argument<string>("old") { Description = "A layout file, or draft:KEY for what the service holds." };
+        var next = new Argument<string>("new") { Description = "A layout file, or draft:KEY." };
+        var compare = new Command("compare", "Tells what happened between two layouts, as a short list; with --json the edits, which 'apply' takes.\nExits with 1 where they differ.\n\nExamples:\n  brighttier compare old/vessel.yaml demo/layouts/vessel.yaml\n  brighttier compare draft:vessel demo/layouts/vessel.yaml --json > edits.json") { old, next };
+        line.Do(compare, async (result, around, cancel) =>
+        {
+            var from = await Read(result.GetRequiredValue(old), around, cancel);
+            var to = await Read(result.GetRequiredValue(next), around, cancel);
+            var edits = Comparing.Edits(from, to);
+            if (around.Printer.Json)
+            {
+                around.Printer.Line(Json(edits));
+            }
+            else
+            {
+                foreach (var sentence in Narrating.Tell(from, edits))
+                {
+                    around.Printer.Line(sentence);
+                }
+
+                around.Printer.Line(edits.Count == 0 ? "Nothing differs." : $"{edits.Count} {(edits.Count == 1 ? "edit" : "edits")}.");
+            }
+
+            return edits.Count == 0 ? Exit.Done : Exit.Refused;
+        });
+        root.Subcommands.Add(compare);
+    }
+
+    private static void AddMerge(RootCommand root, CommandLine line)
+    {
+        var from = new Argument<string>("base") { Description = "The file both sides began with." };
+        var mine = new Argument<string>("mine") { Description = "One side's file; the merged layout is written here unless --output says where." };
+        var theirs = new Argument<string>("theirs") { Description = "The other side's file." };
+        var output = new Option<string?>("--output", "-o") { Description = "Where the merged layout is written; - for the terminal." };
+        var take = new Option<string?>("--take") { Description = "Which side has its way in conflicts, mine or theirs. Without it they are told, mine stands, and the exit code is 1." };
+        take.AcceptOnlyFromAmong("mine", "theirs");
+        var merge = new Command("merge", "Merges what two sides did to one layout. As a merge driver of git:\n\n  git config merge.brighttier.driver 'brighttier merge %O %A %B'\n  echo 'layouts/*.yaml merge=brighttier' >> .gitattributes\n\nExamples:\n  brighttier merge base.yaml mine.yaml theirs.yaml\n  brighttier merge base.yaml mine.yaml theirs.yaml --take theirs -o merged.yaml") { from, mine, theirs, output, take };
+        line.Do(merge, async (result, around, cancel) =>
+        {
+            var (start, one, other) = (await Read(result.GetRequiredValue(from), around, cancel), await Read(result.GetRequiredValue(mine), around, cancel), await Read(result.GetRequiredValue(theirs), around, cancel));
+            var side = result.GetValue(take);
+            var merged = Merging.Merge(start, one, other, _ => side == "theirs" ? Side.Theirs : Side.Mine);
+            var text = Documents.Write(new Document.OfLayout(merged.Layout));
+            var path = result.GetValue(output) ?? result.GetRequiredValue(mine);
+            if (path == "-")
+            {
+                around.Printer.Line(text.TrimEnd());
+            }
+            else
+            {
+                await File.WriteAllTextAsync(path, text, cancel);
+            }
+
+            if (path != "-" || merged.Conflicts.Count > 0)
+            {
+                foreach (var conflict in merged.Conflicts)
+                {
+                    around.Printer.Line($"{conflict.Message} [{conflict.Code}]");
+                    Tell(around.Printer.Line, "  mine:   ", start, conflict.Mine);
+                    Tell(around.Printer.Line, "  theirs: ", start, conflict.Theirs);
+                }
+
+                around.Printer.Line(merged.Conflicts.Count == 0 ? "Merged, no conflict."
+                    : side is null ? $"{merged.Conflicts.Count} {(merged.Conflicts.Count == 1 ? "conflict" : "conflicts")}; mine stands for now. Look at each, or give --take." : $"{merged.Conflicts.Count} resolved: {side} stands.");
+            }
+
+            return merged.Conflicts.Count > 0 && side is null ? Exit.Refused : Exit.Done;
+        });
+        root.Subcommands.Add(merge);
+    }
+
+    private static void Tell(Action<string> print, string name, Layout start, IReadOnlyList<Edit> edits)
+    {
+        foreach (var sentence in edits.Select(edit => Narrating.Tell(start, [edit]).Single()))
+        {
+            print(name + sentence);
+        }
+    }
+
+    private static void AddApply(RootCommand root, CommandLine line)
+    {
+        var layout = new Argument<string>("layout") { Description = "A layout file." };
+        var file = new Argument<string>("edits") { Description = "A file of edits as JSON, such as 'compare --json' writes." };
+        var dry = new Option<bool>("--dry-run") { Description = "Says what would happen, and changes nothing." };
+        var apply = new Command("apply", "Applies edits from a file to a layout file, all or none.\n\nExample:\n  brighttier apply demo/layouts/vessel.yaml edits.json --dry-run") { layout, file, dry };
+        line.Do(apply, async (result, around, cancel) =>
+        {
+            var path = result.GetRequiredValue(layout);
+            var before = await Read(path, around, cancel);
+            IReadOnlyList<Edit> edits;
+            try
+            {
+                using var json = JsonDocument.Parse(await File.ReadAllTextAsync(result.GetRequiredValue(file), cancel), new JsonDocumentOptions { MaxDepth = Limits.FileDepth });
+                var (read, problems) = TreeJson.ReadEdits(json.RootElement, before.Find);
+                if (problems.Count > 0)
+                {
+                    throw new UsageException($"{result.GetRequiredValue(file)}: {string.Join("; ", problems.Select(problem => $"{problem.At.Pointer}: {problem.Message}"))}.");
+                }
+
+                edits = read;
+            }
+            catch (JsonException error)
+            {
+                throw new UsageException($"{result.GetRequiredValue(file)} is not JSON: {error.Message}");
+            }
+
+            var applied = before.Apply(edits);
+            if (applied.Refusal is { } refusal)
+            {
+                around.Printer.Line($"Edit {refusal.Index + 1}: {refusal.Message} [{refusal.Code}] Nothing was changed.");
+                return Exit.Refused;
+            }
+
+            foreach (var sentence in Narrating.Tell(before, applied.Edits))
+            {
+                around.Printer.Line(sentence);
+            }
+
+            if (!result.GetValue(dry))
+            {
+                await File.WriteAllTextAsync(path, Documents.Write(new Document.OfLayout(applied.Layout!)), cancel);
+            }
+
+            around.Printer.Line(result.GetValue(dry) ? "Nothing was changed." : $"{path} is changed.");
+            return Exit.Done;
+        });
+        root.Subcommands.Add(apply);
+    }
+
+    private static async Task<Layout> Read(string name, Surroundings around, CancellationToken cancel)
+    {
+        string text;
+        if (name.StartsWith("draft:", StringComparison.Ordinal))
+        {
+            using var client = around.Client();
+            text = (await client.File("layout", name["draft:".Length..], cancel)).Text;
+        }
+        else
+        {
+            text = File.Exists(name) ? await File.ReadAllTextAsync(name, cancel) : throw new UsageException($"There is no file '{name}'.");
+        }
+
+        var (document, problems) = Documents.Read(text);
+        if (document is Document.OfLayout { Layout: var layout })
+        {
+            return layout;
+        }
+
+        CheckCommand.Print(around.Printer, new WorkFile(name, text, document, problems));
+        throw new UsageException($"'{name}' holds no layout.");
+    }
+
+    private static string Json(IReadOnlyList<Edit> edits)
+    {
+        using var stream = new MemoryStream();
+        using (var writer = new Utf8JsonWriter(stream, new JsonWriterOptions { Indented = true, Encoder = JsonText.Options.Encoder }))
+        {
+            TreeJson.Write(writer, edits);
+        }
+
+        return System.Text.Encoding.UTF8.GetString(stream.ToArray());
+    }
+}

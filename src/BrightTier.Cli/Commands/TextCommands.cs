@@ -1,0 +1,58 @@
+using System.CommandLine;
+using BrightTier.Core.Files;
+
+namespace BrightTier.Cli.Commands;
+
+/// <summary>Texts out to translators and back, as XLIFF.</summary>
+internal static class TextCommands
+{
+    public static void Add(RootCommand root, CommandLine line)
+    {
+        var texts = new Command("texts", "Texts of layouts, entities and the rest, for translators.");
+        var folder = new Argument<string>("folder") { Description = "A folder of files." };
+        var from = new Option<string>("--from") { Description = "The language translated from.", DefaultValueFactory = _ => "en" };
+        var to = new Option<string>("--to") { Description = "The language translated into.", Required = true };
+        var export = new Command("export", "Writes all texts as XLIFF 2.1, with the translations there are.\n\nExample:\n  brighttier texts export demo --to nl > nl.xlf") { folder, from, to };
+        line.Do(export, async (result, around, cancel) =>
+        {
+            var all = await Workspace.Read([result.GetRequiredValue(folder)], cancel);
+            around.Printer.Line(Xliff.Export(all.Files.Select(file => file.Document).OfType<Document>(), result.GetValue(from)!, result.GetRequiredValue(to)).TrimEnd());
+            return Exit.Done;
+        });
+
+        var file = new Argument<string>("file") { Description = "An XLIFF file, 2.0 or 2.1." };
+        var dry = new Option<bool>("--dry-run") { Description = "Says what would be taken, and writes nothing." };
+        var import = new Command("import", "Takes translations from an XLIFF file into the files of a folder. Translations of texts that have changed since are left out and told.\n\nExample:\n  brighttier texts import demo nl.xlf") { folder, file, dry };
+        line.Do(import, async (result, around, cancel) =>
+        {
+            var all = await Workspace.Read([result.GetRequiredValue(folder)], cancel);
+            var byName = all.Files.Where(each => each.Document is not null).ToDictionary(each => (each.Document!.Kind, each.Document.Key));
+            var path = result.GetRequiredValue(file);
+            var (documents, problem) = Xliff.Import(File.Exists(path) ? await File.ReadAllTextAsync(path, cancel) : throw new UsageException($"There is no file '{path}'."), (kind, key) => byName.GetValueOrDefault((kind, key))?.Document);
+            if (problem is not null)
+            {
+                throw new UsageException($"{path} {problem}.");
+            }
+
+            foreach (var translated in documents)
+            {
+                var target = byName[(translated.Document.Kind, translated.Document.Key)];
+                if (translated.Taken > 0 && !result.GetValue(dry))
+                {
+                    await File.WriteAllTextAsync(target.Path, Documents.Write(translated.Document), cancel);
+                }
+
+                around.Printer.Line($"{target.Path}: {translated.Taken} taken{(translated.Problems.Count > 0 ? $", {translated.Problems.Count} left out" : "")}");
+                foreach (var each in translated.Problems)
+                {
+                    around.Printer.Line($"  {each}");
+                }
+            }
+
+            return documents.Any(translated => translated.Problems.Count > 0) ? Exit.Refused : Exit.Done;
+        });
+        texts.Subcommands.Add(export);
+        texts.Subcommands.Add(import);
+        root.Subcommands.Add(texts);
+    }
+}

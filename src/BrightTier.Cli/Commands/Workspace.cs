@@ -1,0 +1,85 @@
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Core.Layouts;
+using BrightTier.Core.Routing;
+
+namespace BrightTier.Cli.Commands;
+
+/// <summary>One file: its text, and the document in it or what is wrong with it.</summary>
+internal sealed record WorkFile(string Path, string Text, Document? Document, IReadOnlyList<FileProblem> Problems);
+
+/// <summary>Files named on the command line, with all documents they rest on: those in the same folders, and beside them.</summary>
+internal sealed record Workspace(IReadOnlyList<WorkFile> Files, Catalogue Catalogue)
+{
+    public static IEnumerable<string> YamlIn(string folder) => Directory.EnumerateFiles(folder, "*.*", SearchOption.AllDirectories)
+        .Where(file => Path.GetExtension(file) is ".yaml" or ".yml" && Path.GetFileName(file) != "people.yaml").Order(StringComparer.Ordinal);
+
+    public static async Task<Workspace> Read(IEnumerable<string> paths, CancellationToken cancel)
+    {
+        var files = new Dictionary<string, WorkFile>(StringComparer.Ordinal);
+        var named = new List<string>();
+        var context = new SortedSet<string>(StringComparer.Ordinal);
+        foreach (var path in paths)
+        {
+            if (Directory.Exists(path))
+            {
+                named.AddRange(YamlIn(path));
+            }
+            else if (File.Exists(path))
+            {
+                named.Add(path);
+                // layouts/vessel.yaml rests on entities and their neighbours, on other layouts only where it says so.
+                if (FolderOf(path) is { } folder)
+                {
+                    var text = await File.ReadAllTextAsync(path, cancel);
+                    var all = text.Contains("piece:", StringComparison.Ordinal) || text.Contains("extends:", StringComparison.Ordinal) || text.Contains("kind: routing", StringComparison.Ordinal) || text.Contains("kind: template", StringComparison.Ordinal);
+                    context.UnionWith(YamlIn(folder).Where(each => all || Path.GetFileName(Path.GetDirectoryName(each)) != "layouts"));
+                }
+            }
+            else
+            {
+                throw new UsageException($"There is no file or folder '{path}'.");
+            }
+        }
+
+        foreach (var file in named.Concat(context.Where(each => !named.Any(one => Path.GetFullPath(one) == Path.GetFullPath(each)))).Distinct())
+        {
+            var text = await File.ReadAllTextAsync(file, cancel);
+            var (document, problems) = Documents.Read(text);
+            files[file] = new WorkFile(file, text, document, problems);
+        }
+
+        // What is named on the command line comes last, and so in the place of what stands beside it.
+        var catalogue = Documents.Of(context.Concat(named).Select(file => files.GetValueOrDefault(file)?.Document).OfType<Document>());
+        return new Workspace([.. named.Distinct().Select(file => files[file])], catalogue);
+    }
+
+    /// <summary>The folder with application.yaml that a file belongs to.</summary>
+    private static string? FolderOf(string path)
+    {
+        var at = Path.GetDirectoryName(Path.GetFullPath(path));
+        for (var up = 0; at is not null && up < 3; up++, at = Path.GetDirectoryName(at))
+        {
+            if (File.Exists(Path.Combine(at, "application.yaml")))
+            {
+                return at;
+            }
+        }
+
+        return null;
+    }
+
+    /// <summary>The one layout named, with its file.</summary>
+    public static async Task<(Workspace All, WorkFile File, Layout Layout)> OneLayout(string path, CommandProblems problems, CancellationToken cancel)
+    {
+        var all = await Read([path], cancel);
+        var file = all.Files is [var only] ? only : throw new UsageException($"'{path}' must be one file.");
+        return file.Document is Document.OfLayout { Layout: var layout } ? (all, file, layout) : throw problems(file);
+    }
+
+    public Entity EntityOf(Layout layout) => Catalogue.Definitions.Entities.GetValueOrDefault(layout.Entity)
+        ?? throw new UsageException($"The entity '{layout.Entity}' is not beside the file; keep layouts in a folder with application.yaml and entities.");
+}
+
+/// <summary>Tells what is wrong with a file that holds no layout.</summary>
+internal delegate Exception CommandProblems(WorkFile file);

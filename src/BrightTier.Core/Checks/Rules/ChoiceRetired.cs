@@ -1,0 +1,26 @@
+using BrightTier.Core.Conditions;
+
+namespace BrightTier.Core.Checks.Rules;
+
+/// <summary>A condition that asks for a choice no new record can have.</summary>
+public sealed class ChoiceRetired : IRule
+{
+    public string Code => "choice-retired";
+
+    public string About => "A condition asks for a choice that has been retired; only old records have it.";
+
+    public IEnumerable<Finding> Check(Subject subject)
+    {
+        foreach (var condition in subject.Conditions)
+        {
+            var words = condition.Expression?.Walk().OfType<Expression.Literal>().Select(literal => literal.Value).OfType<string>().ToHashSet() ?? [];
+            foreach (var key in condition.Expression?.FieldsRead() ?? [])
+            {
+                if (subject.Entity.Find(key) is { ChoiceList: { } list } field && subject.Definitions.ChoiceLists.GetValueOrDefault(list)?.Choices.FirstOrDefault(choice => choice.Retired && words.Contains(choice.Key)) is { } retired)
+                {
+                    yield return new Finding(Code, Severity.Warning, condition.Node.Id, condition.Property, $"The condition on '{subject.NameOf(condition.Node)}' asks for '{retired.Label}' of '{field.Label}', which is retired; no new record has it.");
+                }
+            }
+        }
+    }
+}

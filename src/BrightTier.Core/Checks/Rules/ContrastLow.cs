@@ -1,0 +1,42 @@
+using System.Globalization;
+using BrightTier.Core.Entities;
+
+namespace BrightTier.Core.Checks.Rules;
+
+/// <summary>A style whose ink does not stand out enough from its paper: less than 4.5 to 1 (WCAG 2.2, 1.4.3).</summary>
+public sealed class ContrastLow : IRule
+{
+    private const double Least = 4.5;
+
+    public string Code => "contrast-low";
+
+    public string About => "A style's ink stands out less than 4.5 to 1 from its paper (WCAG 2.2, 1.4.3).";
+
+    public IEnumerable<Finding> Check(Subject subject)
+    {
+        var low = subject.Definitions.Application.Styles.Where(style => Contrast(style) < Least).ToDictionary(style => style.Key);
+        return from node in subject.Nodes
+               where node.Word("style") is { } key && low.ContainsKey(key)
+               let style = low[node.Word("style")!]
+               select new Finding(Code, Severity.Error, node.Id, "style",
+                   string.Create(CultureInfo.InvariantCulture, $"The style '{style.Label}' has a contrast of {Contrast(style):0.0} to 1; text needs {Least} to be readable."));
+    }
+
+    /// <summary>WCAG's contrast ratio; the theme's own ink and paper stand in for those a style does not name.</summary>
+    public static double Contrast(Style style)
+    {
+        var (ink, paper) = (Luminance(style.Ink ?? "#1f1b16"), Luminance(style.Paper ?? "#fbf8f3"));
+        return (Math.Max(ink, paper) + 0.05) / (Math.Min(ink, paper) + 0.05);
+    }
+
+    private static double Luminance(string colour)
+    {
+        return (0.2126 * Part(1)) + (0.7152 * Part(3)) + (0.0722 * Part(5));
+
+        double Part(int at)
+        {
+            var value = int.Parse(colour.AsSpan(at, 2), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture) / 255.0;
+            return value <= 0.04045 ? value / 12.92 : Math.Pow((value + 0.055) / 1.055, 2.4);
+        }
+    }
+}

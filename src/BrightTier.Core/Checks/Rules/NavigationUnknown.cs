@@ -1,0 +1,49 @@
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Core.Routing;
+
+namespace BrightTier.Core.Checks.Rules;
+
+/// <summary>A menu entry that leads nowhere, or an entity no entry leads to.</summary>
+public sealed class NavigationUnknown : IDocumentRule
+{
+    public string Code => "navigation-unknown";
+
+    public string About => "A menu entry names an entity or role that is not there or leads nowhere; or no entry leads to an entity that has a layout.";
+
+    public IEnumerable<DocumentFinding> Check(Catalogue catalogue)
+    {
+        var entities = catalogue.Definitions.Entities;
+        var roles = catalogue.Definitions.Application.Roles.Select(role => role.Key).ToArray();
+        if (catalogue.Navigation.Entries.IsEmpty)
+        {
+            yield break;
+        }
+
+        foreach (var entry in catalogue.Navigation.Entries.SelectMany(each => each.Walk()))
+        {
+            if (entry.Entity is { } key && !entities.ContainsKey(key))
+            {
+                yield return Found(Severity.Error, Suggestion.Sentence($"The entry '{entry.Title}' leads to '{key}', which is no entity{Suggestion.For(key, [.. entities.Keys])}"));
+            }
+
+            if (entry.Entity is null && entry.Address is null && entry.Entries.IsEmpty)
+            {
+                yield return Found(Severity.Warning, $"The entry '{entry.Title}' leads nowhere and has nothing below it.");
+            }
+
+            foreach (var role in entry.Roles.Where(role => roles.Length > 0 && !roles.Contains(role)))
+            {
+                yield return Found(Severity.Error, Suggestion.Sentence($"The entry '{entry.Title}' is for the role '{role}', which is not there{Suggestion.For(role, roles)}"));
+            }
+        }
+
+        var reached = catalogue.Navigation.Entries.SelectMany(each => each.Walk()).Select(entry => entry.Entity).ToHashSet();
+        foreach (var entity in entities.Values.Where(entity => !reached.Contains(entity.Key) && catalogue.For(entity.Key, "full").Any()))
+        {
+            yield return Found(Severity.Advice, $"No entry of the menu leads to '{entity.Plural}', which has a form.");
+        }
+    }
+
+    private DocumentFinding Found(Severity severity, string message) => new(Code, severity, DocumentKind.Navigation, "navigation", "/entries", message);
+}

@@ -1,0 +1,76 @@
+using System.Collections.Immutable;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Layouts;
+using BrightTier.Core.Routing;
+
+namespace BrightTier.Core.Generate;
+
+/// <summary>A layout taken over for another entity: the layout, and the fields of the old one that found no match and were left out.</summary>
+public sealed record TakenOver(Layout Layout, ImmutableArray<string> Strays);
+
+/// <summary>Starts from templates, and takes layouts over for other entities: matched by field, strays reported.</summary>
+public static class FromTemplate
+{
+    /// <summary>Every layout of a template, taken over for an entity, in one act.</summary>
+    public static IReadOnlyList<TakenOver> Make(Template template, Catalogue catalogue, Entity entity, string key) =>
+    [
+        .. template.Layouts.Select(name => catalogue.Layouts.GetValueOrDefault(name)).OfType<Layout>()
+            .Select(layout => TakeOver(layout, entity, layout.Kind == "full" ? key : $"{key}-{layout.Kind}")),
+    ];
+
+    /// <summary>
+    /// The layout with the same structure for another entity. Items of fields the entity has, by key, stay; the others go, with rows and cells left
+    /// empty by it, and conditions and texts that name them.
+    /// </summary>
+    public static TakenOver TakeOver(Layout layout, Entity entity, string key)
+    {
+        var strays = new SortedSet<string>(StringComparer.Ordinal);
+        var root = Kept(layout.Root, entity, strays)!
+            .With("key", new Value.Word(key)).With("entity", new Value.Word(entity.Key)).With("title", new Value.Text(entity.Label)).With("extends", null);
+        return new TakenOver(Layout.Of(root), [.. strays]);
+    }
+
+    private static Node? Kept(Node node, Entity entity, SortedSet<string> strays)
+    {
+        if (node.Kind is NodeKind.Field or NodeKind.Column && node.Word(Grammar.Of(node.Kind).Main!) is { } field && entity.Find(field) is null)
+        {
+            strays.Add(field);
+            return null;
+        }
+
+        if (node.Kind is NodeKind.Related or NodeKind.Piece or NodeKind.Change)
+        {
+            return null;
+        }
+
+        var children = node.Children.Select(child => Kept(child, entity, strays)).OfType<Node>().ToImmutableArray();
+        if (children.IsEmpty && !node.Children.IsEmpty && node.Kind is NodeKind.Row or NodeKind.Cell)
+        {
+            return null;
+        }
+
+        var properties = node.Properties;
+        foreach (var (name, value) in node.Properties)
+        {
+            var read = value switch
+            {
+                Value.Word word when Grammar.Of(node).Find(name)?.Type is PropertyType.Condition or PropertyType.FlagOrCondition => Fields(word.Content),
+                Value.Text text when name is "text" => text.Texts.ByLanguage.Values.SelectMany(Placeholders.In),
+                Value.Word word when name is "picture" => [word.Content],
+                _ => [],
+            };
+            properties = read.Any(each => entity.Find(each) is null) ? properties.Remove(name) : properties;
+        }
+
+        return node with { Properties = properties, Children = children };
+    }
+
+    /// <summary>Names that follow record. in a condition; enough to tell whether it can stay.</summary>
+    private static IEnumerable<string> Fields(string condition)
+    {
+        for (var at = condition.IndexOf("record.", StringComparison.Ordinal); at >= 0; at = condition.IndexOf("record.", at + 1, StringComparison.Ordinal))
+        {
+            yield return string.Concat(condition.Skip(at + 7).TakeWhile(c => char.IsAsciiLetterOrDigit(c) || c == '_'));
+        }
+    }
+}

@@ -1,0 +1,110 @@
+using System.Collections.Immutable;
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Layouts;
+
+namespace BrightTier.Core.Resolve;
+
+/// <summary>One reason why a node is there or not: the node it lies with, what of it, whether it speaks for showing, and a sentence.</summary>
+public sealed record Reason(NodeId Node, string? Property, bool Shows, string Message);
+
+/// <summary>Why a node is, or is not, there for a viewer: whether it is, or null where that depends on a record that was not given, and every reason, outermost first.</summary>
+public sealed record Explanation(NodeId Node, bool? Shown, ImmutableArray<Reason> Reasons);
+
+/// <summary>Explains for any node and viewer why it is or is not there.</summary>
+public static class Explaining
+{
+    /// <param name="record">A situation for conditions on the record; without one they are said to depend on it.</param>
+    /// <returns>Null where there is no such node in the layout at that width.</returns>
+    public static Explanation? Explain(Layout layout, NodeId id, Entity entity, Definitions definitions, Viewer viewer, string mode, Surroundings? record = null)
+    {
+        if (layout.Find(id) is not { } node)
+        {
+            return null;
+        }
+
+        var reasons = new List<Reason>();
+        bool? shown = true;
+        foreach (var each in layout.Ancestors(id).Reverse().Append(node))
+        {
+            foreach (var (reason, holds) in Of(each, entity, definitions, viewer, mode, record))
+            {
+                reasons.Add(reason);
+                shown = holds is false || shown is false ? false : holds is null ? null : shown;
+            }
+        }
+
+        if (shown is not false && !Grammar.IsItem(node.Kind) && node.Kind is not (NodeKind.Layout or NodeKind.Top or NodeKind.Bottom or NodeKind.Body) && node.Walk().Where(each => Grammar.IsItem(each.Kind)).All(item => Explain(layout, item.Id, entity, definitions, viewer, mode, record)!.Shown is false))
+        {
+            reasons.Add(new Reason(id, null, false, $"Nothing in this {Grammar.Of(node.Kind).Name} is shown, so it closes up."));
+            shown = false;
+        }
+
+        if (shown is true)
+        {
+            reasons.Add(new Reason(id, null, true, "It is shown."));
+        }
+
+        return new Explanation(id, shown, [.. reasons]);
+    }
+
+    private static IEnumerable<(Reason Reason, bool? Holds)> Of(Node node, Entity entity, Definitions definitions, Viewer viewer, string mode, Surroundings? record)
+    {
+        var what = $"{Grammar.Of(node.Kind).Name} '{node.Text("title")?.ToString() ?? node.Word("field") ?? node.Id.Name}'";
+        if (node.Flag("hidden"))
+        {
+            yield return (new Reason(node.Id, "hidden", false, $"The {what} is set never to be shown."), false);
+        }
+
+        if (node.Words("modes") is { IsEmpty: false } modes)
+        {
+            var holds = modes.Contains(mode);
+            yield return (new Reason(node.Id, "modes", holds, $"The {what} is shown in mode {string.Join(", ", modes)}; this is {mode}."), holds);
+        }
+
+        if (node["visible"] is Value.Word { Content: var text })
+        {
+            var (expression, problems) = Condition.Compile(text, entity, definitions);
+            if (expression is null)
+            {
+                yield return (new Reason(node.Id, "visible", false, $"The condition on the {what} is wrong ({problems[0].Message}), and so does not hold."), false);
+            }
+            else
+            {
+                yield return Decided(node, what, text, expression, viewer, mode, record);
+            }
+        }
+
+        if (node.Kind is NodeKind.Field)
+        {
+            if (entity.Find(node.Word("field")!) is not { } field)
+            {
+                yield return (new Reason(node.Id, "field", false, $"'{entity.Label}' has no field '{node.Word("field")}'."), false);
+            }
+            else if (!field.MayRead(viewer.Roles))
+            {
+                yield return (new Reason(node.Id, "field", false, $"'{field.Label}' may be read only by {string.Join(", ", field.Read!)}; the viewer is {(viewer.Roles.IsEmpty ? "in no role" : string.Join(", ", viewer.Roles))}."), false);
+            }
+        }
+    }
+
+    private static (Reason Reason, bool? Holds) Decided(Node node, string what, string text, Expression expression, Viewer viewer, string mode, Surroundings? record)
+    {
+        var reduced = Reducer.Reduce(expression, Reducer.Viewer(viewer.Roles, mode, viewer.Language));
+        if (reduced is Expression.Literal literal)
+        {
+            var holds = literal.Value is true;
+            return (new Reason(node.Id, "visible", holds, $"The condition on the {what}, {text}, is decided by role, mode or language: it {(holds ? "holds" : "does not hold")}."), holds);
+        }
+
+        if (record is null)
+        {
+            return (new Reason(node.Id, "visible", true, $"The {what} is shown while {text}; that depends on {string.Join(", ", reduced.Reads())}."), null);
+        }
+
+        var outcome = Evaluator.Evaluate(reduced, record);
+        return (new Reason(node.Id, "visible", outcome is true, outcome is Failure failure
+            ? $"The condition on the {what}, {text}, comes to no answer for this record ({failure.Message}), and so does not hold."
+            : $"The condition on the {what}, {text}, {(outcome is true ? "holds" : "does not hold")} for this record."), outcome is true);
+    }
+}

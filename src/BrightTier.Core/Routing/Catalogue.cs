@@ -1,0 +1,27 @@
+using System.Collections.Immutable;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Layouts;
+
+namespace BrightTier.Core.Routing;
+
+/// <summary>Every document of an application together: what layouts rest on, the layouts and pieces, who gets which, the menu, the templates.</summary>
+public sealed record Catalogue(Definitions Definitions, ImmutableSortedDictionary<string, Layout> Layouts)
+{
+    public static Catalogue Empty { get; } = new(Definitions.Empty, ImmutableSortedDictionary<string, Layout>.Empty.WithComparers(StringComparer.Ordinal));
+
+    public RoutingRules Routing { get; init; } = RoutingRules.None;
+
+    public Navigation Navigation { get; init; } = Navigation.None;
+
+    public ImmutableSortedDictionary<string, Template> Templates { get; init; } = ImmutableSortedDictionary<string, Template>.Empty.WithComparers(StringComparer.Ordinal);
+
+    public IEnumerable<Layout> Pieces => Layouts.Values.Where(layout => layout.Kind == "piece");
+
+    /// <summary>A piece by its key; null where there is none or it is a layout.</summary>
+    public Layout? Piece(string key) => Layouts.GetValueOrDefault(key) is { Kind: "piece" } piece ? piece : null;
+
+    /// <summary>The layouts of an entity of one kind, the one named like the entity first.</summary>
+    public IEnumerable<Layout> For(string entity, string kind) => Layouts.Values
+        .Where(layout => layout.Kind == kind && layout.Entity == entity)
+        .OrderBy(layout => layout.Key == entity ? 0 : 1).ThenBy(layout => layout.Key, StringComparer.Ordinal);
+}
