@@ -220,7 +220,7 @@ public static class LayoutEndpoints
                 writer.WriteString("about", property.About);
                 writer.WriteBoolean("lines", property.Lines);
                 writer.WriteBoolean("required", property.Required);
-                if (property.Type is PropertyType.Number)
+                if (property.Type is PropertyType.Number or PropertyType.Decimal)
                 {
                     writer.WriteNumber("min", property.Min);
                     writer.WriteNumber("max", property.Max);

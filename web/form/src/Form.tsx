@@ -1,33 +1,58 @@
-import { useId, useState, type ReactNode } from 'react';
+import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
+import { pageOf } from './content.ts';
 import { Editor } from './editors/Editor.tsx';
 import { StoreContext, useError, useNodeState, useRevision, useStore, useValue } from './hooks.ts';
+import { Other } from './items.tsx';
 import type { FormStore } from './store.ts';
 import { isRightToLeft, say } from './texts.ts';
-import type { Band as BandType, Cell as CellType, FieldItem, Item as ItemType, MarkItem, Page, Row as RowType, Section as SectionType } from './types.ts';
-import { display, isEmpty } from './values.ts';
+import type { Arrangement, Band as BandType, Cell as CellType, FieldItem, Item as ItemType, Page, PanelItem, Row as RowType, Section as SectionType, Side as SideType } from './types.ts';
+import { display, fill, isEmpty } from './values.ts';
 
 export interface FormProps {
   store: FormStore;
-  /** The page shown, where pages are tabs; without it the form keeps its own. */
+  /** The page shown, where pages are tabs or steps; without it the form keeps its own. */
   page?: string;
   onPage?: (id: string) => void;
 }
 
 /** Draws a resolved form over a store. Everything drawn carries the id of its node in data-node. */
 export function Form({ store, page, onPage }: FormProps) {
-  const { form } = store;
   const [own, setOwn] = useState<string>();
+  const frame = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!frame.current || !store.form.variants || typeof ResizeObserver === 'undefined') return undefined;
+    // The width of the form's own container decides, not that of the window.
+    const observer = new ResizeObserver(([entry]) => { if (entry) store.setWidth(entry.contentRect.width / parseFloat(getComputedStyle(document.documentElement).fontSize)); });
+    observer.observe(frame.current);
+    return () => observer.disconnect();
+  }, [store, store.form]);
   return (
     <StoreContext value={store}>
-      <div className="bt-form" data-width={form.width} data-mode={form.mode} dir={isRightToLeft(form.language) ? 'rtl' : 'ltr'} lang={form.language}>
-        <div className="bt-measure">
-          {form.top && <Band band={form.top} place="top" />}
-          <Body pages={form.pages} tabs={form.arrangement === 'tabs'} current={page ?? own} onPage={onPage ?? setOwn} />
-          {form.bottom && <Band band={form.bottom} place="bottom" />}
-        </div>
+      <div ref={frame} className="bt-form" data-width={store.form.width} data-density={store.form.density} data-mode={store.form.mode} dir={isRightToLeft(store.form.language) ? 'rtl' : 'ltr'} lang={store.form.language}>
+        <Content page={page ?? own} onPage={onPage ?? setOwn} />
       </div>
     </StoreContext>
   );
+}
+
+function Content({ page, onPage }: { page: string | undefined; onPage: (id: string) => void }) {
+  const store = useStore();
+  useRevision();
+  const { top, bottom, start, end, arrangement, guarded, pages } = store.content;
+  const body = <Panel pages={pages} arrangement={arrangement} guarded={guarded === true} current={page} onPage={onPage} />;
+  return (
+    <div className="bt-measure">
+      {top && <Band band={top} place="top" />}
+      {start || end ? <div className="bt-sides">{start && <Side side={start} />}<div className="bt-between">{body}</div>{end && <Side side={end} />}</div> : body}
+      {bottom && <Band band={bottom} place="bottom" />}
+    </div>
+  );
+}
+
+function Side({ side }: { side: SideType }) {
+  const { visible } = useNodeState(side.id);
+  if (!visible) return null;
+  return <aside className="bt-side" data-node={side.id} style={{ flexBasis: `${(side.share / 12) * 100}%` }}>{side.sections.map((section) => <Section key={section.id} section={section} />)}</aside>;
 }
 
 /** A band's text follows what is typed; while none of its values are there it says what it says of an empty record. */
@@ -39,27 +64,79 @@ function Band({ band, place }: { band: BandType; place: 'top' | 'bottom' }) {
   const empty = named.length > 0 && named.every((field) => isEmpty(store.get(field)));
   const text = empty && band.empty
     ? band.empty
-    : band.text
-        .replace(/\{\s*([A-Za-z][\w-]*)[^}]*\}/g, (_, field: string) => {
-          const type = form.fields[field];
-          return type ? display(type, store.get(field), form.language, surroundings.timeZone, store.name(field)) : '';
-        })
-        .replace(/^[\s,·-]+|[\s,·-]+$/g, '');
+    : fill(band.text, (field) => {
+        const type = form.fields[field];
+        return type ? display(type, store.get(field), form.language, surroundings.timeZone, store.name(field)) : '';
+      }).replace(/^[\s,·-]+|[\s,·-]+$/g, '');
+  const picture = band.picture ? store.get(band.picture) : null;
   const Tag = place === 'top' ? 'h1' : 'p';
+  const side = (which: 'start' | 'end') => (band.items ?? []).filter((item) => (item.kind === 'action' && item.side === 'end' ? 'end' : 'start') === which).map((item) => <Item key={item.id} item={item} />);
   return (
     <div className="bt-band" data-node={band.id} data-place={place} data-tone={band.tone}>
+      {typeof picture === 'string' && picture && <img className="bt-band-picture" src={surroundings.fileAddress(picture)} alt="" />}
       <Tag className="bt-band-text">{text || '\u00a0'}</Tag>
+      {band.items && <div className="bt-bar">{side('start')}<span className="bt-bar-gap" />{side('end')}</div>}
     </div>
   );
 }
 
-function Body({ pages, tabs, current, onPage }: { pages: Page[]; tabs: boolean; current: string | undefined; onPage: (id: string) => void }) {
-  const prefix = useId();
+interface PanelProps {
+  pages: Page[];
+  arrangement: Arrangement;
+  guarded: boolean;
+  current: string | undefined;
+  onPage: (id: string) => void;
+}
+
+/** Pages in one of the four arrangements, the body's or a panel's in a cell. */
+function Panel({ pages, arrangement, guarded, current, onPage }: PanelProps) {
   const store = useStore();
   useRevision();
   const shown = pages.filter((page) => store.state(page.id).visible);
-  if (!tabs || shown.length === 0) return <div className="bt-body" data-arrangement="stack">{shown.map((page) => <PageContent key={page.id} page={page} headed={shown.length > 1} />)}</div>;
+  if (arrangement === 'accordion') return <div className="bt-body" data-arrangement="accordion">{shown.map((page, i) => <Fold key={page.id} page={page} open={current ? page.id === current : i === 0} onOpen={() => onPage(page.id)} />)}</div>;
+  if (arrangement === 'stack' || shown.length === 0) return <div className="bt-body" data-arrangement="stack">{shown.map((page) => <PageContent key={page.id} page={page} headed={shown.length > 1} />)}</div>;
   const active = shown.find((page) => page.id === current) ?? shown[0]!;
+  return arrangement === 'tabs' ? <Tabs pages={pages} shown={shown} active={active} onPage={onPage} /> : <Steps shown={shown} active={active} guarded={guarded} onPage={onPage} />;
+}
+
+function Fold({ page, open, onOpen }: { page: Page; open: boolean; onOpen: () => void }) {
+  return (
+    <details className="bt-fold" data-tab={page.id} open={open}>
+      <summary className="bt-fold-title" onClick={(event) => { event.preventDefault(); onOpen(); }}>{page.title}</summary>
+      {open && <PageContent page={page} headed={false} />}
+    </details>
+  );
+}
+
+/** One after another, with headings one can click; guarded ones let on only when what is shown is right. */
+function Steps({ shown, active, guarded, onPage }: { shown: Page[]; active: Page; guarded: boolean; onPage: (id: string) => void }) {
+  const store = useStore();
+  const { language, mode } = store.form;
+  const at = shown.indexOf(active);
+  const go = (to: number) => {
+    if (guarded && mode !== 'view' && to > at && !shown.slice(at, to).every((page) => store.validatePage(page))) return;
+    onPage(shown[to]!.id);
+  };
+  return (
+    <div className="bt-body" data-arrangement="steps">
+      <ol className="bt-steps">
+        {shown.map((page, i) => (
+          <li key={page.id}><button type="button" className="bt-step" data-tab={page.id} aria-current={page === active ? 'step' : undefined} onClick={() => go(i)}><span className="bt-step-number">{i + 1}</span>{page.title}</button></li>
+        ))}
+      </ol>
+      <PageContent key={active.id} page={active} headed={false} />
+      <div className="bt-bar">
+        <button type="button" className="bt-action" disabled={at === 0} onClick={() => go(at - 1)}>{say(language, 'back')}</button>
+        <span className="bt-help">{say(language, 'step', String(at + 1), String(shown.length))}</span>
+        <button type="button" className="bt-action" data-weight="main" disabled={at === shown.length - 1} onClick={() => go(at + 1)}>{say(language, 'next')}</button>
+      </div>
+    </div>
+  );
+}
+
+function Tabs({ pages, shown, active, onPage }: { pages: Page[]; shown: Page[]; active: Page; onPage: (id: string) => void }) {
+  const prefix = useId();
+  const store = useStore();
   const withErrors = new Set(store.problems().map((problem) => problem.id && pageOf(pages, problem.id)));
   const go = (step: number) => {
     const next = shown[(shown.indexOf(active) + step + shown.length) % shown.length]!;
@@ -92,9 +169,10 @@ function Body({ pages, tabs, current, onPage }: { pages: Page[]; tabs: boolean; 
   );
 }
 
-/** The page a node stands on. */
-export function pageOf(pages: Page[], id: string): string | undefined {
-  return pages.find((page) => page.sections.some((section) => section.id === id || section.rows.some((row) => row.cells.some((cell) => cell.items.some((item) => item.id === id)))))?.id;
+/** A panel in a cell keeps its own page. */
+function InnerPanel({ item }: { item: PanelItem }) {
+  const [current, setCurrent] = useState<string>();
+  return <div className="bt-item bt-panel" data-node={item.id}><Panel pages={item.pages} arrangement={item.arrangement} guarded={item.guarded === true} current={current} onPage={setCurrent} /></div>;
 }
 
 function PageContent({ page, headed }: { page: Page; headed: boolean }) {
@@ -108,15 +186,16 @@ function PageContent({ page, headed }: { page: Page; headed: boolean }) {
 
 function Section({ section }: { section: SectionType }) {
   const { visible } = useNodeState(section.id);
+  const store = useStore();
   const heading = useId();
   const ghost = useGhost(section);
   if (!visible) return null;
   const rows = section.rows.map((row) => <Row key={row.id} row={row} />);
   const description = section.description && <p className="bt-section-about">{section.description}</p>;
-  const shared = { className: ghost.className('bt-section'), title: ghost.why, 'data-node': section.id, 'data-frame': section.frame, 'data-labels': section.labels };
+  const shared = { className: ghost.className('bt-section'), title: ghost.why, 'data-node': section.id, 'data-frame': section.frame, 'data-labels': section.labels, 'data-align': section.labelAlign, 'data-tint': section.tint, 'data-gap': section.gap, 'data-above': section.above, style: styleOf(store, section.style, section.labelWidth) };
   if (section.collapsible) {
     return (
-      <details {...shared} open>
+      <details {...shared} open={!section.collapsed}>
         <summary className="bt-section-title">{section.title}</summary>
         {description}
         <div className="bt-rows">{rows}</div>
@@ -152,7 +231,7 @@ export function share(cells: { span: number; shares?: boolean }[]): number[] {
 
 function Cell({ cell, span }: { cell: CellType; span: number }) {
   return (
-    <div className="bt-cell" data-node={cell.id} style={{ gridColumn: `span ${span}` }}>
+    <div className="bt-cell" data-node={cell.id} data-align={cell.align} style={{ gridColumn: `span ${span}` }}>
       {cell.items.map((item) => <Item key={item.id} item={item} />)}
     </div>
   );
@@ -160,16 +239,16 @@ function Cell({ cell, span }: { cell: CellType; span: number }) {
 
 function Item({ item }: { item: ItemType }) {
   const { visible } = useNodeState(item.id);
+  const ghost = useGhost(item);
   if (!visible) return null;
-  return item.kind === 'field' ? <FieldLine item={item} /> : <Mark item={item} />;
+  return item.kind === 'field' ? <FieldLine item={item} /> : item.kind === 'panel' ? <InnerPanel item={item} /> : <Other item={item} ghost={ghost} />;
 }
 
-function Mark({ item }: { item: MarkItem }) {
-  const ghost = useGhost(item);
-  const shared = { className: ghost.className(`bt-item bt-${item.kind}`), title: ghost.why, 'data-node': item.id, 'data-size': item.kind === 'divider' || item.kind === 'spacer' ? item.content : undefined };
-  if (item.kind === 'heading') return <h4 {...shared}>{item.content}</h4>;
-  if (item.kind === 'text') return <p {...shared}>{item.content}</p>;
-  return item.kind === 'divider' ? <hr {...shared} /> : <div {...shared} aria-hidden />;
+/** A named style as colours, and a width for labels where one is given. */
+function styleOf(store: FormStore, name: string | undefined, labelWidth?: number): React.CSSProperties | undefined {
+  const style = name ? store.form.styles?.[name] : undefined;
+  if (!style && labelWidth === undefined) return undefined;
+  return { ...(style?.ink ? { color: style.ink } : {}), ...(style?.paper ? { background: style.paper } : {}), ...(style?.strong ? { fontWeight: 640 } : {}), ...(labelWidth === undefined ? {} : { '--bt-label-width': `${labelWidth}ch` }) } as React.CSSProperties;
 }
 
 const grouped = ['radio', 'checks', 'yes-no', 'stars'];
@@ -193,12 +272,13 @@ function FieldLine({ item }: { item: FieldItem }) {
   const group = !state.readOnly && grouped.includes(item.editor);
   const after = item.editor === 'check' || item.editor === 'switch';
   const label = (
-    <label className="bt-label" id={`${id}-label`} htmlFor={group || state.readOnly ? undefined : id}>{item.label}{mark}</label>
+    <label className="bt-label" id={`${id}-label`} htmlFor={group || state.readOnly ? undefined : id}>{item.label}{item.punctuation ? ':' : ''}{mark}</label>
   );
   return (
     <div
       className={ghost.className('bt-item bt-field')} title={ghost.why} data-node={item.id} data-field={item.field} data-editor={item.editor}
       data-error={error ? '' : undefined} data-emphasis={item.emphasis ? '' : undefined} data-readonly={state.readOnly ? '' : undefined} data-after={after && !state.readOnly ? '' : undefined}
+      data-labels={item.labels} data-stretches={item.stretches ? '' : undefined} style={styleOf(store, item.style)}
       onBlur={(event) => { if (!event.currentTarget.contains(event.relatedTarget)) store.leave(item.field); }}
     >
       {label}

@@ -1,6 +1,7 @@
 export * from './types.ts';
 export { FormStore } from './store.ts';
-export { ErrorSummary, focusField, Form, pageOf, share } from './Form.tsx';
+export { pageOf } from './content.ts';
+export { ErrorSummary, focusField, Form, share } from './Form.tsx';
 export { evaluate, Failure, Moment } from './conditions/index.ts';
 export { check, display, fromLocal, parseNumber, toLocal } from './values.ts';
 export { isRightToLeft, say } from './texts.ts';

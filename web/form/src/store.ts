@@ -1,6 +1,7 @@
 import { evaluate, Failure, Moment, type Value } from './conditions/index.ts';
-import type { Decision, FieldItem, FieldType, Item, Json, RecordName, ResolvedForm, Surroundings, Values } from './types.ts';
-import { check, isEmpty, toCondition } from './values.ts';
+import { contentOf, itemsIn } from './content.ts';
+import type { Compiled, Content, Decision, FieldItem, FieldType, Item, Json, Page, RecordName, ResolvedForm, Section, Surroundings, Values } from './types.ts';
+import { check, checkLimits, isEmpty, toCondition, toJson } from './values.ts';
 
 /** What the form knows about one of its nodes right now. */
 export interface NodeState {
@@ -44,6 +45,9 @@ export class FormStore {
   private listeners = new Map<string, Set<Listener>>();
   private conditionValues: Record<string, Value> = {};
   private version = 0;
+  private rem = 1000;
+  private shownAs: string | undefined;
+  content: Content;
 
   constructor(
     public form: ResolvedForm,
@@ -52,15 +56,59 @@ export class FormStore {
     readonly surroundings: Surroundings,
     private readonly options: StoreOptions = {},
   ) {
+    this.content = contentOf(form, this.rem);
     this.saved = values;
     this.values = form.mode === 'create' ? { ...defaults(form), ...values } : { ...values };
     for (const [field, name] of Object.entries(references)) this.names.set(`${field}:${name.id}`, name);
     this.index();
   }
 
+  /** What is shown at the form's width; follows it live, with everything typed kept. */
+  setWidth(rem: number): void {
+    const next = contentOf(this.form, rem);
+    this.rem = rem;
+    if (next.pages === this.content.pages || (this.form.variants === undefined && this.content === this.form)) return;
+    if (this.form.variants?.some((each) => rem >= each.from && (each.below === undefined || rem < each.below) && each.name === this.shownAs)) return;
+    this.shownAs = this.form.variants?.find((each) => rem >= each.from && (each.below === undefined || rem < each.below))?.name;
+    this.content = next;
+    this.index();
+    this.notifyAll();
+  }
+
+  /** What an action sets: each value worked out from the record as it is. */
+  apply(values: Record<string, Compiled>): void {
+    for (const [field, value] of Object.entries(this.work(values))) this.set(field, value);
+  }
+
+  /** Expressions worked out, as the values of fields; what fails is left out. */
+  work(values: Record<string, Compiled>): Values {
+    const names = this.conditionNames();
+    const worked: Values = {};
+    for (const [field, value] of Object.entries(values)) {
+      const outcome = evaluate(value, names);
+      if (!(outcome instanceof Failure)) worked[field] = toJson(this.form.fields[field] ?? { type: 'date', label: field }, outcome);
+    }
+    return worked;
+  }
+
+  /** Checks what is shown of one page; true when it is right. */
+  validatePage(page: Page): boolean {
+    let right = true;
+    for (const item of itemsIn(page.sections)) {
+      if (item.kind !== 'field') continue;
+      const problem = this.problem(item.field);
+      if (problem === undefined) this.errors.delete(item.field);
+      else this.errors.set(item.field, problem);
+      right &&= problem === undefined;
+    }
+    this.notifyAll();
+    return right;
+  }
+
   /** The newest form over the same values: what was typed stays, whatever else changes. */
   replaceForm(form: ResolvedForm): void {
     this.form = form;
+    this.content = contentOf(form, this.rem);
     this.index();
     this.notifyAll();
   }
@@ -88,6 +136,12 @@ export class FormStore {
     if (this.form.mode === 'view' || Object.is(this.values[field] ?? null, value)) return;
     this.values = { ...this.values, [field]: value };
     this.conditionValues[field] = this.toCondition(field);
+    for (const read of this.readers.keys()) {
+      if (read.startsWith(`${field}.`)) {
+        this.step(read, field);
+        this.reevaluate(this.readers.get(read)!);
+      }
+    }
     // An error is taken back as soon as it is mended, but none is raised while somebody is typing.
     if (this.errors.has(field) && this.problem(field) === undefined) this.errors.delete(field);
     this.reevaluate(this.readers.get(field) ?? new Set());
@@ -182,7 +236,7 @@ export class FormStore {
     const item = placed[0];
     if (!type || !item || placed.every((each) => this.state(each.id).readOnly)) return undefined;
     const required = placed.some((each) => this.state(each.id).required);
-    const found = check(type, item.label, this.values[field], required, this.form.language);
+    const found = check(type, item.label, this.values[field], required, this.form.language) ?? checkLimits(item, type, this.values[field], this.form.language);
     return found ?? (this.refused.has(field) && same(this.refused.get(field)!, this.values[field] ?? null) ? this.errors.get(field) : undefined);
   }
 
@@ -191,28 +245,44 @@ export class FormStore {
     this.readers = new Map();
     this.items = new Map();
     for (const field of Object.keys({ ...this.form.fields, ...this.values })) this.conditionValues[field] = this.toCondition(field);
-    for (const page of this.form.pages) {
-      this.add(page.id, undefined, page);
-      for (const section of page.sections) {
-        this.add(section.id, page.id, section);
-        for (const row of section.rows) {
-          this.add(row.id, section.id, {});
-          for (const cell of row.cells) {
-            this.add(cell.id, row.id, {});
-            this.entries.get(cell.id)!.alone = cell.items.length === 0;
-            for (const item of cell.items) this.addItem(cell.id, item);
-          }
-        }
-      }
+    const { top, bottom, start, end, pages } = this.content;
+    for (const band of [top, bottom]) for (const item of band?.items ?? []) this.addItem(undefined, item);
+    for (const side of [start, end]) {
+      if (!side) continue;
+      this.add(side.id, undefined, side);
+      this.addSections(side.id, side.sections);
     }
+    this.addPages(undefined, pages);
     this.states = new Map();
     // Children first, since a container without anything to show is not shown.
     for (const id of [...this.entries.keys()].reverse()) this.states.set(id, this.decide(id));
   }
 
-  private addItem(cell: string, item: Item): void {
+  private addPages(parent: string | undefined, pages: Page[]): void {
+    for (const page of pages) {
+      this.add(page.id, parent, page);
+      this.addSections(page.id, page.sections);
+    }
+  }
+
+  private addSections(parent: string, sections: Section[]): void {
+    for (const section of sections) {
+      this.add(section.id, parent, section);
+      for (const row of section.rows) {
+        this.add(row.id, section.id, {});
+        for (const cell of row.cells) {
+          this.add(cell.id, row.id, {});
+          this.entries.get(cell.id)!.alone = cell.items.length === 0;
+          for (const item of cell.items) this.addItem(cell.id, item);
+        }
+      }
+    }
+  }
+
+  private addItem(cell: string | undefined, item: Item): void {
     this.add(item.id, cell, item);
-    this.entries.get(item.id)!.alone = true;
+    if (item.kind === 'panel') this.addPages(item.id, item.pages);
+    else this.entries.get(item.id)!.alone = true;
     if (item.kind === 'field') this.items.set(item.id, item);
   }
 
@@ -221,7 +291,30 @@ export class FormStore {
     if (parent !== undefined) this.entries.get(parent)!.children.push(id);
     for (const decision of [node.visible, node.required, node.readOnly]) {
       if (decision === undefined || decision === true) continue;
-      for (const field of decision.reads) this.readers.set(field, (this.readers.get(field) ?? new Set()).add(id));
+      for (const read of decision.reads) {
+        this.readers.set(read, (this.readers.get(read) ?? new Set()).add(id));
+        const reference = read.split('.')[0]!;
+        if (reference !== read) this.step(read, reference);
+      }
+    }
+  }
+
+  /** A condition steps through a reference: an empty one leads to nothing, another to a record that is fetched; until it is here the condition is closed. */
+  private step(read: string, reference: string): void {
+    const id = this.values[reference];
+    const target = this.form.fields[reference]?.target;
+    if (isEmpty(id)) this.conditionValues[read] = null;
+    else {
+      delete this.conditionValues[read];
+      if (target && this.surroundings.read) {
+        void this.surroundings.read(target, Number(id)).then((values) => {
+          if (this.values[reference] !== id) return;
+          const value = values[read.slice(reference.length + 1)] ?? null;
+          this.conditionValues[read] = typeof value === 'number' && Number.isInteger(value) ? BigInt(value) : (value as Value);
+          this.reevaluate(this.readers.get(read) ?? new Set());
+          this.notify('values');
+        });
+      }
     }
   }
 
@@ -251,17 +344,22 @@ export class FormStore {
   /** A condition that fails is closed: visible and required do not hold, read-only does. */
   private holds(decision: Decision, whenFailing: boolean): boolean {
     if (decision === true) return true;
+    const outcome = evaluate(decision.when, this.conditionNames());
+    return outcome instanceof Failure || typeof outcome !== 'boolean' ? whenFailing : outcome;
+  }
+
+  /** The names conditions know. */
+  private conditionNames(): Record<string, Value> {
     const now = this.surroundings.now();
     const today = new Intl.DateTimeFormat('en-CA', { timeZone: this.surroundings.timeZone }).format(now);
-    const outcome = evaluate(decision.when, {
+    return {
       record: this.conditionValues,
       user: { id: this.surroundings.userId, roles: this.surroundings.roles },
       mode: this.form.mode,
       locale: this.form.language,
       today: Moment.ofMs(Date.parse(`${today}T00:00:00Z`)),
       now: Moment.ofMs(now.getTime()),
-    });
-    return outcome instanceof Failure || typeof outcome !== 'boolean' ? whenFailing : outcome;
+    };
   }
 
   private reevaluate(ids: Set<string>): void {

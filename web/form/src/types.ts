@@ -1,19 +1,46 @@
 import type { PatternStep } from './conditions/pattern.ts';
 
 /** A resolved form as the service writes it (docs/api.md). What is at its default is left out. */
-export interface ResolvedForm {
+export interface ResolvedForm extends Content {
   layout: string;
   entity: string;
+  kind: 'full' | 'short' | 'card' | 'list' | 'print';
   mode: Mode;
   language: string;
   title: string;
   width: 'full' | 'limited';
+  density: 'roomy' | 'dense';
   marks: 'required' | 'optional' | 'none';
+  /** What is different in ranges of the form's own width, in rem; what is the same as at the base is only named. */
+  variants?: Variant[];
+  fields: Record<string, FieldType>;
+  styles?: Record<string, { ink?: string; paper?: string; strong?: boolean }>;
+}
+
+/** What a form shows, at its base or in one range of widths. */
+export interface Content {
   top?: Band;
   bottom?: Band;
-  arrangement: 'stack' | 'tabs';
+  start?: Side;
+  end?: Side;
+  arrangement: Arrangement;
+  guarded?: boolean;
   pages: Page[];
-  fields: Record<string, FieldType>;
+}
+
+export type Arrangement = 'stack' | 'tabs' | 'steps' | 'accordion';
+
+/** Stands for the part of the base that has this id. */
+export interface Same {
+  same: string;
+}
+
+/** A content in which any part can be a Same; see contentOf. */
+export interface Variant extends Omit<Content, 'pages'> {
+  name: string;
+  from: number;
+  below?: number;
+  pages: unknown[];
 }
 
 export type Mode = 'create' | 'edit' | 'view';
@@ -23,6 +50,14 @@ export interface Band {
   text: string;
   empty: string;
   tone: 'plain' | 'quiet' | 'strong';
+  icon?: string;
+  picture?: string;
+  items?: Item[];
+}
+
+export interface Side extends Shown {
+  share: number;
+  sections: Section[];
 }
 
 /** Always, or while a condition holds; absent means never (for visible: always). */
@@ -40,6 +75,7 @@ interface Shown {
 
 export interface Page extends Shown {
   title: string;
+  icon?: string;
   sections: Section[];
 }
 
@@ -47,9 +83,18 @@ export interface Section extends Shown {
   title?: string;
   description?: string;
   frame: 'none' | 'rule' | 'outline';
-  labels: 'above' | 'beside';
+  tint?: 'quiet' | 'warm' | 'cool' | 'alert';
+  gap?: 'tight' | 'wide';
+  above?: 'none' | 'wide';
+  labels: Labels;
+  labelAlign?: 'end';
+  /** In characters. */
+  labelWidth?: number;
+  tabOrder?: 'columns';
   columns: number;
   collapsible?: boolean;
+  collapsed?: boolean;
+  style?: string;
   rows: Row[];
 }
 
@@ -62,10 +107,13 @@ export interface Cell {
   id: string;
   span: number;
   shares?: boolean;
+  align?: 'center' | 'end';
   items: Item[];
 }
 
-export type Item = FieldItem | MarkItem;
+export type Labels = 'above' | 'beside' | 'inside';
+
+export type Item = FieldItem | MarkItem | ImageItem | LinkItem | ActionItem | RelatedItem | PanelItem;
 
 export interface FieldItem extends Shown {
   kind: 'field';
@@ -78,11 +126,82 @@ export interface FieldItem extends Shown {
   required?: Decision;
   readOnly?: Decision;
   emphasis?: boolean;
+  labels?: Labels;
+  punctuation?: 'colon';
+  stretches?: boolean;
+  spellCheck?: boolean;
+  style?: string;
+  default?: string;
+  /** The layout's own limits beside those of the field. */
+  min?: number;
+  max?: number;
+  step?: number;
+  maxLength?: number;
+  pattern?: PatternStep[];
+  patternMessage?: string;
+  display?: string;
+  filterBy?: Record<string, string>;
+  copies?: Record<string, string>;
+  creates?: boolean;
 }
 
 export interface MarkItem extends Shown {
   kind: 'heading' | 'text' | 'divider' | 'spacer';
   content: string;
+  style?: string;
+  /** A formatted text taken apart: record values in braces are still in it. */
+  blocks?: { kind: 'paragraph' | 'list' | 'numbered'; lines: TextRun[][] }[];
+}
+
+export interface TextRun {
+  kind?: 'strong' | 'emphasis' | 'link';
+  text: string;
+  to?: string;
+}
+
+export interface ImageItem extends Shown {
+  kind: 'image';
+  address: string;
+  alt: string;
+  lines?: number;
+}
+
+export interface LinkItem extends Shown {
+  kind: 'link';
+  address: string;
+  label: string;
+}
+
+export interface ActionItem extends Shown {
+  kind: 'action';
+  does: 'open' | 'set' | 'begin';
+  label: string;
+  icon?: string;
+  address?: string;
+  values?: Record<string, Compiled>;
+  begins?: string;
+  through?: string;
+  side?: 'end';
+  weight?: 'main' | 'quiet';
+}
+
+export interface RelatedItem extends Shown {
+  kind: 'related';
+  entity: string;
+  through: string;
+  label: string;
+  shows?: string[];
+  totals?: string[];
+  sort?: string[];
+  as: 'grid' | 'cards';
+  readOnly?: Decision;
+}
+
+export interface PanelItem extends Shown {
+  kind: 'panel';
+  arrangement: Arrangement;
+  guarded?: boolean;
+  pages: Page[];
 }
 
 export interface FieldType {
@@ -122,4 +241,8 @@ export interface Surroundings {
   lookUp: (entity: string, text: string) => Promise<RecordName[]>;
   upload: (file: File) => Promise<string>;
   fileAddress: (value: string) => string;
+  /** The values of a record that a condition steps to; without it such conditions stay closed. */
+  read?: (entity: string, id: number) => Promise<Values>;
+  /** Begins a record of another entity that points at this one. */
+  begin?: (entity: string, through: string, values: Values) => void;
 }

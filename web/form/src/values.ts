@@ -1,6 +1,6 @@
 import { matches, Moment, type Value } from './conditions/index.ts';
 import { isRightToLeft, say, type Language } from './texts.ts';
-import type { FieldType, Json } from './types.ts';
+import type { FieldItem, FieldType, Json } from './types.ts';
 
 /** Whether a field's values are typed as a number. */
 export const isNumeric = (type: string) => type === 'integer' || type === 'decimal' || type === 'money' || type === 'rating';
@@ -105,6 +105,27 @@ export function check(field: FieldType, name: string, value: Json | undefined, r
     if (field.pattern && !matches(field.pattern, value)) return field.patternMessage ?? say(language, 'pattern', name);
   }
   return undefined;
+}
+
+/** What the layout's own limits say against a value, beside the entity's. */
+export function checkLimits(item: FieldItem, field: FieldType, value: Json | undefined, language: Language): string | undefined {
+  const { min, max, maxLength, pattern, patternMessage } = item;
+  if (min === undefined && max === undefined && maxLength === undefined && !pattern) return undefined;
+  const type = isNumeric(field.type) ? field.type : 'text';
+  return check({ type, label: field.label, ...(field.scale === undefined ? {} : { scale: field.scale }), ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }),
+    ...(maxLength === undefined ? {} : { maxLength }), ...(pattern ? { pattern } : {}), ...(patternMessage ? { patternMessage } : {}) }, item.label, value, false, language);
+}
+
+/** A value of a condition as a field keeps it. */
+export function toJson(field: FieldType, value: Value): Json {
+  if (value instanceof Moment) return field.type === 'date' ? new Date(value.ms).toISOString().slice(0, 10) : new Date(value.ms).toISOString();
+  if (typeof value === 'bigint') return Number(value);
+  return Array.isArray(value) ? value.map(String) : typeof value === 'object' ? null : value;
+}
+
+/** A text with the record's values in the place of their names. */
+export function fill(text: string, value: (field: string) => string): string {
+  return text.replace(/\{\s*([A-Za-z][\w-]*)[^}]*\}/g, (_, field: string) => value(field));
 }
 
 /** A date-time as the editor shows it: the wall clock of the viewer's zone, without an offset. */

@@ -16,7 +16,7 @@ const editors: [string, string, unknown?][] = [
 
 function formOf(fields: [string, string, string][], mode: ResolvedForm['mode'] = 'edit'): ResolvedForm {
   return {
-    layout: 'trial', entity: 'trial', mode, language: 'en', title: 'Trial', width: 'full', marks: 'required', arrangement: 'stack', top: { id: 'top', text: '{a}, {b}', empty: 'New', tone: 'plain' },
+    layout: 'trial', entity: 'trial', kind: 'full', density: 'roomy', mode, language: 'en', title: 'Trial', width: 'full', marks: 'required', arrangement: 'stack', top: { id: 'top', text: '{a}, {b}', empty: 'New', tone: 'plain' },
     pages: [{ id: 'page', title: 'Page', sections: [{ id: 'section', title: 'Section', frame: 'none', labels: 'above', columns: 1, rows: fields.map(([field, , editor]) => ({ id: `${field}Row`, cells: [{ id: `${field}Cell`, span: 12, items: [{ id: field, kind: 'field', field, label: `The ${field}`, editor, lines: 1 }] }] })) }] }],
     fields: Object.fromEntries(fields.map(([field, type]) => [field, { type, label: field, target: 'keeper', choices: [{ key: 'sail', label: 'Sail' }, { key: 'old', label: 'Old', retired: true }], scale: 2 }])),
   };

@@ -13,7 +13,7 @@ const row = (...items: FieldItem[]) => ({ id: `${items[0]!.id}Row`, cells: items
 
 function form(more: Partial<ResolvedForm> = {}): ResolvedForm {
   return {
-    layout: 'vessel', entity: 'vessel', mode: 'edit', language: 'en', title: 'Vessel', width: 'full', marks: 'required', arrangement: 'stack',
+    layout: 'vessel', entity: 'vessel', kind: 'full', density: 'roomy', mode: 'edit', language: 'en', title: 'Vessel', width: 'full', marks: 'required', arrangement: 'stack',
     pages: [{ id: 'page', title: 'Overview', sections: [
       { id: 'identity', frame: 'none', labels: 'above', columns: 1, rows: [row(item('name', { required: true }), item('propulsion')), row(item('length', { editor: 'number' }))] },
       { id: 'rig', title: 'Rig', frame: 'none', labels: 'above', columns: 1, visible: underSail, rows: [row(item('mastHeight', { editor: 'number', required: long, readOnly: long }))] },

@@ -246,7 +246,7 @@ function* walkUp(tree: TreeNode, id: string): Generator<TreeNode> {
 
 function nameOfLayout(tree: TreeNode, language: string): string {
   const title = tree.properties['title'];
-  return (typeof title === 'object' ? (title[language] ?? title['en'] ?? title['']) : title === undefined ? undefined : String(title)) ?? String(tree.properties['entity']);
+  return (typeof title === 'object' && !Array.isArray(title) ? (title[language] ?? title['en'] ?? title['']) : title === undefined ? undefined : String(title)) ?? String(tree.properties['entity']);
 }
 
 /** Through whose eyes: one sentence, each part of which is a control. Changing it never changes the layout. */

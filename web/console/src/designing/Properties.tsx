@@ -5,7 +5,7 @@ import { parentOf, textIn, type Edit, type PropertyValue, type TreeNode } from '
 
 interface PropertyRule {
   name: string;
-  type: 'text' | 'word' | 'key' | 'condition' | 'flagOrCondition' | 'flag' | 'number';
+  type: 'text' | 'word' | 'words' | 'key' | 'pairs' | 'address' | 'pattern' | 'condition' | 'flagOrCondition' | 'flag' | 'number' | 'decimal' | 'target' | 'any';
   group: 'words' | 'place' | 'behaviour' | 'who';
   label: string;
   about: string;
@@ -111,7 +111,7 @@ function Property({ rule, standard, ...props }: PropertiesProps & { rule: Proper
   };
   const setText = (text: string) => {
     if (text === textIn(value, language) && value !== undefined) return;
-    if (typeof value === 'object') return set(text ? { ...value, [language]: text } : without(value, language));
+    if (typeof value === 'object' && !Array.isArray(value)) return set(text ? { ...value, [language]: text } : without(value, language));
     if (language === languages[0] || value === undefined) return set(text === '' ? null : language === languages[0] ? text : { [language]: text });
     set({ '': String(value), [language]: text });
   };
@@ -146,6 +146,27 @@ function Control({ rule, id, value, text, standard, onSet, onText }: ControlProp
       return <Typed id={id} lines={rule.lines} value={text} hint={standard ?? ''} onDone={onText} />;
     case 'condition':
       return <Typed id={id} lines value={text} code hint="always" onDone={(next) => onSet(next === '' ? null : next)} />;
+    case 'address':
+    case 'pattern':
+      return <Typed id={id} value={text} code hint={standard ?? ''} onDone={(next) => onSet(next === '' ? null : next)} />;
+    case 'decimal':
+      return <Typed id={id} value={text} hint={standard ?? 'as the entity says'} onDone={(next) => (next === '' ? onSet(null) : Number.isFinite(Number(next)) ? onSet(Number(next)) : undefined)} />;
+    case 'words': {
+      const chosen = Array.isArray(value) ? value : [];
+      if (!rule.words?.length) return <Typed id={id} value={chosen.join(', ')} hint="none" onDone={(next) => onSet(next.trim() === '' ? null : next.split(',').map((word) => word.trim()))} />;
+      return (
+        <span className="property-words" id={id} role="group" aria-label={rule.label}>
+          {rule.words.map((word) => (
+            <label key={word}><input type="checkbox" checked={chosen.includes(word)} onChange={(event) => { const next = rule.words!.filter((each) => (each === word ? event.target.checked : chosen.includes(each))); onSet(next.length === 0 ? null : next); }} /> {word}</label>
+          ))}
+        </span>
+      );
+    }
+    case 'pairs': {
+      const pairs = typeof value === 'object' && !Array.isArray(value) ? value : {};
+      const read = (next: string) => Object.fromEntries(next.split('\n').map((each) => each.split('=')).filter((each) => each.length > 1).map(([key, ...rest]) => [key!.trim(), rest.join('=').trim()]));
+      return <Typed id={id} lines code value={Object.entries(pairs).map(([key, each]) => `${key} = ${each}`).join('\n')} hint="key = value, one a line" onDone={(next) => onSet(next.trim() === '' ? null : read(next))} />;
+    }
     case 'number':
       return (
         <span className="property-number">

@@ -6,10 +6,12 @@ export interface TreeNode {
   children: TreeNode[];
 }
 
-export type Kind = 'layout' | 'top' | 'body' | 'bottom' | 'page' | 'section' | 'row' | 'cell' | 'field' | 'heading' | 'text' | 'divider' | 'spacer';
+export type Kind =
+  | 'layout' | 'slot' | 'top' | 'start' | 'body' | 'end' | 'bottom' | 'page' | 'section' | 'row' | 'cell' | 'column' | 'variant' | 'change'
+  | 'field' | 'heading' | 'text' | 'divider' | 'spacer' | 'image' | 'link' | 'action' | 'related' | 'panel' | 'piece';
 
 /** A word, number or truth value; texts in several languages are maps from tag to text. */
-export type PropertyValue = string | number | boolean | Record<string, string>;
+export type PropertyValue = string | number | boolean | string[] | Record<string, string>;
 
 export type Anchor = 'first' | 'last' | { before: string } | { after: string };
 
@@ -27,7 +29,7 @@ export type Edit =
   | { op: 'move'; node: string; parent: string; at: Anchor }
   | { op: 'set'; node: string; property: string; value: PropertyValue | null };
 
-const itemKinds: Kind[] = ['field', 'heading', 'text', 'divider', 'spacer'];
+const itemKinds: Kind[] = ['field', 'heading', 'text', 'divider', 'spacer', 'image', 'link', 'action', 'related', 'panel', 'piece'];
 export const isItem = (kind: Kind) => itemKinds.includes(kind);
 
 export function* walk(node: TreeNode): Generator<TreeNode> {
@@ -60,7 +62,7 @@ export function freshId(tree: TreeNode, stem: string, also: string[] = []): stri
 /** A text in a language, by the service's rules of fallback. */
 export function textIn(value: PropertyValue | undefined, language: string): string {
   if (value === undefined) return '';
-  if (typeof value !== 'object') return String(value);
+  if (typeof value !== 'object' || Array.isArray(value)) return String(value);
   return value[language] ?? value[language.split('-')[0]!] ?? value[''] ?? value['en'] ?? Object.values(value)[0] ?? '';
 }
 
@@ -85,6 +87,6 @@ export function nameOf(node: TreeNode, labels: Map<string, string>, language: st
     case 'layout':
       return 'Form';
     default:
-      return { top: 'Top band', bottom: 'Bottom band', body: 'Body', divider: 'Divider', spacer: 'Spacer' }[node.kind];
+      return textIn(node.properties['label'], language) || String(node.properties[node.kind] ?? '') || { top: 'Top band', bottom: 'Bottom band', start: 'Column before', end: 'Column behind', body: 'Body' }[node.kind as 'top'] || node.kind;
   }
 }

@@ -75,7 +75,7 @@ export function RecordPage({ entity, id }: { entity: string; id: number | undefi
   }, [dirty]);
 
   const reveal = (field: string, item?: string) => {
-    if (item && store) setPage(pageOf(store.form.pages, item));
+    if (item && store) setPage(pageOf(store.content.pages, item));
     if (frame.current) focusField(frame.current, field);
   };
   const toFirstProblem = () => {
