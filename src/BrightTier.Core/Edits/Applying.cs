@@ -92,6 +92,7 @@ public static class Applying
             return nowhere;
         }
 
+        place = InOrder(parent, insert.Node.Kind, place);
         // A whole layout's ids are gathered only when some must be made up.
         var filled = taken.Length == count ? insert.Node : DerivedIds.Fill(insert.Node, layout.Walk().Select(node => node.Id));
         var after = layout.Replace(parent.Id, node => node with { Children = node.Children.Insert(place, filled) }, added: [filled]);
@@ -108,6 +109,11 @@ public static class Applying
         if (layout.ParentOf(node.Id) is not { } parentId || node.Kind is NodeKind.Body)
         {
             return Refuse("cannot-remove", $"'{node.Id}' is the {Grammar.Of(node.Kind).Name} of the layout and cannot be removed.");
+        }
+
+        if (layout.Find(parentId) is { Kind: NodeKind.Change })
+        {
+            return Refuse("cannot-remove", $"'{node.Id}' is what the change '{parentId}' inserts; take the change away instead.");
         }
 
         var anchor = AnchorOf(layout.Find(parentId)!, node.Id);
@@ -130,6 +136,11 @@ public static class Applying
         if (layout.ParentOf(node.Id) is not { } from)
         {
             return Refuse("cannot-move", "The layout itself cannot be moved.");
+        }
+
+        if (layout.Find(from) is { Kind: NodeKind.Change } && from != parent.Id)
+        {
+            return Refuse("cannot-move", $"'{node.Id}' is what the change '{from}' inserts; take the change away instead.");
         }
 
         if (parent.Id == node.Id || layout.Ancestors(parent.Id).Any(ancestor => ancestor.Id == node.Id))
@@ -159,7 +170,7 @@ public static class Applying
             return nowhere;
         }
 
-        return new Applied(layout.Rehang(node, from, parent.Id, place), [move], [new Edit.Move(node.Id, from, back)], null);
+        return new Applied(layout.Rehang(node, from, parent.Id, InOrder(remaining, node.Kind, place)), [move], [new Edit.Move(node.Id, from, back)], null);
     }
 
     private static Applied Set(Layout layout, Edit.Set set)
@@ -185,8 +196,28 @@ public static class Applying
             return Refuse("value-invalid", $"'{property.Name}' of '{node.Id}' {problem}.");
         }
 
+        if (node.Kind is NodeKind.Layout && property.Name == "kind" && set.Value != node["kind"])
+        {
+            return Refuse("kind-fixed", "A layout's kind stays what it is; make another layout instead.");
+        }
+
+        if (node.Kind is NodeKind.Layout && property.Name == "extends" && set.Value is null && rule.HolderOf(NodeKind.Body) is not null && layout.Body is null)
+        {
+            return Refuse("body-needed", "The layout has no body of its own; it needs one, or what it extends.");
+        }
+
         // A default is kept as absence, so that one layout has one form.
         var value = set.Value == property.Default ? null : set.Value;
+        if (ChangeShape.Problem(node.With(property.Name, value)) is { } misshapen)
+        {
+            return Refuse("change-malformed", misshapen);
+        }
+
+        if (node.Kind is NodeKind.Variant && property.Name == "variant" && layout.Variants.Any(other => other.Id != node.Id && other.Word("variant") == (value as Value.Word)?.Content))
+        {
+            return Refuse("only-one", "There is a variant for that width already.");
+        }
+
         var after = layout.Replace(node.Id, each => each.With(property.Name, value));
         return new Applied(after, [set], [set with { Value = node[property.Name] }], null);
     }
@@ -199,6 +230,16 @@ public static class Applying
             return Refuse(
                 "not-allowed-there",
                 $"A {Grammar.Of(child.Kind).Name} cannot stand in a {rule.Name}; {(rule.Children.IsEmpty ? "nothing can" : $"it holds {string.Join(", ", rule.Children.Select(kind => Grammar.Of(kind).Name))}")}.");
+        }
+
+        if (parent.Kind is NodeKind.Change && parent.Word("op") != "insert")
+        {
+            return Refuse("not-allowed-there", "Only a change that inserts holds a node.");
+        }
+
+        if (child.Kind is NodeKind.Variant && !moving && parent.Children.Any(each => each.Kind is NodeKind.Variant && each.Word("variant") == child.Word("variant")))
+        {
+            return Refuse("only-one", $"There is a variant for '{child.Word("variant")}' already.");
         }
 
         return rule.HolderOf(child.Kind) is { Shape: ChildShape.One } && !moving && parent.Children.Any(each => each.Kind == child.Kind)
@@ -231,6 +272,11 @@ public static class Applying
                 return $"A {rule.Name} needs '{absent.Name}'.";
             }
 
+            if (ChangeShape.Problem(node) is { } misshapen)
+            {
+                return misshapen;
+            }
+
             if (node.Children.FirstOrDefault(child => !rule.Children.Contains(child.Kind)) is { } stray)
             {
                 return $"A {Grammar.Of(stray.Kind).Name} cannot stand in a {rule.Name}.";
@@ -252,6 +298,11 @@ public static class Applying
         };
         return place >= 0 ? null : Refuse("anchor-missing", $"'{(at as Anchor.Before)?.Sibling ?? ((Anchor.After)at).Sibling}' is not in '{parent.Id}'.");
     }
+
+    /// <summary>The parts of a layout have one order, whatever is asked: top, body, bottom, and so on; within a kind the place stands.</summary>
+    private static int InOrder(Node parent, NodeKind kind, int place) => parent.Kind is not NodeKind.Layout
+        ? place
+        : Math.Clamp(place, parent.Children.Count(child => child.Kind < kind), parent.Children.Count(child => child.Kind <= kind));
 
     private static int IndexOf(Node parent, NodeId child)
     {

@@ -48,16 +48,6 @@ public static partial class LayoutFile
             reading.Problem(map.At, "a layout needs 'body'");
         }
 
-        if (root["extends"] is not null && root.Children.FirstOrDefault(child => child.Kind is not (NodeKind.Change or NodeKind.Variant)) is { } own)
-        {
-            reading.Problem(places.TryGetValue(own, out var at) ? at : map.At, "a layout that extends another says what is different, under 'changes'");
-        }
-
-        if (root["extends"] is null && root.Children.FirstOrDefault(child => child.Kind is NodeKind.Change) is { } change)
-        {
-            reading.Problem(places.TryGetValue(change, out var at) ? at : map.At, "a layout that extends no other has nothing to change; write it in the body itself");
-        }
-
         return root;
     }
 

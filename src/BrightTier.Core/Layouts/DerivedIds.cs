@@ -69,7 +69,9 @@ public static class DerivedIds
     private static string Stem(Node node) => node.Kind switch
     {
         NodeKind.Field => node.Word("field") is { Length: > 0 } key ? key : "field",
-        NodeKind.Column or NodeKind.Slot or NodeKind.Variant or NodeKind.Piece or NodeKind.Related => node.Word(Grammar.Of(node.Kind).Name) is { Length: > 0 } named ? named : Grammar.Of(node.Kind).Name,
+        // What shows a slot has the slot's own name.
+        NodeKind.Slot => Short("slot-" + node.Word("slot")),
+        NodeKind.Column or NodeKind.Variant or NodeKind.Piece or NodeKind.Related => node.Word(Grammar.Of(node.Kind).Name) is { Length: > 0 } named ? named : Grammar.Of(node.Kind).Name,
         NodeKind.Action or NodeKind.Link => Slug(node.Text("label")?.ToString()) ?? Grammar.Of(node.Kind).Name,
         NodeKind.Change => Short(node.Word("op") switch
         {

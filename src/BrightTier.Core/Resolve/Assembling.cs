@@ -56,8 +56,17 @@ public sealed class Assembling
     {
         var bare = Bare(layout);
         List<Width> widths = [];
-        if (layout.Extends is { } key)
+        if (layout.Extends is null)
         {
+            bare = Lay(bare, layout.Root.Children.Where(child => !IsInside(child)), own);
+        }
+        else if (layout.Extends is { } key)
+        {
+            foreach (var part in bare.Root.Children)
+            {
+                Problem("extends-own-part", part.Id, $"The layout extends '{key}' and says under 'changes' what is different; this {Grammar.Of(part.Kind).Name} of its own is not shown.", own);
+            }
+
             if (path.Contains(key) || path.Count > Limits.ExtendsDepth)
             {
                 Problem("extends-circle", layout.Root.Id, $"The layout extends itself by way of '{string.Join("', '", path.Add(key).Skip(1))}'.", own);

@@ -22,7 +22,7 @@ public static class SaveRules
             else if (FieldValues.Check(field, value, definitions, language) is { } problem)
             {
                 // A message of one's own is a sentence already.
-                yield return new SaveProblem(field.Key, "invalid", field.PatternMessage?.In(language) == problem ? problem : $"{field.Label.In(language)} {problem}.");
+                yield return new SaveProblem(field.Key, "invalid", definitions.PatternOf(field)?.Message?.In(language) == problem ? problem : $"{field.Label.In(language)} {problem}.");
             }
         }
     }

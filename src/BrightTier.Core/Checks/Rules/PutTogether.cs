@@ -14,6 +14,7 @@ public sealed class PutTogether : IRule
         ["piece-circle"] = "A piece is used inside itself.",
         ["slot-unbound"] = "A piece's slot is bound to no field at a use, or a field to a slot the piece does not have.",
         ["extends-unknown"] = "A layout extends one that is not there, or is for something else.",
+        ["extends-own-part"] = "A layout that extends another has a part of its own beside its changes; it is not shown.",
         ["extends-circle"] = "A layout extends itself by way of others.",
         ["variant-unknown"] = "A variant is for a width that is neither on the application's scale nor has a cut point of its own.",
     };

@@ -16,7 +16,7 @@ public sealed class RequiredFieldMissing : IRule
         var section = subject.Nodes.FirstOrDefault(node => node.Kind is NodeKind.Section);
         return
             from field in subject.Entity.Current
-            where field.Required && field.Default is null && !placed.Contains(field.Key)
+            where subject.Layout.Kind is "full" or "short" && field.Required && field.Default is null && !placed.Contains(field.Key)
             select new Finding(Code, Severity.Error, subject.Layout.Root.Id, null,
                 $"'{field.Label}' is required by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself and has no default, but is not on the layout; no record could be created with it.",
                 section is null ? null : new Fix($"Place it at the end of {subject.NameOf(section)}", [new Edit.Insert(NewNodes.RowOf(field.Key), section.Id, new Anchor.Last())]));
