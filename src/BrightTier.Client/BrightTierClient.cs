@@ -71,6 +71,23 @@ public sealed class BrightTierClient : IDisposable
     public Task<IReadOnlyList<ChangeInfo>> Changes(string key, long after, CancellationToken cancel) =>
         Get(string.Create(System.Globalization.CultureInfo.InvariantCulture, $"api/layouts/{Escape(key)}/changes?after={after}"), WireJson.Default.IReadOnlyListChangeInfo, cancel);
 
+    /// <summary>What happened to a draft since <paramref name="from"/>: released, revision:N, or another layout's key.</summary>
+    public Task<Comparison> Compare(string key, string from, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/compare?from={Escape(from)}", WireJson.Default.Comparison, cancel);
+
+    public Task<ExplanationInfo> Explain(string key, string node, string? role, string mode, long? record, CancellationToken cancel) =>
+        Get($"api/layouts/{Escape(key)}/explain?node={Escape(node)}&mode={Escape(mode)}{Part("role", role)}{Part("record", record is { } id ? Number(id) : null)}", WireJson.Default.ExplanationInfo, cancel);
+
+    public Task<IReadOnlyList<LengthInfo>> Length(string key, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/length", WireJson.Default.IReadOnlyListLengthInfo, cancel);
+
+    public Task<IReadOnlyList<UseInfo>> Impact(string what, string name, CancellationToken cancel) => Get($"api/impact?what={Escape(what)}&name={Escape(name)}", WireJson.Default.IReadOnlyListUseInfo, cancel);
+
+    public Task<IReadOnlyList<DocumentFindingInfo>> DocumentFindings(CancellationToken cancel) => Get("api/findings", WireJson.Default.IReadOnlyListDocumentFindingInfo, cancel);
+
+    public Task<IReadOnlyList<MadeFromTemplate>> MakeFromTemplate(string template, TemplateRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/templates/{Escape(template)}", Body(request, WireJson.Default.TemplateRequest), WireJson.Default.IReadOnlyListMadeFromTemplate, null, cancel);
+
+    public Task<IReadOnlyList<MenuEntryInfo>> Navigation(CancellationToken cancel) => Get("api/navigation", WireJson.Default.IReadOnlyListMenuEntryInfo, cancel);
+
     /// <summary>Every draft there is, of whatever kind.</summary>
     public Task<IReadOnlyList<DocumentSummary>> Documents(CancellationToken cancel) => Get("api/documents", WireJson.Default.IReadOnlyListDocumentSummary, cancel);
 

@@ -8,7 +8,7 @@ public sealed record LayoutSummary(string Key, string Entity, string Title, long
 /// <summary>A draft: its tree of nodes as docs/api.md describes, and what the checks find.</summary>
 public sealed record LayoutDraft(string Key, string Entity, long Revision, long? Published, JsonElement Tree, IReadOnlyList<FindingInfo> Findings);
 
-public sealed record FindingInfo(string Code, string Severity, string Node, string? Property, string Message, FixInfo? Fix);
+public sealed record FindingInfo(string Code, string Severity, string Node, string? Property, string Message, FixInfo? Fix, string? Evidence = null);
 
 public sealed record FixInfo(string Label, JsonElement Edits);
 
@@ -16,9 +16,36 @@ public sealed record FixInfo(string Label, JsonElement Edits);
 public sealed record LayoutRequest(string Entity, string? Key = null, string From = "generated", string Kind = "full");
 
 /// <summary>Edits made against revision <paramref name="Base"/>, applied all or none.</summary>
-public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null);
+/// <param name="Take">Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed.</param>
+public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? Take = null);
 
 /// <summary>What became of edits: the new revision, the edits as applied with all ids, and what would undo them.</summary>
 public sealed record EditsApplied(long Revision, JsonElement Edits, JsonElement Inverse, LayoutDraft Draft);
 
 public sealed record ChangeInfo(long Revision, string By, DateTimeOffset At, string Label, JsonElement Edits);
+
+/// <summary>What happened between two states of a layout: the edits, and each in words.</summary>
+public sealed record Comparison(string From, string To, JsonElement Edits, IReadOnlyList<string> Words);
+
+/// <summary>Why a node is, or is not, there; <see cref="Shown"/> is null where that depends on a record that was not given.</summary>
+public sealed record ExplanationInfo(string Node, bool? Shown, IReadOnlyList<ReasonInfo> Reasons);
+
+public sealed record ReasonInfo(string Node, string? Property, bool Shows, string Message);
+
+/// <summary>How long a form is at one width: rows of cells one under another, and screens of 720 pixels.</summary>
+public sealed record LengthInfo(string Width, int FromRem, int Rows, double Screens);
+
+/// <summary>One place that uses something, and so would notice if it changed.</summary>
+public sealed record UseInfo(string Kind, string Key, string Place, string As, string Message);
+
+/// <summary>A finding in a document that is no layout.</summary>
+public sealed record DocumentFindingInfo(string Code, string Severity, string Kind, string Key, string Pointer, string Message, string? Evidence);
+
+/// <summary>Makes every layout of a template for an entity, under keys that begin with <paramref name="Key"/>.</summary>
+public sealed record TemplateRequest(string Entity, string? Key = null);
+
+/// <summary>A layout made from a template, and the fields of the original that found no match.</summary>
+public sealed record MadeFromTemplate(string Key, IReadOnlyList<string> Strays);
+
+/// <summary>An entry of the business application's menu as its viewer sees it.</summary>
+public sealed record MenuEntryInfo(string Key, string Title, string? Icon, string? Entity, string? Address, IReadOnlyList<MenuEntryInfo> Entries);

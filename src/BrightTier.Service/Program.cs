@@ -87,6 +87,7 @@ var api = app.MapGroup("/api");
 api.MapAccess();
 api.MapEntities();
 api.MapLayouts();
+api.MapQuestions();
 api.MapReleases();
 api.MapForms();
 api.MapRecords();

@@ -43,6 +43,7 @@ public sealed class AccessTests(DemoService service)
     {
         ["post /api/tokens"] = """{"name":"x"}""",
         ["post /api/layouts"] = """{"entity":"vessel"}""",
+        ["post /api/templates/{key}"] = """{"entity":"vessel"}""",
         ["post /api/layouts/{key}/edits"] = """{"base":1,"edits":[]}""",
         ["post /api/releases"] = """{"documents":[]}""",
         ["post /api/releases/{number}/restore"] = "{}",

@@ -30,16 +30,24 @@ internal static class AskingCommands
 
     private static void AddExplain(RootCommand root, CommandLine line)
     {
-        var layout = new Argument<string>("layout") { Description = "A layout file." };
+        var layout = new Argument<string>("layout") { Description = "A layout file, or draft:KEY for what the service holds." };
         var node = new Argument<string>("node") { Description = "The id of a node; use/node for one inside a piece." };
         var role = new Option<string[]>("--role") { Description = "A role of the viewer; may be given several times." };
         var mode = new Option<string>("--mode") { Description = "create, edit or view.", DefaultValueFactory = _ => Modes.Edit };
         mode.AcceptOnlyFromAmong([.. Modes.All]);
-        var record = new Option<string?>("--record") { Description = "Values of a record as JSON, such as '{\"propulsion\": \"sail\"}'; the others are empty." };
+        var record = new Option<string?>("--record") { Description = "Values of a record as JSON, such as '{\"propulsion\": \"sail\"}'; the others are empty. With draft:KEY a record's number." };
         var width = new Option<string?>("--width") { Description = "A width of the application's scale." };
         var explain = new Command("explain", "Tells for a node and a viewer why it is, or is not, there.\n\nExamples:\n  brighttier explain demo/layouts/vessel.yaml mastHeight --record '{\"propulsion\": \"diesel\"}'\n  brighttier explain demo/layouts/berth.yaml dayRate --role quay-hand") { layout, node, role, mode, record, width };
         line.Do(explain, async (result, around, cancel) =>
         {
+            if (result.GetRequiredValue(layout).StartsWith("draft:", StringComparison.Ordinal))
+            {
+                using var client = around.Client();
+                var answer = await client.Explain(result.GetRequiredValue(layout)["draft:".Length..], result.GetRequiredValue(node), result.GetValue(role)?.FirstOrDefault(), result.GetValue(mode)!, long.TryParse(result.GetValue(record), out var id) ? id : null, cancel);
+                Tell(around, answer.Reasons.Select(reason => (reason.Shows, reason.Message)), answer.Shown);
+                return Exit.Done;
+            }
+
             var (all, _, source) = await Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
             var entity = all.EntityOf(source);
             var assembled = Assembling.Assemble(source, all.Catalogue);
@@ -53,15 +61,20 @@ internal static class AskingCommands
                 throw new UsageException($"There is no node '{result.GetRequiredValue(node)}'{Suggestion.For(result.GetRequiredValue(node), [.. at.Walk().Select(each => each.Id.Name)])}");
             }
 
-            foreach (var reason in explanation.Reasons)
-            {
-                around.Printer.Line($"{(reason.Shows ? "+" : "-")} {reason.Message}");
-            }
-
-            around.Printer.Line(explanation.Shown switch { true => "Shown.", false => "Not shown.", null => "Whether it is shown depends on the record; give one with --record." });
+            Tell(around, explanation.Reasons.Select(reason => (reason.Shows, reason.Message)), explanation.Shown);
             return Exit.Done;
         });
         root.Subcommands.Add(explain);
+    }
+
+    private static void Tell(Surroundings around, IEnumerable<(bool Shows, string Message)> reasons, bool? shown)
+    {
+        foreach (var (shows, message) in reasons)
+        {
+            around.Printer.Line($"{(shows ? "+" : "-")} {message}");
+        }
+
+        around.Printer.Line(shown switch { true => "Shown.", false => "Not shown.", null => "Whether it is shown depends on the record; give one with --record." });
     }
 
     private static Core.Conditions.Surroundings Situation(string text, Entity entity, Viewer viewer, string mode)
@@ -90,19 +103,29 @@ internal static class AskingCommands
         var subject = new Argument<string>("what") { Description = string.Join(", ", Impact.Subjects) };
         subject.AcceptOnlyFromAmong([.. Impact.Subjects]);
         var name = new Argument<string>("name") { Description = "Its key; fields and choices with what they belong to: vessel.length, propulsion.sail." };
-        var folder = new Argument<string>("folder") { Description = "A folder of files.", DefaultValueFactory = _ => "." };
+        var folder = new Argument<string>("folder") { Description = "A folder of files, or drafts for what the service holds.", DefaultValueFactory = _ => "." };
         var impact = new Command("impact", "Lists every place that uses something, and so would notice if it changed.\n\nExamples:\n  brighttier impact field vessel.propulsion demo\n  brighttier impact choice propulsion.sail demo\n  brighttier impact role quay-hand demo\n  brighttier impact piece cover demo") { subject, name, folder };
         line.Do(impact, async (result, around, cancel) =>
         {
-            var all = await Workspace.Read([result.GetRequiredValue(folder)], cancel);
-            var uses = Impact.Of(result.GetRequiredValue(subject), result.GetRequiredValue(name), all.Catalogue);
+            IReadOnlyList<(string Path, string Place, string As, string Message)> uses;
+            if (result.GetRequiredValue(folder) == "drafts")
+            {
+                using var client = around.Client();
+                uses = [.. (await client.Impact(result.GetRequiredValue(subject), result.GetRequiredValue(name), cancel)).Select(use => (Documents.PathOf(Documents.KindNamed(use.Kind)!.Value, use.Key), use.Place, use.As, use.Message))];
+            }
+            else
+            {
+                var all = await Workspace.Read([result.GetRequiredValue(folder)], cancel);
+                uses = [.. Impact.Of(result.GetRequiredValue(subject), result.GetRequiredValue(name), all.Catalogue).Select(use => (Documents.PathOf(use.Kind, use.Key), use.Place, use.As, use.Message))];
+            }
+
             if (uses.Count == 0)
             {
                 around.Printer.Line("Nothing uses it.");
             }
             else
             {
-                around.Printer.Table(["document", "place", "as", "what"], uses.Select(use => new[] { Documents.PathOf(use.Kind, use.Key), use.Place, use.As, use.Message }));
+                around.Printer.Table(["document", "place", "as", "what"], uses.Select(use => new[] { use.Path, use.Place, use.As, use.Message }));
             }
 
             return Exit.Done;
@@ -112,10 +135,18 @@ internal static class AskingCommands
 
     private static void AddLength(RootCommand root, CommandLine line)
     {
-        var layout = new Argument<string>("layout") { Description = "A layout file." };
+        var layout = new Argument<string>("layout") { Description = "A layout file, or draft:KEY." };
         var length = new Command("length", "Measures how long a form is at each width, in rows and in screens of 720 pixels; of tabs and steps the longest counts.\n\nExample:\n  brighttier length demo/layouts/vessel.yaml") { layout };
         line.Do(length, async (result, around, cancel) =>
         {
+            if (result.GetRequiredValue(layout).StartsWith("draft:", StringComparison.Ordinal))
+            {
+                using var client = around.Client();
+                var lengths = await client.Length(result.GetRequiredValue(layout)["draft:".Length..], cancel);
+                around.Printer.Table(["width", "from", "rows", "screens"], lengths.Select(each => new[] { each.Width, $"{each.FromRem} rem", each.Rows.ToString(CultureInfo.InvariantCulture), each.Screens.ToString("0.0", CultureInfo.InvariantCulture) }));
+                return Exit.Done;
+            }
+
             var (all, _, source) = await Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
             var entity = all.EntityOf(source);
             around.Printer.Table(["width", "from", "rows", "screens"], Length.Widths(Assembling.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application).Select(width =>

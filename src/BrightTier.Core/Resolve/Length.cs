@@ -175,8 +175,8 @@ public static class Length
         {
             var field = entity?.Find(item.Word("field") ?? "");
             var type = field?.Type ?? FieldType.Text;
-            var editor = item.Word("editor") ?? Editors.Default(type);
             var lines = item.Number("lines") ?? (type is FieldType.LongText ? 4 : 1);
+            var editor = item.Word("editor") ?? (lines > 1 ? "lines" : Editors.Default(type));
             var label = (item.Text("label") ?? field?.Label)?.ToString() ?? "";
             var control = editor switch
             {

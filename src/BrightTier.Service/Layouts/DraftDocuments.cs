@@ -115,7 +115,8 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     }
 
     /// <summary>Applies edits made against a revision, laid over what was changed since.</summary>
-    public async Task<(DraftRow Row, Layout Layout, Applied Applied)> Edit(string key, long against, JsonElement json, string? label, string by, CancellationToken cancel)
+    /// <param name="take">Which side has its way in conflicts; without it they are refused.</param>
+    public async Task<(DraftRow Row, Layout Layout, Applied Applied)> Edit(string key, long against, JsonElement json, string? label, Side? take, string by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
@@ -137,13 +138,13 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
                 return await Apply(row, layout, edits, label ?? "Edited", by, cancel);
             }
 
-            var rebased = Rebasing.Rebase(await At(row, layout, against, cancel), edits, layout);
+            var rebased = Rebasing.Rebase(await At(row, layout, against, cancel), edits, layout, take is { } side ? _ => side : null);
             if (rebased.Refusal is { } refusal)
             {
                 throw Problems.Edit(refusal);
             }
 
-            if (rebased.Conflicts.Count > 0)
+            if (rebased.Conflicts.Count > 0 && take is null)
             {
                 throw new RefusedException(
                     409, "conflict", $"Somebody changed the same since revision {against}: {rebased.Conflicts[0].Message}",

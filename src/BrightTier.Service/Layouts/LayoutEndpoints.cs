@@ -2,6 +2,7 @@ using System.Text;
 using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Checks;
+using BrightTier.Core.Edits;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
 using BrightTier.Core.Generate;
@@ -120,7 +121,7 @@ public static class LayoutEndpoints
             throw Problems.Invalid("A change's label has at most 200 characters.", new ProblemPart("/label", "is too long"));
         }
 
-        var (row, layout, applied) = await drafts.Edit(key, body.Base, body.Edits, body.Label, caller.Person.Id, cancel);
+        var (row, layout, applied) = await drafts.Edit(key, body.Base, body.Edits, body.Label, Side(body.Take), caller.Person.Id, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         return TypedResults.Json(
             new EditsApplied(
@@ -128,6 +129,14 @@ public static class LayoutEndpoints
                 Draft(row, layout, await drafts.Catalogue(cancel))),
             WireJson.Default.EditsApplied);
     }
+
+    private static Side? Side(string? take) => take switch
+    {
+        null => null,
+        "mine" => Core.Edits.Side.Mine,
+        "theirs" => Core.Edits.Side.Theirs,
+        _ => throw Problems.Invalid($"'take' must be mine or theirs; it is '{take}'.", new ProblemPart("/take", "must be mine or theirs")),
+    };
 
     private static async Task<IResult> Changes(HttpContext http, string key, DraftDocuments drafts, long? after, CancellationToken cancel)
     {
@@ -191,7 +200,7 @@ public static class LayoutEndpoints
     [
         .. findings.Select(finding => new FindingInfo(
             finding.Code, finding.Severity.ToString().ToLowerInvariant(), finding.Node.Name, finding.Property, finding.Message,
-            finding.Fix is { } fix ? new FixInfo(fix.Label, DraftDocuments.Element(writer => TreeJson.Write(writer, fix.Edits))) : null)),
+            finding.Fix is { } fix ? new FixInfo(fix.Label, DraftDocuments.Element(writer => TreeJson.Write(writer, fix.Edits))) : null, finding.Evidence)),
     ];
 
     private static void WriteGrammar(Utf8JsonWriter writer)

@@ -4,6 +4,42 @@
  */
 
 export interface paths {
+    "/api/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every draft, of whatever kind of document. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DocumentSummary"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/application/{key}": {
         parameters: {
             query?: never;
@@ -165,6 +201,266 @@ export interface paths {
             };
         };
         /** Replaces the draft of the entity; If-Match names the revision replaced, If-None-Match: * makes a new one. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": string;
+                    "application/yaml": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftSaved"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/navigation/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The draft of the navigation as a file, with its revision as entity tag. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        /** Replaces the draft of the navigation; If-Match names the revision replaced, If-None-Match: * makes a new one. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": string;
+                    "application/yaml": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftSaved"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/pattern/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The draft of the pattern as a file, with its revision as entity tag. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        /** Replaces the draft of the pattern; If-Match names the revision replaced, If-None-Match: * makes a new one. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": string;
+                    "application/yaml": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftSaved"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/routing/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The draft of the routing as a file, with its revision as entity tag. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        /** Replaces the draft of the routing; If-Match names the revision replaced, If-None-Match: * makes a new one. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": string;
+                    "application/yaml": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftSaved"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/template/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The draft of the template as a file, with its revision as entity tag. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        /** Replaces the draft of the template; If-Match names the revision replaced, If-None-Match: * makes a new one. */
         put: {
             parameters: {
                 query?: never;
@@ -392,6 +688,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the checks find in drafts that are no layouts. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DocumentFindingInfo"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/forms/{entity}": {
         parameters: {
             query?: never;
@@ -399,12 +731,14 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The published form of an entity, resolved for whoever asks, with an entity tag; the header Bright-Release tells which release it is of. */
+        /** The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, list or print, record the one whose values routing rules may look at; the header Bright-Release tells which release it is of. */
         get: {
             parameters: {
                 query?: {
+                    kind?: string;
                     language?: string;
                     mode?: string;
+                    record?: string;
                 };
                 header?: never;
                 path: {
@@ -471,6 +805,45 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["JsonElement"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/impact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style. */
+        get: {
+            parameters: {
+                query?: {
+                    name?: string;
+                    what?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UseInfo"][];
                     };
                 };
             };
@@ -648,6 +1021,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layouts/{key}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened from 'from' to the draft: released (default), revision:N, or another layout's draft by its key. */
+        get: {
+            parameters: {
+                query?: {
+                    from?: string;
+                };
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Comparison"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layouts/{key}/edits": {
         parameters: {
             query?: never;
@@ -684,6 +1097,50 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/explain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why a node is, or is not, there for a role, mode, width and record. */
+        get: {
+            parameters: {
+                query?: {
+                    mode?: string;
+                    node?: string;
+                    record?: number;
+                    role?: string;
+                    width?: string;
+                };
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExplanationInfo"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -766,6 +1223,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layouts/{key}/length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How long the form is at each width. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LengthInfo"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layouts/{key}/preview": {
         parameters: {
             query?: never;
@@ -797,6 +1292,42 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["JsonElement"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/navigation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The business application's menu as the caller sees it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MenuEntryInfo"][];
                     };
                 };
             };
@@ -1333,6 +1864,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes drafts of all layouts of a template for an entity, matched by field. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TemplateRequest"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MadeFromTemplate"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tokens": {
         parameters: {
             query?: never;
@@ -1454,6 +2027,32 @@ export interface components {
             label: string;
             retired: boolean;
         };
+        /** @description What happened between two states of a layout: the edits, and each in words. */
+        Comparison: {
+            edits: components["schemas"]["JsonElement"];
+            from: string;
+            to: string;
+            words: string[];
+        };
+        /** @description A finding in a document that is no layout. */
+        DocumentFindingInfo: {
+            code: string;
+            evidence: null | string;
+            key: string;
+            kind: string;
+            message: string;
+            pointer: string;
+            severity: string;
+        };
+        /** @description A draft of any kind of document. Published is the revision that is published, or null. */
+        DocumentSummary: {
+            key: string;
+            kind: string;
+            /** Format: int64 */
+            published: null | number;
+            /** Format: int64 */
+            revision: number;
+        };
         DraftReference: {
             key: string;
             kind: string;
@@ -1474,6 +2073,8 @@ export interface components {
             base: number;
             edits: components["schemas"]["JsonElement"];
             label?: null | string;
+            /** @description Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed. */
+            take?: null | string;
         };
         /** @description What became of edits: the new revision, the edits as applied with all ids, and what would undo them. */
         EditsApplied: {
@@ -1503,6 +2104,12 @@ export interface components {
             /** Format: int64 */
             release: null | number;
         };
+        /** @description Why a node is, or is not, there; bool? ExplanationInfo.Shown is null where that depends on a record that was not given. */
+        ExplanationInfo: {
+            node: string;
+            reasons: components["schemas"]["ReasonInfo"][];
+            shown: null | boolean;
+        };
         FieldInfo: {
             added: boolean;
             advised: boolean;
@@ -1527,6 +2134,7 @@ export interface components {
         };
         FindingInfo: {
             code: string;
+            evidence?: null | string;
             fix: null | components["schemas"]["FixInfo"];
             message: string;
             node: string;
@@ -1538,6 +2146,11 @@ export interface components {
             label: string;
         };
         FormReference: {
+            /**
+             * @description full or short.
+             * @default full
+             */
+            kind: string;
             mode: string;
             /** Format: int64 */
             release: number;
@@ -1560,6 +2173,8 @@ export interface components {
             /** @default generated */
             from: string;
             key?: null | string;
+            /** @default full */
+            kind: string;
         };
         LayoutSummary: {
             /** Format: date-time */
@@ -1580,6 +2195,30 @@ export interface components {
             /** Format: int32 */
             warnings: number;
         };
+        /** @description How long a form is at one width: rows of cells one under another, and screens of 720 pixels. */
+        LengthInfo: {
+            /** Format: int32 */
+            fromRem: number;
+            /** Format: int32 */
+            rows: number;
+            /** Format: double */
+            screens: number;
+            width: string;
+        };
+        /** @description A layout made from a template, and the fields of the original that found no match. */
+        MadeFromTemplate: {
+            key: string;
+            strays: string[];
+        };
+        /** @description An entry of the business application's menu as its viewer sees it. */
+        MenuEntryInfo: {
+            address: null | string;
+            entity: null | string;
+            entries: components["schemas"]["MenuEntryInfo"][];
+            icon: null | string;
+            key: string;
+            title: string;
+        };
         Person: {
             id: string;
             language: string;
@@ -1591,6 +2230,12 @@ export interface components {
             documents: components["schemas"]["DraftReference"][];
             /** @default  */
             note: string;
+        };
+        ReasonInfo: {
+            message: string;
+            node: string;
+            property: null | string;
+            shows: boolean;
         };
         /** @description What publishing did: the release, where it can be reached, and how many open clients were told. */
         Receipt: {
@@ -1697,6 +2342,11 @@ export interface components {
             type: string;
             value: string;
         };
+        /** @description Makes every layout of a template for an entity, under keys that begin with Key. */
+        TemplateRequest: {
+            entity: string;
+            key?: null | string;
+        };
         /** @description A personal token's entry; string? TokenInfo.Secret is given once, when it is made. */
         TokenInfo: {
             /** Format: date-time */
@@ -1713,6 +2363,14 @@ export interface components {
              */
             days: number;
             name: string;
+        };
+        /** @description One place that uses something, and so would notice if it changed. */
+        UseInfo: {
+            as: string;
+            key: string;
+            kind: string;
+            message: string;
+            place: string;
         };
     };
     responses: never;

@@ -11,7 +11,7 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
   }, []);
   const make = (entity: string) => {
     const key = window.prompt('A key for the new layout: letters, digits and dashes', layouts.some((layout) => layout.key === entity) ? `${entity}-2` : entity);
-    if (key) answer(api.POST('/api/layouts', { body: { entity, key, from: 'generated' } })).then((made) => go('design', made.key), (error: Error) => setProblem(error.message));
+    if (key) answer(api.POST('/api/layouts', { body: { entity, key, from: 'generated', kind: 'full' } })).then((made) => go('design', made.key), (error: Error) => setProblem(error.message));
   };
   return (
     <>

@@ -11,8 +11,8 @@ interface Served {
 }
 
 /** The published form for whoever is signed in; the browser's cache answers when it has not changed. */
-async function serve(entity: string, mode: Mode): Promise<Served> {
-  const response = await fetch(`/api/forms/${encodeURIComponent(entity)}?mode=${mode}`, { headers: { Accept: 'application/json' } });
+async function serve(entity: string, mode: Mode, record: number | undefined): Promise<Served> {
+  const response = await fetch(`/api/forms/${encodeURIComponent(entity)}?mode=${mode}${record === undefined ? '' : `&record=${record}`}`, { headers: { Accept: 'application/json' } });
   const body: unknown = await response.json();
   if (!response.ok) throw new Refused(asProblem(body, response));
   return { form: body as ResolvedForm, release: Number(response.headers.get('Bright-Release')) };
@@ -33,7 +33,7 @@ export function RecordPage({ entity, id }: { entity: string; id: number | undefi
   useEffect(() => {
     let left = false;
     const reading = id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
-    Promise.all([serve(entity, mode), reading]).then(
+    Promise.all([serve(entity, mode, id), reading]).then(
       ([served, read]) => {
         if (left) return;
         setRecord(read);
@@ -50,13 +50,13 @@ export function RecordPage({ entity, id }: { entity: string; id: number | undefi
   /** A new release arrives without costing what was typed. */
   const renew = useCallback(async () => {
     if (!store) return;
-    const served = await serve(entity, mode);
+    const served = await serve(entity, mode, id);
     setRelease(served.release);
     if (JSON.stringify(served.form) === JSON.stringify(store.form)) return;
     const typed = store.dirty;
     store.replaceForm(served.form);
     setNotice({ text: typed ? `This form was changed just now (release ${served.release}). Everything you typed is still here.` : `This form was changed just now (release ${served.release}).`, tone: 'quiet' });
-  }, [entity, mode, store]);
+  }, [entity, id, mode, store]);
   useHappenings(useCallback((happening: Happening) => {
     if (happening.type !== 'draft' && happening.data.release !== undefined && happening.data.release !== release) void renew().catch(() => undefined);
   }, [release, renew]));
@@ -92,7 +92,7 @@ export function RecordPage({ entity, id }: { entity: string; id: number | undefi
     }
     setBusy(true);
     try {
-      const body = { values: id === undefined ? filled(store.allValues()) : store.changes(), form: { release, mode } };
+      const body = { values: id === undefined ? filled(store.allValues()) : store.changes(), form: { release, mode, kind: 'full' } };
       const saved = id === undefined
         ? await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body }))
         : await answer(api.PATCH('/api/records/{entity}/{id}', { params: { path: { entity, id } }, body, headers: { 'If-Match': `"${record!.version}"` } }));

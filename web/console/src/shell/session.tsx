@@ -1,5 +1,6 @@
 import { createContext, useContext } from 'react';
-import type { Surroundings } from '@bright-tier/form';
+import type { Surroundings, Values } from '@bright-tier/form';
+import { go } from './location.ts';
 import { answer, api, asProblem, changing, Refused, type Session } from '../api/client.ts';
 
 export const SessionContext = createContext<Session | null>(null);
@@ -20,6 +21,8 @@ export function surroundings(session: Session): Surroundings {
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     now: () => new Date(),
     lookUp: (entity, text) => answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity }, query: { q: text } } })),
+    read: async (entity, id) => (await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))).values as Values,
+    begin: (entity) => go('records', entity, 'new'),
     upload: async (file) => {
       const response = await fetch(`/api/files?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { ...changing(), 'Content-Type': 'application/octet-stream' } });
       const body: unknown = await response.json();

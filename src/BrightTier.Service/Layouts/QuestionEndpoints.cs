@@ -1,0 +1,194 @@
+using System.Globalization;
+using BrightTier.Contracts;
+using BrightTier.Core.Checks;
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Edits;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Core.Generate;
+using BrightTier.Core.Layouts;
+using BrightTier.Core.Resolve;
+using BrightTier.Core.Routing;
+using BrightTier.Records;
+using BrightTier.Service.Access;
+using BrightTier.Service.Forms;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Records;
+using BrightTier.Service.Releases;
+
+namespace BrightTier.Service.Layouts;
+
+/// <summary>Questions about drafts: what changed, why something is there, how long a form is, what would notice a change; and starting from templates.</summary>
+public static class QuestionEndpoints
+{
+    public static void MapQuestions(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/layouts").WithTags("layouts");
+        group.MapGet("/{key}/compare", Compare).Produces<Comparison>().WithSummary("What happened from 'from' to the draft: released (default), revision:N, or another layout's draft by its key.");
+        group.MapGet("/{key}/explain", Explain).Produces<ExplanationInfo>().WithSummary("Why a node is, or is not, there for a role, mode, width and record.");
+        group.MapGet("/{key}/length", Measure).Produces<IReadOnlyList<LengthInfo>>().WithSummary("How long the form is at each width.");
+        api.MapGet("/impact", Uses).WithTags("layouts").Produces<IReadOnlyList<UseInfo>>().WithSummary("Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style.");
+        api.MapGet("/findings", Findings).WithTags("definitions").Produces<IReadOnlyList<DocumentFindingInfo>>().WithSummary("What the checks find in drafts that are no layouts.");
+        api.MapPost("/templates/{key}", Make).WithTags("layouts").Produces<IReadOnlyList<MadeFromTemplate>>(201).WithSummary("Makes drafts of all layouts of a template for an entity, matched by field.");
+        api.MapGet("/navigation", Menu).WithTags("definitions").Produces<IReadOnlyList<MenuEntryInfo>>().WithSummary("The business application's menu as the caller sees it.");
+    }
+
+    private static async Task<IResult> Compare(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, string? from, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        var (row, layout) = await drafts.Layout(key, cancel);
+        var name = from ?? "released";
+        Layout old;
+        if (name == "released")
+        {
+            old = releases.Snapshot.Catalogue.Layouts.GetValueOrDefault(key) ?? throw Problems.NotFound("published layout", key, releases.Snapshot.Catalogue.Layouts.Keys);
+        }
+        else if (name.StartsWith("revision:", StringComparison.Ordinal))
+        {
+            old = long.TryParse(name["revision:".Length..], NumberStyles.None, CultureInfo.InvariantCulture, out var revision) && revision >= 1 && revision <= row.Revision
+                ? await drafts.At(row, layout, revision, cancel)
+                : throw Problems.Invalid($"There is no revision '{name["revision:".Length..]}' of '{key}'; the newest is {row.Revision}.", new ProblemPart("from", "names no revision"));
+        }
+        else
+        {
+            old = (await drafts.Layout(name, cancel)).Layout;
+        }
+
+        var entity = (await drafts.Definitions(cancel)).Entities.GetValueOrDefault(layout.Entity);
+        var edits = Comparing.Edits(old, layout);
+        return TypedResults.Json(
+            new Comparison(name, $"revision:{row.Revision.ToString(CultureInfo.InvariantCulture)}", DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), [.. Narrating.Tell(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]),
+            WireJson.Default.Comparison);
+    }
+
+    private static async Task<IResult> Explain(
+        HttpContext http, string key, DraftDocuments drafts, IRecordStore store, RecordSurroundings around, string? node, string? role, string? mode, string? width, long? record, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Configure);
+        if (string.IsNullOrEmpty(node))
+        {
+            throw Problems.Invalid("Say which node: ?node=mastHeight.", new ProblemPart("node", "is missing"));
+        }
+
+        var (_, layout) = await drafts.Layout(key, cancel);
+        var catalogue = await drafts.Catalogue(cancel);
+        var entity = EntityOf(layout, catalogue);
+        var asked = mode ?? Modes.Edit;
+        if (!Modes.All.Contains(asked))
+        {
+            throw Problems.Invalid($"There is no mode '{asked}'; there are: {string.Join(", ", Modes.All)}.", new ProblemPart("mode", "must be create, edit or view"));
+        }
+
+        var roles = catalogue.Definitions.Application.Roles.Select(each => each.Key).ToArray();
+        if (role is not null && !roles.Contains(role))
+        {
+            throw Problems.NotFound("role", role, roles);
+        }
+
+        var assembled = Assembling.Assemble(layout, catalogue);
+        var at = width is null ? assembled.Base : assembled.Variants.FirstOrDefault(variant => variant.Range.Name == width)?.Layout ?? assembled.Base;
+        var viewer = new Viewer([.. role is null ? roles : [role]], FormServing.LanguageOf(http, caller, catalogue.Definitions.Application));
+        Core.Conditions.Surroundings? situation = null;
+        if (record is { } id)
+        {
+            // Whose eyes it is seen through decides what of the record may be known.
+            var found = await store.Find(entity, id, cancel) ?? throw Problems.NotFound(entity.Key, id.ToString(CultureInfo.InvariantCulture));
+            var steps = at.Walk().SelectMany(each => each.Word("visible") is { } text ? Condition.Compile(text, entity, catalogue.Definitions).Expression?.Reads() ?? [] : []);
+            situation = await around.Around(entity, Readable(found.Values, entity, caller), steps, catalogue.Definitions, caller, asked, viewer.Language, cancel);
+        }
+
+        var explanation = Explaining.Explain(at, new NodeId(node), entity, catalogue.Definitions, viewer, asked, situation) ?? throw Problems.NotFound("node", node, at.Walk().Select(each => each.Id.Name));
+        return TypedResults.Json(
+            new ExplanationInfo(explanation.Node.Name, explanation.Shown, [.. explanation.Reasons.Select(reason => new ReasonInfo(reason.Node.Name, reason.Property, reason.Shows, reason.Message))]),
+            WireJson.Default.ExplanationInfo);
+    }
+
+    /// <summary>Configuring gives no right to read values.</summary>
+    private static Dictionary<string, object?> Readable(IReadOnlyDictionary<string, object?> values, Entity entity, Caller caller) =>
+        values.Where(pair => entity.Find(pair.Key)?.MayRead(caller.Roles) == true).ToDictionary(StringComparer.Ordinal);
+
+    private static async Task<IResult> Measure(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        var (_, layout) = await drafts.Layout(key, cancel);
+        var catalogue = await drafts.Catalogue(cancel);
+        var entity = EntityOf(layout, catalogue);
+        return TypedResults.Json<IReadOnlyList<LengthInfo>>(
+            [
+                .. Length.Widths(Assembling.Assemble(layout, catalogue), catalogue.Definitions.Application).Select(width =>
+                {
+                    var length = Length.Measure(width.Layout, entity, width.Rem);
+                    return new LengthInfo(width.Name, width.Rem, length.Rows, Math.Round(length.Screens, 2));
+                }),
+            ],
+            WireJson.Default.IReadOnlyListLengthInfo);
+    }
+
+    private static async Task<IResult> Uses(HttpContext http, DraftDocuments drafts, string? what, string? name, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        if (string.IsNullOrEmpty(what) || string.IsNullOrEmpty(name))
+        {
+            throw Problems.Invalid("Say what is asked about: ?what=field&name=vessel.length.", new ProblemPart(string.IsNullOrEmpty(what) ? "what" : "name", "is missing"));
+        }
+
+        if (!Impact.Subjects.Contains(what))
+        {
+            throw Problems.Invalid($"One cannot ask about '{what}'{Suggestion.For(what, Impact.Subjects)}.", new ProblemPart("what", $"must be one of {string.Join(", ", Impact.Subjects)}"));
+        }
+
+        return TypedResults.Json<IReadOnlyList<UseInfo>>(
+            [.. Impact.Of(what, name, await drafts.Catalogue(cancel)).Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message))], WireJson.Default.IReadOnlyListUseInfo);
+    }
+
+    private static async Task<IResult> Findings(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        return TypedResults.Json<IReadOnlyList<DocumentFindingInfo>>(
+            [
+                .. Checker.CheckDocuments(await drafts.Catalogue(cancel)).Select(finding =>
+                    new DocumentFindingInfo(finding.Code, finding.Severity.ToString().ToLowerInvariant(), finding.Kind.Name(), finding.Key, finding.Pointer, finding.Message, finding.Evidence)),
+            ],
+            WireJson.Default.IReadOnlyListDocumentFindingInfo);
+    }
+
+    private static async Task<IResult> Make(HttpContext http, string key, TemplateRequest body, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Configure);
+        var catalogue = await drafts.Catalogue(cancel);
+        var template = catalogue.Templates.GetValueOrDefault(key) ?? throw Problems.NotFound("template", key, catalogue.Templates.Keys);
+        var entity = catalogue.Definitions.Entities.GetValueOrDefault(body.Entity) ?? throw Problems.NotFound("entity", body.Entity, catalogue.Definitions.Entities.Keys);
+        var first = body.Key ?? entity.Key;
+        if (!NodeId.IsWellFormed(first))
+        {
+            throw Problems.Invalid($"'{first}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.", new ProblemPart("/key", "is no key"));
+        }
+
+        var made = FromTemplate.Make(template, catalogue, entity, first);
+        if (made.FirstOrDefault(each => catalogue.Layouts.ContainsKey(each.Layout.Key)) is { } taken)
+        {
+            throw new RefusedException(409, "key-taken", $"There is a layout '{taken.Layout.Key}' already; nothing was made. Give another key.");
+        }
+
+        foreach (var each in made)
+        {
+            await drafts.Put(new Document.OfLayout(each.Layout), 0, caller.Person.Id, cancel);
+        }
+
+        return TypedResults.Json<IReadOnlyList<MadeFromTemplate>>([.. made.Select(each => new MadeFromTemplate(each.Layout.Key, [.. each.Strays]))], WireJson.Default.IReadOnlyListMadeFromTemplate, statusCode: 201);
+    }
+
+    private static IResult Menu(HttpContext http, CurrentRelease releases)
+    {
+        var caller = http.Caller(Acts.ReadRecords);
+        var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        return TypedResults.Json<IReadOnlyList<MenuEntryInfo>>([.. releases.Snapshot.Catalogue.Navigation.For(caller.Roles).Entries.Select(entry => Info(entry, language))], WireJson.Default.IReadOnlyListMenuEntryInfo);
+    }
+
+    private static MenuEntryInfo Info(MenuEntry entry, string language) =>
+        new(entry.Key, entry.Title.In(language), entry.Icon, entry.Entity, entry.Address, [.. entry.Entries.Select(each => Info(each, language))]);
+
+    private static Entity EntityOf(Layout layout, Catalogue catalogue) => layout.Kind == "piece"
+        ? throw Problems.Invalid($"'{layout.Key}' is a piece; ask about a layout that uses it.", new ProblemPart("key", "is a piece"))
+        : catalogue.Definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, catalogue.Definitions.Entities.Keys);
+}
