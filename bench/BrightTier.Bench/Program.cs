@@ -7,8 +7,13 @@ using BrightTier.Testing;
 
 // Measures what docs/quality.md promises, each beside its reference in the same run, and writes bench/results.json.
 var results = new List<Result>();
-await P1();
-await P12();
+results.AddRange(CoreBench.Run());
+if (args is not ["core"])
+{
+    await P1();
+    await P12();
+}
+
 var file = Path.Combine(RunningService.Checkout, "bench", "results.json");
 await File.WriteAllTextAsync(file, JsonSerializer.Serialize(results, new JsonSerializerOptions { WriteIndented = true, PropertyNamingPolicy = JsonNamingPolicy.CamelCase, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping }));
 Console.WriteLine();

@@ -8,7 +8,21 @@ using BrightTier.Core.Routing;
 namespace BrightTier.Core.Checks;
 
 /// <summary>A condition found on a node's property: its text, its tree when it is right, its problems when not.</summary>
-public sealed record PlacedCondition(Node Node, string Property, string Text, Expression? Expression, IReadOnlyList<ConditionProblem> Problems);
+public sealed record PlacedCondition(Node Node, string Property, string Text, Expression? Expression, IReadOnlyList<ConditionProblem> Problems)
+{
+    private ImmutableArray<Answer> answers;
+
+    /// <summary>Whether some record brings it to an outcome; worked out once for all rules. The condition must be right.</summary>
+    public Answer Can(Outcome outcome, Subject subject)
+    {
+        if (answers.IsDefault)
+        {
+            answers = Analysis.All(Expression!, subject.Entity, subject.Definitions);
+        }
+
+        return answers[(int)outcome];
+    }
+}
 
 /// <summary>A text with record values in it: the node, the property, and the fields it names.</summary>
 public sealed record PlacedText(Node Node, string Property, ImmutableArray<string> Fields);

@@ -93,40 +93,47 @@ public sealed class Analysis
     }
 
     /// <summary>Whether some record brings a condition to an outcome.</summary>
-    public static Answer Can(Outcome outcome, Expression condition, Entity entity, Definitions definitions) => new Analysis(condition, entity, definitions).Find(outcome);
+    public static Answer Can(Outcome outcome, Expression condition, Entity entity, Definitions definitions) => new Analysis(condition, entity, definitions).Find([outcome])[(int)outcome];
+
+    /// <summary>The answers for all three outcomes at once, by <see cref="Outcome"/>.</summary>
+    public static ImmutableArray<Answer> All(Expression condition, Entity entity, Definitions definitions) => new Analysis(condition, entity, definitions).Find(Enum.GetValues<Outcome>());
 
     /// <summary>Whether two conditions can hold of one record at once.</summary>
     public static Answer Together(Expression one, Expression other, Entity entity, Definitions definitions) =>
         Can(Outcome.Holds, new Expression.Binary("&&", one, other, one.At, one.At), entity, definitions);
 
-    private Answer Find(Outcome outcome)
-    {
-        if (Search(0, outcome) is { } witness)
-        {
-            return new Answer(Verdict.Yes, witness);
-        }
+    private readonly Witness?[] found = new Witness?[3];
 
-        return looked > Patience ? new Answer(Verdict.CannotTell, Why: "there are too many cases to look at")
-            : domains.Outside is { } outside ? new Answer(Verdict.CannotTell, Why: outside)
-            : new Answer(Verdict.No);
+    private ImmutableArray<Answer> Find(IReadOnlyCollection<Outcome> wanted)
+    {
+        Search(0, wanted);
+        return
+        [
+            .. Enum.GetValues<Outcome>().Select(outcome => found[(int)outcome] is { } witness ? new Answer(Verdict.Yes, witness)
+                : looked > Patience ? new Answer(Verdict.CannotTell, Why: "there are too many cases to look at")
+                : domains.Outside is { } outside ? new Answer(Verdict.CannotTell, Why: outside)
+                : new Answer(Verdict.No)),
+        ];
     }
 
-    private Witness? Search(int at, Outcome outcome)
+    /// <summary>Gives what is read its values, one thing after another, as long as that decides nothing; true when everything wanted is found.</summary>
+    private bool Search(int at, IReadOnlyCollection<Outcome> wanted)
     {
         if (++looked > Patience)
         {
-            return null;
+            return true;
         }
 
         var value = Evaluator.Decide(condition, known);
         if (value is not Unknown)
         {
-            return IsOutcome(value, outcome) && Consistent() ? Found() : null;
+            found[(int)OutcomeOf(value)] ??= Found();
+            return wanted.All(outcome => found[(int)outcome] is not null);
         }
 
         if (at == domains.Variables.Count)
         {
-            return null;
+            return false;
         }
 
         var variable = domains.Variables[at];
@@ -135,25 +142,20 @@ public sealed class Analysis
         foreach (var candidate in variable.Candidates)
         {
             holder[key] = candidate;
-            if (Consistent() && Search(at + 1, outcome) is { } witness)
+            if (Consistent() && Search(at + 1, wanted))
             {
-                return witness;
+                return true;
             }
         }
 
         holder.Remove(key);
-        return null;
+        return false;
     }
 
-    private static bool IsOutcome(object? value, Outcome outcome) => outcome switch
-    {
-        Outcome.Holds => value is true,
-        Outcome.DoesNotHold => value is false,
-        _ => value is not bool,
-    };
+    private static Outcome OutcomeOf(object? value) => value switch { true => Outcome.Holds, false => Outcome.DoesNotHold, _ => Outcome.Errs };
 
     /// <summary>An empty reference leads to nothing.</summary>
-    private bool Consistent() => record.All(pair => pair.Value is null || !pair.Key.Contains('.', StringComparison.Ordinal) || !record.TryGetValue(Expression.Own(pair.Key), out var reference) || reference is not null);
+    private bool Consistent() => !domains.Steps || record.All(pair => pair.Value is null || !pair.Key.Contains('.', StringComparison.Ordinal) || !record.TryGetValue(Expression.Own(pair.Key), out var reference) || reference is not null);
 
     private Witness Found()
     {

@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using BrightTier.Core.Entities;
@@ -11,9 +10,6 @@ public sealed record Compiled(Expression? Expression, IReadOnlyList<ConditionPro
 /// <summary>Parses and types a condition in one step.</summary>
 public static class Condition
 {
-    /// <summary>Conditions compiled against definitions that are still in use. The same text is compiled once, however often it is asked for.</summary>
-    private static readonly ConditionalWeakTable<Definitions, ConcurrentDictionary<Key, Compiled>> Known = [];
-
     private readonly record struct Key(Entity Entity, string Text)
     {
         public bool Equals(Key other) => ReferenceEquals(Entity, other.Entity) && Text == other.Text;
@@ -21,9 +17,9 @@ public static class Condition
         public override int GetHashCode() => HashCode.Combine(RuntimeHelpers.GetHashCode(Entity), Text);
     }
 
-    /// <summary>The tree, or every problem there is. A step through a reference reads as one name, <c>berth.zone</c>, of the record.</summary>
+    /// <summary>The tree, or every problem there is. A step through a reference reads as one name, <c>berth.zone</c>, of the record. The same text is compiled once against the same definitions.</summary>
     public static Compiled Compile(string text, Entity entity, Definitions definitions) =>
-        Known.GetOrCreateValue(definitions).GetOrAdd(new Key(entity, text), static (key, all) => CompileNew(key.Text, key.Entity, all), definitions);
+        (Compiled)definitions.Remembered.Entries.GetOrAdd(new Key(entity, text), static (key, all) => CompileNew(((Key)key).Text, ((Key)key).Entity, all), definitions);
 
     /// <summary>Compiles an expression of any type: what an action sets a field to.</summary>
     public static Compiled CompileValue(string text, Entity entity, Definitions definitions) => CompileNew(text, entity, definitions, anyType: true);

@@ -24,6 +24,9 @@ internal sealed class Domains
 
     public IReadOnlyList<Variable> Variables { get; private set; } = [];
 
+    /// <summary>Whether something is read one step through a reference.</summary>
+    public bool Steps => reads.Keys.Any(name => name.LastIndexOf('.') > "record.".Length);
+
     /// <summary>What lies outside of what can be answered for certain; null when nothing does.</summary>
     public string? Outside { get; private set; }
 

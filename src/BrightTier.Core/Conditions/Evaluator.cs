@@ -96,7 +96,9 @@ public sealed class Evaluator
             case Expression.Unary unary:
                 return Operations.Negate(unary.Operator, Value(unary.Operand, locals));
             case Expression.Binary { Operator: "&&" or "||" } logic:
-                return Logic(logic.Operator == "||", Value(logic.Left, locals), () => Value(logic.Right, locals));
+                var deciding = logic.Operator == "||";
+                var left = Value(logic.Left, locals);
+                return left is bool first && first == deciding ? left : Logic(deciding, left, Value(logic.Right, locals));
             case Expression.Binary binary:
                 return Spent(Operations.Combine(binary.Operator, Value(binary.Left, locals), Value(binary.Right, locals)));
             case Expression.Conditional conditional:
@@ -149,14 +151,8 @@ public sealed class Evaluator
         return cost > Limits.ConditionCost ? new Failure("too much work") : pattern.IsMatch(text);
     }
 
-    private static object? Logic(bool deciding, object? left, Func<object?> other)
+    private static object? Logic(bool deciding, object? left, object? right)
     {
-        if (left is bool first && first == deciding)
-        {
-            return deciding;
-        }
-
-        var right = other();
         if (right is bool second && second == deciding)
         {
             return deciding;
@@ -211,7 +207,7 @@ public sealed class Evaluator
             switch (over.Macro)
             {
                 case "all" or "exists":
-                    result = Logic(over.Macro == "exists", result, () => Value(over.Body, scope));
+                    result = Logic(over.Macro == "exists", result, Value(over.Body, scope));
                     if (result is bool decided && decided == (over.Macro == "exists"))
                     {
                         return result;

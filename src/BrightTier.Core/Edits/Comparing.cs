@@ -17,10 +17,10 @@ public static class Comparing
             return [];
         }
 
-        var before = Standing.Of(old.Root);
-        var after = Standing.Of(next.Root);
+        var before = old.Standings;
+        var after = next.Standings;
         var edits = new List<Edit>();
-        var gone = FirstToGo(before, after, old, next);
+        var gone = FirstToGo(before, after);
         edits.AddRange(gone.TopMost.Select(id => new Edit.Remove(id)));
         Survives survives = id => before.ContainsKey(id) && !gone.All.Contains(id) && after.ContainsKey(id);
         Arrange(edits, next.Root, survives, before, isNew: false);
@@ -43,34 +43,17 @@ public static class Comparing
         return edits;
     }
 
-    /// <summary>Where a node stands: its parent and its place among the children there.</summary>
-    internal readonly record struct Standing(Node Node, NodeId? Parent, int Index)
-    {
-        public static Dictionary<NodeId, Standing> Of(Node root)
-        {
-            var all = new Dictionary<NodeId, Standing> { [root.Id] = new(root, null, 0) };
-            foreach (var node in root.Walk())
-            {
-                for (var i = 0; i < node.Children.Length; i++)
-                {
-                    all[node.Children[i].Id] = new(node.Children[i], node.Id, i);
-                }
-            }
-
-            return all;
-        }
-    }
-
     private delegate bool Survives(NodeId id);
 
     /// <summary>Nodes that keep their id but change their kind, and single parts that another takes the place of: they go, with all in them, before anything comes.</summary>
-    private static (List<NodeId> TopMost, HashSet<NodeId> All) FirstToGo(Dictionary<NodeId, Standing> before, Dictionary<NodeId, Standing> after, Layout old, Layout next)
+    private static (List<NodeId> TopMost, HashSet<NodeId> All) FirstToGo(IReadOnlyDictionary<NodeId, Layout.Standing> before, IReadOnlyDictionary<NodeId, Layout.Standing> after)
     {
         var topMost = new List<NodeId>();
         var all = new HashSet<NodeId>();
-        foreach (var node in old.Walk())
+        foreach (var (id, standing) in before)
         {
-            if (all.Contains(node.Id) || before[node.Id].Parent is not { } parentId)
+            var node = standing.Node;
+            if (all.Contains(id) || standing.Parent is not { } parentId)
             {
                 continue;
             }
@@ -89,12 +72,22 @@ public static class Comparing
     }
 
     /// <summary>Brings the children of a node into their order, outermost first: by then the node itself and all around it stand where they belong, so no move can make a circle.</summary>
-    private static void Arrange(List<Edit> edits, Node parent, Survives survives, Dictionary<NodeId, Standing> before, bool isNew)
+    private static void Arrange(List<Edit> edits, Node parent, Survives survives, IReadOnlyDictionary<NodeId, Layout.Standing> before, bool isNew)
     {
         var stays = Staying(parent, survives, before, isNew);
         for (var i = 0; i < parent.Children.Length; i++)
         {
             var child = parent.Children[i];
+            if (stays is null)
+            {
+                if (!ReferenceEquals(child, before[child.Id].Node))
+                {
+                    Arrange(edits, child, survives, before, isNew: false);
+                }
+
+                continue;
+            }
+
             Anchor at = i == 0 ? new Anchor.First() : new Anchor.After(parent.Children[i - 1].Id);
             var comes = !survives(child.Id);
             if (!stays.Contains(child.Id) && !(isNew && comes))
@@ -109,12 +102,27 @@ public static class Comparing
         }
     }
 
-    /// <summary>The largest set of children that were here already in the order they are in now.</summary>
-    private static HashSet<NodeId> Staying(Node parent, Survives survives, Dictionary<NodeId, Standing> before, bool isNew)
+    private static readonly HashSet<NodeId> None = [];
+
+    /// <summary>The largest set of children that were here already in the order they are in now; null where that is all of them.</summary>
+    private static HashSet<NodeId>? Staying(Node parent, Survives survives, IReadOnlyDictionary<NodeId, Layout.Standing> before, bool isNew)
     {
         if (isNew)
         {
-            return [];
+            return None;
+        }
+
+        // Most parents keep all their children in their order.
+        var last = -1;
+        var all = true;
+        foreach (var child in parent.Children)
+        {
+            all = all && survives(child.Id) && before[child.Id] is { } place && place.Parent == parent.Id && place.Index > last && (last = place.Index) >= 0;
+        }
+
+        if (all)
+        {
+            return null;
         }
 
         var candidates = parent.Children.Where(child => survives(child.Id) && before[child.Id].Parent == parent.Id).Select(child => child.Id).ToArray();
@@ -165,12 +173,12 @@ public static class Comparing
 
     private static void Properties(List<Edit> edits, Node old, Node next)
     {
-        if (ReferenceEquals(old, next) || ReferenceEquals(old.Properties, next.Properties))
+        if (old.Properties.Equals(next.Properties))
         {
             return;
         }
 
-        foreach (var name in old.Properties.Keys.Union(next.Properties.Keys, StringComparer.Ordinal).Where(name => old[name] != next[name]))
+        foreach (var name in old.Properties.DifferingFrom(next.Properties))
         {
             edits.Add(new Edit.Set(old.Id, name, next[name]));
         }

@@ -29,7 +29,7 @@ public sealed record Merged(Layout Layout, IReadOnlyList<Conflict> Conflicts);
 /// </summary>
 public sealed class Merging
 {
-    private readonly Dictionary<NodeId, Standing> origin;
+    private readonly IReadOnlyDictionary<NodeId, Layout.Standing> origin;
     private readonly SideOf mine;
     private readonly SideOf theirs;
     private readonly Layout from;
@@ -43,7 +43,7 @@ public sealed class Merging
     {
         this.from = from;
         this.choose = choose;
-        origin = Standing.Of(from.Root);
+        origin = from.Standings;
         this.mine = new SideOf(from, mine);
         this.theirs = new SideOf(from, theirs);
     }
@@ -61,15 +61,18 @@ public sealed class Merging
     {
         public SideOf(Layout from, Layout to)
         {
-            Places = Standing.Of(to.Root);
+            Places = to.Standings;
             foreach (var edit in Comparing.Edits(from, to))
             {
                 switch (edit)
                 {
                     case Edit.Move move:
                         Moves[move.Node] = move;
+                        Note(move.Node, move);
+                        Note(move.Parent, move);
                         break;
                     case Edit.Insert insert:
+                        Note(insert.Parent, insert);
                         foreach (var node in insert.Node.Walk())
                         {
                             Inserts.TryAdd(node.Id, insert);
@@ -81,12 +84,13 @@ public sealed class Merging
                         break;
                     case Edit.Set set:
                         Sets[(set.Node, set.Property)] = set;
+                        Note(set.Node, set);
                         break;
                 }
             }
         }
 
-        public Dictionary<NodeId, Standing> Places { get; }
+        public IReadOnlyDictionary<NodeId, Layout.Standing> Places { get; }
 
         public Dictionary<NodeId, Edit.Move> Moves { get; } = [];
 
@@ -96,27 +100,31 @@ public sealed class Merging
 
         public Dictionary<(NodeId Node, string Property), Edit.Set> Sets { get; } = [];
 
+        private readonly Dictionary<NodeId, List<Edit>> on = [];
+
         /// <summary>Everything this side did to a node of the original, its own place and the places it gave to others in it.</summary>
-        public IEnumerable<Edit> On(NodeId node) => Sets.Where(pair => pair.Key.Node == node).Select(pair => (Edit)pair.Value)
-            .Concat(Moves.Values.Where(move => move.Node == node || move.Parent == node))
-            .Concat(Inserts.Values.Distinct().Where(insert => insert.Parent == node));
+        public IEnumerable<Edit> On(NodeId node) => on.GetValueOrDefault(node) ?? [];
 
-        public HashSet<NodeId> Touched { get; private set; } = [];
+        public bool Touched(NodeId node) => on.ContainsKey(node);
 
-        public void Index()
-        {
-            Touched = [.. Sets.Keys.Select(key => key.Node), .. Moves.Values.SelectMany(move => new[] { move.Node, move.Parent }), .. Inserts.Values.Select(insert => insert.Parent)];
-        }
+        private void Note(NodeId node, Edit edit) => (on.TryGetValue(node, out var edits) ? edits : on[node] = []).Add(edit);
     }
+
+    /// <summary>Nodes that are gone from the original.</summary>
+    private readonly HashSet<NodeId> dropped = [];
+
+    /// <summary>Nodes a side brought, or brought anew with another kind, and which side's content they have.</summary>
+    private readonly Dictionary<NodeId, Side> brought = [];
+
+    /// <summary>Where nodes stand that a side moved or brought; every other node stays under its parent of old.</summary>
+    private readonly Dictionary<NodeId, (NodeId Parent, Side? By)> places = [];
 
     private Layout Run()
     {
-        mine.Index();
-        theirs.Index();
-        var kept = Existing();
-        var places = Placed(kept);
-        BreakCircles(places);
-        return Built(kept, places);
+        Exist();
+        Place();
+        BreakCircles();
+        return Layout.Of(Built());
     }
 
     private Side Decide(Conflict conflict)
@@ -125,58 +133,45 @@ public sealed class Merging
         return choose(conflict);
     }
 
-    /// <summary>Which nodes the merged layout has, and for those that both sides brought with different content, whose.</summary>
-    private Dictionary<NodeId, Side?> Existing()
+    /// <summary>Finds which nodes the merged layout has, and for those that both sides brought with different content, whose.</summary>
+    private void Exist()
     {
-        var kept = new Dictionary<NodeId, Side?>();
-        var dropped = new HashSet<NodeId>();
-        var saved = new HashSet<NodeId>();
-        Removed(mine, theirs, Side.Mine, dropped, saved);
-        Removed(theirs, mine, Side.Theirs, dropped, saved);
-        foreach (var node in from.Walk())
-        {
-            var inMine = mine.Places.ContainsKey(node.Id);
-            var inTheirs = theirs.Places.ContainsKey(node.Id);
-            if (!dropped.Contains(node.Id) && ((inMine && inTheirs) || saved.Contains(node.Id)))
-            {
-                kept[node.Id] = null;
-            }
-        }
-
+        Removed(mine, theirs, Side.Mine);
+        Removed(theirs, mine, Side.Theirs);
         foreach (var (side, other, name) in new[] { (mine, theirs, Side.Mine), (theirs, mine, Side.Theirs) })
         {
-            foreach (var id in side.Places.Keys.Where(id => !origin.ContainsKey(id) || side.Inserts.ContainsKey(id)))
+            foreach (var id in side.Inserts.Keys)
             {
                 if (dropped.Contains(id) && origin.ContainsKey(id))
                 {
                     continue;
                 }
 
-                if (!other.Places.TryGetValue(id, out var there) || (origin.ContainsKey(id) && !other.Inserts.ContainsKey(id)))
+                if (!other.Inserts.ContainsKey(id))
                 {
-                    kept[id] = name;
+                    brought[id] = name;
                 }
                 else if (name is Side.Mine)
                 {
-                    var here = side.Places[id];
-                    kept[id] = here.Node.Kind == there.Node.Kind && here.Parent == there.Parent && Same(here.Node, there.Node)
+                    var (here, there) = (side.Places[id], other.Places[id]);
+                    brought[id] = here.Node.Kind == there.Node.Kind && here.Parent == there.Parent && Same(here.Node, there.Node)
                         ? Side.Mine
                         : Decide(new Conflict("inserted-twice", $"Both sides brought a node '{id}', each with something else in it.", id, [mine.Inserts[id]], [theirs.Inserts[id]]));
                 }
             }
         }
-
-        return kept;
     }
 
-    private static bool Same(Node a, Node b) => a.Properties.Count == b.Properties.Count && a.Properties.SequenceEqual(b.Properties);
+    private bool Exists(NodeId id) => brought.ContainsKey(id) || (origin.ContainsKey(id) && !dropped.Contains(id));
 
-    private void Removed(SideOf side, SideOf other, Side name, HashSet<NodeId> dropped, HashSet<NodeId> saved)
+    private static bool Same(Node a, Node b) => a.Properties.Equals(b.Properties);
+
+    private void Removed(SideOf side, SideOf other, Side name)
     {
         foreach (var remove in side.Removes.Values)
         {
             var goes = origin[remove.Node].Node.Walk().Where(node => !side.Places.ContainsKey(node.Id)).Select(node => node.Id).ToArray();
-            var touched = goes.Where(id => other.Touched.Contains(id) && other.Places.ContainsKey(id)).ToArray();
+            var touched = goes.Where(id => other.Touched(id) && other.Places.ContainsKey(id)).ToArray();
             if (touched.Length > 0)
             {
                 var changes = touched.SelectMany(other.On).Distinct().ToArray();
@@ -185,7 +180,8 @@ public sealed class Merging
                     remove.Node, name is Side.Mine ? [remove] : changes, name is Side.Mine ? changes : [remove]);
                 if (Decide(conflict) != name)
                 {
-                    saved.UnionWith(goes.Where(other.Places.ContainsKey));
+                    // It stays, but for what the other side took away as well.
+                    dropped.UnionWith(goes.Where(id => !other.Places.ContainsKey(id)));
                     continue;
                 }
             }
@@ -194,61 +190,51 @@ public sealed class Merging
         }
     }
 
-    /// <summary>For each node that stays or comes, under which parent, and whose word that is where a side moved or brought it.</summary>
-    private Dictionary<NodeId, (NodeId Parent, Side? By)> Placed(Dictionary<NodeId, Side?> kept)
+    /// <summary>Finds under which parent each node stands that a side moved or brought, and whose word that is.</summary>
+    private void Place()
     {
-        var places = new Dictionary<NodeId, (NodeId, Side?)>();
-        foreach (var (id, by) in kept)
+        foreach (var (id, bringer) in brought)
         {
-            if (id == from.Root.Id)
+            if (mine.Places.TryGetValue(id, out var here) && theirs.Places.TryGetValue(id, out var there) && here.Parent == there.Parent)
             {
-                continue;
+                agreed.Add(id);
             }
 
-            if (by is { } bringer)
-            {
-                if (mine.Places.TryGetValue(id, out var here) && theirs.Places.TryGetValue(id, out var there) && here.Parent == there.Parent)
-                {
-                    agreed.Add(id);
-                }
+            places[id] = (Of(bringer).Places[id].Parent!.Value, bringer);
+        }
 
-                places[id] = (Of(bringer).Places[id].Parent!.Value, bringer);
-                continue;
-            }
-
+        // In the order of the original, so that conflicts come in one order.
+        foreach (var id in mine.Moves.Keys.Concat(theirs.Moves.Keys).Distinct().Where(id => Exists(id) && !brought.ContainsKey(id)).OrderBy(id => id.Name, StringComparer.Ordinal))
+        {
             var (mover, other) = (mine.Moves.GetValueOrDefault(id), theirs.Moves.GetValueOrDefault(id));
-            if (mover is not null && other is not null && !SamePlace(id, kept))
+            if (mover is not null && other is not null && !SamePlace(id))
             {
                 var side = Decide(new Conflict("moved-twice", $"'{id}' was moved to two places.", id, [mover], [other]));
                 places[id] = (Of(side).Places[id].Parent!.Value, side);
+                continue;
             }
-            else
+
+            if (mover is not null && other is not null)
             {
-                if (mover is not null && other is not null)
-                {
-                    agreed.Add(id);
-                }
-
-                places[id] = mover is not null ? (mover.Parent, Side.Mine) : other is not null ? (other.Parent, Side.Theirs) : (origin[id].Parent!.Value, null);
+                agreed.Add(id);
             }
-        }
 
-        return places;
+            places[id] = mover is not null ? (mover.Parent, Side.Mine) : (other!.Parent, Side.Theirs);
+        }
     }
 
     private SideOf Of(Side side) => side is Side.Mine ? mine : theirs;
 
     /// <summary>One parent, and behind the same sibling of those that neither side moved or brought.</summary>
-    private bool SamePlace(NodeId id, Dictionary<NodeId, Side?> kept) =>
-        mine.Moves[id].Parent == theirs.Moves[id].Parent && Before(mine, id, kept) == Before(theirs, id, kept);
+    private bool SamePlace(NodeId id) => mine.Moves[id].Parent == theirs.Moves[id].Parent && Before(mine, id) == Before(theirs, id);
 
-    private NodeId? Before(SideOf side, NodeId id, Dictionary<NodeId, Side?> kept)
+    private NodeId? Before(SideOf side, NodeId id)
     {
         var place = side.Places[id];
         var siblings = side.Places[place.Parent!.Value].Node.Children;
         for (var i = place.Index - 1; i >= 0; i--)
         {
-            if (IsFixed(siblings[i].Id, kept))
+            if (IsFixed(siblings[i].Id))
             {
                 return siblings[i].Id;
             }
@@ -257,17 +243,19 @@ public sealed class Merging
         return null;
     }
 
-    private bool IsFixed(NodeId id, Dictionary<NodeId, Side?> kept) =>
-        kept.TryGetValue(id, out var by) && by is null && !mine.Moves.ContainsKey(id) && !theirs.Moves.ContainsKey(id);
+    private bool IsFixed(NodeId id) => Exists(id) && !brought.ContainsKey(id) && !mine.Moves.ContainsKey(id) && !theirs.Moves.ContainsKey(id);
+
+    private (NodeId Parent, Side? By)? PlaceOf(NodeId id) =>
+        places.TryGetValue(id, out var place) ? place : origin.TryGetValue(id, out var standing) && standing.Parent is { } parent ? (parent, null) : null;
 
     /// <summary>Two moves, one from each side, can put two nodes into one another: one of them has to give way.</summary>
-    private void BreakCircles(Dictionary<NodeId, (NodeId Parent, Side? By)> places)
+    private void BreakCircles()
     {
         foreach (var start in mine.Moves.Keys.Concat(theirs.Moves.Keys).Where(places.ContainsKey).Order(Comparer<NodeId>.Create((a, b) => string.CompareOrdinal(a.Name, b.Name))).ToArray())
         {
             var circle = new List<NodeId>();
             var seen = new HashSet<NodeId>();
-            for (var at = start; places.TryGetValue(at, out var place) && seen.Add(at); at = place.Parent)
+            for (var at = start; PlaceOf(at) is { } place && seen.Add(at); at = place.Parent)
             {
                 circle.Add(at);
                 if (place.Parent != start)
@@ -289,26 +277,49 @@ public sealed class Merging
 
                 break;
 
-                NodeId[] Movers(Side side) => [.. circle.Where(id => places[id].By == side && Of(side).Moves.ContainsKey(id))];
+                NodeId[] Movers(Side side) => [.. circle.Where(id => PlaceOf(id)!.Value.By == side && Of(side).Moves.ContainsKey(id))];
             }
         }
     }
 
-    private Layout Built(Dictionary<NodeId, Side?> kept, Dictionary<NodeId, (NodeId Parent, Side? By)> places)
+    /// <summary>The tree. What nothing happened in is taken over as it was, whole.</summary>
+    private Node Built()
     {
-        var children = places.GroupBy(pair => pair.Value.Parent).ToDictionary(group => group.Key, group => group.Select(pair => pair.Key).ToHashSet());
-        return Layout.Of(Build(from.Root.Id));
+        var arriving = places.GroupBy(pair => pair.Value.Parent).ToDictionary(group => group.Key, group => group.Select(pair => pair.Key).ToHashSet());
+        // What is around a change as it was, and as it is now.
+        var (were, are) = (new HashSet<NodeId>(), new HashSet<NodeId>());
+        foreach (var id in dropped.Concat(places.Keys).Concat(arriving.Keys).Concat(mine.Sets.Keys.Concat(theirs.Sets.Keys).Select(key => key.Node)))
+        {
+            for (NodeId? at = id; at is { } each && were.Add(each);)
+            {
+                at = origin.TryGetValue(each, out var standing) ? standing.Parent : null;
+            }
+
+            for (NodeId? at = id; at is { } each && are.Add(each);)
+            {
+                at = PlaceOf(each)?.Parent;
+            }
+        }
+
+        return Build(from.Root.Id);
 
         Node Build(NodeId id)
         {
-            var node = kept.GetValueOrDefault(id) is { } by ? Of(by).Places[id].Node with { } : WithSets(origin[id].Node);
-            return node with { Children = [.. Ordered(id, children.GetValueOrDefault(id) ?? [], places).Select(Build)] };
+            if (!were.Contains(id) && !are.Contains(id) && origin.TryGetValue(id, out var untouched))
+            {
+                return untouched.Node;
+            }
+
+            var node = brought.TryGetValue(id, out var by) ? Of(by).Places[id].Node : WithSets(origin[id].Node);
+            return node with { Children = [.. Ordered(id, arriving.GetValueOrDefault(id) ?? None).Select(Build)] };
         }
     }
 
+    private static readonly HashSet<NodeId> None = [];
+
     private Node WithSets(Node node)
     {
-        if (!mine.Touched.Contains(node.Id) && !theirs.Touched.Contains(node.Id))
+        if (!mine.Touched(node.Id) && !theirs.Touched(node.Id))
         {
             return node;
         }
@@ -331,18 +342,20 @@ public sealed class Merging
     /// The children of one parent: those that neither side moved keep their order; behind each of them, and before them all, comes what each side
     /// put there, in that side's order, the two sides' runs ordered by their ids.
     /// </summary>
-    private IEnumerable<NodeId> Ordered(NodeId parent, HashSet<NodeId> here, Dictionary<NodeId, (NodeId Parent, Side? By)> places)
+    private IEnumerable<NodeId> Ordered(NodeId parent, HashSet<NodeId> arriving)
     {
-        var spine = origin.TryGetValue(parent, out var was) ? was.Node.Children.Select(child => child.Id).Where(id => here.Contains(id) && places[id].By is null).ToList() : [];
-        // A node that a circle sent home may not have stayed among its siblings of old.
-        spine.AddRange(here.Where(id => places[id].By is null && !spine.Contains(id)).OrderBy(id => id.Name, StringComparer.Ordinal));
-        if (spine.Count == here.Count)
+        var old = !brought.ContainsKey(parent) && origin.TryGetValue(parent, out var was) ? was.Node.Children.Select(child => child.Id) : [];
+        // One that a circle sent home stands among its siblings of old.
+        var spine = old.Where(id => Exists(id) && !brought.ContainsKey(id) && PlaceOf(id) is { By: null } place && place.Parent == parent).ToList();
+        var placed = arriving.Where(id => places[id].By is not null).ToArray();
+        if (placed.Length == 0)
         {
             return spine;
         }
 
+        var here = spine.Concat(placed).ToHashSet();
         var fixedHere = spine.ToHashSet();
-        var runs = (Mine: Runs(mine, parent, here, fixedHere, places, Side.Mine), Theirs: Runs(theirs, parent, here, fixedHere, places, Side.Theirs));
+        var runs = (Mine: Runs(mine, parent, here, fixedHere, Side.Mine), Theirs: Runs(theirs, parent, here, fixedHere, Side.Theirs));
         var ordered = new List<NodeId>(here.Count);
         var done = new HashSet<NodeId>();
         foreach (var anchor in spine.Select(id => (NodeId?)id).Prepend(null))
@@ -361,7 +374,7 @@ public sealed class Merging
 
     /// <summary>What one side put under a parent, by the sibling it stands behind (the nearest that is still there).</summary>
     private Dictionary<NodeId, List<NodeId>> Runs(
-        SideOf side, NodeId parent, HashSet<NodeId> here, HashSet<NodeId> fixedHere, Dictionary<NodeId, (NodeId Parent, Side? By)> places, Side name)
+        SideOf side, NodeId parent, HashSet<NodeId> here, HashSet<NodeId> fixedHere, Side name)
     {
         var runs = new Dictionary<NodeId, List<NodeId>>();
         var anchor = default(NodeId);
@@ -371,7 +384,7 @@ public sealed class Merging
             {
                 anchor = child.Id;
             }
-            else if (here.Contains(child.Id) && (places[child.Id].By == name || agreed.Contains(child.Id)))
+            else if (here.Contains(child.Id) && (PlaceOf(child.Id)?.By == name || agreed.Contains(child.Id)))
             {
                 (runs.TryGetValue(anchor, out var run) ? run : runs[anchor] = []).Add(child.Id);
             }
@@ -390,8 +403,8 @@ public sealed class Merging
 
         // The smaller first id leads, so that swapping the sides changes nothing.
         var (lead, follow) = string.CompareOrdinal(Whole(a), Whole(b)) <= 0 ? (a, b) : (b, a);
-        var places = follow.Select((id, i) => (id, i)).ToDictionary(pair => pair.id, pair => pair.i);
-        var common = LongestRising([.. lead.Where(places.ContainsKey)], id => places[id]).Reverse().ToList();
+        var order = follow.Select((id, i) => (id, i)).ToDictionary(pair => pair.id, pair => pair.i);
+        var common = LongestRising([.. lead.Where(order.ContainsKey)], id => order[id]).Reverse().ToList();
         var merged = new List<NodeId>();
         var (i, j) = (0, 0);
         foreach (var meeting in common)

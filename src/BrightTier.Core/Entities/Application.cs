@@ -71,6 +71,15 @@ public sealed record Definitions(
         ImmutableSortedDictionary<string, Entity>.Empty.WithComparers(StringComparer.Ordinal),
         ImmutableSortedDictionary<string, ChoiceList>.Empty.WithComparers(StringComparer.Ordinal));
 
+    private Definitions(Definitions original)
+    {
+        (Application, Entities, ChoiceLists, Patterns) = (original.Application, original.Entities, original.ChoiceLists, original.Patterns);
+        Remembered = new Memory();
+    }
+
+    /// <summary>What has been worked out from these definitions, kept as long as they are; a changed copy begins with nothing.</summary>
+    internal Memory Remembered { get; } = new();
+
     public ImmutableSortedDictionary<string, Pattern> Patterns { get; init; } = ImmutableSortedDictionary<string, Pattern>.Empty.WithComparers(StringComparer.Ordinal);
 
     /// <summary>What a field's texts must match and what is said when they do not: its own, or that of the pattern it uses.</summary>
@@ -78,6 +87,18 @@ public sealed record Definitions(
         field.Pattern is { } own ? (own, field.PatternMessage)
         : field.Uses is { } key && Patterns.GetValueOrDefault(key) is { } shared ? (shared.Expression, field.PatternMessage ?? shared.Message)
         : null;
+}
+
+/// <summary>A memory that says nothing about what it belongs to: any two are equal.</summary>
+internal sealed class Memory : IEquatable<Memory>
+{
+    public System.Collections.Concurrent.ConcurrentDictionary<object, object> Entries { get; } = new();
+
+    public bool Equals(Memory? other) => other is not null;
+
+    public override bool Equals(object? obj) => obj is Memory;
+
+    public override int GetHashCode() => 0;
 }
 
 /// <summary>A pattern of the shared library, with the message for texts that do not match and the samples it must pass and fail.</summary>

@@ -62,7 +62,7 @@ public static partial class LayoutFile
         }
     }
 
-    private static IEnumerable<Node?> ReadSets(Reading reading, FileNode sets, ImmutableSortedDictionary<string, Value> properties)
+    private static IEnumerable<Node?> ReadSets(Reading reading, FileNode sets, PropertyBag properties)
     {
         foreach (var target in reading.Map(sets, "'set'")?.Entries ?? [])
         {
@@ -86,7 +86,7 @@ public static partial class LayoutFile
         }
     }
 
-    private static Node? ReadPlaced(Reading reading, FileNode.Map map, string op, ImmutableSortedDictionary<string, Value> properties, Dictionary<Node, Place> places, int depth)
+    private static Node? ReadPlaced(Reading reading, FileNode.Map map, string op, PropertyBag properties, Dictionary<Node, Place> places, int depth)
     {
         ImmutableArray<Node> children = [];
         if (op == "insert")

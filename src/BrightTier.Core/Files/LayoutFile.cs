@@ -59,7 +59,7 @@ public static partial class LayoutFile
             return new Node(default, rule.Kind, Node.NoProperties, []);
         }
 
-        var properties = Node.NoProperties.ToBuilder();
+        var properties = Node.NoProperties;
         var children = ImmutableArray.CreateBuilder<Node>();
         var id = ReadId(reading, map, rule.Kind);
         foreach (var entry in map.Entries)
@@ -77,7 +77,7 @@ public static partial class LayoutFile
             {
                 if (ReadValue(reading, property, entry.Value) is { } value && value != property.Default)
                 {
-                    properties[property.Name] = value;
+                    properties = properties.SetItem(property.Name, value);
                 }
             }
             else
@@ -99,7 +99,7 @@ public static partial class LayoutFile
             children = ordered.ToBuilder();
         }
 
-        var node = new Node(id, rule.Kind, properties.ToImmutable(), children.ToImmutable());
+        var node = new Node(id, rule.Kind, properties, children.ToImmutable());
         places[node] = map.At;
         return node;
     }

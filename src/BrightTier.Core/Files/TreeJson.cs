@@ -214,7 +214,7 @@ public static class TreeJson
             return null;
         }
 
-        var properties = Node.NoProperties.ToBuilder();
+        var properties = Node.NoProperties;
         foreach (var entry in (map["properties"] is { } given ? reading.Map(given, "'properties'") : null)?.Entries ?? [])
         {
             if (RuleOf(rule, entry.Key, (((map["properties"] as FileNode.Map)?["property"]) as FileNode.Scalar)?.Content) is not { } property)
@@ -223,11 +223,11 @@ public static class TreeJson
             }
             else if (LayoutFile.ReadValue(reading, property, entry.Value) is { } value && value != property.Default)
             {
-                properties[entry.Key] = value;
+                properties = properties.SetItem(entry.Key, value);
             }
         }
 
         var children = reading.List(map["children"], "'children'").Select(child => ReadNode(reading, child, depth + 1)).OfType<Node>().ToImmutableArray();
-        return new Node(map["id"] is null ? default : new NodeId(reading.Word(map["id"], "'id'") ?? ""), rule.Kind, properties.ToImmutable(), children);
+        return new Node(map["id"] is null ? default : new NodeId(reading.Word(map["id"], "'id'") ?? ""), rule.Kind, properties, children);
     }
 }

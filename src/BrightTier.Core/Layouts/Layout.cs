@@ -8,13 +8,25 @@ namespace BrightTier.Core.Layouts;
 /// </summary>
 public sealed class Layout : IEquatable<Layout>
 {
-    private readonly ImmutableDictionary<NodeId, NodeId> parents;
+    /// <summary>The index as it is made at first: quick to make and to ask, and kept for every comparison to come.</summary>
+    private Dictionary<NodeId, Standing>? made;
 
-    private Layout(Node root, ImmutableDictionary<NodeId, NodeId> parents)
+    /// <summary>The index in the form that edits share with the layouts they make; made of the other at the first edit.</summary>
+    private ImmutableDictionary<NodeId, NodeId>? shared;
+
+    private Layout(Node root, Dictionary<NodeId, Standing>? made, ImmutableDictionary<NodeId, NodeId>? shared)
     {
         Root = root;
-        this.parents = parents;
+        this.made = made;
+        this.shared = shared;
     }
+
+    private ImmutableDictionary<NodeId, NodeId> Shared => shared ??= made!.Where(pair => pair.Value.Parent is not null).ToImmutableDictionary(pair => pair.Key, pair => pair.Value.Parent!.Value);
+
+    /// <summary>Where every node stands, the root included.</summary>
+    internal IReadOnlyDictionary<NodeId, Standing> Standings => Made;
+
+    private Dictionary<NodeId, Standing> Made => made ??= Index(Root, shared!.Count + 1);
 
     public Node Root { get; }
 
@@ -32,33 +44,47 @@ public sealed class Layout : IEquatable<Layout>
 
     public Node? Body => Root.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);
 
-    public int Count => parents.Count + 1;
+    public int Count => made?.Count ?? (shared!.Count + 1);
 
     /// <summary>A layout over a tree whose ids are unique.</summary>
     /// <exception cref="ArgumentException">Two nodes share an id.</exception>
     public static Layout Of(Node root)
     {
-        var index = ImmutableDictionary.CreateBuilder<NodeId, NodeId>();
-        foreach (var node in root.Walk())
+        return new Layout(root, Index(root, 0), null);
+    }
+
+    private static Dictionary<NodeId, Standing> Index(Node root, int capacity)
+    {
+        var index = new Dictionary<NodeId, Standing>(capacity) { [root.Id] = new(root, null, 0) };
+        Below(root);
+        return index;
+
+        void Below(Node node)
         {
-            foreach (var child in node.Children)
+            for (var i = 0; i < node.Children.Length; i++)
             {
-                if (child.Id == root.Id || !index.TryAdd(child.Id, node.Id))
+                var child = node.Children[i];
+                if (!index.TryAdd(child.Id, new Standing(child, node.Id, i)))
                 {
                     throw new ArgumentException($"Two nodes have the id '{child.Id}'.", nameof(root));
                 }
+
+                Below(child);
             }
         }
-
-        return new Layout(root, index.ToImmutable());
     }
 
-    public bool Contains(NodeId id) => id == Root.Id || parents.ContainsKey(id);
+    public bool Contains(NodeId id) => made?.ContainsKey(id) ?? (id == Root.Id || shared!.ContainsKey(id));
 
-    public NodeId? ParentOf(NodeId id) => parents.TryGetValue(id, out var parent) ? parent : null;
+    public NodeId? ParentOf(NodeId id) => made is not null ? made.GetValueOrDefault(id).Parent : shared!.TryGetValue(id, out var parent) ? parent : null;
 
     public Node? Find(NodeId id)
     {
+        if (made is not null)
+        {
+            return made.GetValueOrDefault(id).Node;
+        }
+
         if (!Contains(id))
         {
             return null;
@@ -88,7 +114,7 @@ public sealed class Layout : IEquatable<Layout>
     internal Layout Replace(NodeId id, Func<Node, Node> change, IEnumerable<Node>? added = null, IEnumerable<Node>? removed = null)
     {
         var path = PathTo(id).ToArray();
-        var index = parents;
+        var index = Shared;
         foreach (var node in removed ?? [])
         {
             index = index.RemoveRange(node.Walk().Select(each => each.Id));
@@ -100,16 +126,16 @@ public sealed class Layout : IEquatable<Layout>
             index = index.SetItems(node.Walk().SelectMany(each => each.Children.Select(child => KeyValuePair.Create(child.Id, each.Id))));
         }
 
-        return new Layout(Along(Root, path, 0, change), index);
+        return new Layout(Along(Root, path, 0, change), null, index);
     }
 
     /// <summary>The layout with a node re-hung without touching the index of what lies below it.</summary>
     internal Layout Rehang(Node node, NodeId from, NodeId to, int place)
     {
         var without = Along(Root, PathTo(from).ToArray(), 0, parent => parent with { Children = parent.Children.RemoveAt(IndexIn(parent, node.Id)) });
-        var index = parents.SetItem(node.Id, to);
-        var step = new Layout(without, index);
-        return new Layout(Along(without, step.PathTo(to).ToArray(), 0, parent => parent with { Children = parent.Children.Insert(place, node) }), index);
+        var index = Shared.SetItem(node.Id, to);
+        var step = new Layout(without, null, index);
+        return new Layout(Along(without, step.PathTo(to).ToArray(), 0, parent => parent with { Children = parent.Children.Insert(place, node) }), null, index);
     }
 
     private static Node Along(Node node, NodeId[] path, int depth, Func<Node, Node> change)
@@ -126,7 +152,7 @@ public sealed class Layout : IEquatable<Layout>
     private Stack<NodeId> PathTo(NodeId id)
     {
         var path = new Stack<NodeId>();
-        for (var at = id; at != Root.Id; at = parents[at])
+        for (var at = id; at != Root.Id; at = ParentOf(at)!.Value)
         {
             path.Push(at);
         }
@@ -147,6 +173,9 @@ public sealed class Layout : IEquatable<Layout>
 
         throw new InvalidOperationException($"'{child}' is not under '{parent.Id}'.");
     }
+
+    /// <summary>Where a node stands: the node, its parent, and its place among the children there.</summary>
+    internal readonly record struct Standing(Node Node, NodeId? Parent, int Index);
 
     public bool Equals(Layout? other) => other is not null && Root.Equals(other.Root);
 

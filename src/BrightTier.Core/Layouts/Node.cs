@@ -45,12 +45,11 @@ public enum NodeKind
 public sealed record Node(
     NodeId Id,
     NodeKind Kind,
-    ImmutableSortedDictionary<string, Value> Properties,
+    PropertyBag Properties,
     ImmutableArray<Node> Children)
 {
     /// <summary>No properties, in the order every node keeps them.</summary>
-    public static ImmutableSortedDictionary<string, Value> NoProperties { get; } =
-        ImmutableSortedDictionary<string, Value>.Empty.WithComparers(StringComparer.Ordinal);
+    public static PropertyBag NoProperties => PropertyBag.Empty;
 
     public static Node Of(NodeKind kind, NodeId id, params IEnumerable<Node> children) => new(id, kind, NoProperties, [.. children]);
 
@@ -93,7 +92,7 @@ public sealed record Node(
     public bool Equals(Node? other) =>
         ReferenceEquals(this, other)
         || (other is not null && Id == other.Id && Kind == other.Kind
-            && Properties.SequenceEqual(other.Properties) && Children.SequenceEqual(other.Children));
+            && Properties.Equals(other.Properties) && Children.SequenceEqual(other.Children));
 
     public override int GetHashCode() => HashCode.Combine(Id, Kind, Properties.Count, Children.Length);
 }

@@ -15,21 +15,21 @@ public sealed class ConditionConstant : IRule
     {
         foreach (var condition in subject.Conditions)
         {
-            if (condition.Expression is not { } expression)
+            if (condition.Expression is null)
             {
                 continue;
             }
 
             var name = subject.NameOf(condition.Node);
-            if (Analysis.Can(Outcome.Holds, expression, subject.Entity, subject.Definitions).Verdict is Verdict.No)
+            if (condition.Can(Outcome.Holds, subject).Verdict is Verdict.No)
             {
                 yield return new Finding(Code, Severity.Warning, condition.Node.Id, condition.Property, condition.Property == "visible"
                     ? $"The condition on '{name}' can never hold; nobody will ever see it."
                     : $"The condition on '{name}' can never hold; it is never {Words(condition.Property)}.",
                     Settable(condition) ? new Fix("Take the condition away", [new Edit.Set(condition.Node.Id, condition.Property, null)]) : null);
             }
-            else if (Analysis.Can(Outcome.DoesNotHold, expression, subject.Entity, subject.Definitions).Verdict is Verdict.No
-                && Analysis.Can(Outcome.Errs, expression, subject.Entity, subject.Definitions).Verdict is Verdict.No)
+            else if (condition.Can(Outcome.DoesNotHold, subject).Verdict is Verdict.No
+                && condition.Can(Outcome.Errs, subject).Verdict is Verdict.No)
             {
                 yield return new Finding(Code, Severity.Warning, condition.Node.Id, condition.Property, $"The condition on '{name}' holds for every record; it says nothing.",
                     new Fix(condition.Property == "visible" ? "Take the condition away" : "Say 'true'", [new Edit.Set(condition.Node.Id, condition.Property, condition.Property is "visible" or "filter" ? null : new Value.Flag(true))]));

@@ -12,7 +12,7 @@ public sealed class ConditionMayErr : IRule
     public IEnumerable<Finding> Check(Subject subject) =>
         from condition in subject.Conditions
         where condition.Expression is not null
-        let answer = Analysis.Can(Outcome.Errs, condition.Expression!, subject.Entity, subject.Definitions)
+        let answer = condition.Can(Outcome.Errs, subject)
         where answer.Verdict is Verdict.Yes
         select new Finding(Code, Severity.Advice, condition.Node.Id, condition.Property,
             $"The condition on '{subject.NameOf(condition.Node)}' comes to no answer when a value is empty; it then counts as {(condition.Property == "readOnly" ? "holding" : "not holding")}.")

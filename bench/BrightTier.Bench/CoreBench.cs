@@ -1,0 +1,196 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using BrightTier.Core.Checks;
+using BrightTier.Core.Edits;
+using BrightTier.Core.Files;
+using BrightTier.Core.Layouts;
+using BrightTier.Core.Resolve;
+using BrightTier.Core.Routing;
+
+namespace BrightTier.Bench;
+
+/// <summary>P2 to P5: what the core computes, in one process, each beside its reference.</summary>
+internal static class CoreBench
+{
+    public static IEnumerable<Result> Run()
+    {
+        Console.WriteLine("P2 to P5: the core");
+        yield return P2();
+        foreach (var result in P3().Concat([P4()]).Concat(P5()))
+        {
+            yield return result;
+        }
+    }
+
+    /// <summary>Resolving anew each time: conditions compiled, the layout put together, 3 variants; against serialising the finished form.</summary>
+    private static Result P2()
+    {
+        var text = Form(200, 40, variants: true);
+        var layout = Layout(text);
+        var viewer = new Viewer(["keeper"], "en");
+        var catalogue = Catalogue(200);
+        var finished = JsonNode.Parse(ResolvedFormJson.Write(Resolver.Resolve(layout, catalogue, viewer, Modes.Edit), catalogue.Definitions))!;
+        var ours = Median(60, () => Catalogue(200), fresh => Resolver.Resolve(layout, fresh, viewer, Modes.Edit));
+        var theirs = Median(60, () => finished, node => JsonSerializer.SerializeToUtf8Bytes(node));
+        if (Environment.GetEnvironmentVariable("BRIGHTTIER_BENCH_PARTS") is not null)
+        {
+            var known = Catalogue(200);
+            var assembled = Assembling.Assemble(layout, known);
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P2: put together {Median(60, () => known, all => Assembling.Assemble(layout, all)):0} µs, resolved with conditions known {Median(60, () => assembled, each => Resolver.Resolve(each, known.Definitions.Entities["survey"], known.Definitions, viewer, Modes.Edit)):0} µs"));
+        }
+
+        return Result.Of("P2 resolve 200 fields, 3 variants, 40 conditions", ours, "µs", theirs, 3, "lower");
+    }
+
+    private static IEnumerable<Result> P3()
+    {
+        var (small, large) = (Layout(Form(332, 0)), Layout(Form(3_330, 0)));
+        var a = Edit(small, "f100");
+        var b = Edit(large, "f1000");
+        yield return Result.Of($"P3 one edit, {large.Count} nodes against {small.Count}", b, "µs", a, 1.5, "lower");
+        yield return Result.Of("P3 one edit against 20 µs", b, "µs", 20, 1, "lower");
+
+        static double Edit(Layout layout, string field)
+        {
+            Edit[] edits = [new Edit.Set(new NodeId(field), "emphasis", new Value.Flag(true)), new Edit.Move(new NodeId(field), layout.ParentOf(new NodeId("f2"))!.Value, new Anchor.Last()), new Edit.Remove(new NodeId(field))];
+            return Median(200, () => 0, _ =>
+            {
+                for (var i = 0; i < 100; i++)
+                {
+                    layout.Apply(edits[i % 3]);
+                }
+
+                return 0;
+            }) / 100;
+        }
+    }
+
+    private static Result P4()
+    {
+        var text = Form(330, 200);
+        var layout = Layout(text);
+        // Nothing known from before: conditions are compiled and analysed anew.
+        var ours = Median(15, () => Catalogue(330), catalogue => Checker.Check(layout, catalogue));
+        var theirs = Median(15, () => text, each => Documents.Read(each));
+        return Result.Of($"P4 all checks, {layout.Count} nodes, 200 conditions, against parsing", ours, "µs", theirs, 3, "lower");
+    }
+
+    private static IEnumerable<Result> P5()
+    {
+        var (small, large) = (Layout(Form(332, 0)), Layout(Form(3_330, 0)));
+        yield return Result.Of($"P5 compare, {large.Count} nodes against {small.Count}", Compare(large), "µs", Compare(small), 12, "lower");
+        yield return Result.Of($"P5 three-way merge, {large.Count} nodes against {small.Count}", Merge(large), "µs", Merge(small), 12, "lower");
+
+        static double Compare(Layout layout)
+        {
+            var other = Changed(layout, 1);
+            return Median(30, () => 0, _ => Comparing.Edits(layout, other).Count);
+        }
+
+        static double Merge(Layout layout)
+        {
+            var (mine, theirs) = (Changed(layout, 1), Changed(layout, 2));
+            return Median(30, () => 0, _ => Merging.Merge(layout, mine, theirs).Conflicts.Count);
+        }
+    }
+
+    /// <summary>A layout with every twentieth field changed, moved or removed, in proportion to its size, written and read so that nothing is shared.</summary>
+    private static Layout Changed(Layout layout, int offset)
+    {
+        var edits = new List<Edit>();
+        var fields = layout.Walk().Where(node => node.Kind is NodeKind.Field).Select(node => node.Id).ToArray();
+        for (var i = offset; i < fields.Length - 1; i += 20)
+        {
+            edits.Add((i / 20 % 3) switch
+            {
+                0 => new Edit.Set(fields[i], "emphasis", new Value.Flag(true)),
+                1 => new Edit.Move(fields[i], layout.ParentOf(fields[i + 1])!.Value, new Anchor.Last()),
+                _ => new Edit.Remove(fields[i]),
+            });
+        }
+
+        return Layout(Documents.Write(new Document.OfLayout(layout.Apply(edits).Layout!)));
+    }
+
+    private static double Median<TGiven, TMade>(int rounds, Func<TGiven> prepare, Func<TGiven, TMade> run)
+    {
+        var times = new List<double>();
+        // A second of warming up, so that all of it is compiled as a long-running service has it.
+        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 1_000;)
+        {
+            GC.KeepAlive(run(prepare()));
+        }
+
+        for (var round = 0; round < rounds; round++)
+        {
+            var given = prepare();
+            var clock = Stopwatch.GetTimestamp();
+            GC.KeepAlive(run(given));
+            var elapsed = Stopwatch.GetElapsedTime(clock).TotalMicroseconds;
+            times.Add(elapsed);
+        }
+
+        return times.Order().ElementAt(times.Count / 2);
+    }
+
+    private static Layout Layout(string text) => ((Document.OfLayout)(Documents.Read(text) is { Document: { } document } ? document : throw new InvalidOperationException(Documents.Read(text).Problems[0].ToString()))).Layout;
+
+    private static Catalogue Catalogue(int fields)
+    {
+        var entity = new StringBuilder("kind: entity\nkey: survey\nlabel: Hull survey\ndisplay: \"{f1}\"\nfields:\n");
+        for (var i = 1; i <= fields; i++)
+        {
+            entity.Append(CultureInfo.InvariantCulture, $"  - {{ key: f{i}, label: Frame {i}, type: {(i % 3 == 0 ? "text" : i % 3 == 1 ? "integer" : "boolean")} }}\n");
+        }
+
+        return Documents.Of([Documents.Read(entity.ToString()).Document!]);
+    }
+
+    /// <summary>Sections of twelve fields in rows of three; every so many fields carry a condition.</summary>
+    private static string Form(int fields, int conditions, bool variants = false)
+    {
+        var text = new StringBuilder("kind: full\nkey: survey\nentity: survey\nbody:\n  arrangement: tabs\n  pages:\n");
+        for (var i = 1; i <= fields; i++)
+        {
+            if (i % 120 == 1)
+            {
+                text.Append(CultureInfo.InvariantCulture, $"    - id: page{i}\n      title: Frames from {i}\n      sections:\n");
+            }
+
+            if (i % 12 == 1)
+            {
+                text.Append(CultureInfo.InvariantCulture, $"        - id: section{i}\n          title: From frame {i}\n          rows:\n");
+            }
+
+            var every = conditions == 0 ? int.MaxValue : Math.Max(1, fields / conditions);
+            var condition = i % every == 0 && i > 3 ? (i % 4) switch
+            {
+                0 => $", visible: record.f{NumberBefore(i)} > {i} && record.f{NumberBefore(i)} < {i + 50}",
+                1 => $", readOnly: \"'keeper' in user.roles && mode == 'edit'\"",
+                2 => $", visible: record.f{NumberBefore(i)} != null || mode == 'create'",
+                _ => $", required: \"record.f{NumberBefore(i)} == {i} && !('guest' in user.roles)\"",
+            } : "";
+            text.Append(i % 3 == 1 ? "            - - " : "              - ").Append(CultureInfo.InvariantCulture, $"{{ field: f{i}{condition} }}\n");
+        }
+
+        if (variants)
+        {
+            text.Append("variants:\n");
+            foreach (var name in new[] { "narrow", "medium", "wide" })
+            {
+                text.Append(CultureInfo.InvariantCulture, $"  {name}:\n");
+                for (var i = 5; i < fields; i += 25)
+                {
+                    text.Append(CultureInfo.InvariantCulture, $"    - set: {{ f{i}: {{ hidden: true }} }}\n");
+                }
+            }
+        }
+
+        return text.ToString();
+
+        static int NumberBefore(int i) => ((i - 2) / 3 * 3) + 1;
+    }
+}
