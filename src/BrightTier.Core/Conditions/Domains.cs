@@ -235,10 +235,10 @@ internal sealed class Domains
         return own == key ? entity.Find(key) : entity.Find(own)?.Target is { } target ? definitions.Entities.GetValueOrDefault(target)?.Find(key[(own.Length + 1)..]) : null;
     }
 
-    private static bool IsConstant(Expression part) => !part.Walk().Any(each => each is Expression.Name) && Constant(part) is not Failure;
+    private static bool IsConstant(Expression part) => part is Expression.Literal || (!part.HasNames && Constant(part) is not Failure);
 
     private static object? Constant(Expression part) => part is Expression.Literal literal ? literal.Value
-        : part.Walk().Any(each => each is Expression.Name) ? null
+        : part.HasNames ? null
         : Evaluator.Evaluate(part, Reducer.Nothing);
 
     private IReadOnlyList<object?> Candidates(Read read, Read[] group)

@@ -71,29 +71,63 @@ public abstract record Expression(Span At)
     };
 
     /// <summary>What this reads of the record, each once: fields, and <c>berth.zone</c> for a step through a reference.</summary>
-    public IEnumerable<string> Reads() => Walk()
+    public IReadOnlyList<string> Reads() => reads ??= [.. Walk()
         .OfType<Select>()
         .Where(select => select.Target is Name { Identifier: "record" })
         .Select(select => select.Field)
-        .Distinct();
+        .Distinct()];
+
+    private IReadOnlyList<string>? reads;
 
     /// <summary>The record's own fields this reads, each once; a step through a reference reads the reference.</summary>
-    public IEnumerable<string> FieldsRead() => Reads().Select(Own).Distinct();
+    public IReadOnlyList<string> FieldsRead() => Reads() is var all && all.Any(read => read.Contains('.', StringComparison.Ordinal)) ? [.. all.Select(Own).Distinct()] : all;
 
     /// <summary>The record's own field in something read: berth of berth.zone.</summary>
     public static string Own(string read) => read.IndexOf('.', StringComparison.Ordinal) is var dot and > 0 ? read[..dot] : read;
 
-    public IEnumerable<Expression> Walk()
+    /// <summary>This part and all below it, outer ones first, in the order they are written.</summary>
+    public IReadOnlyList<Expression> Walk()
     {
-        var waiting = new Stack<Expression>();
-        waiting.Push(this);
-        while (waiting.TryPop(out var part))
+        var all = new List<Expression>();
+        Gather(this, all);
+        return all;
+    }
+
+    private static void Gather(Expression part, List<Expression> into)
+    {
+        into.Add(part);
+        switch (part)
         {
-            yield return part;
-            foreach (var below in part.Parts.Reverse())
-            {
-                waiting.Push(below);
-            }
+            case Literal or Name:
+                break;
+            case Select select:
+                Gather(select.Target, into);
+                break;
+            case Unary unary:
+                Gather(unary.Operand, into);
+                break;
+            case Binary binary:
+                Gather(binary.Left, into);
+                Gather(binary.Right, into);
+                break;
+            default:
+                foreach (var below in part.Parts)
+                {
+                    Gather(below, into);
+                }
+
+                break;
         }
     }
+
+    /// <summary>Whether a name stands anywhere in it.</summary>
+    internal bool HasNames => this switch
+    {
+        Literal => false,
+        Name => true,
+        Select select => select.Target.HasNames,
+        Unary unary => unary.Operand.HasNames,
+        Binary binary => binary.Left.HasNames || binary.Right.HasNames,
+        _ => Parts.Any(part => part.HasNames),
+    };
 }

@@ -25,10 +25,10 @@ public sealed record Entity
         }
     }
 
-    private ImmutableDictionary<string, Field>? byKey;
+    private Dictionary<string, Field>? byKey;
 
     public Field? Find(string key) =>
-        (byKey ??= Fields.ToImmutableDictionary(each => each.Key)).GetValueOrDefault(key);
+        (byKey ??= Fields.ToDictionary(each => each.Key, StringComparer.Ordinal)).GetValueOrDefault(key);
 
     /// <summary>The fields the display text is composed of, in its order; look-ups search these.</summary>
     public IEnumerable<Field> DisplayFields =>

@@ -5,6 +5,13 @@ namespace BrightTier.Core.Layouts;
 /// <summary>A node's name: unique in its layout, stable for life. Letters, digits, <c>-</c> and <c>_</c>, beginning with a letter, at most 64.</summary>
 public readonly record struct NodeId(string Name)
 {
+    /// <summary>Worked out once: ids are looked up far more often than they are made.</summary>
+    private readonly int hash = Name is null ? 0 : string.GetHashCode(Name, StringComparison.Ordinal);
+
+    public bool Equals(NodeId other) => ReferenceEquals(Name, other.Name) || (hash == other.hash && string.Equals(Name, other.Name, StringComparison.Ordinal));
+
+    public override int GetHashCode() => hash;
+
     public static bool IsWellFormed(string name) =>
         name.Length is > 0 and <= Limits.IdLength && char.IsAsciiLetter(name[0]) && name.All(c => char.IsAsciiLetterOrDigit(c) || c is '-' or '_');
 

@@ -16,9 +16,10 @@ public sealed class FieldUnreadable : IRule
 
     public IEnumerable<Finding> Check(Subject subject)
     {
+        var readers = subject.Readers.ToArray();
         foreach (var (node, property, field) in Reads(subject))
         {
-            if (subject.Readers.FirstOrDefault(role => !field.MayRead([role.Key])) is { } role)
+            if (field.Read is not null && readers.FirstOrDefault(role => !field.MayRead([role.Key])) is { } role)
             {
                 yield return new Finding(Code, Severity.Error, node.Id, property,
                     $"This reads '{field.Label}', which a {role.Label.ToString().ToLowerInvariant()} may not read; what is shown would give it away.");
