@@ -48,3 +48,9 @@ vectors: web/node_modules/.package-lock.json
 	@node scripts/cel-vectors.mjs
 	@dotnet build tests/BrightTier.Core.Tests -c Release --nologo -v q
 	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -method "*carr*" -method "*hold_what*"
+
+# Mutated input for so many seconds: make fuzz SECONDS=300. SEED makes a run again.
+fuzz:
+	@dotnet build fuzz/BrightTier.Fuzz.csproj -c Release --nologo -v q
+	@dotnet fuzz/bin/Release/net10.0/BrightTier.Fuzz.dll $(or $(SECONDS),60) $(SEED)
+.PHONY: fuzz

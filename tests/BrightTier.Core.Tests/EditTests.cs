@@ -121,6 +121,19 @@ public sealed class EditTests
         refusal.Message.ShouldContain(message);
     }
 
+    /// <summary>Found by make fuzz.</summary>
+    [Theory]
+    [InlineData("""[{"op":"set","node":"name","value":true}]""", "needs 'property'")]
+    [InlineData("""[{"op":"insert","parent":"rig"}]""", "needs 'node'")]
+    [InlineData("""[{"op":"mvoe"}]""", "did you mean 'move'?")]
+    [InlineData("""[{"op":"set","node":"rig","property":"title","value":{"en":"Rig","en":"Sails"}}]""", "'en' is given twice")]
+    [InlineData("""[{"op":"remove","node":"rig","node":"name"}]""", "'node' is given twice")]
+    public void An_edit_that_lacks_something_is_answered_with_what(string text, string message)
+    {
+        using var json = System.Text.Json.JsonDocument.Parse(text);
+        TreeJson.ReadEdits(json.RootElement, Form.Find).Problems.ShouldContain(problem => problem.Message.Contains(message, StringComparison.Ordinal));
+    }
+
     [Fact]
     public void A_layout_does_not_grow_beyond_its_limit()
     {

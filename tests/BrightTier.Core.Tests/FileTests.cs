@@ -90,6 +90,7 @@ public sealed class FileTests
     public void Deep_nesting_and_unfolding_files_are_refused_at_once()
     {
         Documents.Read(new string('[', 5_000)).Problems.ShouldNotBeEmpty();
+        Documents.Read("a: !<;> x").Problems.ShouldNotBeEmpty();
         Documents.Read("a: &a [x]\nb: [*a, *a]").Problems[0].Message.ShouldContain("anchors");
     }
 

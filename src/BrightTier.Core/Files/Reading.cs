@@ -15,11 +15,24 @@ internal sealed class Reading
     {
         if (node is FileNode.Map map)
         {
-            return map;
+            return Single(map);
         }
 
         Problem(node.At, $"{what} must be a map; there is {node.Kind}");
         return null;
+    }
+
+    /// <summary>The map with each key once; YAML has no other, JSON may (RFC 8259, 4, leaves it open), and here it is a mistake.</summary>
+    private FileNode.Map Single(FileNode.Map map)
+    {
+        var keys = new HashSet<string>(map.Entries.Length, StringComparer.Ordinal);
+        var twice = map.Entries.Where(entry => !keys.Add(entry.Key)).ToArray();
+        foreach (var entry in twice)
+        {
+            Problem(entry.KeyAt, $"'{entry.Key}' is given twice");
+        }
+
+        return twice.Length == 0 ? map : map with { Entries = [.. map.Entries.DistinctBy(entry => entry.Key)] };
     }
 
     /// <summary>Every key that is none of these gets a message with a suggestion.</summary>
@@ -126,7 +139,8 @@ internal sealed class Reading
                 return null;
             case FileNode.Scalar scalar when !scalar.IsNull:
                 return Entities.Texts.Of(scalar.Content);
-            case FileNode.Map map when map.Entries.Length > 0:
+            case FileNode.Map several when several.Entries.Length > 0:
+                var map = Single(several);
                 foreach (var entry in map.Entries.Where(entry => !IsLanguage(entry.Key)))
                 {
                     Problem(entry.KeyAt, $"'{entry.Key}' is no language tag; write en, nl, ar or pt-BR");

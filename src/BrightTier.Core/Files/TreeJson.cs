@@ -142,6 +142,11 @@ public static class TreeJson
                 reading.Only(map, "a set", "op", "node", "property", "value");
                 var id = Id(reading, map, "node");
                 var name = reading.Required(map, "property", "a set");
+                if (name.Length == 0)
+                {
+                    return null;
+                }
+
                 if (map["value"] is not { IsNull: false } given)
                 {
                     return new Edit.Set(id, name, null);

@@ -39,10 +39,10 @@ public static class YamlText
         {
             return (null, stopped.Problem);
         }
-        catch (InvalidOperationException)
+        catch (Exception error) when (error is InvalidOperationException or ArgumentException)
         {
-            // The parser's own way of giving up on some malformed flow collections.
-            return (null, new FileProblem(new Place(1, 1, ""), "is not YAML: brackets, braces or quotation marks do not fit together"));
+            // The parser's own way of giving up on some malformed flow collections and tags.
+            return (null, new FileProblem(new Place(1, 1, ""), "is not YAML: brackets, braces, quotation marks or tags do not fit together"));
         }
         catch (YamlException error)
         {

@@ -1,0 +1,123 @@
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Edits;
+using BrightTier.Core.Layouts;
+using BrightTier.Core.Resolve;
+
+namespace BrightTier.Core.Tests;
+
+/// <summary>What a person does in one act, and what she asks: several edits as one change, why something is there, what would notice, how long it is.</summary>
+public sealed class ActsTests
+{
+    private static readonly Layout Form = Demo.VesselForm;
+
+    private static int made;
+
+    private static NodeId Fresh(string stem) => new($"{stem}-made{Interlocked.Increment(ref made)}");
+
+    private static Layout Done(IReadOnlyList<Edit> edits, Layout? layout = null)
+    {
+        edits.ShouldNotBeEmpty();
+        var applied = (layout ?? Form).Apply(edits);
+        applied.Refusal.ShouldBeNull();
+        applied.Layout!.Apply(applied.Inverse).Layout.ShouldBe(layout ?? Form);
+        return applied.Layout!;
+    }
+
+    private static IEnumerable<string> Fields(Node node) => node.Walk().Where(each => each.Kind is NodeKind.Field).Select(each => each.Word("field")!);
+
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    [InlineData(4)]
+    public void Flowing_into_columns_keeps_the_reading_order_and_makes_columns_line_up(int columns)
+    {
+        var flowed = Done(Rearranging.Flow(Form, Demo.Id("identity"), columns, Fresh));
+        var section = flowed.Find(Demo.Id("identity"))!;
+
+        Fields(section).ShouldBe(Fields(Form.Find(Demo.Id("identity"))!));
+        section.Children.ShouldAllBe(row => row.Children.Length == columns);
+        section.Children.SelectMany(row => row.Children).Select(cell => cell.Number("span") ?? 12).Distinct().ShouldBe([12 / columns]);
+    }
+
+    [Fact]
+    public void Rows_are_wrapped_in_a_section_and_a_section_given_up_without_losing_a_field()
+    {
+        var wrapped = Done(Rearranging.WrapInSection(Form, [Demo.Id("hullType"), Demo.Id("keeper")], Demo.Id("more")));
+        Fields(wrapped.Find(Demo.Id("more"))!).ShouldBe(["hullType", "propulsion", "homePort", "keeper", "berth"]);
+        var given = Done(Rearranging.Ungroup(wrapped, Demo.Id("more")), wrapped);
+        Fields(given.Find(Demo.Id("identity"))!).ShouldBe(Fields(Form.Find(Demo.Id("identity"))!));
+    }
+
+    [Fact]
+    public void Splitting_a_cell_leaves_its_neighbours_alone_and_balancing_evens_a_row()
+    {
+        var split = Done(Rearranging.Split(Form, Demo.Id("nameCell"), Demo.Id("beside")));
+        split.Find(Demo.Id("nameRow"))!.Children.Select(cell => (cell.Id.Name, cell.Number("span"))).ShouldBe([("nameCell", 4), ("beside", 4), ("registrationCell", 4)]);
+        var balanced = Done(Rearranging.Balance(Form, Demo.Id("identity")));
+        balanced.Find(Demo.Id("nameRow"))!.Children.ShouldAllBe(cell => cell["span"] == null);
+    }
+
+    [Fact]
+    public void One_property_is_set_on_everything_that_has_it()
+    {
+        var set = Done(Rearranging.SetOnAll(Form, [Demo.Id("name"), Demo.Id("beam"), Demo.Id("rig")], "emphasis", new Value.Flag(true)));
+        new[] { "name", "beam" }.ShouldAllBe(id => set.Find(Demo.Id(id))!.Flag("emphasis"));
+    }
+
+    [Fact]
+    public void Edits_are_told_in_words_a_reviewer_reads()
+    {
+        Edit[] edits =
+        [
+            new Edit.Move(Demo.Id("rig"), Demo.Id("care"), new Anchor.First()), new Edit.Set(Demo.Id("beam"), "required", new Value.Flag(true)),
+            new Edit.Remove(Demo.Id("engine")), new Edit.Set(Demo.Id("measures"), "title", null),
+        ];
+        Narrating.Tell(Form, edits, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
+        [
+            "Moves the section 'Rig' at the beginning of the page 'Condition and papers'.", "Sets the required of 'Beam' to yes.",
+            "Removes the section 'Engine' with 'Engine hours' from the page 'Overview'.", "Clears the title of the section 'Measures'.",
+        ]);
+    }
+
+    [Theory]
+    [InlineData("mastHeight", "sail", true)]
+    [InlineData("mastHeight", "diesel", false)]
+    [InlineData("rig", "diesel", false)]
+    [InlineData("name", "diesel", true)]
+    public void Why_something_is_or_is_not_there_is_explained_for_a_record(string node, string propulsion, bool shown)
+    {
+        var record = Surroundings.Of(Condition.Values(Demo.Vessel, new Dictionary<string, object?> { ["propulsion"] = propulsion }), "", [], "edit", "en", default, default);
+        var explanation = Explaining.Explain(Form, Demo.Id(node), Demo.Vessel, Demo.Definitions, new Viewer(["quay-hand"], "en"), "edit", record)!;
+        explanation.Shown.ShouldBe(shown);
+        explanation.Reasons.ShouldContain(reason => reason.Shows == shown);
+    }
+
+    [Fact]
+    public void What_hides_for_a_role_or_depends_on_the_record_is_said_without_one()
+    {
+        var whole = Assembling.Assemble(Form, Demo.Catalogue).Base;
+        Explaining.Explain(whole, Demo.Id("mastHeight"), Demo.Vessel, Demo.Definitions, new Viewer([], "en"), "edit")!.Shown.ShouldBeNull();
+        Explaining.Explain(whole, Demo.Id("hullCover/sum"), Demo.Vessel, Demo.Definitions, new Viewer(["quay-hand"], "en"), "edit")!.Reasons[^1].Message.ShouldContain("may be read only by");
+    }
+
+    [Theory]
+    [InlineData("field", "vessel.coverPolicy", "hullCover")]
+    [InlineData("field", "berth.zone", "text")]
+    [InlineData("choice", "propulsion.sail", "rig")]
+    [InlineData("role", "yard-foreman", "/rules/0/roles")]
+    [InlineData("pattern", "berthCode", "/fields/0")]
+    [InlineData("entity", "liftOut", "/fields/0")]
+    [InlineData("layout", "vessel", "layout")]
+    public void Everything_that_would_notice_a_change_is_found(string subject, string name, string place) =>
+        Impact.Of(subject, name, Demo.Catalogue).Select(use => use.Place).ShouldContain(place);
+
+    [Fact]
+    public void A_form_is_longer_where_it_is_narrower_and_hiding_makes_it_shorter()
+    {
+        var wide = Length.Measure(Form, Demo.Vessel, 64);
+        Length.Measure(Form, Demo.Vessel, 25).Rem.ShouldBeGreaterThan(wide.Rem);
+        var hidden = Form.Apply(new Edit.Set(Demo.Id("notesSection"), "hidden", new Value.Flag(true))).Layout!;
+        Length.Measure(hidden, Demo.Vessel, 64).Rem.ShouldBeLessThan(wide.Rem);
+    }
+}

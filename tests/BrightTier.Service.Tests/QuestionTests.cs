@@ -1,0 +1,103 @@
+using System.Text.Json;
+using BrightTier.Contracts;
+using BrightTier.Testing;
+
+namespace BrightTier.Service.Tests;
+
+/// <summary>Comparing, explaining, measuring, impact, templates, routing and the menu, over HTTP and through the client.</summary>
+public sealed class QuestionTests(DemoService demo)
+{
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    private static JsonElement Set(string node, string property, string value) => Wire.Json($$"""[{"op":"set","node":"{{node}}","property":"{{property}}","value":{{value}}}]""");
+
+    [Fact]
+    public async Task A_draft_is_compared_with_what_is_released_and_with_any_revision_in_words()
+    {
+        await using var service = await RunningService.WithDemo();
+        using var ada = await service.As("ada");
+        await ada.Edit("berth", new EditRequest(1, Set("place", "frame", "\"outline\"")), Cancel);
+        await ada.Edit("berth", new EditRequest(2, Wire.Json("""[{"op":"move","node":"supply","parent":"page","at":"first"}]""")), Cancel);
+
+        (await ada.Compare("berth", "released", Cancel)).Words.ShouldBe(["Moves the section 'Supply and rate' at the beginning of the page 'Berth'.", "Sets the frame of the section 'Place' to 'outline'."]);
+        (await ada.Compare("berth", "revision:2", Cancel)).Words.Count.ShouldBe(1);
+        (await Wire.Refused(() => ada.Compare("berth", "revision:9", Cancel))).Detail!.ShouldContain("the newest is 3");
+    }
+
+    [Fact]
+    public async Task Conflicting_edits_are_told_and_can_be_resolved_either_way()
+    {
+        await using var service = await RunningService.WithDemo();
+        using var ada = await service.As("ada");
+        using var greta = await service.As("greta");
+        await ada.Edit("berth", new EditRequest(1, Set("place", "title", "\"Where\"")), Cancel);
+
+        var refused = await Wire.Refused(() => greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\"")), Cancel));
+        refused.Problems!.Single().ShouldSatisfyAllConditions(part => part.Code.ShouldBe("set-twice"), part => part.Pointer.ShouldBe("/edits/0"));
+        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), Take: "theirs"), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"Where\"");
+        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), Take: "mine"), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"Spot\"");
+        (await Wire.Refused(() => greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"x\""), Take: "ours"), Cancel))).Problems!.Single().Pointer.ShouldBe("/take");
+    }
+
+    [Fact]
+    public async Task Why_how_long_and_what_would_notice_are_answered()
+    {
+        using var ada = await demo.As("ada");
+        (await ada.Explain("vessel", "mastHeight", null, "edit", 3, Cancel)).ShouldSatisfyAllConditions(each => each.Shown.ShouldBe(false), each => each.Reasons[0].Message.ShouldContain("does not hold for this record"));
+        (await ada.Explain("vessel", "hullCover/sum", "quay-hand", "edit", null, Cancel)).Shown.ShouldBe(false);
+        (await Wire.Refused(() => ada.Explain("vessel", "mastHeigt", null, "edit", null, Cancel))).Detail!.ShouldContain("did you mean 'mastHeight'?");
+        var lengths = await ada.Length("vessel", Cancel);
+        lengths.Select(each => each.Width).ShouldBe(["narrow", "medium", "wide"]);
+        lengths[0].Screens.ShouldBeGreaterThan(lengths[2].Screens);
+        (await ada.Impact("piece", "cover", Cancel)).Select(use => use.Place).ShouldBe(["hullCover", "thirdCover"]);
+        (await Wire.Refused(() => ada.Impact("feild", "vessel.name", Cancel))).Detail!.ShouldContain("did you mean 'field'?");
+        (await ada.DocumentFindings(Cancel)).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_template_makes_a_family_of_drafts_once()
+    {
+        await using var service = await RunningService.WithDemo();
+        using var ada = await service.As("ada");
+        var made = await ada.MakeFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel);
+        made.Select(each => each.Key).ShouldBe(["guest", "guest-short", "guest-card", "guest-list"]);
+        made[0].Strays.ShouldContain("registration");
+        (await Wire.Refused(() => ada.MakeFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel))).Code.ShouldBe("key-taken");
+    }
+
+    [Fact]
+    public async Task Each_role_gets_the_layout_the_routing_rules_give_it_and_its_menu()
+    {
+        using var dirk = await demo.As("dirk");
+        using var bram = await demo.As("bram");
+        (await dirk.Form("vessel", "edit", Cancel)).GetProperty("layout").GetString().ShouldBe("vessel-foreman");
+        (await bram.Form("vessel", "edit", Cancel)).GetProperty("layout").GetString().ShouldBe("vessel");
+        (await bram.Navigation(Cancel)).Select(entry => entry.Title).ShouldBe(["Op het water", "Mensen en papieren", "Werf en kade"]);
+    }
+
+    [Fact]
+    public async Task Every_kind_of_form_is_served_and_a_save_through_a_short_one_is_held_to_it()
+    {
+        using var http = await demo.Http("ada");
+        foreach (var kind in new[] { "full", "short", "card", "list", "print" })
+        {
+            using var form = JsonDocument.Parse(await http.GetStringAsync($"api/forms/vessel?kind={kind}", Cancel));
+            form.RootElement.GetProperty("kind").GetString().ShouldBe(kind);
+        }
+
+        (await http.GetAsync("api/forms/vessel?kind=piece", Cancel)).StatusCode.ShouldBe(System.Net.HttpStatusCode.BadRequest);
+        using var ada = await demo.As("ada");
+        var problem = await Wire.Refused(() => ada.CreateRecord("agreement", new RecordSave(Wire.Json("""{"number":"M-2026-900","vessel":1,"berth":1,"from":"2026-12-01","livingAboard":true}"""), new FormReference(1, "create")), Cancel));
+        problem.Problems!.Select(part => part.Pointer).ShouldBe(["deposit", "personsAboard"], ignoreOrder: true);
+    }
+
+    [Fact]
+    public async Task Documents_of_every_kind_are_files()
+    {
+        using var ada = await demo.As("ada");
+        foreach (var document in await ada.Documents(Cancel))
+        {
+            (await ada.File(document.Kind, document.Key, Cancel)).Text.ShouldStartWith("kind: ");
+        }
+    }
+}
