@@ -19,7 +19,7 @@ public sealed class ClientTests
         (await Run("layouts", "list")).Out.ShouldContain("vessel\tvessel\tVessel\t1\tyes");
         (await Run("layouts", "show", "vessel")).Out.ShouldContain("section Rig  when record.propulsion == 'sail'");
         (await Run("layouts", "show", "vessel", "--wireframe")).Out.ShouldContain("│ registration ");
-        (await Run("pull", work)).Out.ShouldContain("12 files");
+        (await Run("pull", work)).Out.ShouldContain("37 files");
         (await Run("push", work)).Out.ShouldContain("Nothing was changed");
 
         var file = Path.Combine(work, "layouts", "vessel.yaml");
@@ -52,6 +52,70 @@ public sealed class ClientTests
         (await Run("records", "show", "berth", "11", "--json")).Out.ShouldContain("\"zone\": \"creek\"");
         var refused = await Run("records", "change", "berth", "11", "code=east");
         (refused.Exit, refused.Error.Contains("one capital letter")).ShouldBe((1, true));
+    }
+
+    [Fact]
+    public async Task Layouts_as_files_are_compared_merged_mended_and_asked_about_without_a_service()
+    {
+        var folder = RunningService.NewFolder();
+        var demo = Path.Combine(RunningService.Checkout, "demo");
+        Task<(int Exit, string Out, string Error)> Run(params string[] arguments) => Client("http://127.0.0.1:9", folder, arguments);
+        async Task<string> Put(string name, string text)
+        {
+            Directory.CreateDirectory(folder);
+            var path = Path.Combine(folder, name);
+            await File.WriteAllTextAsync(path, text);
+            return path;
+        }
+
+        var text = await File.ReadAllTextAsync(Path.Combine(demo, "layouts", "berth.yaml"));
+        var start = await Put("base.yaml", text);
+        var mine = await Put("mine.yaml", text.Replace("What fits", "Limits"));
+        var theirs = await Put("theirs.yaml", text.Replace("- [code/3, pontoon/5, zone/4]", "- [zone/4, code/3, pontoon/5]"));
+        (await Run("compare", start, mine)).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(1), run => run.Out.ShouldContain("Sets the title of the section 'What fits' to 'Limits'"));
+        (await Run("merge", start, mine, theirs)).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(0), run => run.Out.ShouldContain("no conflict"));
+        (await File.ReadAllTextAsync(mine)).ShouldSatisfyAllConditions(merged => merged.ShouldContain("Limits"), merged => merged.ShouldContain("- [zone/4, code/3, pontoon/5]"));
+        var other = await Put("other.yaml", text.Replace("What fits", "Bounds"));
+        var conflict = await Run("merge", start, mine, other, "-o", "-");
+        (conflict.Exit, conflict.Out.Contains("[set-twice]")).ShouldBe((1, true));
+        (await Run("merge", start, mine, other, "--take", "theirs")).Exit.ShouldBe(0);
+        (await File.ReadAllTextAsync(mine)).ShouldContain("Bounds");
+
+        var edits = await Put("edits.json", (await Run("compare", start, theirs, "--json")).Out);
+        (await Run("apply", start, edits, "--dry-run")).Out.ShouldContain("Nothing was changed.");
+        (await Run("apply", start, edits)).Exit.ShouldBe(0);
+        (await Run("compare", start, theirs)).Out.ShouldContain("Nothing differs.");
+
+        (await Run("check", demo)).Out.ShouldContain("37 files checked, nothing found.");
+        (await Run("explain", Path.Combine(demo, "layouts", "vessel.yaml"), "mastHeight", "--record", """{"propulsion":"diesel"}""")).Out.ShouldContain("Not shown.");
+        (await Run("explain", Path.Combine(demo, "layouts", "vessel.yaml"), "mast")).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(2), run => run.Error.ShouldContain("There is no node 'mast'"));
+        (await Run("impact", "piece", "cover", demo)).Out.ShouldContain("hullCover");
+        (await Run("length", Path.Combine(demo, "layouts", "vessel.yaml"))).Out.ShouldContain("narrow");
+        (await Run("schema")).Out.ShouldContain("json-schema.org/draft/2020-12");
+
+        var faulty = Path.Combine(folder, "faulty");
+        Directory.CreateDirectory(Path.Combine(faulty, "layouts"));
+        foreach (var part in new[] { "application.yaml", "entities", "choice-lists", "patterns" })
+        {
+            Copy(Path.Combine(demo, part), Path.Combine(faulty, part));
+        }
+
+        await Put("faulty/layouts/berth.yaml", text.Replace("- [surveyedAt/6]", "- [surveyedAt/6]\n            - []"));
+        (await Run("check", faulty, "--format", "sarif")).Out.ShouldContain("\"ruleId\": \"row-empty\"");
+        (await Run("check", faulty, "--fix")).Out.ShouldContain("Remove the row");
+        (await Run("check", faulty)).Out.ShouldContain("nothing found");
+        var xliff = await Put("nl.xlf", (await Run("texts", "export", faulty, "--to", "fr")).Out.Replace("<source xml:space=\"preserve\">Place</source>", "<source xml:space=\"preserve\">Place</source><target>Lieu</target>"));
+        (await Run("texts", "import", faulty, xliff)).Out.ShouldContain("berth.yaml: 1 taken");
+    }
+
+    private static void Copy(string from, string to)
+    {
+        foreach (var file in File.Exists(from) ? [from] : Directory.EnumerateFiles(from))
+        {
+            var target = File.Exists(from) ? to : Path.Combine(to, Path.GetFileName(file));
+            Directory.CreateDirectory(Path.GetDirectoryName(target)!);
+            File.Copy(file, target);
+        }
     }
 
     [Fact]

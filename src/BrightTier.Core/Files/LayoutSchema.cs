@@ -13,7 +13,7 @@ public static class LayoutSchema
         var definitions = new JsonObject
         {
             ["id"] = new JsonObject { ["type"] = "string", ["pattern"] = "^[A-Za-z][A-Za-z0-9_-]*$", ["maxLength"] = Limits.IdLength },
-            ["text"] = new JsonObject
+            ["texts"] = new JsonObject
             {
                 ["anyOf"] = new JsonArray(
                     new JsonObject { ["type"] = "string", ["maxLength"] = Limits.TextLength },
@@ -47,7 +47,7 @@ public static class LayoutSchema
             new JsonObject
             {
                 ["type"] = "object",
-                ["properties"] = new JsonObject { ["below"] = Property(Grammar.Of(NodeKind.Variant).Find("below")!), ["note"] = Reference("text"), ["id"] = Reference("id"), ["changes"] = changes.DeepClone() },
+                ["properties"] = new JsonObject { ["below"] = Property(Grammar.Of(NodeKind.Variant).Find("below")!), ["note"] = Reference("texts"), ["id"] = Reference("id"), ["changes"] = changes.DeepClone() },
                 ["additionalProperties"] = false,
             },
         ]);
@@ -97,7 +97,7 @@ public static class LayoutSchema
 
     private static JsonObject Plain(string op, JsonObject what, params IEnumerable<(string Name, JsonObject Schema)> more)
     {
-        var properties = new JsonObject { [op] = what, ["id"] = Reference("id"), ["note"] = Reference("text") };
+        var properties = new JsonObject { [op] = what, ["id"] = Reference("id"), ["note"] = Reference("texts") };
         foreach (var (name, schema) in more)
         {
             properties[name] = schema;
@@ -160,7 +160,7 @@ public static class LayoutSchema
     {
         var schema = rule.Type switch
         {
-            PropertyType.Text => Reference("text"),
+            PropertyType.Text => Reference("texts"),
             PropertyType.Word => new JsonObject { ["enum"] = new JsonArray([.. rule.Words.Select(word => (JsonNode)word)]) },
             PropertyType.Words => rule.Words.IsEmpty
                 ? Reference("words")
