@@ -36,7 +36,7 @@ export function Other({ item, ghost }: OtherProps) {
         </button>
       );
     case 'related':
-      return <div {...shared}><h4 className="bt-heading">{item.label}</h4><p className="bt-text">{say(form.language, 'noneYet')}</p></div>;
+      return <div {...shared}><h4 className="bt-heading">{item.label}</h4><p className="bt-text">{say(form.language, 'elsewhere')}</p></div>;
     default:
       return <Mark item={item} shared={shared} value={value} />;
   }
