@@ -1,6 +1,6 @@
 import '@fontsource-variable/source-sans-3/wght.css';
 import './tokens.css';
-import '@bright-tier/form/form.css';
+import '#form/form.css';
 import './console.css';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';

@@ -1,6 +1,6 @@
 import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
-import { Form, type FormStore } from '@bright-tier/form';
+import { Form, type FormStore } from '#form';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
 import { find, isItem, pathTo, type Kind, type TreeNode } from './tree.ts';

@@ -1,4 +1,4 @@
-import { FormStore, pageOf, type Values } from '@bright-tier/form';
+import { FormStore, pageOf, type Values } from '#form';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../api/client.ts';
 import { address } from '../shell/location.ts';

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { ResolvedForm } from '@bright-tier/form';
+import type { ResolvedForm } from '#form';
 import { answer, api, Refused, type Finding } from '../api/client.ts';
 import { useHappenings, type Happening } from '../shell/events.ts';
 import type { Edit, TreeNode } from './tree.ts';

@@ -1,4 +1,4 @@
-import { display, type FieldType, type Values } from '@bright-tier/form';
+import { display, type FieldType, type Values } from '#form';
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type EntityInfo, type FieldInfo, type RecordInfo } from '../api/client.ts';
 import { address } from '../shell/location.ts';

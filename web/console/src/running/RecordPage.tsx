@@ -1,4 +1,4 @@
-import { ErrorSummary, focusField, Form, FormStore, pageOf, type Mode, type ResolvedForm, type Values } from '@bright-tier/form';
+import { ErrorSummary, focusField, Form, FormStore, pageOf, type Mode, type ResolvedForm, type Values } from '#form';
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { answer, api, asProblem, Refused, type RecordInfo } from '../api/client.ts';
 import { useHappenings, type Happening } from '../shell/events.ts';

@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react';
-import type { Surroundings, Values } from '@bright-tier/form';
+import type { Surroundings, Values } from '#form';
 import { go } from './location.ts';
 import { answer, api, asProblem, changing, Refused, type Session } from '../api/client.ts';
 
