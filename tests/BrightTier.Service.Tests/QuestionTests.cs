@@ -92,6 +92,14 @@ public sealed class QuestionTests(DemoService demo)
     }
 
     [Fact]
+    public async Task A_record_named_by_what_it_points_at_is_called_by_that_ones_name()
+    {
+        using var ada = await demo.As("ada");
+        (await ada.Record("liftOut", 1, Cancel)).Title.ShouldBe("Grey Plover, SQ-0588, 2026-11-30 08:30");
+        (await ada.LookUp("inspection", "", Cancel)).Select(name => name.Title).ShouldContain("B12, Middle pontoon, 2026-10-12");
+    }
+
+    [Fact]
     public async Task Documents_of_every_kind_are_files()
     {
         using var ada = await demo.As("ada");

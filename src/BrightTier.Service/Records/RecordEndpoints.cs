@@ -64,7 +64,8 @@ public static class RecordEndpoints
         var definition = releases.Entity(entity);
         var shown = definition.DisplayFields.Where(field => field.MayRead(caller.Roles)).ToArray();
         var rows = await store.List(definition, new RecordQuery(q, [.. shown.Where(field => field.Type.IsShortText())], shown.FirstOrDefault(), false, null, Math.Clamp(limit ?? 20, 1, 50)), cancel);
-        return TypedResults.Json<IReadOnlyList<RecordName>>([.. rows.Records.Select(record => new RecordName(record.Id, Title(definition, record, caller)))], WireJson.Default.IReadOnlyListRecordName);
+        var names = await Names([.. definition.DisplayFields.Where(field => field.Type is FieldType.Reference && field.MayRead(caller.Roles))], rows.Records, caller, releases, store, cancel);
+        return TypedResults.Json<IReadOnlyList<RecordName>>([.. rows.Records.Select(record => new RecordName(record.Id, Title(definition, record, caller, names)))], WireJson.Default.IReadOnlyListRecordName);
     }
 
     private static async Task<IResult> Create(
@@ -144,6 +145,22 @@ public static class RecordEndpoints
         Entity entity, IReadOnlyList<StoredRecord> records, Caller caller, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
     {
         var readable = Readable(entity, caller);
+        var names = await Names(readable, records, caller, releases, store, cancel);
+        return
+        [
+            .. records.Select(record => new RecordInfo(
+                entity.Key, record.Id, record.Version, Title(entity, record, caller, names), Values(readable, record),
+                readable
+                    .Where(field => field.Type is FieldType.Reference && record.Values.GetValueOrDefault(field.Key) is long id && names.ContainsKey((field.Target!, id)))
+                    .ToDictionary(field => field.Key, field => names[(field.Target!, (long)record.Values[field.Key]!)]),
+                record.CreatedAt, record.CreatedBy, record.ChangedAt, record.ChangedBy)),
+        ];
+    }
+
+    /// <summary>What the records are called that these point at. Their own references are left out of it: one step is followed, no more.</summary>
+    private static async Task<Dictionary<(string Entity, long Id), RecordName>> Names(
+        Field[] readable, IReadOnlyList<StoredRecord> records, Caller caller, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
+    {
         var names = new Dictionary<(string Entity, long Id), RecordName>();
         foreach (var target in readable.Where(field => field.Type is FieldType.Reference).GroupBy(field => field.Target!))
         {
@@ -155,20 +172,14 @@ public static class RecordEndpoints
             var ids = target.SelectMany(field => records.Select(record => record.Values.GetValueOrDefault(field.Key))).OfType<long>().Distinct().ToArray();
             foreach (var record in await store.FindMany(definition, ids, cancel))
             {
-                names[(target.Key, record.Id)] = new RecordName(record.Id, Title(definition, record, caller));
+                names[(target.Key, record.Id)] = new RecordName(record.Id, Title(definition, record, caller, NoNames));
             }
         }
 
-        return
-        [
-            .. records.Select(record => new RecordInfo(
-                entity.Key, record.Id, record.Version, Title(entity, record, caller), Values(readable, record),
-                readable
-                    .Where(field => field.Type is FieldType.Reference && record.Values.GetValueOrDefault(field.Key) is long id && names.ContainsKey((field.Target!, id)))
-                    .ToDictionary(field => field.Key, field => names[(field.Target!, (long)record.Values[field.Key]!)]),
-                record.CreatedAt, record.CreatedBy, record.ChangedAt, record.ChangedBy)),
-        ];
+        return names;
     }
+
+    private static readonly Dictionary<(string Entity, long Id), RecordName> NoNames = [];
 
     private static JsonElement Values(Field[] readable, StoredRecord record) => DraftDocuments.Element(writer =>
     {
@@ -186,10 +197,18 @@ public static class RecordEndpoints
     });
 
     /// <summary>The text that names a record, of the fields this caller may read.</summary>
-    private static string Title(Entity entity, StoredRecord record, Caller caller)
+    private static string Title(Entity entity, StoredRecord record, Caller caller, Dictionary<(string Entity, long Id), RecordName> names)
     {
-        var title = Placeholders.Fill(entity.Display, key =>
-            entity.Find(key) is { } field && field.MayRead(caller.Roles) ? Convert.ToString(record.Values.GetValueOrDefault(key), CultureInfo.InvariantCulture) : null);
+        var title = Placeholders.Fill(entity.Display, key => entity.Find(key) is { } field && field.MayRead(caller.Roles) ? Words(field, record.Values.GetValueOrDefault(key), names) : null);
         return title.Length > 0 ? title : $"{entity.Label} {record.Id.ToString(CultureInfo.InvariantCulture)}";
     }
+
+    /// <summary>A value in a title: a reference by the name of its record, moments to the minute in UTC.</summary>
+    private static string? Words(Field field, object? value, Dictionary<(string Entity, long Id), RecordName> names) => value switch
+    {
+        long id when field.Type is FieldType.Reference => names.GetValueOrDefault((field.Target!, id))?.Title,
+        DateOnly date => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+        DateTimeOffset moment => moment.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture),
+        _ => Convert.ToString(value, CultureInfo.InvariantCulture),
+    };
 }
