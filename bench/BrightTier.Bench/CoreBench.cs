@@ -33,8 +33,7 @@ internal static class CoreBench
         var viewer = new Viewer(["keeper"], "en");
         var catalogue = Catalogue(200);
         var finished = JsonNode.Parse(ResolvedFormJson.Write(Resolver.Resolve(layout, catalogue, viewer, Modes.Edit), catalogue.Definitions))!;
-        var ours = Median(60, () => Catalogue(200), fresh => Resolver.Resolve(layout, fresh, viewer, Modes.Edit));
-        var theirs = Median(60, () => finished, node => JsonSerializer.SerializeToUtf8Bytes(node));
+        var (ours, theirs) = Pair(100, () => Catalogue(200), fresh => Resolver.Resolve(layout, fresh, viewer, Modes.Edit), () => finished, node => JsonSerializer.SerializeToUtf8Bytes(node));
         if (Environment.GetEnvironmentVariable("BRIGHTTIER_BENCH_PARTS") is not null)
         {
             var known = Catalogue(200);
@@ -50,23 +49,21 @@ internal static class CoreBench
     private static IEnumerable<Result> P3()
     {
         var (small, large) = (Layout(Form(332, 0)), Layout(Form(3_330, 0)));
-        var a = Edit(small, "f100");
-        var b = Edit(large, "f1000");
+        var (b, a) = Pair(200, () => 0, _ => Edit(large, "f1000"), () => 0, _ => Edit(small, "f100"));
+        (a, b) = (a / 100, b / 100);
         yield return Result.Of($"P3 one edit, {large.Count} nodes against {small.Count}", b, "µs", a, 1.5, "lower");
         yield return Result.Of("P3 one edit against 20 µs", b, "µs", 20, 1, "lower");
 
-        static double Edit(Layout layout, string field)
+        // A hundred edits, so that the clock's grain does not count.
+        static int Edit(Layout layout, string field)
         {
             Edit[] edits = [new Edit.Set(new NodeId(field), "emphasis", new Value.Flag(true)), new Edit.Move(new NodeId(field), layout.ParentOf(new NodeId("f2"))!.Value, new Anchor.Last()), new Edit.Remove(new NodeId(field))];
-            return Median(200, () => 0, _ =>
+            for (var i = 0; i < 100; i++)
             {
-                for (var i = 0; i < 100; i++)
-                {
-                    layout.Apply(edits[i % 3]);
-                }
+                layout.Apply(edits[i % 3]);
+            }
 
-                return 0;
-            }) / 100;
+            return 100;
         }
     }
 
@@ -75,8 +72,7 @@ internal static class CoreBench
         var text = Form(330, 200);
         var layout = Layout(text);
         // Nothing known from before: conditions are compiled and analysed anew.
-        var ours = Median(15, () => Catalogue(330), catalogue => Checker.Check(layout, catalogue));
-        var theirs = Median(15, () => text, each => Documents.Read(each));
+        var (ours, theirs) = Pair(40, () => Catalogue(330), catalogue => Checker.Check(layout, catalogue), () => text, each => Documents.Read(each));
         if (Environment.GetEnvironmentVariable("BRIGHTTIER_BENCH_PARTS") is not null)
         {
             foreach (var rule in Checker.Rules)
@@ -94,20 +90,12 @@ internal static class CoreBench
     private static IEnumerable<Result> P5()
     {
         var (small, large) = (Layout(Form(332, 0)), Layout(Form(3_330, 0)));
-        yield return Result.Of($"P5 compare, {large.Count} nodes against {small.Count}", Compare(large), "µs", Compare(small), 12, "lower");
-        yield return Result.Of($"P5 three-way merge, {large.Count} nodes against {small.Count}", Merge(large), "µs", Merge(small), 12, "lower");
-
-        static double Compare(Layout layout)
-        {
-            var other = Changed(layout, 1);
-            return Median(30, () => 0, _ => Comparing.Edits(layout, other).Count);
-        }
-
-        static double Merge(Layout layout)
-        {
-            var (mine, theirs) = (Changed(layout, 1), Changed(layout, 2));
-            return Median(30, () => 0, _ => Merging.Merge(layout, mine, theirs).Conflicts.Count);
-        }
+        var (one, other) = (Changed(small, 1), Changed(small, 2));
+        var (great, greater) = (Changed(large, 1), Changed(large, 2));
+        var (b, a) = Pair(60, () => large, each => Comparing.Edits(each, great).Count, () => small, each => Comparing.Edits(each, one).Count);
+        yield return Result.Of($"P5 compare, {large.Count} nodes against {small.Count}", b, "µs", a, 12, "lower");
+        (b, a) = Pair(60, () => large, each => Merging.Merge(each, great, greater).Conflicts.Count, () => small, each => Merging.Merge(each, one, other).Conflicts.Count);
+        yield return Result.Of($"P5 three-way merge, {large.Count} nodes against {small.Count}", b, "µs", a, 12, "lower");
     }
 
     /// <summary>A layout with every twentieth field changed, moved or removed, in proportion to its size, written and read so that nothing is shared.</summary>
@@ -128,27 +116,46 @@ internal static class CoreBench
         return Layout(Documents.Write(new Document.OfLayout(layout.Apply(edits).Layout!)));
     }
 
+    /// <summary>The medians of two, their rounds taken in turn so that whatever else the machine does falls on both.</summary>
+    private static (double Ours, double Theirs) Pair<TGiven, TMade, TOther, TTheirs>(int rounds, Func<TGiven> prepare, Func<TGiven, TMade> run, Func<TOther> prepareOther, Func<TOther, TTheirs> runOther)
+    {
+        // Seconds of warming up, so that all of it is compiled as a long-running service has it.
+        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 5_000;)
+        {
+            GC.KeepAlive(run(prepare()));
+            GC.KeepAlive(runOther(prepareOther()));
+        }
+
+        var (ours, theirs) = (new List<double>(), new List<double>());
+        for (var round = 0; round < rounds; round++)
+        {
+            ours.Add(Round(prepare, run));
+            theirs.Add(Round(prepareOther, runOther));
+        }
+
+        return (Middle(ours), Middle(theirs));
+    }
+
     private static double Median<TGiven, TMade>(int rounds, Func<TGiven> prepare, Func<TGiven, TMade> run)
     {
-        var times = new List<double>();
-        // Seconds of warming up, so that all of it is compiled as a long-running service has it.
-        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 3_500;)
+        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 2_000;)
         {
             GC.KeepAlive(run(prepare()));
         }
 
-        for (var round = 0; round < rounds; round++)
-        {
-            var given = prepare();
-            // What preparing leaves behind is not the measured work's to clear away.
-            GC.Collect();
-            var clock = Stopwatch.GetTimestamp();
-            GC.KeepAlive(run(given));
-            var elapsed = Stopwatch.GetElapsedTime(clock).TotalMicroseconds;
-            times.Add(elapsed);
-        }
+        return Middle([.. Enumerable.Range(0, rounds).Select(_ => Round(prepare, run))]);
+    }
 
-        return times.Order().ElementAt(times.Count / 2);
+    private static double Middle(IReadOnlyCollection<double> times) => times.Order().ElementAt(times.Count / 2);
+
+    /// <summary>Microseconds of one run. What preparing leaves behind is not the measured work's to clear away.</summary>
+    private static double Round<TGiven, TMade>(Func<TGiven> prepare, Func<TGiven, TMade> run)
+    {
+        var given = prepare();
+        GC.Collect();
+        var clock = Stopwatch.GetTimestamp();
+        GC.KeepAlive(run(given));
+        return Stopwatch.GetElapsedTime(clock).TotalMicroseconds;
     }
 
     private static Layout Layout(string text) => ((Document.OfLayout)(Documents.Read(text) is { Document: { } document } ? document : throw new InvalidOperationException(Documents.Read(text).Problems[0].ToString()))).Layout;

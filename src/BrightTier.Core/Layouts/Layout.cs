@@ -11,22 +11,28 @@ public sealed class Layout : IEquatable<Layout>
     /// <summary>The index as it is made at first: quick to make and to ask, and kept for every comparison to come.</summary>
     private Dictionary<NodeId, Standing>? made;
 
-    /// <summary>The index in the form that edits share with the layouts they make; made of the other at the first edit.</summary>
+    /// <summary>The index of a layout that differs in properties only: its parents are this one's too, its nodes are not.</summary>
+    private readonly Dictionary<NodeId, Standing>? alike;
+
+    /// <summary>The index in the form that edits share with the layouts they make; made of another at the first edit that inserts, moves or removes.</summary>
     private ImmutableDictionary<NodeId, NodeId>? shared;
 
-    private Layout(Node root, Dictionary<NodeId, Standing>? made, ImmutableDictionary<NodeId, NodeId>? shared)
+    private Layout(Node root, Dictionary<NodeId, Standing>? made, Dictionary<NodeId, Standing>? alike, ImmutableDictionary<NodeId, NodeId>? shared)
     {
         Root = root;
         this.made = made;
+        this.alike = alike;
         this.shared = shared;
     }
 
-    private ImmutableDictionary<NodeId, NodeId> Shared => shared ??= made!.Where(pair => pair.Value.Parent is not null).ToImmutableDictionary(pair => pair.Key, pair => pair.Value.Parent!.Value);
+    private Dictionary<NodeId, Standing>? Parents => made ?? alike;
+
+    private ImmutableDictionary<NodeId, NodeId> Shared => shared ??= Parents!.Where(pair => pair.Value.Parent is not null).ToImmutableDictionary(pair => pair.Key, pair => pair.Value.Parent!.Value);
 
     /// <summary>Where every node stands, the root included.</summary>
     internal IReadOnlyDictionary<NodeId, Standing> Standings => Made;
 
-    private Dictionary<NodeId, Standing> Made => made ??= Index(Root, shared!.Count + 1);
+    private Dictionary<NodeId, Standing> Made => made ??= Index(Root, Count);
 
     public Node Root { get; }
 
@@ -44,13 +50,13 @@ public sealed class Layout : IEquatable<Layout>
 
     public Node? Body => Root.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);
 
-    public int Count => made?.Count ?? (shared!.Count + 1);
+    public int Count => Parents?.Count ?? (shared!.Count + 1);
 
     /// <summary>A layout over a tree whose ids are unique.</summary>
     /// <exception cref="ArgumentException">Two nodes share an id.</exception>
     public static Layout Of(Node root)
     {
-        return new Layout(root, Index(root, 0), null);
+        return new Layout(root, Index(root, 0), null, null);
     }
 
     private static Dictionary<NodeId, Standing> Index(Node root, int capacity)
@@ -74,9 +80,9 @@ public sealed class Layout : IEquatable<Layout>
         }
     }
 
-    public bool Contains(NodeId id) => made?.ContainsKey(id) ?? (id == Root.Id || shared!.ContainsKey(id));
+    public bool Contains(NodeId id) => Parents?.ContainsKey(id) ?? (id == Root.Id || shared!.ContainsKey(id));
 
-    public NodeId? ParentOf(NodeId id) => made is not null ? made.GetValueOrDefault(id).Parent : shared!.TryGetValue(id, out var parent) ? parent : null;
+    public NodeId? ParentOf(NodeId id) => Parents is { } parents ? parents.GetValueOrDefault(id).Parent : shared!.TryGetValue(id, out var parent) ? parent : null;
 
     public Node? Find(NodeId id)
     {
@@ -114,6 +120,11 @@ public sealed class Layout : IEquatable<Layout>
     internal Layout Replace(NodeId id, Func<Node, Node> change, IEnumerable<Node>? added = null, IEnumerable<Node>? removed = null)
     {
         var path = PathTo(id).ToArray();
+        if (added is null && removed is null)
+        {
+            return new Layout(Along(Root, path, 0, change), null, Parents, shared);
+        }
+
         var index = Shared;
         foreach (var node in removed ?? [])
         {
@@ -126,7 +137,7 @@ public sealed class Layout : IEquatable<Layout>
             index = index.SetItems(node.Walk().SelectMany(each => each.Children.Select(child => KeyValuePair.Create(child.Id, each.Id))));
         }
 
-        return new Layout(Along(Root, path, 0, change), null, index);
+        return new Layout(Along(Root, path, 0, change), null, null, index);
     }
 
     /// <summary>The layout with a node re-hung without touching the index of what lies below it.</summary>
@@ -134,8 +145,8 @@ public sealed class Layout : IEquatable<Layout>
     {
         var without = Along(Root, PathTo(from).ToArray(), 0, parent => parent with { Children = parent.Children.RemoveAt(IndexIn(parent, node.Id)) });
         var index = Shared.SetItem(node.Id, to);
-        var step = new Layout(without, null, index);
-        return new Layout(Along(without, step.PathTo(to).ToArray(), 0, parent => parent with { Children = parent.Children.Insert(place, node) }), null, index);
+        var step = new Layout(without, null, null, index);
+        return new Layout(Along(without, step.PathTo(to).ToArray(), 0, parent => parent with { Children = parent.Children.Insert(place, node) }), null, null, index);
     }
 
     private static Node Along(Node node, NodeId[] path, int depth, Func<Node, Node> change)

@@ -65,8 +65,7 @@ public sealed class Resolver
             variants,
             [],
             "none");
-        var contents = variants.Select(variant => variant.Content).Prepend(content).ToArray();
-        var named = contents.SelectMany(Named).ToHashSet(StringComparer.Ordinal);
+        var named = NamedFields.In(variants.Select(variant => variant.Content).Prepend(content));
         return form with
         {
             // The fields that texts and conditions name come along as well, so that they can be drawn and decided.
@@ -129,80 +128,6 @@ public sealed class Resolver
     private ResolvedColumn? Column(Node node) => node.Flag("hidden") || entity.Find(node.Word("column")!) is not { } field || !field.MayRead(viewer.Roles)
         ? null
         : new ResolvedColumn(node.Id.Name, field.Key, node.Text("label")?.In(viewer.Language) ?? field.Label.In(viewer.Language), node.Number("units"), node.Word("align") ?? (field.Type.IsNumber() ? "end" : "start"));
-
-    /// <summary>Fields that a content shows, names in a text, or reads in a condition.</summary>
-    private IEnumerable<string> Named(ResolvedContent content)
-    {
-        var texts = new[] { content.Top, content.Bottom }.OfType<ResolvedBand>().Select(band => band.Text);
-        foreach (var band in new[] { content.Top, content.Bottom })
-        {
-            if (band?.Picture is { } picture)
-            {
-                yield return picture;
-            }
-        }
-
-        if (content.Picture is { } shown)
-        {
-            yield return shown;
-        }
-
-        foreach (var item in content.Items)
-        {
-            switch (item)
-            {
-                case ResolvedField field:
-                    yield return field.Field;
-                    foreach (var read in field.Required.When?.FieldsRead().Concat(field.ReadOnly.When?.FieldsRead() ?? []) ?? field.ReadOnly.When?.FieldsRead() ?? [])
-                    {
-                        yield return read;
-                    }
-
-                    foreach (var other in field.Reference?.FilterBy.Values ?? [])
-                    {
-                        yield return other;
-                    }
-
-                    break;
-                case ResolvedMark { Kind: "text" } mark:
-                    texts = texts.Append(mark.Content);
-                    break;
-                case ResolvedLink link:
-                    texts = texts.Append(link.Address);
-                    break;
-                case ResolvedAction action:
-                    texts = texts.Append(action.Address ?? "");
-                    foreach (var key in action.Values.Keys.Concat(action.Values.Values.SelectMany(value => value.FieldsRead())))
-                    {
-                        yield return key;
-                    }
-
-                    break;
-            }
-
-            foreach (var read in item.Visible.When?.FieldsRead() ?? [])
-            {
-                yield return read;
-            }
-        }
-
-        foreach (var visible in Containers(content.Body).Concat(new[] { content.Start, content.End }.OfType<ResolvedSide>().SelectMany(side => side.Sections.Select(section => section.Visible).Prepend(side.Visible))))
-        {
-            foreach (var read in visible.When?.FieldsRead() ?? [])
-            {
-                yield return read;
-            }
-        }
-
-        foreach (var key in texts.SelectMany(Placeholders.In).Concat(content.Columns.Select(column => column.Field)).Concat(content.Filters).Concat(content.Filter.When?.FieldsRead() ?? []))
-        {
-            yield return key;
-        }
-    }
-
-    private static IEnumerable<Decision> Containers(ResolvedPanel panel) => panel.Pages.SelectMany(page => page.Sections
-        .SelectMany(section => section.Rows.SelectMany(row => row.Cells).SelectMany(cell => cell.Items).OfType<ResolvedPanel>().SelectMany(Containers).Prepend(section.Visible))
-        .Prepend(page.Visible));
 
     private ResolvedBand? Band(Layout layout, NodeKind kind) => layout.Root.Children.FirstOrDefault(child => child.Kind == kind) is { } band
         ? new ResolvedBand(
