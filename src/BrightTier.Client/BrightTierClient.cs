@@ -74,8 +74,8 @@ public sealed class BrightTierClient : IDisposable
     /// <summary>What happened to a draft since <paramref name="from"/>: released, revision:N, or another layout's key.</summary>
     public Task<Comparison> Compare(string key, string from, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/compare?from={Escape(from)}", WireJson.Default.Comparison, cancel);
 
-    public Task<ExplanationInfo> Explain(string key, string node, string? role, string mode, long? record, CancellationToken cancel) =>
-        Get($"api/layouts/{Escape(key)}/explain?node={Escape(node)}&mode={Escape(mode)}{Part("role", role)}{Part("record", record is { } id ? Number(id) : null)}", WireJson.Default.ExplanationInfo, cancel);
+    public Task<ExplanationInfo> Explain(string key, string node, string? role, string mode, string? width, long? record, CancellationToken cancel) =>
+        Get($"api/layouts/{Escape(key)}/explain?node={Escape(node)}&mode={Escape(mode)}{Part("role", role)}{Part("width", width)}{Part("record", record is { } id ? Number(id) : null)}", WireJson.Default.ExplanationInfo, cancel);
 
     public Task<IReadOnlyList<LengthInfo>> Length(string key, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/length", WireJson.Default.IReadOnlyListLengthInfo, cancel);
 

@@ -1,4 +1,3 @@
-using BrightTier.Core.Conditions;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Layouts;
 using BrightTier.Core.Resolve;
@@ -79,38 +78,6 @@ public sealed class ActsTests
             "Removes the section 'Engine' with 'Engine hours' from the page 'Overview'.", "Clears the title of the section 'Measures'.",
         ]);
     }
-
-    [Theory]
-    [InlineData("mastHeight", "sail", true)]
-    [InlineData("mastHeight", "diesel", false)]
-    [InlineData("rig", "diesel", false)]
-    [InlineData("name", "diesel", true)]
-    public void Why_something_is_or_is_not_there_is_explained_for_a_record(string node, string propulsion, bool shown)
-    {
-        var record = Surroundings.Of(Condition.Values(Demo.Vessel, new Dictionary<string, object?> { ["propulsion"] = propulsion }), "", [], "edit", "en", default, default);
-        var explanation = Explaining.Explain(Form, Demo.Id(node), Demo.Vessel, Demo.Definitions, new Viewer(["quay-hand"], "en"), "edit", record)!;
-        explanation.Shown.ShouldBe(shown);
-        explanation.Reasons.ShouldContain(reason => reason.Shows == shown);
-    }
-
-    [Fact]
-    public void What_hides_for_a_role_or_depends_on_the_record_is_said_without_one()
-    {
-        var whole = Assembling.Assemble(Form, Demo.Catalogue).Base;
-        Explaining.Explain(whole, Demo.Id("mastHeight"), Demo.Vessel, Demo.Definitions, new Viewer([], "en"), "edit")!.Shown.ShouldBeNull();
-        Explaining.Explain(whole, Demo.Id("hullCover/sum"), Demo.Vessel, Demo.Definitions, new Viewer(["quay-hand"], "en"), "edit")!.Reasons[^1].Message.ShouldContain("may be read only by");
-    }
-
-    [Theory]
-    [InlineData("field", "vessel.coverPolicy", "hullCover")]
-    [InlineData("field", "berth.zone", "text")]
-    [InlineData("choice", "propulsion.sail", "rig")]
-    [InlineData("role", "yard-foreman", "/rules/0/roles")]
-    [InlineData("pattern", "berthCode", "/fields/0")]
-    [InlineData("entity", "liftOut", "/fields/0")]
-    [InlineData("layout", "vessel", "layout")]
-    public void Everything_that_would_notice_a_change_is_found(string subject, string name, string place) =>
-        Impact.Of(subject, name, Demo.Catalogue).Select(use => use.Place).ShouldContain(place);
 
     [Fact]
     public void A_form_is_longer_where_it_is_narrower_and_hiding_makes_it_shorter()

@@ -52,7 +52,7 @@ public sealed partial class ArchitectureTests
             ["Edits"] = ["Entities", "Layouts"],
             ["Conditions"] = ["Patterns", "Entities", "Layouts"],
             ["Routing"] = ["Entities", "Layouts"],
-            ["Generate"] = ["Entities", "Layouts", "Routing"],
+            ["Generate"] = ["Entities", "Layouts", "Conditions", "Routing"],
             ["Files"] = ["Patterns", "Entities", "Layouts", "Edits", "Routing"],
             ["Resolve"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Routing", "Generate", "Files"],
             ["Checks"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Routing", "Resolve", "Files", "Checks"],

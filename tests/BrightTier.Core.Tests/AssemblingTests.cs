@@ -166,4 +166,28 @@ public sealed class AssemblingTests
         Demo.ReadLayout(Documents.Write(new Document.OfLayout(deep))).ShouldBe(deep);
         Documents.Read(File(13)).Problems.ShouldContain(problem => problem.Message.Contains("levels", StringComparison.Ordinal));
     }
+
+    [Fact]
+    public void Slots_that_swap_names_are_swapped_in_texts_and_conditions()
+    {
+        var swapped = new Dictionary<string, string?> { ["from"] = "until", ["until"] = "from" };
+        SlotNames.InText("{from} to {until, date} and {other}", swapped).ShouldBe("{until} to {from, date} and {other}");
+        SlotNames.InCondition("record.from < record.until", swapped).ShouldBe("record.until < record.from");
+    }
+
+    [Fact]
+    public void A_list_taken_over_for_another_entity_keeps_only_what_that_entity_has()
+    {
+        var list = Demo.ReadLayout("""
+            kind: list
+            key: fleet
+            entity: vessel
+            sort: [-code, name]
+            filters: [propulsion]
+            columns: [name, propulsion]
+            """);
+        var taken = FromTemplate.TakeOver(list, Demo.Definitions.Entities["berth"], "berths");
+        taken.Layout.Root.Words("sort").ShouldBe(["-code"]);
+        taken.Layout.Root["filters"].ShouldBeNull();
+    }
 }

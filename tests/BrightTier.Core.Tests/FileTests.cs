@@ -132,4 +132,12 @@ public sealed class FileTests
             },
             iter: 3_000);
     }
+
+    [Theory]
+    [InlineData("kind: full # whole", true)]
+    [InlineData("title: \"a # b\" # why", true)]
+    [InlineData("title: 'a # b'", false)]
+    [InlineData("title: \"x#y\"\nkey: a#b", false)]
+    [InlineData("text: |\n  # not a comment\n", false)]
+    public void Comments_are_told_from_texts_that_look_like_them(string yaml, bool has) => YamlText.HasComments(yaml).ShouldBe(has);
 }

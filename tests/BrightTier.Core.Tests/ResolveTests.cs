@@ -87,6 +87,13 @@ public sealed class ResolveTests
     }
 
     [Fact]
+    public void Viewers_told_apart_only_by_what_an_action_sets_are_told_apart()
+    {
+        var layout = Assembling.Assemble(Demo.VesselRows("""[name, { action: set, id: stamp, label: Stamp, values: { notes: "'quay-hand' in user.roles ? 'quay' : 'office'" } }]"""), Demo.Catalogue);
+        Viewer.ClassOf(["quay-hand"], layout, Demo.Definitions).ShouldNotBe(Viewer.ClassOf(["yard-foreman"], layout, Demo.Definitions));
+    }
+
+    [Fact]
     public void Marks_go_to_whichever_are_fewer()
     {
         Form(["harbour-office"]).Marks.ShouldBe("required");

@@ -146,6 +146,8 @@ public sealed class ClientTests
     [InlineData(2, "records", "show", "vessel", "x")]
     [InlineData(2, "serve", "--port", "99999")]
     [InlineData(2, "layouts", "list", "--server", "nonsense")]
+    [InlineData(2, "explain", "draft:vessel", "name", "--role", "auditor", "--role", "quay-hand")]
+    [InlineData(2, "explain", "draft:vessel", "name", "--record", "Curlew")]
     [InlineData(3, "layouts", "list", "--server", "http://127.0.0.1:1")]
     public async Task A_wrong_call_has_its_exit_code_and_a_sentence(int exit, params string[] arguments)
     {

@@ -43,9 +43,11 @@ public sealed class QuestionTests(DemoService demo)
     public async Task Why_how_long_and_what_would_notice_are_answered()
     {
         using var ada = await demo.As("ada");
-        (await ada.Explain("vessel", "mastHeight", null, "edit", 3, Cancel)).ShouldSatisfyAllConditions(each => each.Shown.ShouldBe(false), each => each.Reasons[0].Message.ShouldContain("does not hold for this record"));
-        (await ada.Explain("vessel", "hullCover/sum", "quay-hand", "edit", null, Cancel)).Shown.ShouldBe(false);
-        (await Wire.Refused(() => ada.Explain("vessel", "mastHeigt", null, "edit", null, Cancel))).Detail!.ShouldContain("did you mean 'mastHeight'?");
+        (await ada.Explain("vessel", "mastHeight", null, "edit", null, 3, Cancel)).ShouldSatisfyAllConditions(each => each.Shown.ShouldBe(false), each => each.Reasons[0].Message.ShouldContain("does not hold for this record"));
+        (await ada.Explain("vessel", "hullCover/sum", "quay-hand", "edit", null, null, Cancel)).Shown.ShouldBe(false);
+        (await Wire.Refused(() => ada.Explain("vessel", "mastHeigt", null, "edit", null, null, Cancel))).Detail!.ShouldContain("did you mean 'mastHeight'?");
+        (await ada.Explain("vessel", "photo", null, "edit", "narrow", null, Cancel)).Shown.ShouldBe(false);
+        (await Wire.Refused(() => ada.Explain("vessel", "photo", null, "edit", "narow", null, Cancel))).ShouldSatisfyAllConditions(each => each.Status.ShouldBe(404), each => each.Detail!.ShouldContain("did you mean 'narrow'?"));
         var lengths = await ada.Length("vessel", Cancel);
         lengths.Select(each => each.Width).ShouldBe(["narrow", "medium", "wide"]);
         lengths[0].Screens.ShouldBeGreaterThan(lengths[2].Screens);

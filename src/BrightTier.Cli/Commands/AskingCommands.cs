@@ -42,8 +42,16 @@ internal static class AskingCommands
         {
             if (result.GetRequiredValue(layout).StartsWith("draft:", StringComparison.Ordinal))
             {
+                var roles = result.GetValue(role) ?? [];
+                if (roles.Length > 1)
+                {
+                    throw new UsageException("With draft:KEY at most one --role can be given; without one the viewer has all.");
+                }
+
+                long? number = result.GetValue(record) is not { } given ? null
+                    : long.TryParse(given, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : throw new UsageException($"With draft:KEY --record is a record's number, such as 12; it is '{given}'.");
                 using var client = around.Client();
-                var answer = await client.Explain(result.GetRequiredValue(layout)["draft:".Length..], result.GetRequiredValue(node), result.GetValue(role)?.FirstOrDefault(), result.GetValue(mode)!, long.TryParse(result.GetValue(record), out var id) ? id : null, cancel);
+                var answer = await client.Explain(result.GetRequiredValue(layout)["draft:".Length..], result.GetRequiredValue(node), roles.FirstOrDefault(), result.GetValue(mode)!, result.GetValue(width), number, cancel);
                 Tell(around, answer.Reasons.Select(reason => (reason.Shows, reason.Message)), answer.Shown);
                 return Exit.Done;
             }
@@ -52,7 +60,7 @@ internal static class AskingCommands
             var entity = all.EntityOf(source);
             var assembled = Assembling.Assemble(source, all.Catalogue);
             var at = result.GetValue(width) is { } name
-                ? assembled.Variants.FirstOrDefault(variant => variant.Range.Name == name)?.Layout ?? (all.Catalogue.Definitions.Application.Widths.Any(each => each.Name == name) ? assembled.Base : throw new UsageException($"There is no width '{name}'{Suggestion.For(name, [.. all.Catalogue.Definitions.Application.Widths.Select(each => each.Name)])}"))
+                ? assembled.At(name, all.Catalogue.Definitions.Application) ?? throw new UsageException($"There is no width '{name}'{Suggestion.For(name, [.. assembled.WidthNames(all.Catalogue.Definitions.Application)])}")
                 : assembled.Base;
             var viewer = new Viewer([.. result.GetValue(role) ?? []], "en");
             var situation = result.GetValue(record) is { } text ? Situation(text, entity, viewer, result.GetValue(mode)!) : null;

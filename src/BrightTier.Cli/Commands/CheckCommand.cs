@@ -61,13 +61,16 @@ internal static class CheckCommand
     private static string Counted(IReadOnlyList<PlacedFinding> findings) => string.Join(", ", new[] { (Severity.Error, "error", "errors"), (Severity.Warning, "warning", "warnings"), (Severity.Advice, "advice", "advice") }
         .Select(each => (Count: findings.Count(finding => finding.Severity == each.Item1), each)).Where(pair => pair.Count > 0).Select(pair => $"{pair.Count} {(pair.Count == 1 ? pair.each.Item2 : pair.each.Item3)}"));
 
+    private static PlacedFinding Placed(WorkFile file, FileProblem problem) =>
+        new(file.Path, problem.At.Line, problem.At.Column, problem.At.Pointer, Severity.Error, "document-invalid", char.ToUpperInvariant(problem.Message[0]) + problem.Message[1..] + ".", null, null);
+
     private static IEnumerable<PlacedFinding> Findings(Workspace workspace)
     {
         foreach (var file in workspace.Files)
         {
             foreach (var problem in file.Problems)
             {
-                yield return new PlacedFinding(file.Path, problem.At.Line, problem.At.Column, problem.At.Pointer, Severity.Error, "document-invalid", char.ToUpperInvariant(problem.Message[0]) + problem.Message[1..] + ".", null, null);
+                yield return Placed(file, problem);
             }
 
             if (file.Document is Document.OfLayout { Layout: var layout, Places: var places })
@@ -138,7 +141,7 @@ internal static class CheckCommand
                 continue;
             }
 
-            if (HasComments(file.Text) && !evenCommented)
+            if (YamlText.HasComments(file.Text) && !evenCommented)
             {
                 printer.Line($"{file.Path}: {mended.Count} could be mended, but the file has comments, which are not kept; give --yes to write it all the same.");
                 continue;
@@ -152,19 +155,16 @@ internal static class CheckCommand
         }
     }
 
-    /// <summary>Whether a YAML text has comments: a # at the beginning of a line or behind a blank.</summary>
-    internal static bool HasComments(string text) => text.Split('\n').Any(each => each.TrimStart().StartsWith('#') || (each.Contains(" #", StringComparison.Ordinal) && !each.Contains('"', StringComparison.Ordinal) && !each.Contains('\'', StringComparison.Ordinal)));
-
-    private static string ToJson(PlacedFinding finding) => JsonText.Write(FileNode.Of(
+    private static string ToJson(PlacedFinding finding) => JsonText.WriteLine(FileNode.Of(
         ("file", FileNode.Word(finding.File)), ("line", FileNode.Bare($"{finding.Line}")), ("column", FileNode.Bare($"{finding.Column}")), ("pointer", FileNode.Word(finding.Pointer)),
         ("severity", FileNode.Word(finding.Severity.ToString().ToLowerInvariant())), ("code", FileNode.Word(finding.Code)), ("message", FileNode.Word(finding.Message)),
-        ("evidence", finding.Evidence is { } evidence ? FileNode.Word(evidence) : null), ("fix", finding.Fix is { } fix ? FileNode.Word(fix) : null))).ReplaceLineEndings("").Replace("  ", " ", StringComparison.Ordinal);
+        ("evidence", finding.Evidence is { } evidence ? FileNode.Word(evidence) : null), ("fix", finding.Fix is { } fix ? FileNode.Word(fix) : null)));
 
     public static void Print(Printer printer, WorkFile file)
     {
         foreach (var problem in file.Problems)
         {
-            Print(printer, new PlacedFinding(file.Path, problem.At.Line, problem.At.Column, problem.At.Pointer, Severity.Error, "document-invalid", char.ToUpperInvariant(problem.Message[0]) + problem.Message[1..] + ".", null, null), file.Text);
+            Print(printer, Placed(file, problem), file.Text);
         }
     }
 

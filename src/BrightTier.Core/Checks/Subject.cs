@@ -129,13 +129,10 @@ public sealed class Subject
 
     private IEnumerable<PlacedCondition> Compile(Node node)
     {
-        foreach (var (name, value) in node.Properties)
+        foreach (var (name, text, _) in Grammar.Expressions(node).Where(each => each.IsCondition))
         {
-            if (value is Value.Word { Content: var text } && Grammar.Of(node).Find(name)?.Type is PropertyType.Condition or PropertyType.FlagOrCondition)
-            {
-                var (expression, problems) = Condition.Compile(text, Entity, Definitions);
-                yield return new PlacedCondition(node, name, text, expression, problems);
-            }
+            var (expression, problems) = Condition.Compile(text, Entity, Definitions);
+            yield return new PlacedCondition(node, name, text, expression, problems);
         }
     }
 

@@ -71,11 +71,7 @@ public abstract record Expression(Span At)
     };
 
     /// <summary>What this reads of the record, each once: fields, and <c>berth.zone</c> for a step through a reference.</summary>
-    public IReadOnlyList<string> Reads() => reads ??= [.. Walk()
-        .OfType<Select>()
-        .Where(select => select.Target is Name { Identifier: "record" })
-        .Select(select => select.Field)
-        .Distinct()];
+    public IReadOnlyList<string> Reads() => reads ??= [.. OfRecord().Select(select => select.Field).Distinct()];
 
     private IReadOnlyList<string>? reads;
 
@@ -84,6 +80,9 @@ public abstract record Expression(Span At)
 
     /// <summary>The record's own field in something read: berth of berth.zone.</summary>
     public static string Own(string read) => read.IndexOf('.', StringComparison.Ordinal) is var dot and > 0 ? read[..dot] : read;
+
+    /// <summary>The reads of the record as they stand in the text, <c>record.length</c>, each with its place.</summary>
+    public IEnumerable<Select> OfRecord() => Walk().OfType<Select>().Where(select => select.Target is Name { Identifier: "record" });
 
     /// <summary>This part and all below it, outer ones first, in the order they are written.</summary>
     public IReadOnlyList<Expression> Walk()

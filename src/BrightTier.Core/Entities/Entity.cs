@@ -56,6 +56,27 @@ public static class Placeholders
         }
     }
 
+    /// <summary>The text with each placeholder's field under another name, its format kept.</summary>
+    public static string Rename(string text, Func<string, string> name)
+    {
+        var renamed = new System.Text.StringBuilder();
+        var at = 0;
+        for (var open = text.IndexOf('{', StringComparison.Ordinal); open >= 0; open = text.IndexOf('{', at))
+        {
+            var close = text.IndexOf('}', open);
+            if (close < 0)
+            {
+                break;
+            }
+
+            var (key, format) = text[(open + 1)..close].Split(',', 2) is [var first, var rest] ? (first, "," + rest) : (text[(open + 1)..close], "");
+            renamed.Append(text, at, open - at).Append('{').Append(name(key.Trim())).Append(format).Append('}');
+            at = close + 1;
+        }
+
+        return renamed.Append(text, at, text.Length - at).ToString();
+    }
+
     /// <summary>The text with each placeholder replaced; what has no value leaves no stray separator behind.</summary>
     public static string Fill(string text, Func<string, string?> value)
     {

@@ -16,15 +16,20 @@ public static partial class JsonText
     /// <summary>A text as a JSON string.</summary>
     public static string Quote(string text) => JsonSerializer.Serialize(text, Relaxed.String);
 
-    public static string Write(FileNode node)
+    public static string Write(FileNode node) => Text(node, Options) + "\n";
+
+    /// <summary>On one line, without an end of line: for JSON texts that stand one behind another.</summary>
+    public static string WriteLine(FileNode node) => Text(node, Options with { Indented = false });
+
+    private static string Text(FileNode node, JsonWriterOptions options)
     {
         var buffer = new ArrayBufferWriter<byte>();
-        using (var writer = new Utf8JsonWriter(buffer, Options))
+        using (var writer = new Utf8JsonWriter(buffer, options))
         {
             Write(writer, node);
         }
 
-        return Encoding.UTF8.GetString(buffer.WrittenSpan) + "\n";
+        return Encoding.UTF8.GetString(buffer.WrittenSpan);
     }
 
     public static void Write(Utf8JsonWriter writer, FileNode node)

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using BrightTier.Core.Conditions;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Layouts;
 using BrightTier.Core.Routing;
@@ -50,27 +51,28 @@ public static class FromTemplate
         }
 
         var properties = node.Properties;
+        foreach (var (name, text, _) in Grammar.Expressions(node))
+        {
+            properties = Parser.Parse(text).Expression?.OfRecord().Any(read => entity.Find(read.Field) is null) == true ? properties.Remove(name) : properties;
+        }
+
         foreach (var (name, value) in node.Properties)
         {
             var read = value switch
             {
-                Value.Word word when Grammar.Of(node).Find(name)?.Type is PropertyType.Condition or PropertyType.FlagOrCondition => Fields(word.Content),
                 Value.Text text when name is "text" => text.Texts.ByLanguage.Values.SelectMany(Placeholders.In),
                 Value.Word word when name is "picture" => [word.Content],
                 _ => [],
             };
             properties = read.Any(each => entity.Find(each) is null) ? properties.Remove(name) : properties;
+            // Fields a list is sorted or filtered by; a leading - sorts downwards.
+            if (value is Value.Words words && name is "sort" or "filters")
+            {
+                var kept = words.Contents.Where(word => entity.Find(word.TrimStart('-')) is not null).ToImmutableArray();
+                properties = kept.IsEmpty ? properties.Remove(name) : properties.SetItem(name, new Value.Words(kept));
+            }
         }
 
         return node with { Properties = properties, Children = children };
-    }
-
-    /// <summary>Names that follow record. in a condition; enough to tell whether it can stay.</summary>
-    private static IEnumerable<string> Fields(string condition)
-    {
-        for (var at = condition.IndexOf("record.", StringComparison.Ordinal); at >= 0; at = condition.IndexOf("record.", at + 1, StringComparison.Ordinal))
-        {
-            yield return string.Concat(condition.Skip(at + 7).TakeWhile(c => char.IsAsciiLetterOrDigit(c) || c == '_'));
-        }
     }
 }

@@ -163,6 +163,31 @@ public static class Grammar
     /// <summary>The rule of a property whatever node it is on: a name means one type of value throughout.</summary>
     public static PropertyRule? Property(string name) => Properties.GetValueOrDefault(name);
 
+    /// <summary>
+    /// Every CEL text a node holds, with the property it is for: its conditions, what an action sets fields to, and those a change sets on another
+    /// node. A condition is of type bool; the others are of any type.
+    /// </summary>
+    public static IEnumerable<(string Property, string Text, bool IsCondition)> Expressions(Node node)
+    {
+        foreach (var (name, value) in node.Properties)
+        {
+            var property = node.Kind is NodeKind.Change && name == "value" ? node.Word("property") ?? "" : name;
+            switch (Property(property)?.Type, value)
+            {
+                case (PropertyType.Condition or PropertyType.FlagOrCondition, Value.Word word):
+                    yield return (property, word.Content, true);
+                    break;
+                case (PropertyType.Pairs, Value.Pairs pairs) when property is "values":
+                    foreach (var text in pairs.Entries.Values)
+                    {
+                        yield return (property, text, false);
+                    }
+
+                    break;
+            }
+        }
+    }
+
     /// <summary>What is wrong with a value for a property, in words that go behind the property's name; null when it is right.</summary>
     public static string? Problem(PropertyRule rule, Value value) => (rule.Type, value) switch
     {

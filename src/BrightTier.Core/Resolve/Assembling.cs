@@ -17,6 +17,13 @@ public sealed record Assembled(Layout Source, Layout Base, ImmutableArray<Assemb
 {
     /// <summary>The base and every variant.</summary>
     public IEnumerable<Layout> Layouts => Variants.Select(variant => variant.Layout).Prepend(Base);
+
+    /// <summary>The widths one can ask for: the application's scale, and cut points of the layout's own.</summary>
+    public IEnumerable<string> WidthNames(Application application) => application.Widths.Select(width => width.Name).Union(Variants.Select(variant => variant.Range.Name));
+
+    /// <summary>The layout as it is at a width; null where there is no such width.</summary>
+    public Layout? At(string width, Application application) =>
+        Variants.FirstOrDefault(variant => variant.Range.Name == width)?.Layout ?? (WidthNames(application).Contains(width) ? Base : null);
 }
 
 /// <summary>
@@ -38,7 +45,7 @@ public sealed class Assembling
         var assembling = new Assembling(catalogue);
         var (body, widths) = assembling.Chain(layout, [layout.Key], own: true);
         var whole = new PieceExpansion(catalogue, assembling.problems).Expand(body);
-        whole = assembling.LayInside(whole, layout.Root.Children.Where(IsInside), own: true);
+        whole = assembling.Lay(whole, layout.Root.Children.Where(IsInside), own: true);
         return new Assembled(layout, whole, assembling.Variants(whole, widths), [.. assembling.problems]);
     }
 
@@ -56,11 +63,11 @@ public sealed class Assembling
     {
         var bare = Bare(layout);
         List<Width> widths = [];
-        if (layout.Extends is null)
+        if (layout.Extends is not { } key)
         {
             bare = Lay(bare, layout.Root.Children.Where(child => !IsInside(child)), own);
         }
-        else if (layout.Extends is { } key)
+        else
         {
             foreach (var part in bare.Root.Children)
             {
@@ -122,8 +129,6 @@ public sealed class Assembling
             }),
         ];
     }
-
-    private Layout LayInside(Layout layout, IEnumerable<Node> changes, bool own) => Lay(layout, changes, own);
 
     private Layout Lay(Layout under, IEnumerable<Node> changes, bool own)
     {

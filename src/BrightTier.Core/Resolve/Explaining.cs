@@ -34,9 +34,11 @@ public static class Explaining
             }
         }
 
-        if (shown is not false && !Grammar.IsItem(node.Kind) && node.Kind is not (NodeKind.Layout or NodeKind.Top or NodeKind.Bottom or NodeKind.Body) && node.Walk().Where(each => Grammar.IsItem(each.Kind)).All(item => Explain(layout, item.Id, entity, definitions, viewer, mode, record)!.Shown is false))
+        // An empty cell keeps its room as long as its row has anything.
+        var whole = node is { Kind: NodeKind.Cell, Children.IsEmpty: true } && layout.ParentOf(id) is { } row ? layout.Find(row)! : node;
+        if (shown is not false && ClosesUp(whole) && Leaves(whole).All(leaf => Explain(layout, leaf.Id, entity, definitions, viewer, mode, record)!.Shown is false))
         {
-            reasons.Add(new Reason(id, null, false, $"Nothing in this {Grammar.Of(node.Kind).Name} is shown, so it closes up."));
+            reasons.Add(new Reason(whole.Id, null, false, $"Nothing in this {Grammar.Of(whole.Kind).Name} is shown, so it closes up."));
             shown = false;
         }
 
@@ -47,6 +49,10 @@ public static class Explaining
 
         return new Explanation(id, shown, [.. reasons]);
     }
+
+    private static bool ClosesUp(Node node) => node.Kind is NodeKind.Start or NodeKind.End or NodeKind.Page or NodeKind.Section or NodeKind.Row or NodeKind.Cell or NodeKind.Panel;
+
+    private static IEnumerable<Node> Leaves(Node node) => ClosesUp(node) ? node.Children.SelectMany(Leaves) : [node];
 
     private static IEnumerable<(Reason Reason, bool? Holds)> Of(Node node, Entity entity, Definitions definitions, Viewer viewer, string mode, Surroundings? record)
     {
@@ -75,17 +81,27 @@ public static class Explaining
             }
         }
 
-        if (node.Kind is NodeKind.Field)
+        if (WhyUnreadable(node, entity, definitions, viewer) is { } why)
         {
-            if (entity.Find(node.Word("field")!) is not { } field)
-            {
-                yield return (new Reason(node.Id, "field", false, $"'{entity.Label}' has no field '{node.Word("field")}'."), false);
-            }
-            else if (!field.MayRead(viewer.Roles))
-            {
-                yield return (new Reason(node.Id, "field", false, $"'{field.Label}' may be read only by {string.Join(", ", field.Read!)}; the viewer is {(viewer.Roles.IsEmpty ? "in no role" : string.Join(", ", viewer.Roles))}."), false);
-            }
+            yield return (new Reason(node.Id, "field", false, why), false);
         }
+    }
+
+    /// <summary>For what shows a field, or records through one: what keeps this viewer from reading it.</summary>
+    private static string? WhyUnreadable(Node node, Entity entity, Definitions definitions, Viewer viewer)
+    {
+        var (key, of) = node.Kind switch
+        {
+            NodeKind.Field => (node.Word("field"), entity),
+            NodeKind.Column => (node.Word("column"), entity),
+            NodeKind.Related => (node.Word("through"), definitions.Entities.GetValueOrDefault(node.Word("related") ?? "")),
+            _ => (null, entity),
+        };
+        return of is null ? $"There is no entity '{node.Word("related")}'."
+            : key is null ? null
+            : of.Find(key) is not { } field ? $"'{of.Label}' has no field '{key}'."
+            : field.MayRead(viewer.Roles) ? null
+            : $"'{field.Label}' may be read only by {string.Join(", ", field.Read!)}; the viewer is {(viewer.Roles.IsEmpty ? "in no role" : string.Join(", ", viewer.Roles))}.";
     }
 
     private static (Reason Reason, bool? Holds) Decided(Node node, string what, string text, Expression expression, Viewer viewer, string mode, Surroundings? record)

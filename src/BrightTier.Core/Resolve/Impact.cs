@@ -61,12 +61,11 @@ public static class Impact
             }
         }
 
-        for (var i = 0; i < catalogue.Routing.Rules.Length; i++)
+        foreach (var (expression, entity, use) in Expressions(catalogue))
         {
-            var rule = catalogue.Routing.Rules[i];
-            if (rule.When is { } when && catalogue.Definitions.Entities.GetValueOrDefault(rule.Entity) is { } entity && Reads(when, entity, catalogue, entityKey, key))
+            if (FieldsRead(expression, entity, catalogue).Any(read => read.Entity == entityKey && read.Field.Key == key))
             {
-                yield return new Use(DocumentKind.Routing, "routing", $"/rules/{i}/when", "condition", $"Routing rule {i + 1} looks at it.");
+                yield return use("reads it");
             }
         }
     }
@@ -110,11 +109,7 @@ public static class Impact
         foreach (var (name, value) in node.Properties)
         {
             var type = Grammar.Of(node).Find(name)?.Type;
-            if (type is PropertyType.Condition or PropertyType.FlagOrCondition && value is Value.Word condition && entity is not null && Reads(condition.Content, entity, catalogue, entityKey, key))
-            {
-                yield return (name, $"The condition '{name}' of {where} reads it.");
-            }
-            else if (own && ((value is Value.Text text && name is "text" && text.Texts.ByLanguage.Values.SelectMany(Placeholders.In).Contains(key))
+            if (own && ((value is Value.Text text && name is "text" && text.Texts.ByLanguage.Values.SelectMany(Placeholders.In).Contains(key))
                 || (type is PropertyType.Address && value is Value.Word address && Placeholders.In(address.Content).Contains(key))))
             {
                 yield return (name, $"The text of {where} names it.");
@@ -122,18 +117,23 @@ public static class Impact
         }
     }
 
-    private static bool Reads(string condition, Entity entity, Catalogue catalogue, string entityKey, string key)
+    /// <summary>The fields an expression reads, and whose they are: of the record itself, and one step through a reference.</summary>
+    private static IEnumerable<(string Entity, Field Field)> FieldsRead(Expression expression, Entity entity, Catalogue catalogue)
     {
-        foreach (var read in Condition.Compile(condition, entity, catalogue.Definitions).Expression?.Reads() ?? [])
+        foreach (var read in expression.Reads())
         {
             var own = Expression.Own(read);
-            if ((entity.Key == entityKey && own == key) || (own != read && entity.Find(own)?.Target == entityKey && read[(own.Length + 1)..] == key))
+            if (entity.Find(own) is not { } field)
             {
-                return true;
+                continue;
+            }
+
+            yield return (entity.Key, field);
+            if (own != read && field.Target is { } target && catalogue.Definitions.Entities.GetValueOrDefault(target)?.Find(read[(own.Length + 1)..]) is { } other)
+            {
+                yield return (target, other);
             }
         }
-
-        return false;
     }
 
     private static IEnumerable<Use> Choices(string name, Catalogue catalogue)
@@ -143,12 +143,11 @@ public static class Impact
             yield break;
         }
 
-        foreach (var (layout, node, property, expression, entity) in Conditions(catalogue))
+        foreach (var (expression, entity, use) in Expressions(catalogue))
         {
-            var reads = expression.FieldsRead().Any(key => entity.Find(key)?.ChoiceList == list);
-            if (reads && expression.Walk().Any(part => part is Expression.Literal { Value: string word } && word == choice))
+            if (Says(expression, choice) && FieldsRead(expression, entity, catalogue).Any(read => read.Field.ChoiceList == list))
             {
-                yield return InLayout(layout.Key, node.Id, property, $"The condition '{property}' of '{node.Id}' in '{layout.Key}' asks for it.");
+                yield return use("asks for it");
             }
         }
 
@@ -158,16 +157,39 @@ public static class Impact
         }
     }
 
-    private static IEnumerable<(Layout Layout, Node Node, string Property, Expression Expression, Entity Entity)> Conditions(Catalogue catalogue) =>
-        from layout in catalogue.Layouts.Values
-        let entity = catalogue.Definitions.Entities.GetValueOrDefault(layout.Entity)
-        where entity is not null
-        from node in layout.Walk()
-        from pair in node.Properties
-        where pair.Value is Value.Word && Grammar.Of(node).Find(pair.Key)?.Type is PropertyType.Condition or PropertyType.FlagOrCondition
-        let expression = Condition.Compile(((Value.Word)pair.Value).Content, entity, catalogue.Definitions).Expression
-        where expression is not null
-        select (layout, node, pair.Key, expression, entity);
+    private static bool Says(Expression expression, string word) => expression.Walk().Any(part => part is Expression.Literal { Value: string said } && said == word);
+
+    /// <summary>Every expression there is, with its entity and the use it would be, given what it does.</summary>
+    private static IEnumerable<(Expression Expression, Entity Entity, Func<string, Use> Use)> Expressions(Catalogue catalogue)
+    {
+        var definitions = catalogue.Definitions;
+        foreach (var layout in catalogue.Layouts.Values)
+        {
+            if (definitions.Entities.GetValueOrDefault(layout.Entity) is not { } entity)
+            {
+                continue;
+            }
+
+            foreach (var node in layout.Walk())
+            {
+                foreach (var (property, text, isCondition) in Grammar.Expressions(node))
+                {
+                    if ((isCondition ? Condition.Compile(text, entity, definitions) : Condition.CompileValue(text, entity, definitions)).Expression is { } expression)
+                    {
+                        yield return (expression, entity, does => InLayout(layout.Key, node.Id, property, $"The {(isCondition ? "condition" : "expression")} '{property}' of '{node.Id}' in '{layout.Key}' {does}."));
+                    }
+                }
+            }
+        }
+
+        foreach (var (rule, i) in catalogue.Routing.Rules.Select((rule, i) => (rule, i)))
+        {
+            if (rule.When is { } when && definitions.Entities.GetValueOrDefault(rule.Entity) is { } entity && Condition.Compile(when, entity, definitions).Expression is { } expression)
+            {
+                yield return (expression, entity, does => new Use(DocumentKind.Routing, "routing", $"/rules/{i}/when", "condition", $"The condition of routing rule {i + 1} {does}."));
+            }
+        }
+    }
 
     private static IEnumerable<Use> Roles(string name, Catalogue catalogue)
     {
@@ -176,11 +198,11 @@ public static class Impact
             yield return use;
         }
 
-        foreach (var (layout, node, property, expression, _) in Conditions(catalogue))
+        foreach (var (expression, _, use) in Expressions(catalogue))
         {
-            if (expression.Walk().Any(part => part is Expression.Select { Field: "roles" }) && expression.Walk().Any(part => part is Expression.Literal { Value: string word } && word == name))
+            if (Says(expression, name) && expression.Walk().Any(part => part is Expression.Select { Field: "roles" }))
             {
-                yield return InLayout(layout.Key, node.Id, property, $"The condition '{property}' of '{node.Id}' in '{layout.Key}' asks for it.");
+                yield return use("asks for it");
             }
         }
 

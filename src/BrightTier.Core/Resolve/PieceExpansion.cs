@@ -120,10 +120,8 @@ public static class SlotNames
             return condition;
         }
 
-        var reads = expression.Walk().OfType<Expression.Select>()
-            .Where(select => select.Target is Expression.Name { Identifier: "record" } && slots.GetValueOrDefault(select.Field) is not null)
-            .OrderByDescending(select => select.FieldAt.Start);
-        foreach (var read in reads)
+        // From the end, so that places before it stay what they are.
+        foreach (var read in expression.OfRecord().Where(select => slots.GetValueOrDefault(select.Field) is not null).OrderByDescending(select => select.FieldAt.Start))
         {
             condition = condition[..read.FieldAt.Start] + slots[read.Field] + condition[read.FieldAt.End..];
         }
@@ -132,13 +130,5 @@ public static class SlotNames
     }
 
     /// <summary>In a text: {slot} becomes {field}, whatever format follows it.</summary>
-    public static string InText(string text, IReadOnlyDictionary<string, string?> slots)
-    {
-        foreach (var (slot, field) in slots.Where(pair => pair.Value is not null))
-        {
-            text = text.Replace("{" + slot + "}", "{" + field + "}", StringComparison.Ordinal).Replace("{" + slot + ",", "{" + field + ",", StringComparison.Ordinal);
-        }
-
-        return text;
-    }
+    public static string InText(string text, IReadOnlyDictionary<string, string?> slots) => Placeholders.Rename(text, name => slots.GetValueOrDefault(name) ?? name);
 }

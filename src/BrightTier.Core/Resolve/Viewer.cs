@@ -9,7 +9,7 @@ namespace BrightTier.Core.Resolve;
 public sealed record Viewer(ImmutableArray<string> Roles, string Language)
 {
     /// <summary>
-    /// Those of the viewer's roles that can make a difference to this layout: named in a condition or in a right on one of the entity's fields.
+    /// Those of the viewer's roles that can make a difference to this layout: named in an expression or in a right on one of the entity's fields.
     /// All viewers with the same class, mode and language get the same bytes.
     /// </summary>
     public static string ClassOf(IEnumerable<string> roles, Assembled assembled, Definitions definitions)
@@ -21,20 +21,16 @@ public sealed record Viewer(ImmutableArray<string> Roles, string Language)
             mentioned.UnionWith(field.Write ?? []);
         }
 
-        foreach (var node in assembled.Layouts.SelectMany(layout => layout.Walk()))
+        foreach (var (_, text, _) in assembled.Layouts.SelectMany(layout => layout.Walk()).SelectMany(Grammar.Expressions))
         {
-            foreach (var rule in Grammar.Of(node).Properties)
+            if (text.Contains("roles", StringComparison.Ordinal) && Parser.Parse(text).Expression is { } expression)
             {
-                if (rule.Type is PropertyType.Condition or PropertyType.FlagOrCondition && node.Word(rule.Name) is { } text && text.Contains("roles", StringComparison.Ordinal)
-                    && Parser.Parse(text).Expression is { } expression)
+                if (expression.Walk().OfType<Expression.Select>().Any(select => select.Field == "roles" && !IsMembership(expression, select)))
                 {
-                    if (expression.Walk().OfType<Expression.Select>().Any(select => select.Field == "roles" && !IsMembership(expression, select)))
-                    {
-                        return string.Join(' ', roles.Order(StringComparer.Ordinal));
-                    }
-
-                    mentioned.UnionWith(expression.Walk().OfType<Expression.Literal>().Select(literal => literal.Value).OfType<string>());
+                    return string.Join(' ', roles.Order(StringComparer.Ordinal));
                 }
+
+                mentioned.UnionWith(expression.Walk().OfType<Expression.Literal>().Select(literal => literal.Value).OfType<string>());
             }
         }
 

@@ -1,8 +1,8 @@
 using System.Collections.Concurrent;
 using System.Globalization;
+using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
 using System.Threading.Channels;
-using System.Net.ServerSentEvents;
 
 namespace BrightTier.Service.Events;
 

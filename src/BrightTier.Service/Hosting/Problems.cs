@@ -1,8 +1,8 @@
+using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Files;
 using Microsoft.AspNetCore.Diagnostics;
-using System.Text.Json;
 
 namespace BrightTier.Service.Hosting;
 

@@ -86,7 +86,7 @@ public static class QuestionEndpoints
         }
 
         var assembled = Assembling.Assemble(layout, catalogue);
-        var at = width is null ? assembled.Base : assembled.Variants.FirstOrDefault(variant => variant.Range.Name == width)?.Layout ?? assembled.Base;
+        var at = width is null ? assembled.Base : assembled.At(width, catalogue.Definitions.Application) ?? throw Problems.NotFound("width", width, assembled.WidthNames(catalogue.Definitions.Application));
         var viewer = new Viewer([.. role is null ? roles : [role]], FormServing.LanguageOf(http, caller, catalogue.Definitions.Application));
         Core.Conditions.Surroundings? situation = null;
         if (record is { } id)
