@@ -1,3 +1,4 @@
+using BrightTier.Core.Edits;
 using BrightTier.Core.Files;
 using BrightTier.Core.Layouts;
 
@@ -140,4 +141,46 @@ public sealed class FileTests
     [InlineData("title: \"x#y\"\nkey: a#b", false)]
     [InlineData("text: |\n  # not a comment\n", false)]
     public void Comments_are_told_from_texts_that_look_like_them(string yaml, bool has) => YamlText.HasComments(yaml).ShouldBe(has);
+
+    [Fact]
+    public void What_is_retitled_by_hand_keeps_its_id()
+    {
+        var text = File.ReadAllText(Path.Combine(Demo.Folder, "layouts", "vessel.yaml"));
+        var retitled = text.Replace("            - id: measures\n              title", "            - title").Replace("        - id: measures\n          title: { en: Measures,", "        - title: { en: Dimensions,").Replace("- [length, beam, draught]", "- [beam, length, draught]");
+        retitled.ShouldNotContain("id: measures");
+        var read = Documents.Read(retitled).Document.ShouldBeOfType<Document.OfLayout>();
+        read.Layout.Contains(Demo.Id("measures")).ShouldBeFalse();
+
+        var carried = CarriedIds.Carry(Demo.VesselForm, read.Layout, read.Derived);
+
+        // The section and its row are still themselves: all that happened is a title and a move.
+        Comparing.Edits(Demo.VesselForm, carried).Select(edit => edit.GetType().Name).Order().ShouldBe(["Move", "Set"]);
+    }
+
+    [Fact]
+    public void An_id_the_text_itself_uses_is_not_taken_away()
+    {
+        var before = Demo.ReadLayout(Measured("Measures", "measures"));
+        var read = Documents.Read(Measured("Size", "size")).Document.ShouldBeOfType<Document.OfLayout>();
+
+        CarriedIds.Carry(before, read.Layout, read.Derived).Contains(Demo.Id("size")).ShouldBeTrue();
+        Documents.Read(Measured("Size", "measures")).Document.ShouldBeOfType<Document.OfLayout>().ShouldSatisfyAllConditions(
+            next => CarriedIds.Carry(before, next.Layout, next.Derived).Contains(Demo.Id("measures")).ShouldBeTrue());
+
+        static string Measured(string title, string target) => $$"""
+            kind: full
+            key: trial
+            entity: vessel
+            body:
+              pages:
+                - id: page
+                  sections:
+                    - title: {{title}}
+                      rows:
+                        - [length, beam]
+            variants:
+              narrow:
+                - set: { {{target}}: { frame: rule } }
+            """;
+    }
 }

@@ -192,4 +192,16 @@ public sealed class RecordTests(DemoService service)
 
     private static Task<RecordInfo> Make(BrightTierClient client, string more = "\"beam\":3") =>
         client.CreateRecord("vessel", Save($$"""{"name":"Dunlin","registration":"SQ-{{Interlocked.Increment(ref number)}}","hullType":"mono",{{(more.Contains("propulsion") ? "" : "\"propulsion\":\"diesel\",")}}"length":9,{{more}}}"""), Cancel);
+
+    [Theory]
+    [InlineData("api/records/vessel", """{"values":{"name":"Curlew \ud800"}}""")]
+    [InlineData("api/records/vessel", """{"values":{"name\udc00":"Curlew"}}""")]
+    [InlineData("api/layouts/vessel/edits", """{"base":1,"edits":[{"op":"set","node":"measures","property":"title","value":"Half \ude06"}]}""")]
+    public async Task Half_a_character_is_refused_and_said(string path, string body)
+    {
+        using var http = await service.Http("ada");
+        using var answer = await http.PostAsync(path, BrightTier.Testing.RunningService.Json(body), Cancel);
+        answer.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await answer.Problem()).Detail!.ShouldContain("half a character");
+    }
 }

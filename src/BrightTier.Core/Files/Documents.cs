@@ -33,6 +33,9 @@ public abstract record Document(DocumentKind Kind, string Key)
     public sealed record OfLayout(Layout Layout) : Document(DocumentKind.Layout, Layout.Key)
     {
         public IReadOnlyDictionary<NodeId, Place> Places { get; init; } = ImmutableDictionary<NodeId, Place>.Empty;
+
+        /// <summary>The ids that do not stand in the text but were derived in reading it.</summary>
+        public IReadOnlySet<NodeId> Derived { get; init; } = ImmutableHashSet<NodeId>.Empty;
     }
 
     public sealed record OfTemplate(Template Template) : Document(DocumentKind.Template, Template.Key);
@@ -93,7 +96,7 @@ public static class Documents
                 "template" => new Document.OfTemplate(RoutingFiles.ReadTemplate(reading, map)),
                 "routing" => new Document.OfRouting(RoutingFiles.ReadRouting(reading, map)),
                 "navigation" => new Document.OfNavigation(RoutingFiles.ReadNavigation(reading, map)),
-                { } word when Grammar.Root(word) is not null => LayoutFile.Read(reading, map) is { } read ? new Document.OfLayout(read.Layout) { Places = read.Places } : null,
+                { } word when Grammar.Root(word) is not null => LayoutFile.Read(reading, map) is { } read ? new Document.OfLayout(read.Layout) { Places = read.Places, Derived = read.Derived } : null,
                 var other => Unknown(other),
             };
 

@@ -46,12 +46,15 @@ public abstract record FileNode(Place At)
 
     public bool IsNull => this is Scalar { Quoted: false, Content: "" or "null" or "~" };
 
-    public static FileNode FromJson(JsonElement json, Place at = default) => json.ValueKind switch
+    /// <exception cref="JsonException">A text or a name holds half of a surrogate pair.</exception>
+    public static FileNode FromJson(JsonElement json, Place at = default) => Entities.JsonStrings.Reading(() => Parsed(json, at));
+
+    private static FileNode Parsed(JsonElement json, Place at) => json.ValueKind switch
     {
         JsonValueKind.Object => new Map(
-            [.. json.EnumerateObject().Select(property => new Entry(property.Name, at.Under(property.Name), FromJson(property.Value, at.Under(property.Name))))], at with { Pointer = at.Pointer ?? "" }),
+            [.. json.EnumerateObject().Select(property => new Entry(property.Name, at.Under(property.Name), Parsed(property.Value, at.Under(property.Name))))], at with { Pointer = at.Pointer ?? "" }),
         JsonValueKind.Array => new List(
-            [.. json.EnumerateArray().Select((element, index) => FromJson(element, at.Under(index.ToString(CultureInfo.InvariantCulture))))], at with { Pointer = at.Pointer ?? "" }),
+            [.. json.EnumerateArray().Select((element, index) => Parsed(element, at.Under(index.ToString(CultureInfo.InvariantCulture))))], at with { Pointer = at.Pointer ?? "" }),
         JsonValueKind.String => new Scalar(json.GetString()!, true, at with { Pointer = at.Pointer ?? "" }),
         JsonValueKind.Undefined => new Scalar("null", false, at with { Pointer = at.Pointer ?? "" }),
         _ => new Scalar(json.GetRawText(), false, at with { Pointer = at.Pointer ?? "" }),

@@ -12,7 +12,7 @@ namespace BrightTier.Core.Files;
 public static partial class LayoutFile
 {
     /// <summary>Reads a layout of any kind, and where each of its nodes stood.</summary>
-    internal static (Layout Layout, IReadOnlyDictionary<NodeId, Place> Places)? Read(Reading reading, FileNode.Map map)
+    internal static (Layout Layout, IReadOnlyDictionary<NodeId, Place> Places, IReadOnlySet<NodeId> Derived)? Read(Reading reading, FileNode.Map map)
     {
         var places = new Dictionary<Node, Place>(ReferenceEqualityComparer.Instance);
         var root = ReadRoot(reading, map, places);
@@ -35,7 +35,8 @@ public static partial class LayoutFile
 
         var filled = DerivedIds.Fill(root with { Id = new NodeId("layout") }, []);
         var byId = root.Walk().Zip(filled.Walk()).ToDictionary(pair => pair.Second.Id, pair => places.TryGetValue(pair.First, out var at) ? at : map.At);
-        return (Layout.Of(filled), byId);
+        var derived = root.Walk().Zip(filled.Walk()).Where(pair => pair.First.Id.Name is not { Length: > 0 }).Select(pair => pair.Second.Id).ToHashSet();
+        return (Layout.Of(filled), byId, derived);
     }
 
     private static Node ReadRoot(Reading reading, FileNode.Map map, Dictionary<Node, Place> places)

@@ -14,8 +14,8 @@ public sealed record FormLength(int Rows, double Rem)
 public sealed record LookedAt(string Name, int Rem, Layout Layout);
 
 /// <summary>
-/// The length meter: how long a layout is before anybody draws it, everything shown that can be. The measures are those of web/form/src/form.css;
-/// a test in Chromium holds the two together.
+/// The length meter: how long a layout is before anybody draws it. The measures are those of web/form/src/form.css;
+/// what hides by condition is counted, since a meter answers before there is a record.
 /// </summary>
 public static class Length
 {

@@ -58,7 +58,7 @@ public static class Problems
     {
         app.UseExceptionHandler(new ExceptionHandlerOptions
         {
-            SuppressDiagnosticsCallback = context => context.Exception is RefusedException or BadHttpRequestException or OperationCanceledException,
+            SuppressDiagnosticsCallback = context => context.Exception is RefusedException or BadHttpRequestException or JsonException or OperationCanceledException,
             ExceptionHandler = async http =>
             {
                 var error = http.Features.Get<IExceptionHandlerFeature>()?.Error;
@@ -71,6 +71,9 @@ public static class Problems
                         var pointer = Pointer(json.Path);
                         var message = json.InnerException is null ? json.Message.Split(" Path:")[0] : json.InnerException.Message;
                         await Write(http, 400, "body-invalid", $"The body is not what this call takes, at {(pointer.Length == 0 ? "its beginning" : pointer)}: {message}", [new ProblemPart(pointer, message)]);
+                        break;
+                    case JsonException json:
+                        await Write(http, 400, "body-invalid", json.Message);
                         break;
                     case BadHttpRequestException bad:
                         await Write(http, bad.StatusCode, bad.StatusCode switch { 413 => "body-too-large", 415 => "media-type", _ => "request-invalid" }, bad.Message);

@@ -92,6 +92,11 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
                 return new DraftSaved(first.Kind, first.Key, 1, true);
             }
 
+            if (document is Document.OfLayout { Layout: var read, Derived: var derived } && Parsed(row) is Document.OfLayout { Layout: var before })
+            {
+                document = new Document.OfLayout(CarriedIds.Carry(before, read, derived));
+            }
+
             var text = Documents.Write(document);
             if (text == row.Content)
             {

@@ -18,7 +18,7 @@ public sealed class RecordSaving(CurrentRelease releases, RecordSurroundings aro
     {
         var snapshot = releases.Snapshot;
         var definitions = snapshot.Definitions;
-        var given = Read(entity, save.Values, caller);
+        var given = JsonStrings.Reading(() => Read(entity, save.Values, caller));
         if (stored is null)
         {
             foreach (var field in entity.Current.Where(field => field.Default is not null && !given.ContainsKey(field.Key)))
