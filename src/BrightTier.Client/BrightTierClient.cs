@@ -115,8 +115,10 @@ public sealed class BrightTierClient : IDisposable
     public Task<Receipt> Restore(long release, string note, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/releases/{Number(release)}/restore", Body(new RestoreRequest(note), WireJson.Default.RestoreRequest), WireJson.Default.Receipt, null, cancel);
 
-    public Task<RecordPage> Records(string entity, string? search, string? sort, string? after, int limit, CancellationToken cancel) =>
-        Get($"api/records/{Escape(entity)}?limit={Number(limit)}{Part("q", search)}{Part("sort", sort)}{Part("after", after)}", WireJson.Default.RecordPage, cancel);
+    /// <param name="sort">Keys of fields with commas between, a - before those that run downwards.</param>
+    /// <param name="filter">A condition in CEL.</param>
+    public Task<RecordPage> Records(string entity, string? search, string? sort, string? filter, string? after, int limit, CancellationToken cancel) =>
+        Get($"api/records/{Escape(entity)}?limit={Number(limit)}{Part("q", search)}{Part("sort", sort)}{Part("filter", filter)}{Part("after", after)}", WireJson.Default.RecordPage, cancel);
 
     public Task<RecordInfo> Record(string entity, long id, CancellationToken cancel) => Get($"api/records/{Escape(entity)}/{Number(id)}", WireJson.Default.RecordInfo, cancel);
 

@@ -9,8 +9,8 @@ public sealed record RecordInfo(
 
 public sealed record RecordName(long Id, string Title);
 
-/// <summary>One page; <see cref="Next"/> is the cursor of the following one, null on the last.</summary>
-public sealed record RecordPage(IReadOnlyList<RecordInfo> Records, string? Next, long Total);
+/// <summary>One page; <see cref="Next"/> is the cursor of the following one, null on the last. There are <see cref="Total"/> in all, or more where it is not exact.</summary>
+public sealed record RecordPage(IReadOnlyList<RecordInfo> Records, string? Next, long Total, bool Exact = true);
 
 /// <summary>
 /// Values to save, by field; fields left out stay as they are. <see cref="Form"/> names the layout they were entered in; without it only the

@@ -1,3 +1,4 @@
+using BrightTier.Core.Conditions;
 using BrightTier.Core.Entities;
 
 namespace BrightTier.Records;
@@ -6,11 +7,35 @@ namespace BrightTier.Records;
 public sealed record StoredRecord(
     long Id, long Version, IReadOnlyDictionary<string, object?> Values, DateTimeOffset CreatedAt, string CreatedBy, DateTimeOffset ChangedAt, string ChangedBy);
 
-/// <param name="Search">Text to be found in any of <paramref name="SearchIn"/>, or null.</param>
-/// <param name="Sort">The field to sort by, or null for the order of creation.</param>
-/// <param name="After">The cursor of the page before, as <see cref="RecordRows.Next"/> gave it.</param>
-public sealed record RecordQuery(string? Search, IReadOnlyList<Field> SearchIn, Field? Sort, bool Descending, string? After, int Limit);
+/// <summary>One level of an order.</summary>
+public sealed record SortBy(Field Field, bool Descending);
 
+/// <summary>A condition that the records asked for fulfil, with what it is to know beside the record.</summary>
+public sealed record RecordFilter(Expression Condition, Surroundings Surroundings, Definitions Definitions);
+
+/// <summary>Which records, in what order.</summary>
+public sealed record RecordQuery
+{
+    /// <summary>The most that are counted: beyond, a count costs more than it tells.</summary>
+    public const int Counted = 10_000;
+
+    /// <summary>Words, each of which is found in one of <see cref="SearchIn"/>.</summary>
+    public string? Search { get; init; }
+
+    public IReadOnlyList<Field> SearchIn { get; init; } = [];
+
+    public IReadOnlyList<RecordFilter> Filters { get; init; } = [];
+
+    /// <summary>Empty for the order of creation.</summary>
+    public IReadOnlyList<SortBy> Sort { get; init; } = [];
+
+    /// <summary>The cursor of the page before, as <see cref="RecordRows.Next"/> gave it.</summary>
+    public string? After { get; init; }
+
+    public int Limit { get; init; } = 50;
+}
+
+/// <param name="Total">How many there are, at most one more than <see cref="RecordQuery.Counted"/>.</param>
 public sealed record RecordRows(IReadOnlyList<StoredRecord> Records, string? Next, long Total);
 
 /// <summary>What became of a change to a record.</summary>
@@ -54,7 +79,8 @@ public interface IRecordStore
     /// <summary>Those of the records that are there, in no particular order.</summary>
     Task<IReadOnlyList<StoredRecord>> FindMany(Entity entity, IReadOnlyCollection<long> ids, CancellationToken cancel);
 
-    /// <exception cref="CursorException">The query's cursor is malformed.</exception>
+    /// <exception cref="CursorException">The query's cursor is malformed, or of another order.</exception>
+    /// <exception cref="NotForDatabaseException">A filter cannot be decided by a database.</exception>
     Task<RecordRows> List(Entity entity, RecordQuery query, CancellationToken cancel);
 
     Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel);

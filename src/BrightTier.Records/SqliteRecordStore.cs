@@ -71,36 +71,66 @@ public sealed class SqliteRecordStore(string file) : IRecordStore
     {
         await using var connection = await Open(cancel);
         var parameters = new DynamicParameters();
-        var where = new List<string>();
-        if (query.Search is { Length: > 0 } search)
+        var where = Searched(query, parameters);
+        foreach (var filter in query.Filters)
         {
-            parameters.Add("search", $"%{search.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%");
-            where.Add(query.SearchIn.Count == 0 ? "0" : $"({string.Join(" OR ", query.SearchIn.Select(field => $"{Column(field)} LIKE @search ESCAPE '\\'"))})");
+            where.Add(new SqliteConditions(entity, filter.Definitions, filter.Surroundings, parameters, where.Count).Where(filter.Condition));
         }
 
-        var total = await connection.ExecuteScalarAsync<long>($"SELECT count(*) FROM {Table(entity)}{Where(where)}", parameters);
-        var sort = query.Sort is { } by ? Column(by) + (by.Type.IsShortText() ? " COLLATE NOCASE" : "") : "id";
-        var beyond = query.Descending ? "<" : ">";
+        var total = await connection.ExecuteScalarAsync<long>($"SELECT count(*) FROM (SELECT 1 FROM {Table(entity)}{Where(where)} LIMIT {RecordQuery.Counted + 1})", parameters);
         if (query.After is { Length: > 0 } cursor)
         {
-            var (value, id) = ReadCursor(cursor);
-            parameters.Add("lastId", id);
-            parameters.Add("lastValue", value);
-            // Empty values come last in either direction; row values would compare null with nothing.
-            where.Add(query.Sort is null ? $"id {beyond} @lastId"
-                : value is null ? $"({sort} IS NULL AND id {beyond} @lastId)"
-                : $"({sort} {beyond} @lastValue OR ({sort} = @lastValue AND id {beyond} @lastId) OR {sort} IS NULL)");
+            where.Add(Beyond(query.Sort, SqliteCursor.Read(cursor, query.Sort.Count), parameters));
         }
 
-        var direction = query.Descending ? "DESC" : "ASC";
         parameters.Add("limit", query.Limit + 1);
-        var order = query.Sort is null ? $"id {direction}" : $"{sort} IS NULL, {sort} {direction}, id {direction}";
-        var rows = (await connection.QueryAsync($"{Select(entity)}{Where(where)} ORDER BY {order} LIMIT @limit", parameters)).Cast<IDictionary<string, object?>>().ToList();
+        var last = query.Sort is [.., { Descending: true }] ? "DESC" : "ASC";
+        var order = string.Concat(query.Sort.Select(by => $"{Sorted(by)} {(by.Descending ? "DESC" : "ASC")} NULLS LAST, "));
+        var rows = (await connection.QueryAsync($"{Select(entity)}{Where(where)} ORDER BY {order}id {last} LIMIT @limit", parameters)).Cast<IDictionary<string, object?>>().ToList();
         var page = rows.Take(query.Limit).Select(row => Read(entity, row)).ToList();
         var next = rows.Count > query.Limit
-            ? WriteCursor(query.Sort is { } field ? rows[query.Limit - 1][SqlNames.Column(field)] : null, page[^1].Id)
+            ? SqliteCursor.Write(query.Sort.Select(by => rows[query.Limit - 1][SqlNames.Column(by.Field)]), page[^1].Id)
             : null;
         return new RecordRows(page, next, total);
+    }
+
+    /// <summary>Each word of the search is in one of the fields.</summary>
+    private static List<string> Searched(RecordQuery query, DynamicParameters parameters)
+    {
+        var where = new List<string>();
+        foreach (var (word, i) in (query.Search ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Take(8).Select((word, i) => (word, i)))
+        {
+            var name = string.Create(CultureInfo.InvariantCulture, $"word{i}");
+            parameters.Add(name, $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%");
+            where.Add(query.SearchIn.Count == 0 ? "0" : $"({string.Join(" OR ", query.SearchIn.Select(field => $"{Column(field)} LIKE @{name} ESCAPE '\\'"))})");
+        }
+
+        return where;
+    }
+
+    private static string Sorted(SortBy by) => Column(by.Field) + (by.Field.Type.IsShortText() ? " COLLATE NOCASE" : "");
+
+    /// <summary>What comes behind a row in an order of several levels, in which what is empty comes last: it differs at one level, and is the same at those before.</summary>
+    private static string Beyond(IReadOnlyList<SortBy> sort, (IReadOnlyList<object?> Values, long Id) row, DynamicParameters parameters)
+    {
+        var cases = new List<string>();
+        var same = "";
+        for (var i = 0; i < sort.Count; i++)
+        {
+            var name = string.Create(CultureInfo.InvariantCulture, $"last{i}");
+            parameters.Add(name, row.Values[i]);
+            var column = Sorted(sort[i]);
+            if (row.Values[i] is not null)
+            {
+                cases.Add($"({same}({column} {(sort[i].Descending ? "<" : ">")} @{name} OR {column} IS NULL))");
+            }
+
+            same += $"{column} IS @{name} AND ";
+        }
+
+        parameters.Add("lastId", row.Id);
+        cases.Add($"({same}id {(sort is [.., { Descending: true }] ? "<" : ">")} @lastId)");
+        return $"({string.Join(" OR ", cases)})";
     }
 
     public Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>
@@ -288,25 +318,4 @@ public sealed class SqliteRecordStore(string file) : IRecordStore
     private static string Table(Entity entity) => SqlNames.Quote(SqlNames.Table(entity.Key));
 
     private static string Column(Field field) => SqlNames.Quote(SqlNames.Column(field));
-
-    private static string WriteCursor(object? value, long id) => Convert.ToBase64String(JsonSerializer.SerializeToUtf8Bytes(new object?[] { value, id }));
-
-    private static (object? Value, long Id) ReadCursor(string cursor)
-    {
-        try
-        {
-            using var json = JsonDocument.Parse(Convert.FromBase64String(cursor));
-            var value = json.RootElement[0];
-            return (value.ValueKind switch
-            {
-                JsonValueKind.Null => null,
-                JsonValueKind.String => value.GetString(),
-                _ => value.TryGetInt64(out var whole) ? whole : value.GetDouble(),
-            }, json.RootElement[1].GetInt64());
-        }
-        catch (Exception error) when (error is FormatException or JsonException or InvalidOperationException or IndexOutOfRangeException)
-        {
-            throw new CursorException();
-        }
-    }
 }

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using BrightTier.Core.Conditions;
 using BrightTier.Core.Entities;
 using BrightTier.Records;
 using BrightTier.Testing;
@@ -117,13 +118,13 @@ public abstract class RecordStoreTests : IAsyncLifetime
             await Create(Boat, ("number", $"P{i}"), ("crew", i % 4 == 0 ? null : (long)(i % 3)), ("name", i % 5 == 0 ? null : $"{"bBaA"[i % 4]}{i}"));
         }
 
-        foreach (var (sort, descending) in new[] { ("crew", false), ("crew", true), ("name", false), ("name", true) })
+        foreach (var (sort, descending) in new[] { ("crew", false), ("crew", true), ("name", false), ("name", true), ("crew,name", true), ("name,crew", false) })
         {
             var all = new List<StoredRecord>();
             string? after = null;
             do
             {
-                var page = await store.List(Boat, new RecordQuery(null, [], Boat.Find(sort), descending, after, 4), Cancel);
+                var page = await store.List(Boat, new RecordQuery { Sort = [.. sort.Split(',').Select((key, level) => new SortBy(Boat.Find(key)!, descending == (level == 0)))], After = after, Limit = 4 }, Cancel);
                 all.AddRange(page.Records);
                 after = page.Next;
             }
@@ -131,10 +132,11 @@ public abstract class RecordStoreTests : IAsyncLifetime
 
             all.Select(record => record.Id).ShouldBeUnique();
             all.Count.ShouldBe(23);
-            all.SkipWhile(record => record.Values[sort] is not null).ShouldAllBe(record => record.Values[sort] == null);
+            var first = sort.Split(',')[0];
+            all.SkipWhile(record => record.Values[first] is not null).ShouldAllBe(record => record.Values[first] == null);
         }
 
-        await Should.ThrowAsync<CursorException>(() => store.List(Boat, new RecordQuery(null, [], null, false, "%%%", 4), Cancel));
+        await Should.ThrowAsync<CursorException>(() => store.List(Boat, new RecordQuery { After = "%%%", Limit = 4 }, Cancel));
     }
 
     [Fact]
@@ -142,9 +144,44 @@ public abstract class RecordStoreTests : IAsyncLifetime
     {
         await Create(Boat, ("number", "S1"), ("name", "100% sail"));
         await Create(Boat, ("number", "S2"), ("name", "100 sails"));
-        async Task<long> Found(string text) => (await store.List(Boat, new RecordQuery(text, [Boat.Find("name")!], null, false, null, 10), Cancel)).Total;
+        async Task<long> Found(string text) => (await store.List(Boat, new RecordQuery { Search = text, SearchIn = [Boat.Find("name")!], Limit = 10 }, Cancel)).Total;
 
         (await Found("100%"), await Found("SAIL"), await Found("_"), await Found("' OR 1=1 --")).ShouldBe((1, 2, 0, 0));
+    }
+
+    /// <summary>A condition selects in the database what it selects in memory, empty values and failures included.</summary>
+    [Theory]
+    [InlineData("record.crew > 1")]
+    [InlineData("!(record.crew > 1)")]
+    [InlineData("1 < record.crew && record.name != null")]
+    [InlineData("record.crew == null || record.crew >= 2")]
+    [InlineData("record.name != 'B1'")]
+    [InlineData("!(record.name == 'B1')")]
+    [InlineData("record.crew in [0, 2]")]
+    [InlineData("!(record.crew in [0, 2])")]
+    [InlineData("'radar' in record.gear")]
+    [InlineData("!('radar' in record.gear)")]
+    [InlineData("has(record.name) && record.name.startsWith('B')")]
+    [InlineData("record.name.endsWith('1') || record.number.contains('1')")]
+    [InlineData("record.crew > 0 ? record.name == null : record.number != 'F3'")]
+    [InlineData("record.name < 'a'")]
+    public async Task A_condition_selects_the_same_records_in_the_database_as_in_memory(string text)
+    {
+        for (var i = 0; i < 24; i++)
+        {
+            await Create(Boat, ("number", $"F{i}"), ("crew", i % 4 == 0 ? null : (long)(i % 3)), ("name", i % 5 == 0 ? null : $"{"bBaA"[i % 4]}{i}"),
+                ("gear", i % 3 == 0 ? null : i % 3 == 1 ? ImmutableArray.Create("radar", "vhf") : ImmutableArray.Create("vhf")));
+        }
+
+        var condition = Condition.Compile(text, Boat, Definitions.Empty).Expression.ShouldNotBeNull();
+        Surroundings Around(StoredRecord? record) => Surroundings.Of(Condition.Values(Boat, record?.Values ?? new Dictionary<string, object?>()), "", [], "view", "en", default, default);
+        var all = (await store.List(Boat, new RecordQuery { Limit = 200 }, Cancel)).Records;
+        var expected = all.Where(record => Evaluator.Holds(condition, Around(record)) == true).Select(record => record.Id);
+
+        var found = await store.List(Boat, new RecordQuery { Filters = [new RecordFilter(condition, Around(null), Definitions.Empty)], Limit = 200 }, Cancel);
+
+        found.Records.Select(record => record.Id).ShouldBe(expected);
+        found.Total.ShouldBe(found.Records.Count);
     }
 
     private async Task<StoredRecord> Create(Entity entity, params (string Key, object? Value)[] values) =>

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Net.Http.Json;
 using System.Text.Json;
 using BrightTier.Client;
 using BrightTier.Contracts;
@@ -98,18 +99,18 @@ public sealed class RecordTests(DemoService service)
             string? after = null;
             do
             {
-                var page = await ada.Records("vessel", null, sort, after, 5, Cancel);
+                var page = await ada.Records("vessel", null, sort, null, after, 5, Cancel);
                 seen.AddRange(page.Records.Select(record => record.Id));
                 after = page.Next;
             }
             while (after is not null);
 
             seen.ShouldBeUnique();
-            seen.Count.ShouldBe((int)(await ada.Records("vessel", null, null, null, 1, Cancel)).Total, sort);
+            seen.Count.ShouldBe((int)(await ada.Records("vessel", null, null, null, null, 1, Cancel)).Total, sort);
         }
 
-        (await ada.Records("vessel", "plover", null, null, 50, Cancel)).Records.Single().Title.ShouldBe("Grey Plover, SQ-0588");
-        (await ada.Records("vessel", "100%", null, null, 50, Cancel)).Total.ShouldBe(0);
+        (await ada.Records("vessel", "plover", null, null, null, 50, Cancel)).Records.Single().Title.ShouldBe("Grey Plover, SQ-0588");
+        (await ada.Records("vessel", "100%", null, null, null, 50, Cancel)).Total.ShouldBe(0);
         (await ada.LookUp("keeper", "sal", Cancel)).Select(name => name.Title).ShouldBe(["Pippa Salter", "Salma Haddad"]);
     }
 
@@ -192,6 +193,48 @@ public sealed class RecordTests(DemoService service)
 
     private static Task<RecordInfo> Make(BrightTierClient client, string more = "\"beam\":3") =>
         client.CreateRecord("vessel", Save($$"""{"name":"Dunlin","registration":"SQ-{{Interlocked.Increment(ref number)}}","hullType":"mono",{{(more.Contains("propulsion") ? "" : "\"propulsion\":\"diesel\",")}}"length":9,{{more}}}"""), Cancel);
+
+    [Fact]
+    public async Task A_list_is_filtered_by_a_condition_and_sorted_by_several_fields()
+    {
+        using var ada = await service.As("ada");
+        var sail = (await ada.Records("vessel", null, "propulsion,-length", "record.propulsion == 'sail' || record.length > 12.0", null, 200, Cancel)).Records;
+        sail.ShouldNotBeEmpty();
+        sail.ShouldAllBe(record => record.Values.GetProperty("propulsion").GetString() == "sail" || record.Values.GetProperty("length").GetDecimal() > 12m);
+        var order = sail.Select(record => (record.Values.GetProperty("propulsion").GetString(), -record.Values.GetProperty("length").GetDecimal())).ToArray();
+        order.ShouldBe(order.Order());
+
+        // A step through a reference, and days counted from today.
+        (await ada.Records("vessel", null, null, "record.berth.zone == 'inner'", null, 200, Cancel)).Records.ShouldNotBeEmpty();
+        (await ada.Records("vessel", null, null, "record.surveyDue < today + duration('876000h')", null, 200, Cancel)).Records.ShouldNotBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("record.lenght > 2.0", 400, "did you mean 'length'?")]
+    [InlineData("record.length >", 400, "The filter, at character")]
+    [InlineData("record.length * 2.0 > record.beam", 400, "a database cannot decide this")]
+    [InlineData("record.coverSum > 1.0", 404, "There is no field 'coverSum'")]
+    public async Task A_filter_that_cannot_be_is_refused_with_its_place(string filter, int status, string says)
+    {
+        using var bram = await service.As("bram");
+        (await Wire.Refused(() => bram.Records("vessel", null, null, filter, null, 5, Cancel))).ShouldSatisfyAllConditions(each => each.Status.ShouldBe(status), each => each.Detail!.ShouldContain(says));
+        (await Wire.Refused(() => bram.Records("vessel", null, "coverSum", null, null, 5, Cancel))).Status.ShouldBe(404);
+    }
+
+    [Fact]
+    public async Task The_published_list_brings_its_own_filter_and_order()
+    {
+        using var http = await service.Http("ada");
+        var listed = await http.GetFromJsonAsync("api/records/visitorCall?listed=true&limit=200", WireJson.Default.RecordPage, Cancel);
+        var all = await http.GetFromJsonAsync("api/records/visitorCall?limit=200", WireJson.Default.RecordPage, Cancel);
+        listed!.Total.ShouldBeLessThan(all!.Total);
+        var days = listed.Records.Select(record => record.Values.GetProperty("arrivedOn").GetString()).ToArray();
+        days.ShouldBe(days.OrderDescending());
+        var named = await http.GetFromJsonAsync("api/records/vessel/look-up?ids=3,1&display={name}", WireJson.Default.IReadOnlyListRecordName, Cancel);
+        named!.Select(each => each.Id).ShouldBe([3, 1]);
+        named![0].Title.ShouldNotContain(",");
+        (await http.GetFromJsonAsync("api/records/berth/look-up?filter=record.zone%20%3D%3D%20'outer'", WireJson.Default.IReadOnlyListRecordName, Cancel))!.ShouldNotBeEmpty();
+    }
 
     [Theory]
     [InlineData("api/records/vessel", """{"values":{"name":"Curlew \ud800"}}""")]

@@ -44,7 +44,7 @@ public sealed class SurvivalTests
         var form = (await ada.Form("vessel", "edit", Cancel)).GetRawText();
         form.Contains("Canvas").ShouldBe(expected == 2);
         (await ada.Entity("berth", Cancel)).Fields.Any(field => field.Key == "lockerNumber").ShouldBe(expected == 2);
-        (await ada.Records("berth", null, null, null, 50, Cancel)).Total.ShouldBe(10);
+        (await ada.Records("berth", null, null, null, null, 50, Cancel)).Total.ShouldBe(10);
         (await ada.Layout("vessel", Cancel)).Revision.ShouldBe(vessel);
 
         // What was interrupted can simply be done again.
@@ -67,7 +67,7 @@ public sealed class SurvivalTests
         await service.Restart();
 
         using var after = await service.As("ada");
-        (await after.Records("berth", "East", null, null, 5, Cancel)).Records.Single().Title.ShouldBe("E7, East pontoon");
+        (await after.Records("berth", "East", null, null, null, 5, Cancel)).Records.Single().Title.ShouldBe("E7, East pontoon");
     }
 
     private static PublishRequest Request(long vessel, long entity) => new([new("layout", "vessel", vessel), new("entity", "berth", entity)], "Canvas");

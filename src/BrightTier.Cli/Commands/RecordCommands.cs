@@ -15,14 +15,15 @@ internal static class RecordCommands
         var values = new Argument<string[]>("value") { Description = "field=value; JSON where it reads as such, else a text; field= empties it.", Arity = ArgumentArity.OneOrMore };
 
         var search = new Option<string?>("--search") { Description = "Only records with this text." };
-        var sort = new Option<string?>("--sort") { Description = "A field; -field for descending." };
+        var sort = new Option<string?>("--sort") { Description = "Fields with commas between; -field for descending." };
+        var filter = new Option<string?>("--filter") { Description = "Only records that fulfil this condition in CEL, such as \"record.length > 12.0\"." };
         var limit = new Option<int>("--limit") { Description = "How many, up to 200.", DefaultValueFactory = _ => 50 };
-        var list = new Command("list", "Lists records.\n\nExample:\n  brighttier records list vessel --sort -length --limit 5") { entity, search, sort, limit };
+        var list = new Command("list", "Lists records.\n\nExample:\n  brighttier records list vessel --filter \"record.propulsion == 'sail'\" --sort -length --limit 5") { entity, search, sort, filter, limit };
         line.Do(list, async (result, around, cancel) =>
         {
             using var client = around.Client();
             var key = result.GetRequiredValue(entity);
-            var page = await client.Records(key, result.GetValue(search), result.GetValue(sort), null, result.GetValue(limit), cancel);
+            var page = await client.Records(key, result.GetValue(search), result.GetValue(sort), result.GetValue(filter), null, result.GetValue(limit), cancel);
             if (around.Printer.Json)
             {
                 around.Printer.Write(page, WireJson.Default.RecordPage);
@@ -35,7 +36,7 @@ internal static class RecordCommands
                 page.Records.Select(record => (string[])[$"{record.Id}", .. info.ListColumns.Select(column => Text(info, record, column))]));
             if (page.Total > page.Records.Count)
             {
-                around.Printer.Line($"{page.Records.Count} of {page.Total}; --limit shows more.");
+                around.Printer.Line($"{page.Records.Count} of {page.Total}{(page.Exact ? "" : " or more")}; --limit shows more.");
             }
 
             return Exit.Done;

@@ -96,7 +96,7 @@ public sealed class Seeding(
         foreach (var entity in InOrder(definitions))
         {
             var file = Path.Combine(folder, entity.Key + ".json");
-            if (!File.Exists(file) || (await records.List(entity, new RecordQuery(null, [], null, false, null, 1), cancel)).Total > 0)
+            if (!File.Exists(file) || (await records.List(entity, new RecordQuery { Limit = 1 }, cancel)).Total > 0)
             {
                 continue;
             }

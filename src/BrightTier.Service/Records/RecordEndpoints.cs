@@ -17,9 +17,9 @@ public static class RecordEndpoints
     public static void MapRecords(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/records/{entity}").WithTags("records");
-        group.MapGet("", List).Produces<RecordPage>().WithSummary("A page of records: q searches, sort names a field (-field descending), after is the cursor of the page before, limit up to 200.");
+        group.MapGet("", List).Produces<RecordPage>().WithSummary("A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000.");
         group.MapPost("", Create).Produces<RecordInfo>(201).WithSummary("Creates a record.");
-        group.MapGet("/look-up", LookUp).Produces<IReadOnlyList<RecordName>>().WithSummary("Records by the text that names them, for references.");
+        group.MapGet("/look-up", LookUp).Produces<IReadOnlyList<RecordName>>().WithSummary("Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these.");
         group.MapGet("/{id:long}", Get).Produces<RecordInfo>().WithSummary("One record, with its version as entity tag.");
         group.MapPatch("/{id:long}", Change).Produces<RecordInfo>().WithSummary("Changes the fields given; If-Match names the version changed.");
         group.MapDelete("/{id:long}", Delete).Produces(204).WithSummary("Deletes a record; it can be brought back.");
@@ -27,28 +27,14 @@ public static class RecordEndpoints
     }
 
     private static async Task<IResult> List(
-        HttpContext http, string entity, CurrentRelease releases, IRecordStore store, string? q, string? sort, string? after, int? limit, CancellationToken cancel)
+        HttpContext http, string entity, RecordLists lists, CurrentRelease releases, IRecordStore store, string? q, string? sort, string? filter, bool? listed, string? after, int? limit, CancellationToken cancel)
     {
         var caller = http.Caller(Acts.ReadRecords);
         var definition = releases.Entity(entity);
-        var readable = Readable(definition, caller);
-        var by = sort?.TrimStart('-');
-        var sortField = by is null or "" ? null : readable.FirstOrDefault(field => field.Key == by) ?? throw Problems.NotFound("field", by, readable.Select(field => field.Key));
-        if (limit is < 1 or > 200)
-        {
-            throw Problems.Invalid("'limit' must be from 1 to 200.", new ProblemPart("limit", "is out of range"));
-        }
-
-        try
-        {
-            var searched = readable.Where(field => field.Type.IsShortText() || field.Type is FieldType.LongText).ToArray();
-            var rows = await store.List(definition, new RecordQuery(q, searched, sortField, sort?.StartsWith('-') ?? false, after, limit ?? 50), cancel);
-            return TypedResults.Json(new RecordPage(await Infos(definition, rows.Records, caller, releases, store, cancel), rows.Next, rows.Total), WireJson.Default.RecordPage);
-        }
-        catch (CursorException error)
-        {
-            throw Problems.Invalid(error.Message, new ProblemPart("after", "must be the 'next' of the page before"));
-        }
+        var query = await lists.Query(definition, new ListRequest(q, sort, filter, listed ?? false, after, limit ?? 50), caller, Language(http, caller, releases), cancel);
+        var rows = await lists.Rows(definition, query, cancel);
+        return TypedResults.Json(
+            new RecordPage(await Infos(definition, rows.Records, caller, releases, store, cancel), rows.Next, Math.Min(rows.Total, RecordQuery.Counted), rows.Total <= RecordQuery.Counted), WireJson.Default.RecordPage);
     }
 
     private static async Task<IResult> Get(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
@@ -58,14 +44,32 @@ public static class RecordEndpoints
         return await Answer(http, definition, await store.Find(definition, id, cancel) ?? throw NoRecord(definition, id), caller, releases, store, 200, cancel);
     }
 
-    private static async Task<IResult> LookUp(HttpContext http, string entity, CurrentRelease releases, IRecordStore store, string? q, int? limit, CancellationToken cancel)
+    private static async Task<IResult> LookUp(
+        HttpContext http, string entity, RecordLists lists, CurrentRelease releases, IRecordStore store, string? q, string? filter, string? display, string? ids, int? limit, CancellationToken cancel)
     {
         var caller = http.Caller(Acts.ReadRecords);
         var definition = releases.Entity(entity);
+        if (display is not null)
+        {
+            // The text a layout composes; what it names that one may not read stays empty.
+            definition = definition with { Display = display };
+        }
+
         var shown = definition.DisplayFields.Where(field => field.MayRead(caller.Roles)).ToArray();
-        var rows = await store.List(definition, new RecordQuery(q, [.. shown.Where(field => field.Type.IsShortText())], shown.FirstOrDefault(), false, null, Math.Clamp(limit ?? 20, 1, 50)), cancel);
-        var names = await Names([.. definition.DisplayFields.Where(field => field.Type is FieldType.Reference && field.MayRead(caller.Roles))], rows.Records, caller, releases, store, cancel);
-        return TypedResults.Json<IReadOnlyList<RecordName>>([.. rows.Records.Select(record => new RecordName(record.Id, Title(definition, record, caller, names)))], WireJson.Default.IReadOnlyListRecordName);
+        IReadOnlyList<StoredRecord> records;
+        if (ids is not null)
+        {
+            var wanted = ids.Split(',').Take(50).Select(each => long.TryParse(each, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : throw Problems.Invalid("'ids' are numbers of records with commas between them.", new ProblemPart("ids", "must be numbers"))).ToList();
+            records = [.. (await store.FindMany(definition, wanted, cancel)).OrderBy(record => wanted.IndexOf(record.Id))];
+        }
+        else
+        {
+            var query = await lists.Query(definition, new ListRequest(null, null, filter, false, null, Math.Clamp(limit ?? 20, 1, 50)), caller, Language(http, caller, releases), cancel);
+            records = (await lists.Rows(definition, query with { Search = q, SearchIn = [.. shown.Where(field => field.Type.IsShortText())], Sort = [.. shown.Take(1).Select(field => new SortBy(field, false))] }, cancel)).Records;
+        }
+
+        var names = await Names([.. definition.DisplayFields.Where(field => field.Type is FieldType.Reference && field.MayRead(caller.Roles))], records, caller, releases, store, cancel);
+        return TypedResults.Json<IReadOnlyList<RecordName>>([.. records.Select(record => new RecordName(record.Id, Title(definition, record, caller, names)))], WireJson.Default.IReadOnlyListRecordName);
     }
 
     private static async Task<IResult> Create(

@@ -1,0 +1,176 @@
+using System.Globalization;
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Entities;
+using Dapper;
+
+namespace BrightTier.Records;
+
+/// <summary>A part of a condition that a database cannot decide, and why.</summary>
+public sealed class NotForDatabaseException(Span at, string message) : Exception(message)
+{
+    public Span At { get; } = at;
+}
+
+/// <summary>
+/// Turns a condition into SQL with parameters. SQL's third truth value stands for a condition that fails, so that both select the same records:
+/// what fails is not selected, and <c>AND</c>, <c>OR</c> and <c>NOT</c> treat it as <c>&amp;&amp;</c>, <c>||</c> and <c>!</c> do.
+/// </summary>
+internal sealed class SqliteConditions(Entity entity, Definitions definitions, Surroundings surroundings, DynamicParameters parameters, int number)
+{
+    private int count;
+
+    /// <exception cref="NotForDatabaseException">A part of it cannot be decided by a database.</exception>
+    public string Where(Expression condition) => Truth(condition);
+
+    private string Truth(Expression part)
+    {
+        if (Known(part, out var known))
+        {
+            return known switch { true => "1", false => "0", _ => "NULL" };
+        }
+
+        return part switch
+        {
+            Expression.Binary { Operator: "&&" } both => $"({Truth(both.Left)} AND {Truth(both.Right)})",
+            Expression.Binary { Operator: "||" } either => $"({Truth(either.Left)} OR {Truth(either.Right)})",
+            Expression.Unary { Operator: "!" } not => $"(NOT {Truth(not.Operand)})",
+            Expression.Conditional choice => $"(CASE WHEN {Truth(choice.Test)} THEN {Truth(choice.Then)} WHEN NOT {Truth(choice.Test)} THEN {Truth(choice.Otherwise)} END)",
+            Expression.Has has => $"({Column(has.Operand).Sql} IS NOT NULL)",
+            Expression.Binary { Operator: "in" } among => Among(among),
+            Expression.Binary compared when Comparisons.TryGetValue(compared.Operator, out var sql) => Compared(compared, sql),
+            Expression.Call { Function: "contains" or "startsWith" or "endsWith" } text => Text(text),
+            Expression.Select when Column(part) is { Field.Type: FieldType.Boolean, Sql: var sql } => sql,
+            _ => throw Cannot(part),
+        };
+    }
+
+    private static readonly Dictionary<string, string> Comparisons = new()
+    {
+        // Nothing equals nothing, and differs from everything else: never the third truth value.
+        ["=="] = "IS",
+        ["!="] = "IS NOT",
+        ["<"] = "<",
+        ["<="] = "<=",
+        [">"] = ">",
+        [">="] = ">=",
+    };
+
+    private static readonly Dictionary<string, string> Turned = new() { ["<"] = ">", ["<="] = ">=", [">"] = "<", [">="] = "<=" };
+
+    private string Compared(Expression.Binary compared, string sql)
+    {
+        if (Known(compared.Left, out var left))
+        {
+            var (column, field) = Column(compared.Right);
+            return $"({column} {Turned.GetValueOrDefault(sql, sql)} {Constant(field, left, compared.Left)})";
+        }
+
+        var (one, of) = Column(compared.Left);
+        if (Known(compared.Right, out var right))
+        {
+            return $"({one} {sql} {Constant(of, right, compared.Right)})";
+        }
+
+        var (other, to) = Column(compared.Right);
+        return $"({Scaled(one, of)} {sql} {Scaled(other, to)})";
+    }
+
+    /// <summary>Money counts minor units; beside another field it must count what that does.</summary>
+    private static string Scaled(string column, Field field) => field.Type is FieldType.Money ? $"({column} / 100.0)" : column;
+
+    private string Among(Expression.Binary among)
+    {
+        if (Known(among.Left, out var wanted))
+        {
+            var (list, choices) = Column(among.Right);
+            return choices.Type is FieldType.Choices
+                ? $"(CASE WHEN {list} IS NOT NULL THEN EXISTS (SELECT 1 FROM json_each({list}) AS each WHERE each.value = {Parameter(wanted)}) END)"
+                : throw Cannot(among);
+        }
+
+        var (column, field) = Column(among.Left);
+        if (!Known(among.Right, out var several) || several is not IReadOnlyList<object?> values)
+        {
+            throw Cannot(among);
+        }
+
+        // A list of comparisons, because what is empty is among nothing but the empty.
+        return values.Count == 0 ? "0" : $"({string.Join(" OR ", values.Select(value => $"{column} IS {Constant(field, value, among.Right)}"))})";
+    }
+
+    private string Text(Expression.Call call)
+    {
+        var (column, field) = Column(call.Arguments[0]);
+        if (field.Type is not (FieldType.LongText or FieldType.Choice) && !field.Type.IsShortText() || !Known(call.Arguments[1], out var known) || known is not string)
+        {
+            throw Cannot(call);
+        }
+
+        var part = Parameter(known);
+        return call.Function switch
+        {
+            "contains" => $"(instr({column}, {part}) > 0)",
+            "startsWith" => $"(substr({column}, 1, length({part})) = {part})",
+            _ => $"(length({part}) <= length({column}) AND substr({column}, length({column}) - length({part}) + 1) = {part})",
+        };
+    }
+
+    /// <summary>The column an expression reads: of the record, or one step through a reference.</summary>
+    private (string Sql, Field Field) Column(Expression part)
+    {
+        if (part is not Expression.Select { Target: Expression.Name { Identifier: "record" }, Field: var read })
+        {
+            throw Cannot(part);
+        }
+
+        var table = SqlNames.Quote(SqlNames.Table(entity.Key));
+        var own = entity.Find(Expression.Own(read)) ?? throw Cannot(part);
+        var column = $"{table}.{SqlNames.Quote(SqlNames.Column(own))}";
+        if (own.Key == read)
+        {
+            return (column, own);
+        }
+
+        var target = own.Target is { } key ? definitions.Entities.GetValueOrDefault(key) : null;
+        return target?.Find(read[(own.Key.Length + 1)..]) is { } field
+            ? ($"(SELECT step.{SqlNames.Quote(SqlNames.Column(field))} FROM {SqlNames.Quote(SqlNames.Table(target.Key))} AS step WHERE step.id = {column})", field)
+            : throw Cannot(part);
+    }
+
+    /// <summary>What does not look at the record is worked out beforehand; a failure is nothing.</summary>
+    private bool Known(Expression part, out object? value)
+    {
+        value = null;
+        if (part.OfRecord().Any() || part is Expression.Name { Identifier: "record" })
+        {
+            return false;
+        }
+
+        value = Evaluator.Evaluate(part, surroundings) is var outcome and not Failure ? outcome : null;
+        return true;
+    }
+
+    private string Constant(Field field, object? value, Expression part) => value switch
+    {
+        null => "NULL",
+        Moment moment when field.Type is FieldType.Date => Parameter(moment.ToDateTimeOffset() is { TimeOfDay.Ticks: 0 } day ? day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) : SqliteDialect.Moment(moment.ToDateTimeOffset())),
+        Moment moment when field.Type is FieldType.DateTime => Parameter(SqliteDialect.Moment(moment.ToDateTimeOffset())),
+        long number when field.Type is FieldType.Money => Parameter(number * 100),
+        double number when field.Type is FieldType.Money => Parameter(number * 100),
+        long or double when field.Type.IsNumber() || field.Type is FieldType.Reference => Parameter(value),
+        bool flag when field.Type is FieldType.Boolean => Parameter(flag ? 1L : 0L),
+        string { Length: 5 } text when field.Type is FieldType.Time => Parameter(text + ":00"),
+        string when !field.Type.IsNumber() => Parameter(value),
+        _ => throw Cannot(part),
+    };
+
+    private string Parameter(object? value)
+    {
+        var name = string.Create(CultureInfo.InvariantCulture, $"c{number}x{count++}");
+        parameters.Add(name, value);
+        return "@" + name;
+    }
+
+    private static NotForDatabaseException Cannot(Expression part) => new(part.At,
+        "a database cannot decide this; a filter compares fields with values, asks 'in', 'has', 'contains', 'startsWith' or 'endsWith', and joins such parts with &&, || and !");
+}

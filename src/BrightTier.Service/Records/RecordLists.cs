@@ -1,0 +1,100 @@
+using BrightTier.Contracts;
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Resolve;
+using BrightTier.Records;
+using BrightTier.Service.Access;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Releases;
+
+namespace BrightTier.Service.Records;
+
+/// <param name="Sort">Keys of fields with commas between, a - before those that run downwards.</param>
+/// <param name="Filter">A condition in CEL.</param>
+/// <param name="Listed">Whether the published list's own filter, and its order where none is asked for, are in force.</param>
+public sealed record ListRequest(string? Search, string? Sort, string? Filter, bool Listed, string? After, int Limit);
+
+/// <summary>Lists of records as somebody asks for them: what she may not read can neither be sorted nor filtered by.</summary>
+public sealed class RecordLists(CurrentRelease releases, IRecordStore store, RecordSurroundings around)
+{
+    /// <exception cref="RefusedException">400 or 404, with what is wrong and where.</exception>
+    public async Task<RecordQuery> Query(Entity entity, ListRequest asked, Caller caller, string language, CancellationToken cancel)
+    {
+        var snapshot = releases.Snapshot;
+        var readable = entity.Fields.Where(field => field.MayRead(caller.Roles)).ToArray();
+        if (asked.Limit is < 1 or > 200)
+        {
+            throw Problems.Invalid("'limit' must be from 1 to 200.", new ProblemPart("limit", "is out of range"));
+        }
+
+        var surroundings = await around.Around(entity, new Dictionary<string, object?>(), [], snapshot.Definitions, caller, Modes.View, language, cancel);
+        var filters = new List<RecordFilter>();
+        var sort = asked.Sort;
+        if (asked.Listed)
+        {
+            var list = snapshot.LayoutFor(entity, "list", caller.Roles, surroundings).Base.Root;
+            // The configurator's filter is hers to answer for: it may look at what the viewer may not read.
+            if (list.Word("filter") is { } own && Condition.Compile(own, entity, snapshot.Definitions).Expression is { } condition)
+            {
+                filters.Add(new RecordFilter(condition, surroundings, snapshot.Definitions));
+            }
+
+            sort = string.IsNullOrEmpty(sort) ? string.Join(',', list.Words("sort").Where(key => readable.Any(field => field.Key == key.TrimStart('-')))) : sort;
+        }
+
+        if (!string.IsNullOrWhiteSpace(asked.Filter))
+        {
+            filters.Add(new RecordFilter(Filter(asked.Filter, entity, snapshot.Definitions, caller), surroundings, snapshot.Definitions));
+        }
+
+        return new RecordQuery
+        {
+            Search = asked.Search,
+            SearchIn = [.. readable.Where(field => field.Type.IsShortText() || field.Type is FieldType.LongText)],
+            Filters = filters,
+            Sort = [.. (sort ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).DistinctBy(key => key.TrimStart('-')).Select(key => new SortBy(
+                readable.FirstOrDefault(field => field.Key == key.TrimStart('-')) ?? throw Problems.NotFound("field", key.TrimStart('-'), readable.Select(field => field.Key)), key.StartsWith('-')))],
+            After = asked.After,
+            Limit = asked.Limit,
+        };
+    }
+
+    /// <summary>The records; what the store cannot do is told as the asker's.</summary>
+    public async Task<RecordRows> Rows(Entity entity, RecordQuery query, CancellationToken cancel)
+    {
+        try
+        {
+            return await store.List(entity, query, cancel);
+        }
+        catch (CursorException error)
+        {
+            throw Problems.Invalid(error.Message, new ProblemPart("after", "must be the 'next' of the page before, in the same order"));
+        }
+        catch (NotForDatabaseException error)
+        {
+            throw Problems.Invalid($"The filter, at character {error.At.Start + 1}: {error.Message}.", new ProblemPart("filter", error.Message));
+        }
+    }
+
+    private static Expression Filter(string text, Entity entity, Definitions definitions, Caller caller)
+    {
+        var (condition, problems) = Condition.Compile(text, entity, definitions);
+        if (condition is null)
+        {
+            throw Problems.Invalid($"The filter, at character {problems[0].At.Start + 1}: {problems[0].Message}.", [.. problems.Select(each => new ProblemPart("filter", each.Message))]);
+        }
+
+        foreach (var read in condition.Reads())
+        {
+            var own = entity.Find(Expression.Own(read));
+            var target = own is { Target: { } key } && own.Key != read ? definitions.Entities.GetValueOrDefault(key)?.Find(read[(own.Key.Length + 1)..]) : null;
+            if (own?.MayRead(caller.Roles) != true || target?.MayRead(caller.Roles) == false)
+            {
+                // As for a field that does not exist.
+                throw Problems.NotFound("field", read, entity.Fields.Where(field => field.MayRead(caller.Roles)).Select(field => field.Key));
+            }
+        }
+
+        return condition;
+    }
+}
