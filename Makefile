@@ -19,7 +19,12 @@ tools:
 test-tools:
 	@scripts/tools.sh tests
 
-# The OpenAPI document comes out of the service's build; the front end's types come out of the document.
+# The OpenAPI document comes out of the service's build; the front end's types come out of the document, of which docs/ keeps what was looked at.
+openapi: service
+	@cp out/openapi/BrightTier.Service.json docs/openapi.json
+	@npm --prefix web run --silent api
+.PHONY: openapi
+
 service:
 	@dotnet build src/BrightTier.Service -c Release --nologo -v q
 	@dotnet publish src/BrightTier.Service -c Release -r linux-x64 --self-contained false -p:PublishReadyToRun=true -p:OpenApiGenerateDocumentsOnBuild=false -o out/service --nologo -v q

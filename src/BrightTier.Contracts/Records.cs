@@ -9,14 +9,39 @@ public sealed record RecordInfo(
 
 public sealed record RecordName(long Id, string Title);
 
+/// <summary>What a search found of one entity.</summary>
+public sealed record FoundRecords(string Entity, string Plural, IReadOnlyList<RecordName> Records);
+
 /// <summary>One page; <see cref="Next"/> is the cursor of the following one, null on the last. There are <see cref="Total"/> in all, or more where it is not exact.</summary>
 public sealed record RecordPage(IReadOnlyList<RecordInfo> Records, string? Next, long Total, bool Exact = true);
 
 /// <summary>
 /// Values to save, by field; fields left out stay as they are. <see cref="Form"/> names the layout they were entered in; without it only the
-/// entity's rules are applied.
+/// entity's rules are applied. <see cref="Related"/> are records that point at this one, saved with it in one transaction.
 /// </summary>
-public sealed record RecordSave(JsonElement Values, FormReference? Form = null);
+public sealed record RecordSave(JsonElement Values, FormReference? Form = null, IReadOnlyList<RelatedSave>? Related = null);
+
+/// <summary>What became of the records of <paramref name="Entity"/> that point at the one saved by their field <paramref name="Through"/>.</summary>
+public sealed record RelatedSave(string Entity, string Through, IReadOnlyList<JsonElement>? Created = null, IReadOnlyList<RelatedChange>? Changed = null, IReadOnlyList<RelatedRemoval>? Removed = null);
+
+public sealed record RelatedChange(long Id, long Version, JsonElement Values);
+
+public sealed record RelatedRemoval(long Id, long Version);
+
+/// <summary>Something that happened to a record: create, change, delete or restore, and what it did to the values its reader may read.</summary>
+public sealed record HistoryEntry(long Version, string Act, DateTimeOffset At, string By, IReadOnlyList<FieldChange> Changes);
+
+/// <summary>A field's value before and after, null where it was empty; references come with the names of their records.</summary>
+public sealed record FieldChange(string Field, JsonElement? Before, JsonElement? After, string? BeforeTitle = null, string? AfterTitle = null);
+
+/// <summary>A comment on a record; <see cref="Mentions"/> are the ids of the people named in it.</summary>
+public sealed record CommentInfo(long Id, string Entity, long Record, string By, string ByName, DateTimeOffset At, string Text, IReadOnlyList<string> Mentions);
+
+/// <summary>Told to open clients when something is said about a record.</summary>
+public sealed record CommentTold(string Entity, long Record);
+
+/// <summary>A comment to make: at most 4,000 characters; <c>@id</c> names a person, who is told.</summary>
+public sealed record CommentRequest(string Text);
 
 /// <param name="Kind">full or short.</param>
 public sealed record FormReference(long Release, string Mode, string Kind = "full");

@@ -62,6 +62,20 @@ public abstract record SaveOutcome
     public sealed record Referred(string Entity) : SaveOutcome;
 }
 
+/// <summary>One of several changes that are made together or not at all.</summary>
+public abstract record RecordWrite(Entity Entity)
+{
+    /// <param name="Parent">The field that points at the first record written, where this one hangs on it.</param>
+    public sealed record Create(Entity Entity, IReadOnlyDictionary<string, object?> Values, Field? Parent = null) : RecordWrite(Entity);
+
+    public sealed record Change(Entity Entity, long Id, long Version, IReadOnlyDictionary<string, object?> Values) : RecordWrite(Entity);
+
+    public sealed record Delete(Entity Entity, long Id, long Version) : RecordWrite(Entity);
+}
+
+/// <summary>A state a record was in: what was done to it, when, by whom, and the values it had from then on.</summary>
+public sealed record RecordState(long Version, string Act, DateTimeOffset At, string By, IReadOnlyDictionary<string, object?> Values);
+
 /// <summary>Who changes a record, and when.</summary>
 public sealed record Stamp(string By, DateTimeOffset At);
 
@@ -93,4 +107,10 @@ public interface IRecordStore
 
     /// <summary>Brings a deleted record back as it last was, under its number.</summary>
     Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel);
+
+    /// <summary>Makes several changes in one transaction. What became of each, in order; the first that is not Saved is the last, and then nothing was done.</summary>
+    Task<IReadOnlyList<SaveOutcome>> Write(IReadOnlyList<RecordWrite> writes, Stamp stamp, CancellationToken cancel);
+
+    /// <summary>Everything that happened to a record, newest first, at most 200; a deleted record has a history too.</summary>
+    Task<IReadOnlyList<RecordState>> History(Entity entity, long id, CancellationToken cancel);
 }

@@ -133,101 +133,150 @@ public sealed class SqliteRecordStore(string file) : IRecordStore
         return $"({string.Join(" OR ", cases)})";
     }
 
-    public Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>
-        InTransaction(entity, async connection =>
-        {
-            var fields = Given(entity, values);
-            var parameters = Parameters(fields, values, stamp);
-            var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
-            var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
-            var id = await connection.ExecuteScalarAsync<long>(
-                $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id", parameters);
-            return await Remember(connection, entity, id, "create", stamp);
-        }, values, cancel);
+    public async Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>
+        (await Write([new RecordWrite.Create(entity, values)], stamp, cancel))[0];
 
-    public Task<SaveOutcome> Change(Entity entity, long id, long version, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>
-        InTransaction(entity, async connection =>
-        {
-            var fields = Given(entity, values);
-            var parameters = Parameters(fields, values, stamp);
-            parameters.Add("id", id);
-            parameters.Add("version", version);
-            var set = string.Concat(fields.Select((field, i) => $", {Column(field)} = @v{i}"));
-            var changed = await connection.ExecuteAsync(
-                $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version", parameters);
-            return changed == 1 ? await Remember(connection, entity, id, "change", stamp) : await Current(connection, entity, id);
-        }, values, cancel);
+    public async Task<SaveOutcome> Change(Entity entity, long id, long version, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>
+        (await Write([new RecordWrite.Change(entity, id, version, values)], stamp, cancel))[0];
 
-    public Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel) =>
-        InTransaction(entity, async connection =>
-        {
-            if (await Find(connection, entity, id) is not { } record)
-            {
-                return new SaveOutcome.Missing();
-            }
+    public async Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel) =>
+        (await Write([new RecordWrite.Delete(entity, id, version)], stamp, cancel))[0];
 
-            if (record.Version != version)
-            {
-                return new SaveOutcome.Outdated(record);
-            }
-
-            await connection.ExecuteAsync($"DELETE FROM {Table(entity)} WHERE id = @id", new { id });
-            var last = record with { Version = version + 1 };
-            await Write(connection, entity, last, "delete", stamp);
-            return new SaveOutcome.Saved(last);
-        }, null, cancel);
-
-    public Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel) =>
-        InTransaction(entity, async connection =>
-        {
-            if (await Find(connection, entity, id) is { } present)
-            {
-                return new SaveOutcome.Saved(present);
-            }
-
-            var row = (IDictionary<string, object?>?)await connection.QueryFirstOrDefaultAsync(
-                $"SELECT version, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 1", new { entity = entity.Key, id });
-            if (row is null)
-            {
-                return new SaveOutcome.Missing();
-            }
-
-            using var data = JsonDocument.Parse((string)row["data"]!);
-            var values = entity.Fields.ToDictionary(
-                field => field.Key, field => data.RootElement.TryGetProperty(field.Key, out var json) && FieldValues.Read(field, json, out var value) is null ? value : null);
-            var fields = Given(entity, values);
-            var parameters = Parameters(fields, values, stamp);
-            parameters.Add("id", id);
-            parameters.Add("version", (long)row["version"]! + 1);
-            await connection.ExecuteAsync(
-                $"INSERT INTO {Table(entity)} (id, version, created_at, created_by, changed_at, changed_by{string.Concat(fields.Select(field => $", {Column(field)}"))}) " +
-                $"VALUES (@id, @version, @at, @by, @at, @by{string.Concat(fields.Select((_, i) => $", @v{i}"))})",
-                parameters);
-            return await Remember(connection, entity, id, "restore", stamp);
-        }, null, cancel);
-
-    private async Task<SaveOutcome> InTransaction(
-        Entity entity, Func<SqliteConnection, Task<SaveOutcome>> act, IReadOnlyDictionary<string, object?>? values, CancellationToken cancel)
+    public async Task<IReadOnlyList<SaveOutcome>> Write(IReadOnlyList<RecordWrite> writes, Stamp stamp, CancellationToken cancel)
     {
         await using var connection = await Open(cancel);
         // Immediate: a writer waits for its turn at the start instead of failing in the middle.
         await using var transaction = connection.BeginTransaction(deferred: false);
-        try
+        var outcomes = new List<SaveOutcome>();
+        foreach (var write in writes)
         {
-            var outcome = await act(connection);
-            await transaction.CommitAsync(cancel);
-            return outcome;
+            var first = outcomes is [SaveOutcome.Saved saved, ..] ? saved.Record.Id : 0;
+            try
+            {
+                outcomes.Add(await Write(connection, write, first, stamp));
+            }
+            catch (SqliteException error) when (error.SqliteExtendedErrorCode is 2067 or 787)
+            {
+                outcomes.Add(await Refused(connection, write.Entity, write is RecordWrite.Create { Values: var made } ? made : (write as RecordWrite.Change)?.Values, error));
+            }
+
+            if (outcomes[^1] is not SaveOutcome.Saved)
+            {
+                await transaction.RollbackAsync(cancel);
+                return outcomes;
+            }
         }
-        catch (SqliteException error) when (error.SqliteExtendedErrorCode is 2067)
+
+        await transaction.CommitAsync(cancel);
+        return outcomes;
+    }
+
+    private static async Task<SaveOutcome> Write(SqliteConnection connection, RecordWrite write, long first, Stamp stamp)
+    {
+        var entity = write.Entity;
+        switch (write)
         {
-            return new SaveOutcome.Taken(entity.Fields.First(field => field.Unique && error.Message.Contains($".{SqlNames.Column(field)}", StringComparison.Ordinal)));
-        }
-        catch (SqliteException error) when (error.SqliteExtendedErrorCode is 787)
-        {
-            await transaction.RollbackAsync(cancel);
-            return await Broken(connection, entity, values);
+            case RecordWrite.Create { Values: var values, Parent: var parent }:
+            {
+                var all = parent is null ? values : new Dictionary<string, object?>(values) { [parent.Key] = first };
+                var fields = Given(entity, all);
+                var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
+                var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
+                var id = await connection.ExecuteScalarAsync<long>(
+                    $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id", Parameters(fields, all, stamp));
+                return await Remember(connection, entity, id, "create", stamp);
+            }
+
+            case RecordWrite.Change { Id: var id, Version: var version, Values: var values }:
+            {
+                var fields = Given(entity, values);
+                var parameters = Parameters(fields, values, stamp);
+                parameters.Add("id", id);
+                parameters.Add("version", version);
+                var set = string.Concat(fields.Select((field, i) => $", {Column(field)} = @v{i}"));
+                var changed = await connection.ExecuteAsync(
+                    $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version", parameters);
+                return changed == 1 ? await Remember(connection, entity, id, "change", stamp) : await Current(connection, entity, id);
+            }
+
+            case RecordWrite.Delete { Id: var id, Version: var version }:
+            {
+                if (await Find(connection, entity, id) is not { } record || record.Version != version)
+                {
+                    return await Current(connection, entity, id);
+                }
+
+                await connection.ExecuteAsync($"DELETE FROM {Table(entity)} WHERE id = @id", new { id });
+                var last = record with { Version = version + 1 };
+                await Write(connection, entity, last, "delete", stamp);
+                return new SaveOutcome.Saved(last);
+            }
+
+            default:
+                throw new ArgumentOutOfRangeException(nameof(write));
         }
     }
+
+    public async Task<IReadOnlyList<RecordState>> History(Entity entity, long id, CancellationToken cancel)
+    {
+        await using var connection = await Open(cancel);
+        var rows = await connection.QueryAsync($"SELECT version, act, at, by, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 200", new { entity = entity.Key, id });
+        return
+        [
+            .. rows.Cast<IDictionary<string, object?>>().Select(row => new RecordState(
+                (long)row["version"]!, (string)row["act"]!, SqliteDialect.Moment((string)row["at"]!), (string)row["by"]!, Remembered(entity, (string)row["data"]!))),
+        ];
+    }
+
+    /// <summary>Values as the history kept them, of the fields there are now.</summary>
+    private static Dictionary<string, object?> Remembered(Entity entity, string text)
+    {
+        using var data = JsonDocument.Parse(text);
+        return entity.Fields.ToDictionary(field => field.Key, field => data.RootElement.TryGetProperty(field.Key, out var json) && FieldValues.Read(field, json, out var value) is null ? value : null);
+    }
+
+    public async Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel)
+    {
+        await using var connection = await Open(cancel);
+        await using var transaction = connection.BeginTransaction(deferred: false);
+        if (await Find(connection, entity, id) is { } present)
+        {
+            return new SaveOutcome.Saved(present);
+        }
+
+        var row = (IDictionary<string, object?>?)await connection.QueryFirstOrDefaultAsync(
+            $"SELECT version, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 1", new { entity = entity.Key, id });
+        if (row is null)
+        {
+            return new SaveOutcome.Missing();
+        }
+
+        var values = Remembered(entity, (string)row["data"]!);
+        var fields = Given(entity, values);
+        var parameters = Parameters(fields, values, stamp);
+        parameters.Add("id", id);
+        parameters.Add("version", (long)row["version"]! + 1);
+        try
+        {
+            await connection.ExecuteAsync(
+                $"INSERT INTO {Table(entity)} (id, version, created_at, created_by, changed_at, changed_by{string.Concat(fields.Select(field => $", {Column(field)}"))}) " +
+                $"VALUES (@id, @version, @at, @by, @at, @by{string.Concat(fields.Select((_, i) => $", @v{i}"))})",
+                parameters);
+        }
+        catch (SqliteException error) when (error.SqliteExtendedErrorCode is 2067 or 787)
+        {
+            return await Refused(connection, entity, values, error);
+        }
+
+        var outcome = await Remember(connection, entity, id, "restore", stamp);
+        await transaction.CommitAsync(cancel);
+        return outcome;
+    }
+
+    /// <summary>What a constraint of the database stood against: a unique value, or a reference.</summary>
+    private static async Task<SaveOutcome> Refused(SqliteConnection connection, Entity entity, IReadOnlyDictionary<string, object?>? values, SqliteException error) => error.SqliteExtendedErrorCode is 2067
+        ? new SaveOutcome.Taken(entity.Fields.First(field => field.Unique && error.Message.Contains($".{SqlNames.Column(field)}", StringComparison.Ordinal)))
+        : await Broken(connection, entity, values);
 
     /// <summary>Which reference broke: one of the values given, or another entity's to the deleted record.</summary>
     private static async Task<SaveOutcome> Broken(SqliteConnection connection, Entity entity, IReadOnlyDictionary<string, object?>? values)

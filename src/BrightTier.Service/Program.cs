@@ -44,7 +44,7 @@ if (builder.Configuration["urls"] is null)
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddDbContextFactory<StorageContext>((services, options) => options.UseBrightTierSqlite(Path.Combine(Folder(services), "brighttier.db")).UseModel(BrightTier.Storage.CompiledModel.StorageContextModel.Instance));
 builder.Services.AddSingleton<IRecordStore>(services => new SqliteRecordStore(Path.Combine(Folder(services), "records.db")));
-builder.Services.AddSingleton<DraftStore>().AddSingleton<ReleaseStore>().AddSingleton<PeopleStore>();
+builder.Services.AddSingleton<DraftStore>().AddSingleton<ReleaseStore>().AddSingleton<PeopleStore>().AddSingleton<PreferenceStore>().AddSingleton<CommentStore>();
 builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<Publishing>().AddSingleton<RecordSaving>().AddSingleton<RecordSurroundings>().AddSingleton<RecordLists>();
 builder.Services.AddSingleton<Recognition>().AddSingleton<Broadcaster>().AddSingleton<Seeding>().AddSingleton<Readiness>();
 builder.Services.AddAntiforgery(options =>
@@ -85,12 +85,14 @@ app.MapGet("/health/live", () => TypedResults.Text("live")).ExcludeFromDescripti
 app.MapGet("/health/ready", (Readiness ready) => ready.IsReady ? Results.Text("ready") : Results.Text("not yet", statusCode: 503)).ExcludeFromDescription();
 var api = app.MapGroup("/api");
 api.MapAccess();
+api.MapPreferences();
 api.MapEntities();
 api.MapLayouts();
 api.MapQuestions();
 api.MapReleases();
 api.MapForms();
 api.MapRecords();
+api.MapComments();
 api.MapFiles();
 api.MapEvents();
 app.MapConsole();

@@ -21,6 +21,12 @@ public sealed class StorageContext(DbContextOptions<StorageContext> options) : D
 
     public DbSet<CredentialRow> Credentials => Set<CredentialRow>();
 
+    public DbSet<PreferenceRow> Preferences => Set<PreferenceRow>();
+
+    public DbSet<CommentRow> Comments => Set<CommentRow>();
+
+    public DbSet<MentionRow> Mentions => Set<MentionRow>();
+
     protected override void OnModelCreating(ModelBuilder modelBuilder)
     {
         modelBuilder.Entity<DraftRow>(row =>
@@ -66,6 +72,23 @@ public sealed class StorageContext(DbContextOptions<StorageContext> options) : D
             row.ToTable("credential");
             row.HasKey(credential => credential.Hash);
             row.HasIndex(credential => credential.Person);
+        });
+        modelBuilder.Entity<PreferenceRow>(row =>
+        {
+            row.ToTable("preference");
+            row.HasKey(preference => new { preference.Person, preference.Name });
+        });
+        modelBuilder.Entity<CommentRow>(row =>
+        {
+            row.ToTable("comment");
+            row.HasKey(comment => comment.Id);
+            row.HasIndex(comment => new { comment.Subject, comment.Id });
+        });
+        modelBuilder.Entity<MentionRow>(row =>
+        {
+            row.ToTable("mention");
+            row.HasKey(mention => new { mention.Person, mention.Comment });
+            row.HasOne<CommentRow>().WithMany().HasForeignKey(mention => mention.Comment);
         });
     }
 }
@@ -178,4 +201,40 @@ public sealed class CredentialRow
     public required string Name { get; set; }
 
     public required long Expires { get; set; }
+}
+
+/// <summary>Something a person keeps for herself, such as her views of a list.</summary>
+public sealed class PreferenceRow
+{
+    public required string Person { get; set; }
+
+    public required string Name { get; set; }
+
+    /// <summary>JSON, whatever its client makes of it.</summary>
+    public required string Content { get; set; }
+}
+
+/// <summary>Something somebody said about something.</summary>
+public sealed class CommentRow
+{
+    public long Id { get; set; }
+
+    /// <summary>What it is about: record/{entity}/{id}.</summary>
+    public required string Subject { get; set; }
+
+    public required string By { get; set; }
+
+    public required long At { get; set; }
+
+    public required string Text { get; set; }
+}
+
+/// <summary>Somebody named in a comment, and whether she has seen it.</summary>
+public sealed class MentionRow
+{
+    public required string Person { get; set; }
+
+    public required long Comment { get; set; }
+
+    public bool Seen { get; set; }
 }

@@ -224,6 +224,8 @@ public sealed class RecordTests(DemoService service)
     [Fact]
     public async Task The_published_list_brings_its_own_filter_and_order()
     {
+        using var ada = await service.As("ada");
+        await ada.CreateRecord("visitorCall", Save("""{"boatName":"Old Tern","arrivedOn":"2001-01-01","length":8,"nights":1}"""), Cancel);
         using var http = await service.Http("ada");
         var listed = await http.GetFromJsonAsync("api/records/visitorCall?listed=true&limit=200", WireJson.Default.RecordPage, Cancel);
         var all = await http.GetFromJsonAsync("api/records/visitorCall?limit=200", WireJson.Default.RecordPage, Cancel);

@@ -12,6 +12,10 @@ namespace BrightTier.Core.Entities;
 /// </summary>
 public static class FieldValues
 {
+    /// <summary>Whether two values of a field are the same; several choices are when they are the same ones in the same order.</summary>
+    public static bool Same(object? one, object? other) =>
+        one is ImmutableArray<string> some && other is ImmutableArray<string> others ? some.SequenceEqual(others, StringComparer.Ordinal) : Equals(one, other);
+
     /// <summary>Reads a value from JSON; says in words what is wrong with it, or null when it is right.</summary>
     public static string? Read(Field field, JsonElement json, out object? value)
     {

@@ -141,6 +141,9 @@ internal sealed class NamedFields
                 }
 
                 break;
+            case ResolvedRelated related:
+                Reads(related.ReadOnly);
+                break;
             case ResolvedPanel panel:
                 Pages(panel);
                 break;

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using BrightTier.Core.Conditions;
+using BrightTier.Core.Entities;
 
 namespace BrightTier.Core.Resolve;
 
@@ -8,7 +9,7 @@ namespace BrightTier.Core.Resolve;
 public static partial class ResolvedFormJson
 {
     /// <summary>Writes one content. In a variant, what is the same as at the base is <c>{"same": id}</c>.</summary>
-    private readonly struct Writing(Utf8JsonWriter writer, HashSet<object>? shared, bool variant)
+    private readonly struct Writing(Utf8JsonWriter writer, Definitions definitions, string language, HashSet<object>? shared, bool variant)
     {
         public void Content(ResolvedContent content)
         {
@@ -239,6 +240,7 @@ public static partial class ResolvedFormJson
                     Words("sort", related.Sort);
                     writer.WriteString("as", related.As);
                     WriteDecision(writer, "readOnly", related.ReadOnly);
+                    Fields(writer, related.Fields, definitions, language);
                     break;
                 case ResolvedPanel panel:
                     writer.WriteString("kind", "panel");

@@ -138,7 +138,11 @@ public sealed record ResolvedAction(
 
 public sealed record ResolvedRelated(
     string Id, Decision Visible, string? Ghost, string Entity, string Through, string Label, ImmutableArray<string> Shows, ImmutableArray<string> Totals, ImmutableArray<string> Sort, string As, Decision ReadOnly)
-    : ResolvedItem(Id, Visible, Ghost);
+    : ResolvedItem(Id, Visible, Ghost)
+{
+    /// <summary>The fields of the other entity that are shown or added up.</summary>
+    public ImmutableArray<Field> Fields { get; init; } = [];
+}
 
 /// <param name="Arrangement">stack, tabs, steps or accordion.</param>
 public sealed record ResolvedPanel(string Id, Decision Visible, string? Ghost, string Arrangement, bool Guarded, ImmutableArray<ResolvedPage> Pages) : ResolvedItem(Id, Visible, Ghost);

@@ -34,7 +34,7 @@ public static partial class ResolvedFormJson
         writer.WriteString("density", form.Density);
         writer.WriteString("marks", form.Marks);
         var shared = form.Variants.IsEmpty ? null : new HashSet<object>(ReferenceEqualityComparer.Instance);
-        new Writing(writer, shared, false).Content(form.Content);
+        new Writing(writer, definitions, form.Language, shared, false).Content(form.Content);
         if (shared is not null)
         {
             writer.WriteStartArray("variants");
@@ -48,22 +48,27 @@ public static partial class ResolvedFormJson
                     writer.WriteNumber("below", below);
                 }
 
-                new Writing(writer, shared, true).Content(variant.Content);
+                new Writing(writer, definitions, form.Language, shared, true).Content(variant.Content);
                 writer.WriteEndObject();
             }
 
             writer.WriteEndArray();
         }
 
+        Fields(writer, form.Fields, definitions, form.Language);
+        Styles(writer, definitions.Application);
+        writer.WriteEndObject();
+    }
+
+    private static void Fields(Utf8JsonWriter writer, IEnumerable<Field> fields, Definitions definitions, string language)
+    {
         writer.WriteStartObject("fields");
-        foreach (var field in form.Fields)
+        foreach (var field in fields)
         {
             writer.WritePropertyName(field.Key);
-            WriteField(writer, field, definitions, form.Language);
+            WriteField(writer, field, definitions, language);
         }
 
-        writer.WriteEndObject();
-        Styles(writer, definitions.Application);
         writer.WriteEndObject();
     }
 

@@ -248,11 +248,12 @@ public sealed class Resolver
         }
 
         var readable = other.Current.Where(field => field.MayRead(viewer.Roles)).Select(field => field.Key).ToHashSet(StringComparer.Ordinal);
-        return new ResolvedRelated(
+        var shows = node.Words("shows").IsEmpty ? Generate.GeneratedLayout.ListColumns(other).Where(key => key != through.Key && readable.Contains(key)) : node.Words("shows").Where(readable.Contains);
+        var related = new ResolvedRelated(
             node.Id.Name, visible, ghost, other.Key, through.Key, node.Text("label")?.In(viewer.Language) ?? other.Plural.In(viewer.Language),
-            node.Words("shows").IsEmpty ? [.. Generate.GeneratedLayout.ListColumns(other).Where(key => key != through.Key && readable.Contains(key))] : [.. node.Words("shows").Where(readable.Contains)],
-            [.. node.Words("totals").Where(readable.Contains)], [.. node.Words("sort").Where(key => readable.Contains(key.TrimStart('-')))], node.Word("as") ?? "grid",
+            [.. shows], [.. node.Words("totals").Where(readable.Contains)], [.. node.Words("sort").Where(key => readable.Contains(key.TrimStart('-')))], node.Word("as") ?? "grid",
             mode == Modes.View ? Decision.Always : Decide(node, "readOnly"));
+        return related with { Fields = [.. other.Fields.Where(field => related.Shows.Contains(field.Key) || related.Totals.Contains(field.Key))] };
     }
 
     private ResolvedItem? Field(Node node, Presentation outer, Decision visible, string? ghost)

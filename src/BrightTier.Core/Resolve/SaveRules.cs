@@ -107,6 +107,10 @@ public static class SaveRules
         .Select(items => items.Key)
         .ToHashSet(StringComparer.Ordinal);
 
+    /// <summary>Whether records that point at the one in the form can be changed in it.</summary>
+    public static bool MayChange(ResolvedForm form, string entity, string through, Surroundings surroundings) => form.Content.Items.OfType<ResolvedRelated>()
+        .Any(item => item.Entity == entity && item.Through == through && !(item.ReadOnly.When is { } condition ? Evaluator.Holds(condition, surroundings) ?? true : item.ReadOnly.Holds));
+
     /// <summary>Steps through references that the form's conditions take; their records must be at hand to decide.</summary>
     public static IReadOnlyList<string> Steps(ResolvedForm form) =>
     [

@@ -16,6 +16,7 @@ public static class RecordEndpoints
 {
     public static void MapRecords(this IEndpointRouteBuilder api)
     {
+        api.MapGet("/search", Search).WithTags("records").Produces<IReadOnlyList<FoundRecords>>().WithSummary("Records of every entity that have the words of q in the text that names them, up to limit (5) of each.");
         var group = api.MapGroup("/records/{entity}").WithTags("records");
         group.MapGet("", List).Produces<RecordPage>().WithSummary("A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000.");
         group.MapPost("", Create).Produces<RecordInfo>(201).WithSummary("Creates a record.");
@@ -23,6 +24,7 @@ public static class RecordEndpoints
         group.MapGet("/{id:long}", Get).Produces<RecordInfo>().WithSummary("One record, with its version as entity tag.");
         group.MapPatch("/{id:long}", Change).Produces<RecordInfo>().WithSummary("Changes the fields given; If-Match names the version changed.");
         group.MapDelete("/{id:long}", Delete).Produces(204).WithSummary("Deletes a record; it can be brought back.");
+        group.MapGet("/{id:long}/history", History).Produces<IReadOnlyList<HistoryEntry>>().WithSummary("What happened to a record, newest first, as far as one may read it.");
         group.MapPost("/{id:long}/restore", Restore).Produces<RecordInfo>().WithSummary("Brings a deleted record back.");
     }
 
@@ -72,13 +74,35 @@ public static class RecordEndpoints
         return TypedResults.Json<IReadOnlyList<RecordName>>([.. records.Select(record => new RecordName(record.Id, Title(definition, record, caller, names)))], WireJson.Default.IReadOnlyListRecordName);
     }
 
+    private static async Task<IResult> Search(HttpContext http, RecordLists lists, CurrentRelease releases, IRecordStore store, string? q, int? limit, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.ReadRecords);
+        var language = Language(http, caller, releases);
+        var found = new List<FoundRecords>();
+        foreach (var entity in string.IsNullOrWhiteSpace(q) ? [] : releases.Snapshot.Definitions.Entities.Values)
+        {
+            var shown = entity.DisplayFields.Where(field => field.MayRead(caller.Roles)).ToArray();
+            var query = new RecordQuery { Search = q, SearchIn = [.. shown.Where(field => field.Type.IsShortText())], Limit = Math.Clamp(limit ?? 5, 1, 20) };
+            var records = (await lists.Rows(entity, query, cancel)).Records;
+            var names = await Names([.. shown.Where(field => field.Type is FieldType.Reference)], records, caller, releases, store, cancel);
+            if (records.Count > 0)
+            {
+                found.Add(new FoundRecords(entity.Key, entity.Plural.In(language), [.. records.Select(record => new RecordName(record.Id, Title(entity, record, caller, names)))]));
+            }
+        }
+
+        return TypedResults.Json<IReadOnlyList<FoundRecords>>(found, WireJson.Default.IReadOnlyListFoundRecords);
+    }
+
     private static async Task<IResult> Create(
         HttpContext http, string entity, RecordSave body, CurrentRelease releases, IRecordStore store, RecordSaving saving, TimeProvider time, CancellationToken cancel)
     {
         var caller = http.Caller(Acts.WriteRecords);
         var definition = releases.Entity(entity);
-        var values = await saving.Decide(definition, body, null, caller, Language(http, caller, releases), cancel);
-        var record = Saved(await store.Create(definition, values, Stamp(caller, time), cancel), definition, 0, caller);
+        var language = Language(http, caller, releases);
+        var values = await saving.Decide(definition, body, null, caller, language, cancel);
+        var related = await saving.Related(definition, body, null, caller, language, cancel);
+        var record = Saved(await store.Write([new RecordWrite.Create(definition, values), .. related.Select(each => each.Write)], Stamp(caller, time), cancel), definition, 0, related, caller);
         http.Response.Headers.Location = $"/api/records/{entity}/{record.Id.ToString(CultureInfo.InvariantCulture)}";
         return await Answer(http, definition, record, caller, releases, store, 201, cancel);
     }
@@ -88,6 +112,7 @@ public static class RecordEndpoints
     {
         var caller = http.Caller(Acts.WriteRecords);
         var definition = releases.Entity(entity);
+        var language = Language(http, caller, releases);
         var version = ETags.Expected(http);
         var stored = await store.Find(definition, id, cancel) ?? throw NoRecord(definition, id);
         if (stored.Version != version)
@@ -95,8 +120,9 @@ public static class RecordEndpoints
             throw Outdated(definition, stored);
         }
 
-        var values = await saving.Decide(definition, body, stored, caller, Language(http, caller, releases), cancel);
-        var record = Saved(await store.Change(definition, id, version, values, Stamp(caller, time), cancel), definition, id, caller);
+        var values = await saving.Decide(definition, body, stored, caller, language, cancel);
+        var related = await saving.Related(definition, body, stored, caller, language, cancel);
+        var record = Saved(await store.Write([new RecordWrite.Change(definition, id, version, values), .. related.Select(each => each.Write)], Stamp(caller, time), cancel), definition, id, related, caller);
         return await Answer(http, definition, record, caller, releases, store, 200, cancel);
     }
 
@@ -115,11 +141,60 @@ public static class RecordEndpoints
         return await Answer(http, definition, Saved(await store.Restore(definition, id, Stamp(caller, time), cancel), definition, id, caller), caller, releases, store, 200, cancel);
     }
 
+    private static async Task<IResult> History(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.ReadRecords);
+        var definition = releases.Entity(entity);
+        var readable = Readable(definition, caller);
+        var states = await store.History(definition, id, cancel);
+        if (states.Count == 0)
+        {
+            throw NoRecord(definition, id);
+        }
+
+        var names = await Names(readable, [.. states.Select(state => new StoredRecord(id, state.Version, state.Values, state.At, state.By, state.At, state.By))], caller, releases, store, cancel);
+        string? Title(Field field, object? value) => value is long target && field.Type is FieldType.Reference ? names.GetValueOrDefault((field.Target!, target))?.Title : null;
+        var entries = states.Select((state, i) =>
+        {
+            // What was deleted and brought back is as it was; only what else differs is a change.
+            var before = i + 1 < states.Count ? states[i + 1].Values : new Dictionary<string, object?>();
+            return new HistoryEntry(state.Version, state.Act, state.At, state.By,
+            [
+                .. readable.Where(_ => state.Act is "create" or "change").Select(field => (field, old: before.GetValueOrDefault(field.Key), now: state.Values.GetValueOrDefault(field.Key)))
+                    .Where(change => !FieldValues.Same(change.old, change.now))
+                    .Select(change => new FieldChange(change.field.Key, Json(change.old), Json(change.now), Title(change.field, change.old), Title(change.field, change.now))),
+            ]);
+        });
+        return TypedResults.Json<IReadOnlyList<HistoryEntry>>([.. entries], WireJson.Default.IReadOnlyListHistoryEntry);
+
+        static JsonElement? Json(object? value) => value is null ? null : DraftDocuments.Element(writer => FieldValues.Write(writer, value));
+    }
+
     private static Stamp Stamp(Caller caller, TimeProvider time) => new(caller.Person.Id, time.GetUtcNow());
 
     private static string Language(HttpContext http, Caller caller, CurrentRelease releases) => FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
 
     private static Field[] Readable(Entity entity, Caller caller) => [.. entity.Fields.Where(field => field.MayRead(caller.Roles))];
+
+    /// <summary>The first of what was saved together; what stood against one that hangs on it is told with its place.</summary>
+    private static StoredRecord Saved(IReadOnlyList<SaveOutcome> outcomes, Entity entity, long id, IReadOnlyList<RelatedWrite> related, Caller caller)
+    {
+        if (outcomes.Count > 1 && outcomes[^1] is not SaveOutcome.Saved)
+        {
+            var (pointer, write) = related[outcomes.Count - 2];
+            try
+            {
+                Saved(outcomes[^1], write.Entity, (write as RecordWrite.Change)?.Id ?? (write as RecordWrite.Delete)?.Id ?? 0, caller);
+            }
+            catch (RefusedException refused)
+            {
+                throw new RefusedException(refused.Status == 412 ? 409 : refused.Status, refused.Status == 412 ? "related-changed" : refused.Code, refused.Message,
+                    [.. (refused.Parts ?? []).Select(part => part with { Pointer = $"{pointer}/{part.Pointer}" }).DefaultIfEmpty(new ProblemPart(pointer, refused.Message))]);
+            }
+        }
+
+        return Saved(outcomes[0], entity, id, caller);
+    }
 
     private static StoredRecord Saved(SaveOutcome outcome, Entity entity, long id, Caller caller) => outcome switch
     {

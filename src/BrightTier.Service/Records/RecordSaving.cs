@@ -1,5 +1,6 @@
 using System.Text.Json;
 using BrightTier.Contracts;
+using BrightTier.Core.Conditions;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Resolve;
 using BrightTier.Records;
@@ -9,12 +10,16 @@ using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Records;
 
+/// <summary>A write of a record that hangs on another, and where in the request it is asked for.</summary>
+public sealed record RelatedWrite(string Pointer, RecordWrite Write);
+
 /// <summary>Decides what of a save may be stored: rights first, then the entity's rules, then, if the save names one, the layout's.</summary>
-public sealed class RecordSaving(CurrentRelease releases, RecordSurroundings around)
+public sealed class RecordSaving(CurrentRelease releases, IRecordStore records, RecordSurroundings around)
 {
     /// <summary>The values to store.</summary>
+    /// <param name="ignoring">A field that somebody else fills, about which nothing is said.</param>
     /// <exception cref="RefusedException">403 for a field one may not write, 422 with every problem, 409 when only a newer layout stands against it.</exception>
-    public async Task<IReadOnlyDictionary<string, object?>> Decide(Entity entity, RecordSave save, StoredRecord? stored, Caller caller, string language, CancellationToken cancel)
+    public async Task<IReadOnlyDictionary<string, object?>> Decide(Entity entity, RecordSave save, StoredRecord? stored, Caller caller, string language, CancellationToken cancel, string? ignoring = null)
     {
         var snapshot = releases.Snapshot;
         var definitions = snapshot.Definitions;
@@ -31,11 +36,7 @@ public sealed class RecordSaving(CurrentRelease releases, RecordSurroundings aro
         var byLayout = new List<SaveProblem>();
         if (save.Form is { } form)
         {
-            var mode = form.Mode is Modes.Create or Modes.Edit ? form.Mode : throw Problems.Invalid($"A record is saved in mode create or edit, not '{form.Mode}'.", new ProblemPart("/form/mode", "must be create or edit"));
-            // An open form is not rerouted: the layout is the one for the record as it was opened.
-            var opened = await around.Around(entity, stored?.Values ?? new Dictionary<string, object?>(), [], definitions, caller, mode, language, cancel);
-            var resolved = Resolver.Resolve(snapshot.LayoutFor(entity, form.Kind, caller.Roles, opened), entity, definitions, new Viewer([.. caller.Roles], language), mode);
-            var surroundings = await around.Around(entity, whole, SaveRules.Steps(resolved), definitions, caller, mode, language, cancel);
+            var (resolved, surroundings) = await Opened(form, entity, whole, stored, caller, language, cancel);
             foreach (var key in SaveRules.Hidden(resolved, surroundings))
             {
                 // What is hidden keeps its stored value, or is cleared where the field says so; either way what was typed does not count.
@@ -49,7 +50,7 @@ public sealed class RecordSaving(CurrentRelease releases, RecordSurroundings aro
 
             foreach (var key in SaveRules.ReadOnly(resolved, surroundings).Where(key => given.ContainsKey(key)))
             {
-                if (!Equals(given[key], stored?.Values.GetValueOrDefault(key)) && !(stored is null && Equals(given[key], Default(entity.Find(key)!))))
+                if (!FieldValues.Same(given[key], stored?.Values.GetValueOrDefault(key)) && !(stored is null && FieldValues.Same(given[key], Default(entity.Find(key)!))))
                 {
                     byLayout.Add(new SaveProblem(key, "read-only", $"{entity.Find(key)!.Label.In(language)} can only be read here.", ByLayout: true));
                 }
@@ -58,7 +59,7 @@ public sealed class RecordSaving(CurrentRelease releases, RecordSurroundings aro
             byLayout.AddRange(SaveRules.Layout(resolved, entity, whole, surroundings, definitions));
         }
 
-        var problems = SaveRules.Entity(entity, whole, definitions, language).Where(problem => entity.Find(problem.Field)!.MayRead(caller.Roles)).Concat(byLayout).ToArray();
+        var problems = SaveRules.Entity(entity, whole, definitions, language).Where(problem => problem.Field != ignoring && entity.Find(problem.Field)!.MayRead(caller.Roles)).Concat(byLayout).ToArray();
         if (problems.Length == 0)
         {
             return given;
@@ -70,6 +71,85 @@ public sealed class RecordSaving(CurrentRelease releases, RecordSurroundings aro
             ? new RefusedException(409, "form-changed", $"The form has changed since it was opened (release {save.Form!.Release}, now {snapshot.Number}) and asks for more. Nothing was saved; what you typed is kept.", parts)
             : new RefusedException(422, "record-invalid", parts.Length == 1 ? parts[0].Message : $"{parts.Length} values need attention. Nothing was saved.", parts);
     }
+
+    /// <summary>The form a record was entered in, and what its conditions are decided by.</summary>
+    private async Task<(ResolvedForm Form, Surroundings Surroundings)> Opened(FormReference form, Entity entity, IReadOnlyDictionary<string, object?> whole, StoredRecord? stored, Caller caller, string language, CancellationToken cancel)
+    {
+        var (snapshot, definitions) = (releases.Snapshot, releases.Snapshot.Definitions);
+        var mode = form.Mode is Modes.Create or Modes.Edit ? form.Mode : throw Problems.Invalid($"A record is saved in mode create or edit, not '{form.Mode}'.", new ProblemPart("/form/mode", "must be create or edit"));
+        // An open form is not rerouted: the layout is the one for the record as it was opened.
+        var opened = await around.Around(entity, stored?.Values ?? new Dictionary<string, object?>(), [], definitions, caller, mode, language, cancel);
+        var resolved = Resolver.Resolve(snapshot.LayoutFor(entity, form.Kind, caller.Roles, opened), entity, definitions, new Viewer([.. caller.Roles], language), mode);
+        return (resolved, await around.Around(entity, whole, SaveRules.Steps(resolved), definitions, caller, mode, language, cancel));
+    }
+
+    /// <summary>What is to be written of records that point at the one saved, each with the JSON pointer to where the save asks for it.</summary>
+    /// <param name="stored">The record they point at; null while it is made.</param>
+    /// <exception cref="RefusedException">As for a record; pointers begin with /related.</exception>
+    public async Task<IReadOnlyList<RelatedWrite>> Related(Entity parent, RecordSave save, StoredRecord? stored, Caller caller, string language, CancellationToken cancel)
+    {
+        var writes = new List<RelatedWrite>();
+        var problems = new List<ProblemPart>();
+        for (var i = 0; i < (save.Related?.Count ?? 0); i++)
+        {
+            var asked = save.Related![i];
+            var at = $"/related/{i}";
+            var entity = releases.Entity(asked.Entity);
+            if (entity.Find(asked.Through) is not { Type: FieldType.Reference } through || through.Target != parent.Key)
+            {
+                throw Problems.Invalid($"'{asked.Through}' of '{asked.Entity}' does not point at '{parent.Key}'.", new ProblemPart($"{at}/through", $"must be a reference to '{parent.Key}'"));
+            }
+
+            if (save.Form is { } form)
+            {
+                var whole = stored?.Values ?? new Dictionary<string, object?>();
+                var (resolved, surroundings) = await Opened(form, parent, whole, stored, caller, language, cancel);
+                if (!SaveRules.MayChange(resolved, asked.Entity, asked.Through, surroundings))
+                {
+                    throw new RefusedException(422, "record-invalid", $"{entity.Plural.In(language)} can only be read here.", [new ProblemPart(at, "can only be read here", "read-only")]);
+                }
+            }
+
+            foreach (var (json, j) in (asked.Created ?? []).Select((json, j) => (json, j)))
+            {
+                await Decided($"{at}/created/{j}", json, null, values => new RecordWrite.Create(entity, stored is null ? values : With(values, through, stored.Id), stored is null ? through : null));
+            }
+
+            foreach (var (change, j) in (asked.Changed ?? []).Select((change, j) => (change, j)))
+            {
+                var present = await Hanging($"{at}/changed/{j}", change.Id);
+                await Decided($"{at}/changed/{j}", change.Values, present, values => new RecordWrite.Change(entity, change.Id, change.Version, values));
+            }
+
+            foreach (var (removal, j) in (asked.Removed ?? []).Select((removal, j) => (removal, j)))
+            {
+                await Hanging($"{at}/removed/{j}", removal.Id);
+                writes.Add(new RelatedWrite($"{at}/removed/{j}", new RecordWrite.Delete(entity, removal.Id, removal.Version)));
+            }
+
+            async Task<StoredRecord> Hanging(string pointer, long id) =>
+                stored is not null && await records.Find(entity, id, cancel) is { } present && Equals(present.Values.GetValueOrDefault(through.Key), stored.Id)
+                    ? present
+                    : throw new RefusedException(409, "related-changed", $"{entity.Label} {id} is not there any more, or no longer belongs to this {parent.Label.ToString().ToLowerInvariant()}. Nothing was saved.", [new ProblemPart(pointer, "is not there any more")]);
+
+            async Task Decided(string pointer, JsonElement json, StoredRecord? present, Func<IReadOnlyDictionary<string, object?>, RecordWrite> write)
+            {
+                try
+                {
+                    writes.Add(new RelatedWrite(pointer, write(await Decide(entity, new RecordSave(json), present, caller, language, cancel, ignoring: through.Key))));
+                }
+                catch (RefusedException refused) when (refused.Parts is { Count: > 0 } parts)
+                {
+                    problems.AddRange(parts.Select(part => part with { Pointer = $"{pointer}/{part.Pointer}" }));
+                }
+            }
+        }
+
+        return problems.Count == 0 ? writes
+            : throw new RefusedException(422, "record-invalid", problems.Count == 1 ? problems[0].Message : $"{problems.Count} values need attention. Nothing was saved.", problems);
+    }
+
+    private static Dictionary<string, object?> With(IReadOnlyDictionary<string, object?> values, Field field, object value) => new(values) { [field.Key] = value };
 
     private static Dictionary<string, object?> Read(Entity entity, JsonElement values, Caller caller)
     {

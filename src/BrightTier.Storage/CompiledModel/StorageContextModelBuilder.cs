@@ -11,30 +11,37 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("eb5577db-8c9d-407b-8fea-e637da1cb213"), entityTypeCount: 8)
+            : base(skipDetectChanges: false, modelId: new Guid("11779b13-2c7f-4a86-bd40-81fd1f5f2456"), entityTypeCount: 11)
         {
         }
 
         partial void Initialize()
         {
             var changeRow = ChangeRowEntityType.Create(this);
+            var commentRow = CommentRowEntityType.Create(this);
             var contentRow = ContentRowEntityType.Create(this);
             var credentialRow = CredentialRowEntityType.Create(this);
             var draftRow = DraftRowEntityType.Create(this);
+            var mentionRow = MentionRowEntityType.Create(this);
             var personRow = PersonRowEntityType.Create(this);
             var pointerRow = PointerRowEntityType.Create(this);
+            var preferenceRow = PreferenceRowEntityType.Create(this);
             var releaseDocumentRow = ReleaseDocumentRowEntityType.Create(this);
             var releaseRow = ReleaseRowEntityType.Create(this);
 
+            MentionRowEntityType.CreateForeignKey1(mentionRow, commentRow);
             ReleaseDocumentRowEntityType.CreateForeignKey1(releaseDocumentRow, contentRow);
             ReleaseDocumentRowEntityType.CreateForeignKey2(releaseDocumentRow, releaseRow);
 
             ChangeRowEntityType.CreateAnnotations(changeRow);
+            CommentRowEntityType.CreateAnnotations(commentRow);
             ContentRowEntityType.CreateAnnotations(contentRow);
             CredentialRowEntityType.CreateAnnotations(credentialRow);
             DraftRowEntityType.CreateAnnotations(draftRow);
+            MentionRowEntityType.CreateAnnotations(mentionRow);
             PersonRowEntityType.CreateAnnotations(personRow);
             PointerRowEntityType.CreateAnnotations(pointerRow);
+            PreferenceRowEntityType.CreateAnnotations(preferenceRow);
             ReleaseDocumentRowEntityType.CreateAnnotations(releaseDocumentRow);
             ReleaseRowEntityType.CreateAnnotations(releaseRow);
 

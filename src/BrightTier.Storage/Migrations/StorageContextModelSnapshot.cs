@@ -51,6 +51,34 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("change", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.CommentRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Subject", "Id");
+
+                    b.ToTable("comment", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ContentRow", b =>
                 {
                     b.Property<string>("Hash")
@@ -122,6 +150,24 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("draft", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.MentionRow", b =>
+                {
+                    b.Property<string>("Person")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Comment")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Seen")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Person", "Comment");
+
+                    b.HasIndex("Comment");
+
+                    b.ToTable("mention", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.PersonRow", b =>
                 {
                     b.Property<string>("Id")
@@ -155,6 +201,23 @@ namespace BrightTier.Storage.Migrations
                     b.HasKey("Name");
 
                     b.ToTable("pointer", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.PreferenceRow", b =>
+                {
+                    b.Property<string>("Person")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Content")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Person", "Name");
+
+                    b.ToTable("preference", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.ReleaseDocumentRow", b =>
@@ -201,6 +264,15 @@ namespace BrightTier.Storage.Migrations
                     b.HasKey("Number");
 
                     b.ToTable("release", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.MentionRow", b =>
+                {
+                    b.HasOne("BrightTier.Storage.CommentRow", null)
+                        .WithMany()
+                        .HasForeignKey("Comment")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("BrightTier.Storage.ReleaseDocumentRow", b =>

@@ -3,6 +3,7 @@ import { pageOf } from './content.ts';
 import { Editor } from './editors/Editor.tsx';
 import { StoreContext, useError, useNodeState, useRevision, useStore, useValue } from './hooks.ts';
 import { Other } from './items.tsx';
+import { Related } from './Related.tsx';
 import type { FormStore } from './store.ts';
 import { isRightToLeft, say } from './texts.ts';
 import type { Arrangement, Band as BandType, Cell as CellType, FieldItem, Item as ItemType, Page, PanelItem, Row as RowType, Section as SectionType, Side as SideType } from './types.ts';
@@ -241,7 +242,7 @@ function Item({ item }: { item: ItemType }) {
   const { visible } = useNodeState(item.id);
   const ghost = useGhost(item);
   if (!visible) return null;
-  return item.kind === 'field' ? <FieldLine item={item} /> : item.kind === 'panel' ? <InnerPanel item={item} /> : <Other item={item} ghost={ghost} />;
+  return item.kind === 'field' ? <FieldLine item={item} /> : item.kind === 'panel' ? <InnerPanel item={item} /> : item.kind === 'related' ? <Related item={item} ghost={ghost} /> : <Other item={item} ghost={ghost} />;
 }
 
 /** A named style as colours, and a width for labels where one is given. */

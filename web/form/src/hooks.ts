@@ -1,6 +1,7 @@
 import { createContext, useCallback, useContext, useSyncExternalStore } from 'react';
 import type { FormStore, NodeState } from './store.ts';
-import type { Json } from './types.ts';
+import type { RelatedRows } from './related.ts';
+import type { Json, RelatedItem } from './types.ts';
 
 export const StoreContext = createContext<FormStore | null>(null);
 
@@ -22,3 +23,10 @@ export const useNodeState = (id: string): NodeState => useSubscription(`node:${i
 
 /** Redraws whenever any value changes; for bands and summaries. */
 export const useRevision = (): number => useSubscription('values', (store) => store.revision);
+
+/** Redraws whenever the rows of related records change. */
+export const useRelated = (item: RelatedItem): RelatedRows => {
+  const store = useStore();
+  useSubscription(`related:${item.id}`, (each) => each.revision);
+  return store.relatedOf(item);
+};

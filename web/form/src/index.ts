@@ -1,6 +1,6 @@
 export * from './types.ts';
 export { FormStore } from './store.ts';
-export { pageOf } from './content.ts';
+export { contentOf, pageOf } from './content.ts';
 export { ErrorSummary, focusField, Form, share } from './Form.tsx';
 export { evaluate, Failure, Moment } from './conditions/index.ts';
 export { check, display, fromLocal, parseNumber, toLocal } from './values.ts';

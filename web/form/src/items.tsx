@@ -1,10 +1,9 @@
 import { useRevision, useStore } from './hooks.ts';
-import { say } from './texts.ts';
-import type { FieldItem, Item, MarkItem, PanelItem, TextRun } from './types.ts';
+import type { FieldItem, Item, MarkItem, PanelItem, RelatedItem, TextRun } from './types.ts';
 import { display, fill } from './values.ts';
 
 interface OtherProps {
-  item: Exclude<Item, FieldItem | PanelItem>;
+  item: Exclude<Item, FieldItem | PanelItem | RelatedItem>;
   ghost: { why: string | undefined; className: (name: string) => string };
 }
 
@@ -30,13 +29,15 @@ export function Other({ item, ghost }: OtherProps) {
       return (
         <button
           {...shared} type="button" data-weight={item.weight} disabled={form.mode === 'view' && item.does === 'set'}
-          onClick={() => (item.does === 'set' ? store.apply(item.values ?? {}) : surroundings.begin?.(item.begins ?? '', item.through ?? '', store.work(item.values ?? {})))}
+          onClick={() => {
+            if (item.does === 'set') store.apply(item.values ?? {});
+            // Where such records are shown in this form, one is begun there.
+            else if (form.mode === 'view' || !store.addRelated(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}))) surroundings.begin?.(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}), store.record);
+          }}
         >
           {item.label}
         </button>
       );
-    case 'related':
-      return <div {...shared}><h4 className="bt-heading">{item.label}</h4><p className="bt-text">{say(form.language, 'elsewhere')}</p></div>;
     default:
       return <Mark item={item} shared={shared} value={value} />;
   }

@@ -1,6 +1,7 @@
 import { evaluate, Failure, Moment, type Value } from './conditions/index.ts';
 import { contentOf, itemsIn } from './content.ts';
-import type { Compiled, Content, Decision, FieldItem, FieldType, Item, Json, Page, RecordName, ResolvedForm, Section, Surroundings, Values } from './types.ts';
+import { RelatedRows, type Row } from './related.ts';
+import type { Compiled, Content, Decision, FieldItem, FieldType, Item, Json, Page, RecordName, RelatedItem, RelatedSave, ResolvedForm, Section, Surroundings, Values } from './types.ts';
 import { check, checkLimits, isEmpty, toCondition, toJson } from './values.ts';
 
 /** What the form knows about one of its nodes right now. */
@@ -26,6 +27,8 @@ type Listener = () => void;
 /** How this page tells the form it has been drawn while designing: nothing that conditions hide disappears. */
 export interface StoreOptions {
   showHidden?: boolean;
+  /** The record's number; without it the record is not stored yet. */
+  record?: number;
 }
 
 /**
@@ -45,6 +48,7 @@ export class FormStore {
   private listeners = new Map<string, Set<Listener>>();
   private conditionValues: Record<string, Value> = {};
   private version = 0;
+  private readonly related = new Map<string, RelatedRows>();
   private rem = 1000;
   private shownAs: string | undefined;
   content: Content;
@@ -54,7 +58,7 @@ export class FormStore {
     values: Values,
     references: Record<string, RecordName>,
     readonly surroundings: Surroundings,
-    private readonly options: StoreOptions = {},
+    private options: StoreOptions = {},
   ) {
     this.content = contentOf(form, this.rem);
     this.saved = values;
@@ -113,8 +117,84 @@ export class FormStore {
     this.notifyAll();
   }
 
+  /** Values of a record that was picked come into fields of this one, each by the name of its own field. */
+  copy(field: string, target: string, id: number, copies: Record<string, string>): void {
+    void this.surroundings.read?.(target, id).then((values) => {
+      // Something else may have been picked since.
+      if (this.values[field] !== id) return;
+      for (const [ours, theirs] of Object.entries(copies)) this.set(ours, values[theirs] ?? null);
+    }, () => undefined);
+  }
+
+  /** The item in which a field is entered. */
+  fieldItem(field: string): FieldItem | undefined {
+    return [...this.items.values()].find((item) => item.field === field);
+  }
+
+  /** The record's number; undefined while it is not stored. */
+  get record(): number | undefined {
+    return this.options.record;
+  }
+
+  /** The rows of an item of related records; read when they are first asked for. */
+  relatedOf(item: RelatedItem): RelatedRows {
+    let rows = this.related.get(item.id);
+    if (!rows) {
+      rows = new RelatedRows(item, this.form.language, this.surroundings, (form, values, references) => new FormStore(form, values, references, this.surroundings), () => this.notify('values', `related:${item.id}`));
+      this.related.set(item.id, rows);
+      void rows.load(this.record);
+    }
+    return rows;
+  }
+
+  /** Adds a record to the rows in which such records are shown; false where none are. */
+  addRelated(entity: string, through: string, values: Values): boolean {
+    const item = [...this.allItems()].find((each): each is RelatedItem => each.kind === 'related' && each.entity === entity && each.through === through && this.shown(each.id) && !this.state(each.id).readOnly);
+    if (item) this.relatedOf(item).add(values);
+    return item !== undefined;
+  }
+
+  /** What is to be saved with the record. */
+  relatedSaves(): RelatedSave[] {
+    return [...this.related.values()].flatMap((rows) => rows.save()?.save ?? []);
+  }
+
+  /** Puts what the service found in related rows where it belongs; the rest is given back. */
+  showRelatedProblems(problems: { field: string; message: string }[]): { field: string; message: string }[] {
+    const saves = [...this.related.values()].flatMap((rows) => rows.save() ?? []);
+    const byRow = new Map<Row, { field: string; message: string }[]>();
+    const others = problems.filter(({ field: pointer, message }) => {
+      const [, save, list, at, field] = /^\/related\/(\d+)\/(created|changed)\/(\d+)\/(.+)$/.exec(pointer) ?? [];
+      const row = save && saves[Number(save)]?.[list as 'created' | 'changed'][Number(at)];
+      if (!row) return true;
+      byRow.set(row, [...(byRow.get(row) ?? []), { field: field!, message }]);
+      return false;
+    });
+    for (const [row, found] of byRow) row.store.showProblems(found);
+    return others;
+  }
+
+  private *allItems(): Generator<Item> {
+    const { start, end, pages } = this.content;
+    for (const page of pages) yield* itemsIn(page.sections);
+    for (const side of [start, end]) if (side) yield* itemsIn(side.sections);
+  }
+
+  /** What was typed goes over what somebody else saved meanwhile, save in fields where theirs is to stand. */
+  rebase(theirs: Values, standing: string[]): void {
+    const mine = this.changes();
+    this.saved = theirs;
+    this.values = { ...theirs, ...Object.fromEntries(Object.entries(mine).filter(([field]) => !standing.includes(field))) };
+    this.errors.clear();
+    this.refused.clear();
+    this.index();
+    this.notifyAll();
+  }
+
   /** Another record, or the same one as it was saved. */
-  replaceRecord(values: Values, references: Record<string, RecordName>): void {
+  replaceRecord(values: Values, references: Record<string, RecordName>, record = this.record): void {
+    this.options = { ...this.options, ...(record === undefined ? {} : { record }) };
+    for (const rows of this.related.values()) void rows.load(record);
     this.saved = values;
     this.values = { ...values };
     for (const [field, name] of Object.entries(references)) this.names.set(`${field}:${name.id}`, name);
@@ -187,8 +267,9 @@ export class FormStore {
       const problem = this.problem(item.field);
       if (problem !== undefined) this.errors.set(item.field, problem);
     }
+    const rows = [...this.related.values()].map((each) => !this.shown(each.item.id) || each.validate()).every(Boolean);
     this.notifyAll();
-    return this.errors.size === 0;
+    return this.errors.size === 0 && rows;
   }
 
   /** What the service found; each stays until the value it was said about is changed. */
@@ -202,7 +283,7 @@ export class FormStore {
   }
 
   get dirty(): boolean {
-    return Object.keys(this.changes()).length > 0;
+    return Object.keys(this.changes()).length > 0 || [...this.related.values()].some((rows) => rows.dirty);
   }
 
   /** Fields whose values differ from what is saved. */

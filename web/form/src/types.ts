@@ -26,6 +26,21 @@ export interface Content {
   arrangement: Arrangement;
   guarded?: boolean;
   pages: Page[];
+  /** Of a card: the field whose picture it shows. */
+  picture?: string;
+  /** Of a list. */
+  columns?: Column[];
+  sort?: string[];
+  filters?: string[];
+}
+
+/** A column of a list; its share of the 12 units where one is given. */
+export interface Column {
+  id: string;
+  field: string;
+  label: string;
+  units?: number;
+  align: 'start' | 'center' | 'end';
 }
 
 export type Arrangement = 'stack' | 'tabs' | 'steps' | 'accordion';
@@ -195,6 +210,25 @@ export interface RelatedItem extends Shown {
   sort?: string[];
   as: 'grid' | 'cards';
   readOnly?: Decision;
+  /** The fields of the other entity that are shown or added up. */
+  fields: Record<string, FieldType>;
+}
+
+/** A stored record as a row of related records has it. */
+export interface RecordRow {
+  id: number;
+  version: number;
+  values: Values;
+  references: Record<string, RecordName>;
+}
+
+/** What became of related records, as the service takes it. */
+export interface RelatedSave {
+  entity: string;
+  through: string;
+  created: Values[];
+  changed: { id: number; version: number; values: Values }[];
+  removed: { id: number; version: number }[];
 }
 
 export interface PanelItem extends Shown {
@@ -238,11 +272,20 @@ export interface Surroundings {
   roles: string[];
   timeZone: string;
   now: () => Date;
-  lookUp: (entity: string, text: string) => Promise<RecordName[]>;
+  /** Records by the text that names them: those that fulfil a condition, named by another text, or those of given numbers. */
+  lookUp: (entity: string, text: string, how?: { filter?: string; display?: string; ids?: number[] }) => Promise<RecordName[]>;
+  /** The numbers of records picked lately, newest first; and that one was picked. */
+  recent?: (entity: string) => number[];
+  picked?: (entity: string, id: number) => void;
+  /** Opens a record beside the form; makes one with the short form, and answers with its name, or nothing when it was given up. */
+  open?: (entity: string, id: number) => void;
+  create?: (entity: string) => Promise<RecordName | undefined>;
+  /** Records that point at one. */
+  readRelated?: (entity: string, through: string, id: number, sort: string[]) => Promise<RecordRow[]>;
   upload: (file: File) => Promise<string>;
   fileAddress: (value: string) => string;
   /** The values of a record that a condition steps to; without it such conditions stay closed. */
   read?: (entity: string, id: number) => Promise<Values>;
   /** Begins a record of another entity that points at this one. */
-  begin?: (entity: string, through: string, values: Values) => void;
+  begin?: (entity: string, through: string, values: Values, record: number | undefined) => void;
 }

@@ -11,6 +11,10 @@ export type Release = components['schemas']['ReleaseInfo'];
 export type Receipt = components['schemas']['Receipt'];
 export type RecordInfo = components['schemas']['RecordInfo'];
 export type RecordName = components['schemas']['RecordName'];
+export type FoundRecords = components['schemas']['FoundRecords'];
+export type HistoryEntry = components['schemas']['HistoryEntry'];
+export type CommentInfo = components['schemas']['CommentInfo'];
+export type MenuEntry = components['schemas']['MenuEntryInfo'];
 export type Person = components['schemas']['Person'];
 
 /** What the service says when it does not do something: problem details (RFC 9457). */

@@ -1304,6 +1304,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mentions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Comments in which one is named and which one has not seen, newest first. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CommentInfo"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/navigation": {
         parameters: {
             query?: never;
@@ -1340,6 +1376,104 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The people one can name in a comment. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Person"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/preferences/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one keeps under a name; null when it is nothing. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonElement"];
+                    };
+                };
+            };
+        };
+        /** Keeps JSON under a name, at most 64 KiB. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["JsonElement"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/records/{entity}": {
         parameters: {
             query?: never;
@@ -1347,12 +1481,14 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A page of records: q searches, sort names a field (-field descending), after is the cursor of the page before, limit up to 200. */
+        /** A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000. */
         get: {
             parameters: {
                 query?: {
                     after?: string;
+                    filter?: string;
                     limit?: number;
+                    listed?: boolean;
                     q?: string;
                     sort?: string;
                 };
@@ -1496,6 +1632,111 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/records/{entity}/{id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was said about a record, oldest first; from then on one has seen it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entity: string;
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CommentInfo"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Says something about a record; @id names a person, who is told. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entity: string;
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CommentRequest"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CommentInfo"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{entity}/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened to a record, newest first, as far as one may read it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entity: string;
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HistoryEntry"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/records/{entity}/{id}/restore": {
         parameters: {
             query?: never;
@@ -1542,10 +1783,13 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Records by the text that names them, for references. */
+        /** Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these. */
         get: {
             parameters: {
                 query?: {
+                    display?: string;
+                    filter?: string;
+                    ids?: string;
                     limit?: number;
                     q?: string;
                 };
@@ -1739,6 +1983,45 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Records of every entity that have the words of q in the text that names them, up to limit (5) of each. */
+        get: {
+            parameters: {
+                query?: {
+                    limit?: number;
+                    q?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FoundRecords"][];
+                    };
                 };
             };
         };
@@ -2027,6 +2310,24 @@ export interface components {
             label: string;
             retired: boolean;
         };
+        /** @description A comment on a record; IReadOnlyList&lt;string&gt; CommentInfo.Mentions are the ids of the people named in it. */
+        CommentInfo: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            byName: string;
+            entity: string;
+            /** Format: int64 */
+            id: number;
+            mentions: string[];
+            /** Format: int64 */
+            record: number;
+            text: string;
+        };
+        /** @description A comment to make: at most 4,000 characters; `@id` names a person, who is told. */
+        CommentRequest: {
+            text: string;
+        };
         /** @description What happened between two states of a layout: the edits, and each in words. */
         Comparison: {
             edits: components["schemas"]["JsonElement"];
@@ -2110,6 +2411,14 @@ export interface components {
             reasons: components["schemas"]["ReasonInfo"][];
             shown: null | boolean;
         };
+        /** @description A field's value before and after, null where it was empty; references come with the names of their records. */
+        FieldChange: {
+            after: null | components["schemas"]["JsonElement"];
+            afterTitle?: null | string;
+            before: null | components["schemas"]["JsonElement"];
+            beforeTitle?: null | string;
+            field: string;
+        };
         FieldInfo: {
             added: boolean;
             advised: boolean;
@@ -2154,6 +2463,22 @@ export interface components {
             mode: string;
             /** Format: int64 */
             release: number;
+        };
+        /** @description What a search found of one entity. */
+        FoundRecords: {
+            entity: string;
+            plural: string;
+            records: components["schemas"]["RecordName"][];
+        };
+        /** @description Something that happened to a record: create, change, delete or restore, and what it did to the values its reader may read. */
+        HistoryEntry: {
+            act: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            changes: components["schemas"]["FieldChange"][];
+            /** Format: int64 */
+            version: number;
         };
         JsonElement: unknown;
         /** @description A draft: its tree of nodes as docs/api.md describes, and what the checks find. */
@@ -2268,8 +2593,10 @@ export interface components {
             id: number;
             title: string;
         };
-        /** @description One page; string? RecordPage.Next is the cursor of the following one, null on the last. */
+        /** @description One page; string? RecordPage.Next is the cursor of the following one, null on the last. There are long RecordPage.Total in all, or more where it is not exact. */
         RecordPage: {
+            /** @default true */
+            exact: boolean;
             next: null | string;
             records: components["schemas"]["RecordInfo"][];
             /** Format: int64 */
@@ -2277,11 +2604,33 @@ export interface components {
         };
         /**
          * @description Values to save, by field; fields left out stay as they are. FormReference? RecordSave.Form names the layout they were entered in; without it only the
-         *     entity's rules are applied.
+         *     entity's rules are applied. IReadOnlyList&lt;RelatedSave&gt;? RecordSave.Related are records that point at this one, saved with it in one transaction.
          */
         RecordSave: {
             form?: null | components["schemas"]["FormReference"];
+            related?: null | components["schemas"]["RelatedSave"][];
             values: components["schemas"]["JsonElement"];
+        };
+        RelatedChange: {
+            /** Format: int64 */
+            id: number;
+            values: components["schemas"]["JsonElement"];
+            /** Format: int64 */
+            version: number;
+        };
+        RelatedRemoval: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            version: number;
+        };
+        /** @description What became of the records of Entity that point at the one saved by their field Through. */
+        RelatedSave: {
+            changed?: null | components["schemas"]["RelatedChange"][];
+            created?: null | unknown[];
+            entity: string;
+            removed?: null | components["schemas"]["RelatedRemoval"][];
+            through: string;
         };
         ReleaseDocument: {
             /** @description added, changed, unchanged or removed, against the release before. */

@@ -1,91 +1,189 @@
-import { display, type FieldType, type Values } from '#form';
-import { useCallback, useEffect, useState } from 'react';
-import { answer, api, type EntityInfo, type FieldInfo, type RecordInfo } from '../api/client.ts';
+import { contentOf, display, Form, FormStore, type ResolvedForm, type Values } from '#form';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { answer, api, type EntitySummary, type RecordInfo, type RecordName } from '../api/client.ts';
+import { useHappenings } from '../shell/events.ts';
 import { address } from '../shell/location.ts';
-import { may, useSession } from '../shell/session.tsx';
+import { may, surroundings, useSession } from '../shell/session.tsx';
+import { useWords } from '../shell/words.ts';
+import { Cards } from './Cards.tsx';
+import { filterCondition, filterForm } from './filters.ts';
+import { serve } from './served.ts';
+import { useViews, Views } from './Views.tsx';
 
-const toType = (field: FieldInfo): FieldType => ({
-  type: field.type, label: field.label, ...(field.unit ? { unit: field.unit } : {}), scale: field.scale ?? 2,
-  choices: (field.choices ?? []).map((choice) => ({ key: choice.key, label: choice.label })),
-});
+/** How somebody looks at a list; kept while she works, and by name where she saves it. */
+export interface View {
+  search: string;
+  sort: string;
+  filters: Values;
+  names: Record<string, RecordName>;
+}
 
-/** The records of an entity: searched, sorted, opened. */
-export function ListPage({ entity }: { entity: string }) {
+const plain: View = { search: '', sort: '', filters: {}, names: {} };
+
+const kept = (entity: string): View => {
+  try {
+    return { ...plain, ...(JSON.parse(sessionStorage.getItem(`list:${entity}`) ?? '{}') as Partial<View>) };
+  } catch {
+    return plain;
+  }
+};
+
+/** Under this width of the list itself, in rem, records are cards. */
+const cardsBelow = 40;
+
+/** The records of an entity, as the published list has them. */
+export function ListPage({ entity }: { entity: EntitySummary }) {
   const session = useSession();
-  const [info, setInfo] = useState<EntityInfo>();
+  const say = useWords();
+  const [list, setList] = useState<ResolvedForm>();
+  const [filterStore, setFilterStore] = useState<FormStore>();
+  const [view, setView] = useState<View>(() => kept(entity.key));
   const [records, setRecords] = useState<RecordInfo[]>();
-  const [next, setNext] = useState<string | null>();
-  const [total, setTotal] = useState(0);
-  const [search, setSearch] = useState('');
-  const [sort, setSort] = useState('');
+  const [page, setPage] = useState<{ next: string | null; total: number; exact: boolean }>({ next: null, total: 0, exact: true });
   const [problem, setProblem] = useState<string>();
-  const language = session.person!.language;
+  const [rem, setRem] = useState(80);
+  const [filtering, setFiltering] = useState(() => Object.keys(view.filters).length > 0);
+  const frame = useRef<HTMLDivElement>(null);
+  const asked = useRef(0);
+  const views = useViews(entity.key);
+  const around = useMemo(() => surroundings(session), [session]);
 
+  const filtersOf = useCallback((form: ResolvedForm, taken: View) => (form.filters?.length ? new FormStore(filterForm(form, say), taken.filters, taken.names, around) : undefined), [say, around]);
+  const fetchList = useCallback(() => {
+    serve(entity.key, 'list', 'view').then((served) => {
+      setList(served.form);
+      setFilterStore(filtersOf(served.form, kept(entity.key)));
+    }, (error: Error) => setProblem(error.message));
+  }, [entity.key, filtersOf]);
+  useEffect(fetchList, [fetchList]);
+  useHappenings(useCallback((happening) => { if (happening.type === 'release') fetchList(); }, [fetchList]));
+  useEffect(() => filterStore?.subscribe('values', () => {
+    const set = Object.fromEntries(Object.entries(filterStore.allValues()).filter(([, value]) => value !== null && value !== ''));
+    const names = Object.fromEntries(Object.keys(set).flatMap((key) => { const name = filterStore.name(key); return name ? [[key, name]] : []; }));
+    setView((before) => (JSON.stringify(before.filters) === JSON.stringify(set) ? before : { ...before, filters: set, names }));
+  }), [filterStore]);
+
+  const condition = list ? filterCondition(list, view.filters, (day) => new Date(`${day}T00:00:00`).toISOString().replace('.000', '')) : '';
   const load = useCallback(
     (after?: string) => {
-      const query = { ...(search ? { q: search } : {}), ...(sort ? { sort } : {}), ...(after ? { after } : {}) };
-      answer(api.GET('/api/records/{entity}', { params: { path: { entity }, query } })).then(
-        (page) => {
-          setRecords((before) => (after ? [...(before ?? []), ...page.records] : page.records));
-          setNext(page.next ?? null);
-          setTotal(page.total);
+      const ask = after ? asked.current : ++asked.current;
+      const query = { listed: true, ...(view.search ? { q: view.search } : {}), ...(view.sort ? { sort: view.sort } : {}), ...(condition ? { filter: condition } : {}), ...(after ? { after } : {}) };
+      answer(api.GET('/api/records/{entity}', { params: { path: { entity: entity.key }, query } })).then(
+        (found) => {
+          // Answers may overtake each other; only the last question counts.
+          if (ask !== asked.current) return;
+          setProblem(undefined);
+          setRecords((before) => (after ? [...(before ?? []), ...found.records] : found.records));
+          setPage({ next: found.next ?? null, total: found.total, exact: found.exact ?? true });
         },
         (error: Error) => setProblem(error.message),
       );
     },
-    [entity, search, sort],
+    [entity.key, view.search, view.sort, condition],
   );
   useEffect(() => {
-    answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } })).then(setInfo, (error: Error) => setProblem(error.message));
-  }, [entity]);
+    sessionStorage.setItem(`list:${entity.key}`, JSON.stringify(view));
+  }, [entity.key, view]);
   useEffect(() => {
-    const wait = setTimeout(load, search ? 150 : 0);
+    const wait = setTimeout(load, view.search || condition ? 150 : 0);
     return () => clearTimeout(wait);
-  }, [load, search]);
+  }, [load, view.search, condition]);
 
-  if (problem) return <p className="notice" role="alert">{problem}</p>;
-  if (!info) return null;
-  const columns = info.listColumns.map((key) => info.fields.find((field) => field.key === key)!);
+  useEffect(() => {
+    if (!frame.current) return undefined;
+    const observer = new ResizeObserver(([entry]) => { if (entry) setRem(entry.contentRect.width / parseFloat(getComputedStyle(document.documentElement).fontSize)); });
+    observer.observe(frame.current);
+    return () => observer.disconnect();
+  }, [list]);
+
+  // The next page is fetched when the end of this one comes near.
+  const end = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!end.current || page.next === null) return undefined;
+    const next = page.next;
+    const observer = new IntersectionObserver((entries) => { if (entries.some((entry) => entry.isIntersecting)) load(next); }, { rootMargin: '400px' });
+    observer.observe(end.current);
+    return () => observer.disconnect();
+  }, [page.next, load]);
+
+  const dirty = useSyncExternalStore(useCallback((listener) => filterStore?.subscribe('values', listener) ?? (() => undefined), [filterStore]), () => filterStore?.revision ?? 0);
+  if (!list) return problem ? <p className="notice" role="alert">{problem}</p> : <p className="waiting">{say('loading')}</p>;
+  const content = contentOf(list, rem);
+  const set = Object.keys(view.filters).length;
+  const counted = !page.exact ? say('countMore', page.total) : page.total === 1 ? say('countOne') : say('count', page.total);
+  const take = (next: View) => {
+    setView({ ...plain, ...next });
+    setFilterStore(filtersOf(list, next));
+  };
   return (
     <>
       <header className="page-head">
-        <h1>{info.plural}</h1>
-        <input className="bt-input search" type="search" placeholder={`Search ${info.plural.toLowerCase()}`} aria-label={`Search ${info.plural.toLowerCase()}`} value={search} onChange={(event) => setSearch(event.target.value)} />
-        {may(session, 'write-records') && <a className="button primary" href={address('records', entity, 'new')}>New {info.label.toLowerCase()}</a>}
+        <h1>{list.title || entity.plural}</h1>
+        <input className="bt-input search" type="search" placeholder={say('search', entity.plural.toLowerCase())} aria-label={say('search', entity.plural.toLowerCase())} value={view.search} onChange={(event) => setView({ ...view, search: event.target.value })} />
+        {filterStore && <button type="button" className="button" aria-expanded={filtering} onClick={() => setFiltering(!filtering)}>{say('filters')}{set > 0 && <span className="count">{set}</span>}</button>}
+        {may(session, 'write-records') && <a className="button primary" href={address('records', entity.key, 'new')}>{say('make', entity.label.toLowerCase())}</a>}
       </header>
-      {records && records.length === 0 ? (
-        <p className="empty">{search ? `Nothing has “${search}” in it.` : `There are no ${info.plural.toLowerCase()} yet.`}</p>
-      ) : (
-        <div className="table-frame">
-          <table className="table">
-            <thead>
-              <tr>
-                {columns.map((field) => (
-                  <th key={field.key} scope="col" data-number={['integer', 'decimal', 'money'].includes(field.type) ? '' : undefined} aria-sort={sort === field.key ? 'ascending' : sort === `-${field.key}` ? 'descending' : 'none'}>
-                    <button type="button" onClick={() => setSort(sort === field.key ? `-${field.key}` : sort === `-${field.key}` ? '' : field.key)}>
-                      {field.label}<span aria-hidden>{sort === field.key ? ' ↑' : sort === `-${field.key}` ? ' ↓' : ''}</span>
-                    </button>
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {(records ?? []).map((record) => (
-                <tr key={record.id}>
-                  {columns.map((field, i) => {
-                    const text = display(toType(field), (record.values as Values)[field.key], language, session.application.timeZone, record.references[field.key]);
-                    return <td key={field.key} data-label={field.label} data-number={['integer', 'decimal', 'money'].includes(field.type) ? '' : undefined}>{i === 0 ? <a href={address('records', entity, record.id)}>{text || record.title}</a> : text}</td>;
-                  })}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+      <Views views={views} view={view} onTake={take} />
+      {filterStore && filtering && (
+        <section className="filters" aria-label={say('filters')} data-revision={dirty}>
+          <Form store={filterStore} />
+          {set > 0 && <button type="button" className="bt-clear" onClick={() => { for (const key of Object.keys(view.filters)) filterStore.set(key, null); }}>{say('clearFilters')}</button>}
+        </section>
       )}
-      <footer className="page-foot">
-        {records && <span>{records.length < total ? `${records.length} of ${total}` : total === 1 ? '1 record' : `${total} records`}</span>}
-        {next && <button type="button" className="button" onClick={() => load(next)}>Show more</button>}
-      </footer>
+      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
+      <div ref={frame}>
+        {records && records.length === 0 ? (
+          <p className="empty">{view.search ? say('nothingHas', view.search) : set > 0 ? say('nothingFits') : say('noneYet', entity.plural.toLowerCase())}</p>
+        ) : rem < cardsBelow ? (
+          <Cards entity={entity.key} records={records ?? []} surroundings={around} />
+        ) : (
+          <Table entity={entity.key} list={list} columns={content.columns ?? []} records={records ?? []} sort={view.sort || (list.sort ?? []).join(',')} onSort={(sort) => setView({ ...view, sort })} timeZone={around.timeZone} />
+        )}
+      </div>
+      <div ref={end} />
+      <footer className="page-foot" role="status">{records && <span>{counted}</span>}</footer>
     </>
+  );
+}
+
+interface TableProps {
+  entity: string;
+  list: ResolvedForm;
+  columns: NonNullable<ResolvedForm['columns']>;
+  records: RecordInfo[];
+  sort: string;
+  onSort: (sort: string) => void;
+  timeZone: string;
+}
+
+function Table({ entity, list, columns, records, sort, onSort, timeZone }: TableProps) {
+  const [first] = sort.split(',');
+  const next = (field: string) => (first === field ? `-${field}` : first === `-${field}` ? '' : field);
+  return (
+    <div className="table-frame">
+      <table className="table">
+        <colgroup>{columns.map((column) => <col key={column.id} style={column.units ? { width: `${(column.units / 12) * 100}%` } : undefined} />)}</colgroup>
+        <thead>
+          <tr>
+            {columns.map((column) => (
+              <th key={column.id} scope="col" data-align={column.align} aria-sort={first === column.field ? 'ascending' : first === `-${column.field}` ? 'descending' : 'none'}>
+                <button type="button" onClick={() => onSort(next(column.field))}>{column.label}<span aria-hidden>{first === column.field ? ' ↑' : first === `-${column.field}` ? ' ↓' : ''}</span></button>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {records.map((record) => (
+            <tr key={record.id}>
+              {columns.map((column, i) => {
+                const type = list.fields[column.field];
+                const text = type ? display(type, (record.values as Values)[column.field], list.language, timeZone, record.references[column.field]) : '';
+                return <td key={column.id} data-align={column.align}>{i === 0 ? <a className="row-link" href={address('records', entity, record.id)}>{text || record.title}</a> : text}</td>;
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

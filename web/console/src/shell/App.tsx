@@ -1,11 +1,16 @@
-import { lazy, Suspense, useEffect, useState } from 'react';
-import { answer, api, setAntiforgery, type EntitySummary, type Session } from '../api/client.ts';
+import { isRightToLeft } from '#form';
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
+import { answer, api, setAntiforgery, type CommentInfo, type EntitySummary, type Session } from '../api/client.ts';
+import { forgetPerson } from '../running/unsaved.ts';
+import { HomePage } from '../running/HomePage.tsx';
 import { ListPage } from '../running/ListPage.tsx';
 import { RecordPage } from '../running/RecordPage.tsx';
-import { startEvents } from './events.ts';
-import { address, usePlace } from './location.ts';
+import { startEvents, useHappenings } from './events.ts';
+import { usePlace } from './location.ts';
+import { Menu } from './Menu.tsx';
 import { may, SessionContext } from './session.tsx';
 import { SignIn } from './SignIn.tsx';
+import { useWords } from './words.ts';
 
 // Designing is loaded when it is opened; whoever only works with records never fetches it.
 const Designer = lazy(() => import('../designing/index.ts').then((module) => ({ default: module.Designer })));
@@ -32,48 +37,48 @@ export function App() {
 
 function Shell({ session }: { session: Session }) {
   const [where, key, third] = usePlace();
+  const say = useWords();
   const [entities, setEntities] = useState<EntitySummary[]>([]);
+  const [mentions, setMentions] = useState<CommentInfo[]>([]);
+  const look = useCallback(() => {
+    answer(api.GET('/api/mentions')).then(setMentions, () => setMentions([]));
+  }, []);
   useEffect(() => {
     answer(api.GET('/api/entities')).then(setEntities, () => setEntities([]));
-  }, []);
-  if (where === 'design' && key && may(session, 'configure')) {
+    look();
+  }, [look]);
+  useHappenings(useCallback((happening) => { if (happening.type === 'comment') look(); }, [look]));
+  const designing = where === 'design' && key && may(session, 'configure');
+  // Designing speaks English; the business application speaks the language of whoever works in it.
+  const language = designing ? 'en' : session.person!.language;
+  useEffect(() => {
+    document.documentElement.lang = language;
+    document.documentElement.dir = isRightToLeft(language) ? 'rtl' : 'ltr';
+  }, [language]);
+  if (designing) {
     return <Suspense fallback={<p className="waiting">Opening the designer…</p>}><Designer key={key} layoutKey={key} section={third} /></Suspense>;
   }
-  const entity = where === 'records' ? (key ?? entities[0]?.key) : undefined;
-  const first = entities.find((each) => each.key === 'vessel') ?? entities[0];
-  const current = where === undefined ? first?.key : entity;
+  const entity = where === 'records' ? entities.find((each) => each.key === key) : undefined;
   return (
     <div className="shell">
-      <nav className="menu" aria-label="Main">
-        <a className="menu-title" href="#/">{session.application.title}</a>
-        {entities.map((each) => (
-          <a key={each.key} className="menu-entry" href={address('records', each.key)} aria-current={each.key === current ? 'page' : undefined}>{each.plural}</a>
-        ))}
-        {may(session, 'configure') && (
-          <>
-            <span className="menu-group">Design</span>
-            <a className="menu-entry" href={address('layouts')} aria-current={where === 'layouts' ? 'page' : undefined}>Layouts</a>
-            <a className="menu-entry" href={address('releases')} aria-current={where === 'releases' ? 'page' : undefined}>Releases</a>
-          </>
-        )}
-        <span className="menu-space" />
-        <span className="menu-who">{session.person!.name}<small>{session.person!.roles.map((role) => session.application.roles.find((each) => each.key === role)?.label ?? role).join(', ')}</small></span>
-        <button className="menu-entry" type="button" onClick={() => void signOut()}>Sign out</button>
-      </nav>
-      <main className="page">
-        <Suspense fallback={<p className="waiting">Loading…</p>}>
+      <a className="skip" href="#content" onClick={(event) => { event.preventDefault(); document.getElementById('content')?.focus(); }}>{say('skip')}</a>
+      <Menu entities={entities} current={entity?.key} where={where} mentions={mentions.length} onSignOut={() => void signOut(session)} />
+      <main className="page" id="content" tabIndex={-1}>
+        <Suspense fallback={<p className="waiting">{say('loading')}</p>}>
           {where === 'layouts' ? <LayoutsPage entities={entities} />
             : where === 'releases' ? <ReleasesPage />
-            : current === undefined ? null
-            : third === undefined ? <ListPage key={current} entity={current} />
-            : <RecordPage key={`${current}/${third}`} entity={current} id={third === 'new' ? undefined : Number(third)} />}
+            : where === 'records' && entity ? (third === undefined ? <ListPage key={entity.key} entity={entity} /> : <RecordPage key={`${entity.key}/${third}`} entity={entity} id={third === 'new' ? undefined : Number(third)} onLooked={look} />)
+            : where === undefined && entities.length > 0 ? <HomePage entities={entities} mentions={mentions} />
+            : null}
         </Suspense>
       </main>
     </div>
   );
 }
 
-async function signOut(): Promise<void> {
+async function signOut(session: Session): Promise<void> {
+  forgetPerson(session.person!.id);
   await api.DELETE('/api/session');
+  window.location.hash = '';
   window.location.reload();
 }

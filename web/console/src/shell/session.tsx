@@ -1,5 +1,6 @@
 import { createContext, useContext } from 'react';
 import type { Surroundings, Values } from '#form';
+import { begin } from '../running/begun.ts';
 import { go } from './location.ts';
 import { answer, api, asProblem, changing, Refused, type Session } from '../api/client.ts';
 
@@ -13,6 +14,16 @@ export function useSession(): Session {
 
 export const may = (session: Session, act: string) => session.may.includes(act);
 
+const pickedKey = (entity: string) => `picked:${entity}`;
+
+function picked(entity: string): number[] {
+  try {
+    return JSON.parse(localStorage.getItem(pickedKey(entity)) ?? '[]') as number[];
+  } catch {
+    return [];
+  }
+}
+
 /** What forms need of this page: who looks, where to look records up, where to put files. */
 export function surroundings(session: Session): Surroundings {
   return {
@@ -20,9 +31,25 @@ export function surroundings(session: Session): Surroundings {
     roles: session.person?.roles ?? [],
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     now: () => new Date(),
-    lookUp: (entity, text) => answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity }, query: { q: text } } })),
+    lookUp: (entity, text, how) => answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity }, query: {
+      ...(text ? { q: text } : {}), ...(how?.filter ? { filter: how.filter } : {}), ...(how?.display ? { display: how.display } : {}), ...(how?.ids ? { ids: how.ids.join(',') } : {}),
+    } } })),
+    recent: (entity) => picked(entity),
+    picked: (entity, id) => localStorage.setItem(pickedKey(entity), JSON.stringify([id, ...picked(entity).filter((each) => each !== id)].slice(0, 5))),
+    readRelated: async (entity, through, id, sort) => {
+      const rows = [];
+      for (let after: string | null | undefined; after !== null;) {
+        const page = await answer(api.GET('/api/records/{entity}', { params: { path: { entity }, query: { filter: `record.${through} == ${id}`, limit: 200, ...(sort.length > 0 ? { sort: sort.join(',') } : {}), ...(after ? { after } : {}) } } }));
+        rows.push(...page.records.map((row) => ({ id: row.id, version: row.version, values: row.values as Values, references: row.references })));
+        after = page.next ?? null;
+      }
+      return rows;
+    },
     read: async (entity, id) => (await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))).values as Values,
-    begin: (entity) => go('records', entity, 'new'),
+    begin: (entity, through, values, record) => {
+      begin(entity, { values: { ...values, ...(record === undefined || !through ? {} : { [through]: record }) }, names: {} });
+      go('records', entity, 'new');
+    },
     upload: async (file) => {
       const response = await fetch(`/api/files?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { ...changing(), 'Content-Type': 'application/octet-stream' } });
       const body: unknown = await response.json();

@@ -1,50 +1,76 @@
 import { useEffect, useRef, useState } from 'react';
-import { useStore } from '../hooks.ts';
+import { useRevision, useStore } from '../hooks.ts';
 import { say } from '../texts.ts';
-import type { RecordName } from '../types.ts';
+import type { Json, RecordName } from '../types.ts';
 import { common, type EditorProps } from './props.ts';
+
+/** A value as a condition writes it. */
+const literal = (value: Json, type: string) => (typeof value === 'number' ? (type === 'decimal' || type === 'money' ? value.toFixed(6) : String(value)) : typeof value === 'boolean' ? String(value) : `'${String(value).replace(/\\/g, '\\\\').replace(/'/g, "\\'")}'`);
 
 /** Searches the records a reference may point at while one types: the combobox pattern of the ARIA practices, with a list box. */
 export function LookUpEditor(props: EditorProps) {
   const store = useStore();
   const { language } = store.form;
+  const { item, type } = props;
+  const target = type.target!;
   const [typed, setTyped] = useState<string>();
   const [found, setFound] = useState<RecordName[]>([]);
+  const [lately, setLately] = useState(0);
   const [at, setAt] = useState(0);
   const asked = useRef(0);
+  const box = useRef<HTMLInputElement>(null);
   const open = typed !== undefined;
+  // Only what looks at other fields redraws with them.
+  useRevision();
+  const filter = Object.entries(item.filterBy ?? {}).flatMap(([theirs, ours]) => {
+    const value = store.get(ours);
+    return value === null || value === undefined || value === '' || Array.isArray(value) ? [] : [`record.${theirs} == ${literal(value, store.form.fields[ours]?.type ?? 'text')}`];
+  }).join(' && ');
 
   useEffect(() => {
-    if (typed === undefined) return;
+    if (typed === undefined) return undefined;
     const ask = ++asked.current;
+    const how = { ...(filter ? { filter } : {}), ...(item.display ? { display: item.display } : {}) };
     const wait = setTimeout(() => {
-      store.surroundings.lookUp(props.type.target!, typed).then(
-        (names) => {
+      // Before anything is typed, what was picked lately comes first.
+      const recent = typed === '' && !filter ? (store.surroundings.recent?.(target) ?? []) : [];
+      Promise.all([recent.length > 0 ? store.surroundings.lookUp(target, '', { ...how, ids: recent }) : [], store.surroundings.lookUp(target, typed, how)]).then(
+        ([first, names]) => {
           // Answers may overtake each other; only the last question counts.
-          if (ask === asked.current) {
-            setFound(names);
-            setAt(0);
-          }
+          if (ask !== asked.current) return;
+          setLately(first.length);
+          setFound([...first, ...names.filter((name) => !first.some((each) => each.id === name.id))]);
+          setAt(0);
         },
         () => setFound([]),
       );
     }, 120);
     return () => clearTimeout(wait);
-  }, [typed, store, props.type.target]);
+  }, [typed, store, target, filter, item.display]);
 
   const choose = (name: RecordName | undefined) => {
     if (!name) return;
-    store.remember(props.item.field, name);
+    store.remember(item.field, name);
+    store.surroundings.picked?.(target, name.id);
     props.onChange(name.id);
     setTyped(undefined);
+    if (item.copies) store.copy(item.field, target, name.id, item.copies);
+  };
+  const make = async () => {
+    setTyped(undefined);
+    choose(await store.surroundings.create?.(target));
+    box.current?.focus();
   };
   const list = `${props.id}-list`;
+  const name = store.name(item.field);
+  const can = item.creates === true && store.surroundings.create !== undefined;
   return (
     <span className="bt-lookup" onBlur={(event) => { if (!event.currentTarget.contains(event.relatedTarget)) setTyped(undefined); }}>
       <input
-        {...common(props)} type="text" className="bt-input" role="combobox" dir="auto" autoComplete="off" aria-expanded={open} aria-controls={list} aria-autocomplete="list"
+        {...common(props)} ref={box} type="text" className="bt-input" role="combobox" dir="auto" autoComplete="off" aria-expanded={open} aria-controls={list} aria-autocomplete="list"
         aria-activedescendant={open && found[at] ? `${list}-${found[at].id}` : undefined}
-        placeholder={props.item.hint ?? say(language, 'search')} value={typed ?? store.name(props.item.field)?.title ?? (props.value === null ? '' : `${props.value as number}`)}
+        placeholder={item.hint ?? say(language, 'search')} value={typed ?? name?.title ?? (props.value === null ? '' : `${props.value as number}`)}
+        onClick={() => { if (!open && props.value === null) setTyped(''); }}
         onChange={(event) => {
           setTyped(event.target.value);
           if (event.target.value === '') props.onChange(null);
@@ -66,16 +92,24 @@ export function LookUpEditor(props: EditorProps) {
           }
         }}
       />
-      {props.value !== null && !open && <button type="button" className="bt-clear bt-lookup-clear" aria-label={say(language, 'clear')} onClick={() => props.onChange(null)}>×</button>}
+      {props.value !== null && !open && (
+        <span className="bt-lookup-acts">
+          {store.surroundings.open && <button type="button" className="bt-clear" aria-label={say(language, 'openBeside', name?.title ?? '')} title={say(language, 'openBeside', name?.title ?? '')} onClick={() => store.surroundings.open!(target, props.value as number)}><span aria-hidden className="bt-open-mark">↗</span></button>}
+          <button type="button" className="bt-clear bt-lookup-clear" aria-label={say(language, 'clear')} onClick={() => { props.onChange(null); box.current?.focus(); }}>×</button>
+        </span>
+      )}
       {open && (
-        <ul className="bt-list" id={list} role="listbox" aria-labelledby={props.labelId}>
-          {found.length === 0 && <li className="bt-list-none">{say(language, 'none')}</li>}
-          {found.map((name, i) => (
-            <li key={name.id} id={`${list}-${name.id}`} role="option" aria-selected={i === at} className="bt-list-option" onMouseDown={(event) => event.preventDefault()} onClick={() => choose(name)}>
-              {name.title}
-            </li>
-          ))}
-        </ul>
+        <div className="bt-list">
+          <ul id={list} role="listbox" aria-labelledby={props.labelId}>
+            {found.length === 0 && <li className="bt-list-none">{say(language, 'none')}</li>}
+            {found.map((each, i) => (
+              <li key={each.id} id={`${list}-${each.id}`} role="option" aria-selected={i === at} className="bt-list-option" data-lately={i < lately ? '' : undefined} onMouseDown={(event) => event.preventDefault()} onClick={() => choose(each)}>
+                {each.title}{i < lately && <small>{say(language, 'lately')}</small>}
+              </li>
+            ))}
+          </ul>
+          {can && <button type="button" className="bt-list-make" onMouseDown={(event) => event.preventDefault()} onClick={() => void make()}>{say(language, 'makeOne')}</button>}
+        </div>
       )}
     </span>
   );

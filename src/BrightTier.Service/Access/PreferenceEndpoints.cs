@@ -1,0 +1,39 @@
+using System.Text.Json;
+using BrightTier.Contracts;
+using BrightTier.Core.Entities;
+using BrightTier.Service.Hosting;
+using BrightTier.Storage;
+
+namespace BrightTier.Service.Access;
+
+/// <summary>What a person keeps for herself under a name: views of lists and the like. Nobody else reads it.</summary>
+public static class PreferenceEndpoints
+{
+    private const int Largest = 65_536;
+
+    public static void MapPreferences(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/preferences").WithTags("session");
+        group.MapGet("/{name}", Get).Produces<JsonElement>().WithSummary("What one keeps under a name; null when it is nothing.");
+        group.MapPut("/{name}", Put).Accepts<JsonElement>("application/json").Produces(204).WithSummary("Keeps JSON under a name, at most 64 KiB.");
+    }
+
+    private static async Task<IResult> Get(HttpContext http, string name, PreferenceStore preferences, CancellationToken cancel)
+    {
+        http.Response.Headers.CacheControl = "no-store";
+        return TypedResults.Text(await preferences.Find(http.Caller(Acts.ReadRecords).Person.Id, name, cancel) ?? "null", "application/json");
+    }
+
+    private static async Task<IResult> Put(HttpContext http, string name, JsonElement body, PreferenceStore preferences, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.ReadRecords);
+        var content = body.GetRawText();
+        if (name.Length > 100 || content.Length > Largest)
+        {
+            throw Problems.Invalid($"What is kept under a name has at most {Largest} characters, and the name 100.", new ProblemPart("", "is too long"));
+        }
+
+        await preferences.Put(caller.Person.Id, name, content, cancel);
+        return TypedResults.NoContent();
+    }
+}

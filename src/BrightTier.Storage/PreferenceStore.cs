@@ -1,0 +1,28 @@
+using Microsoft.EntityFrameworkCore;
+
+namespace BrightTier.Storage;
+
+/// <summary>What people keep for themselves, each under a name.</summary>
+public sealed class PreferenceStore(IDbContextFactory<StorageContext> contexts)
+{
+    public async Task<string?> Find(string person, string name, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return (await context.Preferences.AsNoTracking().FirstOrDefaultAsync(row => row.Person == person && row.Name == name, cancel))?.Content;
+    }
+
+    public async Task Put(string person, string name, string content, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        if (await context.Preferences.FirstOrDefaultAsync(row => row.Person == person && row.Name == name, cancel) is { } present)
+        {
+            present.Content = content;
+        }
+        else
+        {
+            context.Preferences.Add(new PreferenceRow { Person = person, Name = name, Content = content });
+        }
+
+        await context.SaveChangesAsync(cancel);
+    }
+}

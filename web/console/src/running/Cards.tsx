@@ -1,0 +1,26 @@
+import { Form, FormStore, type ResolvedForm, type Surroundings, type Values } from '#form';
+import { useEffect, useMemo, useState } from 'react';
+import type { RecordInfo } from '../api/client.ts';
+import { address } from '../shell/location.ts';
+import { serve } from './served.ts';
+
+/** Records as the published card has them: what a list is where there is no room for columns. */
+export function Cards({ entity, records, surroundings }: { entity: string; records: RecordInfo[]; surroundings: Surroundings }) {
+  const [card, setCard] = useState<ResolvedForm>();
+  useEffect(() => {
+    serve(entity, 'card', 'view').then((served) => setCard(served.form), () => undefined);
+  }, [entity]);
+  return <ul className="cards">{card && records.map((record) => <li key={record.id}><Card entity={entity} form={card} record={record} surroundings={surroundings} /></li>)}</ul>;
+}
+
+function Card({ entity, form, record, surroundings }: { entity: string; form: ResolvedForm; record: RecordInfo; surroundings: Surroundings }) {
+  const store = useMemo(() => new FormStore(form, record.values as Values, record.references, surroundings), [form, record, surroundings]);
+  const picture = form.picture ? (record.values as Values)[form.picture] : undefined;
+  return (
+    <article className="card">
+      {typeof picture === 'string' && <img className="card-picture" src={surroundings.fileAddress(picture)} alt="" loading="lazy" />}
+      <div className="card-lines"><Form store={store} /></div>
+      <a className="card-link" href={address('records', entity, record.id)}>{record.title}</a>
+    </article>
+  );
+}

@@ -1,0 +1,60 @@
+import { useEffect, useState } from 'react';
+import { answer, api } from '../api/client.ts';
+import { useWords } from '../shell/words.ts';
+import type { View } from './ListPage.tsx';
+
+interface Named {
+  name: string;
+  view: View;
+}
+
+export interface SavedViews {
+  all: Named[];
+  keep: (views: Named[]) => void;
+}
+
+/** A person's own views of a list, kept by the service. */
+export function useViews(entity: string): SavedViews {
+  const [all, setAll] = useState<Named[]>([]);
+  const name = `list:${entity}`;
+  useEffect(() => {
+    answer(api.GET('/api/preferences/{name}', { params: { path: { name } } })).then((kept) => setAll((kept as unknown as { views?: Named[] } | null)?.views ?? []), () => undefined);
+  }, [name]);
+  return {
+    all,
+    keep: (views) => {
+      setAll(views);
+      void answer(api.PUT('/api/preferences/{name}', { params: { path: { name } }, body: { views } as never })).catch(() => undefined);
+    },
+  };
+}
+
+/** The saved views as a row of names; what is looked at now can be added to them. */
+export function Views({ views, view, onTake }: { views: SavedViews; view: View; onTake: (view: View) => void }) {
+  const say = useWords();
+  const [naming, setNaming] = useState<string>();
+  const same = views.all.find((each) => JSON.stringify(each.view) === JSON.stringify(view));
+  const isPlain = !view.search && !view.sort && Object.keys(view.filters).length === 0;
+  if (views.all.length === 0 && isPlain) return null;
+  const save = () => {
+    const name = naming?.trim();
+    if (name) views.keep([...views.all.filter((each) => each.name !== name), { name, view }]);
+    setNaming(undefined);
+  };
+  return (
+    <div className="views" role="group" aria-label={say('views')}>
+      {views.all.map((each) => (
+        <span key={each.name} className="view" data-current={each === same ? '' : undefined}>
+          <button type="button" className="view-name" aria-pressed={each === same} onClick={() => onTake(each.view)}>{each.name}</button>
+          {each === same && <button type="button" className="view-remove" aria-label={say('removeView', each.name)} onClick={() => views.keep(views.all.filter((other) => other !== each))}>×</button>}
+        </span>
+      ))}
+      {!isPlain && !same && (naming === undefined ? <button type="button" className="bt-clear" onClick={() => setNaming('')}>{say('saveView')}</button> : (
+        <form className="view-naming" onSubmit={(event) => { event.preventDefault(); save(); }}>
+          <input className="bt-input" autoFocus maxLength={60} placeholder={say('viewName')} aria-label={say('viewName')} value={naming} onChange={(event) => setNaming(event.target.value)} onKeyDown={(event) => { if (event.key === 'Escape') setNaming(undefined); }} />
+          <button type="submit" className="button" disabled={!naming.trim()}>{say('save')}</button>
+        </form>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,15 @@
+import type { Mode, ResolvedForm } from '#form';
+import { asProblem, Refused } from '../api/client.ts';
+
+export interface Served {
+  form: ResolvedForm;
+  release: number;
+}
+
+/** The published form for whoever is signed in; the browser's cache answers when it has not changed. */
+export async function serve(entity: string, kind: ResolvedForm['kind'], mode: Mode, record?: number): Promise<Served> {
+  const response = await fetch(`/api/forms/${encodeURIComponent(entity)}?kind=${kind}&mode=${mode}${record === undefined ? '' : `&record=${record}`}`, { headers: { Accept: 'application/json' } });
+  const body: unknown = await response.json();
+  if (!response.ok) throw new Refused(asProblem(body, response));
+  return { form: body as ResolvedForm, release: Number(response.headers.get('Bright-Release')) };
+}

@@ -1,0 +1,60 @@
+import { useSession } from './session.tsx';
+
+/** The words of the business application's frame, in its languages. What belongs to the application itself comes from the service. */
+const words = {
+  en: {
+    search: 'Search {0}', searchAll: 'Search everything', make: 'New {0}', nothingHas: 'Nothing has “{0}” in it.', nothingFits: 'Nothing fits these filters.', noneYet: 'There are no {0} yet.', count: '{0} records', countOne: '1 record', countMore: 'More than {0} records',
+    filters: 'Filters', clearFilters: 'Clear filters', from: '{0} from', to: '{0} to', any: 'Any', views: 'Views', saveView: 'Save this view', viewName: 'Name of the view', removeView: 'Remove the view {0}', sortedBy: 'Sorted by {0}', downwards: 'downwards', loading: 'Loading…',
+    backToList: 'Back to the list', notSaved: 'Not saved yet', cancel: 'Cancel', save: 'Save', saveClose: 'Save and close', saved: 'Saved.', edit: 'Edit', designForm: 'Design this form', leave: 'What you typed is not saved. Leave it?', dismiss: 'Dismiss',
+    formChanged: 'This form was changed just now (release {0}).', formChangedTyped: 'This form was changed just now (release {0}). Everything you typed is still here.',
+    home: 'Home', recent: 'Lately opened', recentNone: 'What you open shows here.', found: 'Found', foundNone: 'Nothing is named like that.', design: 'Design', layouts: 'Layouts', releases: 'Releases', signOut: 'Sign out', mainMenu: 'Main', skip: 'To the content',
+    bothChanged: '{0} changed this while you did', bothExplain: 'Nothing is lost. Where both of you changed a value, choose which is to be saved; everything else is put together.', mine: 'Mine', theirs: 'Theirs', takeOver: 'Save it so', before: 'Before', emptyValue: 'nothing',
+    draftFound: 'What you typed here on {0} was not saved.', draftTake: 'Take it up again', draftDrop: 'Throw it away', remove: 'Delete', removeAsk: 'Delete {0}? It can be brought back.', removed: '{0} is deleted.', bringBack: 'Bring it back', opened: 'Opened beside', close: 'Close',
+    history: 'History', historyNone: 'Nothing has happened yet.', made: 'made it', changed: 'changed', deleted: 'deleted it', restored: 'brought it back', comments: 'Comments', comment: 'Write a comment; @ names somebody', say: 'Say it', commentsNone: 'Nobody has said anything yet.', toldYou: 'You are mentioned', editForm: 'Edit {0}',
+    print: 'Print', today: 'today',
+  },
+  nl: {
+    search: 'Zoek in {0}', searchAll: 'Alles doorzoeken', make: 'Nieuw: {0}', nothingHas: 'Nergens staat “{0}”.', nothingFits: 'Niets past bij deze filters.', noneYet: 'Er zijn nog geen {0}.', count: '{0} stuks', countOne: '1 stuk', countMore: 'Meer dan {0} stuks',
+    filters: 'Filteren', clearFilters: 'Filters wissen', from: '{0} vanaf', to: '{0} tot en met', any: 'Alle', views: 'Weergaven', saveView: 'Deze weergave bewaren', viewName: 'Naam van de weergave', removeView: 'Weergave {0} verwijderen', sortedBy: 'Gesorteerd op {0}', downwards: 'aflopend', loading: 'Laden…',
+    backToList: 'Terug naar de lijst', notSaved: 'Nog niet opgeslagen', cancel: 'Annuleren', save: 'Opslaan', saveClose: 'Opslaan en sluiten', saved: 'Opgeslagen.', edit: 'Bewerken', designForm: 'Formulier ontwerpen', leave: 'Wat u typte is niet opgeslagen. Toch weggaan?', dismiss: 'Sluiten',
+    formChanged: 'Dit formulier is zojuist veranderd (uitgave {0}).', formChangedTyped: 'Dit formulier is zojuist veranderd (uitgave {0}). Alles wat u typte staat er nog.',
+    home: 'Begin', recent: 'Laatst geopend', recentNone: 'Wat u opent komt hier te staan.', found: 'Gevonden', foundNone: 'Niets heet zo.', design: 'Ontwerpen', layouts: 'Indelingen', releases: 'Uitgaven', signOut: 'Afmelden', mainMenu: 'Hoofdmenu', skip: 'Naar de inhoud',
+    bothChanged: '{0} heeft dit intussen ook gewijzigd', bothExplain: 'Er is niets verloren. Waar u beiden een waarde wijzigde, kiest u welke wordt opgeslagen; al het andere wordt samengevoegd.', mine: 'Van mij', theirs: 'Van de ander', takeOver: 'Zo opslaan', before: 'Eerst', emptyValue: 'niets',
+    draftFound: 'Wat u hier op {0} typte is niet opgeslagen.', draftTake: 'Weer opnemen', draftDrop: 'Weggooien', remove: 'Verwijderen', removeAsk: '{0} verwijderen? Terughalen kan.', removed: '{0} is verwijderd.', bringBack: 'Terughalen', opened: 'Ernaast geopend', close: 'Dicht',
+    history: 'Geschiedenis', historyNone: 'Er is nog niets gebeurd.', made: 'maakte dit', changed: 'wijzigde', deleted: 'verwijderde dit', restored: 'haalde dit terug', comments: 'Opmerkingen', comment: 'Schrijf een opmerking; @ noemt iemand', say: 'Plaatsen', commentsNone: 'Nog niemand heeft iets gezegd.', toldYou: 'U wordt genoemd', editForm: '{0} bewerken',
+    print: 'Afdrukken', today: 'vandaag',
+  },
+  ar: {
+    search: 'ابحث في {0}', searchAll: 'ابحث في كل شيء', make: '{0}: جديد', nothingHas: 'لا شيء يحتوي على «{0}».', nothingFits: 'لا شيء يطابق هذه المرشحات.', noneYet: 'لا يوجد {0} بعد.', count: '{0} سجلات', countOne: 'سجل واحد', countMore: 'أكثر من {0} سجل',
+    filters: 'تصفية', clearFilters: 'مسح المرشحات', from: '{0} من', to: '{0} إلى', any: 'الكل', views: 'طرق العرض', saveView: 'احفظ طريقة العرض', viewName: 'اسم طريقة العرض', removeView: 'أزل طريقة العرض {0}', sortedBy: 'مرتبة حسب {0}', downwards: 'تنازليًا', loading: 'جارٍ التحميل…',
+    backToList: 'عودة إلى القائمة', notSaved: 'لم يُحفظ بعد', cancel: 'إلغاء', save: 'حفظ', saveClose: 'حفظ وإغلاق', saved: 'تم الحفظ.', edit: 'تعديل', designForm: 'صمّم هذا النموذج', leave: 'ما كتبته لم يُحفظ. هل تغادر؟', dismiss: 'إخفاء',
+    formChanged: 'تغيّر هذا النموذج الآن (الإصدار {0}).', formChangedTyped: 'تغيّر هذا النموذج الآن (الإصدار {0}). كل ما كتبته ما زال هنا.',
+    home: 'البداية', recent: 'فُتح مؤخرًا', recentNone: 'ما تفتحه يظهر هنا.', found: 'النتائج', foundNone: 'لا شيء بهذا الاسم.', design: 'التصميم', layouts: 'التخطيطات', releases: 'الإصدارات', signOut: 'خروج', mainMenu: 'القائمة الرئيسية', skip: 'إلى المحتوى',
+    bothChanged: 'غيّر {0} هذا في أثناء تعديلك', bothExplain: 'لم يضع شيء. حيث غيّرتما القيمة نفسها اختر ما يُحفظ؛ وما عدا ذلك يُجمع.', mine: 'قيمتي', theirs: 'قيمة الآخر', takeOver: 'احفظه هكذا', before: 'قبل', emptyValue: 'لا شيء',
+    draftFound: 'ما كتبته هنا في {0} لم يُحفظ.', draftTake: 'تابع به', draftDrop: 'تخلص منه', remove: 'حذف', removeAsk: 'حذف {0}؟ يمكن استرجاعه.', removed: 'حُذف {0}.', bringBack: 'استرجاع', opened: 'مفتوح بجانبه', close: 'إغلاق',
+    history: 'السجل', historyNone: 'لم يحدث شيء بعد.', made: 'أنشأه', changed: 'غيّر', deleted: 'حذفه', restored: 'استرجعه', comments: 'تعليقات', comment: 'اكتب تعليقًا؛ @ تذكر شخصًا', say: 'أرسل', commentsNone: 'لم يقل أحد شيئًا بعد.', toldYou: 'ذُكرت هنا', editForm: 'تعديل {0}',
+    print: 'طباعة', today: 'اليوم',
+  },
+} as const;
+
+export type Word = keyof (typeof words)['en'];
+
+export type Say = (word: Word, ...values: (string | number)[]) => string;
+
+/** All tables, for the test that holds them against each other. */
+export const allWords: Record<string, Record<string, string>> = words;
+
+const made = new Map<string, Say>();
+
+/** The words in a language; the same function each time. */
+export function sayIn(language: string): Say {
+  let say = made.get(language);
+  if (!say) {
+    const table = words[language.split('-')[0] as keyof typeof words] ?? words.en;
+    say = (word, ...values) => table[word].replace(/\{(\d)\}/g, (_, i: string) => String(values[Number(i)] ?? ''));
+    made.set(language, say);
+  }
+  return say;
+}
+
+export const useWords = (): Say => sayIn(useSession().person?.language ?? 'en');

@@ -1,0 +1,119 @@
+import { useId, useRef } from 'react';
+import { Editor } from './editors/Editor.tsx';
+import { StoreContext, useError, useNodeState, useRelated, useStore, useValue } from './hooks.ts';
+import type { RelatedRows, Row } from './related.ts';
+import { say } from './texts.ts';
+import type { FieldItem, FieldType, RelatedItem } from './types.ts';
+import { display, isNumeric } from './values.ts';
+
+interface RelatedProps {
+  item: RelatedItem;
+  ghost: { why: string | undefined; className: (name: string) => string };
+}
+
+/** Records that point at the one in the form, as a grid: Enter goes a row down and makes one at the end, the arrows go up and down. */
+export function Related({ item, ghost }: RelatedProps) {
+  const store = useStore();
+  const rows = useRelated(item);
+  const { readOnly } = useNodeState(item.id);
+  const heading = useId();
+  const grid = useRef<HTMLDivElement>(null);
+  const { language, mode } = store.form;
+  const locked = readOnly || mode === 'view' || store.designing;
+  const focus = (at: number, field: string) => requestAnimationFrame(() => {
+    const control = grid.current?.querySelectorAll<HTMLElement>('[data-row]')[at]?.querySelector<HTMLElement>(`[data-field="${CSS.escape(field)}"] :is(input, select, textarea)`);
+    control?.focus();
+    if (control instanceof HTMLInputElement && control.type === 'text') control.select();
+  });
+  const add = (field = item.shows?.[0] ?? '') => {
+    rows.add();
+    focus(rows.rows.length - 1, field);
+  };
+  const onKeyDown = (event: React.KeyboardEvent<HTMLElement>) => {
+    const target = event.target as HTMLElement;
+    const field = target.closest('[data-field]')?.getAttribute('data-field');
+    const at = [...(grid.current?.querySelectorAll('[data-row]') ?? [])].indexOf(target.closest('[data-row]')!);
+    if (locked || !field || at < 0 || event.defaultPrevented || event.nativeEvent.isComposing) return;
+    const plain = target instanceof HTMLInputElement && target.getAttribute('role') !== 'combobox' && !['date', 'time', 'datetime-local', 'range', 'radio'].includes(target.type);
+    if (event.key === 'Enter' && plain) {
+      event.preventDefault();
+      if (at === rows.rows.length - 1) add(field);
+      else focus(at + 1, field);
+    } else if (event.key === 'ArrowDown' && plain && at < rows.rows.length - 1) {
+      event.preventDefault();
+      focus(at + 1, field);
+    } else if (event.key === 'ArrowUp' && plain && at > 0) {
+      event.preventDefault();
+      focus(at - 1, field);
+    } else if (event.key === 'Delete' && (event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      rows.remove(rows.rows[at]!);
+      focus(Math.max(0, Math.min(at, rows.rows.length - 1)), field);
+    }
+  };
+  return (
+    <div className={ghost.className('bt-item bt-related')} title={ghost.why} data-node={item.id} data-as={item.as} ref={grid} onKeyDown={onKeyDown}>
+      <h4 className="bt-heading" id={heading}>{item.label}</h4>
+      {rows.state === 'failed' && <p className="bt-error" role="alert">{say(language, 'rowsFailed')} <button type="button" className="bt-link" onClick={() => void rows.load(store.record)}>{say(language, 'readAgain')}</button></p>}
+      {rows.rows.length === 0 && rows.state === 'here' ? <p className="bt-text">{say(language, 'noRows')}</p> : <Grid item={item} rows={rows} locked={locked} labelledBy={heading} />}
+      {!locked && <button type="button" className="bt-action bt-add" onClick={() => add()}>{say(language, 'addRow', item.label)}</button>}
+    </div>
+  );
+}
+
+function Grid({ item, rows, locked, labelledBy }: { item: RelatedItem; rows: RelatedRows; locked: boolean; labelledBy: string }) {
+  const { language } = useStore().form;
+  const { timeZone } = useStore().surroundings;
+  const shows = (item.shows ?? []).filter((key) => item.fields[key]);
+  const totals = item.totals ?? [];
+  const sums = totals.filter((key) => item.fields[key]);
+  return (
+    <table className="bt-grid" aria-labelledby={labelledBy}>
+      <thead>
+        <tr>
+          {shows.map((key) => <th key={key} scope="col" data-number={isNumeric(item.fields[key]!.type) ? '' : undefined}>{item.fields[key]!.label}{item.fields[key]!.required && !locked && <span className="bt-required" aria-hidden> *</span>}</th>)}
+          {!locked && <th><span className="bt-visually-hidden">{say(language, 'remove')}</span></th>}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.rows.map((row, i) => (
+          <StoreContext key={row.key} value={row.store}>
+            <tr data-row={row.id ?? 'new'} aria-label={say(language, 'rowNumber', String(i + 1))}>
+              {shows.map((key) => <GridCell key={key} row={row} field={key} type={item.fields[key]!} locked={locked} />)}
+              {!locked && <td className="bt-grid-acts"><button type="button" className="bt-clear" aria-label={say(language, 'removeRow', String(i + 1))} onClick={() => rows.remove(row)}>×</button></td>}
+            </tr>
+          </StoreContext>
+        ))}
+      </tbody>
+      {sums.length > 0 && rows.rows.length > 0 && (
+        <tfoot>
+          <tr>
+            {shows.map((key, i) => {
+              const sum = sums.includes(key) ? display({ ...item.fields[key]!, type: item.fields[key]!.type === 'integer' ? 'integer' : item.fields[key]!.type }, rows.total(key), language, timeZone) : undefined;
+              return i === 0 ? <th key={key} scope="row">{say(language, 'total')}{sum ? ` ${sum}` : ''}</th> : <td key={key} data-number={isNumeric(item.fields[key]!.type) ? '' : undefined}>{sum}</td>;
+            })}
+            {!locked && <td />}
+          </tr>
+        </tfoot>
+      )}
+    </table>
+  );
+}
+
+/** One value of a row; its label is the column's heading. */
+function GridCell({ row, field, type, locked }: { row: Row; field: string; type: FieldType; locked: boolean }) {
+  const value = useValue(field);
+  const error = useError(field);
+  const id = useId();
+  const item = row.store.fieldItem(field) as FieldItem;
+  return (
+    <td data-field={field} data-label={type.label} data-number={isNumeric(type.type) ? '' : undefined} data-error={error ? '' : undefined} onBlur={() => row.store.leave(field)}>
+      <label className="bt-visually-hidden" id={`${id}-label`} htmlFor={locked ? undefined : id}>{type.label}</label>
+      <Editor
+        item={item} type={type} value={value} id={id} labelId={`${id}-label`} required={type.required === true} readOnly={locked}
+        invalid={error !== undefined} describedBy={error ? `${id}-error` : undefined} onChange={(next) => row.store.set(field, next)}
+      />
+      {error && <p className="bt-error" id={`${id}-error`}>{error}</p>}
+    </td>
+  );
+}

@@ -1,0 +1,113 @@
+import type { FormStore } from './store.ts';
+import type { FieldItem, RecordRow, RelatedItem, RelatedSave, ResolvedForm, Surroundings, Values } from './types.ts';
+
+/** One record that points at the one in the form: a form of its own over the fields that are shown. */
+export interface Row {
+  key: number;
+  id?: number;
+  version?: number;
+  store: FormStore;
+}
+
+const plain: Record<string, string> = { text: 'line', longText: 'line', integer: 'number', decimal: 'number', money: 'number', boolean: 'check', date: 'date', time: 'time', dateTime: 'date-time', choice: 'select', choices: 'checks', reference: 'look-up', email: 'e-mail', phone: 'phone', url: 'web-address', image: 'image', file: 'file', rating: 'number' };
+
+/** The fields of a row as a form of one row of cells. */
+function rowForm(item: RelatedItem, language: string, mode: ResolvedForm['mode']): ResolvedForm {
+  const items = (item.shows ?? []).map((key): FieldItem => {
+    const type = item.fields[key]!;
+    return { id: key, kind: 'field', field: key, label: type.label, editor: plain[type.type] ?? 'line', lines: 1, ...(type.required ? { required: true as const } : {}) };
+  });
+  return {
+    layout: item.id, entity: item.entity, kind: 'full', mode, language, title: '', width: 'full', density: 'dense', marks: 'none', arrangement: 'stack', fields: item.fields,
+    pages: [{ id: 'page', title: '', sections: [{ id: 'section', frame: 'none', labels: 'above', columns: items.length, rows: [{ id: 'row', cells: items.map((each) => ({ id: `${each.id}-cell`, span: Math.max(1, Math.floor(12 / items.length)), items: [each] })) }] }] }],
+  };
+}
+
+/** The records an item shows, as they are stored and as they were changed here; saved together with the record they point at. */
+export class RelatedRows {
+  rows: Row[] = [];
+  state: 'loading' | 'here' | 'failed' = 'here';
+  private removed: { id: number; version: number }[] = [];
+  private made = 0;
+
+  constructor(
+    readonly item: RelatedItem,
+    private readonly language: string,
+    private readonly surroundings: Surroundings,
+    /** Makes the form of a row. */
+    private readonly make: (form: ResolvedForm, values: Values, references: RecordRow['references']) => FormStore,
+    private readonly changed: () => void,
+  ) {}
+
+  /** Reads what is stored; what was changed here is dropped. */
+  async load(record: number | undefined): Promise<void> {
+    this.removed = [];
+    if (record === undefined || !this.surroundings.readRelated) {
+      this.rows = [];
+      this.changed();
+      return;
+    }
+    this.state = 'loading';
+    try {
+      const found = await this.surroundings.readRelated(this.item.entity, this.item.through, record, this.item.sort ?? []);
+      this.rows = found.map((row) => this.row(row));
+      this.state = 'here';
+    } catch {
+      this.state = 'failed';
+    }
+    this.changed();
+  }
+
+  add(values: Values = {}): Row {
+    const row = this.row(undefined, values);
+    this.rows = [...this.rows, row];
+    this.changed();
+    return row;
+  }
+
+  remove(row: Row): void {
+    this.rows = this.rows.filter((each) => each !== row);
+    if (row.id !== undefined) this.removed.push({ id: row.id, version: row.version! });
+    this.changed();
+  }
+
+  get dirty(): boolean {
+    return this.removed.length > 0 || this.rows.some((row) => row.id === undefined || row.store.dirty);
+  }
+
+  validate(): boolean {
+    return this.rows.map((row) => row.store.validate()).every(Boolean);
+  }
+
+  /** How many values are wrong. */
+  get problems(): number {
+    return this.rows.reduce((sum, row) => sum + row.store.problems().length, 0);
+  }
+
+  /** What to save, with the rows in the order in which it names them. */
+  save(): { save: RelatedSave; created: Row[]; changed: Row[] } | undefined {
+    if (!this.dirty) return undefined;
+    const created = this.rows.filter((row) => row.id === undefined);
+    const changed = this.rows.filter((row) => row.id !== undefined && row.store.dirty);
+    return {
+      created, changed,
+      save: {
+        entity: this.item.entity, through: this.item.through,
+        created: created.map((row) => Object.fromEntries(Object.entries(row.store.allValues()).filter(([, value]) => value !== null && value !== ''))),
+        changed: changed.map((row) => ({ id: row.id!, version: row.version!, values: row.store.changes() })),
+        removed: this.removed,
+      },
+    };
+  }
+
+  /** The sum of a field over all rows. */
+  total(field: string): number {
+    return this.rows.reduce((sum, row) => sum + (typeof row.store.get(field) === 'number' ? (row.store.get(field) as number) : 0), 0);
+  }
+
+  private row(record?: RecordRow, values?: Values): Row {
+    const store = this.make(rowForm(this.item, this.language, record ? 'edit' : 'create'), record?.values ?? values ?? {}, record?.references ?? {});
+    store.subscribe('values', this.changed);
+    return { key: ++this.made, store, ...(record ? { id: record.id, version: record.version } : {}) };
+  }
+}
