@@ -21,7 +21,8 @@ export function Related({ item, ghost }: RelatedProps) {
   const { language, mode } = store.form;
   const locked = readOnly || mode === 'view' || store.designing;
   const focus = (at: number, field: string) => requestAnimationFrame(() => {
-    const control = grid.current?.querySelectorAll<HTMLElement>('[data-row]')[at]?.querySelector<HTMLElement>(`[data-field="${CSS.escape(field)}"] :is(input, select, textarea)`);
+    const row = grid.current?.querySelectorAll<HTMLElement>('[data-row]')[at];
+    const control = [...(row?.querySelectorAll<HTMLElement>('[data-field]') ?? [])].find((cell) => cell.dataset.field === field)?.querySelector<HTMLElement>('input, select, textarea');
     control?.focus();
     if (control instanceof HTMLInputElement && control.type === 'text') control.select();
   });
@@ -69,6 +70,7 @@ function Grid({ item, rows, locked, labelledBy }: { item: RelatedItem; rows: Rel
   const sums = totals.filter((key) => item.fields[key]);
   return (
     <table className="bt-grid" aria-labelledby={labelledBy}>
+      <colgroup>{shows.map((key) => <col key={key} data-type={item.fields[key]!.type} />)}{!locked && <col className="bt-grid-acts" />}</colgroup>
       <thead>
         <tr>
           {shows.map((key) => <th key={key} scope="col" data-number={isNumeric(item.fields[key]!.type) ? '' : undefined}>{item.fields[key]!.label}{item.fields[key]!.required && !locked && <span className="bt-required" aria-hidden> *</span>}</th>)}

@@ -4,4 +4,4 @@ export { contentOf, pageOf } from './content.ts';
 export { ErrorSummary, focusField, Form, share } from './Form.tsx';
 export { evaluate, Failure, Moment } from './conditions/index.ts';
 export { check, display, fromLocal, parseNumber, toLocal } from './values.ts';
-export { isRightToLeft, say } from './texts.ts';
+export { allTexts, isRightToLeft, say } from './texts.ts';

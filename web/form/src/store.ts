@@ -126,6 +126,11 @@ export class FormStore {
     }, () => undefined);
   }
 
+  /** The first field that is shown and can be entered. */
+  firstField(): string | undefined {
+    return [...this.items.values()].find((item) => this.shown(item.id) && !this.state(item.id).readOnly)?.field;
+  }
+
   /** The item in which a field is entered. */
   fieldItem(field: string): FieldItem | undefined {
     return [...this.items.values()].find((item) => item.field === field);

@@ -121,4 +121,28 @@ describe('values as people type them', () => {
   it.each(['2026-07-01T12:00:00Z', '2026-12-01T23:30:00Z', '2026-03-29T00:59:00Z'])('%s survives the clock of a zone', (moment) => {
     expect(fromLocal(toLocal(moment, 'Europe/Amsterdam'), 'Europe/Amsterdam')).toBe(moment);
   });
+
+  it('puts what was typed over what somebody else saved, save where theirs is to stand', () => {
+    const store = open({ name: 'Kittiwake', length: 9, propulsion: 'sail' });
+    store.set('name', 'Curlew');
+    store.set('length', 12);
+    store.rebase({ name: 'Avocet', length: 10, propulsion: 'diesel' }, ['name']);
+    expect([store.get('name'), store.get('length'), store.get('propulsion')]).toEqual(['Avocet', 12, 'diesel']);
+    expect(store.changes()).toEqual({ length: 12 });
+    expect(store.state('rig').visible).toBe(false);
+  });
+
+  it('copies from a picked record, unless another was picked meanwhile', async () => {
+    const answers: Record<number, (values: Values) => void> = {};
+    const store = new FormStore(form(), { name: 'x' }, {}, { ...around, read: (_, id) => new Promise((done) => { answers[id] = done; }) });
+    store.set('propulsion', 1 as never);
+    store.copy('propulsion', 'berth', 1, { length: 'maxLength' });
+    store.set('propulsion', 2 as never);
+    store.copy('propulsion', 'berth', 2, { length: 'maxLength' });
+    answers[2]!({ maxLength: 12 });
+    answers[1]!({ maxLength: 8 });
+    await Promise.resolve();
+    await Promise.resolve();
+    expect(store.get('length')).toBe(12);
+  });
 });

@@ -36,6 +36,10 @@ export function Beside({ entity, id, surroundings, onClose }: BesideProps) {
       setStore(new FormStore(served.form, (read?.values ?? {}) as Values, read?.references ?? {}, plain, id === undefined ? {} : { record: id }));
     }, (error: Error) => setProblem(error.message));
   }, [entity, id, surroundings]);
+  useEffect(() => {
+    const first = id === undefined && store?.firstField();
+    if (first && dialog.current) focusField(dialog.current, first);
+  }, [store, id]);
   const save = async () => {
     if (!store || !dialog.current) return;
     const toFirst = () => { const [first] = store.problems(); if (first && dialog.current) focusField(dialog.current, first.field); };

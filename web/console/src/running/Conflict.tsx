@@ -1,6 +1,7 @@
 import { display, type FormStore, type Json, type Values } from '#form';
 import { useState } from 'react';
 import type { RecordInfo } from '../api/client.ts';
+import { usePeople } from '../shell/people.ts';
 import { useWords } from '../shell/words.ts';
 
 interface ConflictProps {
@@ -19,6 +20,7 @@ const same = (a: Json | undefined, b: Json | undefined) => JSON.stringify(a ?? n
 /** Two people saved one record: both values side by side, to choose from where both changed one. */
 export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictProps) {
   const say = useWords();
+  const people = usePeople();
   const mine = store.changes();
   const fields = Object.keys(mine).filter((field) => !same((before.values as Values)[field], (theirs.values as Values)[field]) && !same(mine[field], (theirs.values as Values)[field]));
   const [taken, setTaken] = useState<Record<string, 'mine' | 'theirs'>>({});
@@ -29,7 +31,7 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
   };
   return (
     <section className="conflict" role="alertdialog" aria-labelledby="conflict-title">
-      <h2 id="conflict-title">{say('bothChanged', theirs.changedBy)}</h2>
+      <h2 id="conflict-title">{say('bothChanged', people.name(theirs.changedBy))}</h2>
       <p>{say('bothExplain')}</p>
       {fields.length > 0 && (
         <table className="table">

@@ -1,5 +1,5 @@
 import { ErrorSummary, focusField, Form, FormStore, pageOf, type Mode, type RecordName, type Values } from '#form';
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { answer, api, Refused, type EntitySummary, type RecordInfo } from '../api/client.ts';
 import { useHappenings, type Happening } from '../shell/events.ts';
 import { address, go, guardLeaving } from '../shell/location.ts';
@@ -7,11 +7,13 @@ import { forgetRecent, rememberRecent } from '../shell/recents.ts';
 import { may, surroundings, useSession } from '../shell/session.tsx';
 import { useWords } from '../shell/words.ts';
 import { begun } from './begun.ts';
-import { Beside } from './Beside.tsx';
-import { Conflict } from './Conflict.tsx';
 import { serve } from './served.ts';
-import { Talk } from './Talk.tsx';
 import { findUnsaved, keepUnsaved, type Unsaved } from './unsaved.ts';
+
+// A form is there before what lies beside and under it.
+const Beside = lazy(() => import('./Beside.tsx').then((module) => ({ default: module.Beside })));
+const Conflict = lazy(() => import('./Conflict.tsx').then((module) => ({ default: module.Conflict })));
+const Talk = lazy(() => import('./Talk.tsx').then((module) => ({ default: module.Talk })));
 
 interface Notice {
   text: string;
@@ -232,17 +234,17 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
         </p>
       )}
       {theirs && record && (
-        <Conflict store={store} before={record} theirs={theirs} onDone={(choices) => {
+        <Suspense><Conflict store={store} before={record} theirs={theirs} onDone={(choices) => {
           for (const [field, name] of Object.entries(theirs.references)) store.remember(field, name);
           store.rebase(theirs.values as Values, choices);
           setRecord(theirs);
           void save(false, theirs);
-        }} onCancel={() => setTheirs(undefined)} />
+        }} onCancel={() => setTheirs(undefined)} /></Suspense>
       )}
       <ErrorSummary store={store} onReveal={reveal} />
       <Form store={store} page={page} onPage={setPage} />
-      {record && !editing && <Talk entity={entity.key} record={record} form={store.form} onLooked={onLooked} />}
-      {beside && <Beside key={`${beside.entity}/${beside.id ?? 'new'}`} entity={beside.entity} id={beside.id} surroundings={around} onClose={(made) => { beside.done?.(made); setBeside(undefined); }} />}
+      {record && !editing && <Suspense><Talk entity={entity.key} record={record} form={store.form} onLooked={onLooked} /></Suspense>}
+      {beside && <Suspense><Beside key={`${beside.entity}/${beside.id ?? 'new'}`} entity={beside.entity} id={beside.id} surroundings={around} onClose={(made) => { beside.done?.(made); setBeside(undefined); }} /></Suspense>}
     </div>
   );
 }

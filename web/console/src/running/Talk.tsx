@@ -1,8 +1,9 @@
 import { display, type FieldType, type Json, type ResolvedForm } from '#form';
 import { useCallback, useEffect, useState } from 'react';
-import { answer, api, type CommentInfo, type EntityInfo, type HistoryEntry, type Person, type RecordInfo } from '../api/client.ts';
+import { answer, api, type CommentInfo, type EntityInfo, type HistoryEntry, type RecordInfo } from '../api/client.ts';
 import { useHappenings } from '../shell/events.ts';
 import { toType } from '../shell/fieldType.ts';
+import { usePeople } from '../shell/people.ts';
 import { useWords } from '../shell/words.ts';
 
 interface TalkProps {
@@ -17,7 +18,7 @@ interface TalkProps {
 export function Talk({ entity, record, form, onLooked }: TalkProps) {
   const say = useWords();
   const [comments, setComments] = useState<CommentInfo[]>([]);
-  const [people, setPeople] = useState<Person[]>([]);
+  const people = usePeople();
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string>();
   const path = { entity, id: record.id };
@@ -27,10 +28,7 @@ export function Talk({ entity, record, form, onLooked }: TalkProps) {
   useEffect(look, [look]);
   useHappenings(useCallback((happening) => { if (happening.type === 'comment' && happening.data.entity === entity && happening.data.record === record.id) look(); }, [look, entity, record.id]));
   const typed = /(?:^|\s)@([\w-]*)$/.exec(text)?.[1];
-  useEffect(() => {
-    if (typed !== undefined && people.length === 0) answer(api.GET('/api/people')).then(setPeople, () => undefined);
-  }, [typed, people.length]);
-  const offered = typed === undefined ? [] : people.filter((person) => `${person.id} ${person.name}`.toLowerCase().includes(typed.toLowerCase())).slice(0, 6);
+  const offered = typed === undefined ? [] : people.all.filter((person) => `${person.id} ${person.name}`.toLowerCase().includes(typed.toLowerCase())).slice(0, 6);
   const when = (at: string) => new Intl.DateTimeFormat(form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(new Date(at));
   const send = async () => {
     try {
@@ -62,6 +60,7 @@ export function Talk({ entity, record, form, onLooked }: TalkProps) {
 
 function History({ entity, record, form, when }: { entity: string; record: RecordInfo; form: ResolvedForm; when: (at: string) => string }) {
   const say = useWords();
+  const people = usePeople();
   const [entries, setEntries] = useState<HistoryEntry[]>();
   const [info, setInfo] = useState<EntityInfo>();
   const [open, setOpen] = useState(false);
@@ -80,7 +79,7 @@ function History({ entity, record, form, when }: { entity: string; record: Recor
       <ol className="history-list">
         {info && entries?.map((entry) => (
           <li key={entry.version}>
-            <p className="talk-by"><b>{entry.by}</b> {acts[entry.act] ?? entry.act} <time dateTime={entry.at}>{when(entry.at)}</time></p>
+            <p className="talk-by"><b>{people.name(entry.by)}</b> {acts[entry.act] ?? entry.act} <time dateTime={entry.at}>{when(entry.at)}</time></p>
             {entry.act === 'change' && (
               <ul>{entry.changes.map((change) => {
                 const field = info.fields.find((each) => each.key === change.field);

@@ -2,8 +2,6 @@ import { isRightToLeft } from '#form';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { answer, api, setAntiforgery, type CommentInfo, type EntitySummary, type Session } from '../api/client.ts';
 import { forgetPerson } from '../running/unsaved.ts';
-import { HomePage } from '../running/HomePage.tsx';
-import { ListPage } from '../running/ListPage.tsx';
 import { RecordPage } from '../running/RecordPage.tsx';
 import { startEvents, useHappenings } from './events.ts';
 import { usePlace } from './location.ts';
@@ -12,6 +10,8 @@ import { may, SessionContext } from './session.tsx';
 import { SignIn } from './SignIn.tsx';
 import { useWords } from './words.ts';
 
+const HomePage = lazy(() => import('../running/HomePage.tsx').then((module) => ({ default: module.HomePage })));
+const ListPage = lazy(() => import('../running/ListPage.tsx').then((module) => ({ default: module.ListPage })));
 // Designing is loaded when it is opened; whoever only works with records never fetches it.
 const Designer = lazy(() => import('../designing/index.ts').then((module) => ({ default: module.Designer })));
 const LayoutsPage = lazy(() => import('../releases/LayoutsPage.tsx').then((module) => ({ default: module.LayoutsPage })));

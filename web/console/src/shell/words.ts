@@ -25,7 +25,7 @@ const words = {
     print: 'Afdrukken', today: 'vandaag',
   },
   ar: {
-    search: 'ابحث في {0}', searchAll: 'ابحث في كل شيء', make: '{0}: جديد', nothingHas: 'لا شيء يحتوي على «{0}».', nothingFits: 'لا شيء يطابق هذه المرشحات.', noneYet: 'لا يوجد {0} بعد.', count: '{0} سجلات', countOne: 'سجل واحد', countMore: 'أكثر من {0} سجل',
+    search: 'ابحث في {0}', searchAll: 'ابحث في كل شيء', make: '{0}: جديد', nothingHas: 'لا شيء يحتوي على «{0}».', nothingFits: 'لا شيء يطابق هذه المرشحات.', noneYet: 'لا يوجد {0} بعد.', count: 'عدد السجلات: {0}', countOne: 'سجل واحد', countMore: 'عدد السجلات أكثر من {0}',
     filters: 'تصفية', clearFilters: 'مسح المرشحات', from: '{0} من', to: '{0} إلى', any: 'الكل', views: 'طرق العرض', saveView: 'احفظ طريقة العرض', viewName: 'اسم طريقة العرض', removeView: 'أزل طريقة العرض {0}', sortedBy: 'مرتبة حسب {0}', downwards: 'تنازليًا', loading: 'جارٍ التحميل…',
     backToList: 'عودة إلى القائمة', notSaved: 'لم يُحفظ بعد', cancel: 'إلغاء', save: 'حفظ', saveClose: 'حفظ وإغلاق', saved: 'تم الحفظ.', edit: 'تعديل', designForm: 'صمّم هذا النموذج', leave: 'ما كتبته لم يُحفظ. هل تغادر؟', dismiss: 'إخفاء',
     formChanged: 'تغيّر هذا النموذج الآن (الإصدار {0}).', formChangedTyped: 'تغيّر هذا النموذج الآن (الإصدار {0}). كل ما كتبته ما زال هنا.',

@@ -1,0 +1,95 @@
+import { act, render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { describe, expect, it, vi } from 'vitest';
+import { Form } from '../src/Form.tsx';
+import { FormStore } from '../src/store.ts';
+import type { RecordRow, RelatedItem, ResolvedForm, Surroundings } from '../src/types.ts';
+
+const lines: RelatedItem = {
+  id: 'lines', kind: 'related', entity: 'workLine', through: 'liftOut', label: 'Work lines', shows: ['task', 'hours'], totals: ['hours'], as: 'grid',
+  fields: { task: { type: 'text', label: 'Task', required: true }, hours: { type: 'decimal', label: 'Hours', scale: 2, min: 0, unit: 'h' } },
+};
+
+const stored: RecordRow[] = [
+  { id: 4, version: 2, values: { task: 'Renew anodes', hours: 2.5 }, references: {} },
+  { id: 7, version: 1, values: { task: 'Wash', hours: 1.5 }, references: {} },
+];
+
+function open(readRelated: Surroundings['readRelated'] = () => Promise.resolve(stored), item: RelatedItem = lines): FormStore {
+  const form: ResolvedForm = {
+    layout: 'liftOut', entity: 'liftOut', kind: 'full', density: 'roomy', mode: 'edit', language: 'en', title: 'Lift-out', width: 'full', marks: 'required', arrangement: 'stack', fields: { released: { type: 'boolean', label: 'Released' } },
+    pages: [{ id: 'page', title: '', sections: [{ id: 'work', frame: 'none', labels: 'above', columns: 1, rows: [{ id: 'row', cells: [{ id: 'cell', span: 12, items: [item] }] }] }] }],
+  };
+  const around: Surroundings = { userId: 'dirk', roles: [], timeZone: 'UTC', now: () => new Date(0), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => value, readRelated: readRelated! };
+  return new FormStore(form, {}, {}, around, { record: 3 });
+}
+
+async function draw(store: FormStore) {
+  await act(async () => { render(<Form store={store} />); await Promise.resolve(); });
+  return userEvent.setup();
+}
+
+const tasks = () => screen.getAllByRole('textbox', { name: 'Task' }).map((input) => (input as HTMLInputElement).value);
+
+describe('related records', () => {
+  it('are read, added up and named by their columns', async () => {
+    const read = vi.fn(() => Promise.resolve(stored));
+    await draw(open(read));
+    expect(read).toHaveBeenCalledWith('workLine', 'liftOut', 3, []);
+    expect(tasks()).toEqual(['Renew anodes', 'Wash']);
+    expect(within(screen.getByRole('table', { name: 'Work lines' })).getByText(/^4/).textContent).toContain('4');
+  });
+
+  it('go down with Enter, and the last row makes another', async () => {
+    const store = open();
+    const user = await draw(store);
+    await user.click(screen.getAllByRole('textbox', { name: 'Task' })[1]!);
+    await user.keyboard('{Enter}');
+    await act(() => new Promise((done) => requestAnimationFrame(() => done(undefined))));
+    expect(document.activeElement).toBe(screen.getAllByRole('textbox', { name: 'Task' })[2]);
+    await user.keyboard('Antifouling{ArrowUp}');
+    await act(() => new Promise((done) => requestAnimationFrame(() => done(undefined))));
+    expect((document.activeElement as HTMLInputElement).value).toBe('Wash');
+    expect(store.dirty).toBe(true);
+    expect(store.relatedSaves()).toEqual([{ entity: 'workLine', through: 'liftOut', created: [{ task: 'Antifouling' }], changed: [], removed: [] }]);
+  });
+
+  it('are saved as what was made, changed and removed, and nothing else', async () => {
+    const store = open();
+    const user = await draw(store);
+    expect(store.relatedSaves()).toEqual([]);
+    await user.clear(screen.getAllByRole('textbox', { name: 'Hours' })[0]!);
+    await user.type(screen.getAllByRole('textbox', { name: 'Hours' })[0]!, '3');
+    await user.click(screen.getByRole('button', { name: 'Remove row 2' }));
+    expect(store.relatedSaves()).toEqual([{ entity: 'workLine', through: 'liftOut', created: [], changed: [{ id: 4, version: 2, values: { hours: 3 } }], removed: [{ id: 7, version: 1 }] }]);
+  });
+
+  it('stand against saving where a row is wrong, and show what the service finds in theirs', async () => {
+    const store = open();
+    const user = await draw(store);
+    await user.click(screen.getByRole('button', { name: 'Add to Work lines' }));
+    act(() => expect(store.validate()).toBe(false));
+    expect(screen.getByText('Task is required.')).toBeTruthy();
+    await user.type(screen.getAllByRole('textbox', { name: 'Task' })[2]!, 'Polish');
+    act(() => expect(store.validate()).toBe(true));
+    let rest: unknown;
+    act(() => { rest = store.showRelatedProblems([{ field: '/related/0/created/0/hours', message: 'Hours is odd.' }, { field: 'released', message: 'No.' }]); });
+    expect(rest).toEqual([{ field: 'released', message: 'No.' }]);
+    expect(within(screen.getAllByRole('row')[3]!).getByText('Hours is odd.')).toBeTruthy();
+  });
+
+  it('say so when they cannot be read, and can be read again', async () => {
+    let fails = true;
+    const user = await draw(open(() => (fails ? Promise.reject(new Error('gone')) : Promise.resolve(stored))));
+    expect(screen.getByRole('alert').textContent).toContain('could not be read');
+    fails = false;
+    await user.click(screen.getByRole('button', { name: 'Read again' }));
+    expect(tasks()).toHaveLength(2);
+  });
+
+  it('are only shown where the form says so', async () => {
+    await draw(open(undefined, { ...lines, readOnly: true }));
+    expect(screen.queryByRole('textbox')).toBeNull();
+    expect(screen.getByText('Renew anodes')).toBeTruthy();
+  });
+});
