@@ -48,3 +48,9 @@ public sealed record FormReference(long Release, string Mode, string Kind = "ful
 
 /// <summary>A stored file: its name in field values is <see cref="Value"/>.</summary>
 public sealed record StoredFile(string Value, string Type, long Size);
+
+/// <summary>What taking records in did, or would do: how many it makes and changes, and what is wrong in which line. With <paramref name="Taken"/> it is done.</summary>
+public sealed record ImportReport(int Made, int Changed, bool Taken, IReadOnlyList<ImportProblem> Problems);
+
+/// <param name="Line">Counted from 1, the line that names the fields.</param>
+public sealed record ImportProblem(int Line, string? Field, string Message);

@@ -46,6 +46,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(CommentInfo))]
 [JsonSerializable(typeof(CommentRequest))]
 [JsonSerializable(typeof(CommentTold))]
+[JsonSerializable(typeof(ImportReport))]
 [JsonSerializable(typeof(StoredFile))]
 [JsonSerializable(typeof(Problem))]
 [JsonSerializable(typeof(JsonElement))]

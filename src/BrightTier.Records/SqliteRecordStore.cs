@@ -307,14 +307,7 @@ public sealed class SqliteRecordStore(string file) : IRecordStore
         var data = new System.Buffers.ArrayBufferWriter<byte>();
         using (var writer = new Utf8JsonWriter(data))
         {
-            writer.WriteStartObject();
-            foreach (var (key, value) in record.Values.Where(pair => pair.Value is not null))
-            {
-                writer.WritePropertyName(key);
-                FieldValues.Write(writer, value);
-            }
-
-            writer.WriteEndObject();
+            FieldValues.WriteAll(writer, record.Values);
         }
 
         return connection.ExecuteAsync(

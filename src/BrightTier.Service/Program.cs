@@ -93,6 +93,7 @@ api.MapReleases();
 api.MapForms();
 api.MapRecords();
 api.MapComments();
+api.MapCsv();
 api.MapFiles();
 api.MapEvents();
 app.MapConsole();

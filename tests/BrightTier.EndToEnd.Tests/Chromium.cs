@@ -8,6 +8,8 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>One headless Chromium for all tests; each person has a window of their own.</summary>
 public sealed class Chromium : IAsyncLifetime
 {
+    private static readonly string[] Arguments = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+
     private IPlaywright playwright = null!;
 
     public IBrowser Browser { get; private set; } = null!;
@@ -18,7 +20,7 @@ public sealed class Chromium : IAsyncLifetime
         Browser = await playwright.Chromium.LaunchAsync(new()
         {
             ExecutablePath = "/usr/bin/chromium",
-            Args = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+            Args = Arguments,
         });
     }
 
@@ -29,11 +31,29 @@ public sealed class Chromium : IAsyncLifetime
     }
 
     /// <summary>A window in which a person is signed in. Whatever the page says is wrong fails the test that looks at <see cref="Window.Complaints"/>.</summary>
-    public async Task<Window> Open(RunningService service, string person, int width = 1280)
+    public async Task<Window> Open(RunningService service, string person, int width = 1280, ColorScheme theme = ColorScheme.Light) =>
+        await SignedIn(await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = width, Height = 800 }, ColorScheme = theme }), person);
+
+    /// <summary>A browser of its own that keeps what it knows in a folder, as one on a desk does.</summary>
+    public async Task<Window> Kept(RunningService service, string folder, string person) => await SignedIn(
+        await playwright.Chromium.LaunchPersistentContextAsync(folder, new() { ExecutablePath = "/usr/bin/chromium", Args = Arguments, BaseURL = service.Address.ToString(), ViewportSize = new() { Width = 1280, Height = 800 } }), person);
+
+    /// <summary>Ends the browsers that were started over a folder, without warning.</summary>
+    public static void Kill(string folder)
     {
-        var context = await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = width, Height = 800 } });
+        foreach (var process in System.Diagnostics.Process.GetProcessesByName("chromium"))
+        {
+            if (File.ReadAllText($"/proc/{process.Id}/cmdline").Contains(folder, StringComparison.Ordinal))
+            {
+                process.Kill();
+            }
+        }
+    }
+
+    private static async Task<Window> SignedIn(IBrowserContext context, string person)
+    {
         context.SetDefaultTimeout(15_000);
-        var page = await context.NewPageAsync();
+        var page = context.Pages.Count > 0 ? context.Pages[0] : await context.NewPageAsync();
         var complaints = new List<string>();
         page.PageError += (_, error) => complaints.Add(error);
         page.Console += (_, message) =>
@@ -44,8 +64,16 @@ public sealed class Chromium : IAsyncLifetime
             }
         };
         await page.GotoAsync("/");
-        await page.GetByRole(AriaRole.Button, new() { Name = person }).ClickAsync();
-        await page.Locator(".menu").WaitForAsync();
+        var menu = page.Locator(".menu");
+        var choice = page.GetByRole(AriaRole.Button, new() { Name = person });
+        // A browser that was used before may still know who sits there.
+        await menu.Or(choice).WaitForAsync();
+        if (await choice.IsVisibleAsync())
+        {
+            await choice.ClickAsync();
+        }
+
+        await menu.WaitForAsync();
         return new Window(page, complaints);
     }
 }

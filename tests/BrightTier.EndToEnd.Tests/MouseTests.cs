@@ -15,7 +15,7 @@ public sealed class MouseTests(Chromium chromium)
 
         // Bram, in Dutch, has a vessel half filled in.
         await bram.Go("records/vessel/3");
-        await bram.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();
+        await bram.Page.GetByRole(AriaRole.Button, new() { Name = "Bewerken" }).ClickAsync();
         await bram.Control("homePort").FillAsync("Eel Creek");
         await bram.Control("notes").FillAsync("Half a senten");
 
@@ -49,13 +49,13 @@ public sealed class MouseTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("2 open browsers");
 
         // Bram's form has followed, with everything he typed; he saves it.
-        await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("release 2");
+        await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("uitgave 2");
         await Window.Eventually(async () => (await bram.Rows()).ShouldContain("keeper homePort berth"));
         await Assertions.Expect(bram.Control("homePort")).ToHaveValueAsync("Eel Creek");
         await Assertions.Expect(bram.Control("notes")).ToHaveValueAsync("Half a senten");
         await Assertions.Expect(bram.Page.Locator(".unsaved")).ToBeVisibleAsync();
-        await bram.Page.GetByRole(AriaRole.Button, new() { Name = "Save", Exact = true }).ClickAsync();
-        await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("Saved.");
+        await bram.Page.GetByRole(AriaRole.Button, new() { Name = "Opslaan", Exact = true }).ClickAsync();
+        await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("Opgeslagen.");
 
         // And back.
         ada.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
@@ -63,7 +63,7 @@ public sealed class MouseTests(Chromium chromium)
         await ada.Go("releases", ".releases li");
         await ada.Page.Locator(".releases li").Filter(new() { HasText = "as supplied" }).GetByRole(AriaRole.Button, new() { Name = "Restore" }).ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 3 is out");
-        await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("release 3");
+        await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("uitgave 3");
         await Window.Eventually(async () => (await bram.Rows()).ShouldContain("hullType propulsion homePort"));
 
         ada.Complaints.ShouldBeEmpty();

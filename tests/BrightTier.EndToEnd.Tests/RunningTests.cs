@@ -37,20 +37,26 @@ public sealed class RunningTests(Chromium chromium)
     }
 
     [Fact]
-    public async Task The_second_to_save_is_told_and_keeps_what_was_typed()
+    public async Task The_second_to_save_is_shown_both_and_chooses_and_nothing_is_lost()
     {
         await using var service = await RunningService.WithDemo();
         await using var cleo = await chromium.Open(service, "Cleo Marsh");
         await cleo.Go("records/berth/4");
         await cleo.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();
         await cleo.Control("pontoon").FillAsync("Middle pontoon, north side");
+        await cleo.Control("maxDraught").FillAsync("2.2");
         using var ada = await service.As("ada");
-        await ada.ChangeRecord("berth", 4, 1, new RecordSave(System.Text.Json.JsonDocument.Parse("""{"maxLength":10}""").RootElement), CancellationToken.None);
+        await ada.ChangeRecord("berth", 4, 1, new RecordSave(System.Text.Json.JsonDocument.Parse("""{"maxLength":10,"pontoon":"Middle"}""").RootElement), CancellationToken.None);
 
         await cleo.Page.GetByRole(AriaRole.Button, new() { Name = "Save", Exact = true }).ClickAsync();
 
-        await Assertions.Expect(cleo.Page.Locator(".notice")).ToContainTextAsync("changed by ada");
-        await Assertions.Expect(cleo.Control("pontoon")).ToHaveValueAsync("Middle pontoon, north side");
+        var conflict = cleo.Page.GetByRole(AriaRole.Alertdialog, new() { Name = "Ada Wader changed this while you did" });
+        await Assertions.Expect(conflict.Locator("tbody tr")).ToHaveCountAsync(1);
+        await conflict.GetByRole(AriaRole.Radio, new() { Name = "Middle", Exact = true }).CheckAsync();
+        await conflict.GetByRole(AriaRole.Button, new() { Name = "Save it so" }).ClickAsync();
+        await Assertions.Expect(cleo.Page.Locator(".notice")).ToContainTextAsync("Saved.");
+        var values = (await ada.Record("berth", 4, CancellationToken.None)).Values;
+        (values.GetProperty("pontoon").GetString(), values.GetProperty("maxLength").GetDecimal(), values.GetProperty("maxDraught").GetDecimal()).ShouldBe(("Middle", 10m, 2.2m));
     }
 
     [Fact]
@@ -75,11 +81,11 @@ public sealed class RunningTests(Chromium chromium)
     {
         await using var service = await RunningService.WithDemo();
         await using var bram = await chromium.Open(service, "Bram Klaasen", width: 390);
-        await bram.Go("records/vessel", ".table tbody tr");
-        await bram.Page.GetByRole(AriaRole.Searchbox).FillAsync("godwit");
-        await Assertions.Expect(bram.Page.Locator(".table tbody tr")).ToHaveCountAsync(1);
+        await bram.Go("records/vessel", ".card");
+        await bram.Page.GetByRole(AriaRole.Searchbox).FillAsync("godwit tailed");
+        await Assertions.Expect(bram.Page.Locator(".card")).ToHaveCountAsync(1);
         (await bram.Page.EvaluateAsync<bool>("() => document.documentElement.scrollWidth <= innerWidth")).ShouldBeTrue();
-        await bram.Page.Locator(".table a").First.ClickAsync();
+        await bram.Page.GetByRole(AriaRole.Link, new() { Name = "Bar-tailed Godwit" }).ClickAsync();
         await bram.Page.Locator(".bt-form .bt-field").First.WaitForAsync();
         (await bram.Page.EvaluateAsync<bool>("() => document.documentElement.scrollWidth <= innerWidth")).ShouldBeTrue();
     }
@@ -101,5 +107,73 @@ public sealed class RunningTests(Chromium chromium)
         await ada.Page.GetByRole(AriaRole.Link, new() { Name = "Vessels" }).ClickAsync();
         asked.ShouldBe(1);
         await Assertions.Expect(ada.Control("givenName")).ToHaveValueAsync("Marijke");
+    }
+
+    [Fact]
+    public async Task A_list_is_filtered_and_the_view_kept_by_name()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("records/vessel", ".table tbody tr");
+        var all = await ada.Page.Locator(".table tbody tr").CountAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Filters" }).ClickAsync();
+        await ada.Control("propulsion").SelectOptionAsync("sail");
+        await Assertions.Expect(ada.Page.Locator(".table tbody tr")).Not.ToHaveCountAsync(all);
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Length" }).ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".table tbody tr").First).ToContainTextAsync("Whimbrel");
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Save this view" }).ClickAsync();
+        await ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "Name of the view" }).FillAsync("Under sail");
+        await ada.Page.Keyboard.PressAsync("Enter");
+        var sails = await ada.Page.Locator(".table tbody tr").CountAsync();
+
+        // Another browser of hers has it; another person has not.
+        await using var again = await chromium.Open(service, "Ada Wader");
+        await again.Go("records/vessel", ".table tbody tr");
+        await Assertions.Expect(again.Page.Locator(".table tbody tr")).ToHaveCountAsync(all);
+        await again.Page.GetByRole(AriaRole.Button, new() { Name = "Under sail", Exact = true }).ClickAsync();
+        await Assertions.Expect(again.Page.Locator(".table tbody tr")).ToHaveCountAsync(sails);
+        await using var cleo = await chromium.Open(service, "Cleo Marsh");
+        await cleo.Go("records/vessel", ".table tbody tr");
+        await Assertions.Expect(cleo.Page.GetByText("Under sail")).ToHaveCountAsync(0);
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task What_was_typed_outlives_the_browser_being_killed_and_is_gone_after_signing_out()
+    {
+        await using var service = await RunningService.WithDemo();
+        var folder = RunningService.NewFolder();
+        var first = await chromium.Kept(service, folder, "Cleo Marsh");
+        await first.Go("records/keeper/1");
+        await first.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();
+        await first.Control("givenName").FillAsync("Marijke");
+        await first.Page.WaitForFunctionAsync("async () => (await indexedDB.databases()).length > 0");
+        await first.Page.WaitForTimeoutAsync(1_500);
+        Chromium.Kill(folder);
+
+        await using var second = await chromium.Kept(service, folder, "Cleo Marsh");
+        await second.Go("records/keeper/1");
+        await second.Page.GetByRole(AriaRole.Button, new() { Name = "Take it up again" }).ClickAsync();
+        await Assertions.Expect(second.Control("givenName")).ToHaveValueAsync("Marijke");
+        await second.Page.WaitForTimeoutAsync(800);
+
+        // Whoever comes after her finds nothing.
+        second.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
+        await second.Page.GetByRole(AriaRole.Button, new() { Name = "Sign out" }).ClickAsync();
+        await second.Page.GetByRole(AriaRole.Button, new() { Name = "Cleo Marsh" }).ClickAsync();
+        await second.Go("records/keeper/1");
+        await Assertions.Expect(second.Page.GetByText("was not saved")).ToHaveCountAsync(0);
+    }
+
+    [Fact]
+    public async Task A_record_is_deleted_and_brought_back()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("records/visitorCall/1");
+        ada.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Delete" }).ClickAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Bring it back" }).ClickAsync();
+        await Assertions.Expect(ada.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" })).ToBeVisibleAsync();
     }
 }

@@ -64,6 +64,8 @@ public sealed class RoleMatrixTests(DemoService service)
         ("get /api/records/{entity}", "yyyyyyy", null),
         ("post /api/records/{entity}", "yyyyyny", """{"values":{}}"""),
         ("get /api/records/{entity}/look-up", "yyyyyyy", null),
+        ("get /api/records/{entity}/csv", "yyyyyyy", null),
+        ("post /api/records/{entity}/csv", "yyyyyny", ""),
         ("get /api/records/{entity}/{id}", "yyyyyyy", null),
         ("get /api/records/{entity}/{id}/history", "yyyyyyy", null),
         ("get /api/records/{entity}/{id}/comments", "yyyyyyy", null),
@@ -121,6 +123,11 @@ public sealed class RoleMatrixTests(DemoService service)
         if (body is not null)
         {
             request.Content = RunningService.Json(body);
+            if (path.EndsWith("/csv", StringComparison.Ordinal))
+            {
+                request.Content.Headers.ContentType = new("text/csv");
+            }
+
             if (path == "/api/files")
             {
                 request.Content.Headers.ContentType = new("application/octet-stream");

@@ -16,6 +16,56 @@ public static class FieldValues
     public static bool Same(object? one, object? other) =>
         one is ImmutableArray<string> some && other is ImmutableArray<string> others ? some.SequenceEqual(others, StringComparer.Ordinal) : Equals(one, other);
 
+    /// <summary>An object of values by field; what is empty is left out.</summary>
+    public static void WriteAll(Utf8JsonWriter writer, IEnumerable<KeyValuePair<string, object?>> values)
+    {
+        writer.WriteStartObject();
+        foreach (var (key, value) in values)
+        {
+            if (value is not null)
+            {
+                writer.WritePropertyName(key);
+                Write(writer, value);
+            }
+        }
+
+        writer.WriteEndObject();
+    }
+
+    /// <summary>A value as a cell of a table of texts: numbers with a point, days and moments by ISO 8601, several choices with | between. Empty is the empty text.</summary>
+    public static string ToCell(object? value) => value switch
+    {
+        null => "",
+        bool flag => flag ? "true" : "false",
+        DateOnly date => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+        TimeOnly time => time.ToString("HH:mm", CultureInfo.InvariantCulture),
+        DateTimeOffset moment => moment.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture),
+        ImmutableArray<string> chosen => string.Join('|', chosen),
+        _ => Convert.ToString(value, CultureInfo.InvariantCulture)!,
+    };
+
+    /// <summary>Reads what <see cref="ToCell"/> writes; says in words what is wrong with it, or null when it is right.</summary>
+    public static string? ReadCell(Field field, string cell, out object? value)
+    {
+        value = null;
+        if (cell.Length == 0)
+        {
+            return null;
+        }
+
+        var text = field.Type switch
+        {
+            FieldType.Choices => $"[{string.Join(',', cell.Split('|', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(Quoted))}]",
+            FieldType.Boolean when bool.TryParse(cell, out var flag) => flag ? "true" : "false",
+            _ when (field.Type.IsNumber() || field.Type is FieldType.Reference) && decimal.TryParse(cell, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) => number.ToString(CultureInfo.InvariantCulture),
+            _ => Quoted(cell),
+        };
+        using var json = JsonDocument.Parse(text);
+        return Read(field, json.RootElement, out value);
+
+        static string Quoted(string word) => $"\"{JsonEncodedText.Encode(word)}\"";
+    }
+
     /// <summary>Reads a value from JSON; says in words what is wrong with it, or null when it is right.</summary>
     public static string? Read(Field field, JsonElement json, out object? value)
     {

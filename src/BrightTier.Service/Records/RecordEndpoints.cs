@@ -196,7 +196,8 @@ public static class RecordEndpoints
         return Saved(outcomes[0], entity, id, caller);
     }
 
-    private static StoredRecord Saved(SaveOutcome outcome, Entity entity, long id, Caller caller) => outcome switch
+    /// <summary>The record as it was saved, or what stood against it.</summary>
+    internal static StoredRecord Saved(SaveOutcome outcome, Entity entity, long id, Caller caller) => outcome switch
     {
         SaveOutcome.Saved saved => saved.Record,
         SaveOutcome.Outdated outdated => throw Outdated(entity, outdated.Current),
@@ -260,20 +261,8 @@ public static class RecordEndpoints
 
     private static readonly Dictionary<(string Entity, long Id), RecordName> NoNames = [];
 
-    private static JsonElement Values(Field[] readable, StoredRecord record) => DraftDocuments.Element(writer =>
-    {
-        writer.WriteStartObject();
-        foreach (var field in readable)
-        {
-            if (record.Values.GetValueOrDefault(field.Key) is { } value)
-            {
-                writer.WritePropertyName(field.Key);
-                FieldValues.Write(writer, value);
-            }
-        }
-
-        writer.WriteEndObject();
-    });
+    private static JsonElement Values(Field[] readable, StoredRecord record) =>
+        DraftDocuments.Element(writer => FieldValues.WriteAll(writer, readable.Select(field => KeyValuePair.Create(field.Key, record.Values.GetValueOrDefault(field.Key)))));
 
     /// <summary>The text that names a record, of the fields this caller may read.</summary>
     private static string Title(Entity entity, StoredRecord record, Caller caller, Dictionary<(string Entity, long Id), RecordName> names)

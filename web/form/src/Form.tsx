@@ -1,7 +1,8 @@
-import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
+import { useContext, useEffect, useId, useRef, useState, type ReactNode } from 'react';
 import { pageOf } from './content.ts';
+import { Heading } from './Heading.tsx';
 import { Editor } from './editors/Editor.tsx';
-import { StoreContext, useError, useNodeState, useRevision, useStore, useValue } from './hooks.ts';
+import { LevelContext, StoreContext, useError, useNodeState, useRevision, useStore, useValue } from './hooks.ts';
 import { Other } from './items.tsx';
 import { Related } from './Related.tsx';
 import type { FormStore } from './store.ts';
@@ -173,15 +174,20 @@ function Tabs({ pages, shown, active, onPage }: { pages: Page[]; shown: Page[]; 
 /** A panel in a cell keeps its own page. */
 function InnerPanel({ item }: { item: PanelItem }) {
   const [current, setCurrent] = useState<string>();
-  return <div className="bt-item bt-panel" data-node={item.id}><Panel pages={item.pages} arrangement={item.arrangement} guarded={item.guarded === true} current={current} onPage={setCurrent} /></div>;
+  const level = useContext(LevelContext);
+  return <LevelContext value={level + 1}><div className="bt-item bt-panel" data-node={item.id}><Panel pages={item.pages} arrangement={item.arrangement} guarded={item.guarded === true} current={current} onPage={setCurrent} /></div></LevelContext>;
 }
 
 function PageContent({ page, headed }: { page: Page; headed: boolean }) {
+  const level = useContext(LevelContext);
+  const titled = headed && page.title;
   return (
-    <div className={ghostly('bt-page', page)} data-node={page.id}>
-      {headed && page.title && <h2 className="bt-page-title">{page.title}</h2>}
-      {page.sections.map((section) => <Section key={section.id} section={section} />)}
-    </div>
+    <LevelContext value={titled ? level + 1 : level}>
+      <div className={ghostly('bt-page', page)} data-node={page.id}>
+        {titled && <Heading className="bt-page-title">{page.title}</Heading>}
+        {page.sections.map((section) => <Section key={section.id} section={section} />)}
+      </div>
+    </LevelContext>
   );
 }
 
@@ -189,15 +195,16 @@ function Section({ section }: { section: SectionType }) {
   const { visible } = useNodeState(section.id);
   const store = useStore();
   const heading = useId();
+  const level = useContext(LevelContext);
   const ghost = useGhost(section);
   if (!visible) return null;
-  const rows = section.rows.map((row) => <Row key={row.id} row={row} />);
+  const rows = <LevelContext value={section.title ? level + 1 : level}>{section.rows.map((row) => <Row key={row.id} row={row} />)}</LevelContext>;
   const description = section.description && <p className="bt-section-about">{section.description}</p>;
   const shared = { className: ghost.className('bt-section'), title: ghost.why, 'data-node': section.id, 'data-frame': section.frame, 'data-labels': section.labels, 'data-align': section.labelAlign, 'data-tint': section.tint, 'data-gap': section.gap, 'data-above': section.above, style: styleOf(store, section.style, section.labelWidth) };
   if (section.collapsible) {
     return (
       <details {...shared} open={!section.collapsed}>
-        <summary className="bt-section-title">{section.title}</summary>
+        <summary className="bt-section-title"><Heading className="bt-fold-heading">{section.title}</Heading></summary>
         {description}
         <div className="bt-rows">{rows}</div>
       </details>
@@ -205,7 +212,7 @@ function Section({ section }: { section: SectionType }) {
   }
   return (
     <section {...shared} aria-labelledby={section.title ? heading : undefined}>
-      {section.title && <h3 className="bt-section-title" id={heading}>{section.title}</h3>}
+      {section.title && <Heading className="bt-section-title" id={heading}>{section.title}</Heading>}
       {description}
       <div className="bt-rows">{rows}</div>
     </section>

@@ -1,5 +1,6 @@
 import { useId, useRef } from 'react';
 import { Editor } from './editors/Editor.tsx';
+import { Heading } from './Heading.tsx';
 import { StoreContext, useError, useNodeState, useRelated, useStore, useValue } from './hooks.ts';
 import type { RelatedRows, Row } from './related.ts';
 import { say } from './texts.ts';
@@ -54,7 +55,7 @@ export function Related({ item, ghost }: RelatedProps) {
   };
   return (
     <div className={ghost.className('bt-item bt-related')} title={ghost.why} data-node={item.id} data-as={item.as} ref={grid} onKeyDown={onKeyDown}>
-      <h4 className="bt-heading" id={heading}>{item.label}</h4>
+      <Heading className="bt-heading" id={heading}>{item.label}</Heading>
       {rows.state === 'failed' && <p className="bt-error" role="alert">{say(language, 'rowsFailed')} <button type="button" className="bt-link" onClick={() => void rows.load(store.record)}>{say(language, 'readAgain')}</button></p>}
       {rows.rows.length === 0 && rows.state === 'here' ? <p className="bt-text">{say(language, 'noRows')}</p> : <Grid item={item} rows={rows} locked={locked} labelledBy={heading} />}
       {!locked && <button type="button" className="bt-action bt-add" onClick={() => add()}>{say(language, 'addRow', item.label)}</button>}

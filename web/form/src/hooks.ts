@@ -30,3 +30,6 @@ export const useRelated = (item: RelatedItem): RelatedRows => {
   useSubscription(`related:${item.id}`, (each) => each.revision);
   return store.relatedOf(item);
 };
+
+/** How deep headings are where one is: the form's own is the first level, or the page's round it. */
+export const LevelContext = createContext(2);

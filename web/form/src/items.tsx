@@ -1,3 +1,4 @@
+import { Heading } from './Heading.tsx';
 import { useRevision, useStore } from './hooks.ts';
 import type { FieldItem, Item, MarkItem, PanelItem, RelatedItem, TextRun } from './types.ts';
 import { display, fill } from './values.ts';
@@ -44,7 +45,7 @@ export function Other({ item, ghost }: OtherProps) {
 }
 
 function Mark({ item, shared, value }: { item: MarkItem; shared: React.HTMLAttributes<HTMLElement> & { 'data-node': string }; value: (field: string) => string }) {
-  if (item.kind === 'heading') return <h4 {...shared}>{item.content}</h4>;
+  if (item.kind === 'heading') return <Heading {...shared}>{item.content}</Heading>;
   if (item.kind === 'divider') return <hr {...shared} data-size={item.content} />;
   if (item.kind === 'spacer') return <div {...shared} data-size={item.content} aria-hidden />;
   const run = (each: TextRun, i: number) => {

@@ -51,7 +51,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const showing = eyes.mode === 'create' ? undefined : record;
   const store = useMemo(() => {
     if (!form) return undefined;
-    const asSeen = { ...surroundings(session), ...(eyes.role ? { roles: [eyes.role] } : {}) };
+    // What users can open beside a form is drawn here too, and does nothing.
+    const asSeen = { ...surroundings(session), open: () => undefined, create: () => Promise.resolve(undefined), ...(eyes.role ? { roles: [eyes.role] } : {}) };
     return new FormStore(form, (showing?.values ?? {}) as Values, showing?.references ?? {}, asSeen, { showHidden: eyes.showHidden && !trying });
   }, [form, showing, session, eyes.role, eyes.showHidden, trying]);
 

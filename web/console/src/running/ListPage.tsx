@@ -141,7 +141,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
         )}
       </div>
       <div ref={end} />
-      <footer className="page-foot" role="status">{records && <span>{counted}</span>}</footer>
+      <div className="page-foot" role="status">{records && <span>{counted}</span>}</div>
     </>
   );
 }

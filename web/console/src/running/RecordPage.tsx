@@ -37,6 +37,8 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
   const [theirs, setTheirs] = useState<RecordInfo>();
   const [beside, setBeside] = useState<{ entity: string; id?: number; done?: (made: RecordName | undefined) => void }>();
   const frame = useRef<HTMLDivElement>(null);
+  /** Set while the form is opened for editing in order to take up what was typed. */
+  const taking = useRef(false);
   const around = useMemo(() => ({
     ...surroundings(session),
     open: (target: string, record: number) => setBeside({ entity: target, id: record }),
@@ -46,15 +48,18 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
   useEffect(() => {
     let left = false;
     const reading = id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: entity.key, id } } }));
-    Promise.all([serve(entity.key, 'full', mode, id), reading]).then(
-      ([served, read]) => {
+    Promise.all([serve(entity.key, 'full', mode, id), reading, findUnsaved(person, entity.key, id)]).then(
+      ([served, read, typed]) => {
         if (left) return;
         const given = id === undefined ? begun(entity.key) : undefined;
         setRecord(read);
         setRelease(served.release);
-        setStore(new FormStore(served.form, (read?.values ?? given?.values ?? {}) as Values, read?.references ?? given?.names ?? {}, around, id === undefined ? {} : { record: id }));
+        const opened = new FormStore(served.form, (read?.values ?? given?.values ?? {}) as Values, read?.references ?? given?.names ?? {}, around, id === undefined ? {} : { record: id });
+        setStore(opened);
         if (read) rememberRecent(person, { entity: entity.key, id: read.id, title: read.title });
-        if (mode !== 'view' || id !== undefined) setUnsaved(findUnsaved(person, entity.key, id));
+        if (taking.current && typed) putIn(opened, typed);
+        else setUnsaved(typed);
+        taking.current = false;
       },
       (error: Error) => {
         if (error instanceof Refused && error.problem.status === 404 && id !== undefined) forgetRecent(person, entity.key, id);
@@ -87,7 +92,7 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
     if (dirty) {
       guardLeaving(() => {
         const leave = window.confirm(say('leave'));
-        if (leave) keepUnsaved(person, entity.key, id, undefined);
+        if (leave) void keepUnsaved(person, entity.key, id, undefined);
         return leave;
       });
       window.addEventListener('beforeunload', ask);
@@ -104,20 +109,17 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
     const wait = setTimeout(() => {
       const changes = store.changes();
       const names = Object.fromEntries(Object.keys(changes).flatMap((field) => { const name = store.name(field); return name ? [[field, name]] : []; }));
-      keepUnsaved(person, entity.key, id, store.dirty ? { at: Date.now(), version: record?.version ?? 0, values: changes, names } : undefined);
+      void keepUnsaved(person, entity.key, id, store.dirty ? { at: Date.now(), version: record?.version ?? 0, values: changes, names } : undefined);
     }, 400);
     return () => clearTimeout(wait);
   }, [store, revision, mode, unsaved, person, entity.key, id, record?.version]);
 
   const takeUp = () => {
-    if (!unsaved) return;
-    if (mode === 'view') {
-      setMode('edit');
-      return;
-    }
-    for (const [field, name] of Object.entries(unsaved.names)) store?.remember(field, name);
-    for (const [field, value] of Object.entries(unsaved.values)) store?.set(field, value);
+    if (!unsaved || !store) return;
     setUnsaved(undefined);
+    taking.current = mode === 'view';
+    if (mode === 'view') setMode('edit');
+    else putIn(store, unsaved);
   };
 
   const reveal = (field: string, item?: string) => {
@@ -144,7 +146,7 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
         ? await answer(api.POST('/api/records/{entity}', { params: { path: { entity: entity.key } }, body }))
         : await answer(api.PATCH('/api/records/{entity}/{id}', { params: { path: { entity: entity.key, id } }, body, headers: { 'If-Match': `"${over!.version}"` } }));
       guardLeaving(undefined);
-      keepUnsaved(person, entity.key, id, undefined);
+      void keepUnsaved(person, entity.key, id, undefined);
       store.replaceRecord(saved.values as Values, saved.references, saved.id);
       setRecord(saved);
       setTheirs(undefined);
@@ -170,7 +172,7 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
   const cancel = () => {
     if (id === undefined) go('records', entity.key);
     else if (!dirty || window.confirm(say('leave'))) {
-      keepUnsaved(person, entity.key, id, undefined);
+      void keepUnsaved(person, entity.key, id, undefined);
       setNotice(undefined);
       setTheirs(undefined);
       setMode('view');
@@ -220,6 +222,7 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
         ) : (
           <>
             {may(session, 'configure') && <a className="button" href={address('design', store.form.layout)}>{say('designForm')}</a>}
+            {id !== undefined && <a className="button" href={address('print', entity.key, id)}>{say('print')}</a>}
             {may(session, 'write-records') && <button type="button" className="button" onClick={() => void remove()}>{say('remove')}</button>}
             {may(session, 'write-records') && <button type="button" className="button primary" onClick={() => { setNotice(undefined); setMode('edit'); }}>{say('edit')}</button>}
           </>
@@ -230,7 +233,7 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
         <p className="notice" data-tone="quiet" role="status">
           {say('draftFound', new Intl.DateTimeFormat(store.form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(unsaved.at))}{' '}
           <button type="button" className="bt-link" onClick={takeUp}>{say('draftTake')}</button>{' '}
-          <button type="button" className="bt-link" onClick={() => { keepUnsaved(person, entity.key, id, undefined); setUnsaved(undefined); }}>{say('draftDrop')}</button>
+          <button type="button" className="bt-link" onClick={() => { void keepUnsaved(person, entity.key, id, undefined); setUnsaved(undefined); }}>{say('draftDrop')}</button>
         </p>
       )}
       {theirs && record && (
@@ -241,12 +244,19 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
           void save(false, theirs);
         }} onCancel={() => setTheirs(undefined)} /></Suspense>
       )}
+      {!store.content.top && <h1 className="bt-visually-hidden">{record?.title ?? store.form.title}</h1>}
       <ErrorSummary store={store} onReveal={reveal} />
       <Form store={store} page={page} onPage={setPage} />
       {record && !editing && <Suspense><Talk entity={entity.key} record={record} form={store.form} onLooked={onLooked} /></Suspense>}
       {beside && <Suspense><Beside key={`${beside.entity}/${beside.id ?? 'new'}`} entity={beside.entity} id={beside.id} surroundings={around} onClose={(made) => { beside.done?.(made); setBeside(undefined); }} /></Suspense>}
     </div>
   );
+}
+
+/** Puts what was typed before into a form, as if it were typed now. */
+function putIn(store: FormStore, unsaved: Unsaved): void {
+  for (const [field, name] of Object.entries(unsaved.names)) store.remember(field, name);
+  for (const [field, value] of Object.entries(unsaved.values)) store.set(field, value);
 }
 
 const filled = (values: Values): Values => Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null && value !== ''));

@@ -12,6 +12,7 @@ import { useWords } from './words.ts';
 
 const HomePage = lazy(() => import('../running/HomePage.tsx').then((module) => ({ default: module.HomePage })));
 const ListPage = lazy(() => import('../running/ListPage.tsx').then((module) => ({ default: module.ListPage })));
+const PrintPage = lazy(() => import('../running/PrintPage.tsx').then((module) => ({ default: module.PrintPage })));
 // Designing is loaded when it is opened; whoever only works with records never fetches it.
 const Designer = lazy(() => import('../designing/index.ts').then((module) => ({ default: module.Designer })));
 const LayoutsPage = lazy(() => import('../releases/LayoutsPage.tsx').then((module) => ({ default: module.LayoutsPage })));
@@ -58,6 +59,7 @@ function Shell({ session }: { session: Session }) {
   if (designing) {
     return <Suspense fallback={<p className="waiting">Opening the designer…</p>}><Designer key={key} layoutKey={key} section={third} /></Suspense>;
   }
+  if (where === 'print' && key && third) return <Suspense><PrintPage entity={key} id={Number(third)} /></Suspense>;
   const entity = where === 'records' ? entities.find((each) => each.key === key) : undefined;
   return (
     <div className="shell">
@@ -77,7 +79,7 @@ function Shell({ session }: { session: Session }) {
 }
 
 async function signOut(session: Session): Promise<void> {
-  forgetPerson(session.person!.id);
+  await forgetPerson(session.person!.id);
   await api.DELETE('/api/session');
   window.location.hash = '';
   window.location.reload();

@@ -1,0 +1,53 @@
+using BrightTier.Testing;
+using Microsoft.Playwright;
+
+namespace BrightTier.EndToEnd.Tests;
+
+/// <summary>What a rule checker finds on the pages of the business application, in both themes; and that they fit a small window at twice the size.</summary>
+public sealed class AccessibilityTests(Chromium chromium)
+{
+    private static readonly string Rules = File.ReadAllText(Path.Combine(RunningService.Checkout, "web", "node_modules", "axe-core", "axe.min.js"));
+
+    [Theory]
+    [InlineData(ColorScheme.Light, 1280)]
+    [InlineData(ColorScheme.Dark, 1280)]
+    [InlineData(ColorScheme.Light, 390)]
+    public async Task Nothing_is_found_on_any_running_page(ColorScheme theme, int width)
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var cleo = await chromium.Open(service, "Cleo Marsh", width, theme);
+        await Find("home", cleo);
+        foreach (var entity in new[] { "vessel", "liftOut", "agreement", "inspection" })
+        {
+            await cleo.Go($"records/{entity}", ".table a, .card a");
+            await Find($"list of {entity}", cleo);
+            await cleo.Go($"records/{entity}/1");
+            await cleo.Page.Locator(".talk").WaitForAsync();
+            await Find($"{entity} viewed", cleo);
+            await cleo.Page.GetByRole(AriaRole.Button, new() { Name = "Edit", Exact = true }).ClickAsync();
+            await cleo.Page.Locator(".bt-form[data-mode=edit]").WaitForAsync();
+            await Find($"{entity} edited", cleo);
+            await cleo.Page.GetByRole(AriaRole.Button, new() { Name = "Cancel", Exact = true }).ClickAsync();
+        }
+    }
+
+    [Theory]
+    [InlineData("records/vessel", ".card")]
+    [InlineData("records/liftOut/1", ".bt-grid")]
+    [InlineData("records/agreement/1", ".bt-steps")]
+    public async Task Pages_fit_a_window_of_320_pixels(string place, string there)
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var cleo = await chromium.Open(service, "Cleo Marsh", width: 320);
+        await cleo.Go(place, there);
+        (await cleo.Page.EvaluateAsync<int>("() => document.documentElement.scrollWidth")).ShouldBeLessThanOrEqualTo(320);
+    }
+
+    private static async Task Find(string where, Window window)
+    {
+        await window.Page.Locator("h1").First.WaitForAsync();
+        await window.Page.EvaluateAsync(Rules);
+        var found = await window.Page.EvaluateAsync<string[]>("async () => (await axe.run(document, { resultTypes: ['violations'] })).violations.map(each => `${each.id}: ${each.help} at ${each.nodes.map(node => node.target).join(', ')}`)");
+        found.ShouldBeEmpty(where);
+    }
+}

@@ -1,0 +1,36 @@
+import { Form, FormStore, type Values } from '#form';
+import { useEffect, useState } from 'react';
+import { answer, api } from '../api/client.ts';
+import { address } from '../shell/location.ts';
+import { surroundings, useSession } from '../shell/session.tsx';
+import { useWords } from '../shell/words.ts';
+import { serve } from './served.ts';
+
+/** A record as the published print layout has it, on paper: nothing of the frame is printed. */
+export function PrintPage({ entity, id }: { entity: string; id: number }) {
+  const session = useSession();
+  const say = useWords();
+  const [store, setStore] = useState<FormStore>();
+  const [problem, setProblem] = useState<string>();
+  useEffect(() => {
+    Promise.all([serve(entity, 'print', 'view', id), answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))]).then(([served, record]) => {
+      // What opens beside a form has no place on paper.
+      const around = surroundings(session);
+      setStore(new FormStore(served.form, record.values as Values, record.references, around, { record: id }));
+      document.title = record.title;
+    }, (error: Error) => setProblem(error.message));
+    return () => {
+      document.title = session.application.title;
+    };
+  }, [entity, id, session]);
+  return (
+    <div className="paper">
+      <p className="paper-acts">
+        <a className="button" href={address('records', entity, id)}>{say('close')}</a>
+        <button type="button" className="button primary" onClick={() => window.print()}>{say('print')}</button>
+      </p>
+      {problem && <p className="notice" role="alert">{problem}</p>}
+      {store && <Form store={store} />}
+    </div>
+  );
+}
