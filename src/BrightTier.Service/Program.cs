@@ -72,7 +72,10 @@ builder.Services.AddOpenApi("v1", options => options.AddDocumentTransformer((doc
     return Task.CompletedTask;
 }));
 
+builder.AddOrigins();
+
 var app = builder.Build();
+app.UseCors();
 app.Use(FormServing.Middleware);
 app.UseProblems();
 app.Use(Readiness.Middleware);

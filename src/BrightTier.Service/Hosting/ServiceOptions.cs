@@ -17,6 +17,9 @@ public sealed class ServiceOptions
     /// <summary>The folder of the built console, or null to look beside the program and in the checkout.</summary>
     public string? Console { get; set; }
 
+    /// <summary>Origins, with commas between, whose pages may hold forms of this service, such as https://quay.example.org. Their readers are known by token, never by cookie.</summary>
+    public string? Origins { get; set; }
+
     /// <summary>For tests of what survives: the step of a publish at which the process kills itself.</summary>
     public string? KillAt { get; set; }
 }

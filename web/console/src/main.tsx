@@ -1,5 +1,5 @@
 import '@fontsource-variable/source-sans-3/wght.css';
-import './tokens.css';
+import '#form/tokens.css';
 import '#form/form.css';
 import './console.css';
 import { StrictMode } from 'react';

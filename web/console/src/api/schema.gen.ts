@@ -1776,6 +1776,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/records/{entity}/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The records of a list as CSV: q, sort, filter and listed as for the list. */
+        get: {
+            parameters: {
+                query?: {
+                    filter?: string;
+                    listed?: boolean;
+                    q?: string;
+                    sort?: string;
+                };
+                header?: never;
+                path: {
+                    entity: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Takes records from CSV, all of them or none; dry says only what would happen. Without an id a line makes a record, with one it changes it. */
+        post: {
+            parameters: {
+                query?: {
+                    dry?: boolean;
+                };
+                header?: never;
+                path: {
+                    entity: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ImportReport"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/records/{entity}/look-up": {
         parameters: {
             query?: never;
@@ -2479,6 +2550,24 @@ export interface components {
             changes: components["schemas"]["FieldChange"][];
             /** Format: int64 */
             version: number;
+        };
+        ImportProblem: {
+            field: null | string;
+            /**
+             * Format: int32
+             * @description Counted from 1, the line that names the fields.
+             */
+            line: number;
+            message: string;
+        };
+        /** @description What taking records in did, or would do: how many it makes and changes, and what is wrong in which line. With Taken it is done. */
+        ImportReport: {
+            /** Format: int32 */
+            changed: number;
+            /** Format: int32 */
+            made: number;
+            problems: components["schemas"]["ImportProblem"][];
+            taken: boolean;
         };
         JsonElement: unknown;
         /** @description A draft: its tree of nodes as docs/api.md describes, and what the checks find. */

@@ -1,5 +1,5 @@
 import { contentOf, display, Form, FormStore, type ResolvedForm, type Values } from '#form';
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { answer, api, type EntitySummary, type RecordInfo, type RecordName } from '../api/client.ts';
 import { useHappenings } from '../shell/events.ts';
 import { address } from '../shell/location.ts';
@@ -9,6 +9,8 @@ import { Cards } from './Cards.tsx';
 import { filterCondition, filterForm } from './filters.ts';
 import { serve } from './served.ts';
 import { useViews, Views } from './Views.tsx';
+
+const ImportDialog = lazy(() => import('./ImportDialog.tsx').then((module) => ({ default: module.ImportDialog })));
 
 /** How somebody looks at a list; kept while she works, and by name where she saves it. */
 export interface View {
@@ -43,6 +45,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   const [problem, setProblem] = useState<string>();
   const [rem, setRem] = useState(80);
   const [filtering, setFiltering] = useState(() => Object.keys(view.filters).length > 0);
+  const [taking, setTaking] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
   const asked = useRef(0);
   const views = useViews(entity.key);
@@ -141,7 +144,13 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
         )}
       </div>
       <div ref={end} />
-      <div className="page-foot" role="status">{records && <span>{counted}</span>}</div>
+      <div className="page-foot">
+        <span role="status">{records && counted}</span>
+        <span className="bar-space" />
+        <a className="button" href={`/api/records/${encodeURIComponent(entity.key)}/csv?${new URLSearchParams({ listed: 'true', ...(view.search ? { q: view.search } : {}), ...(view.sort ? { sort: view.sort } : {}), ...(condition ? { filter: condition } : {}) })}`} download>{say('takeOut')}</a>
+        {may(session, 'write-records') && <button type="button" className="button" onClick={() => setTaking(true)}>{say('takeIn')}</button>}
+      </div>
+      {taking && <Suspense><ImportDialog entity={entity.key} onClose={(taken) => { setTaking(false); if (taken) load(); }} /></Suspense>}
     </>
   );
 }

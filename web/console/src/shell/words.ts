@@ -11,7 +11,7 @@ const words = {
     bothChanged: '{0} changed this while you did', bothExplain: 'Nothing is lost. Where both of you changed a value, choose which is to be saved; everything else is put together.', mine: 'Mine', theirs: 'Theirs', takeOver: 'Save it so', before: 'Before', emptyValue: 'nothing',
     draftFound: 'What you typed here on {0} was not saved.', draftTake: 'Take it up again', draftDrop: 'Throw it away', remove: 'Delete', removeAsk: 'Delete {0}? It can be brought back.', removed: '{0} is deleted.', bringBack: 'Bring it back', opened: 'Opened beside', close: 'Close',
     history: 'History', historyNone: 'Nothing has happened yet.', made: 'made it', changed: 'changed', deleted: 'deleted it', restored: 'brought it back', comments: 'Comments', comment: 'Write a comment; @ names somebody', say: 'Say it', commentsNone: 'Nobody has said anything yet.', toldYou: 'You are mentioned', editForm: 'Edit {0}',
-    print: 'Print', today: 'today',
+    print: 'Print', takeIn: 'Take in a table', takeOut: 'As a table (CSV)', takeAll: 'Take all in', takeFile: 'A table in CSV', takeAbout: 'A table in CSV whose first line names the fields. A line with an id changes that record, one without makes a new one. All lines are taken or none.', takeRight: 'All lines are right: {0} to make, {1} to change.', takeWrong: 'Nothing can be taken yet: {0} places need attention.', line: 'Line {0}:',
   },
   nl: {
     search: 'Zoek in {0}', searchAll: 'Alles doorzoeken', make: 'Nieuw: {0}', nothingHas: 'Nergens staat “{0}”.', nothingFits: 'Niets past bij deze filters.', noneYet: 'Er zijn nog geen {0}.', count: '{0} stuks', countOne: '1 stuk', countMore: 'Meer dan {0} stuks',
@@ -22,7 +22,7 @@ const words = {
     bothChanged: '{0} heeft dit intussen ook gewijzigd', bothExplain: 'Er is niets verloren. Waar u beiden een waarde wijzigde, kiest u welke wordt opgeslagen; al het andere wordt samengevoegd.', mine: 'Van mij', theirs: 'Van de ander', takeOver: 'Zo opslaan', before: 'Eerst', emptyValue: 'niets',
     draftFound: 'Wat u hier op {0} typte is niet opgeslagen.', draftTake: 'Weer opnemen', draftDrop: 'Weggooien', remove: 'Verwijderen', removeAsk: '{0} verwijderen? Terughalen kan.', removed: '{0} is verwijderd.', bringBack: 'Terughalen', opened: 'Ernaast geopend', close: 'Dicht',
     history: 'Geschiedenis', historyNone: 'Er is nog niets gebeurd.', made: 'maakte dit', changed: 'wijzigde', deleted: 'verwijderde dit', restored: 'haalde dit terug', comments: 'Opmerkingen', comment: 'Schrijf een opmerking; @ noemt iemand', say: 'Plaatsen', commentsNone: 'Nog niemand heeft iets gezegd.', toldYou: 'U wordt genoemd', editForm: '{0} bewerken',
-    print: 'Afdrukken', today: 'vandaag',
+    print: 'Afdrukken', takeIn: 'Tabel inlezen', takeOut: 'Als tabel (CSV)', takeAll: 'Alles inlezen', takeFile: 'Een tabel in CSV', takeAbout: 'Een tabel in CSV waarvan de eerste regel de velden noemt. Een regel met een id wijzigt dat stuk, een zonder maakt een nieuw. Alle regels worden ingelezen of geen.', takeRight: 'Alle regels kloppen: {0} te maken, {1} te wijzigen.', takeWrong: 'Er kan nog niets worden ingelezen: {0} plaatsen vragen aandacht.', line: 'Regel {0}:',
   },
   ar: {
     search: 'ابحث في {0}', searchAll: 'ابحث في كل شيء', make: '{0}: جديد', nothingHas: 'لا شيء يحتوي على «{0}».', nothingFits: 'لا شيء يطابق هذه المرشحات.', noneYet: 'لا يوجد {0} بعد.', count: 'عدد السجلات: {0}', countOne: 'سجل واحد', countMore: 'عدد السجلات أكثر من {0}',
@@ -33,7 +33,7 @@ const words = {
     bothChanged: 'غيّر {0} هذا في أثناء تعديلك', bothExplain: 'لم يضع شيء. حيث غيّرتما القيمة نفسها اختر ما يُحفظ؛ وما عدا ذلك يُجمع.', mine: 'قيمتي', theirs: 'قيمة الآخر', takeOver: 'احفظه هكذا', before: 'قبل', emptyValue: 'لا شيء',
     draftFound: 'ما كتبته هنا في {0} لم يُحفظ.', draftTake: 'تابع به', draftDrop: 'تخلص منه', remove: 'حذف', removeAsk: 'حذف {0}؟ يمكن استرجاعه.', removed: 'حُذف {0}.', bringBack: 'استرجاع', opened: 'مفتوح بجانبه', close: 'إغلاق',
     history: 'السجل', historyNone: 'لم يحدث شيء بعد.', made: 'أنشأه', changed: 'غيّر', deleted: 'حذفه', restored: 'استرجعه', comments: 'تعليقات', comment: 'اكتب تعليقًا؛ @ تذكر شخصًا', say: 'أرسل', commentsNone: 'لم يقل أحد شيئًا بعد.', toldYou: 'ذُكرت هنا', editForm: 'تعديل {0}',
-    print: 'طباعة', today: 'اليوم',
+    print: 'طباعة', takeIn: 'أدخل جدولًا', takeOut: 'كجدول (CSV)', takeAll: 'أدخل الكل', takeFile: 'جدول بصيغة CSV', takeAbout: 'جدول بصيغة CSV يسمي سطره الأول الحقول. السطر الذي فيه id يغيّر ذلك السجل، وما ليس فيه ينشئ سجلًا جديدًا. تُؤخذ كل الأسطر أو لا شيء.', takeRight: 'كل الأسطر صحيحة: {0} للإنشاء و{1} للتغيير.', takeWrong: 'لا يمكن إدخال شيء بعد: {0} مواضع تحتاج إلى انتباه.', line: 'السطر {0}:',
   },
 } as const;
 
