@@ -177,40 +177,40 @@ public sealed class SqliteRecordStore(string file) : IRecordStore
         switch (write)
         {
             case RecordWrite.Create { Values: var values, Parent: var parent }:
-            {
-                var all = parent is null ? values : new Dictionary<string, object?>(values) { [parent.Key] = first };
-                var fields = Given(entity, all);
-                var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
-                var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
-                var id = await connection.ExecuteScalarAsync<long>(
-                    $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id", Parameters(fields, all, stamp));
-                return await Remember(connection, entity, id, "create", stamp);
-            }
-
-            case RecordWrite.Change { Id: var id, Version: var version, Values: var values }:
-            {
-                var fields = Given(entity, values);
-                var parameters = Parameters(fields, values, stamp);
-                parameters.Add("id", id);
-                parameters.Add("version", version);
-                var set = string.Concat(fields.Select((field, i) => $", {Column(field)} = @v{i}"));
-                var changed = await connection.ExecuteAsync(
-                    $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version", parameters);
-                return changed == 1 ? await Remember(connection, entity, id, "change", stamp) : await Current(connection, entity, id);
-            }
-
-            case RecordWrite.Delete { Id: var id, Version: var version }:
-            {
-                if (await Find(connection, entity, id) is not { } record || record.Version != version)
                 {
-                    return await Current(connection, entity, id);
+                    var all = parent is null ? values : new Dictionary<string, object?>(values) { [parent.Key] = first };
+                    var fields = Given(entity, all);
+                    var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
+                    var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
+                    var id = await connection.ExecuteScalarAsync<long>(
+                        $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id", Parameters(fields, all, stamp));
+                    return await Remember(connection, entity, id, "create", stamp);
                 }
 
-                await connection.ExecuteAsync($"DELETE FROM {Table(entity)} WHERE id = @id", new { id });
-                var last = record with { Version = version + 1 };
-                await Write(connection, entity, last, "delete", stamp);
-                return new SaveOutcome.Saved(last);
-            }
+            case RecordWrite.Change { Id: var id, Version: var version, Values: var values }:
+                {
+                    var fields = Given(entity, values);
+                    var parameters = Parameters(fields, values, stamp);
+                    parameters.Add("id", id);
+                    parameters.Add("version", version);
+                    var set = string.Concat(fields.Select((field, i) => $", {Column(field)} = @v{i}"));
+                    var changed = await connection.ExecuteAsync(
+                        $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version", parameters);
+                    return changed == 1 ? await Remember(connection, entity, id, "change", stamp) : await Current(connection, entity, id);
+                }
+
+            case RecordWrite.Delete { Id: var id, Version: var version }:
+                {
+                    if (await Find(connection, entity, id) is not { } record || record.Version != version)
+                    {
+                        return await Current(connection, entity, id);
+                    }
+
+                    await connection.ExecuteAsync($"DELETE FROM {Table(entity)} WHERE id = @id", new { id });
+                    var last = record with { Version = version + 1 };
+                    await Write(connection, entity, last, "delete", stamp);
+                    return new SaveOutcome.Saved(last);
+                }
 
             default:
                 throw new ArgumentOutOfRangeException(nameof(write));

@@ -72,7 +72,11 @@ builder.Services.AddOpenApi("v1", options => options.AddDocumentTransformer((doc
     return Task.CompletedTask;
 }));
 
-builder.AddOrigins();
+if (builder.AddOrigins() is { } wrong)
+{
+    Console.Error.WriteLine($"The service cannot begin: {wrong}");
+    return 2;
+}
 
 var app = builder.Build();
 app.UseCors();

@@ -82,9 +82,9 @@ public sealed class ActsTests
     [Fact]
     public void A_form_is_longer_where_it_is_narrower_and_hiding_makes_it_shorter()
     {
-        var wide = Length.Measure(Form, Demo.Vessel, 64);
-        Length.Measure(Form, Demo.Vessel, 25).Rem.ShouldBeGreaterThan(wide.Rem);
+        var wide = Length.Measure(Form, Demo.Vessel, Demo.Definitions, 64);
+        Length.Measure(Form, Demo.Vessel, Demo.Definitions, 25).Rem.ShouldBeGreaterThan(wide.Rem);
         var hidden = Form.Apply(new Edit.Set(Demo.Id("notesSection"), "hidden", new Value.Flag(true))).Layout!;
-        Length.Measure(hidden, Demo.Vessel, 64).Rem.ShouldBeLessThan(wide.Rem);
+        Length.Measure(hidden, Demo.Vessel, Demo.Definitions, 64).Rem.ShouldBeLessThan(wide.Rem);
     }
 }

@@ -176,4 +176,43 @@ public sealed class RunningTests(Chromium chromium)
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Bring it back" }).ClickAsync();
         await Assertions.Expect(ada.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" })).ToBeVisibleAsync();
     }
+
+    [Fact]
+    public async Task A_record_is_put_on_paper_without_the_frame()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("records/vessel/1");
+        await ada.Page.GetByRole(AriaRole.Link, new() { Name = "Print" }).ClickAsync();
+        await ada.Page.Locator(".paper .bt-field").First.WaitForAsync();
+        await ada.Page.EmulateMediaAsync(new() { Media = Media.Print });
+        await Assertions.Expect(ada.Page.GetByRole(AriaRole.Button, new() { Name = "Print" })).ToBeHiddenAsync();
+        await Assertions.Expect(ada.Page.Locator(".menu")).ToHaveCountAsync(0);
+        await Assertions.Expect(ada.Page.Locator(".paper")).ToContainTextAsync("Kittiwake, SQ-0417");
+        var paper = System.Text.Encoding.Latin1.GetString(await ada.Page.PdfAsync(new() { PreferCSSPageSize = true }));
+        paper.ShouldStartWith("%PDF-");
+        // One vessel fits one sheet of A4, which is 595 by 842 points.
+        System.Text.RegularExpressions.Regex.Count(paper, @"/Type /Page\b").ShouldBe(1);
+        paper.ShouldMatch(@"/MediaBox \[0 0 59[45]");
+    }
+
+    [Fact]
+    public async Task A_table_is_taken_in_whole_or_not_at_all()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("records/visitorCall", ".table tbody tr");
+        var before = await ada.Page.Locator(".table tbody tr").CountAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Take in a table" }).ClickAsync();
+        var all = ada.Page.GetByRole(AriaRole.Button, new() { Name = "Take all in" });
+        Task Choose(string text) => ada.Page.GetByLabel("A table in CSV").SetInputFilesAsync(new FilePayload { Name = "calls.csv", MimeType = "text/csv", Buffer = System.Text.Encoding.UTF8.GetBytes(text) });
+        var day = DateTime.UtcNow.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
+        await Choose($"boatName,length,nights,arrivedOn\nPhalarope,8,1,{day}\nSanderling,long,1,{day}\n");
+        await Assertions.Expect(ada.Page.Locator(".import-problems")).ToContainTextAsync("Line 3: Length must be a number");
+        await Assertions.Expect(all).ToBeDisabledAsync();
+        await Choose($"boatName,length,nights,arrivedOn\nPhalarope,8,1,{day}\nSanderling,7,1,{day}\n");
+        await Assertions.Expect(ada.Page.GetByText("2 to make, 0 to change")).ToBeVisibleAsync();
+        await all.ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".table tbody tr")).ToHaveCountAsync(before + 2);
+    }
 }

@@ -159,7 +159,7 @@ internal static class AskingCommands
             var entity = all.EntityOf(source);
             around.Printer.Table(["width", "from", "rows", "screens"], Length.Widths(Assembling.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application).Select(width =>
             {
-                var measured = Length.Measure(width.Layout, entity, width.Rem);
+                var measured = Length.Measure(width.Layout, entity, all.Catalogue.Definitions, width.Rem);
                 return new[] { width.Name, $"{width.Rem} rem", measured.Rows.ToString(CultureInfo.InvariantCulture), measured.Screens.ToString("0.0", CultureInfo.InvariantCulture) };
             }));
             return Exit.Done;

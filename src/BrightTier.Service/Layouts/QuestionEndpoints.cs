@@ -117,7 +117,7 @@ public static class QuestionEndpoints
             [
                 .. Length.Widths(Assembling.Assemble(layout, catalogue), catalogue.Definitions.Application).Select(width =>
                 {
-                    var length = Length.Measure(width.Layout, entity, width.Rem);
+                    var length = Length.Measure(width.Layout, entity, catalogue.Definitions, width.Rem);
                     return new LengthInfo(width.Name, width.Rem, length.Rows, Math.Round(length.Screens, 2));
                 }),
             ],

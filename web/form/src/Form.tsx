@@ -1,5 +1,5 @@
 import { useContext, useEffect, useId, useRef, useState, type ReactNode } from 'react';
-import { pageOf } from './content.ts';
+import { itemsIn, pageOf } from './content.ts';
 import { Heading } from './Heading.tsx';
 import { Editor } from './editors/Editor.tsx';
 import { LevelContext, StoreContext, useError, useNodeState, useRevision, useStore, useValue } from './hooks.ts';
@@ -200,7 +200,7 @@ function Section({ section }: { section: SectionType }) {
   if (!visible) return null;
   const rows = <LevelContext value={section.title ? level + 1 : level}>{section.rows.map((row) => <Row key={row.id} row={row} />)}</LevelContext>;
   const description = section.description && <p className="bt-section-about">{section.description}</p>;
-  const shared = { className: ghost.className('bt-section'), title: ghost.why, 'data-node': section.id, 'data-frame': section.frame, 'data-labels': section.labels, 'data-align': section.labelAlign, 'data-tint': section.tint, 'data-gap': section.gap, 'data-above': section.above, style: styleOf(store, section.style, section.labelWidth) };
+  const shared = { className: ghost.className('bt-section'), title: ghost.why, 'data-node': section.id, 'data-frame': section.frame, 'data-labels': section.labels, 'data-align': section.labelAlign, 'data-tint': section.tint, 'data-gap': section.gap, 'data-above': section.above, style: styleOf(store, section.style, section.labelWidth ?? (section.labels === 'beside' ? longestLabel(section) : undefined)) };
   if (section.collapsible) {
     return (
       <details {...shared} open={!section.collapsed}>
@@ -217,6 +217,13 @@ function Section({ section }: { section: SectionType }) {
       <div className="bt-rows">{rows}</div>
     </section>
   );
+}
+
+/** Characters that a column of labels needs for its longest, within reason. */
+function longestLabel(section: SectionType): number {
+  let longest = 6;
+  for (const item of itemsIn([section])) if (item.kind === 'field') longest = Math.max(longest, item.label.length);
+  return Math.min(26, longest + 1);
 }
 
 /** Cells that are shown share the row: a hidden one leaves no hole. */
@@ -327,7 +334,7 @@ function Summary({ onReveal }: { onReveal: (field: string, id?: string) => void 
       <p className="bt-summary-title">{say(store.form.language, 'attention')}</p>
       <ul>
         {problems.map((problem) => (
-          <li key={problem.field}><button type="button" className="bt-link" onClick={() => onReveal(problem.field, problem.id)}>{problem.message}</button></li>
+          <li key={`${problem.field} ${problem.message}`}><button type="button" className="bt-link" onClick={() => onReveal(problem.field, problem.id)}>{problem.message}</button></li>
         ))}
       </ul>
     </div>
@@ -337,7 +344,9 @@ function Summary({ onReveal }: { onReveal: (field: string, id?: string) => void 
 /** Moves the focus to a field's editor, once its page is drawn. */
 export function focusField(within: HTMLElement, field: string): void {
   requestAnimationFrame(() => {
-    const control = within.querySelector<HTMLElement>(`[data-field="${CSS.escape(field)}"] :is(input, select, textarea, button)`);
+    const place = `[data-field="${CSS.escape(field)}"]`;
+    // Of several with the same name, as in rows, the one that is wrong.
+    const control = within.querySelector<HTMLElement>(`${place} [aria-invalid]`) ?? within.querySelector<HTMLElement>(`${place} :is(input, select, textarea, button)`);
     control?.scrollIntoView({ block: 'center' });
     control?.focus();
   });

@@ -79,11 +79,6 @@ export class RelatedRows {
     return this.rows.map((row) => row.store.validate()).every(Boolean);
   }
 
-  /** How many values are wrong. */
-  get problems(): number {
-    return this.rows.reduce((sum, row) => sum + row.store.problems().length, 0);
-  }
-
   /** What to save, with the rows in the order in which it names them. */
   save(): { save: RelatedSave; created: Row[]; changed: Row[] } | undefined {
     if (!this.dirty) return undefined;

@@ -253,7 +253,8 @@ export class FormStore {
   problems(): { field: string; id?: string; message: string }[] {
     const placed = [...this.items.values()].filter((item) => this.errors.has(item.field)).map((item) => ({ field: item.field, id: item.id, message: this.errors.get(item.field)! }));
     const rest = [...this.errors].filter(([field]) => !placed.some((each) => each.field === field)).map(([field, message]) => ({ field, message }));
-    return [...placed, ...rest];
+    const rows = [...this.related.values()].filter((each) => this.shown(each.item.id)).flatMap((each) => each.rows.flatMap((row, i) => row.store.problems().map((problem) => ({ field: problem.field, id: each.item.id, message: `${each.item.label}, ${i + 1}: ${problem.message}` }))));
+    return [...placed, ...rest, ...rows];
   }
 
   /** On leaving a field: says what is wrong with a value that is there; that one is missing is said only on saving. */

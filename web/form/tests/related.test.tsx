@@ -70,6 +70,7 @@ describe('related records', () => {
     await user.click(screen.getByRole('button', { name: 'Add to Work lines' }));
     act(() => expect(store.validate()).toBe(false));
     expect(screen.getByText('Task is required.')).toBeTruthy();
+    expect(store.problems()).toEqual([{ field: 'task', id: 'lines', message: 'Work lines, 3: Task is required.' }]);
     await user.type(screen.getAllByRole('textbox', { name: 'Task' })[2]!, 'Polish');
     act(() => expect(store.validate()).toBe(true));
     let rest: unknown;

@@ -20,7 +20,7 @@ public sealed class FormTooLong : IRule
 
         foreach (var width in Length.Widths(subject.Assembled, subject.Definitions.Application))
         {
-            var longest = Length.Measure(width.Layout, subject.Entity, width.Rem);
+            var longest = Length.Measure(width.Layout, subject.Entity, subject.Definitions, width.Rem);
             if (longest.Screens > Screens)
             {
                 yield return new Finding(Code, Severity.Advice, subject.Layout.Root.Id, null,
