@@ -7,8 +7,17 @@ using BrightTier.Testing;
 
 // Measures what docs/quality.md promises, each beside its reference in the same run, and writes bench/results.json.
 var results = new List<Result>();
-results.AddRange(CoreBench.Run());
-if (args is not ["core"])
+if (args is [] or ["core"])
+{
+    results.AddRange(CoreBench.Run());
+}
+
+if (args is [] or ["lists"])
+{
+    results.AddRange(await ListBench.Run());
+}
+
+if (args is [])
 {
     await P1();
     await P12();

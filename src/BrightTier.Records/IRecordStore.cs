@@ -86,7 +86,8 @@ public sealed class CursorException() : Exception("The cursor is not one this li
 public interface IRecordStore
 {
     /// <summary>Creates the tables of entities, and the columns and indexes they lack. Never removes; doing it again does nothing.</summary>
-    Task Define(Definitions definitions, CancellationToken cancel);
+    /// <param name="sorted">Fields that lists are sorted or filtered by; each gets an index.</param>
+    Task Define(Definitions definitions, IReadOnlySet<(string Entity, string Field)> sorted, CancellationToken cancel);
 
     Task<StoredRecord?> Find(Entity entity, long id, CancellationToken cancel);
 

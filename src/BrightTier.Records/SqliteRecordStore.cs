@@ -14,7 +14,7 @@ public sealed class SqliteRecordStore(string file) : IRecordStore
 
     private readonly string connectionString = new SqliteConnectionStringBuilder { DataSource = file, Pooling = true, DefaultTimeout = 30 }.ToString();
 
-    public async Task Define(Definitions definitions, CancellationToken cancel)
+    public async Task Define(Definitions definitions, IReadOnlySet<(string Entity, string Field)> sorted, CancellationToken cancel)
     {
         await using var connection = await Open(cancel);
         await using var transaction = connection.BeginTransaction();
@@ -42,6 +42,12 @@ public sealed class SqliteRecordStore(string file) : IRecordStore
                 {
                     var index = SqlNames.Quote($"{SqlNames.Table(entity.Key)}_{SqlNames.Column(field)}_{(field.Unique ? "unique" : "index")}");
                     await connection.ExecuteAsync($"CREATE {(field.Unique ? "UNIQUE " : "")}INDEX IF NOT EXISTS {index} ON {Table(entity)} ({Column(field)})");
+                }
+
+                if (sorted.Contains((entity.Key, field.Key)))
+                {
+                    var index = SqlNames.Quote($"{SqlNames.Table(entity.Key)}_{SqlNames.Column(field)}_sorted");
+                    await connection.ExecuteAsync($"CREATE INDEX IF NOT EXISTS {index} ON {Table(entity)} ({Sorted(new SortBy(field, false))}, id)");
                 }
             }
         }
@@ -78,15 +84,34 @@ public sealed class SqliteRecordStore(string file) : IRecordStore
         }
 
         var total = await connection.ExecuteScalarAsync<long>($"SELECT count(*) FROM (SELECT 1 FROM {Table(entity)}{Where(where)} LIMIT {RecordQuery.Counted + 1})", parameters);
-        if (query.After is { Length: > 0 } cursor)
+        var last = query.After is { Length: > 0 } cursor ? SqliteCursor.Read(cursor, query.Sort.Count) : ((IReadOnlyList<object?> Values, long Id)?)null;
+        var rows = new List<IDictionary<string, object?>>();
+        // What has a value in the first field sorted by, then what has none: either is found by an index, both at once are not.
+        foreach (var empty in query.Sort.Count == 0 ? new bool?[] { null } : [false, true])
         {
-            where.Add(Beyond(query.Sort, SqliteCursor.Read(cursor, query.Sort.Count), parameters));
+            if (rows.Count > query.Limit || (empty is false && last is { Values: [null, ..] }))
+            {
+                continue;
+            }
+
+            var only = new List<string>(where);
+            var here = last is { } row && (empty is null || empty == row.Values[0] is null) ? row : ((IReadOnlyList<object?> Values, long Id)?)null;
+            if (empty is { } none)
+            {
+                only.Add($"{Column(query.Sort[0].Field)} IS {(none ? "" : "NOT ")}NULL");
+            }
+
+            if (here is { } from)
+            {
+                only.AddRange(Beyond(query.Sort, from, parameters));
+            }
+
+            var levels = empty is true ? query.Sort.Skip(1) : query.Sort;
+            var order = string.Concat(levels.Select((by, i) => $"{Sorted(by)} {(by.Descending ? "DESC" : "ASC")}{(i == 0 && empty is false ? "" : " NULLS LAST")}, "));
+            parameters.Add("limit", query.Limit + 1 - rows.Count);
+            rows.AddRange((await connection.QueryAsync($"{Select(entity)}{Where(only)} ORDER BY {order}id {(query.Sort is [.., { Descending: true }] ? "DESC" : "ASC")} LIMIT @limit", parameters)).Cast<IDictionary<string, object?>>());
         }
 
-        parameters.Add("limit", query.Limit + 1);
-        var last = query.Sort is [.., { Descending: true }] ? "DESC" : "ASC";
-        var order = string.Concat(query.Sort.Select(by => $"{Sorted(by)} {(by.Descending ? "DESC" : "ASC")} NULLS LAST, "));
-        var rows = (await connection.QueryAsync($"{Select(entity)}{Where(where)} ORDER BY {order}id {last} LIMIT @limit", parameters)).Cast<IDictionary<string, object?>>().ToList();
         var page = rows.Take(query.Limit).Select(row => Read(entity, row)).ToList();
         var next = rows.Count > query.Limit
             ? SqliteCursor.Write(query.Sort.Select(by => rows[query.Limit - 1][SqlNames.Column(by.Field)]), page[^1].Id)
@@ -110,8 +135,11 @@ public sealed class SqliteRecordStore(string file) : IRecordStore
 
     private static string Sorted(SortBy by) => Column(by.Field) + (by.Field.Type.IsShortText() ? " COLLATE NOCASE" : "");
 
-    /// <summary>What comes behind a row in an order of several levels, in which what is empty comes last: it differs at one level, and is the same at those before.</summary>
-    private static string Beyond(IReadOnlyList<SortBy> sort, (IReadOnlyList<object?> Values, long Id) row, DynamicParameters parameters)
+    /// <summary>
+    /// What comes behind a row in an order of several levels, in which what is empty comes last: it differs at one level, and is the same at those
+    /// before. The first level is said once more by itself, so that an index leads straight to the row.
+    /// </summary>
+    private static IEnumerable<string> Beyond(IReadOnlyList<SortBy> sort, (IReadOnlyList<object?> Values, long Id) row, DynamicParameters parameters)
     {
         var cases = new List<string>();
         var same = "";
@@ -122,15 +150,21 @@ public sealed class SqliteRecordStore(string file) : IRecordStore
             var column = Sorted(sort[i]);
             if (row.Values[i] is not null)
             {
-                cases.Add($"({same}({column} {(sort[i].Descending ? "<" : ">")} @{name} OR {column} IS NULL))");
+                var beyond = $"{column} {(sort[i].Descending ? "<" : ">")} @{name}";
+                cases.Add(i == 0 ? $"({beyond})" : $"({same}({beyond} OR {column} IS NULL))");
             }
 
             same += $"{column} IS @{name} AND ";
         }
 
+        if (sort is [{ } first, ..] && row.Values[0] is not null)
+        {
+            yield return $"{Sorted(first)} {(first.Descending ? "<=" : ">=")} @last0";
+        }
+
         parameters.Add("lastId", row.Id);
         cases.Add($"({same}id {(sort is [.., { Descending: true }] ? "<" : ">")} @lastId)");
-        return $"({string.Join(" OR ", cases)})";
+        yield return $"({string.Join(" OR ", cases)})";
     }
 
     public async Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>

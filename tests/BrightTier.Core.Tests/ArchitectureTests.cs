@@ -73,7 +73,7 @@ public sealed partial class ArchitectureTests
         foreach (var file in Sources("web/form/src", "*.ts*"))
         {
             var imports = Import().Matches(File.ReadAllText(file)).Select(match => match.Groups["from"].Value).ToArray();
-            imports.ShouldAllBe(from => from == "react" || from.StartsWith("./", StringComparison.Ordinal) || from.StartsWith("../", StringComparison.Ordinal), file);
+            imports.ShouldAllBe(from => from == "react" || from == "react-dom/client" || from.StartsWith("./", StringComparison.Ordinal) || from.StartsWith("../", StringComparison.Ordinal), file);
             imports.ShouldNotContain(from => from.Contains("console"));
         }
     }

@@ -26,9 +26,9 @@ public sealed class AccessTests(DemoService service)
                 if (method.Name is not ("get" or "delete"))
                 {
                     request.Content = RunningService.Json(Bodies.GetValueOrDefault($"{method.Name} {path.Name}", "{}"));
-                    if (path.Name == "/api/files")
+                    if (path.Name is "/api/files" or "/api/records/{entity}/csv")
                     {
-                        request.Content.Headers.ContentType = new("application/octet-stream");
+                        request.Content.Headers.ContentType = new(path.Name == "/api/files" ? "application/octet-stream" : "text/csv");
                     }
                 }
 
@@ -41,6 +41,7 @@ public sealed class AccessTests(DemoService service)
 
     private static readonly Dictionary<string, string> Bodies = new()
     {
+        ["post /api/records/{entity}/{id}/comments"] = """{"text":"x"}""",
         ["post /api/tokens"] = """{"name":"x"}""",
         ["post /api/layouts"] = """{"entity":"vessel"}""",
         ["post /api/templates/{key}"] = """{"entity":"vessel"}""",

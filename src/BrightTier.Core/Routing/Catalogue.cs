@@ -17,6 +17,10 @@ public sealed record Catalogue(Definitions Definitions, ImmutableSortedDictionar
 
     public IEnumerable<Layout> Pieces => Layouts.Values.Where(layout => layout.Kind == "piece");
 
+    /// <summary>The fields that lists are sorted or filtered by, each with its entity.</summary>
+    public IReadOnlySet<(string Entity, string Field)> SortedFields => Layouts.Values.Where(layout => layout.Kind == "list")
+        .SelectMany(layout => layout.Root.Words("sort").Select(key => key.TrimStart('-')).Concat(layout.Root.Words("filters")).Select(key => (layout.Entity, key))).ToHashSet();
+
     /// <summary>A piece by its key; null where there is none or it is a layout.</summary>
     public Layout? Piece(string key) => Layouts.GetValueOrDefault(key) is { Kind: "piece" } piece ? piece : null;
 

@@ -28,7 +28,7 @@ public sealed class Readiness
 
         var releases = services.GetRequiredService<CurrentRelease>();
         await releases.Load(cancel);
-        await services.GetRequiredService<IRecordStore>().Define(releases.Snapshot.Definitions, cancel);
+        await services.GetRequiredService<IRecordStore>().Define(releases.Snapshot.Definitions, releases.Snapshot.Catalogue.SortedFields, cancel);
         await services.GetRequiredService<Seeding>().Run(cancel);
         ready = true;
     }

@@ -97,7 +97,7 @@ public sealed class Publishing(
         var next = new Snapshot(previous + 1, documents.Values);
         Check(next);
         Step("checked");
-        await records.Define(next.Definitions, cancel);
+        await records.Define(next.Definitions, next.Catalogue.SortedFields, cancel);
         Step("tables-defined");
         await store.StoreContents(texts.Values, cancel);
         Step("contents-stored");

@@ -113,6 +113,8 @@ export class FormStore {
   replaceForm(form: ResolvedForm): void {
     this.form = form;
     this.content = contentOf(form, this.rem);
+    // Rows in which nothing was typed are read as the new form has them.
+    for (const [id, rows] of this.related) if (!rows.dirty) this.related.delete(id);
     this.index();
     this.notifyAll();
   }
@@ -239,6 +241,7 @@ export class FormStore {
 
   remember(field: string, name: RecordName): void {
     this.names.set(`${field}:${name.id}`, name);
+    this.notify(`field:${field}`, 'values');
   }
 
   state(id: string): NodeState {

@@ -2,7 +2,7 @@ import { ErrorSummary, focusField, Form, FormStore, pageOf, type Mode, type Reco
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { answer, api, Refused, type EntitySummary, type RecordInfo } from '../api/client.ts';
 import { useHappenings, type Happening } from '../shell/events.ts';
-import { address, go, guardLeaving } from '../shell/location.ts';
+import { address, go, guardLeaving, isLeaving } from '../shell/location.ts';
 import { forgetRecent, rememberRecent } from '../shell/recents.ts';
 import { may, surroundings, useSession } from '../shell/session.tsx';
 import { useWords } from '../shell/words.ts';
@@ -56,6 +56,11 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
         setRelease(served.release);
         const opened = new FormStore(served.form, (read?.values ?? given?.values ?? {}) as Values, read?.references ?? given?.names ?? {}, around, id === undefined ? {} : { record: id });
         setStore(opened);
+        // What a new record begins with may point at records whose names are not here yet.
+        for (const [field, value] of Object.entries(given?.values ?? {})) {
+          const target = served.form.fields[field]?.target;
+          if (target && typeof value === 'number') around.lookUp(target, '', { ids: [value] }).then(([name]) => { if (name) opened.remember(field, name); }, () => undefined);
+        }
         if (read) rememberRecent(person, { entity: entity.key, id: read.id, title: read.title });
         if (taking.current && typed) putIn(opened, typed);
         else setUnsaved(typed);
@@ -88,7 +93,7 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
   const revision = useSyncExternalStore(useCallback((listener) => store?.subscribe('values', listener) ?? (() => undefined), [store]), () => store?.revision ?? 0);
   const dirty = store?.dirty ?? false;
   useEffect(() => {
-    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    const ask = (event: BeforeUnloadEvent) => { if (!isLeaving()) event.preventDefault(); };
     if (dirty) {
       guardLeaving(() => {
         const leave = window.confirm(say('leave'));

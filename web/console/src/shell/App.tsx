@@ -4,7 +4,7 @@ import { answer, api, setAntiforgery, type CommentInfo, type EntitySummary, type
 import { forgetPerson } from '../running/unsaved.ts';
 import { RecordPage } from '../running/RecordPage.tsx';
 import { startEvents, useHappenings } from './events.ts';
-import { usePlace } from './location.ts';
+import { leaveAll, usePlace } from './location.ts';
 import { Menu } from './Menu.tsx';
 import { may, SessionContext } from './session.tsx';
 import { SignIn } from './SignIn.tsx';
@@ -79,6 +79,7 @@ function Shell({ session }: { session: Session }) {
 }
 
 async function signOut(session: Session): Promise<void> {
+  if (!leaveAll()) return;
   await forgetPerson(session.person!.id);
   await api.DELETE('/api/session');
   window.location.hash = '';

@@ -12,6 +12,19 @@ export function guardLeaving(mayLeave: (() => boolean) | undefined): void {
   guard = mayLeave;
 }
 
+let leaving = false;
+
+/** Leaves everything behind, as signing out does, unless something typed keeps one here; from then on nothing asks again. */
+export function leaveAll(): boolean {
+  if (guard && !guard()) return false;
+  guard = undefined;
+  leaving = true;
+  return true;
+}
+
+/** Whether everything is being left, so that the browser need not ask. */
+export const isLeaving = () => leaving;
+
 let current = read();
 const listeners = new Set<() => void>();
 
