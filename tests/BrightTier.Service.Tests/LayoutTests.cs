@@ -28,7 +28,7 @@ public sealed class LayoutTests(DemoService service)
     }
 
     [Fact]
-    public async Task Two_people_can_change_one_draft_and_each_takes_back_only_her_own()
+    public async Task Co_design_of_one_draft_by_two_people_lets_each_take_back_only_her_own()
     {
         using var ada = await service.As("ada");
         using var greta = await service.As("greta");

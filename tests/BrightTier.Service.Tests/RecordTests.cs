@@ -69,10 +69,10 @@ public sealed class RecordTests(DemoService service)
     }
 
     [Fact]
-    public async Task What_a_role_may_not_see_never_leaves_the_service()
+    public async Task Who_may_see_what_is_decided_by_rights_and_never_leaves_the_service()
     {
         using var bram = await service.Http("bram");
-        foreach (var path in new[] { "api/entities/vessel", "api/entities/berth", "api/forms/vessel?mode=edit", "api/forms/berth?mode=view", "api/records/vessel?limit=200", "api/records/vessel/1", "api/records/berth", "api/records/berth/look-up?q=" })
+        foreach (var path in new[] { "api/entities/vessel", "api/entities/berth", "api/forms/vessel?mode=edit", "api/forms/berth?mode=view", "api/records/vessel?limit=200", "api/records/vessel/1", "api/records/berth", "api/records/berth/look-up?q=", "api/records/vessel/csv", "api/records/vessel/1/history", "api/search?q=kittiwake" })
         {
             using var answer = await bram.GetAsync(path, Cancel);
             answer.StatusCode.ShouldBe(HttpStatusCode.OK, path);
@@ -115,7 +115,7 @@ public sealed class RecordTests(DemoService service)
     }
 
     [Fact]
-    public async Task What_a_condition_hides_keeps_its_stored_value_when_it_is_saved()
+    public async Task Hidden_by_a_condition_on_the_record_keeps_its_stored_value_when_it_is_saved()
     {
         using var ada = await service.As("ada");
         var made = await Make(ada, """ "propulsion":"sail","mastHeight":14.5 """);
@@ -127,7 +127,7 @@ public sealed class RecordTests(DemoService service)
     }
 
     [Fact]
-    public async Task What_the_layout_requires_counts_only_for_saves_that_name_it()
+    public async Task Saving_across_a_release_what_the_layout_requires_counts_only_for_saves_that_name_it()
     {
         using var ada = await service.As("ada");
         var made = await Make(ada);
@@ -139,7 +139,7 @@ public sealed class RecordTests(DemoService service)
     }
 
     [Fact]
-    public async Task A_save_made_with_an_older_form_that_a_newer_one_breaks_is_a_conflict()
+    public async Task Saving_across_a_release_with_what_the_newer_form_does_not_allow_is_a_conflict()
     {
         using var ada = await service.As("ada");
         var made = await Make(ada);

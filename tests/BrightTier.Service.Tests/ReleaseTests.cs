@@ -62,7 +62,7 @@ public sealed class ReleaseTests : IAsyncLifetime
     }
 
     [Fact]
-    public async Task An_edit_that_came_later_is_not_swept_along()
+    public async Task Publishing_names_revisions_and_an_edit_that_came_later_is_not_swept_along()
     {
         var revision = (await ada.Layout("vessel", Cancel)).Revision;
         await Retitle("vessel", "rig", "Canvas");
@@ -89,7 +89,7 @@ public sealed class ReleaseTests : IAsyncLifetime
     }
 
     [Fact]
-    public async Task A_field_added_to_an_entity_has_its_place_in_the_table_when_it_is_published_and_fields_never_go_missing()
+    public async Task Fields_added_in_a_draft_have_their_place_in_the_table_at_publishing_and_never_go_missing()
     {
         var file = await ada.File("entity", "berth", Cancel);
         var added = file.Text.TrimEnd() + "\n  - key: lockerNumber\n    label: Locker\n    type: integer\n    added: true\n";
