@@ -85,6 +85,7 @@ public sealed class MouseTests(Chromium chromium)
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Place it at the end of Place" }).ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".findings summary")).ToHaveTextAsync("No findings");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Undone: Place it at the end of Place");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Undone: Take Pontoon off");
         await Window.Eventually(async () => (await ada.Rows()).ShouldBe(first));
