@@ -5,6 +5,7 @@ import styles from './form.css?inline';
 import { say } from './texts.ts';
 import tokens from './tokens.css?inline';
 import type { Mode, RecordName, ResolvedForm, Surroundings, Values } from './types.ts';
+import { filled } from './values.ts';
 
 interface Saved {
   id: number;
@@ -88,7 +89,7 @@ export class BrightForm extends HTMLElement {
       return false;
     }
     const related = store.relatedSaves();
-    const values = store.record === undefined ? Object.fromEntries(Object.entries(store.allValues()).filter(([, value]) => value !== null && value !== '')) : store.changes();
+    const values = store.record === undefined ? filled(store.allValues()) : store.changes();
     const body = JSON.stringify({ values, form: { release: this.release, mode: this.formMode, kind: this.kind }, ...(related.length > 0 ? { related } : {}) });
     const path = `api/records/${encodeURIComponent(this.entity)}`;
     try {
@@ -100,7 +101,7 @@ export class BrightForm extends HTMLElement {
       this.tell('bright-save', saved);
       return true;
     } catch (error) {
-      if (error instanceof Refusal) store.showProblems(store.showRelatedProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message }))));
+      if (error instanceof Refusal) store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
       this.fail(error);
       this.toFirst();
       return false;

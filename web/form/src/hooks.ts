@@ -1,5 +1,6 @@
 import { createContext, useCallback, useContext, useSyncExternalStore } from 'react';
-import type { FormStore, NodeState } from './store.ts';
+import type { NodeState } from './states.ts';
+import type { FormStore } from './store.ts';
 import type { RelatedRows } from './related.ts';
 import type { Json, RelatedItem } from './types.ts';
 

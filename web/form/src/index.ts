@@ -3,5 +3,5 @@ export { FormStore } from './store.ts';
 export { contentOf, pageOf } from './content.ts';
 export { ErrorSummary, focusField, Form, share } from './Form.tsx';
 export { evaluate, Failure, Moment } from './conditions/index.ts';
-export { check, display, fromLocal, parseNumber, toLocal } from './values.ts';
+export { check, display, filled, fromLocal, parseNumber, toLocal } from './values.ts';
 export { allTexts, isRightToLeft, say } from './texts.ts';

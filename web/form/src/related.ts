@@ -1,5 +1,6 @@
 import type { FormStore } from './store.ts';
 import type { FieldItem, RecordRow, RelatedItem, RelatedSave, ResolvedForm, Surroundings, Values } from './types.ts';
+import { filled } from './values.ts';
 
 /** One record that points at the one in the form: a form of its own over the fields that are shown. */
 export interface Row {
@@ -88,7 +89,7 @@ export class RelatedRows {
       created, changed,
       save: {
         entity: this.item.entity, through: this.item.through,
-        created: created.map((row) => Object.fromEntries(Object.entries(row.store.allValues()).filter(([, value]) => value !== null && value !== ''))),
+        created: created.map((row) => filled(row.store.allValues())),
         changed: changed.map((row) => ({ id: row.id!, version: row.version!, values: row.store.changes() })),
         removed: this.removed,
       },
@@ -104,5 +105,74 @@ export class RelatedRows {
     const store = this.make(rowForm(this.item, this.language, record ? 'edit' : 'create'), record?.values ?? values ?? {}, record?.references ?? {});
     store.subscribe('values', this.changed);
     return { key: ++this.made, store, ...(record ? { id: record.id, version: record.version } : {}) };
+  }
+}
+
+/** What is wrong with a field, by its key or by the service's pointer to it. */
+interface Wrong {
+  field: string;
+  message: string;
+}
+
+/** The rows of all items of related records in one form. */
+export class RelatedItems {
+  private readonly all = new Map<string, RelatedRows>();
+
+  constructor(private readonly make: (item: RelatedItem) => RelatedRows) {}
+
+  /** The rows of an item; read when they are first asked for. */
+  of(item: RelatedItem, record: number | undefined): RelatedRows {
+    let rows = this.all.get(item.id);
+    if (!rows) {
+      rows = this.make(item);
+      this.all.set(item.id, rows);
+      void rows.load(record);
+    }
+    return rows;
+  }
+
+  /** Reads everything anew. */
+  load(record: number | undefined): void {
+    for (const rows of this.all.values()) void rows.load(record);
+  }
+
+  /** Rows in which nothing was typed go, to be read as a new form has them. */
+  dropUntouched(): void {
+    for (const [id, rows] of this.all) if (!rows.dirty) this.all.delete(id);
+  }
+
+  get dirty(): boolean {
+    return [...this.all.values()].some((rows) => rows.dirty);
+  }
+
+  /** What is to be saved with the record. */
+  saves(): RelatedSave[] {
+    return [...this.all.values()].flatMap((rows) => rows.save()?.save ?? []);
+  }
+
+  /** Checks the rows of items that are shown, every one of them. */
+  validate(shown: (id: string) => boolean): boolean {
+    return [...this.all.values()].map((rows) => !shown(rows.item.id) || rows.validate()).every(Boolean);
+  }
+
+  /** What is wrong in the rows of items that are shown, each with the number of its row. */
+  problems(shown: (id: string) => boolean): (Wrong & { id: string })[] {
+    return [...this.all.values()].filter(({ item }) => shown(item.id)).flatMap(({ item, rows }) => rows.flatMap((row, i) =>
+      row.store.problems().map(({ field, message }) => ({ field, id: item.id, message: `${item.label}, ${i + 1}: ${message}` }))));
+  }
+
+  /** Puts what the service found into the rows it is about; the rest is given back. */
+  show(problems: Wrong[]): Wrong[] {
+    const saves = [...this.all.values()].flatMap((rows) => rows.save() ?? []);
+    const byRow = new Map<Row, Wrong[]>();
+    const others = problems.filter(({ field: pointer, message }) => {
+      const [, save, list, at, field] = /^\/related\/(\d+)\/(created|changed)\/(\d+)\/(.+)$/.exec(pointer) ?? [];
+      const row = save && saves[Number(save)]?.[list as 'created' | 'changed'][Number(at)];
+      if (!row) return true;
+      byRow.set(row, [...(byRow.get(row) ?? []), { field: field!, message }]);
+      return false;
+    });
+    for (const [row, found] of byRow) row.store.showProblems(found);
+    return others;
   }
 }

@@ -1,11 +1,31 @@
 import { matches, Moment, type Value } from './conditions/index.ts';
 import { isRightToLeft, say, type Language } from './texts.ts';
-import type { FieldItem, FieldType, Json } from './types.ts';
+import type { FieldItem, FieldType, Json, ResolvedForm, Values } from './types.ts';
 
 /** Whether a field's values are typed as a number. */
 export const isNumeric = (type: string) => type === 'integer' || type === 'decimal' || type === 'money' || type === 'rating';
 
 export const isEmpty = (value: Json | undefined) => value === null || value === undefined || value === '' || (Array.isArray(value) && value.length === 0);
+
+/** Whether two values are the same; empty is empty, however it is written. */
+export function same(a: Json, b: Json): boolean {
+  if (isEmpty(a) && isEmpty(b)) return true;
+  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((each, i) => each === b[i]);
+  return a === b;
+}
+
+/** What is saved of a new record: what is empty is left out. */
+export const filled = (values: Values): Values => Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null && value !== ''));
+
+/** What a new record begins with. */
+export function defaults(form: ResolvedForm): Values {
+  const values: Values = {};
+  for (const [key, field] of Object.entries(form.fields)) {
+    if (field.default === undefined) continue;
+    values[key] = field.type === 'boolean' ? field.default === 'true' : isNumeric(field.type) || field.type === 'reference' ? Number(field.default) : field.default;
+  }
+  return values;
+}
 
 /** A value as conditions see it. What cannot be read yet, such as half a number, counts as empty. */
 export function toCondition(field: FieldType, value: Json | undefined): Value {

@@ -1,4 +1,4 @@
-import { ErrorSummary, focusField, Form, FormStore, type RecordName, type Surroundings, type Values } from '#form';
+import { ErrorSummary, filled, focusField, Form, FormStore, type RecordName, type Surroundings, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, Refused } from '../api/client.ts';
 import { address } from '../shell/location.ts';
@@ -45,7 +45,7 @@ export function Beside({ entity, id, surroundings, onClose }: BesideProps) {
     const toFirst = () => { const [first] = store.problems(); if (first && dialog.current) focusField(dialog.current, first.field); };
     if (!store.validate()) return toFirst();
     try {
-      const values = Object.fromEntries(Object.entries(store.allValues()).filter(([, value]) => value !== null && value !== ''));
+      const values = filled(store.allValues());
       const made = await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body: { values, form: { release, mode: 'create', kind: 'short' } } }));
       onClose({ id: made.id, title: made.title });
     } catch (error) {

@@ -1,4 +1,4 @@
-import { contentOf, display, Form, FormStore, type ResolvedForm, type Values } from '#form';
+import { contentOf, display, filled, Form, FormStore, type ResolvedForm, type Values } from '#form';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { answer, api, type EntitySummary, type RecordInfo, type RecordName } from '../api/client.ts';
 import { useHappenings } from '../shell/events.ts';
@@ -61,7 +61,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   useEffect(fetchList, [fetchList]);
   useHappenings(useCallback((happening) => { if (happening.type === 'release') fetchList(); }, [fetchList]));
   useEffect(() => filterStore?.subscribe('values', () => {
-    const set = Object.fromEntries(Object.entries(filterStore.allValues()).filter(([, value]) => value !== null && value !== ''));
+    const set = filled(filterStore.allValues());
     const names = Object.fromEntries(Object.keys(set).flatMap((key) => { const name = filterStore.name(key); return name ? [[key, name]] : []; }));
     setView((before) => (JSON.stringify(before.filters) === JSON.stringify(set) ? before : { ...before, filters: set, names }));
   }), [filterStore]);

@@ -1,4 +1,4 @@
-import { ErrorSummary, focusField, Form, FormStore, pageOf, type Mode, type RecordName, type Values } from '#form';
+import { ErrorSummary, filled, focusField, Form, FormStore, pageOf, type Mode, type RecordName, type Values } from '#form';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { answer, api, Refused, type EntitySummary, type RecordInfo } from '../api/client.ts';
 import { useHappenings, type Happening } from '../shell/events.ts';
@@ -166,7 +166,7 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
         return;
       }
       if (error.problem.code === 'form-changed') await renew();
-      store.showProblems(store.showRelatedProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message }))));
+      store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
       setNotice({ text: error.message, tone: 'bad' });
       toFirstProblem();
     } finally {
@@ -263,5 +263,3 @@ function putIn(store: FormStore, unsaved: Unsaved): void {
   for (const [field, name] of Object.entries(unsaved.names)) store.remember(field, name);
   for (const [field, value] of Object.entries(unsaved.values)) store.set(field, value);
 }
-
-const filled = (values: Values): Values => Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null && value !== ''));

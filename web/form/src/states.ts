@@ -1,0 +1,216 @@
+import { evaluate, Failure, Moment, type Value } from './conditions/index.ts';
+import type { Content, Decision, FieldItem, Item, Json, Page, ResolvedForm, Section, Surroundings } from './types.ts';
+import { isEmpty, toCondition } from './values.ts';
+
+/** What the form knows about one of its nodes right now. */
+export interface NodeState {
+  visible: boolean;
+  required: boolean;
+  readOnly: boolean;
+}
+
+interface Entry {
+  id: string;
+  parent?: string;
+  children: string[];
+  visible?: Decision;
+  required?: Decision;
+  readOnly?: Decision;
+  /** Shows itself without anything in it, as items and cells left empty do. */
+  alone: boolean;
+}
+
+/** What the states rest on: the form, its values, and who is told of a change. */
+interface Ground {
+  readonly form: ResolvedForm;
+  readonly surroundings: Surroundings;
+  readonly designing: boolean;
+  get: (field: string) => Json;
+  notify: (...keys: string[]) => void;
+}
+
+/** What conditions make of a form's nodes. A change of a value decides anew only what reads it, and what holds that. */
+export class NodeStates {
+  private entries = new Map<string, Entry>();
+  private states = new Map<string, NodeState>();
+  private readers = new Map<string, Set<string>>();
+  private conditionValues: Record<string, Value> = {};
+  /** The items in which fields are entered, by id, in the order of the form. */
+  items = new Map<string, FieldItem>();
+
+  constructor(private readonly ground: Ground) {}
+
+  /** Takes up a content, and decides everything in it. */
+  index(content: Content, fields: Iterable<string>): void {
+    this.entries = new Map();
+    this.readers = new Map();
+    this.items = new Map();
+    for (const field of fields) this.conditionValues[field] = this.toCondition(field);
+    const { top, bottom, start, end, pages } = content;
+    for (const band of [top, bottom]) for (const item of band?.items ?? []) this.addItem(undefined, item);
+    for (const side of [start, end]) {
+      if (!side) continue;
+      this.add(side.id, undefined, side);
+      this.addSections(side.id, side.sections);
+    }
+    this.addPages(undefined, pages);
+    this.states = new Map();
+    // Children first, since a container without anything to show is not shown.
+    for (const id of [...this.entries.keys()].reverse()) this.states.set(id, this.decide(id));
+  }
+
+  of(id: string): NodeState {
+    return this.states.get(id) ?? { visible: true, required: false, readOnly: false };
+  }
+
+  /** Whether a node is seen: its own condition holds and those of everything round it. */
+  shown(id: string): boolean {
+    for (let at: string | undefined = id; at !== undefined; at = this.entries.get(at)?.parent) if (!this.of(at).visible) return false;
+    return true;
+  }
+
+  /** Whether designing shows something that these values would hide. */
+  isHiddenByValues(id: string): boolean {
+    const entry = this.entries.get(id);
+    return entry?.visible !== undefined && !this.holds(entry.visible, false);
+  }
+
+  /** Takes in that a value changed, so that conditions see it. */
+  take(field: string): void {
+    this.conditionValues[field] = this.toCondition(field);
+    for (const read of this.readers.keys()) {
+      if (read.startsWith(`${field}.`)) {
+        this.step(read, field);
+        this.reevaluate(this.readers.get(read)!);
+      }
+    }
+  }
+
+  /** Decides anew what reads a field. */
+  follow(field: string): void {
+    this.reevaluate(this.readers.get(field) ?? new Set());
+  }
+
+  /** The names conditions and expressions know. */
+  names(): Record<string, Value> {
+    const { form, surroundings } = this.ground;
+    const now = surroundings.now();
+    const today = new Intl.DateTimeFormat('en-CA', { timeZone: surroundings.timeZone }).format(now);
+    return {
+      record: this.conditionValues,
+      user: { id: surroundings.userId, roles: surroundings.roles },
+      mode: form.mode,
+      locale: form.language,
+      today: Moment.ofMs(Date.parse(`${today}T00:00:00Z`)),
+      now: Moment.ofMs(now.getTime()),
+    };
+  }
+
+  private addPages(parent: string | undefined, pages: Page[]): void {
+    for (const page of pages) {
+      this.add(page.id, parent, page);
+      this.addSections(page.id, page.sections);
+    }
+  }
+
+  private addSections(parent: string, sections: Section[]): void {
+    for (const section of sections) {
+      this.add(section.id, parent, section);
+      for (const row of section.rows) {
+        this.add(row.id, section.id, {});
+        for (const cell of row.cells) {
+          this.add(cell.id, row.id, {});
+          this.entries.get(cell.id)!.alone = cell.items.length === 0;
+          for (const item of cell.items) this.addItem(cell.id, item);
+        }
+      }
+    }
+  }
+
+  private addItem(cell: string | undefined, item: Item): void {
+    this.add(item.id, cell, item);
+    if (item.kind === 'panel') this.addPages(item.id, item.pages);
+    else this.entries.get(item.id)!.alone = true;
+    if (item.kind === 'field') this.items.set(item.id, item);
+  }
+
+  private add(id: string, parent: string | undefined, node: { visible?: Decision; required?: Decision; readOnly?: Decision }): void {
+    this.entries.set(id, { id, ...(parent === undefined ? {} : { parent }), children: [], alone: false, ...pick(node) });
+    if (parent !== undefined) this.entries.get(parent)!.children.push(id);
+    for (const decision of [node.visible, node.required, node.readOnly]) {
+      if (decision === undefined || decision === true) continue;
+      for (const read of decision.reads) {
+        this.readers.set(read, (this.readers.get(read) ?? new Set()).add(id));
+        const reference = read.split('.')[0]!;
+        if (reference !== read) this.step(read, reference);
+      }
+    }
+  }
+
+  /** A condition steps through a reference: an empty one leads to nothing, another to a record that is fetched; until it is here the condition is closed. */
+  private step(read: string, reference: string): void {
+    const { ground } = this;
+    const id = ground.get(reference);
+    const target = ground.form.fields[reference]?.target;
+    if (isEmpty(id)) this.conditionValues[read] = null;
+    else {
+      delete this.conditionValues[read];
+      if (target && ground.surroundings.read) {
+        void ground.surroundings.read(target, Number(id)).then((values) => {
+          if (ground.get(reference) !== id) return;
+          const value = values[read.slice(reference.length + 1)] ?? null;
+          this.conditionValues[read] = typeof value === 'number' && Number.isInteger(value) ? BigInt(value) : (value as Value);
+          this.reevaluate(this.readers.get(read) ?? new Set());
+          ground.notify('values');
+        });
+      }
+    }
+  }
+
+  private decide(id: string): NodeState {
+    const entry = this.entries.get(id)!;
+    const own = entry.visible === undefined || this.holds(entry.visible, false);
+    const content = entry.alone || entry.children.some((child) => this.states.get(child)?.visible);
+    return {
+      visible: this.ground.designing || (own && content),
+      required: entry.required !== undefined && this.holds(entry.required, false),
+      readOnly: this.ground.form.mode === 'view' || (entry.readOnly !== undefined && this.holds(entry.readOnly, true)),
+    };
+  }
+
+  /** A condition that fails is closed: visible and required do not hold, read-only does. */
+  private holds(decision: Decision, whenFailing: boolean): boolean {
+    if (decision === true) return true;
+    const outcome = evaluate(decision.when, this.names());
+    return outcome instanceof Failure || typeof outcome !== 'boolean' ? whenFailing : outcome;
+  }
+
+  private reevaluate(ids: Set<string>): void {
+    const waiting = [...ids];
+    for (let id = waiting.pop(); id !== undefined; id = waiting.pop()) {
+      const [before, after] = [this.states.get(id), this.decide(id)];
+      if (before && before.visible === after.visible && before.required === after.required && before.readOnly === after.readOnly) continue;
+      this.states.set(id, after);
+      this.ground.notify(`node:${id}`);
+      const parent = this.entries.get(id)?.parent;
+      if (parent !== undefined && before?.visible !== after.visible) {
+        waiting.push(parent);
+        // A row shares its units among the cells that are shown.
+        this.ground.notify(`node:${parent}`);
+      }
+    }
+  }
+
+  private toCondition(field: string): Value {
+    const type = this.ground.form.fields[field];
+    return type ? toCondition(type, this.ground.get(field)) : (this.ground.get(field) as Value);
+  }
+}
+
+function pick(node: { visible?: Decision; required?: Decision; readOnly?: Decision }) {
+  return {
+    ...(node.visible === undefined ? {} : { visible: node.visible }),
+    ...(node.required === undefined ? {} : { required: node.required }),
+    ...(node.readOnly === undefined ? {} : { readOnly: node.readOnly }),
+  };
+}
