@@ -84,9 +84,8 @@ public sealed class MouseTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".findings")).ToContainTextAsync("'Pontoon' is required by the berth itself");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Place it at the end of Place" }).ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".findings summary")).ToHaveTextAsync("No findings");
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Undone: Place it at the end of Place");
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).ClickAsync();
+        // Twice in one moment, before the first is answered: two steps all the same.
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).EvaluateAsync("button => { button.click(); button.click(); }");
         await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Undone: Take Pontoon off");
         await Window.Eventually(async () => (await ada.Rows()).ShouldBe(first));
 

@@ -38,12 +38,14 @@ export interface DraftState {
  */
 export function useDraft(key: string): DraftState {
   const [draft, setDraft] = useState<Draft>();
-  const [past, setPast] = useState<Step[]>([]);
-  const [future, setFuture] = useState<Step[]>([]);
+  // Taken from the moment it is asked for: two undos in a row are two steps, whether or not the first is answered.
+  const steps = useRef<{ past: Step[]; future: Step[] }>({ past: [], future: [] });
+  const [labels, setLabels] = useState<{ undo: string | undefined; redo: string | undefined }>({ undo: undefined, redo: undefined });
   const [message, setMessage] = useState<DraftState['message']>();
   const latest = useRef<Draft>(undefined);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
 
+  const show = useCallback(() => setLabels({ undo: steps.current.past.at(-1)?.label, redo: steps.current.future.at(-1)?.label }), []);
   const accept = useCallback((next: unknown) => {
     const now = next as Draft;
     if (latest.current && latest.current.revision > now.revision) return;
@@ -85,31 +87,32 @@ export function useDraft(key: string): DraftState {
     async (edits: Edit[], label: string) => {
       const sent = await send(edits, label);
       if (!sent) return undefined;
-      setPast((before) => [...before, { label, edits: sent.inverse }]);
-      setFuture([]);
+      steps.current.past.push({ label, edits: sent.inverse });
+      steps.current.future = [];
+      show();
       return sent.done;
     },
-    [send],
+    [send, show],
   );
-  const turn = async (from: Step[], setFrom: typeof setPast, setTo: typeof setPast, word: string) => {
-    const last = from.at(-1);
+  const turn = async (from: 'past' | 'future', to: 'past' | 'future', word: string) => {
+    // What turns out to be impossible is said (by send) and gone from the list, not silently skipped.
+    const last = steps.current[from].pop();
     if (!last) return;
+    show();
     const sent = await send(last.edits, `${word}: ${last.label}`);
-    // What has become impossible is said (by send) and taken off the list, not silently skipped.
-    setFrom((steps) => steps.slice(0, -1));
-    if (sent) {
-      setTo((steps) => [...steps, { label: last.label, edits: sent.inverse }]);
-      setMessage({ text: `${word}: ${last.label}`, bad: false });
-    }
+    if (!sent) return;
+    steps.current[to].push({ label: last.label, edits: sent.inverse });
+    show();
+    setMessage({ text: `${word}: ${last.label}`, bad: false });
   };
   return {
     draft,
     message,
-    undoLabel: past.at(-1)?.label,
-    redoLabel: future.at(-1)?.label,
+    undoLabel: labels.undo,
+    redoLabel: labels.redo,
     apply,
-    undo: () => void turn(past, setPast, setFuture, 'Undone'),
-    redo: () => void turn(future, setFuture, setPast, 'Done again'),
+    undo: () => void turn('past', 'future', 'Undone'),
+    redo: () => void turn('future', 'past', 'Done again'),
     say: (text, bad = false) => setMessage({ text, bad }),
     refresh,
   };
