@@ -14,13 +14,14 @@ const all = [];
 })({ suites: [tests].flat() }, []);
 
 const text = (value) => JSON.stringify(value, (_, each) => (typeof each === 'bigint' ? String(each) : each)) ?? '';
-const data = (test) => text({ ...test, path: '', name: '', description: '' });
+/** A test's data, its expression without white space and comments, which may stand within the name of a message. */
+const data = (test) => text({ ...test, expr: test.expr.replace(/\/\/.*/g, '').replace(/\s+/g, ''), path: '', name: '', description: '' });
 /** The expression without what stands in quotation marks, so that words in texts are not taken for the language's. */
 const bare = (test) => test.expr.replace(/[rR]?("""[^]*?"""|'''[^]*?'''|"(\\.|[^"\\\n])*"|'(\\.|[^'\\\n])*')/g, "''");
 
 /** A test belongs to the first feature it needs. */
 const features = [
-  ['messages', 'Protobuf messages, enums and wrappers: a record is our only message.', (t) => /objectValue|cel\.expr\.conformance|google\.protobuf|enumValue|messageType/.test(data(t)) || !!t.container],
+  ['messages', 'Protobuf messages, enums and wrappers: a record is our only message.', (t) => /objectValue|enumValue|messageType|cel\.expr\.conformance|google\.protobuf\.\w+\{|"container":"(google|cel)\./.test(data(t))],
   ['extensions', 'Functions and macros outside the language definition: strings, math, encoders, optionals, bindings, blocks, two-variable macros.', (t) => /\/(\w+_ext|optionals|macros2)\//.test('/' + t.path + '/')],
   ['static types', 'Types deduced for any environment: ours are deduced against an entity and tested there.', (t) => !!t.typedResult],
   ['unsigned numbers', 'uint: no field has unsigned values.', (t) => /\buint\b|\b(\d+|0x[0-9a-f]+)u\b/i.test(bare(t)) || /uint64Value|UINT64/.test(data(t))],

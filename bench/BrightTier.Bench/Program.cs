@@ -17,6 +17,11 @@ if (args is [] or ["lists"])
     results.AddRange(await ListBench.Run());
 }
 
+if (args is [] or ["forms"])
+{
+    results.AddRange(await FormBench.Run(Bare, () => new Uri("http://127.0.0.1:" + FreePort()), Ready));
+}
+
 if (args is [])
 {
     await P1();

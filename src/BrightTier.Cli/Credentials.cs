@@ -7,7 +7,7 @@ namespace BrightTier.Cli;
 public sealed record Credentials(string Server, string Token)
 {
     private static string File => Path.Combine(
-        Environment.GetEnvironmentVariable("BRIGHTTIER_CONFIG") ?? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.ApplicationData), "brighttier"), "credentials.json");
+        Environment.GetEnvironmentVariable("BRIGHTTIER_CONFIG") ?? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.ApplicationData, Environment.SpecialFolderOption.Create), "brighttier"), "credentials.json");
 
     public static Credentials? Read()
     {

@@ -10,6 +10,12 @@ public sealed record FieldInfo(
     string? Target = null, string? ChoiceList = null, IReadOnlyList<ChoiceInfo>? Choices = null, int? MaxLength = null, string? Unit = null, int? Scale = null,
     IReadOnlyList<string>? Editors = null, IReadOnlyList<string>? Read = null, IReadOnlyList<string>? Write = null);
 
+/// <summary>A field to add. For choices either their labels or a list there is, for references the entity pointed at.</summary>
+public sealed record NewField(string Label, string Type, bool Required = false, string? Target = null, string? ChoiceList = null, IReadOnlyList<string>? Choices = null);
+
+/// <summary>The key a field was given, and the choice list that was made for it or that it uses.</summary>
+public sealed record AddedField(string Key, string? ChoiceList);
+
 public sealed record ChoiceInfo(string Key, string Label, bool Retired);
 
 /// <summary>The revision of a document's draft after a change to it.</summary>

@@ -47,5 +47,5 @@ public sealed record TemplateRequest(string Entity, string? Key = null);
 /// <summary>A layout made from a template, and the fields of the original that found no match.</summary>
 public sealed record MadeFromTemplate(string Key, IReadOnlyList<string> Strays);
 
-/// <summary>An entry of the business application's menu as its viewer sees it.</summary>
-public sealed record MenuEntryInfo(string Key, string Title, string? Icon, string? Entity, string? Address, IReadOnlyList<MenuEntryInfo> Entries);
+/// <summary>An entry of the business application's menu as its viewer sees it; the icon as an SVG path on a raster of 24, or empty.</summary>
+public sealed record MenuEntryInfo(string Key, string Title, string Icon, string? Entity, string? Address, IReadOnlyList<MenuEntryInfo> Entries);

@@ -28,6 +28,14 @@ public sealed record RelatedChange(long Id, long Version, JsonElement Values);
 
 public sealed record RelatedRemoval(long Id, long Version);
 
+/// <summary>The same values for several records, each at the version that was seen; all are changed or none.</summary>
+public sealed record BulkChange(IReadOnlyList<RecordVersion> Records, JsonElement Values);
+
+public sealed record RecordVersion(long Id, long Version);
+
+/// <summary>How many records were changed.</summary>
+public sealed record BulkChanged(int Changed);
+
 /// <summary>Something that happened to a record: create, change, delete or restore, and what it did to the values its reader may read.</summary>
 public sealed record HistoryEntry(long Version, string Act, DateTimeOffset At, string By, IReadOnlyList<FieldChange> Changes);
 

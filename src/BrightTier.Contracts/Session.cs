@@ -5,7 +5,16 @@ public sealed record SessionInfo(Person? Person, IReadOnlyList<string> May, stri
 
 public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles, string Language);
 
-public sealed record ApplicationInfo(string Title, IReadOnlyList<string> Languages, string Currency, string TimeZone, IReadOnlyList<RoleInfo> Roles);
+/// <summary>What a person is to be: the whole of her roles and her language.</summary>
+public sealed record PersonRequest(string Name, IReadOnlyList<string> Roles, string Language);
+
+/// <summary>Tells that a person has other roles or another language.</summary>
+public sealed record PersonTold(string Person);
+
+public sealed record ApplicationInfo(string Title, IReadOnlyList<string> Languages, string Currency, string TimeZone, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<WidthInfo> Widths);
+
+/// <summary>A named width: from <paramref name="From"/> rem up to, not including, <paramref name="Below"/>; the last has no end.</summary>
+public sealed record WidthInfo(string Name, int From, int? Below);
 
 public sealed record RoleInfo(string Key, string Label, IReadOnlyList<string> May);
 

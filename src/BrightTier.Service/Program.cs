@@ -92,14 +92,17 @@ app.MapGet("/health/live", () => TypedResults.Text("live")).ExcludeFromDescripti
 app.MapGet("/health/ready", (Readiness ready) => ready.IsReady ? Results.Text("ready") : Results.Text("not yet", statusCode: 503)).ExcludeFromDescription();
 var api = app.MapGroup("/api");
 api.MapAccess();
+api.MapPeople();
 api.MapPreferences();
 api.MapEntities();
+api.MapFields();
 api.MapLayouts();
 api.MapQuestions();
 api.MapReleases();
 api.MapForms();
 api.MapRecords();
 api.MapComments();
+api.MapBulk();
 api.MapCsv();
 api.MapFiles();
 api.MapEvents();

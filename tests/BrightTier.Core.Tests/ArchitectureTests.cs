@@ -47,6 +47,7 @@ public sealed partial class ArchitectureTests
         var below = new Dictionary<string, string[]>
         {
             ["Patterns"] = [],
+            ["Icons"] = [],
             ["Entities"] = ["Patterns"],
             ["Layouts"] = ["Patterns", "Entities"],
             ["Edits"] = ["Entities", "Layouts"],
@@ -54,8 +55,8 @@ public sealed partial class ArchitectureTests
             ["Routing"] = ["Entities", "Layouts"],
             ["Generate"] = ["Entities", "Layouts", "Conditions", "Routing"],
             ["Files"] = ["Patterns", "Entities", "Layouts", "Edits", "Routing"],
-            ["Resolve"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Routing", "Generate", "Files"],
-            ["Checks"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Routing", "Resolve", "Files", "Checks"],
+            ["Resolve"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Routing", "Generate", "Files", "Icons"],
+            ["Checks"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Routing", "Resolve", "Files", "Icons", "Checks"],
         };
         foreach (var (folder, allowed) in below)
         {

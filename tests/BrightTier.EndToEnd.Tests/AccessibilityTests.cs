@@ -32,6 +32,41 @@ public sealed class AccessibilityTests(Chromium chromium)
     }
 
     [Theory]
+    [InlineData(ColorScheme.Light)]
+    [InlineData(ColorScheme.Dark)]
+    public async Task Nothing_is_found_in_the_designer_and_beside_it(ColorScheme theme)
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader", theme: theme);
+        var page = ada.Page;
+        foreach (var (place, there) in new[] { ("layouts", "table, .empty"), ("releases", ".releases li") })
+        {
+            await ada.Go(place, there);
+            await Find(place, ada);
+        }
+
+        await ada.Go("design/vessel", ".canvas .bt-field");
+        await Find("the designer", ada);
+        foreach (var tab in new[] { "Outline", "Changes", "Text" })
+        {
+            await page.GetByRole(AriaRole.Tab, new() { Name = tab, Exact = true }).ClickAsync();
+            await page.Locator(tab switch { "Outline" => ".outline", "Changes" => ".changes ol li", _ => ".cm-content" }).First.WaitForAsync();
+            await Find($"the designer with {tab}", ada);
+        }
+
+        await page.GetByLabel("Which form").SelectOptionAsync("narrow");
+        await page.Locator(".variant-pane").WaitForAsync();
+        await Find("the form of a width", ada);
+        await page.Keyboard.PressAsync("Control+k");
+        await page.Locator(".commands").WaitForAsync();
+        await Find("the list of commands", ada);
+        await page.Keyboard.PressAsync("Escape");
+        await page.GetByRole(AriaRole.Tab, new() { Name = "Place", Exact = true }).ClickAsync();
+        await page.GetByRole(AriaRole.Button, new() { Name = "Add a field…" }).ClickAsync();
+        await Find("adding a field", ada);
+    }
+
+    [Theory]
     [InlineData("records/vessel", ".card")]
     [InlineData("records/liftOut/1", ".bt-grid")]
     [InlineData("records/agreement/1", ".bt-steps")]

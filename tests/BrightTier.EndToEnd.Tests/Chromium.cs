@@ -43,9 +43,16 @@ public sealed class Chromium : IAsyncLifetime
     {
         foreach (var process in System.Diagnostics.Process.GetProcessesByName("chromium"))
         {
-            if (File.ReadAllText($"/proc/{process.Id}/cmdline").Contains(folder, StringComparison.Ordinal))
+            try
             {
-                process.Kill();
+                if (File.ReadAllText($"/proc/{process.Id}/cmdline").Contains(folder, StringComparison.Ordinal))
+                {
+                    process.Kill();
+                }
+            }
+            catch (IOException)
+            {
+                // It ended by itself between the two looks.
             }
         }
     }

@@ -29,7 +29,7 @@ public sealed class ClientTests
         wrong.Exit.ShouldBe(1);
         wrong.Out.ShouldContain("did you mean 'hullType'?");
         wrong.Out.ShouldContain("              - [homePort, propulsion, hulltype]");
-        wrong.Out.ShouldMatch(@"vessel\.yaml:16:\d+: error");
+        wrong.Out.ShouldMatch(@"vessel\.yaml:17:\d+: error");
 
         await File.WriteAllTextAsync(file, text.Replace("- [hullType, propulsion, homePort]", "- [homePort, propulsion, hullType]"));
         (await Run("check", work)).Exit.ShouldBe(0);
@@ -165,7 +165,22 @@ public sealed class ClientTests
         (await Client("http://127.0.0.1:1", RunningService.NewFolder(), "[suggest:8]", "layouts ")).Out.ShouldContain("generate");
     }
 
-    private static async Task<(int Exit, string Out, string Error)> Client(string server, string config, params string[] arguments)
+    [Fact]
+    public async Task Signing_in_keeps_its_token_in_a_home_that_has_no_folder_for_such_things_yet()
+    {
+        await using var service = await RunningService.WithDemo();
+        var home = RunningService.NewFolder();
+        // Where the client is called there may be a file of its own name, as in a checkout.
+        await File.WriteAllTextAsync(Path.Combine(home, "brighttier"), "");
+        (await ClientAt(service.Address.ToString(), home, home, ["sign-in", "--as", "ada"])).Out.ShouldContain("Ada Wader");
+        (await ClientAt(service.Address.ToString(), home, home, ["who"])).Out.ShouldContain("Ada Wader");
+        File.Exists(Path.Combine(home, ".config", "brighttier", "credentials.json")).ShouldBeTrue();
+    }
+
+    private static Task<(int Exit, string Out, string Error)> Client(string server, string config, params string[] arguments) => ClientAt(server, config, null, arguments);
+
+    /// <param name="at">Where it is called, as somebody whose home is <paramref name="config"/>; without it, with that folder for its configuration.</param>
+    private static async Task<(int Exit, string Out, string Error)> ClientAt(string server, string config, string? at, params string[] arguments)
     {
         var kind = AppContext.BaseDirectory.Contains("/Release/") ? "Release" : "Debug";
         var built = Directory.EnumerateFiles(Path.Combine(RunningService.Checkout, "src", "BrightTier.Cli", "bin", kind), "brighttier.dll", SearchOption.AllDirectories)
@@ -177,7 +192,9 @@ public sealed class ClientTests
         }
 
         start.Environment["BRIGHTTIER_SERVER"] = server.TrimEnd('/');
-        start.Environment["BRIGHTTIER_CONFIG"] = config;
+        start.Environment[at is null ? "BRIGHTTIER_CONFIG" : "HOME"] = config;
+        start.Environment.Remove("XDG_CONFIG_HOME");
+        start.WorkingDirectory = at ?? "";
         using var process = Process.Start(start)!;
         process.StandardInput.Close();
         var output = process.StandardOutput.ReadToEndAsync();

@@ -42,6 +42,8 @@ public sealed class AccessTests(DemoService service)
     private static readonly Dictionary<string, string> Bodies = new()
     {
         ["post /api/records/{entity}/{id}/comments"] = """{"text":"x"}""",
+        ["put /api/people/{id}"] = """{"name":"x","roles":[],"language":"en"}""",
+        ["post /api/entities/{key}/fields"] = """{"label":"x","type":"text"}""",
         ["post /api/tokens"] = """{"name":"x"}""",
         ["post /api/layouts"] = """{"entity":"vessel"}""",
         ["post /api/templates/{key}"] = """{"entity":"vessel"}""",
@@ -49,6 +51,7 @@ public sealed class AccessTests(DemoService service)
         ["post /api/releases"] = """{"documents":[]}""",
         ["post /api/releases/{number}/restore"] = "{}",
         ["post /api/records/{entity}"] = """{"values":{}}""",
+        ["patch /api/records/{entity}"] = """{"records":[],"values":{}}""",
         ["patch /api/records/{entity}/{id}"] = """{"values":{}}""",
     };
 
@@ -158,6 +161,39 @@ public sealed class AccessTests(DemoService service)
         using var request = new HttpRequestMessage(HttpMethod.Delete, "api/session") { Headers = { { "X-Antiforgery", session.Antiforgery } } };
         (await http.SendAsync(request, Cancel)).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         (await http.GetAsync("api/entities", Cancel)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+    }
+
+    [Fact]
+    public async Task Roles_given_and_taken_hold_from_the_next_call_on_and_her_stream_begins_anew()
+    {
+        await using var own = await RunningService.WithDemo();
+        using var greta = await own.Http("greta");
+        using var bram = await own.Http("bram");
+        (await bram.GetAsync("api/layouts", Cancel)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        using var stream = await bram.GetAsync("api/events", HttpCompletionOption.ResponseHeadersRead, Cancel);
+
+        using var put = await greta.PutAsJsonAsync("api/people/bram", new { name = "Bram Klaasen", roles = new[] { "quay-hand", "harbour-office" }, language = "nl" }, Cancel);
+
+        put.StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await bram.GetAsync("api/layouts", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        // The stream tells why and ends; the browser opens it again with the new rights.
+        (await stream.Content.ReadAsStringAsync(Cancel)).ShouldContain("event: person\ndata: {\"person\":\"bram\"}");
+        (await bram.GetFromJsonAsync("api/people", WireJson.Default.IReadOnlyListPerson, Cancel))!.ShouldAllBe(person => person.Roles.Count == 0);
+        (await greta.GetFromJsonAsync("api/people", WireJson.Default.IReadOnlyListPerson, Cancel))!.Single(person => person.Id == "bram").Roles.ShouldBe(["quay-hand", "harbour-office"]);
+    }
+
+    [Theory]
+    [InlineData("bram", """{"name":"Bram","roles":["quay-hand","diver"],"language":"nl"}""", "/roles/1")]
+    [InlineData("bram", """{"name":" ","roles":[],"language":"nl"}""", "/name")]
+    [InlineData("bram", """{"name":"Bram","roles":[],"language":"xx"}""", "/language")]
+    [InlineData("Bram!", """{"name":"Bram","roles":[],"language":"nl"}""", "id")]
+    [InlineData("greta", """{"name":"Greta Root","roles":["auditor"],"language":"en"}""", "/roles")]
+    public async Task A_person_that_would_be_wrong_is_refused_with_the_place(string id, string body, string pointer)
+    {
+        using var greta = await service.Http("greta");
+        using var answer = await greta.PutAsync($"api/people/{id}", RunningService.Json(body), Cancel);
+        answer.IsSuccessStatusCode.ShouldBeFalse();
+        (await answer.Problem()).Problems!.Single().Pointer.ShouldBe(pointer);
     }
 
     [Theory]

@@ -1,3 +1,5 @@
+using System.Net;
+using System.Net.Http.Json;
 using BrightTier.Contracts;
 using BrightTier.Testing;
 
@@ -88,5 +90,38 @@ public sealed class DefinitionTests(DemoService shared)
 
         (problem.Detail + problem.Problems?[0].Message).ShouldContain(message);
         (await ada.File("entity", "berth", Cancel)).ShouldBe(before);
+    }
+
+    [Theory]
+    [InlineData("""{"label":" ","type":"text"}""", "/label")]
+    [InlineData("""{"label":"Shore power","type":"text"}""", "/label")]
+    [InlineData("""{"label":"Fender","type":"txt"}""", "/type")]
+    [InlineData("""{"label":"Fender","type":"reference","target":"nothing"}""", "/target")]
+    [InlineData("""{"label":"Fender","type":"choice","choices":[" "]}""", "/choices")]
+    [InlineData("""{"label":"Fender","type":"choice","choiceList":"nothing"}""", "/choiceList")]
+    public async Task A_field_that_cannot_be_added_is_refused_with_the_place(string body, string pointer)
+    {
+        using var http = await shared.Http("ada");
+        using var answer = await http.PostAsync("api/entities/berth/fields", RunningService.Json(body), Cancel);
+        answer.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await answer.Problem()).Problems!.ShouldHaveSingleItem().Pointer.ShouldBe(pointer);
+    }
+
+    [Fact]
+    public async Task A_field_is_added_to_the_draft_with_choices_of_its_own_and_nobody_sees_it_before_it_is_published()
+    {
+        await using var own = await RunningService.WithDemo();
+        using var http = await own.Http("ada");
+        using var answer = await http.PostAsync("api/entities/berth/fields", RunningService.Json("""{"label":"Abri d'hiver, côté quai","type":"choice","choices":["Été","Été","Hiver"]}"""), Cancel);
+        answer.StatusCode.ShouldBe(HttpStatusCode.Created);
+        (await answer.Content.ReadFromJsonAsync(WireJson.Default.AddedField, Cancel)).ShouldBe(new AddedField("abriDHiverCtQuai", "abriDHiverCtQuai"));
+        var draft = (await http.GetFromJsonAsync("api/entities/berth?draft=true", WireJson.Default.EntityInfo, Cancel))!;
+        draft.Fields.Single(field => field.Key == "abriDHiverCtQuai").Choices!.Select(choice => choice.Key).ShouldBe(["t", "hiver"]);
+        (await http.GetFromJsonAsync("api/entities/berth", WireJson.Default.EntityInfo, Cancel))!.Fields.ShouldNotContain(field => field.Key == "abriDHiverCtQuai");
+        // What is asked about a record of now is answered though its table has no such column yet.
+        using var why = await http.GetAsync("api/layouts/berth/explain?node=code&record=1", Cancel);
+        why.StatusCode.ShouldBe(HttpStatusCode.OK);
+        using var nobody = await http.GetAsync("api/layouts/berth/explain?node=code&record=98765", Cancel);
+        nobody.StatusCode.ShouldBe(HttpStatusCode.NotFound);
     }
 }

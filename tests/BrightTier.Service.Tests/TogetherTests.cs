@@ -2,12 +2,42 @@ using System.Net;
 using System.Net.Http.Json;
 using BrightTier.Client;
 using BrightTier.Contracts;
+using BrightTier.Testing;
 
 namespace BrightTier.Service.Tests;
 
 /// <summary>What hangs on a record and is saved with it; what happened to it; what people say about it and keep for themselves.</summary>
 public sealed class TogetherTests(DemoService service)
 {
+    [Fact]
+    public async Task One_change_goes_to_all_of_several_records_or_to_none()
+    {
+        await using var own = await RunningService.WithDemo();
+        using var ada = await own.Http("ada");
+        using var client = await own.As("ada");
+        async Task<(HttpStatusCode Status, Problem? Problem)> Change(object body)
+        {
+            using var answer = await ada.PatchAsJsonAsync("api/records/berth", body, Cancel);
+            return (answer.StatusCode, answer.IsSuccessStatusCode ? null : await answer.Problem());
+        }
+
+        async Task<IReadOnlyList<string?>> Pontoons() => [.. (await client.Records("berth", null, null, null, null, 50, Cancel)).Records.Where(record => record.Id <= 3).OrderBy(record => record.Id).Select(record => record.Values.GetProperty("pontoon").GetString())];
+
+        (await Change(new { records = new[] { new { id = 1, version = 1 }, new { id = 2, version = 1 }, new { id = 3, version = 1 } }, values = new { pontoon = "West pontoon" } })).Status.ShouldBe(HttpStatusCode.OK);
+        (await Pontoons()).ShouldBe(["West pontoon", "West pontoon", "West pontoon"]);
+
+        // The second was changed meanwhile, so the first is not changed either.
+        var (status, problem) = await Change(new { records = new[] { new { id = 1, version = 2 }, new { id = 2, version = 1 } }, values = new { pontoon = "East pontoon" } });
+        (status, problem!.Problems!.Single().Pointer).ShouldBe((HttpStatusCode.UnprocessableEntity, "/records/1"));
+        (status, problem) = await Change(new { records = new[] { new { id = 1, version = 2 }, new { id = 2, version = 2 } }, values = new { maxLength = -1 } });
+        (status, problem!.Problems![0].Pointer).ShouldBe((HttpStatusCode.UnprocessableEntity, "/records/0/maxLength"));
+        (await Pontoons()).ShouldBe(["West pontoon", "West pontoon", "West pontoon"]);
+
+        using var bram = await own.Http("bram");
+        using var refused = await bram.PatchAsJsonAsync("api/records/berth", new { records = new[] { new { id = 1, version = 2 } }, values = new { dayRate = 1 } }, Cancel);
+        refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+    }
+
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     private static readonly FormReference Editing = new(1, "edit");
@@ -139,6 +169,12 @@ public sealed class TogetherTests(DemoService service)
         using var changed = await Import($"id,nights\n{record.Id},6\n");
         (await changed.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!.Changed.ShouldBe(1);
         (await client.Record("visitorCall", record.Id, Cancel)).Values.GetProperty("nights").GetInt64().ShouldBe(6);
+
+        // An empty cell empties, wherever the id stands; a column that is not there leaves its field alone.
+        using var emptied = await Import($"nights,id\n,{record.Id}\n");
+        (await emptied.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!.Changed.ShouldBe(1);
+        var after = (await client.Record("visitorCall", record.Id, Cancel)).Values;
+        (after.TryGetProperty("nights", out _), after.GetProperty("length").GetDecimal()).ShouldBe((false, 7.2m));
     }
 
     [Theory]

@@ -42,9 +42,18 @@ public sealed record Entity
 public static class Placeholders
 {
     /// <summary>The field names a text mentions, in order of appearance.</summary>
-    public static IEnumerable<string> In(string text)
+    public static IEnumerable<string> In(string text) => All(text).Select(each => each.Field);
+
+    /// <summary>The text with each placeholder's field under another name, its format kept.</summary>
+    public static string Rename(string text, Func<string, string> name) => With(text, (field, format) => $"{{{name(field)}{format}}}");
+
+    /// <summary>The text with each placeholder replaced; what has no value leaves no stray separator behind.</summary>
+    public static string Fill(string text, Func<string, string?> value) => With(text, (field, _) => value(field) ?? "").Trim(' ', ',', '·', '-');
+
+    /// <summary>Where each placeholder stands, its field, and its format with the comma before it.</summary>
+    private static IEnumerable<(int Start, int End, string Field, string Format)> All(string text)
     {
-        for (var open = text.IndexOf('{', StringComparison.Ordinal); open >= 0; open = text.IndexOf('{', open + 1))
+        for (var open = text.IndexOf('{', StringComparison.Ordinal); open >= 0; open = text.IndexOf('{', open))
         {
             var close = text.IndexOf('}', open);
             if (close < 0)
@@ -52,48 +61,23 @@ public static class Placeholders
                 yield break;
             }
 
-            yield return text[(open + 1)..close].Split(',')[0].Trim();
+            var inside = text[(open + 1)..close];
+            var comma = inside.IndexOf(',', StringComparison.Ordinal);
+            yield return (open, close + 1, (comma < 0 ? inside : inside[..comma]).Trim(), comma < 0 ? "" : inside[comma..]);
+            open = close + 1;
         }
     }
 
-    /// <summary>The text with each placeholder's field under another name, its format kept.</summary>
-    public static string Rename(string text, Func<string, string> name)
+    private static string With(string text, Func<string, string, string> put)
     {
-        var renamed = new System.Text.StringBuilder();
+        var made = new System.Text.StringBuilder();
         var at = 0;
-        for (var open = text.IndexOf('{', StringComparison.Ordinal); open >= 0; open = text.IndexOf('{', at))
+        foreach (var (start, end, field, format) in All(text))
         {
-            var close = text.IndexOf('}', open);
-            if (close < 0)
-            {
-                break;
-            }
-
-            var (key, format) = text[(open + 1)..close].Split(',', 2) is [var first, var rest] ? (first, "," + rest) : (text[(open + 1)..close], "");
-            renamed.Append(text, at, open - at).Append('{').Append(name(key.Trim())).Append(format).Append('}');
-            at = close + 1;
+            made.Append(text, at, start - at).Append(put(field, format));
+            at = end;
         }
 
-        return renamed.Append(text, at, text.Length - at).ToString();
-    }
-
-    /// <summary>The text with each placeholder replaced; what has no value leaves no stray separator behind.</summary>
-    public static string Fill(string text, Func<string, string?> value)
-    {
-        var filled = new System.Text.StringBuilder();
-        var at = 0;
-        for (var open = text.IndexOf('{', StringComparison.Ordinal); open >= 0; open = text.IndexOf('{', at))
-        {
-            var close = text.IndexOf('}', open);
-            if (close < 0)
-            {
-                break;
-            }
-
-            filled.Append(text, at, open - at).Append(value(text[(open + 1)..close].Split(',')[0].Trim()) ?? "");
-            at = close + 1;
-        }
-
-        return filled.Append(text, at, text.Length - at).ToString().Trim(' ', ',', '·', '-');
+        return made.Append(text, at, text.Length - at).ToString();
     }
 }

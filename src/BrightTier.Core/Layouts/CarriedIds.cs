@@ -48,7 +48,7 @@ public static class CarriedIds
 
     /// <summary>What a node is known by: the fields and items it holds.</summary>
     private static HashSet<string> Content(Node node) =>
-        [.. node.Walk().Where(each => each.Children.IsEmpty && each.Kind is NodeKind.Field or NodeKind.Column or NodeKind.Related or NodeKind.Piece).Select(each => $"{each.Kind} {each.Word(Grammar.Of(each.Kind).Main ?? "")}")];
+        [.. node.Walk().Where(each => each.Kind is NodeKind.Field or NodeKind.Column or NodeKind.Related or NodeKind.Piece).Select(each => $"{each.Kind} {each.Word(Grammar.Of(each.Kind).Main ?? "")}")];
 
     private static double Common(HashSet<string> one, HashSet<string> other)
     {

@@ -249,6 +249,7 @@ internal static class GrammarRules
             new("shows", PropertyType.Words, PropertyGroup.Place, "Shows", "Fields of the related records, in order."),
             new("totals", PropertyType.Words, PropertyGroup.Place, "Totals", "Fields added up under the rows."),
             new("sort", PropertyType.Words, PropertyGroup.Behaviour, "Sorted by", "Fields, the first first; '-' before one sorts it downwards."),
+            new("order", PropertyType.Key, PropertyGroup.Behaviour, "Order kept in", "A whole number of the related records that keeps the order users give them; then rows can be moved."),
             Choice("as", PropertyGroup.Place, "As", "A grid, or cards.", "grid", "cards"),
             new("readOnly", PropertyType.FlagOrCondition, PropertyGroup.Behaviour, "Read-only", "Whether the value can only be read, always or while a condition holds."),
             .. Shown,

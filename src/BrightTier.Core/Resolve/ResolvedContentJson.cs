@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Entities;
+using BrightTier.Core.Icons;
 
 namespace BrightTier.Core.Resolve;
 
@@ -77,7 +78,7 @@ public static partial class ResolvedFormJson
             writer.WriteString("text", band.Text);
             writer.WriteString("empty", band.Empty);
             writer.WriteString("tone", band.Tone);
-            Text(writer, "icon", band.Icon ?? "");
+            Text(writer, "icon", Icon.Path(band.Icon));
             Text(writer, "picture", band.Picture ?? "");
             if (!band.Items.IsEmpty)
             {
@@ -113,7 +114,7 @@ public static partial class ResolvedFormJson
 
                 Open(writer, page.Id, page.Visible, page.Ghost);
                 writer.WriteString("title", page.Title);
-                Text(writer, "icon", page.Icon ?? "");
+                Text(writer, "icon", Icon.Path(page.Icon));
                 Sections(page.Sections);
                 writer.WriteEndObject();
             }
@@ -238,6 +239,7 @@ public static partial class ResolvedFormJson
                     Words("shows", related.Shows);
                     Words("totals", related.Totals);
                     Words("sort", related.Sort);
+                    Text(writer, "order", related.Order ?? "");
                     writer.WriteString("as", related.As);
                     WriteDecision(writer, "readOnly", related.ReadOnly);
                     Fields(writer, related.Fields, definitions, language);
@@ -298,7 +300,7 @@ public static partial class ResolvedFormJson
             writer.WriteString("kind", "action");
             writer.WriteString("does", action.Does);
             writer.WriteString("label", action.Label);
-            Text(writer, "icon", action.Icon ?? "");
+            Text(writer, "icon", Icon.Path(action.Icon));
             Text(writer, "address", action.Address ?? "");
             if (action.Values.Count > 0)
             {

@@ -136,11 +136,12 @@ public sealed record ResolvedAction(
     string Id, Decision Visible, string? Ghost, string Does, string Label, string? Icon, string? Address, IReadOnlyDictionary<string, Expression> Values, string? Begins, string? Through, string Side, string Weight)
     : ResolvedItem(Id, Visible, Ghost);
 
+/// <param name="Order">The field that keeps the order users give the rows; null where they cannot be moved.</param>
 public sealed record ResolvedRelated(
-    string Id, Decision Visible, string? Ghost, string Entity, string Through, string Label, ImmutableArray<string> Shows, ImmutableArray<string> Totals, ImmutableArray<string> Sort, string As, Decision ReadOnly)
+    string Id, Decision Visible, string? Ghost, string Entity, string Through, string Label, ImmutableArray<string> Shows, ImmutableArray<string> Totals, ImmutableArray<string> Sort, string? Order, string As, Decision ReadOnly)
     : ResolvedItem(Id, Visible, Ghost)
 {
-    /// <summary>The fields of the other entity that are shown or added up.</summary>
+    /// <summary>The fields of the other entity that are shown, added up or keep the order.</summary>
     public ImmutableArray<Field> Fields { get; init; } = [];
 }
 

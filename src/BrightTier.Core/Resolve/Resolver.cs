@@ -249,11 +249,13 @@ public sealed class Resolver
 
         var readable = other.Current.Where(field => field.MayRead(viewer.Roles)).Select(field => field.Key).ToHashSet(StringComparer.Ordinal);
         var shows = node.Words("shows").IsEmpty ? Generate.GeneratedLayout.ListColumns(other).Where(key => key != through.Key && readable.Contains(key)) : node.Words("shows").Where(readable.Contains);
+        var order = node.Word("order") is { } key && other.Find(key) is { } kept && kept.MayRead(viewer.Roles) ? kept : null;
+        var sort = node.Words("sort").Where(each => readable.Contains(each.TrimStart('-')));
         var related = new ResolvedRelated(
             node.Id.Name, visible, ghost, other.Key, through.Key, node.Text("label")?.In(viewer.Language) ?? other.Plural.In(viewer.Language),
-            [.. shows], [.. node.Words("totals").Where(readable.Contains)], [.. node.Words("sort").Where(key => readable.Contains(key.TrimStart('-')))], node.Word("as") ?? "grid",
+            [.. shows], [.. node.Words("totals").Where(readable.Contains)], order is null ? [.. sort] : [order.Key], order?.MayWrite(viewer.Roles) is true ? order.Key : null, node.Word("as") ?? "grid",
             mode == Modes.View ? Decision.Always : Decide(node, "readOnly"));
-        return related with { Fields = [.. other.Fields.Where(field => related.Shows.Contains(field.Key) || related.Totals.Contains(field.Key))] };
+        return related with { Fields = [.. other.Fields.Where(field => related.Shows.Contains(field.Key) || related.Totals.Contains(field.Key) || related.Order == field.Key)] };
     }
 
     private ResolvedItem? Field(Node node, Presentation outer, Decision visible, string? ghost)

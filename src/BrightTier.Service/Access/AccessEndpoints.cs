@@ -41,7 +41,8 @@ public static class AccessEndpoints
             caller is null ? "" : antiforgery.GetAndStoreTokens(http).RequestToken ?? "",
             new ApplicationInfo(
                 application.Title.In(language), application.Languages, application.Currency, application.TimeZone,
-                [.. application.Roles.Select(role => new RoleInfo(role.Key, role.Label.In(language), role.May))]),
+                [.. application.Roles.Select(role => new RoleInfo(role.Key, role.Label.In(language), role.May))],
+                [.. application.Ranges([]).Select(range => new WidthInfo(range.Name, range.From, range.Below))]),
             options.PickPeople && !Forwarded(http),
             release.Number);
     }
@@ -118,7 +119,7 @@ public static class AccessEndpoints
 
     private static TokenInfo Info(CredentialRow row, string? secret = null) => new(row.Hash[..12], row.Name, DateTimeOffset.FromUnixTimeMilliseconds(row.Expires), secret);
 
-    private static Person ToPerson(PersonRow row) => new(row.Id, row.Name, row.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries), row.Language);
+    internal static Person ToPerson(PersonRow row) => new(row.Id, row.Name, row.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries), row.Language);
 
     private static IResult Json(SessionInfo info) => TypedResults.Json(info, WireJson.Default.SessionInfo);
 

@@ -17,6 +17,7 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
     private static readonly TimeSpan Kept = TimeSpan.FromSeconds(60);
 
     private readonly ConcurrentDictionary<string, (Caller? Caller, long Until)> known = new();
+    private int forgotten;
 
     public async ValueTask<Caller?> Recognise(HttpContext http)
     {
@@ -35,6 +36,7 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
             return found.Caller;
         }
 
+        var asked = Volatile.Read(ref forgotten);
         var secret = bearer ? given[7..].Trim() : given;
         var hash = PeopleStore.HashOf(secret);
         var row = await people.Find(bearer ? PeopleStore.Token : PeopleStore.Session, hash, http.RequestAborted);
@@ -44,16 +46,28 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
             known.Clear();
         }
 
+        // What was read before somebody was forgotten may be who she was; it is good for this call and no other.
         known[given] = (caller, now + (long)Kept.TotalMilliseconds);
+        if (asked != Volatile.Read(ref forgotten))
+        {
+            known.TryRemove(given, out _);
+        }
+
         return caller;
     }
 
     /// <summary>Forgets a secret that is no longer good.</summary>
-    public void Forget(string hash)
+    public void Forget(string hash) => Forget(caller => caller.Credential == hash);
+
+    /// <summary>Forgets who a person was, so that her next call is met with the roles she has now.</summary>
+    public void ForgetPerson(string id) => Forget(caller => caller.Person.Id == id);
+
+    private void Forget(Func<Caller, bool> which)
     {
+        Interlocked.Increment(ref forgotten);
         foreach (var (given, entry) in known)
         {
-            if (entry.Caller?.Credential == hash)
+            if (entry.Caller is { } caller && which(caller))
             {
                 known.TryRemove(given, out _);
             }

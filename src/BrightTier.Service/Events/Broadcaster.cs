@@ -6,8 +6,8 @@ using System.Threading.Channels;
 
 namespace BrightTier.Service.Events;
 
-/// <summary>Something that happened: its type, its data as JSON, and whether only configurators are told.</summary>
-public sealed record Happening(long Number, string Type, string Data, bool ForConfigurators);
+/// <summary>Something that happened: its type, its data as JSON, whether only configurators are told, and whose streams end with it.</summary>
+public sealed record Happening(long Number, string Type, string Data, bool ForConfigurators, string? Ending = null);
 
 /// <summary>
 /// Tells every open stream what happens. The last thousand happenings are kept, so that a stream that was cut resumes where it was
@@ -26,11 +26,12 @@ public sealed class Broadcaster
 
     public int Open => streams.Count;
 
-    public void Tell(string type, string data, bool forConfigurators = false)
+    /// <param name="ending">A person whose streams end with this: they come back with the rights she has then.</param>
+    public void Tell(string type, string data, bool forConfigurators = false, string? ending = null)
     {
         lock (gate)
         {
-            var happening = new Happening(++number, type, data, forConfigurators);
+            var happening = new Happening(++number, type, data, forConfigurators, ending);
             past.Enqueue(happening);
             if (past.Count > Remembered)
             {
@@ -52,7 +53,7 @@ public sealed class Broadcaster
     }
 
     /// <summary>A stream for one client: what it missed since <paramref name="last"/>, then what happens, until it goes.</summary>
-    public async IAsyncEnumerable<SseItem<string>> Follow(string? last, bool configurator, string hello, [EnumeratorCancellation] CancellationToken cancel)
+    public async IAsyncEnumerable<SseItem<string>> Follow(string? last, string person, bool configurator, string hello, [EnumeratorCancellation] CancellationToken cancel)
     {
         var stream = Channel.CreateBounded<Happening>(256);
         List<Happening> missed = [];
@@ -86,6 +87,10 @@ public sealed class Broadcaster
                 while (stream.Reader.TryRead(out var happening))
                 {
                     yield return Item(happening);
+                    if (happening.Ending == person)
+                    {
+                        yield break;
+                    }
                 }
             }
         }

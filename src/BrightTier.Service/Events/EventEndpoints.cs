@@ -5,7 +5,10 @@ using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Events;
 
-/// <summary>Server-sent events: <c>release</c> with the current number, <c>draft</c> (for configurators) with a layout's key and revision.</summary>
+/// <summary>
+/// Server-sent events: <c>release</c> with the current number, <c>draft</c> (for configurators) with a layout's key and revision, <c>comment</c> with
+/// the record it is about, <c>person</c> with whose roles or language are others now.
+/// </summary>
 public static class EventEndpoints
 {
     public static void MapEvents(this IEndpointRouteBuilder api) =>
@@ -20,7 +23,7 @@ public static class EventEndpoints
             http.Response.RegisterForDispose(until);
             http.Response.Headers["X-Accel-Buffering"] = "no";
             var hello = string.Create(CultureInfo.InvariantCulture, $"{{\"release\":{snapshot.Number}}}");
-            return TypedResults.ServerSentEvents(broadcaster.Follow(last.Length == 0 ? null : last, configurator, hello, until.Token));
+            return TypedResults.ServerSentEvents(broadcaster.Follow(last.Length == 0 ? null : last, caller.Person.Id, configurator, hello, until.Token));
         })
         .WithTags("events")
         .WithSummary("What happens, as it happens; resumes by Last-Event-ID.");

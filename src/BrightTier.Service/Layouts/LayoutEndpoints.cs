@@ -229,6 +229,7 @@ public static class LayoutEndpoints
                 writer.WriteString("about", property.About);
                 writer.WriteBoolean("lines", property.Lines);
                 writer.WriteBoolean("required", property.Required);
+                writer.WriteBoolean("inVariants", property.InVariants);
                 if (property.Type is PropertyType.Number or PropertyType.Decimal)
                 {
                     writer.WriteNumber("min", property.Min);

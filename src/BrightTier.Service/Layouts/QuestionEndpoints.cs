@@ -6,6 +6,7 @@ using BrightTier.Core.Edits;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
 using BrightTier.Core.Generate;
+using BrightTier.Core.Icons;
 using BrightTier.Core.Layouts;
 using BrightTier.Core.Resolve;
 using BrightTier.Core.Routing;
@@ -24,7 +25,7 @@ public static class QuestionEndpoints
     public static void MapQuestions(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/layouts").WithTags("layouts");
-        group.MapGet("/{key}/compare", Compare).Produces<Comparison>().WithSummary("What happened from 'from' to the draft: released (default), revision:N, or another layout's draft by its key.");
+        group.MapGet("/{key}/compare", Compare).Produces<Comparison>().WithSummary("What happened from 'from' to the draft: released (default), revision:N, or another layout's draft by its key; backwards=true tells what leads from the draft there.");
         group.MapGet("/{key}/explain", Explain).Produces<ExplanationInfo>().WithSummary("Why a node is, or is not, there for a role, mode, width and record.");
         group.MapGet("/{key}/length", Measure).Produces<IReadOnlyList<LengthInfo>>().WithSummary("How long the form is at each width.");
         api.MapGet("/impact", Uses).WithTags("layouts").Produces<IReadOnlyList<UseInfo>>().WithSummary("Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style.");
@@ -33,7 +34,7 @@ public static class QuestionEndpoints
         api.MapGet("/navigation", Menu).WithTags("definitions").Produces<IReadOnlyList<MenuEntryInfo>>().WithSummary("The business application's menu as the caller sees it.");
     }
 
-    private static async Task<IResult> Compare(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, string? from, CancellationToken cancel)
+    private static async Task<IResult> Compare(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, string? from, bool? backwards, CancellationToken cancel)
     {
         http.Caller(Acts.Configure);
         var (row, layout) = await drafts.Layout(key, cancel);
@@ -55,14 +56,20 @@ public static class QuestionEndpoints
         }
 
         var entity = (await drafts.Definitions(cancel)).Entities.GetValueOrDefault(layout.Entity);
+        var newest = $"revision:{row.Revision.ToString(CultureInfo.InvariantCulture)}";
+        if (backwards is true)
+        {
+            (old, layout, name, newest) = (layout, old, newest, name);
+        }
+
         var edits = Comparing.Edits(old, layout);
         return TypedResults.Json(
-            new Comparison(name, $"revision:{row.Revision.ToString(CultureInfo.InvariantCulture)}", DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), [.. Narrating.Tell(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]),
+            new Comparison(name, newest, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), [.. Narrating.Tell(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]),
             WireJson.Default.Comparison);
     }
 
     private static async Task<IResult> Explain(
-        HttpContext http, string key, DraftDocuments drafts, IRecordStore store, RecordSurroundings around, string? node, string? role, string? mode, string? width, long? record, CancellationToken cancel)
+        HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, IRecordStore store, RecordSurroundings around, string? node, string? role, string? mode, string? width, long? record, CancellationToken cancel)
     {
         var caller = http.Caller(Acts.Configure);
         if (string.IsNullOrEmpty(node))
@@ -92,7 +99,13 @@ public static class QuestionEndpoints
         if (record is { } id)
         {
             // Whose eyes it is seen through decides what of the record may be known.
-            var found = await store.Find(entity, id, cancel) ?? throw Problems.NotFound(entity.Key, id.ToString(CultureInfo.InvariantCulture));
+            // Records have the fields that are published; one that is only in the draft is empty in all of them.
+            var found = releases.Snapshot.Definitions.Entities.GetValueOrDefault(entity.Key) is { } published ? await store.Find(published, id, cancel) : null;
+            if (found is null)
+            {
+                throw Problems.NotFound(entity.Key, id.ToString(CultureInfo.InvariantCulture));
+            }
+
             var steps = at.Walk().SelectMany(each => each.Word("visible") is { } text ? Condition.Compile(text, entity, catalogue.Definitions).Expression?.Reads() ?? [] : []);
             situation = await around.Around(entity, Readable(found.Values, entity, caller), steps, catalogue.Definitions, caller, asked, viewer.Language, cancel);
         }
@@ -186,7 +199,7 @@ public static class QuestionEndpoints
     }
 
     private static MenuEntryInfo Info(MenuEntry entry, string language) =>
-        new(entry.Key, entry.Title.In(language), entry.Icon, entry.Entity, entry.Address, [.. entry.Entries.Select(each => Info(each, language))]);
+        new(entry.Key, entry.Title.In(language), Icon.Path(entry.Icon), entry.Entity, entry.Address, [.. entry.Entries.Select(each => Info(each, language))]);
 
     private static Entity EntityOf(Layout layout, Catalogue catalogue) => layout.Kind == "piece"
         ? throw Problems.Invalid($"'{layout.Key}' is a piece; ask about a layout that uses it.", new ProblemPart("key", "is a piece"))

@@ -23,7 +23,6 @@ public static partial class CommentEndpoints
         group.MapGet("/records/{entity}/{id:long}/comments", List).Produces<IReadOnlyList<CommentInfo>>().WithSummary("What was said about a record, oldest first; from then on one has seen it.");
         group.MapPost("/records/{entity}/{id:long}/comments", Add).Produces<CommentInfo>(201).WithSummary("Says something about a record; @id names a person, who is told.");
         group.MapGet("/mentions", Mentions).Produces<IReadOnlyList<CommentInfo>>().WithSummary("Comments in which one is named and which one has not seen, newest first.");
-        group.MapGet("/people", People).Produces<IReadOnlyList<Person>>().WithSummary("The people one can name in a comment.");
     }
 
     private static async Task<IResult> List(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore records, CommentStore comments, PeopleStore people, CancellationToken cancel)
@@ -55,12 +54,6 @@ public static partial class CommentEndpoints
 
     private static async Task<IResult> Mentions(HttpContext http, CommentStore comments, PeopleStore people, CancellationToken cancel) =>
         Json(await Infos(await comments.Unseen(http.Caller(Acts.ReadRecords).Person.Id, cancel), people, cancel));
-
-    private static async Task<IResult> People(HttpContext http, PeopleStore people, CancellationToken cancel)
-    {
-        http.Caller(Acts.ReadRecords);
-        return TypedResults.Json<IReadOnlyList<Person>>([.. (await people.List(cancel)).Select(row => new Person(row.Id, row.Name, [], row.Language))], WireJson.Default.IReadOnlyListPerson);
-    }
 
     private static async Task InsistOnRecord(string entity, long id, CurrentRelease releases, IRecordStore records, CancellationToken cancel)
     {

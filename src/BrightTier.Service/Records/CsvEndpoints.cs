@@ -6,7 +6,6 @@ using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Layouts;
 using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Records;
@@ -91,17 +90,9 @@ public static class CsvEndpoints
         if (problems.Count == 0 && dry != true)
         {
             var outcomes = await store.Write([.. writes.Select(each => each.Write)], new Stamp(caller.Person.Id, time.GetUtcNow()), cancel);
-            if (outcomes[^1] is not SaveOutcome.Saved)
+            if (RecordEndpoints.Refusal(outcomes[^1], definition, 0, caller) is { } refused)
             {
-                var at = writes[outcomes.Count - 1].Line;
-                try
-                {
-                    RecordEndpoints.Saved(outcomes[^1], definition, 0, caller);
-                }
-                catch (RefusedException refused)
-                {
-                    problems.Add(new ImportProblem(at, refused.Parts is [var part, ..] ? part.Pointer : null, refused.Message));
-                }
+                problems.Add(new ImportProblem(writes[outcomes.Count - 1].Line, refused.Parts is [var part, ..] ? part.Pointer : null, refused.Message));
             }
         }
 
@@ -120,24 +111,31 @@ public static class CsvEndpoints
             var values = new Dictionary<string, object?>();
             StoredRecord? stored = null;
             var right = true;
+            if (columns.IndexOf(null) is var place and >= 0 && cells.ElementAtOrDefault(place) is { Length: > 0 } number)
+            {
+                stored = long.TryParse(number, out var id) ? await store.Find(definition, id, cancel) : null;
+                if (stored is null)
+                {
+                    problems.Add(new ImportProblem(line, Id, $"There is no {definition.Label.In(language).ToLowerInvariant()} '{number}'."));
+                    right = false;
+                }
+            }
+
             foreach (var (field, cell) in columns.Zip(cells))
             {
                 if (field is null)
                 {
-                    stored = cell.Length == 0 ? null : long.TryParse(cell, out var id) ? await store.Find(definition, id, cancel) : null;
-                    if (cell.Length > 0 && stored is null)
-                    {
-                        problems.Add(new ImportProblem(line, Id, $"There is no {definition.Label.In(language).ToLowerInvariant()} '{cell}'."));
-                        right = false;
-                    }
+                    continue;
                 }
-                else if (FieldValues.ReadCell(field, cell, out var value) is { } message)
+
+                if (FieldValues.ReadCell(field, cell, out var value) is { } message)
                 {
                     problems.Add(new ImportProblem(line, field.Key, $"{field.Label.In(language)} {message}; it is '{cell}'."));
                     right = false;
                 }
-                else
+                else if (value is not null || stored is not null)
                 {
+                    // An empty cell empties a record's field; of a new record the field begins as it does anywhere.
                     values[field.Key] = value;
                 }
             }
@@ -149,7 +147,7 @@ public static class CsvEndpoints
 
             try
             {
-                var decided = await saving.Decide(definition, new RecordSave(DraftDocuments.Element(writer => FieldValues.WriteAll(writer, values))), stored, caller, language, cancel);
+                var decided = await saving.Decide(definition, values, null, stored, caller, language, cancel);
                 return stored is null ? new RecordWrite.Create(definition, decided) : new RecordWrite.Change(definition, stored.Id, stored.Version, decided);
             }
             catch (RefusedException refused)

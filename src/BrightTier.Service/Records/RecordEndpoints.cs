@@ -179,34 +179,30 @@ public static class RecordEndpoints
     /// <summary>The first of what was saved together; what stood against one that hangs on it is told with its place.</summary>
     private static StoredRecord Saved(IReadOnlyList<SaveOutcome> outcomes, Entity entity, long id, IReadOnlyList<RelatedWrite> related, Caller caller)
     {
-        if (outcomes.Count > 1 && outcomes[^1] is not SaveOutcome.Saved)
+        if (outcomes.Count > 1 && related[outcomes.Count - 2] is var (pointer, write)
+            && Refusal(outcomes[^1], write.Entity, (write as RecordWrite.Change)?.Id ?? (write as RecordWrite.Delete)?.Id ?? 0, caller) is { } refused)
         {
-            var (pointer, write) = related[outcomes.Count - 2];
-            try
-            {
-                Saved(outcomes[^1], write.Entity, (write as RecordWrite.Change)?.Id ?? (write as RecordWrite.Delete)?.Id ?? 0, caller);
-            }
-            catch (RefusedException refused)
-            {
-                throw new RefusedException(refused.Status == 412 ? 409 : refused.Status, refused.Status == 412 ? "related-changed" : refused.Code, refused.Message,
-                    [.. (refused.Parts ?? []).Select(part => part with { Pointer = $"{pointer}/{part.Pointer}" }).DefaultIfEmpty(new ProblemPart(pointer, refused.Message))]);
-            }
+            var (status, code) = outcomes[^1] is SaveOutcome.Outdated ? (409, "related-changed") : (refused.Status, refused.Code);
+            throw new RefusedException(status, code, refused.Message, [.. (refused.Parts ?? []).Select(part => part with { Pointer = $"{pointer}/{part.Pointer}" }).DefaultIfEmpty(new ProblemPart(pointer, refused.Message))]);
         }
 
         return Saved(outcomes[0], entity, id, caller);
     }
 
-    /// <summary>The record as it was saved, or what stood against it.</summary>
-    internal static StoredRecord Saved(SaveOutcome outcome, Entity entity, long id, Caller caller) => outcome switch
+    private static StoredRecord Saved(SaveOutcome outcome, Entity entity, long id, Caller caller) =>
+        outcome is SaveOutcome.Saved saved ? saved.Record : throw Refusal(outcome, entity, id, caller)!;
+
+    /// <summary>What stood against saving; null where nothing did.</summary>
+    internal static RefusedException? Refusal(SaveOutcome outcome, Entity entity, long id, Caller caller) => outcome switch
     {
-        SaveOutcome.Saved saved => saved.Record,
-        SaveOutcome.Outdated outdated => throw Outdated(entity, outdated.Current),
-        SaveOutcome.Taken taken => throw new RefusedException(422, "record-invalid", $"Another {entity.Label.ToString().ToLowerInvariant()} has this {taken.Field.Label.ToString().ToLowerInvariant()} already.",
+        SaveOutcome.Saved => null,
+        SaveOutcome.Outdated outdated => Outdated(entity, outdated.Current),
+        SaveOutcome.Taken taken => new RefusedException(422, "record-invalid", $"Another {entity.Label.ToString().ToLowerInvariant()} has this {taken.Field.Label.ToString().ToLowerInvariant()} already.",
             [new ProblemPart(taken.Field.Key, taken.Field.MayRead(caller.Roles) ? $"{taken.Field.Label} is taken: another {entity.Label.ToString().ToLowerInvariant()} has it." : "A value is taken.", "unique")]),
-        SaveOutcome.Dangling dangling => throw new RefusedException(422, "record-invalid", $"{dangling.Field.Label} points at a record that is not there.",
+        SaveOutcome.Dangling dangling => new RefusedException(422, "record-invalid", $"{dangling.Field.Label} points at a record that is not there.",
             [new ProblemPart(dangling.Field.Key, $"{dangling.Field.Label} points at a record that is not there; it may have been deleted.", "reference")]),
-        SaveOutcome.Referred referred => throw new RefusedException(409, "referred-to", $"Records of '{referred.Entity}' refer to this one; change them first."),
-        _ => throw NoRecord(entity, id),
+        SaveOutcome.Referred referred => new RefusedException(409, "referred-to", $"Records of '{referred.Entity}' refer to this one; change them first."),
+        _ => NoRecord(entity, id),
     };
 
     private static RefusedException NoRecord(Entity entity, long id) => Problems.NotFound(entity.Label.ToString().ToLowerInvariant(), id.ToString(CultureInfo.InvariantCulture));

@@ -16,14 +16,19 @@ public sealed record RelatedWrite(string Pointer, RecordWrite Write);
 /// <summary>Decides what of a save may be stored: rights first, then the entity's rules, then, if the save names one, the layout's.</summary>
 public sealed class RecordSaving(CurrentRelease releases, IRecordStore records, RecordSurroundings around)
 {
-    /// <summary>The values to store.</summary>
-    /// <param name="ignoring">A field that somebody else fills, about which nothing is said.</param>
+    /// <summary>The values to store of a save as it travels.</summary>
     /// <exception cref="RefusedException">403 for a field one may not write, 422 with every problem, 409 when only a newer layout stands against it.</exception>
-    public async Task<IReadOnlyDictionary<string, object?>> Decide(Entity entity, RecordSave save, StoredRecord? stored, Caller caller, string language, CancellationToken cancel, string? ignoring = null)
+    public Task<IReadOnlyDictionary<string, object?>> Decide(Entity entity, RecordSave save, StoredRecord? stored, Caller caller, string language, CancellationToken cancel) =>
+        Decide(entity, JsonStrings.Reading(() => Read(entity, save.Values, caller)), save.Form, stored, caller, language, cancel);
+
+    /// <summary>The values to store of those given, all of which the caller may write; a field given as null is emptied.</summary>
+    /// <param name="ignoring">A field that somebody else fills, about which nothing is said.</param>
+    /// <exception cref="RefusedException">422 with every problem, 409 when only a newer layout stands against it.</exception>
+    public async Task<IReadOnlyDictionary<string, object?>> Decide(
+        Entity entity, Dictionary<string, object?> given, FormReference? asked, StoredRecord? stored, Caller caller, string language, CancellationToken cancel, string? ignoring = null)
     {
         var snapshot = releases.Snapshot;
         var definitions = snapshot.Definitions;
-        var given = JsonStrings.Reading(() => Read(entity, save.Values, caller));
         if (stored is null)
         {
             foreach (var field in entity.Current.Where(field => field.Default is not null && !given.ContainsKey(field.Key)))
@@ -34,7 +39,7 @@ public sealed class RecordSaving(CurrentRelease releases, IRecordStore records, 
 
         var whole = entity.Fields.ToDictionary(field => field.Key, field => given.TryGetValue(field.Key, out var value) ? value : stored?.Values.GetValueOrDefault(field.Key));
         var byLayout = new List<SaveProblem>();
-        if (save.Form is { } form)
+        if (asked is { } form)
         {
             var (resolved, surroundings) = await Opened(form, entity, whole, stored, caller, language, cancel);
             foreach (var key in SaveRules.Hidden(resolved, surroundings))
@@ -66,9 +71,9 @@ public sealed class RecordSaving(CurrentRelease releases, IRecordStore records, 
         }
 
         var parts = problems.Select(problem => new ProblemPart(problem.Field, problem.Message, problem.Code)).ToArray();
-        var newer = save.Form is { } made && made.Release != snapshot.Number && problems.All(problem => problem.ByLayout);
+        var newer = asked is { } made && made.Release != snapshot.Number && problems.All(problem => problem.ByLayout);
         throw newer
-            ? new RefusedException(409, "form-changed", $"The form has changed since it was opened (release {save.Form!.Release}, now {snapshot.Number}) and asks for more. Nothing was saved; what you typed is kept.", parts)
+            ? new RefusedException(409, "form-changed", $"The form has changed since it was opened (release {asked!.Release}, now {snapshot.Number}) and asks for more. Nothing was saved; what you typed is kept.", parts)
             : new RefusedException(422, "record-invalid", parts.Length == 1 ? parts[0].Message : $"{parts.Length} values need attention. Nothing was saved.", parts);
     }
 
@@ -90,9 +95,14 @@ public sealed class RecordSaving(CurrentRelease releases, IRecordStore records, 
     {
         var writes = new List<RelatedWrite>();
         var problems = new List<ProblemPart>();
-        for (var i = 0; i < (save.Related?.Count ?? 0); i++)
+        if (save.Related is not { Count: > 0 } all)
         {
-            var asked = save.Related![i];
+            return writes;
+        }
+
+        (ResolvedForm Form, Surroundings Surroundings)? opened = save.Form is { } form ? await Opened(form, parent, stored?.Values ?? new Dictionary<string, object?>(), stored, caller, language, cancel) : null;
+        foreach (var (asked, i) in all.Select((asked, i) => (asked, i)))
+        {
             var at = $"/related/{i}";
             var entity = releases.Entity(asked.Entity);
             if (entity.Find(asked.Through) is not { Type: FieldType.Reference } through || through.Target != parent.Key)
@@ -100,14 +110,9 @@ public sealed class RecordSaving(CurrentRelease releases, IRecordStore records, 
                 throw Problems.Invalid($"'{asked.Through}' of '{asked.Entity}' does not point at '{parent.Key}'.", new ProblemPart($"{at}/through", $"must be a reference to '{parent.Key}'"));
             }
 
-            if (save.Form is { } form)
+            if (opened is { } parentForm && !SaveRules.MayChange(parentForm.Form, asked.Entity, asked.Through, parentForm.Surroundings))
             {
-                var whole = stored?.Values ?? new Dictionary<string, object?>();
-                var (resolved, surroundings) = await Opened(form, parent, whole, stored, caller, language, cancel);
-                if (!SaveRules.MayChange(resolved, asked.Entity, asked.Through, surroundings))
-                {
-                    throw new RefusedException(422, "record-invalid", $"{entity.Plural.In(language)} can only be read here.", [new ProblemPart(at, "can only be read here", "read-only")]);
-                }
+                throw new RefusedException(422, "record-invalid", $"{entity.Plural.In(language)} can only be read here.", [new ProblemPart(at, "can only be read here", "read-only")]);
             }
 
             foreach (var (json, j) in (asked.Created ?? []).Select((json, j) => (json, j)))
@@ -136,7 +141,7 @@ public sealed class RecordSaving(CurrentRelease releases, IRecordStore records, 
             {
                 try
                 {
-                    writes.Add(new RelatedWrite(pointer, write(await Decide(entity, new RecordSave(json), present, caller, language, cancel, ignoring: through.Key))));
+                    writes.Add(new RelatedWrite(pointer, write(await Decide(entity, JsonStrings.Reading(() => Read(entity, json, caller)), null, present, caller, language, cancel, ignoring: through.Key))));
                 }
                 catch (RefusedException refused) when (refused.Parts is { Count: > 0 } parts)
                 {

@@ -1,3 +1,4 @@
+import './api/early.ts';
 import '@fontsource-variable/source-sans-3/wght.css';
 import '#form/tokens.css';
 import '#form/form.css';

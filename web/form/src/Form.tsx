@@ -1,13 +1,14 @@
-import { useContext, useEffect, useId, useRef, useState, type ReactNode } from 'react';
+import { memo, useContext, useEffect, useId, useRef, useState, type ReactNode } from 'react';
 import { itemsIn, pageOf } from './content.ts';
 import { Heading } from './Heading.tsx';
-import { Editor } from './editors/Editor.tsx';
-import { LevelContext, StoreContext, useError, useNodeState, useRevision, useStore, useValue } from './hooks.ts';
+import { Icon } from './Icon.tsx';
+import { editor } from './editors/Editor.tsx';
+import { LevelContext, StoreContext, useStore, useTold } from './hooks.ts';
 import { Other } from './items.tsx';
 import { Related } from './Related.tsx';
 import type { FormStore } from './store.ts';
 import { isRightToLeft, say } from './texts.ts';
-import type { Arrangement, Band as BandType, Cell as CellType, FieldItem, Item as ItemType, Page, PanelItem, Row as RowType, Section as SectionType, Side as SideType } from './types.ts';
+import type { Arrangement, Band as BandType, FieldItem, Item as ItemType, Page, PanelItem, Row as RowType, Section as SectionType, Side as SideType } from './types.ts';
 import { display, fill, isEmpty } from './values.ts';
 
 export interface FormProps {
@@ -18,7 +19,7 @@ export interface FormProps {
 }
 
 /** Draws a resolved form over a store. Everything drawn carries the id of its node in data-node. */
-export function Form({ store, page, onPage }: FormProps) {
+export const Form = memo(function Form({ store, page, onPage }: FormProps) {
   const [own, setOwn] = useState<string>();
   const frame = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -35,11 +36,10 @@ export function Form({ store, page, onPage }: FormProps) {
       </div>
     </StoreContext>
   );
-}
+});
 
 function Content({ page, onPage }: { page: string | undefined; onPage: (id: string) => void }) {
-  const store = useStore();
-  useRevision();
+  const store = useTold('content');
   const { top, bottom, start, end, arrangement, guarded, pages } = store.content;
   const body = <Panel pages={pages} arrangement={arrangement} guarded={guarded === true} current={page} onPage={onPage} />;
   return (
@@ -52,15 +52,13 @@ function Content({ page, onPage }: { page: string | undefined; onPage: (id: stri
 }
 
 function Side({ side }: { side: SideType }) {
-  const { visible } = useNodeState(side.id);
-  if (!visible) return null;
+  if (!useTold(`node:${side.id}`).state(side.id).visible) return null;
   return <aside className="bt-side" data-node={side.id} style={{ flexBasis: `${(side.share / 12) * 100}%` }}>{side.sections.map((section) => <Section key={section.id} section={section} />)}</aside>;
 }
 
 /** A band's text follows what is typed; while none of its values are there it says what it says of an empty record. */
 function Band({ band, place }: { band: BandType; place: 'top' | 'bottom' }) {
-  const store = useStore();
-  useRevision();
+  const store = useTold('values');
   const { form, surroundings } = store;
   const named = [...band.text.matchAll(/\{\s*([A-Za-z][\w-]*)/g)].map((match) => match[1]!);
   const empty = named.length > 0 && named.every((field) => isEmpty(store.get(field)));
@@ -76,7 +74,7 @@ function Band({ band, place }: { band: BandType; place: 'top' | 'bottom' }) {
   return (
     <div className="bt-band" data-node={band.id} data-place={place} data-tone={band.tone}>
       {typeof picture === 'string' && picture && <img className="bt-band-picture" src={surroundings.fileAddress(picture)} alt="" />}
-      <Tag className="bt-band-text">{text || '\u00a0'}</Tag>
+      <Tag className="bt-band-text"><Icon path={band.icon} />{text || '\u00a0'}</Tag>
       {band.items && <div className="bt-bar">{side('start')}<span className="bt-bar-gap" />{side('end')}</div>}
     </div>
   );
@@ -92,19 +90,18 @@ interface PanelProps {
 
 /** Pages in one of the four arrangements, the body's or a panel's in a cell. */
 function Panel({ pages, arrangement, guarded, current, onPage }: PanelProps) {
-  const store = useStore();
-  useRevision();
+  const store = useTold('content', ...pages.map((page) => `node:${page.id}`));
   const shown = pages.filter((page) => store.state(page.id).visible);
   if (arrangement === 'accordion') return <div className="bt-body" data-arrangement="accordion">{shown.map((page, i) => <Fold key={page.id} page={page} open={current ? page.id === current : i === 0} onOpen={() => onPage(page.id)} />)}</div>;
   if (arrangement === 'stack' || shown.length === 0) return <div className="bt-body" data-arrangement="stack">{shown.map((page) => <PageContent key={page.id} page={page} headed={shown.length > 1} />)}</div>;
   const active = shown.find((page) => page.id === current) ?? shown[0]!;
-  return arrangement === 'tabs' ? <Tabs pages={pages} shown={shown} active={active} onPage={onPage} /> : <Steps shown={shown} active={active} guarded={guarded} onPage={onPage} />;
+  return arrangement === 'tabs' ? <Tabs shown={shown} active={active} onPage={onPage} /> : <Steps shown={shown} active={active} guarded={guarded} onPage={onPage} />;
 }
 
 function Fold({ page, open, onOpen }: { page: Page; open: boolean; onOpen: () => void }) {
   return (
     <details className="bt-fold" data-tab={page.id} open={open}>
-      <summary className="bt-fold-title" onClick={(event) => { event.preventDefault(); onOpen(); }}>{page.title}</summary>
+      <summary className="bt-fold-title" onClick={(event) => { event.preventDefault(); onOpen(); }}><Icon path={page.icon} />{page.title}</summary>
       {open && <PageContent page={page} headed={false} />}
     </details>
   );
@@ -123,7 +120,7 @@ function Steps({ shown, active, guarded, onPage }: { shown: Page[]; active: Page
     <div className="bt-body" data-arrangement="steps">
       <ol className="bt-steps">
         {shown.map((page, i) => (
-          <li key={page.id}><button type="button" className="bt-step" data-tab={page.id} aria-current={page === active ? 'step' : undefined} onClick={() => go(i)}><span className="bt-step-number">{i + 1}</span>{page.title}</button></li>
+          <li key={page.id}><button type="button" className="bt-step" data-tab={page.id} aria-current={page === active ? 'step' : undefined} onClick={() => go(i)}><span className="bt-step-number">{i + 1}</span><Icon path={page.icon} />{page.title}</button></li>
         ))}
       </ol>
       <PageContent key={active.id} page={active} headed={false} />
@@ -136,10 +133,8 @@ function Steps({ shown, active, guarded, onPage }: { shown: Page[]; active: Page
   );
 }
 
-function Tabs({ pages, shown, active, onPage }: { pages: Page[]; shown: Page[]; active: Page; onPage: (id: string) => void }) {
+function Tabs({ shown, active, onPage }: { shown: Page[]; active: Page; onPage: (id: string) => void }) {
   const prefix = useId();
-  const store = useStore();
-  const withErrors = new Set(store.problems().map((problem) => problem.id && pageOf(pages, problem.id)));
   const go = (step: number) => {
     const next = shown[(shown.indexOf(active) + step + shown.length) % shown.length]!;
     onPage(next.id);
@@ -159,8 +154,8 @@ function Tabs({ pages, shown, active, onPage }: { pages: Page[]; shown: Page[]; 
               if (event.key === 'ArrowLeft') go(rtl ? 1 : -1);
             }}
           >
-            {page.title || '\u00a0'}
-            {withErrors.has(page.id) && <span className="bt-tab-alert" aria-label={say(store.form.language, 'attention')}>!</span>}
+            <Icon path={page.icon} />{page.title || '\u00a0'}
+            <TabAlert page={page} />
           </button>
         ))}
       </div>
@@ -171,6 +166,12 @@ function Tabs({ pages, shown, active, onPage }: { pages: Page[]; shown: Page[]; 
   );
 }
 
+/** Something on the page stands against saving. */
+function TabAlert({ page }: { page: Page }) {
+  const store = useTold('values');
+  return store.problems().some((problem) => problem.id && pageOf([page], problem.id)) && <span className="bt-tab-alert" aria-label={say(store.form.language, 'attention')}>!</span>;
+}
+
 /** A panel in a cell keeps its own page. */
 function InnerPanel({ item }: { item: PanelItem }) {
   const [current, setCurrent] = useState<string>();
@@ -178,7 +179,7 @@ function InnerPanel({ item }: { item: PanelItem }) {
   return <LevelContext value={level + 1}><div className="bt-item bt-panel" data-node={item.id}><Panel pages={item.pages} arrangement={item.arrangement} guarded={item.guarded === true} current={current} onPage={setCurrent} /></div></LevelContext>;
 }
 
-function PageContent({ page, headed }: { page: Page; headed: boolean }) {
+const PageContent = memo(function PageContent({ page, headed }: { page: Page; headed: boolean }) {
   const level = useContext(LevelContext);
   const titled = headed && page.title;
   return (
@@ -189,15 +190,14 @@ function PageContent({ page, headed }: { page: Page; headed: boolean }) {
       </div>
     </LevelContext>
   );
-}
+});
 
-function Section({ section }: { section: SectionType }) {
-  const { visible } = useNodeState(section.id);
-  const store = useStore();
+const Section = memo(function Section({ section }: { section: SectionType }) {
+  const store = useTold(`node:${section.id}`);
   const heading = useId();
   const level = useContext(LevelContext);
-  const ghost = useGhost(section);
-  if (!visible) return null;
+  if (!store.state(section.id).visible) return null;
+  const ghost = ghostOf(store, section);
   const rows = <LevelContext value={section.title ? level + 1 : level}>{section.rows.map((row) => <Row key={row.id} row={row} />)}</LevelContext>;
   const description = section.description && <p className="bt-section-about">{section.description}</p>;
   const shared = { className: ghost.className('bt-section'), title: ghost.why, 'data-node': section.id, 'data-frame': section.frame, 'data-labels': section.labels, 'data-align': section.labelAlign, 'data-tint': section.tint, 'data-gap': section.gap, 'data-above': section.above, style: styleOf(store, section.style, section.labelWidth ?? (section.labels === 'beside' ? longestLabel(section) : undefined)) };
@@ -217,7 +217,7 @@ function Section({ section }: { section: SectionType }) {
       <div className="bt-rows">{rows}</div>
     </section>
   );
-}
+});
 
 /** Characters that a column of labels needs for its longest, within reason. */
 function longestLabel(section: SectionType): number {
@@ -227,14 +227,21 @@ function longestLabel(section: SectionType): number {
 }
 
 /** Cells that are shown share the row: a hidden one leaves no hole. */
-function Row({ row }: { row: RowType }) {
-  const store = useStore();
-  const { visible } = useNodeState(row.id);
-  if (!visible) return null;
+const Row = memo(function Row({ row }: { row: RowType }) {
+  const store = useTold(`node:${row.id}`);
+  if (!store.state(row.id).visible) return null;
   const shown = row.cells.filter((cell) => store.state(cell.id).visible);
   const spans = share(shown);
-  return <div className="bt-row" data-node={row.id}>{shown.map((cell, i) => <Cell key={cell.id} cell={cell} span={spans[i]!} />)}</div>;
-}
+  return (
+    <div className="bt-row" data-node={row.id}>
+      {shown.map((cell, i) => (
+        <div key={cell.id} className="bt-cell" data-node={cell.id} data-align={cell.align} style={{ gridColumn: `span ${spans[i]!}` }}>
+          {cell.items.map((item) => (item.kind === 'field' ? <FieldLine key={item.id} item={item} /> : <Item key={item.id} item={item} />))}
+        </div>
+      ))}
+    </div>
+  );
+});
 
 /** The units each cell takes: written spans stand, the others share what is left, the first ones taking what does not divide. */
 export function share(cells: { span: number; shares?: boolean }[]): number[] {
@@ -244,18 +251,10 @@ export function share(cells: { span: number; shares?: boolean }[]): number[] {
   return cells.map((cell) => (cell.shares ? Math.floor(left / sharing) + (seen++ < left % sharing ? 1 : 0) : cell.span));
 }
 
-function Cell({ cell, span }: { cell: CellType; span: number }) {
-  return (
-    <div className="bt-cell" data-node={cell.id} data-align={cell.align} style={{ gridColumn: `span ${span}` }}>
-      {cell.items.map((item) => <Item key={item.id} item={item} />)}
-    </div>
-  );
-}
-
 function Item({ item }: { item: ItemType }) {
-  const { visible } = useNodeState(item.id);
-  const ghost = useGhost(item);
-  if (!visible) return null;
+  const store = useTold(`node:${item.id}`);
+  if (!store.state(item.id).visible) return null;
+  const ghost = ghostOf(store, item);
   return item.kind === 'field' ? <FieldLine item={item} /> : item.kind === 'panel' ? <InnerPanel item={item} /> : item.kind === 'related' ? <Related item={item} ghost={ghost} /> : <Other item={item} ghost={ghost} />;
 }
 
@@ -269,15 +268,14 @@ function styleOf(store: FormStore, name: string | undefined, labelWidth?: number
 const grouped = ['radio', 'checks', 'yes-no', 'stars'];
 
 /** A field's label, editor, help and error: one thing, moved and hidden together. */
-function FieldLine({ item }: { item: FieldItem }) {
-  const store = useStore();
-  const state = useNodeState(item.id);
-  const error = useError(item.field);
-  const value = useValue(item.field);
-  const ghost = useGhost(item);
+const FieldLine = memo(function FieldLine({ item }: { item: FieldItem }) {
+  const store = useTold(`node:${item.id}`, `field:${item.field}`);
   const id = useId();
+  const state = store.state(item.id);
   const type = store.form.fields[item.field];
-  if (!type) return null;
+  if (!type || !state.visible) return null;
+  const error = store.error(item.field);
+  const ghost = ghostOf(store, item);
   const { language, marks } = store.form;
   const mark: ReactNode = state.readOnly ? null
     : marks === 'required' && state.required ? <span className="bt-required" title={say(language, 'requiredMark')} aria-hidden> *</span>
@@ -298,22 +296,20 @@ function FieldLine({ item }: { item: FieldItem }) {
     >
       {label}
       <div className="bt-control">
-        <Editor
-          item={item} type={type} value={value} id={id} labelId={`${id}-label`} required={state.required} readOnly={state.readOnly}
-          invalid={error !== undefined} describedBy={describedBy} onChange={(next) => store.set(item.field, next)}
-        />
+        {editor({
+          item, type, value: store.get(item.field), id, labelId: `${id}-label`, required: state.required, readOnly: state.readOnly,
+          invalid: error !== undefined, describedBy, onChange: (next) => store.set(item.field, next),
+        })}
       </div>
       {item.help && <p className="bt-help" id={`${id}-help`}>{item.help}</p>}
       {error && <p className="bt-error" id={`${id}-error`}>{error}</p>}
     </div>
   );
-}
+});
 
 /** While designing, what users would not see is drawn faintly, with the reason. */
-function useGhost(node: { id: string; ghost?: string }) {
-  const store = useStore();
-  const { visible } = useNodeState(node.id);
-  const why = node.ghost ?? (store.designing && visible && store.isHiddenByValues(node.id) ? 'Hidden for this record' : undefined);
+function ghostOf(store: FormStore, node: { id: string; ghost?: string }) {
+  const why = node.ghost ?? (store.designing && store.isHiddenByValues(node.id) ? 'Hidden for this record' : undefined);
   return { why, className: (name: string) => (why ? `${name} bt-ghost` : name) };
 }
 
@@ -325,8 +321,7 @@ export function ErrorSummary({ store, onReveal }: { store: FormStore; onReveal: 
 }
 
 function Summary({ onReveal }: { onReveal: (field: string, id?: string) => void }) {
-  const store = useStore();
-  useRevision();
+  const store = useTold('values');
   const problems = store.problems();
   if (problems.length === 0) return null;
   return (

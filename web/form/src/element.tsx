@@ -5,7 +5,6 @@ import styles from './form.css?inline';
 import { say } from './texts.ts';
 import tokens from './tokens.css?inline';
 import type { Mode, RecordName, ResolvedForm, Surroundings, Values } from './types.ts';
-import { filled } from './values.ts';
 
 interface Saved {
   id: number;
@@ -89,7 +88,7 @@ export class BrightForm extends HTMLElement {
       return false;
     }
     const related = store.relatedSaves();
-    const values = store.record === undefined ? filled(store.allValues()) : store.changes();
+    const values = store.toSave();
     const body = JSON.stringify({ values, form: { release: this.release, mode: this.formMode, kind: this.kind }, ...(related.length > 0 ? { related } : {}) });
     const path = `api/records/${encodeURIComponent(this.entity)}`;
     try {

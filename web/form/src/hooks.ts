@@ -1,8 +1,7 @@
 import { createContext, useCallback, useContext, useSyncExternalStore } from 'react';
-import type { NodeState } from './states.ts';
 import type { FormStore } from './store.ts';
 import type { RelatedRows } from './related.ts';
-import type { Json, RelatedItem } from './types.ts';
+import type { RelatedItem } from './types.ts';
 
 export const StoreContext = createContext<FormStore | null>(null);
 
@@ -12,25 +11,25 @@ export function useStore(): FormStore {
   return store;
 }
 
-function useSubscription<T>(key: string, read: (store: FormStore) => T): T {
+/**
+ * Redraws whenever one of these is told of: 'field:', 'node:' or 'related:' with a name, 'values' for any value, 'content' for what is drawn at
+ * all. One subscription for each thing drawn: a form is hundreds of them.
+ */
+export function useTold(...keys: string[]): FormStore {
   const store = useStore();
-  const subscribe = useCallback((listener: () => void) => store.subscribe(key, listener), [store, key]);
-  return useSyncExternalStore(subscribe, () => read(store));
+  const joined = keys.join(' ');
+  const subscribe = useCallback((listener: () => void) => {
+    const stops = joined.split(' ').map((key) => store.subscribe(key, listener));
+    return () => stops.forEach((stop) => stop());
+  }, [store, joined]);
+  useSyncExternalStore(subscribe, () => store.toldAt(keys));
+  return store;
 }
 
-export const useValue = (field: string): Json => useSubscription(`field:${field}`, (store) => store.get(field));
-export const useError = (field: string): string | undefined => useSubscription(`field:${field}`, (store) => store.error(field));
-export const useNodeState = (id: string): NodeState => useSubscription(`node:${id}`, (store) => store.state(id));
-
-/** Redraws whenever any value changes; for bands and summaries. */
-export const useRevision = (): number => useSubscription('values', (store) => store.revision);
-
 /** Redraws whenever the rows of related records change. */
-export const useRelated = (item: RelatedItem): RelatedRows => {
-  const store = useStore();
-  useSubscription(`related:${item.id}`, (each) => each.revision);
-  return store.relatedOf(item);
-};
+export function useRelated(item: RelatedItem): RelatedRows {
+  return useTold(`related:${item.id}`, `node:${item.id}`).relatedOf(item);
+}
 
 /** How deep headings are where one is: the form's own is the first level, or the page's round it. */
 export const LevelContext = createContext(2);

@@ -1,5 +1,6 @@
 import { Heading } from './Heading.tsx';
-import { useRevision, useStore } from './hooks.ts';
+import { Icon } from './Icon.tsx';
+import { useTold } from './hooks.ts';
 import type { FieldItem, Item, MarkItem, PanelItem, RelatedItem, TextRun } from './types.ts';
 import { display, fill } from './values.ts';
 
@@ -10,8 +11,7 @@ interface OtherProps {
 
 /** Everything in a cell that is neither a field nor a panel. */
 export function Other({ item, ghost }: OtherProps) {
-  const store = useStore();
-  useRevision();
+  const store = useTold('values');
   const { form, surroundings } = store;
   const shared = { className: ghost.className(`bt-item bt-${item.kind}`), title: ghost.why, 'data-node': item.id };
   const value = (field: string) => {
@@ -26,7 +26,7 @@ export function Other({ item, ghost }: OtherProps) {
     case 'link':
       return <a {...shared} className={`${shared.className} bt-link`} href={address(item.address)} rel="noreferrer noopener" target="_blank">{item.label}</a>;
     case 'action':
-      if (item.does === 'open') return <a {...shared} data-weight={item.weight} href={address(item.address ?? '')} rel="noreferrer noopener" target="_blank">{item.label}</a>;
+      if (item.does === 'open') return <a {...shared} data-weight={item.weight} href={address(item.address ?? '')} rel="noreferrer noopener" target="_blank"><Icon path={item.icon} />{item.label}</a>;
       return (
         <button
           {...shared} type="button" data-weight={item.weight} disabled={form.mode === 'view' && item.does === 'set'}
@@ -36,7 +36,7 @@ export function Other({ item, ghost }: OtherProps) {
             else if (form.mode === 'view' || !store.addRelated(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}))) surroundings.begin?.(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}), store.record);
           }}
         >
-          {item.label}
+          <Icon path={item.icon} />{item.label}
         </button>
       );
     default:

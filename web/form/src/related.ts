@@ -30,6 +30,8 @@ export class RelatedRows {
   state: 'loading' | 'here' | 'failed' = 'here';
   private removed: { id: number; version: number }[] = [];
   private made = 0;
+  /** What was changed before and is put in as soon as the rows are here. */
+  private waiting: RelatedSave | undefined;
 
   constructor(
     readonly item: RelatedItem,
@@ -53,6 +55,8 @@ export class RelatedRows {
       const found = await this.surroundings.readRelated(this.item.entity, this.item.through, record, this.item.sort ?? []);
       this.rows = found.map((row) => this.row(row));
       this.state = 'here';
+      if (this.waiting) this.putIn(this.waiting);
+      this.waiting = undefined;
     } catch {
       this.state = 'failed';
     }
@@ -60,10 +64,48 @@ export class RelatedRows {
   }
 
   add(values: Values = {}): Row {
-    const row = this.row(undefined, values);
+    const { order } = this.item;
+    // Where the others have no numbers yet, neither has this one: they stand in the order in which they were made.
+    const numbers = order ? this.rows.map((each) => Number(each.store.get(order)) || 0) : [0];
+    const row = this.row(undefined, order && values[order] === undefined && numbers.every(Boolean) ? { ...values, [order]: Math.max(0, ...numbers) + 1 } : values);
+    for (const [field, value] of Object.entries(values)) {
+      const target = this.item.fields[field]?.target;
+      // A row that is put in again points at records whose names are not here yet.
+      if (target && typeof value === 'number') this.surroundings.lookUp(target, '', { ids: [value] }).then(([name]) => { if (name) row.store.remember(field, name); }, () => undefined);
+    }
     this.rows = [...this.rows, row];
     this.changed();
     return row;
+  }
+
+  /** Moves a row to another place among the others; every row's number follows. */
+  move(row: Row, to: number): void {
+    const { order } = this.item;
+    const others = this.rows.filter((each) => each !== row);
+    if (!order || to < 0 || to > others.length) return;
+    this.rows = [...others.slice(0, to), row, ...others.slice(to)];
+    this.rows.forEach((each, i) => each.store.set(order, i + 1));
+    this.changed();
+  }
+
+  /** What was changed before over the rows as they are stored. */
+  putIn(save: RelatedSave): void {
+    if (this.state === 'loading') {
+      this.waiting = save;
+      return;
+    }
+    for (const { id, values } of save.changed) {
+      const row = this.rows.find((each) => each.id === id);
+      for (const [field, value] of Object.entries(values)) row?.store.set(field, value);
+    }
+    for (const { id } of save.removed) {
+      const row = this.rows.find((each) => each.id === id);
+      if (row) this.remove(row);
+    }
+    for (const values of save.created) this.add(values);
+    const { order } = this.item;
+    if (order) this.rows.sort((one, other) => (Number(one.store.get(order)) || Infinity) - (Number(other.store.get(order)) || Infinity));
+    this.changed();
   }
 
   remove(row: Row): void {

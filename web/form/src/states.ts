@@ -35,6 +35,9 @@ export class NodeStates {
   private states = new Map<string, NodeState>();
   private readers = new Map<string, Set<string>>();
   private conditionValues: Record<string, Value> = {};
+  /** The names as they are while one change is followed. */
+  private known: Record<string, Value> | undefined;
+  private calendar: Intl.DateTimeFormat | undefined;
   /** The items in which fields are entered, by id, in the order of the form. */
   items = new Map<string, FieldItem>();
 
@@ -55,6 +58,7 @@ export class NodeStates {
     }
     this.addPages(undefined, pages);
     this.states = new Map();
+    this.known = undefined;
     // Children first, since a container without anything to show is not shown.
     for (const id of [...this.entries.keys()].reverse()) this.states.set(id, this.decide(id));
   }
@@ -95,7 +99,8 @@ export class NodeStates {
   names(): Record<string, Value> {
     const { form, surroundings } = this.ground;
     const now = surroundings.now();
-    const today = new Intl.DateTimeFormat('en-CA', { timeZone: surroundings.timeZone }).format(now);
+    this.calendar ??= new Intl.DateTimeFormat('en-CA', { timeZone: surroundings.timeZone });
+    const today = this.calendar.format(now);
     return {
       record: this.conditionValues,
       user: { id: surroundings.userId, roles: surroundings.roles },
@@ -181,12 +186,13 @@ export class NodeStates {
   /** A condition that fails is closed: visible and required do not hold, read-only does. */
   private holds(decision: Decision, whenFailing: boolean): boolean {
     if (decision === true) return true;
-    const outcome = evaluate(decision.when, this.names());
+    const outcome = evaluate(decision.when, (this.known ??= this.names()));
     return outcome instanceof Failure || typeof outcome !== 'boolean' ? whenFailing : outcome;
   }
 
   private reevaluate(ids: Set<string>): void {
     const waiting = [...ids];
+    this.known = undefined;
     for (let id = waiting.pop(); id !== undefined; id = waiting.pop()) {
       const [before, after] = [this.states.get(id), this.decide(id)];
       if (before && before.visible === after.visible && before.required === after.required && before.readOnly === after.readOnly) continue;

@@ -3,7 +3,7 @@ import { evaluate, Failure } from './conditions/index.ts';
 import { RelatedItems, RelatedRows } from './related.ts';
 import { NodeStates, type NodeState } from './states.ts';
 import type { Compiled, Content, FieldItem, Item, Json, Page, RecordName, RelatedItem, RelatedSave, ResolvedForm, Surroundings, Values } from './types.ts';
-import { check, checkLimits, defaults, isEmpty, same, toJson } from './values.ts';
+import { check, checkLimits, defaults, filled, isEmpty, same, toJson } from './values.ts';
 
 type Listener = () => void;
 
@@ -25,8 +25,11 @@ export class FormStore {
   private readonly states = new NodeStates(this);
   private errors = new Map<string, string>();
   private refused = new Map<string, Json>();
-  private listeners = new Map<string, Set<Listener>>();
+  /** Fields that may not be changed any more: what was typed into them stays in sight and is not sent. */
+  private barred = new Set<string>();
+  private listeners = new Map<string, Listener[]>();
   private version = 0;
+  private told = new Map<string, number>();
   private readonly related = new RelatedItems((item) => new RelatedRows(
     item, this.form.language, this.surroundings, (form, values, references) => new FormStore(form, values, references, this.surroundings), () => this.notify('values', `related:${item.id}`)));
   private rem = 1000;
@@ -140,6 +143,14 @@ export class FormStore {
     return this.related.saves();
   }
 
+  /** Puts changes of related records in again, that were made before over the same ones. */
+  putInRelated(saves: RelatedSave[]): void {
+    for (const save of saves) {
+      const item = [...this.allItems()].find((each): each is RelatedItem => each.kind === 'related' && each.entity === save.entity && each.through === save.through);
+      if (item) this.relatedOf(item).putIn(save);
+    }
+  }
+
   private *allItems(): Generator<Item> {
     const { start, end, pages } = this.content;
     for (const page of pages) yield* itemsIn(page.sections);
@@ -157,12 +168,30 @@ export class FormStore {
     this.notifyAll();
   }
 
+  /** Rights have changed: values that may no longer be read go, and what was typed into fields that may no longer be changed stays, unsaved. Answers those fields. */
+  heed(readable: ReadonlySet<string>, writable: ReadonlySet<string>): string[] {
+    const only = (values: Values) => Object.fromEntries(Object.entries(values).filter(([field]) => readable.has(field)));
+    this.values = only(this.values);
+    this.saved = only(this.saved);
+    for (const key of this.names.keys()) if (!readable.has(key.slice(0, key.lastIndexOf(':')))) this.names.delete(key);
+    this.barred = new Set(Object.keys(this.changes()).filter((field) => !writable.has(field)));
+    this.index();
+    this.notifyAll();
+    return [...this.barred];
+  }
+
+  /** The values to save: all of a new record, what differs of one that is stored. */
+  toSave(): Values {
+    const values = this.record === undefined ? filled(this.values) : this.changes();
+    return Object.fromEntries(Object.entries(values).filter(([field]) => !this.barred.has(field)));
+  }
+
   /** Another record, or the same one as it was saved. */
   replaceRecord(values: Values, references: Record<string, RecordName>, record = this.record): void {
     this.options = { ...this.options, ...(record === undefined ? {} : { record }) };
     this.related.load(record);
     this.saved = values;
-    this.values = { ...values };
+    this.values = { ...values, ...Object.fromEntries([...this.barred].map((field) => [field, this.values[field] ?? null])) };
     for (const [field, name] of Object.entries(references)) this.names.set(`${field}:${name.id}`, name);
     this.errors.clear();
     this.refused.clear();
@@ -267,14 +296,20 @@ export class FormStore {
   }
 
   subscribe(key: string, listener: Listener): () => void {
-    const set = this.listeners.get(key) ?? new Set();
-    this.listeners.set(key, set.add(listener));
-    return () => set.delete(listener);
+    const told = this.listeners.get(key);
+    if (told) told.push(listener);
+    else this.listeners.set(key, [listener]);
+    return () => this.listeners.set(key, this.listeners.get(key)!.filter((each) => each !== listener));
   }
 
-  /** Counts every change; what useSyncExternalStore compares where no single value will do. */
+  /** Counts every change. */
   get revision(): number {
     return this.version;
+  }
+
+  /** When one of the keys was told of last, as a count that only grows. */
+  toldAt(keys: string[]): number {
+    return Math.max(...keys.map((key) => this.told.get(key) ?? 0));
   }
 
   private problem(field: string): string | undefined {
@@ -291,8 +326,10 @@ export class FormStore {
     this.states.index(this.content, Object.keys({ ...this.form.fields, ...this.values }));
   }
 
+  /** Tells whoever listens to one of the keys: field:, node:, related: and a name, values, or content. */
   notify(...keys: string[]): void {
     this.version++;
+    for (const key of keys) this.told.set(key, this.version);
     for (const key of keys) for (const listener of this.listeners.get(key) ?? []) listener();
   }
 

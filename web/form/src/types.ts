@@ -65,6 +65,7 @@ export interface Band {
   text: string;
   empty: string;
   tone: 'plain' | 'quiet' | 'strong';
+  /** An SVG path on a raster of 24. */
   icon?: string;
   picture?: string;
   items?: Item[];
@@ -90,6 +91,7 @@ interface Shown {
 
 export interface Page extends Shown {
   title: string;
+  /** An SVG path on a raster of 24. */
   icon?: string;
   sections: Section[];
 }
@@ -191,6 +193,7 @@ export interface ActionItem extends Shown {
   kind: 'action';
   does: 'open' | 'set' | 'begin';
   label: string;
+  /** An SVG path on a raster of 24. */
   icon?: string;
   address?: string;
   values?: Record<string, Compiled>;
@@ -208,6 +211,8 @@ export interface RelatedItem extends Shown {
   shows?: string[];
   totals?: string[];
   sort?: string[];
+  /** The field that keeps the order users give the rows. */
+  order?: string;
   as: 'grid' | 'cards';
   readOnly?: Decision;
   /** The fields of the other entity that are shown or added up. */

@@ -93,3 +93,60 @@ describe('related records', () => {
     expect(screen.getByText('Renew anodes')).toBeTruthy();
   });
 });
+
+describe('rows in an order of their own', () => {
+  const ordered: RelatedItem = { ...lines, order: 'position', sort: ['position'], fields: { ...lines.fields, position: { type: 'integer', label: 'Position' } } };
+  const numbered: RecordRow[] = ['Anodes', 'Wash', 'Paint'].map((task, i) => ({ id: i + 1, version: 1, values: { task, position: i + 1 }, references: {} }));
+  const settle = () => act(() => new Promise((done) => requestAnimationFrame(() => done(undefined))));
+
+  it('are moved by keys and buttons, and every number follows', async () => {
+    const store = open(() => Promise.resolve(numbered), ordered);
+    const user = await draw(store);
+    await user.click(screen.getAllByRole('textbox', { name: 'Task' })[2]!);
+    await user.keyboard('{Alt>}{ArrowUp}{/Alt}');
+    await settle();
+    expect(tasks()).toEqual(['Anodes', 'Paint', 'Wash']);
+    expect((document.activeElement as HTMLInputElement).value).toBe('Paint');
+    await user.click(screen.getByRole('button', { name: 'Move row 2 up' }));
+    expect(tasks()).toEqual(['Paint', 'Anodes', 'Wash']);
+    expect(store.relatedSaves()[0]!.changed).toEqual([{ id: 3, version: 1, values: { position: 1 } }, { id: 1, version: 1, values: { position: 2 } }, { id: 2, version: 1, values: { position: 3 } }]);
+    expect((screen.getByRole('button', { name: 'Move row 1 up' }) as HTMLButtonElement).disabled).toBe(true);
+    await user.click(screen.getByRole('button', { name: 'Move row 1 down' }));
+    await user.click(screen.getByRole('button', { name: 'Move row 2 down' }));
+    expect(store.dirty).toBe(false);
+  });
+
+  it('give a new row the next number where the others have theirs, and none where they have none', async () => {
+    const store = open(() => Promise.resolve(numbered), ordered);
+    const user = await draw(store);
+    await user.click(screen.getByRole('button', { name: 'Add to Work lines' }));
+    expect(store.relatedSaves()[0]!.created).toEqual([{ position: 4 }]);
+    const bare = open(() => Promise.resolve(stored), ordered);
+    bare.relatedOf(ordered);
+    await settle();
+    expect(bare.addRelated('workLine', 'liftOut', { task: 'Oil' })).toBe(true);
+    expect(bare.relatedSaves()[0]!.created).toEqual([{ task: 'Oil' }]);
+  });
+
+  it('cannot be moved where nothing keeps their order', async () => {
+    await draw(open());
+    expect(screen.queryByRole('button', { name: /Move row/ })).toBeNull();
+  });
+
+  it('come back as they were changed, over what is stored, before or after it has been read', async () => {
+    const save = { entity: 'workLine', through: 'liftOut', created: [{ task: 'Oil' }], changed: [{ id: 1, version: 1, values: { task: 'New anodes' } }], removed: [{ id: 2, version: 1 }] };
+    const store = open(() => Promise.resolve(numbered), ordered);
+    store.putInRelated([save]);
+    await settle();
+    expect(store.relatedOf(ordered).rows.map((row) => row.store.get('task'))).toEqual(['New anodes', 'Paint', 'Oil']);
+    expect(store.relatedSaves()).toEqual([{ ...save, created: [{ task: 'Oil', position: 4 }] }]);
+    const later = open(() => Promise.resolve(numbered), ordered);
+    later.relatedOf(ordered);
+    await settle();
+    later.putInRelated([save]);
+    expect(later.relatedSaves()).toEqual(store.relatedSaves());
+    // What was kept of rows that are gone, or of other records, is passed over.
+    later.putInRelated([{ ...save, changed: [{ id: 99, version: 1, values: { task: 'x' } }], created: [], removed: [{ id: 98, version: 1 }] }, { ...save, entity: 'berth' }]);
+    expect(later.relatedOf(ordered).rows).toHaveLength(3);
+  });
+});

@@ -146,3 +146,63 @@ describe('values as people type them', () => {
     expect(store.get('length')).toBe(12);
   });
 });
+
+describe('rights that change while a form is open', () => {
+  const open = (values: Values) => new FormStore(form(), values, {}, around, { record: 5 });
+  const all = new Set(['name', 'propulsion', 'length', 'mastHeight']);
+
+  it('take what may no longer be read, typed or stored, and leave the rest as typed', () => {
+    const store = open({ name: 'Kittiwake', propulsion: 'sail', length: 9.75 });
+    store.set('length', 10.5);
+    store.set('name', 'Kittiwake II');
+    expect(store.heed(new Set(['name', 'propulsion']), all)).toEqual([]);
+    expect(store.allValues()).toEqual({ name: 'Kittiwake II', propulsion: 'sail' });
+    expect(store.toSave()).toEqual({ name: 'Kittiwake II' });
+  });
+
+  it('keep what was typed where nothing may be changed any more in sight, and send it never', () => {
+    const store = open({ name: 'Kittiwake', propulsion: 'sail', length: 9.75 });
+    store.set('length', 10.5);
+    store.set('name', 'Kittiwake II');
+    expect(store.heed(all, new Set(['name']))).toEqual(['length']);
+    expect(store.toSave()).toEqual({ name: 'Kittiwake II' });
+    // Saved: the rest is as the service has it, and what was not sent is still there, unsaved.
+    store.replaceRecord({ name: 'Kittiwake II', propulsion: 'sail', length: 9.75 }, {});
+    expect(store.get('length')).toBe(10.5);
+    expect(store.dirty).toBe(true);
+    expect(store.toSave()).toEqual({});
+  });
+
+  it('change nothing where nothing was typed', () => {
+    const store = open({ name: 'Kittiwake', length: 9.75 });
+    expect(store.heed(all, new Set())).toEqual([]);
+    expect(store.dirty).toBe(false);
+  });
+});
+
+describe('who is told of a change', () => {
+  it('is what reads the field, and nothing else', () => {
+    const store = open({ name: 'Kittiwake', propulsion: 'diesel', length: 9 });
+    const told: string[] = [];
+    for (const key of ['field:name', 'field:length', 'node:rig', 'node:mastHeight', 'node:identity', 'values', 'content']) store.subscribe(key, () => told.push(key));
+    store.set('name', 'Dunlin');
+    expect(told).toEqual(['field:name', 'values']);
+    told.length = 0;
+    const before = store.toldAt(['field:length', 'node:mastHeight']);
+    store.set('length', 12);
+    expect(told).toEqual(['node:mastHeight', 'field:length', 'values']);
+    expect(store.toldAt(['field:length', 'node:mastHeight'])).toBeGreaterThan(before);
+    expect(store.toldAt(['node:identity'])).toBe(0);
+  });
+
+  it('is nobody who has gone', () => {
+    const store = open({ name: 'Kittiwake' });
+    const [one, other] = [vi.fn(), vi.fn()];
+    const stop = store.subscribe('field:name', one);
+    store.subscribe('field:name', other);
+    stop();
+    store.set('name', 'Dunlin');
+    expect(one).not.toHaveBeenCalled();
+    expect(other).toHaveBeenCalledTimes(1);
+  });
+});

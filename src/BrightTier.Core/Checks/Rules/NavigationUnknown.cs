@@ -1,5 +1,6 @@
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
+using BrightTier.Core.Icons;
 using BrightTier.Core.Routing;
 
 namespace BrightTier.Core.Checks.Rules;
@@ -9,7 +10,7 @@ public sealed class NavigationUnknown : IDocumentRule
 {
     public string Code => "navigation-unknown";
 
-    public string About => "A menu entry names an entity or role that is not there or leads nowhere; or no entry leads to an entity that has a layout.";
+    public string About => "A menu entry names an entity, role or icon that is not there or leads nowhere; or no entry leads to an entity that has a layout.";
 
     public IEnumerable<DocumentFinding> Check(Catalogue catalogue)
     {
@@ -30,6 +31,11 @@ public sealed class NavigationUnknown : IDocumentRule
             if (entry.Entity is null && entry.Address is null && entry.Entries.IsEmpty)
             {
                 yield return Found(Severity.Warning, $"The entry '{entry.Title}' leads nowhere and has nothing below it.");
+            }
+
+            if (entry.Icon is { } icon && !Icon.Exists(icon))
+            {
+                yield return Found(Severity.Warning, Suggestion.Sentence($"The entry '{entry.Title}' has the icon '{icon}', which is not there{Suggestion.For(icon, [.. Icon.Names])}"));
             }
 
             foreach (var role in entry.Roles.Where(role => roles.Length > 0 && !roles.Contains(role)))

@@ -27,11 +27,15 @@ public sealed class RelatedUnknown : IRule
                 yield return new Finding(Code, Severity.Error, node.Id, "through", Suggestion.Sentence($"'{through}' of '{other.Label}' is no reference to '{subject.Entity.Label}'{Suggestion.For(through, pointing)}"));
             }
 
-            foreach (var (property, field) in new[] { "shows", "totals", "sort" }.SelectMany(property => node.Words(property).Select(field => (property, field.TrimStart('-')))))
+            foreach (var (property, field) in new[] { "shows", "totals", "sort" }.SelectMany(property => node.Words(property).Select(field => (property, field.TrimStart('-')))).Concat(node.Word("order") is { } order ? [("order", order)] : []))
             {
                 if (other.Find(field) is null)
                 {
                     yield return new Finding(Code, Severity.Error, node.Id, property, Suggestion.Sentence($"'{other.Label}' has no field '{field}'{Suggestion.For(field, [.. other.Current.Select(each => each.Key)])}"));
+                }
+                else if (property == "order" && other.Find(field)!.Type is not FieldType.Integer)
+                {
+                    yield return new Finding(Code, Severity.Error, node.Id, property, $"'{field}' of '{other.Label}' cannot keep an order; a whole number can.");
                 }
             }
         }

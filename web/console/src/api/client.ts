@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from 'openapi-fetch';
+import { take } from './early.ts';
 import type { components, paths } from './schema.gen.ts';
 
 export type Session = components['schemas']['SessionInfo'];
@@ -48,7 +49,7 @@ const guard: Middleware = {
   },
 };
 
-export const api = createClient<paths>({ baseUrl: '/' });
+export const api = createClient<paths>({ baseUrl: '/', fetch: take });
 api.use(guard);
 
 /** The data of an answer, or the problem as an exception; a service out of reach is a problem like any other. */

@@ -571,6 +571,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entities/{key}/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Adds a field to the draft of an entity, with a choice list of its own where choices are given; its key comes from its label. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewField"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AddedField"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -1028,10 +1070,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What happened from 'from' to the draft: released (default), revision:N, or another layout's draft by its key. */
+        /** What happened from 'from' to the draft: released (default), revision:N, or another layout's draft by its key; backwards=true tells what leads from the draft there. */
         get: {
             parameters: {
                 query?: {
+                    backwards?: boolean;
                     from?: string;
                 };
                 header?: never;
@@ -1383,7 +1426,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The people one can name in a comment. */
+        /** Who there is; with their roles for administrators. */
         get: {
             parameters: {
                 query?: never;
@@ -1405,6 +1448,48 @@ export interface paths {
             };
         };
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Makes a person, or changes what one is called and may; her open pages follow at once. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PersonRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Person"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -1542,7 +1627,33 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** Gives up to 1,000 records the same values, each at the version named; all are changed or none, and what stands against it is told by record. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entity: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BulkChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BulkChanged"];
+                    };
+                };
+            };
+        };
         trace?: never;
     };
     "/api/records/{entity}/{id}": {
@@ -2360,12 +2471,28 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description The key a field was given, and the choice list that was made for it or that it uses. */
+        AddedField: {
+            choiceList: null | string;
+            key: string;
+        };
         ApplicationInfo: {
             currency: string;
             languages: string[];
             roles: components["schemas"]["RoleInfo"][];
             timeZone: string;
             title: string;
+            widths: components["schemas"]["WidthInfo"][];
+        };
+        /** @description The same values for several records, each at the version that was seen; all are changed or none. */
+        BulkChange: {
+            records: components["schemas"]["RecordVersion"][];
+            values: components["schemas"]["JsonElement"];
+        };
+        /** @description How many records were changed. */
+        BulkChanged: {
+            /** Format: int32 */
+            changed: number;
         };
         ChangeInfo: {
             /** Format: date-time */
@@ -2624,17 +2751,33 @@ export interface components {
             key: string;
             strays: string[];
         };
-        /** @description An entry of the business application's menu as its viewer sees it. */
+        /** @description An entry of the business application's menu as its viewer sees it; the icon as an SVG path on a raster of 24, or empty. */
         MenuEntryInfo: {
             address: null | string;
             entity: null | string;
             entries: components["schemas"]["MenuEntryInfo"][];
-            icon: null | string;
+            icon: string;
             key: string;
             title: string;
         };
+        /** @description A field to add. For choices either their labels or a list there is, for references the entity pointed at. */
+        NewField: {
+            choiceList?: null | string;
+            choices?: null | string[];
+            label: string;
+            /** @default false */
+            required: boolean;
+            target?: null | string;
+            type: string;
+        };
         Person: {
             id: string;
+            language: string;
+            name: string;
+            roles: string[];
+        };
+        /** @description What a person is to be: the whole of her roles and her language. */
+        PersonRequest: {
             language: string;
             name: string;
             roles: string[];
@@ -2699,6 +2842,12 @@ export interface components {
             form?: null | components["schemas"]["FormReference"];
             related?: null | components["schemas"]["RelatedSave"][];
             values: components["schemas"]["JsonElement"];
+        };
+        RecordVersion: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            version: number;
         };
         RelatedChange: {
             /** Format: int64 */
@@ -2809,6 +2958,14 @@ export interface components {
             kind: string;
             message: string;
             place: string;
+        };
+        /** @description A named width: from From rem up to, not including, Below; the last has no end. */
+        WidthInfo: {
+            /** Format: int32 */
+            below: null | number;
+            /** Format: int32 */
+            from: number;
+            name: string;
         };
     };
     responses: never;

@@ -3,16 +3,25 @@ import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/el
 import { Form, type FormStore } from '#form';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
+import { Sizes } from './Sizes.tsx';
 import { find, isItem, pathTo, type Kind, type TreeNode } from './tree.ts';
 
 export interface CanvasProps {
   store: FormStore;
   tree: TreeNode;
-  selected: string | undefined;
+  /** What is selected, the last chosen last. */
+  selection: string[];
   trying: boolean;
   page: string | undefined;
   onPage: (id: string) => void;
-  onSelect: (id: string | undefined) => void;
+  /** Selects a node, or, adding, takes it into what is selected or out of it. */
+  onSelect: (id: string | undefined, adding: boolean) => void;
+  /** The name of the selected node is being written where it stands. */
+  renaming: string | undefined;
+  onRename: (name: string | undefined) => void;
+  onBeginRename: () => void;
+  onSize: (node: string, property: 'span' | 'lines', value: number) => void;
+  onMenu: () => void;
   onPlace: (place: Place, subject: Subject) => void;
   nameOf: (id: string) => string;
   /** A spot the keyboard stands at while placing. */
@@ -32,11 +41,12 @@ interface Box {
  * the pointer, and draws selection, structure and insertion marks. Taken away, what is left is the published form.
  */
 export function Canvas(props: CanvasProps) {
-  const { store, tree, selected, trying, page, onPage, onSelect, nameOf, spot } = props;
+  const { store, tree, selection, trying, page, onPage, onSelect, nameOf, spot } = props;
   const sheet = useRef<HTMLDivElement>(null);
   const layer = useRef<HTMLDivElement>(null);
   const [hovered, setHovered] = useState<string>();
   const [dropping, setDropping] = useState<Spot>();
+  const selected = selection.at(-1);
   const [, redraw] = useState(0);
   const current = useRef(props);
   useLayoutEffect(() => {
@@ -64,6 +74,7 @@ export function Canvas(props: CanvasProps) {
       draggable({
         element,
         canDrag: ({ input }) => {
+          if (document.elementFromPoint(input.clientX, input.clientY)?.closest('.mark-handle, .mark-rename')) return false;
           const id = nodeAt(under(input.clientX, input.clientY));
           const kind = id && find(current.current.tree, id)?.kind;
           return Boolean(kind && (isItem(kind) || kind === 'section' || kind === 'page' || kind === 'row'));
@@ -130,7 +141,7 @@ export function Canvas(props: CanvasProps) {
     if (spot) layer.current?.querySelector('.mark-drop')?.scrollIntoView({ block: 'center' });
   }, [spot]);
   return (
-    <div className="canvas" ref={sheet} onFocus={(event) => { if (!trying && event.target !== layer.current) layer.current?.focus(); }}>
+    <div className="canvas" ref={sheet} onFocus={(event) => { if (!trying && !layer.current?.contains(event.target)) layer.current?.focus(); }}>
       <Form store={store} page={page} onPage={onPage} />
       {!trying && (
         <div
@@ -141,17 +152,54 @@ export function Canvas(props: CanvasProps) {
             const at = under(event.clientX, event.clientY);
             const tab = (at?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'];
             if (tab) onPage(tab);
-            onSelect(tab ?? nodeAt(at));
+            onSelect(tab ?? nodeAt(at), event.ctrlKey || event.metaKey || event.shiftKey);
+          }}
+          onDoubleClick={() => props.onBeginRename()}
+          onContextMenu={(event) => {
+            event.preventDefault();
+            const id = nodeAt(under(event.clientX, event.clientY));
+            if (id && !selection.includes(id)) onSelect(id, false);
+            if (id) props.onMenu();
           }}
           onKeyDown={props.onKeyDown}
         >
           {emptyCells(tree).map((id) => <div key={id} className="mark-empty" data-for={id} />)}
-          {hovered && hovered !== selected && <div className="mark-hover" data-for={hovered} />}
-          {selected && <div className="mark-selected" data-for={selected}><span className="mark-name">{nameOf(selected)}</span></div>}
+          {hovered && !selection.includes(hovered) && <div className="mark-hover" data-for={hovered} />}
+          {selection.map((id) => (
+            <div key={id} className="mark-selected" data-for={id}>
+              {id === selected && (props.renaming === undefined
+                ? <span className="mark-name">{selection.length > 1 ? `${selection.length} selected` : nameOf(id)}</span>
+                : <Rename name={props.renaming} onDone={props.onRename} />)}
+            </div>
+          ))}
+          {selected && selection.length === 1 && props.renaming === undefined && <Sizes key={selected} sheet={sheet} tree={tree} node={selected} rightToLeft={store.form.language.startsWith('ar')} onSize={props.onSize} />}
           {shown && <div className="mark-drop" data-for={shown.target} data-edge={shown.edge} />}
         </div>
       )}
     </div>
+  );
+}
+
+/** A name written where it stands: Enter keeps it, Escape leaves it as it was. */
+function Rename({ name, onDone }: { name: string; onDone: (name: string | undefined) => void }) {
+  const [typed, setTyped] = useState(name);
+  const over = useRef(false);
+  // Enter takes the input away, which leaves it too: done is done once.
+  const done = (said: string | undefined) => {
+    if (over.current) return;
+    over.current = true;
+    onDone(said);
+  };
+  return (
+    <input
+      className="mark-rename" aria-label="Name" dir="auto" autoFocus value={typed} onChange={(event) => setTyped(event.target.value)} onFocus={(event) => event.target.select()}
+      onBlur={() => done(typed)} onClick={(event) => event.stopPropagation()} onDoubleClick={(event) => event.stopPropagation()}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Enter') done(typed);
+        if (event.key === 'Escape') done(undefined);
+      }}
+    />
   );
 }
 

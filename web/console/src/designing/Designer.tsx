@@ -1,18 +1,32 @@
 import { FormStore, pageOf, type Values } from '#form';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../api/client.ts';
 import { address } from '../shell/location.ts';
 import { may, surroundings, useSession } from '../shell/session.tsx';
+import { AddField } from './AddField.tsx';
 import { Canvas } from './Canvas.tsx';
+import { Changes } from './Changes.tsx';
+import { CommandList } from './CommandList.tsx';
+import { type Command } from './commands.ts';
+import { commandsOf } from './designerCommands.ts';
+import { EyesSentence } from './EyesSentence.tsx';
 import './designer.css';
 import { NameDialog, namedBy } from './NameDialog.tsx';
-import { Outline } from './Outline.tsx';
 import { Palette } from './Palette.tsx';
-import { describe, places, removal, step, type Place, type Subject } from './placing.ts';
-import { Properties } from './Properties.tsx';
+import { describe, flow, places, step, type Place, type Subject } from './placing.ts';
+import { isWide, Properties } from './Properties.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
-import { find, nameOf as nameOfNode, parentOf, walk, type Edit, type TreeNode } from './tree.ts';
+import { outermost, removeAll, ungroup, wrap } from './several.ts';
+import { widen } from './sizing.ts';
+import { find, nameOf as nameOfNode, namingProperty, parentOf, textIn, walk, withText, type Edit, type TreeNode } from './tree.ts';
 import { useDraft, usePreview, type Eyes } from './useDraft.ts';
+import { rangeOf, VariantPane } from './VariantPane.tsx';
+import { applied, asChanges, variantOf } from './variants.ts';
+import { Why } from './Why.tsx';
+
+// What is not there at first is fetched when it is opened.
+const Outline = lazy(() => import('./Outline.tsx').then((module) => ({ default: module.Outline })));
+const Source = lazy(() => import('./Source.tsx').then((module) => ({ default: module.Source })));
 
 const directions: Record<string, 'up' | 'down' | 'left' | 'right'> = { ArrowUp: 'up', ArrowDown: 'down', ArrowLeft: 'left', ArrowRight: 'right' };
 
@@ -24,20 +38,33 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const [entity, setEntity] = useState<EntityInfo>();
   const [names, setNames] = useState<RecordName[]>([]);
   const [record, setRecord] = useState<RecordInfo>();
-  const [selected, setSelected] = useState<string>();
+  const [selection, setSelection] = useState<string[]>([]);
+  const selected = selection.at(-1);
+  const setSelected = useCallback((next: string | undefined | ((now: string | undefined) => string | undefined)) => setSelection((now) => {
+    const chosen = typeof next === 'function' ? next(now.at(-1)) : next;
+    return chosen === undefined ? [] : chosen === now.at(-1) && typeof next === 'function' ? now : [chosen];
+  }), []);
+  /** The width whose own form is changed; without one, the base. */
+  const [width, setWidth] = useState<string>();
+  const [renaming, setRenaming] = useState(false);
+  const [listing, setListing] = useState<{ title: string; commands: Command[] }>();
+  const [adding, setAdding] = useState(false);
   const [page, setPage] = useState<string>();
   const [trying, setTrying] = useState(false);
   const [publishing, setPublishing] = useState(false);
   const [placing, setPlacing] = useState<{ subject: Subject; places: Place[]; at: number }>();
   const [naming, setNaming] = useState<{ part: string; answer: (name: string | undefined) => void }>();
-  const [left, setLeft] = useState<'fields' | 'outline'>('fields');
+  const [left, setLeft] = useState<'fields' | 'outline' | 'changes' | 'source'>('fields');
   const root = useRef<HTMLDivElement>(null);
   const form = usePreview(draft, { ...eyes, showHidden: eyes.showHidden && !trying });
 
+  const entityKey = draft?.entity;
+  const readEntity = useCallback(() => {
+    if (entityKey) answer(api.GET('/api/entities/{key}', { params: { path: { key: entityKey }, query: { draft: true } } })).then(setEntity, () => undefined);
+  }, [entityKey]);
+  useEffect(readEntity, [readEntity]);
   useEffect(() => {
     if (!draft?.entity) return;
-    const path = { key: draft.entity };
-    answer(api.GET('/api/entities/{key}', { params: { path, query: { draft: true } } })).then(setEntity, () => undefined);
     answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity: draft.entity }, query: { limit: 50 } } })).then((found) => {
       setNames(found);
       setEyes((before) => ({ ...before, record: before.record ?? found[0]?.id }));
@@ -52,24 +79,35 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const store = useMemo(() => {
     if (!form) return undefined;
     // What users can open beside a form is drawn here too, and does nothing.
-    const asSeen = { ...surroundings(session), open: () => undefined, create: () => Promise.resolve(undefined), ...(eyes.role ? { roles: [eyes.role] } : {}) };
+    const asSeen = surroundings({ open: () => undefined, create: () => Promise.resolve(undefined), ...(eyes.role ? { roles: [eyes.role] } : {}) });
     return new FormStore(form, (showing?.values ?? {}) as Values, showing?.references ?? {}, asSeen, { showHidden: eyes.showHidden && !trying });
-  }, [form, showing, session, eyes.role, eyes.showHidden, trying]);
+  }, [form, showing, eyes.role, eyes.showHidden, trying]);
 
   const labels = useMemo(() => new Map(entity?.fields.map((field) => [field.key, field.label])), [entity]);
-  const tree = draft?.tree;
+  const words = useMemo(() => [...labels.keys(), 'field', 'rows', 'title', 'sections', 'pages', 'visible', 'required', 'readOnly', 'label', 'help', 'span', 'lines', 'editor', 'columns', 'heading', 'text'], [labels]);
+  const base = draft?.tree;
+  const variant = base && width ? variantOf(base, width) : undefined;
+  // What is looked at and changed: the base, or the base as a width has it.
+  const tree = useMemo(() => base && applied(base, variant), [base, variant]);
   const nameOf = useCallback((id: string) => {
     const node = tree && find(tree, id);
     return node ? nameOfNode(node, labels, eyes.language) : id;
   }, [tree, labels, eyes.language]);
 
-  const select = (id: string | undefined) => {
-    setSelected(id);
+  const select = (id: string | undefined, adding = false) => {
+    setRenaming(false);
+    if (adding && id) setSelection((now) => (now.includes(id) ? now.filter((each) => each !== id) : [...now, id]));
+    else setSelected(id);
     const on = id && form ? (form.pages.some((each) => each.id === id) ? id : pageOf(form.pages, id)) : undefined;
     if (on) setPage(on);
   };
   const change = async (edits: Edit[], label: string) => {
-    const done = await apply(edits, label);
+    if (width && !variant) {
+      say(`There is no ${width} form yet; begin one first.`, true);
+      return { done: undefined, inserted: undefined };
+    }
+    const done = await apply(base && variant ? asChanges(base, variant, edits) : edits, width ? `${label}, in ${width}` : label);
+    if (variant) return { done, inserted: undefined };
     const inserted = done?.findLast((edit) => edit.op === 'insert');
     return { done, inserted: inserted?.op === 'insert' ? inserted.node.id : undefined };
   };
@@ -88,11 +126,46 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     // What somebody selected while the answer was on its way stays selected.
     setSelected((now) => (now === selected ? (made ?? inserted ?? now) : now));
   };
-  const remove = (id: string) => {
-    if (!tree) return;
-    const next = parentOf(tree, id);
-    void change(removal(tree, id), `Take ${nameOf(id)} off`);
-    setSelected(next && next.kind !== 'cell' && next.kind !== 'row' ? next.id : undefined);
+  const remove = () => {
+    if (!tree || !selected) return;
+    const next = parentOf(tree, selected);
+    if (variant) {
+      // At one width nothing is taken off: it is hidden there, and stays on the form.
+      void change(outermost(tree, selection).map((id) => ({ op: 'set', node: id, property: 'hidden', value: true })), `Hide ${selection.length > 1 ? `${selection.length} parts` : nameOf(selected)}`);
+      setSelected(undefined);
+      return;
+    }
+    void change(removeAll(tree, selection), selection.length > 1 ? `Take ${selection.length} parts off` : `Take ${nameOf(selected)} off`);
+    setSelected(selection.length === 1 && next && next.kind !== 'cell' && next.kind !== 'row' ? next.id : undefined);
+  };
+  const rename = (name: string | undefined) => {
+    setRenaming(false);
+    root.current?.querySelector<HTMLElement>('.canvas-layer')?.focus();
+    const node = selected && tree && find(tree, selected);
+    const property = node && namingProperty(node.kind);
+    if (!node || !property || name === undefined || name.trim() === writtenName) return;
+    void change([{ op: 'set', node: node.id, property, value: withText(node.properties[property], name.trim(), eyes.language, session.application.languages) }], `Name of ${nameOf(node.id)}`);
+  };
+  const beginRename = () => {
+    const node = selected && tree && find(tree, selected);
+    if (selection.length === 1 && node && namingProperty(node.kind)) setRenaming(true);
+  };
+  const moveBy = (direction: 'up' | 'down' | 'left' | 'right') => {
+    const edits = tree && selected ? step(tree, selected, direction) : [];
+    if (edits.length > 0) void change(edits, `Move ${nameOf(selected!)} ${direction}`);
+  };
+  const widenBy = (by: 1 | -1) => {
+    const edits = tree ? widen(tree, selection, by) : [];
+    if (edits.length > 0) void change(edits, `Width of ${selection.length > 1 ? `${selection.length} parts` : nameOf(selected!)}`);
+    else say('It cannot be made wider or narrower there.', true);
+  };
+  const wrapSelection = async () => {
+    const title = await new Promise<string | undefined>((answer) => setNaming({ part: 'section', answer }));
+    setNaming(undefined);
+    const wrapped = tree && title ? wrap(tree, selection, title) : undefined;
+    if (!wrapped) return;
+    await change(wrapped.edits, `Put ${selection.length} ${selection.length === 1 ? 'part' : 'parts'} into ${title}`);
+    setSelection([wrapped.section]);
   };
   const start = (subject: Subject) => {
     if (!tree) return;
@@ -108,6 +181,30 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     setPlacing({ ...placing, at: placing.places.indexOf(next) });
     const onto = [...walk(tree)].filter((node) => node.kind === 'page').find((each) => [...walk(each)].some((node) => node.id === next.target));
     if (onto && onto.id !== next.target) setPage(onto.id);
+  };
+
+  const chooseWidth = (name: string | undefined) => {
+    setWidth(name);
+    setSelection([]);
+    const range = session.application.widths.find((each) => each.name === name);
+    if (!range) return;
+    // A width within the range, so that the sheet shows what is being changed.
+    const within = range.below ? Math.min(range.below * 16 - 30, Math.max(range.from * 16 + 20, 390)) : range.from * 16 + 40;
+    setEyes((before) => ({ ...before, width: within }));
+  };
+  const listCommands = (about: 'all' | 'selection') => {
+    if (!tree || !draft) return;
+    const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
+    const commands = commandsOf({
+            tree, selection: nodes, entity, eyes, roles: session.application.roles, languages: session.application.languages, undoLabel, redoLabel, unpublished: draft.published !== draft.revision, trying, nameOf, undo, redo, rename: beginRename, remove, move: moveBy, widen: widenBy,
+            wrap: () => void wrapSelection(), ungroup: () => { if (selected) void change(ungroup(tree, selected), `Take the frame of ${nameOf(selected)} away`); },
+            columns: (count) => { if (selected) void change(flow(tree, selected, count, isWide(entity?.fields ?? [])), `Flow ${nameOf(selected)} into ${count} columns`); },
+            start, select, look: (more) => setEyes({ ...eyes, ...more }), tryIt: () => setTrying(!trying), publish: () => setPublishing(true), show: setLeft, addField: () => setAdding(true),
+          });
+    setListing({
+      title: about === 'all' ? 'Commands' : `What to do with ${selected && nodes.length === 1 ? nameOf(selected) : `these ${nodes.length}`}`,
+      commands: about === 'all' ? commands : commands.filter((command) => command.about === 'selection'),
+    });
   };
 
   const onCanvasKey = (event: React.KeyboardEvent) => {
@@ -130,22 +227,23 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       else if (event.key === 'Escape') handled(() => setPlacing(undefined));
       return;
     }
-    if (direction && event.altKey && selected) handled(() => {
-      const edits = step(tree, selected, direction);
-      if (edits.length > 0) void change(edits, `Move ${nameOf(selected)} ${direction}`);
-    });
-    else if (direction) handled(() => walkTo(direction));
-    else if (event.key === 'Delete' && selected) handled(() => remove(selected));
+    if (direction && event.altKey && event.shiftKey && selected) handled(() => widenBy((direction === 'right') !== (eyes.language.startsWith('ar')) ? 1 : -1));
+    else if (direction && event.altKey && selected) handled(() => moveBy(direction));
+    else if (direction) handled(() => walkTo(direction, event.shiftKey));
+    else if (event.key === 'Delete' && selected) handled(remove);
+    else if (event.key === 'F2' && selected) handled(beginRename);
+    else if (event.key === 'g' && selected) handled(() => void wrapSelection());
+    else if (event.key === 'ContextMenu' && selected) handled(() => listCommands('selection'));
     else if (event.key === 'm' && selected) handled(() => start({ node: selected }));
     else if (event.key === 'Escape' && selected) handled(() => select([...walkUp(tree, selected)].find((node) => ['section', 'page'].includes(node.kind))?.id));
     else if (event.key === 'Enter' && selected) handled(() => root.current?.querySelector<HTMLElement>('.properties :is(input, textarea, select)')?.focus());
   };
   /** Arrows walk what is drawn, in reading order. */
-  const walkTo = (direction: string) => {
+  const walkTo = (direction: string, adding = false) => {
     const drawn = [...(root.current?.querySelectorAll<HTMLElement>('.canvas :is(.bt-band, .bt-section, .bt-item)[data-node]') ?? [])].map((element) => element.dataset['node']!);
     const at = selected ? drawn.indexOf(selected) : -1;
     const next = drawn[Math.min(drawn.length - 1, Math.max(0, at + (direction === 'down' || direction === 'right' ? 1 : -1)))];
-    if (next) select(next);
+    if (next && next !== selected) select(next, adding);
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const command = event.ctrlKey || event.metaKey;
@@ -159,6 +257,9 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     } else if (command && !typing && event.key.toLowerCase() === 'z') {
       event.preventDefault();
       (event.shiftKey ? redo : undo)();
+    } else if (command && event.key.toLowerCase() === 'k') {
+      event.preventDefault();
+      listCommands('all');
     } else if (command && !typing && event.key.toLowerCase() === 'y') {
       event.preventDefault();
       redo();
@@ -177,15 +278,25 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   }, []);
 
   if (!draft || !tree) return <main className="page">{message ? <p className="notice" role="alert">{message.text} <a href={address('layouts')}>Back to the layouts</a></p> : null}</main>;
+  const shownWidth = session.application.widths.find((each) => each.name === width);
   const title = nameOfLayout(tree, eyes.language);
-  const node = selected ? find(tree, selected) : undefined;
+  const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
+  const node = nodes.at(-1);
+  const property = node && namingProperty(node.kind);
+  const writtenName = node && property ? textIn(node.properties[property], eyes.language) || (node.kind === 'field' ? nameOf(node.id) : '') : '';
   const unpublished = draft.published !== draft.revision;
   return (
     <div className="designer" ref={root}>
       <header className="designer-bar" data-pane>
         <a className="tool" href={address('records', draft.entity)}>← Leave</a>
-        <p className="changing">You are changing <b>{title} form, base</b><span>{draft.published === null ? 'never published' : unpublished ? `${draft.revision - draft.published} ${draft.revision - draft.published === 1 ? 'change' : 'changes'} not published` : 'as published'}</span></p>
+        <p className="changing" data-width={width && session.application.widths.findIndex((each) => each.name === width) + 1}>You are changing <b>{title} form,</b>{' '}
+          <select aria-label="Which form" value={width ?? ''} onChange={(event) => chooseWidth(event.target.value || undefined)}>
+            <option value="">base</option>
+            {session.application.widths.map((each) => <option key={each.name} value={each.name}>{each.name} ({rangeOf(each)}){variantOf(draft.tree, each.name) ? '' : ', as the base'}</option>)}
+          </select>
+          <span>{draft.published === null ? 'never published' : unpublished ? `${draft.revision - draft.published} ${draft.revision - draft.published === 1 ? 'change' : 'changes'} not published` : 'as published'}</span></p>
         <span className="bar-space" />
+        <button type="button" className="tool" title="Everything that can be done, by its name (Ctrl+K)" onClick={() => listCommands('all')}>Commands</button>
         <button type="button" className="tool" disabled={!undoLabel} title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'} onClick={undo}>Undo</button>
         <button type="button" className="tool" disabled={!redoLabel} title={redoLabel ? `Do again: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to do again'} onClick={redo}>Redo</button>
         <button type="button" className="tool" aria-pressed={trying} onClick={() => setTrying(!trying)}>{trying ? 'Back to designing' : 'Try it'}</button>
@@ -193,11 +304,12 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       </header>
       <aside className="pane" data-pane aria-label="What can be placed">
         <div className="pane-switch" role="tablist">
-          {(['fields', 'outline'] as const).map((each) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{each === 'fields' ? 'Place' : 'Outline'}</button>)}
+          {(Object.entries({ fields: 'Place', outline: 'Outline', changes: 'Changes', source: 'Text' }) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}</button>)}
         </div>
-        {left === 'fields'
-          ? <Palette fields={entity?.fields ?? []} tree={tree} onStart={start} onSelect={select} />
-          : <Outline tree={tree} selected={selected} findings={draft.findings} nameOf={nameOf} onSelect={select} />}
+        {left === 'fields' ? <Palette fields={entity?.fields ?? []} tree={tree} onStart={start} onSelect={select} onAddField={() => setAdding(true)} />
+          : left === 'outline' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Outline tree={tree} selection={selection} findings={draft.findings} nameOf={nameOf} onSelect={(ids) => { select(ids.at(-1)); setSelection(ids); }} /></Suspense>
+          : left === 'changes' ? <Changes draft={draft} onEdit={(edits, label) => void apply(edits, label)} />
+          : <Suspense fallback={<p className="palette-none">Opening…</p>}><Source layoutKey={draft.key} revision={draft.revision} selected={selected} words={words} onSaved={() => void refresh()} /></Suspense>}
       </aside>
       <main className="desk" data-pane>
         <EyesSentence eyes={eyes} names={names} onChange={setEyes} trying={trying} />
@@ -205,10 +317,11 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
           {placing && current ? `Place ${placing.at + 1} of ${placing.places.length}: ${describe(current, nameOf)}. Arrows choose, Enter places, Escape leaves it.` : trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text}
         </p>
         <div className="sheet-frame">
-          <div className="sheet" style={{ width: eyes.width }}>
+          <div className="sheet" data-width={width && session.application.widths.findIndex((each) => each.name === width) + 1} style={{ width: eyes.width }}>
             {store && form && (
               <Canvas
-                store={store} tree={tree} selected={selected} trying={trying} page={page} onPage={setPage} onSelect={select} onPlace={(chosen, subject) => void place(chosen, subject)}
+                store={store} tree={tree} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={renaming ? writtenName : undefined} onRename={rename} onBeginRename={beginRename}
+                onSize={(id, property, value) => void change([{ op: 'set', node: id, property, value }], `${property === 'span' ? 'Width' : 'Lines'} of ${nameOf(selected ?? id)}`)} onMenu={() => listCommands('selection')} onPlace={(chosen, subject) => void place(chosen, subject)}
                 nameOf={nameOf} spot={current} onKeyDown={onCanvasKey}
               />
             )}
@@ -216,11 +329,13 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         </div>
       </main>
       <aside className="pane" data-pane aria-label="Properties">
-        {(node ? [node] : [tree, tree.children.find((child) => child.kind === 'body')!]).map((each) => (
+        {nodes.length === 0 && shownWidth ? <VariantPane tree={draft.tree} width={shownWidth} widths={[...session.application.widths]} fields={entity?.fields ?? []} labels={labels} language={eyes.language} onEdit={(edits, label) => void apply(edits, label)} /> : (nodes.length > 0 ? [nodes] : [[tree], [tree.children.find((child) => child.kind === 'body')].filter((child) => child !== undefined)]).map((each) => each[0] && (
           <Properties
-            key={each.id} node={each} tree={tree} fields={entity?.fields ?? []} findings={draft.findings} language={eyes.language} languages={session.application.languages}
-            name={each.kind === 'layout' ? `${title} form` : nameOf(each.id)} onEdit={(edits, label) => void change(edits, label)} onRemove={() => remove(each.id)}
-          />
+            key={each.map((one) => one.id).join(' ')} nodes={each} tree={tree} fields={entity?.fields ?? []} findings={draft.findings} inVariant={variant !== undefined} language={eyes.language} languages={session.application.languages}
+            name={each[0].kind === 'layout' ? `${title} form` : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onRemove={remove}
+          >
+            {each.length === 1 && each[0].kind !== 'layout' && <Why layout={draft.key} node={each[0].id} revision={draft.revision} eyes={eyes} onSelect={select} />}
+          </Properties>
         ))}
       </aside>
       <details className="findings" data-pane open={draft.findings.some((finding) => finding.severity === 'error')}>
@@ -230,11 +345,19 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
             <li key={finding.code + finding.node + finding.message} data-severity={finding.severity}>
               <span className="finding-severity">{finding.severity}</span>
               <button type="button" className="bt-link" onClick={() => select(finding.node)}>{finding.message}</button>
-              {finding.fix && <button type="button" className="tool" onClick={() => void change(finding.fix!.edits as unknown as Edit[], finding.fix!.label)}>{finding.fix.label}</button>}
+              {finding.fix && <button type="button" className="tool" onClick={() => void apply(finding.fix!.edits as unknown as Edit[], finding.fix!.label)}>{finding.fix.label}</button>}
             </li>
           ))}
         </ul>
       </details>
+      {listing && (
+        <CommandList
+          title={listing.title}
+          commands={listing.commands}
+          onClose={(chosen) => { setListing(undefined); root.current?.querySelector<HTMLElement>('.canvas-layer')?.focus(); chosen?.run(); }}
+        />
+      )}
+      {adding && <AddField entity={draft.entity} onClose={(made) => { setAdding(false); if (made) { readEntity(); start({ field: made }); } }} />}
       {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
       {publishing && <PublishDialog draft={draft} title={`the ${title.toLowerCase()} form`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
     </div>
@@ -248,35 +371,4 @@ function* walkUp(tree: TreeNode, id: string): Generator<TreeNode> {
 function nameOfLayout(tree: TreeNode, language: string): string {
   const title = tree.properties['title'];
   return (typeof title === 'object' && !Array.isArray(title) ? (title[language] ?? title['en'] ?? title['']) : title === undefined ? undefined : String(title)) ?? String(tree.properties['entity']);
-}
-
-/** Through whose eyes: one sentence, each part of which is a control. Changing it never changes the layout. */
-function EyesSentence({ eyes, names, trying, onChange }: { eyes: Eyes; names: RecordName[]; trying: boolean; onChange: (eyes: Eyes) => void }) {
-  const session = useSession();
-  const languageName = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
-  return (
-    <div className="eyes">
-      <span>Seen by</span>
-      <select aria-label="Role" value={eyes.role} onChange={(event) => onChange({ ...eyes, role: event.target.value })}>
-        <option value="">someone in every role</option>
-        {session.application.roles.map((role) => <option key={role.key} value={role.key}>a {role.label.toLowerCase()}</option>)}
-      </select>
-      <select aria-label="Mode" value={eyes.mode} onChange={(event) => onChange({ ...eyes, mode: event.target.value as Eyes['mode'] })}>
-        <option value="edit">editing</option><option value="view">viewing</option><option value="create">creating</option>
-      </select>
-      {eyes.mode === 'create' ? <span>a new record</span> : (
-        <select aria-label="Record" value={eyes.record ?? ''} onChange={(event) => onChange({ ...eyes, record: Number(event.target.value) })}>
-          {names.map((name) => <option key={name.id} value={name.id}>{name.title}</option>)}
-        </select>
-      )}
-      <span>in</span>
-      <select aria-label="Language" value={eyes.language} onChange={(event) => onChange({ ...eyes, language: event.target.value })}>
-        {session.application.languages.map((tag) => <option key={tag} value={tag}>{languageName(tag)}</option>)}
-      </select>
-      <span>at</span>
-      <input aria-label="Width in pixels" type="number" min={280} max={1600} step={10} value={eyes.width} onChange={(event) => onChange({ ...eyes, width: Math.min(1600, Math.max(280, Number(event.target.value) || 280)) })} />
-      <span>px wide.</span>
-      {!trying && <label className="eyes-hidden"><input type="checkbox" checked={eyes.showHidden} onChange={(event) => onChange({ ...eyes, showHidden: event.target.checked })} /> Show what is hidden</label>}
-    </div>
-  );
 }

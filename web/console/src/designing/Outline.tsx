@@ -20,7 +20,7 @@ function entries(nodes: TreeNode[], nameOf: (id: string) => string, findings: Ma
   });
 }
 
-export function Outline({ tree, selected, findings, nameOf, onSelect }: { tree: TreeNode; selected: string | undefined; findings: Finding[]; nameOf: (id: string) => string; onSelect: (id: string) => void }) {
+export function Outline({ tree, selection, findings, nameOf, onSelect }: { tree: TreeNode; selection: string[]; findings: Finding[]; nameOf: (id: string) => string; onSelect: (ids: string[]) => void }) {
   const [folded, setFolded] = useState<Set<Key>>(new Set());
   const marked = useMemo(() => new Map(findings.map((finding) => [finding.node, finding.severity])), [findings]);
   const items = entries(tree.children, nameOf, marked);
@@ -32,10 +32,10 @@ export function Outline({ tree, selected, findings, nameOf, onSelect }: { tree: 
   items.forEach(gather);
   return (
     <Tree
-      className="outline" aria-label="Outline of the form" items={items} selectionMode="single" selectionBehavior="replace" selectedKeys={selected && all.includes(selected) ? [selected] : []}
+      className="outline" aria-label="Outline of the form" items={items} selectionMode="multiple" selectionBehavior="replace" selectedKeys={selection.filter((id) => all.includes(id))}
       onSelectionChange={(keys) => {
-        const [first] = keys === 'all' ? [] : [...keys];
-        if (first !== undefined) onSelect(String(first));
+        const chosen = keys === 'all' ? all : [...keys].map(String);
+        if (chosen.length > 0) onSelect([...selection.filter((id) => chosen.includes(id)), ...chosen.filter((id) => !selection.includes(id))]);
       }}
       expandedKeys={all.filter((id) => !folded.has(id))} onExpandedChange={(keys) => setFolded(new Set(all.filter((id) => !keys.has(id))))}
     >

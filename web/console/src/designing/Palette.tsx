@@ -14,9 +14,10 @@ const parts: { subject: Subject; name: string }[] = [
 ];
 
 /** What can be placed: the fields that are not on the layout, with the reason, and parts; and which fields are on it. */
-export function Palette({ fields, tree, onStart, onSelect }: { fields: FieldInfo[]; tree: TreeNode; onStart: (subject: Subject) => void; onSelect: (id: string) => void }) {
+export function Palette({ fields, tree, onStart, onSelect, onAddField }: { fields: FieldInfo[]; tree: TreeNode; onStart: (subject: Subject) => void; onSelect: (id: string) => void; onAddField: () => void }) {
   const [search, setSearch] = useState('');
-  const placed = new Map([...walk(tree)].filter((node) => node.kind === 'field').map((node) => [String(node.properties['field']), node.id]));
+  // A piece brings the fields its slots are bound to.
+  const placed = new Map([...walk(tree)].flatMap((node): [string, string][] => (node.kind === 'field' ? [[String(node.properties['field']), node.id]] : node.kind === 'piece' ? Object.values((node.properties['slots'] ?? {}) as Record<string, string>).map((field) => [field, node.id]) : [])));
   const matching = fields.filter((field) => `${field.label} ${field.key} ${field.type}`.toLowerCase().includes(search.toLowerCase()));
   const unplaced = matching.filter((field) => !placed.has(field.key)).sort((a, b) => Number(b.required) - Number(a.required) || Number(a.retired) - Number(b.retired));
   const used = matching.filter((field) => placed.has(field.key));
@@ -30,6 +31,7 @@ export function Palette({ fields, tree, onStart, onSelect }: { fields: FieldInfo
         ))}
         {unplaced.length === 0 && <li className="palette-none">{search ? 'No field is called that.' : 'Every field is on the form.'}</li>}
       </ul>
+      <button type="button" className="tool palette-add" onClick={onAddField}>Add a field…</button>
       <h3>Parts</h3>
       <ul className="palette-parts">{parts.map((part) => <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />)}</ul>
       <h3>On the form <small>{used.length}</small></h3>

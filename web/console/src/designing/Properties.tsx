@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type FieldInfo, type Finding } from '../api/client.ts';
 import { flow } from './placing.ts';
-import { parentOf, textIn, type Edit, type PropertyValue, type TreeNode } from './tree.ts';
+import { cellOf } from './sizing.ts';
+import { textIn, withText, type Edit, type PropertyValue, type TreeNode } from './tree.ts';
 
 interface PropertyRule {
   name: string;
@@ -11,6 +12,8 @@ interface PropertyRule {
   about: string;
   lines: boolean;
   required: boolean;
+  /** Whether it may differ from one width to another. */
+  inVariants: boolean;
   min?: number;
   max?: number;
   words?: string[];
@@ -40,7 +43,8 @@ function useGrammar(): NodeRule[] {
 }
 
 export interface PropertiesProps {
-  node: TreeNode;
+  /** What is selected: one node, or several of which only what they have in common is shown. */
+  nodes: TreeNode[];
   tree: TreeNode;
   fields: FieldInfo[];
   findings: Finding[];
@@ -49,39 +53,47 @@ export interface PropertiesProps {
   name: string;
   onEdit: (edits: Edit[], label: string) => void;
   onRemove: () => void;
+  /** A width's own form is being changed: only what may differ by width is shown. */
+  inVariant: boolean;
+  children?: React.ReactNode;
 }
 
 export function Properties(props: PropertiesProps) {
-  const { node, tree, name } = props;
+  const { nodes, tree, name } = props;
   const rules = useGrammar();
-  const rule = rules.find((each) => each.name === node.kind);
+  const [node] = nodes;
+  const own = nodes.map((each) => rules.find((rule) => rule.name === each.kind));
+  const [rule] = own;
   // Span belongs to the cell; what stands alone in its cell speaks for it.
-  const parent = parentOf(tree, node.id);
-  const cell = parent?.kind === 'cell' && parent.children.length === 1 ? parent : undefined;
-  const span = cell && rules.find((each) => each.name === 'cell')?.properties.find((each) => each.name === 'span');
-  const field = props.fields.find((each) => each.key === node.properties['field']);
-  if (!rule) return null;
+  const cells = nodes.map((each) => cellOf(tree, each.id)).filter((cell) => cell !== undefined);
+  const span = cells.length === nodes.length && rules.find((each) => each.name === 'cell')?.properties.find((each) => each.name === 'span');
+  const fields = nodes.map((each) => props.fields.find((field) => field.key === each.properties['field']));
+  const [field] = fields;
+  if (!node || !rule || own.some((each) => !each)) return null;
+  const common = rule.properties.filter((each) => own.every((other) => other!.properties.some((one) => one.name === each.name && one.type === each.type)));
+  const text = fields.every((each) => each?.type === 'longText' || each?.type === 'text');
   return (
     <div className="properties">
       <header className="properties-head">
-        <h2>{name}</h2>
-        <p>{field ? `${field.type}${field.required ? ', required by the entity' : ''}` : rule.about}</p>
+        <h2>{nodes.length > 1 ? `${nodes.length} selected` : name}</h2>
+        <p>{nodes.length > 1 ? 'What they have in common; a change goes to all of them.' : field ? `${field.type}${field.required ? ', required by the entity' : ''}` : rule.about}</p>
       </header>
       {(Object.keys(groups) as (keyof typeof groups)[]).map((group) => {
-        const own = rule.properties.filter((each) => each.group === group && !(each.type === 'key' || each.name === 'kind'));
-        const editors = group === 'behaviour' && field ? own.map((each) => (each.name === 'editor' ? { ...each, words: field.editors ?? [] } : each)) : own;
-        const shown = editors.filter((each) => each.name !== 'lines' || field?.type === 'longText' || field?.type === 'text');
+        const listed = common.filter((each) => (each.inVariants || !props.inVariant) && each.group === group && !(each.type === 'key' || each.name === 'kind'));
+        const editors = group === 'behaviour' && field ? listed.map((each) => (each.name === 'editor' ? { ...each, words: (field.editors ?? []).filter((word) => fields.every((one) => one?.editors?.includes(word))) } : each)) : listed;
+        const shown = editors.filter((each) => each.name !== 'lines' || text);
         if (shown.length === 0 && !(group === 'place' && span)) return null;
         return (
           <fieldset key={group} className="properties-group">
             <legend>{groups[group]}</legend>
-            {group === 'place' && span && cell && <Property key={cell.id + span.name} {...props} node={cell} rule={span} standard={undefined} />}
-            {shown.map((each) => <Property key={node.id + each.name} {...props} rule={each} standard={standardOf(each, field)} />)}
+            {group === 'place' && span && <Property key={`${node.id} span`} {...props} nodes={cells} rule={span} standard={undefined} />}
+            {shown.map((each) => <Property key={node.id + each.name} {...props} rule={each} standard={fields.every((other) => standardOf(each, other) === standardOf(each, field)) ? standardOf(each, field) : 'each its own'} />)}
           </fieldset>
         );
       })}
-      <p className="properties-id">id <code>{node.id}</code></p>
-      {node.kind !== 'layout' && node.kind !== 'body' && <button type="button" className="tool danger" onClick={props.onRemove}>Take off the form</button>}
+      {props.children}
+      {nodes.length === 1 && <p className="properties-id">id <code>{node.id}</code></p>}
+      {node.kind !== 'layout' && node.kind !== 'body' && <button type="button" className="tool danger" onClick={props.onRemove}>{props.inVariant ? 'Hide at this width' : nodes.length > 1 ? `Take these ${nodes.length} off the form` : 'Take off the form'}</button>}
     </div>
   );
 }
@@ -96,39 +108,37 @@ function standardOf(rule: PropertyRule, field: FieldInfo | undefined): string | 
   return rule.default;
 }
 
-function Property({ rule, standard, ...props }: PropertiesProps & { rule: PropertyRule; standard: string | undefined }) {
-  const { node, language, languages, findings, onEdit } = props;
-  const value = node.properties[rule.name];
+function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule: PropertyRule; standard: string | undefined }) {
+  const { nodes, language, languages, findings, onEdit } = props;
+  const node = nodes[0]!;
+  const mixed = nodes.some((each) => JSON.stringify(each.properties[rule.name]) !== JSON.stringify(node.properties[rule.name]));
+  const value = mixed ? undefined : node.properties[rule.name];
+  const standard = mixed ? 'several values' : usual;
   const id = `property-${node.id}-${rule.name}`;
-  const wrong = findings.filter((finding) => finding.node === node.id && finding.property === rule.name && finding.severity === 'error');
+  const wrong = findings.filter((finding) => nodes.some((each) => each.id === finding.node) && finding.property === rule.name && finding.severity === 'error');
   const set = (next: PropertyValue | null) => {
-    if (next === (value ?? null)) return;
-    const own: Edit[] = [{ op: 'set', node: node.id, property: rule.name, value: next }];
-    if (node.kind === 'section' && rule.name === 'columns') {
-      const wide = (item: TreeNode) => item.kind !== 'field' || ['longText', 'choices'].includes(props.fields.find((each) => each.key === item.properties['field'])?.type ?? '');
-      onEdit(flow(props.tree, node.id, Number(next ?? 1), wide), `Flow ${props.name} into ${String(next ?? 1)} columns`);
-    } else onEdit(own, `${rule.label} of ${props.name}`);
+    const changed = nodes.filter((each) => JSON.stringify(each.properties[rule.name] ?? null) !== JSON.stringify(next));
+    if (changed.length === 0) return;
+    if (nodes.length === 1 && node.kind === 'section' && rule.name === 'columns') {
+      onEdit(flow(props.tree, node.id, Number(next ?? 1), isWide(props.fields)), `Flow ${props.name} into ${String(next ?? 1)} columns`);
+    } else onEdit(changed.map((each): Edit => ({ op: 'set', node: each.id, property: rule.name, value: next })), `${rule.label} of ${nodes.length > 1 ? `${nodes.length} parts` : props.name}`);
   };
   const setText = (text: string) => {
     if (text === textIn(value, language) && value !== undefined) return;
-    if (typeof value === 'object' && !Array.isArray(value)) return set(text ? { ...value, [language]: text } : without(value, language));
-    if (language === languages[0] || value === undefined) return set(text === '' ? null : language === languages[0] ? text : { [language]: text });
-    set({ '': String(value), [language]: text });
+    set(withText(value, text, language, languages));
   };
   return (
-    <div className="property" data-property={rule.name} data-set={value === undefined ? undefined : ''}>
+    <div className="property" data-property={rule.name} data-set={value === undefined && !mixed ? undefined : ''}>
       <label htmlFor={id} title={rule.about}>{rule.label}</label>
       <Control rule={rule} id={id} value={value} text={textIn(value, language)} standard={standard} onSet={set} onText={setText} />
-      {value !== undefined && !rule.required && rule.type !== 'flag' && <button type="button" className="property-back" title={standard ? `Back to: ${standard}` : 'Clear'} aria-label={`Clear ${rule.label}`} onClick={() => set(null)}>↺</button>}
+      {(value !== undefined || mixed) && !rule.required && rule.type !== 'flag' && <button type="button" className="property-back" title={standard ? `Back to: ${standard}` : 'Clear'} aria-label={`Clear ${rule.label}`} onClick={() => set(null)}>↺</button>}
       {wrong.map((finding) => <p key={finding.message} className="property-wrong">{finding.message}</p>)}
     </div>
   );
 }
 
-function without(value: Record<string, string>, language: string): Record<string, string> | null {
-  const rest = Object.fromEntries(Object.entries(value).filter(([tag]) => tag !== language));
-  return Object.keys(rest).length > 0 ? rest : null;
-}
+/** Items that keep a row of their own when a section flows into columns. */
+export const isWide = (fields: FieldInfo[]) => (item: TreeNode) => item.kind !== 'field' || ['longText', 'choices'].includes(fields.find((each) => each.key === item.properties['field'])?.type ?? '');
 
 interface ControlProps {
   rule: PropertyRule;

@@ -11,11 +11,19 @@ export function PublishDialog({ draft, title, onClose, onPublished }: { draft: D
   const [problem, setProblem] = useState<Refused['problem']>();
   const [busy, setBusy] = useState(false);
   const errors = draft.findings.filter((finding) => finding.severity === 'error');
+  const [along, setAlong] = useState<{ kind: string; key: string; revision: number }[]>([]);
   useEffect(() => dialog.current?.showModal(), []);
+  useEffect(() => {
+    // What the form rests on goes out with it: the entity it is for, and the choice lists of its fields.
+    Promise.all([answer(api.GET('/api/documents')), answer(api.GET('/api/entities/{key}', { params: { path: { key: draft.entity }, query: { draft: true } } }))]).then(([documents, entity]) => {
+      const lists = new Set(entity.fields.map((field) => field.choiceList));
+      setAlong(documents.filter((each) => each.revision !== each.published && ((each.kind === 'entity' && each.key === draft.entity) || (each.kind === 'choice-list' && lists.has(each.key)))).map(({ kind, key, revision }) => ({ kind, key, revision })));
+    }, () => undefined);
+  }, [draft.entity]);
   const publish = async () => {
     setBusy(true);
     try {
-      setReceipt(await answer(api.POST('/api/releases', { body: { documents: [{ kind: 'layout', key: draft.key, revision: draft.revision }], note } })));
+      setReceipt(await answer(api.POST('/api/releases', { body: { documents: [...along, { kind: 'layout', key: draft.key, revision: draft.revision }], note } })));
       onPublished();
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
@@ -45,6 +53,7 @@ export function PublishDialog({ draft, title, onClose, onPublished }: { draft: D
         <form method="dialog" onSubmit={(event) => { event.preventDefault(); void publish(); }}>
           <h2 id="publish-title">Publish {title}</h2>
           <p>Revision {draft.revision} becomes what everyone gets, at once. Forms that are open follow; nothing typed in them is lost.</p>
+          {along.length > 0 && <p>With it {along.length === 1 ? 'goes' : 'go'}: {along.map((each) => `the ${each.kind === 'entity' ? 'entity' : 'choices of'} ${each.key}`).join(', ')}.</p>}
           {errors.length > 0 && <div className="dialog-problem" role="alert"><b>{errors.length === 1 ? 'An error stands' : `${errors.length} errors stand`} against publishing:</b><ul>{errors.map((finding) => <li key={finding.node + finding.code}>{finding.message}</li>)}</ul></div>}
           {problem && <div className="dialog-problem" role="alert">{problem.detail}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.message}</li>)}</ul>}</div>}
           <label htmlFor="publish-note">Note for your colleagues</label>

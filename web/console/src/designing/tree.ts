@@ -51,6 +51,11 @@ export const find = (tree: TreeNode, id: string): TreeNode | undefined => pathTo
 export const parentOf = (tree: TreeNode, id: string): TreeNode | undefined => pathTo(tree, id).at(-2);
 export const ancestorOf = (tree: TreeNode, id: string, kind: Kind): TreeNode | undefined => pathTo(tree, id).findLast((node) => node.kind === kind);
 
+/** The tree without a node. */
+export function without(node: TreeNode, id: string): TreeNode {
+  return { ...node, children: node.children.filter((child) => child.id !== id).map((child) => without(child, id)) };
+}
+
 /** An id like a stem that no node of the tree has. */
 export function freshId(tree: TreeNode, stem: string, also: string[] = []): string {
   const taken = new Set([...walk(tree)].map((node) => node.id).concat(also));
@@ -90,3 +95,22 @@ export function nameOf(node: TreeNode, labels: Map<string, string>, language: st
       return textIn(node.properties['label'], language) || String(node.properties[node.kind] ?? '') || { top: 'Top band', bottom: 'Bottom band', start: 'Column before', end: 'Column behind', body: 'Body' }[node.kind as 'top'] || node.kind;
   }
 }
+
+/** A text with what it says in one language replaced; nothing when it says nothing in any. The first language's text may stand for all. */
+export function withText(value: PropertyValue | undefined, text: string, language: string, languages: string[]): PropertyValue | null {
+  if (typeof value === 'object' && !Array.isArray(value)) {
+    const rest = Object.fromEntries(Object.entries(value).filter(([tag]) => tag !== language));
+    return text ? { ...value, [language]: text } : Object.keys(rest).length > 0 ? rest : null;
+  }
+  if (language === languages[0] || value === undefined) return text === '' ? null : language === languages[0] ? text : { [language]: text };
+  return { '': String(value), [language]: text };
+}
+
+/** The property that says what a node is called, for those that can be named where they stand. */
+export function namingProperty(kind: Kind): string | undefined {
+  const named: Partial<Record<Kind, string>> = { field: 'label', page: 'title', section: 'title', heading: 'heading', text: 'text', link: 'label', action: 'label', related: 'label', top: 'text', bottom: 'text' };
+  return named[kind];
+}
+
+/** A word with its article. */
+export const a = (word: string) => `${/^[aeiou]/.test(word) ? 'an' : 'a'} ${word}`;

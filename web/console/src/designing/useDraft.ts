@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { ResolvedForm } from '#form';
 import { answer, api, Refused, type Finding } from '../api/client.ts';
 import { useHappenings, type Happening } from '../shell/events.ts';
+import { people } from '../shell/people.ts';
 import type { Edit, TreeNode } from './tree.ts';
 
 export interface Draft {
@@ -59,7 +60,14 @@ export function useDraft(key: string): DraftState {
   useHappenings(useCallback((happening: Happening) => {
     const elsewhere = happening.type === 'draft' && happening.data.key === key && happening.data.kind === 'layout' && (happening.data.revision ?? 0) > (latest.current?.revision ?? 0);
     // One's own changes are announced too, usually before their answer arrives; those wait for it.
-    if (elsewhere || happening.type === 'look-again') void queue.current.then(() => ((happening.data.revision ?? Infinity) > (latest.current?.revision ?? 0) ? refresh() : undefined));
+    if (elsewhere || happening.type === 'look-again') void queue.current.then(async () => {
+      if ((happening.data.revision ?? Infinity) <= (latest.current?.revision ?? 0)) return;
+      await refresh();
+      // What somebody else does is not only seen on the sheet but said, with her name.
+      const [who, changes] = await Promise.all([people(), answer(api.GET('/api/layouts/{key}/changes', { params: { path: { key } } }))]);
+      const last = changes.at(-1);
+      if (elsewhere && last) setMessage({ text: `${who.find((person) => person.id === last.by)?.name ?? last.by}: ${last.label}`, bad: false });
+    }).catch(() => undefined);
   }, [key, refresh]));
 
   const send = useCallback(

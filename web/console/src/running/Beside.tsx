@@ -1,4 +1,4 @@
-import { ErrorSummary, filled, focusField, Form, FormStore, type RecordName, type Surroundings, type Values } from '#form';
+import { ErrorSummary, focusField, Form, FormStore, type RecordName, type Surroundings, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, Refused } from '../api/client.ts';
 import { address } from '../shell/location.ts';
@@ -45,8 +45,7 @@ export function Beside({ entity, id, surroundings, onClose }: BesideProps) {
     const toFirst = () => { const [first] = store.problems(); if (first && dialog.current) focusField(dialog.current, first.field); };
     if (!store.validate()) return toFirst();
     try {
-      const values = filled(store.allValues());
-      const made = await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body: { values, form: { release, mode: 'create', kind: 'short' } } }));
+      const made = await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body: { values: store.toSave(), form: { release, mode: 'create', kind: 'short' } } }));
       onClose({ id: made.id, title: made.title });
     } catch (error) {
       if (error instanceof Refused) store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
@@ -59,7 +58,7 @@ export function Beside({ entity, id, surroundings, onClose }: BesideProps) {
       <header className="record-bar">
         <strong className="beside-title">{title}</strong>
         <span className="bar-space" />
-        {id !== undefined && <a className="button" href={address('records', entity, id)}>{say('editForm', '').trim()}</a>}
+        {id !== undefined && <a className="button" href={address('records', entity, id)}>{say('edit')}</a>}
         <button type="button" className="button" onClick={() => onClose()}>{id === undefined ? say('cancel') : say('close')}</button>
         {id === undefined && <button type="button" className="button primary" onClick={() => void save()}>{say('save')}</button>}
       </header>

@@ -1,5 +1,5 @@
 import { display, type FormStore, type Json, type Values } from '#form';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { RecordInfo } from '../api/client.ts';
 import { usePeople } from '../shell/people.ts';
 import { useWords } from '../shell/words.ts';
@@ -20,6 +20,8 @@ const same = (a: Json | undefined, b: Json | undefined) => JSON.stringify(a ?? n
 /** Two people saved one record: both values side by side, to choose from where both changed one. */
 export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictProps) {
   const say = useWords();
+  const section = useRef<HTMLElement>(null);
+  useEffect(() => section.current?.focus(), []);
   const people = usePeople();
   const mine = store.changes();
   const fields = Object.keys(mine).filter((field) => !same((before.values as Values)[field], (theirs.values as Values)[field]) && !same(mine[field], (theirs.values as Values)[field]));
@@ -30,7 +32,7 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
     return (type ? display(type, value, form.language, surroundings.timeZone, title) : JSON.stringify(value ?? '')) || say('emptyValue');
   };
   return (
-    <section className="conflict" role="alertdialog" aria-labelledby="conflict-title">
+    <section ref={section} tabIndex={-1} className="conflict" role="alertdialog" aria-labelledby="conflict-title">
       <h2 id="conflict-title">{say('bothChanged', people.name(theirs.changedBy))}</h2>
       <p>{say('bothExplain')}</p>
       {fields.length > 0 && (

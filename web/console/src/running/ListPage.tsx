@@ -1,5 +1,6 @@
 import { contentOf, display, filled, Form, FormStore, type ResolvedForm, type Values } from '#form';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { answer, api, type EntitySummary, type RecordInfo, type RecordName } from '../api/client.ts';
 import { useHappenings } from '../shell/events.ts';
 import { address } from '../shell/location.ts';
@@ -10,6 +11,7 @@ import { filterCondition, filterForm } from './filters.ts';
 import { serve } from './served.ts';
 import { useViews, Views } from './Views.tsx';
 
+const BulkDialog = lazy(() => import('./BulkDialog.tsx').then((module) => ({ default: module.BulkDialog })));
 const ImportDialog = lazy(() => import('./ImportDialog.tsx').then((module) => ({ default: module.ImportDialog })));
 
 /** How somebody looks at a list; kept while she works, and by name where she saves it. */
@@ -46,10 +48,12 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   const [rem, setRem] = useState(80);
   const [filtering, setFiltering] = useState(() => Object.keys(view.filters).length > 0);
   const [taking, setTaking] = useState(false);
+  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
+  const [changing, setChanging] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
   const asked = useRef(0);
   const views = useViews(entity.key);
-  const around = useMemo(() => surroundings(session), [session]);
+  const around = useMemo(() => surroundings(), []);
 
   const filtersOf = useCallback((form: ResolvedForm, taken: View) => (form.filters?.length ? new FormStore(filterForm(form, say), taken.filters, taken.names, around) : undefined), [say, around]);
   const fetchList = useCallback(() => {
@@ -77,6 +81,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
           if (ask !== asked.current) return;
           setProblem(undefined);
           setRecords((before) => (after ? [...(before ?? []), ...found.records] : found.records));
+          if (!after) setSelected(new Set());
           setPage({ next: found.next ?? null, total: found.total, exact: found.exact ?? true });
         },
         (error: Error) => setProblem(error.message),
@@ -109,7 +114,6 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
     return () => observer.disconnect();
   }, [page.next, load]);
 
-  const dirty = useSyncExternalStore(useCallback((listener) => filterStore?.subscribe('values', listener) ?? (() => undefined), [filterStore]), () => filterStore?.revision ?? 0);
   if (!list) return problem ? <p className="notice" role="alert">{problem}</p> : <p className="waiting">{say('loading')}</p>;
   const content = contentOf(list, rem);
   const set = Object.keys(view.filters).length;
@@ -128,19 +132,26 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
       </header>
       <Views views={views} view={view} onTake={take} />
       {filterStore && filtering && (
-        <section className="filters" aria-label={say('filters')} data-revision={dirty}>
+        <section className="filters" aria-label={say('filters')}>
           <Form store={filterStore} />
           {set > 0 && <button type="button" className="bt-clear" onClick={() => { for (const key of Object.keys(view.filters)) filterStore.set(key, null); }}>{say('clearFilters')}</button>}
         </section>
       )}
       {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
+      {selected.size > 0 && (
+        <p className="selection" role="status">
+          {say('selected', selected.size)}
+          <button type="button" className="button" onClick={() => setChanging(true)}>{say('bulkChange', selected.size)}</button>
+          <button type="button" className="bt-link" onClick={() => setSelected(new Set())}>{say('selectNone')}</button>
+        </p>
+      )}
       <div ref={frame}>
         {records && records.length === 0 ? (
           <p className="empty">{view.search ? say('nothingHas', view.search) : set > 0 ? say('nothingFits') : say('noneYet', entity.plural.toLowerCase())}</p>
         ) : rem < cardsBelow ? (
           <Cards entity={entity.key} records={records ?? []} surroundings={around} />
         ) : (
-          <Table entity={entity.key} list={list} columns={content.columns ?? []} records={records ?? []} sort={view.sort || (list.sort ?? []).join(',')} onSort={(sort) => setView({ ...view, sort })} timeZone={around.timeZone} />
+          <Table entity={entity.key} selected={may(session, 'write-records') ? selected : undefined} onSelect={setSelected} list={list} columns={content.columns ?? []} records={records ?? []} sort={view.sort || (list.sort ?? []).join(',')} onSort={(sort) => setView({ ...view, sort })} timeZone={around.timeZone} />
         )}
       </div>
       <div ref={end} />
@@ -150,6 +161,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
         <a className="button" href={`/api/records/${encodeURIComponent(entity.key)}/csv?${new URLSearchParams({ listed: 'true', ...(view.search ? { q: view.search } : {}), ...(view.sort ? { sort: view.sort } : {}), ...(condition ? { filter: condition } : {}) })}`} download>{say('takeOut')}</a>
         {may(session, 'write-records') && <button type="button" className="button" onClick={() => setTaking(true)}>{say('takeIn')}</button>}
       </div>
+      {changing && <Suspense><BulkDialog entity={entity.key} records={(records ?? []).filter((record) => selected.has(record.id))} onClose={(changed) => { setChanging(false); if (changed) load(); }} /></Suspense>}
       {taking && <Suspense><ImportDialog entity={entity.key} onClose={(taken) => { setTaking(false); if (taken) load(); }} /></Suspense>}
     </>
   );
@@ -163,17 +175,35 @@ interface TableProps {
   sort: string;
   onSort: (sort: string) => void;
   timeZone: string;
+  /** The records chosen for a change together; undefined where nothing may be changed. */
+  selected: ReadonlySet<number> | undefined;
+  onSelect: (selected: ReadonlySet<number>) => void;
 }
 
-function Table({ entity, list, columns, records, sort, onSort, timeZone }: TableProps) {
+function Table({ entity, list, columns, records, sort, onSort, timeZone, selected, onSelect }: TableProps) {
+  const say = useWords();
+  const body = useRef<HTMLTableSectionElement>(null);
+  const [offset, setOffset] = useState(0);
+  useLayoutEffect(() => {
+    if (body.current) setOffset(body.current.getBoundingClientRect().top + window.scrollY);
+  }, [records]);
+  // Of a long list only the rows in sight are drawn.
+  const rows = useWindowVirtualizer({ count: records.length, estimateSize: () => 45, overscan: 20, scrollMargin: offset });
+  const shown = rows.getVirtualItems();
+  const before = (shown[0]?.start ?? offset) - offset;
+  const after = rows.getTotalSize() - ((shown.at(-1)?.end ?? offset) - offset);
   const [first] = sort.split(',');
   const next = (field: string) => (first === field ? `-${field}` : first === `-${field}` ? '' : field);
+  const all = selected !== undefined && records.length > 0 && records.every((record) => selected.has(record.id));
+  const choose = (id: number, on: boolean) => onSelect(new Set(on ? [...selected!, id] : [...selected!].filter((each) => each !== id)));
+  const space = columns.length + (selected ? 1 : 0);
   return (
     <div className="table-frame">
-      <table className="table">
-        <colgroup>{columns.map((column) => <col key={column.id} style={column.units ? { width: `${(column.units / 12) * 100}%` } : undefined} />)}</colgroup>
+      <table className="table" aria-rowcount={records.length + 1}>
+        <colgroup>{selected && <col className="table-choice" />}{columns.map((column) => <col key={column.id} style={column.units ? { width: `${(column.units / 12) * 100}%` } : undefined} />)}</colgroup>
         <thead>
           <tr>
+            {selected && <th className="table-choice"><input type="checkbox" aria-label={say('selectAll')} checked={all} onChange={() => onSelect(new Set(all ? [] : records.map((record) => record.id)))} /></th>}
             {columns.map((column) => (
               <th key={column.id} scope="col" data-align={column.align} aria-sort={first === column.field ? 'ascending' : first === `-${column.field}` ? 'descending' : 'none'}>
                 <button type="button" onClick={() => onSort(next(column.field))}>{column.label}<span aria-hidden>{first === column.field ? ' ↑' : first === `-${column.field}` ? ' ↓' : ''}</span></button>
@@ -181,16 +211,22 @@ function Table({ entity, list, columns, records, sort, onSort, timeZone }: Table
             ))}
           </tr>
         </thead>
-        <tbody>
-          {records.map((record) => (
-            <tr key={record.id}>
-              {columns.map((column, i) => {
-                const type = list.fields[column.field];
-                const text = type ? display(type, (record.values as Values)[column.field], list.language, timeZone, record.references[column.field]) : '';
-                return <td key={column.id} data-align={column.align}>{i === 0 ? <a className="row-link" href={address('records', entity, record.id)}>{text || record.title}</a> : text}</td>;
-              })}
-            </tr>
-          ))}
+        <tbody ref={body}>
+          {before > 0 && <tr className="table-space" aria-hidden><td colSpan={space} style={{ height: before }} /></tr>}
+          {shown.map(({ index }) => {
+            const record = records[index]!;
+            return (
+              <tr key={record.id} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2} data-selected={selected?.has(record.id) ? '' : undefined}>
+                {selected && <td className="table-choice"><input type="checkbox" aria-label={say('selectOne', record.title)} checked={selected.has(record.id)} onChange={(event) => choose(record.id, event.target.checked)} /></td>}
+                {columns.map((column, i) => {
+                  const type = list.fields[column.field];
+                  const text = type ? display(type, (record.values as Values)[column.field], list.language, timeZone, record.references[column.field]) : '';
+                  return <td key={column.id} data-align={column.align}>{i === 0 ? <a className="row-link" href={address('records', entity, record.id)}>{text || record.title}</a> : text}</td>;
+                })}
+              </tr>
+            );
+          })}
+          {after > 0 && <tr className="table-space" aria-hidden><td colSpan={space} style={{ height: after }} /></tr>}
         </tbody>
       </table>
     </div>

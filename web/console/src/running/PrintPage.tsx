@@ -14,9 +14,7 @@ export function PrintPage({ entity, id }: { entity: string; id: number }) {
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
     Promise.all([serve(entity, 'print', 'view', id), answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))]).then(([served, record]) => {
-      // What opens beside a form has no place on paper.
-      const around = surroundings(session);
-      setStore(new FormStore(served.form, record.values as Values, record.references, around, { record: id }));
+      setStore(new FormStore(served.form, record.values as Values, record.references, surroundings(), { record: id }));
       document.title = record.title;
     }, (error: Error) => setProblem(error.message));
     return () => {

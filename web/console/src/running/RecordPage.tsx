@@ -1,14 +1,15 @@
-import { ErrorSummary, filled, focusField, Form, FormStore, pageOf, type Mode, type RecordName, type Values } from '#form';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import { answer, api, Refused, type EntitySummary, type RecordInfo } from '../api/client.ts';
+import { ErrorSummary, focusField, Form, FormStore, pageOf, type Mode, type RecordName, type Values } from '#form';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { answer, api, Refused, type RecordInfo } from '../api/client.ts';
 import { useHappenings, type Happening } from '../shell/events.ts';
-import { address, go, guardLeaving, isLeaving } from '../shell/location.ts';
+import { address, go, guardLeaving } from '../shell/location.ts';
 import { forgetRecent, rememberRecent } from '../shell/recents.ts';
 import { may, surroundings, useSession } from '../shell/session.tsx';
 import { useWords } from '../shell/words.ts';
-import { begun } from './begun.ts';
+import { NotSaved } from './NotSaved.tsx';
+import { open, takePrepared, type Opened } from './opening.ts';
 import { serve } from './served.ts';
-import { findUnsaved, keepUnsaved, type Unsaved } from './unsaved.ts';
+import { findUnsaved, keepUnsaved, putIn, type Unsaved } from './unsaved.ts';
 
 // A form is there before what lies beside and under it.
 const Beside = lazy(() => import('./Beside.tsx').then((module) => ({ default: module.Beside })));
@@ -22,109 +23,125 @@ interface Notice {
 }
 
 /** One record, viewed or edited, or a new one. */
-export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id: number | undefined; onLooked: () => void }) {
+export function RecordPage({ entity, id, onLooked }: { entity: string; id: number | undefined; onLooked: () => void }) {
   const session = useSession();
   const say = useWords();
   const person = session.person!.id;
   const [mode, setMode] = useState<Mode>(id === undefined ? 'create' : 'view');
-  const [store, setStore] = useState<FormStore>();
-  const [release, setRelease] = useState(0);
-  const [record, setRecord] = useState<RecordInfo>();
   const [page, setPage] = useState<string>();
   const [notice, setNotice] = useState<Notice>();
   const [busy, setBusy] = useState(false);
-  const [unsaved, setUnsaved] = useState<Unsaved>();
+  /** What was typed and never saved; undefined until it has been looked for. */
+  const [unsaved, setUnsaved] = useState<Unsaved | null>();
   const [theirs, setTheirs] = useState<RecordInfo>();
   const [beside, setBeside] = useState<{ entity: string; id?: number; done?: (made: RecordName | undefined) => void }>();
   const frame = useRef<HTMLDivElement>(null);
-  /** Set while the form is opened for editing in order to take up what was typed. */
-  const taking = useRef(false);
-  const around = useMemo(() => ({
-    ...surroundings(session),
+  const formFrame = useRef<HTMLDivElement>(null);
+  /** Set while reading turns to editing or back. */
+  const turning = useRef(false);
+  /** What is to be put into the form once it is open for editing. */
+  const taking = useRef<Unsaved>(undefined);
+  const around = useMemo(() => surroundings({
     open: (target: string, record: number) => setBeside({ entity: target, id: record }),
     create: (target: string) => new Promise<RecordName | undefined>((done) => setBeside({ entity: target, done })),
-  }), [session]);
+  }), []);
+
+  const storeOf = useCallback(({ form, record: read, given }: Opened) => {
+    const opened = new FormStore(form, (read?.values ?? given?.values ?? {}) as Values, read?.references ?? given?.names ?? {}, around, read ? { record: read.id } : {});
+    // What a new record begins with may point at records whose names are not here yet.
+    for (const [field, value] of Object.entries(given?.values ?? {})) {
+      const target = form.fields[field]?.target;
+      if (target && typeof value === 'number') around.lookUp(target, '', { ids: [value] }).then(([name]) => { if (name) opened.remember(field, name); }, () => undefined);
+    }
+    return opened;
+  }, [around]);
+  const [first] = useState(() => takePrepared(entity, id));
+  const [store, setStore] = useState<FormStore | undefined>(() => first && storeOf(first));
+  const [release, setRelease] = useState(first?.release ?? 0);
+  const [record, setRecord] = useState(first?.record);
+  const drawn = useRef(first ? mode : undefined);
 
   useEffect(() => {
     let left = false;
-    const reading = id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: entity.key, id } } }));
-    Promise.all([serve(entity.key, 'full', mode, id), reading, findUnsaved(person, entity.key, id)]).then(
-      ([served, read, typed]) => {
+    // The page may have begun with everything there.
+    const opening = first && drawn.current === mode ? Promise.resolve(first) : open(entity, id, mode);
+    opening.then(
+      (opened) => {
         if (left) return;
-        const given = id === undefined ? begun(entity.key) : undefined;
-        setRecord(read);
-        setRelease(served.release);
-        const opened = new FormStore(served.form, (read?.values ?? given?.values ?? {}) as Values, read?.references ?? given?.names ?? {}, around, id === undefined ? {} : { record: id });
-        setStore(opened);
-        // What a new record begins with may point at records whose names are not here yet.
-        for (const [field, value] of Object.entries(given?.values ?? {})) {
-          const target = served.form.fields[field]?.target;
-          if (target && typeof value === 'number') around.lookUp(target, '', { ids: [value] }).then(([name]) => { if (name) opened.remember(field, name); }, () => undefined);
+        if (opened !== first) {
+          const made = storeOf(opened);
+          if (taking.current) putIn(made, taking.current);
+          setStore(made);
+          setRelease(opened.release);
+          setRecord(opened.record);
         }
-        if (read) rememberRecent(person, { entity: entity.key, id: read.id, title: read.title });
-        if (taking.current && typed) putIn(opened, typed);
-        else setUnsaved(typed);
-        taking.current = false;
+        drawn.current = undefined;
+        taking.current = undefined;
+        if (opened.record) rememberRecent(person, { entity, id: opened.record.id, title: opened.record.title });
       },
       (error: Error) => {
-        if (error instanceof Refused && error.problem.status === 404 && id !== undefined) forgetRecent(person, entity.key, id);
+        if (error instanceof Refused && error.problem.status === 404 && id !== undefined) forgetRecent(person, entity, id);
         if (!left) setNotice({ text: error.message, tone: 'bad' });
       },
     );
     return () => {
       left = true;
     };
-  }, [entity.key, id, mode, around, person]);
+  }, [entity, id, mode, first, storeOf, person]);
+  useEffect(() => {
+    void findUnsaved(person, entity, id).then((found) => setUnsaved(found ?? null));
+  }, [person, entity, id]);
 
-  /** A new release arrives without costing what was typed. */
+  const forget = useCallback(() => void keepUnsaved(person, entity, id, undefined), [person, entity, id]);
+
+  /** A new release, or other rights, arrive without costing what was typed. */
   const renew = useCallback(async () => {
     if (!store) return;
-    const served = await serve(entity.key, 'full', mode, id);
-    setRelease(served.release);
-    if (JSON.stringify(served.form) === JSON.stringify(store.form)) return;
-    const typed = store.dirty;
-    store.replaceForm(served.form);
-    setNotice({ text: say(typed ? 'formChangedTyped' : 'formChanged', served.release), tone: 'quiet' });
-  }, [entity.key, id, mode, store, say]);
-  useHappenings(useCallback((happening: Happening) => {
-    if (happening.type !== 'draft' && happening.data.release !== undefined && happening.data.release !== release) void renew().catch(() => undefined);
-  }, [release, renew]));
-
-  const revision = useSyncExternalStore(useCallback((listener) => store?.subscribe('values', listener) ?? (() => undefined), [store]), () => store?.revision ?? 0);
-  const dirty = store?.dirty ?? false;
-  useEffect(() => {
-    const ask = (event: BeforeUnloadEvent) => { if (!isLeaving()) event.preventDefault(); };
-    if (dirty) {
-      guardLeaving(() => {
-        const leave = window.confirm(say('leave'));
-        if (leave) void keepUnsaved(person, entity.key, id, undefined);
-        return leave;
-      });
-      window.addEventListener('beforeunload', ask);
+    try {
+      const [served, known] = await Promise.all([serve(entity, 'full', mode, id), answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } }))]);
+      setRelease(served.release);
+      const typed = store.dirty;
+      const barred = store.heed(new Set(known.fields.map((field) => field.key)), new Set(known.fields.filter((field) => field.writable).map((field) => field.key)));
+      if (JSON.stringify(served.form) === JSON.stringify(store.form)) return;
+      store.replaceForm(served.form);
+      const labels = known.fields.filter((field) => barred.includes(field.key)).map((field) => field.label).join(', ');
+      setNotice({ text: labels ? say('formBarred', labels) : say(served.release === release ? 'formRights' : typed ? 'formChangedTyped' : 'formChanged', served.release), tone: labels ? 'bad' : 'quiet' });
+    } catch (error) {
+      // Who may see no records any more sees none of this one either.
+      if (!(error instanceof Refused) || error.problem.status !== 403) return;
+      forget();
+      setStore(undefined);
+      setNotice({ text: error.message, tone: 'bad' });
     }
-    return () => {
-      guardLeaving(undefined);
-      window.removeEventListener('beforeunload', ask);
-    };
-  }, [dirty, say, person, entity.key, id]);
-
-  // What is typed is kept a moment later, for the case that it is never saved.
+  }, [entity, id, mode, store, release, say, forget]);
+  useHappenings(useCallback((happening: Happening) => {
+    if (happening.type !== 'draft' && happening.data.release !== undefined && happening.data.release !== release) void renew();
+  }, [release, renew]));
+  const roles = session.person!.roles.join(' ');
+  const drawnFor = useRef(roles);
   useEffect(() => {
-    if (!store || mode === 'view' || unsaved) return undefined;
-    const wait = setTimeout(() => {
-      const changes = store.changes();
-      const names = Object.fromEntries(Object.keys(changes).flatMap((field) => { const name = store.name(field); return name ? [[field, name]] : []; }));
-      void keepUnsaved(person, entity.key, id, store.dirty ? { at: Date.now(), version: record?.version ?? 0, values: changes, names } : undefined);
-    }, 400);
-    return () => clearTimeout(wait);
-  }, [store, revision, mode, unsaved, person, entity.key, id, record?.version]);
+    if (drawnFor.current !== roles) void renew();
+    drawnFor.current = roles;
+  }, [roles, renew]);
+
+  useEffect(() => {
+    if (turning.current) formFrame.current?.focus({ preventScroll: true });
+    turning.current = false;
+  }, [store]);
+
+  /** From reading to editing or back: the button pressed goes, so the form takes the focus. */
+  const turn = (to: Mode) => {
+    turning.current = true;
+    setNotice(undefined);
+    setMode(to);
+  };
 
   const takeUp = () => {
     if (!unsaved || !store) return;
-    setUnsaved(undefined);
-    taking.current = mode === 'view';
-    if (mode === 'view') setMode('edit');
-    else putIn(store, unsaved);
+    setUnsaved(null);
+    if (mode !== 'view') return putIn(store, unsaved);
+    taking.current = unsaved;
+    turn('edit');
   };
 
   const reveal = (field: string, item?: string) => {
@@ -146,22 +163,22 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
     setBusy(true);
     try {
       const related = store.relatedSaves();
-      const body = { values: id === undefined ? filled(store.allValues()) : store.changes(), form: { release, mode, kind: 'full' }, ...(related.length > 0 ? { related } : {}) };
+      const body = { values: store.toSave(), form: { release, mode, kind: 'full' }, ...(related.length > 0 ? { related } : {}) };
       const saved = id === undefined
-        ? await answer(api.POST('/api/records/{entity}', { params: { path: { entity: entity.key } }, body }))
-        : await answer(api.PATCH('/api/records/{entity}/{id}', { params: { path: { entity: entity.key, id } }, body, headers: { 'If-Match': `"${over!.version}"` } }));
+        ? await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body }))
+        : await answer(api.PATCH('/api/records/{entity}/{id}', { params: { path: { entity, id } }, body, headers: { 'If-Match': `"${over!.version}"` } }));
       guardLeaving(undefined);
-      void keepUnsaved(person, entity.key, id, undefined);
+      forget();
       store.replaceRecord(saved.values as Values, saved.references, saved.id);
       setRecord(saved);
       setTheirs(undefined);
       setNotice({ text: say('saved'), tone: 'good' });
-      if (close) go('records', entity.key);
-      else if (id === undefined) go('records', entity.key, saved.id);
+      if (close) go('records', entity);
+      else if (id === undefined) go('records', entity, saved.id);
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       if (error.problem.code === 'record-changed' && id !== undefined) {
-        setTheirs(await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: entity.key, id } } })));
+        setTheirs(await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } })));
         setNotice(undefined);
         return;
       }
@@ -175,23 +192,22 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
   };
 
   const cancel = () => {
-    if (id === undefined) go('records', entity.key);
-    else if (!dirty || window.confirm(say('leave'))) {
-      void keepUnsaved(person, entity.key, id, undefined);
-      setNotice(undefined);
+    if (id === undefined) go('records', entity);
+    else if (!store?.dirty || window.confirm(say('leave'))) {
+      forget();
       setTheirs(undefined);
-      setMode('view');
+      turn('view');
     }
   };
 
   const remove = async () => {
     if (!record || !window.confirm(say('removeAsk', record.title))) return;
     try {
-      await answer(api.DELETE('/api/records/{entity}/{id}', { params: { path: { entity: entity.key, id: record.id } }, headers: { 'If-Match': `"${record.version}"` } }));
-      forgetRecent(person, entity.key, record.id);
+      await answer(api.DELETE('/api/records/{entity}/{id}', { params: { path: { entity, id: record.id } }, headers: { 'If-Match': `"${record.version}"` } }));
+      forgetRecent(person, entity, record.id);
       setStore(undefined);
       setNotice({ text: say('removed', record.title), tone: 'good', act: { label: say('bringBack'), run: () => {
-        void answer(api.POST('/api/records/{entity}/{id}/restore', { params: { path: { entity: entity.key, id: record.id } } })).then(() => window.location.reload(), (error: Error) => setNotice({ text: error.message, tone: 'bad' }));
+        void answer(api.POST('/api/records/{entity}/{id}/restore', { params: { path: { entity, id: record.id } } })).then(() => window.location.reload(), (error: Error) => setNotice({ text: error.message, tone: 'bad' }));
       } } });
     } catch (error) {
       setNotice({ text: (error as Error).message, tone: 'bad' });
@@ -204,7 +220,7 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
       <button type="button" className="notice-close" aria-label={say('dismiss')} onClick={() => setNotice(undefined)}>×</button>
     </p>
   );
-  const back = <a className="back" href={address('records', entity.key)}><span aria-hidden className="back-arrow">←</span> {say('backToList')}</a>;
+  const back = <a className="back" href={address('records', entity)}><span aria-hidden className="back-arrow">←</span> {say('backToList')}</a>;
   if (!store) return told ? <div className="record"><header className="record-bar">{back}</header>{told}</div> : null;
   const editing = mode !== 'view';
   return (
@@ -217,7 +233,7 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
       <header className="record-bar">
         {back}
         <span className="bar-space" />
-        {dirty && <span className="unsaved" role="status">{say('notSaved')}</span>}
+        <NotSaved store={store} place={{ person, entity, id, version: record?.version ?? 0, mode, waits: unsaved !== null }} onLeave={forget} />
         {editing ? (
           <>
             <button type="button" className="button" onClick={cancel}>{say('cancel')}</button>
@@ -227,9 +243,9 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
         ) : (
           <>
             {may(session, 'configure') && <a className="button" href={address('design', store.form.layout)}>{say('designForm')}</a>}
-            {id !== undefined && <a className="button" href={address('print', entity.key, id)}>{say('print')}</a>}
+            {id !== undefined && <a className="button" href={address('print', entity, id)}>{say('print')}</a>}
             {may(session, 'write-records') && <button type="button" className="button" onClick={() => void remove()}>{say('remove')}</button>}
-            {may(session, 'write-records') && <button type="button" className="button primary" onClick={() => { setNotice(undefined); setMode('edit'); }}>{say('edit')}</button>}
+            {may(session, 'write-records') && <button type="button" className="button primary" onClick={() => turn('edit')}>{say('edit')}</button>}
           </>
         )}
       </header>
@@ -238,7 +254,7 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
         <p className="notice" data-tone="quiet" role="status">
           {say('draftFound', new Intl.DateTimeFormat(store.form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(unsaved.at))}{' '}
           <button type="button" className="bt-link" onClick={takeUp}>{say('draftTake')}</button>{' '}
-          <button type="button" className="bt-link" onClick={() => { void keepUnsaved(person, entity.key, id, undefined); setUnsaved(undefined); }}>{say('draftDrop')}</button>
+          <button type="button" className="bt-link" onClick={() => { forget(); setUnsaved(null); }}>{say('draftDrop')}</button>
         </p>
       )}
       {theirs && record && (
@@ -251,15 +267,9 @@ export function RecordPage({ entity, id, onLooked }: { entity: EntitySummary; id
       )}
       {!store.content.top && <h1 className="bt-visually-hidden">{record?.title ?? store.form.title}</h1>}
       <ErrorSummary store={store} onReveal={reveal} />
-      <Form store={store} page={page} onPage={setPage} />
-      {record && !editing && <Suspense><Talk entity={entity.key} record={record} form={store.form} onLooked={onLooked} /></Suspense>}
+      <div ref={formFrame} tabIndex={-1} className="record-form"><Form store={store} page={page} onPage={setPage} /></div>
+      {record && !editing && <Suspense><Talk entity={entity} record={record} form={store.form} onLooked={onLooked} /></Suspense>}
       {beside && <Suspense><Beside key={`${beside.entity}/${beside.id ?? 'new'}`} entity={beside.entity} id={beside.id} surroundings={around} onClose={(made) => { beside.done?.(made); setBeside(undefined); }} /></Suspense>}
     </div>
   );
-}
-
-/** Puts what was typed before into a form, as if it were typed now. */
-function putIn(store: FormStore, unsaved: Unsaved): void {
-  for (const [field, name] of Object.entries(unsaved.names)) store.remember(field, name);
-  for (const [field, value] of Object.entries(unsaved.values)) store.set(field, value);
 }

@@ -1,4 +1,5 @@
-import type { RecordName, Values } from '#form';
+import type { FormStore, RecordName, RelatedSave, Values } from '#form';
+import { answer, api } from '../api/client.ts';
 
 /** What somebody typed and did not save: kept in this browser, under her name, until it is saved or thrown away, and gone when she signs out. */
 export interface Unsaved {
@@ -7,6 +8,8 @@ export interface Unsaved {
   version: number;
   values: Values;
   names: Record<string, RecordName>;
+  /** What was changed of related records. */
+  related?: RelatedSave[];
 }
 
 const store = 'unsaved';
@@ -52,6 +55,39 @@ export async function keepUnsaved(person: string, entity: string, id: number | u
   }
 }
 
+/** What a person may no longer read goes from what is kept for her. */
+export async function withhold(person: string): Promise<void> {
+  try {
+    const everything = IDBKeyRange.bound(`${person}/`, `${person}0`, false, true);
+    const keys = (await run('readonly', (entries) => entries.getAllKeys(everything))) as string[];
+    const known = new Map<string, Promise<Set<string>>>();
+    const readable = (entity: string) => known.get(entity) ?? known.set(entity, readableFields(entity)).get(entity)!;
+    const only = async <T>(of: Record<string, T>, entity: string) => {
+      const fields = await readable(entity);
+      return Object.fromEntries(Object.entries(of).filter(([field]) => fields.has(field)));
+    };
+    for (const each of keys) {
+      const entity = each.split('/')[1]!;
+      const kept = await run('readonly', (entries) => entries.get(each) as IDBRequest<Unsaved>);
+      const values = await only(kept.values, entity);
+      const names = await only(kept.names, entity);
+      const related = await Promise.all((kept.related ?? []).map(async (save) => ({
+        ...save,
+        created: await Promise.all(save.created.map((row) => only(row, save.entity))),
+        changed: await Promise.all(save.changed.map(async (row) => ({ ...row, values: await only(row.values, save.entity) }))),
+      })));
+      await run('readwrite', (entries): IDBRequest => (Object.keys(values).length > 0 || related.length > 0 ? entries.put({ ...kept, values, names, related }, each) : entries.delete(each)));
+    }
+  } catch {
+    // Without the service or the browser's database there is nothing to compare with; what is kept is looked at again at the next start.
+  }
+}
+
+async function readableFields(entity: string): Promise<Set<string>> {
+  const { fields } = await answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } }));
+  return new Set(fields.map((field) => field.key));
+}
+
 /** Everything kept for a person goes. */
 export async function forgetPerson(person: string): Promise<void> {
   for (const each of Object.keys(localStorage)) if (each === `recents:${person}` || each.startsWith('picked:')) localStorage.removeItem(each);
@@ -61,4 +97,11 @@ export async function forgetPerson(person: string): Promise<void> {
   } catch {
     // Nothing was kept.
   }
+}
+
+/** Puts what was typed before into a form, as if it were typed now. */
+export function putIn(store: FormStore, unsaved: Unsaved): void {
+  for (const [field, name] of Object.entries(unsaved.names)) store.remember(field, name);
+  for (const [field, value] of Object.entries(unsaved.values)) store.set(field, value);
+  store.putInRelated(unsaved.related ?? []);
 }

@@ -1,3 +1,4 @@
+import { Icon } from '#form';
 import { useEffect, useState } from 'react';
 import { answer, api, type EntitySummary, type MenuEntry } from '../api/client.ts';
 import { useHappenings } from './events.ts';
@@ -14,7 +15,7 @@ interface MenuProps {
   onSignOut: () => void;
 }
 
-/** The business application's menu, as it is published; what no entry leads to stands under it. */
+/** The business application's menu, as it is published; where none is, every entity. */
 export function Menu({ entities, current, where, mentions, onSignOut }: MenuProps) {
   const session = useSession();
   const say = useWords();
@@ -24,15 +25,11 @@ export function Menu({ entities, current, where, mentions, onSignOut }: MenuProp
   useEffect(() => {
     answer(api.GET('/api/navigation')).then(setEntries, () => setEntries([]));
   }, [round]);
-  const named = new Set<string>();
-  const gather = (all: readonly MenuEntry[]) => { for (const entry of all) { if (entry.entity) named.add(entry.entity); gather(entry.entries); } };
-  gather(entries);
-  const others = entries.length > 0 ? [] : entities.filter((each) => !named.has(each.key));
   return (
     <nav className="menu" aria-label={say('mainMenu')}>
       <a className="menu-title" href="#/" aria-current={where === undefined ? 'page' : undefined}>{session.application.title}{mentions > 0 && <span className="count" title={say('toldYou')}>{mentions}</span>}</a>
       <Entries entries={entries} current={current} />
-      {others.map((each) => <a key={each.key} className="menu-entry" href={address('records', each.key)} aria-current={each.key === current ? 'page' : undefined}>{each.plural}</a>)}
+      {entries.length === 0 && entities.map((each) => <a key={each.key} className="menu-entry" href={address('records', each.key)} aria-current={each.key === current ? 'page' : undefined}>{each.plural}</a>)}
       {may(session, 'configure') && (
         <>
           <span className="menu-group">{say('design')}</span>
@@ -52,11 +49,11 @@ function Entries({ entries, current }: { entries: readonly MenuEntry[]; current:
     const link = entry.entity ? address('records', entry.entity) : entry.address;
     return entry.entries.length > 0 ? (
       <div key={entry.key} className="menu-part" role="group" aria-label={entry.title}>
-        {link ? <a className="menu-group" href={link}>{entry.title}</a> : <span className="menu-group">{entry.title}</span>}
+        {link ? <a className="menu-group" href={link}><Icon path={entry.icon} />{entry.title}</a> : <span className="menu-group"><Icon path={entry.icon} />{entry.title}</span>}
         <Entries entries={entry.entries} current={current} />
       </div>
     ) : link ? (
-      <a key={entry.key} className="menu-entry" href={link} aria-current={entry.entity !== null && entry.entity === current ? 'page' : undefined}>{entry.title}</a>
+      <a key={entry.key} className="menu-entry" href={link} aria-current={entry.entity !== null && entry.entity === current ? 'page' : undefined}><Icon path={entry.icon} />{entry.title}</a>
     ) : null;
   });
 }

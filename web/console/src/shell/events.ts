@@ -1,8 +1,8 @@
 import { useEffect } from 'react';
 
 export interface Happening {
-  type: 'hello' | 'look-again' | 'release' | 'draft' | 'comment';
-  data: { release?: number; kind?: string; key?: string; revision?: number; by?: string; entity?: string; record?: number };
+  type: 'hello' | 'look-again' | 'release' | 'draft' | 'comment' | 'person';
+  data: { release?: number; kind?: string; key?: string; revision?: number; by?: string; entity?: string; record?: number; person?: string };
 }
 
 type Listener = (happening: Happening) => void;
@@ -16,7 +16,7 @@ channel.onmessage = (message) => tell(message.data as Happening);
 export function startEvents(): void {
   void navigator.locks.request('bright-tier-events', () => new Promise<void>(() => {
     const source = new EventSource('/api/events');
-    for (const type of ['hello', 'look-again', 'release', 'draft', 'comment'] as const) {
+    for (const type of ['hello', 'look-again', 'release', 'draft', 'comment', 'person'] as const) {
       source.addEventListener(type, (event) => {
         const happening: Happening = { type, data: JSON.parse((event as MessageEvent<string>).data) as Happening['data'] };
         tell(happening);

@@ -43,9 +43,12 @@ function subscribe(listener: () => void): () => void {
   return () => listeners.delete(listener);
 }
 
-export function usePlace(): Place {
-  return useSyncExternalStore(subscribe, () => current).split('/').filter(Boolean).map(decodeURIComponent);
-}
+const partsOf = (place: string): Place => place.split('/').filter(Boolean).map(decodeURIComponent);
+
+export const usePlace = (): Place => partsOf(useSyncExternalStore(subscribe, () => current));
+
+/** Where the page begins. */
+export const beginning = (): Place => partsOf(current);
 
 export const address = (...parts: (string | number)[]) => `#/${parts.map((part) => encodeURIComponent(part)).join('/')}`;
 

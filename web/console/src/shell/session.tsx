@@ -1,10 +1,20 @@
 import { createContext, useContext } from 'react';
 import type { Surroundings, Values } from '#form';
-import { begin } from '../running/begun.ts';
+import { begin } from './begun.ts';
 import { go } from './location.ts';
-import { answer, api, asProblem, changing, Refused, type Session } from '../api/client.ts';
+import { expectSomebody } from '../api/early.ts';
+import { answer, api, asProblem, changing, Refused, setAntiforgery, type Session } from '../api/client.ts';
 
 export const SessionContext = createContext<Session | null>(null);
+
+let current: Session | undefined;
+
+/** Who works in this window from now on. */
+export function enter(session: Session): void {
+  current = session;
+  setAntiforgery(session.antiforgery);
+  expectSomebody(session.person !== null);
+}
 
 export function useSession(): Session {
   const session = useContext(SessionContext);
@@ -24,11 +34,13 @@ function picked(entity: string): number[] {
   }
 }
 
-/** What forms need of this page: who looks, where to look records up, where to put files. */
-export function surroundings(session: Session): Surroundings {
-  return {
-    userId: session.person?.id ?? '',
-    roles: session.person?.roles ?? [],
+/** What forms need of this page: who looks, with the roles of the moment, where to look records up, where to put files. */
+export function surroundings(more: Partial<Surroundings> = {}): Surroundings {
+  const around: Surroundings = {
+    userId: current?.person?.id ?? '',
+    get roles() {
+      return current?.person?.roles ?? [];
+    },
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     now: () => new Date(),
     lookUp: (entity, text, how) => answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity }, query: {
@@ -58,4 +70,5 @@ export function surroundings(session: Session): Surroundings {
     },
     fileAddress: (value) => `/api/files/${value.split('/').map(encodeURIComponent).join('/')}`,
   };
+  return Object.defineProperties(around, Object.getOwnPropertyDescriptors(more));
 }

@@ -2,23 +2,25 @@ import { useStore } from '../hooks.ts';
 import { say } from '../texts.ts';
 import { display, isEmpty } from '../values.ts';
 import { CheckEditor, ChecksEditor, RadioEditor, SelectEditor, StarsEditor, YesNoEditor } from './choosing.tsx';
-import { DateEditor, DateTimeEditor, LineEditor, LinesEditor, NumberEditor, SliderEditor, TimeEditor } from './typing.tsx';
+import { date, DateTimeEditor, line, lines, NumberEditor, SliderEditor, time } from './typing.tsx';
 import type { EditorProps } from './props.ts';
 import { FileEditor } from './FileEditor.tsx';
 import { LookUpEditor } from './LookUpEditor.tsx';
 
+const plain: Record<string, (props: EditorProps) => React.JSX.Element> = { lines, date, time };
+
 const editors: Record<string, (props: EditorProps) => React.JSX.Element> = {
-  line: LineEditor, 'e-mail': LineEditor, phone: LineEditor, 'web-address': LineEditor, lines: LinesEditor,
   number: NumberEditor, money: NumberEditor, slider: SliderEditor, stars: StarsEditor,
   check: CheckEditor, switch: CheckEditor, 'yes-no': YesNoEditor,
-  date: DateEditor, time: TimeEditor, 'date-time': DateTimeEditor,
+  'date-time': DateTimeEditor,
   select: SelectEditor, radio: RadioEditor, checks: ChecksEditor,
   'look-up': LookUpEditor, image: FileEditor, file: FileEditor,
 };
 
-export function Editor(props: EditorProps) {
-  const Chosen = props.readOnly ? Output : (editors[props.item.editor] ?? LineEditor);
-  return <Chosen {...props} />;
+/** What a field is entered with, or its value where it is only read. */
+export function editor(props: EditorProps) {
+  const Chosen = props.readOnly ? Output : editors[props.item.editor];
+  return Chosen ? <Chosen {...props} /> : (plain[props.item.editor] ?? line)(props);
 }
 
 /** A value that is only read. */

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { useRevision, useStore } from '../hooks.ts';
+import { useTold } from '../hooks.ts';
 import { say } from '../texts.ts';
 import type { Json, RecordName } from '../types.ts';
 import { common, type EditorProps } from './props.ts';
@@ -9,9 +9,9 @@ const literal = (value: Json, type: string) => (typeof value === 'number' ? (typ
 
 /** Searches the records a reference may point at while one types: the combobox pattern of the ARIA practices, with a list box. */
 export function LookUpEditor(props: EditorProps) {
-  const store = useStore();
-  const { language } = store.form;
   const { item, type } = props;
+  const store = useTold(item.filterBy ? 'values' : `field:${item.field}`);
+  const { language } = store.form;
   const target = type.target!;
   const [typed, setTyped] = useState<string>();
   const [found, setFound] = useState<RecordName[]>([]);
@@ -20,8 +20,7 @@ export function LookUpEditor(props: EditorProps) {
   const asked = useRef(0);
   const box = useRef<HTMLInputElement>(null);
   const open = typed !== undefined;
-  // Only what looks at other fields redraws with them.
-  useRevision();
+  // Only what is filtered by other fields redraws with them.
   const filter = Object.entries(item.filterBy ?? {}).flatMap(([theirs, ours]) => {
     const value = store.get(ours);
     return value === null || value === undefined || value === '' || Array.isArray(value) ? [] : [`record.${theirs} == ${literal(value, store.form.fields[ours]?.type ?? 'text')}`];

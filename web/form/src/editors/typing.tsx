@@ -11,7 +11,8 @@ const kinds: Record<string, { type: string; inputMode?: 'email' | 'tel' | 'url';
   'web-address': { type: 'url', inputMode: 'url' },
 };
 
-export function LineEditor(props: EditorProps) {
+/** Drawn without a component of its own, as forms are mostly such lines. */
+export function line(props: EditorProps) {
   const { type, ...rest } = kinds[props.item.editor] ?? { type: 'text' };
   return (
     <input
@@ -21,7 +22,7 @@ export function LineEditor(props: EditorProps) {
   );
 }
 
-export function LinesEditor(props: EditorProps) {
+export function lines(props: EditorProps) {
   return (
     <textarea
       {...common(props)} className="bt-input bt-textarea" dir="auto" rows={Math.max(2, props.item.lines)} placeholder={props.item.hint} value={text(props.value)}
@@ -67,11 +68,11 @@ export function SliderEditor(props: EditorProps) {
   );
 }
 
-export function DateEditor(props: EditorProps) {
+export function date(props: EditorProps) {
   return <input {...common(props)} type="date" className="bt-input" max="9999-12-31" value={text(props.value)} onChange={(event) => props.onChange(event.target.value || null)} />;
 }
 
-export function TimeEditor(props: EditorProps) {
+export function time(props: EditorProps) {
   return <input {...common(props)} type="time" className="bt-input" value={text(props.value)} onChange={(event) => props.onChange(event.target.value || null)} />;
 }
 

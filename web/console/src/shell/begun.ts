@@ -1,6 +1,6 @@
 import type { RecordName, Values } from '#form';
 
-interface Begun {
+export interface Begun {
   values: Values;
   names: Record<string, RecordName>;
 }

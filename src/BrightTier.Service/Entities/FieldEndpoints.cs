@@ -1,0 +1,89 @@
+using System.Globalization;
+using BrightTier.Contracts;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Service.Access;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Layouts;
+
+namespace BrightTier.Service.Entities;
+
+/// <summary>Fields a configurator adds to an entity: in the draft at once, in the records' table when it is published.</summary>
+public static class FieldEndpoints
+{
+    private const int LongestLabel = 100;
+
+    public static void MapFields(this IEndpointRouteBuilder api) =>
+        api.MapPost("/entities/{key}/fields", Add).WithTags("entities").Produces<AddedField>(201)
+            .WithSummary("Adds a field to the draft of an entity, with a choice list of its own where choices are given; its key comes from its label.");
+
+    private static async Task<IResult> Add(HttpContext http, string key, NewField body, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Configure);
+        var catalogue = await drafts.Catalogue(cancel);
+        var definitions = catalogue.Definitions;
+        var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, definitions.Entities.Keys);
+        var type = Insist(body, entity, definitions);
+        var name = Fresh(KeyOf(body.Label), taken => entity.Fields.Any(field => field.Key == taken));
+        var list = body.ChoiceList;
+        if (type is FieldType.Choice or FieldType.Choices && list is null)
+        {
+            list = Fresh(name, definitions.ChoiceLists.ContainsKey);
+            var labels = body.Choices!.Select(choice => choice.Trim()).Where(choice => choice.Length > 0).Distinct().ToArray();
+            var choices = labels.Aggregate(new List<Choice>(), (made, label) =>
+            {
+                made.Add(new Choice(Fresh(KeyOf(label), taken => made.Any(each => each.Key == taken)), Texts.Of(label), false));
+                return made;
+            });
+            await drafts.Put(new Document.OfChoiceList(new ChoiceList(list, Texts.Of(body.Label.Trim()), [.. choices])), 0, caller.Person.Id, cancel);
+        }
+
+        var field = new Field { Key = name, Label = Texts.Of(body.Label.Trim()), Type = type, Required = body.Required, Target = body.Target, ChoiceList = list, Added = true };
+        var revision = (await drafts.Row(DocumentKind.Entity, key, cancel)).Revision;
+        await drafts.Put(new Document.OfEntity(entity with { Fields = entity.Fields.Add(field) }), revision, caller.Person.Id, cancel);
+        return TypedResults.Json(new AddedField(name, list), WireJson.Default.AddedField, statusCode: 201);
+    }
+
+    private static FieldType Insist(NewField body, Entity entity, Definitions definitions)
+    {
+        var wrong = new List<ProblemPart>();
+        if (body.Label.Trim().Length is 0 or > LongestLabel)
+        {
+            wrong.Add(new ProblemPart("/label", $"must have from 1 to {LongestLabel} characters"));
+        }
+        else if (entity.Current.FirstOrDefault(field => string.Equals(field.Label.ToString(), body.Label.Trim(), StringComparison.OrdinalIgnoreCase)) is { } same)
+        {
+            wrong.Add(new ProblemPart("/label", $"is the label of '{same.Key}' already; users could not tell them apart"));
+        }
+
+        if (!FieldTypes.TryParse(body.Type, out var type))
+        {
+            wrong.Add(new ProblemPart("/type", $"must be one of {string.Join(", ", Enum.GetValues<FieldType>().Select(each => each.Name()))}"));
+        }
+        else if (type is FieldType.Reference && !definitions.Entities.ContainsKey(body.Target ?? ""))
+        {
+            wrong.Add(new ProblemPart("/target", $"must be one of {string.Join(", ", definitions.Entities.Keys)}"));
+        }
+        else if (type is FieldType.Choice or FieldType.Choices && body.ChoiceList is null && body.Choices?.Any(choice => choice.Trim().Length > 0) is not true)
+        {
+            wrong.Add(new ProblemPart("/choices", "must have at least one choice, unless 'choiceList' names a list"));
+        }
+        else if (body.ChoiceList is { } named && !definitions.ChoiceLists.ContainsKey(named))
+        {
+            wrong.Add(new ProblemPart("/choiceList", $"must be one of {string.Join(", ", definitions.ChoiceLists.Keys)}"));
+        }
+
+        return wrong.Count == 0 ? type : throw Problems.Invalid($"The field cannot be added: {wrong[0].Pointer[1..]} {wrong[0].Message}.", [.. wrong]);
+    }
+
+    /// <summary>A label as a key: its words joined, the first small; letters outside ASCII are left out, the label keeps them.</summary>
+    private static string KeyOf(string label)
+    {
+        var words = new string([.. label.Where(letter => letter < 128 || !char.IsLetter(letter)).Select(letter => char.IsAsciiLetterOrDigit(letter) ? letter : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        var key = string.Concat(words.Select((word, i) => i == 0 ? word.ToLowerInvariant() : char.ToUpperInvariant(word[0]) + word[1..].ToLowerInvariant()));
+        return key.Length > 0 && char.IsAsciiLetter(key[0]) ? key[..Math.Min(key.Length, 40)] : "field" + key[..Math.Min(key.Length, 35)];
+    }
+
+    private static string Fresh(string stem, Func<string, bool> isTaken) =>
+        Enumerable.Range(1, int.MaxValue).Select(number => number == 1 ? stem : stem + number.ToString(CultureInfo.InvariantCulture)).First(key => !isTaken(key));
+}

@@ -1,0 +1,66 @@
+using BrightTier.Contracts;
+using BrightTier.Core.Entities;
+using BrightTier.Records;
+using BrightTier.Service.Access;
+using BrightTier.Service.Forms;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Releases;
+
+namespace BrightTier.Service.Records;
+
+/// <summary>One change to many records: every one by the rights and rules it would meet alone, all of them or none.</summary>
+public static class BulkEndpoints
+{
+    private const int Most = 1_000;
+
+    public static void MapBulk(this IEndpointRouteBuilder api) =>
+        api.MapPatch("/records/{entity}", Change).WithTags("records").Produces<BulkChanged>()
+            .WithSummary("Gives up to 1,000 records the same values, each at the version named; all are changed or none, and what stands against it is told by record.");
+
+    private static async Task<IResult> Change(
+        HttpContext http, string entity, BulkChange body, CurrentRelease releases, IRecordStore store, RecordSaving saving, TimeProvider time, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.WriteRecords);
+        var definition = releases.Entity(entity);
+        if (body.Records.Count is 0 or > Most || body.Records.DistinctBy(record => record.Id).Count() != body.Records.Count)
+        {
+            throw Problems.Invalid($"A change is for 1 to {Most} records, each named once; this one names {body.Records.Count}.", new ProblemPart("/records", $"must name from 1 to {Most} records, each once"));
+        }
+
+        var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var writes = new List<RecordWrite>();
+        var problems = new List<ProblemPart>();
+        var stored = (await store.FindMany(definition, [.. body.Records.Select(record => record.Id)], cancel)).ToDictionary(record => record.Id);
+        foreach (var (asked, i) in body.Records.Select((asked, i) => (asked, i)))
+        {
+            var pointer = $"/records/{i}";
+            if (!stored.TryGetValue(asked.Id, out var record) || record.Version != asked.Version)
+            {
+                problems.Add(new ProblemPart(pointer, record is null ? "is not there any more" : "was changed meanwhile", "record-changed"));
+                continue;
+            }
+
+            try
+            {
+                writes.Add(new RecordWrite.Change(definition, asked.Id, asked.Version, await saving.Decide(definition, new RecordSave(body.Values), record, caller, language, cancel)));
+            }
+            catch (RefusedException refused) when (refused.Status == 422 && refused.Parts is { Count: > 0 } parts)
+            {
+                problems.AddRange(parts.Select(part => part with { Pointer = $"{pointer}/{part.Pointer}" }));
+            }
+        }
+
+        if (problems.Count == 0)
+        {
+            var outcomes = await store.Write(writes, new Stamp(caller.Person.Id, time.GetUtcNow()), cancel);
+            if (RecordEndpoints.Refusal(outcomes[^1], definition, body.Records[outcomes.Count - 1].Id, caller) is { } refused)
+            {
+                problems.AddRange((refused.Parts ?? []).DefaultIfEmpty(new ProblemPart("", refused.Message)).Select(part => part with { Pointer = $"/records/{outcomes.Count - 1}/{part.Pointer}" }));
+            }
+        }
+
+        return problems.Count == 0
+            ? TypedResults.Json(new BulkChanged(writes.Count), WireJson.Default.BulkChanged)
+            : throw new RefusedException(422, "record-invalid", $"Nothing was changed: {problems.Count} {(problems.Count == 1 ? "value needs" : "values need")} attention.", problems);
+    }
+}

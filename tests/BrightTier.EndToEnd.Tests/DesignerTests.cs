@@ -1,0 +1,271 @@
+using BrightTier.Testing;
+using Microsoft.Playwright;
+
+namespace BrightTier.EndToEnd.Tests;
+
+/// <summary>Laying out a form with real mouse and key events: several parts at once, names and widths where they stand, each width's own form, fields, text, history.</summary>
+public sealed class DesignerTests(Chromium chromium)
+{
+    private static ILocator Button(Window window, string name) => window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+
+    private static ILocator Tab(Window window, string name) => window.Page.GetByRole(AriaRole.Tab, new() { Name = name, Exact = true });
+
+    private async Task<Window> Open(RunningService service, string layout)
+    {
+        var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go($"design/{layout}", ".canvas .bt-field");
+        return ada;
+    }
+
+    private static async Task Click(Window window, ILocator at, string? holding = null, int clicks = 1)
+    {
+        await at.ScrollIntoViewIfNeededAsync();
+        var box = (await at.BoundingBoxAsync())!;
+        if (holding is not null)
+        {
+            await window.Page.Keyboard.DownAsync(holding);
+        }
+
+        await window.Page.Mouse.ClickAsync(box.X + 14, box.Y + 8, new() { ClickCount = clicks });
+        if (holding is not null)
+        {
+            await window.Page.Keyboard.UpAsync(holding);
+        }
+    }
+
+    private static Task Changes(Window window, string text) => Assertions.Expect(window.Page.Locator(".changing")).ToContainTextAsync(text);
+
+    [Fact]
+    public async Task Several_parts_are_changed_wrapped_and_taken_off_together_and_come_back_with_one_undo()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "vessel");
+        var before = await ada.Rows();
+        await Click(ada, ada.Field("hullType"));
+        await Click(ada, ada.Field("propulsion"), "Control");
+        await Click(ada, ada.Field("homePort"), "Control");
+        await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("3 selected");
+        await ada.Page.Locator("[data-property='span'] input").FillAsync("3");
+        await Changes(ada, "1 change not published");
+        using (var client = await service.As("ada"))
+        {
+            (await client.File("layout", "vessel", CancellationToken.None)).Text.ShouldContain("[hullType/3, propulsion/3, homePort/3]");
+        }
+
+        // The keyboard goes on from the sheet: a section of their own, then off with them, then back.
+        await Click(ada, ada.Field("hullType"));
+        await Click(ada, ada.Field("homePort"), "Shift");
+        await ada.Page.Keyboard.PressAsync("g");
+        await ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "What is the section called?" }).FillAsync("Build");
+        await ada.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(ada.Page.Locator("[data-node='build'] [data-field]")).ToHaveCountAsync(2);
+        await ada.Page.Keyboard.PressAsync("Control+z");
+        await Assertions.Expect(ada.Page.Locator("[data-node='build']")).ToHaveCountAsync(0);
+        await ada.Page.Keyboard.PressAsync("Control+z");
+        await Window.Eventually(async () => (await ada.Rows()).ShouldBe(before));
+        await Click(ada, ada.Field("hullType"));
+        await Click(ada, ada.Field("propulsion"), "Control");
+        await ada.Page.Keyboard.PressAsync("Delete");
+        await Window.Eventually(async () => (await ada.Rows()).ShouldContain("homePort"));
+        await ada.Page.Keyboard.PressAsync("Control+z");
+        await Window.Eventually(async () => (await ada.Rows()).ShouldBe(before));
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Names_are_typed_and_widths_and_lines_dragged_where_they_stand()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "vessel");
+        await Click(ada, ada.Field("name"), clicks: 2);
+        await ada.Page.Keyboard.TypeAsync("Name on the bow");
+        await ada.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(ada.Field("name").Locator(".bt-label")).ToContainTextAsync("Name on the bow");
+        await Changes(ada, "1 change not published");
+
+        var mouse = ada.Page.Mouse;
+        var handle = (await ada.Page.Locator(".mark-handle[data-edge='end']").BoundingBoxAsync())!;
+        var row = (await ada.Page.Locator(".bt-row:has([data-field='name'])").BoundingBoxAsync())!;
+        await mouse.MoveAsync(handle.X + 4, handle.Y + (handle.Height / 2));
+        await mouse.DownAsync();
+        await mouse.MoveAsync(row.X + (row.Width / 2), handle.Y + (handle.Height / 2), new() { Steps = 6 });
+        await Assertions.Expect(ada.Page.Locator(".mark-units b")).ToHaveTextAsync("6 of 12");
+        await mouse.UpAsync();
+        await Assertions.Expect(ada.Page.Locator("[data-property='span'] input")).ToHaveValueAsync("6");
+
+        // With the keyboard by one unit, and the name with F2; Escape leaves it as it was.
+        await Click(ada, ada.Field("name"));
+        await ada.Page.Keyboard.PressAsync("Alt+Shift+ArrowRight");
+        await Assertions.Expect(ada.Page.Locator("[data-property='span'] input")).ToHaveValueAsync("7");
+        await ada.Page.Keyboard.PressAsync("F2");
+        await ada.Page.Keyboard.TypeAsync("Nothing");
+        await ada.Page.Keyboard.PressAsync("Escape");
+        await Changes(ada, "3 changes not published");
+
+        await Click(ada, ada.Field("notes"));
+        var lower = (await ada.Page.Locator(".mark-handle[data-edge='lines']").BoundingBoxAsync())!;
+        await mouse.MoveAsync(lower.X + (lower.Width / 2), lower.Y + 5);
+        await mouse.DownAsync();
+        await mouse.MoveAsync(lower.X + (lower.Width / 2), lower.Y + 130, new() { Steps = 6 });
+        await mouse.UpAsync();
+        await Changes(ada, "4 changes not published");
+        int.Parse(await ada.Page.Locator("[data-property='lines'] input").InputValueAsync(), System.Globalization.CultureInfo.InvariantCulture).ShouldBeGreaterThan(4);
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_width_has_a_form_of_its_own_whose_differences_are_listed_and_the_base_stays()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "vessel");
+        await ada.Page.GetByLabel("Which form").SelectOptionAsync("narrow");
+        await Click(ada, ada.Field("homePort"));
+        await ada.Page.Keyboard.PressAsync("Delete");
+        await Assertions.Expect(ada.Page.Locator(".variant-pane")).ToContainTextAsync("Home port is hidden");
+        await ada.Page.GetByLabel("Which form").SelectOptionAsync("wide");
+        await Button(ada, "Begin with the required fields only").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".variant-pane")).ToContainTextAsync("Keeper is hidden");
+        await Button(ada, "As the base: Keeper is hidden").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".variant-pane")).Not.ToContainTextAsync("Keeper is hidden");
+        await Button(ada, "Publish…").ClickAsync();
+        await Button(ada, "Publish").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("Release 2 is out");
+
+        // On a phone and on a desk, the same record.
+        await using var phone = await chromium.Open(service, "Cleo Marsh", width: 390);
+        await phone.Go("records/vessel/2");
+        await Assertions.Expect(phone.Field("name")).ToHaveCountAsync(1);
+        await Assertions.Expect(phone.Field("homePort")).ToHaveCountAsync(0);
+        await using var desk = await chromium.Open(service, "Cleo Marsh", width: 1600);
+        await desk.Go("records/vessel/2");
+        await Assertions.Expect(desk.Field("homePort")).ToHaveCountAsync(1);
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_field_is_added_placed_published_and_filled_in()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "berth");
+        await Button(ada, "Add a field…").ClickAsync();
+        await ada.Page.Locator("#add-label").FillAsync("Fender type");
+        await ada.Page.GetByLabel("What it holds").SelectOptionAsync("choice");
+        await Button(ada, "Add and place it").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".dialog-problem")).ToContainTextAsync("choices");
+        await ada.Page.GetByLabel("Choices, one a line").FillAsync("Cylinder\nRound");
+        await Button(ada, "Add and place it").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Place 1 of");
+        await ada.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(ada.Field("fenderType")).ToHaveCountAsync(1);
+        await Button(ada, "Publish…").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator("dialog")).ToContainTextAsync("the entity berth");
+        await Button(ada, "Publish").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("entity berth");
+
+        await using var cleo = await chromium.Open(service, "Cleo Marsh");
+        await cleo.Go("records/berth/1");
+        await Button(cleo, "Edit").ClickAsync();
+        await cleo.Control("fenderType").SelectOptionAsync("Round");
+        await Button(cleo, "Save").ClickAsync();
+        await Assertions.Expect(cleo.Page.Locator(".notice")).ToContainTextAsync("Saved.");
+        using var client = await service.As("cleo");
+        (await client.Record("berth", 1, CancellationToken.None)).Values.GetProperty("fenderType").GetString().ShouldBe("round");
+        ada.Complaints.Concat(cleo.Complaints).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task The_form_is_changed_as_text_with_errors_in_place_and_gone_back_to_in_its_history()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "berth");
+        var before = await ada.Rows();
+        await Tab(ada, "Text").ClickAsync();
+        var text = ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "The form as text" });
+        await Assertions.Expect(text).ToContainTextAsync("entity: berth");
+        await text.ClickAsync();
+        await ada.Page.Keyboard.PressAsync("Control+Home");
+        await ada.Page.Keyboard.TypeAsync("nonsense: 1\n");
+        await ada.Page.Keyboard.PressAsync("Control+Enter");
+        await Assertions.Expect(ada.Page.Locator(".source [role=alert]")).ToContainTextAsync("nonsense");
+        await Assertions.Expect(ada.Page.Locator(".cm-lint-marker-error")).ToHaveCountAsync(1);
+        await Button(ada, "As it was").ClickAsync();
+        await Assertions.Expect(text).Not.ToContainTextAsync("nonsense");
+
+        await Tab(ada, "Place").ClickAsync();
+        await Click(ada, ada.Field("pontoon"));
+        await ada.Page.Keyboard.PressAsync("Delete");
+        await Changes(ada, "1 change not published");
+        await Tab(ada, "Changes").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".changes ul")).ToContainTextAsync("Pontoon");
+        await Click(ada, ada.Field("code"));
+        await ada.Page.Keyboard.PressAsync("Delete");
+        await Changes(ada, "2 changes not published");
+        await Button(ada, "Back to here").Last.ClickAsync();
+        await Window.Eventually(async () => (await ada.Rows()).ShouldBe(before));
+        await Assertions.Expect(ada.Page.Locator(".changes")).ToContainTextAsync("It is as it is published.");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Everything_is_found_by_name_in_the_list_of_commands_with_the_keyboard_alone()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "vessel");
+        var keys = ada.Page.Keyboard;
+        async Task Do(string name)
+        {
+            await keys.PressAsync("Control+k");
+            await Assertions.Expect(ada.Page.GetByRole(AriaRole.Combobox, new() { Name = "Commands" })).ToBeFocusedAsync();
+            await keys.TypeAsync(name);
+            await keys.PressAsync("Enter");
+        }
+
+        await Do("go to mast height");
+        await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("Mast height");
+        // Avocet goes by electricity, so the rig is not there; the reason is told.
+        await Assertions.Expect(ada.Page.Locator(".why legend")).ToHaveTextAsync("Why it is not there");
+        await Do("see it as a quay");
+        await Assertions.Expect(ada.Page.GetByLabel("Role")).ToHaveValueAsync("quay-hand");
+        await Do("move it down");
+        await Changes(ada, "1 change not published");
+        await Do("undo");
+        await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Undone");
+        await keys.PressAsync("Control+k");
+        await keys.TypeAsync("zzz");
+        await Assertions.Expect(ada.Page.Locator(".commands")).ToContainTextAsync("Nothing is called that.");
+        await keys.PressAsync("Escape");
+        await Assertions.Expect(ada.Page.Locator(".commands")).ToHaveCountAsync(0);
+        await Click(ada, ada.Field("name"));
+        await ada.Page.Mouse.ClickAsync(500, 360, new() { Button = MouseButton.Right });
+        await Assertions.Expect(ada.Page.Locator(".commands")).ToContainTextAsync("Take it off the form");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Two_people_change_one_form_each_sees_the_others_changes_by_name_and_takes_back_only_her_own()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "berth");
+        await using var greta = await chromium.Open(service, "Greta Root");
+        await greta.Go("design/berth", ".canvas .bt-field");
+        await Click(ada, ada.Field("code"));
+        await ada.Page.Keyboard.PressAsync("F2");
+        await ada.Page.Keyboard.TypeAsync("Berth code");
+        await ada.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(greta.Page.Locator(".status")).ToContainTextAsync("Ada Wader: Name of");
+        await Assertions.Expect(greta.Field("code").Locator(".bt-label")).ToContainTextAsync("Berth code");
+
+        await Click(greta, greta.Field("pontoon"));
+        await greta.Page.Keyboard.PressAsync("F2");
+        await greta.Page.Keyboard.TypeAsync("Lies at");
+        await greta.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Greta Root: Name of");
+        await Assertions.Expect(ada.Field("pontoon").Locator(".bt-label")).ToContainTextAsync("Lies at");
+
+        await ada.Page.Locator(".canvas-layer").FocusAsync();
+        await ada.Page.Keyboard.PressAsync("Control+z");
+        await Assertions.Expect(greta.Field("code").Locator(".bt-label")).Not.ToContainTextAsync("Berth code");
+        await Assertions.Expect(greta.Field("pontoon").Locator(".bt-label")).ToContainTextAsync("Lies at");
+        ada.Complaints.Concat(greta.Complaints).ShouldBeEmpty();
+    }
+}

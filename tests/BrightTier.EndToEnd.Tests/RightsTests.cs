@@ -1,0 +1,76 @@
+using System.Net;
+using System.Net.Http.Json;
+using BrightTier.Contracts;
+using BrightTier.Testing;
+using Microsoft.Playwright;
+
+namespace BrightTier.EndToEnd.Tests;
+
+/// <summary>Rule for hard cases: a role taken away while a form is open.</summary>
+public sealed class RightsTests(Chromium chromium)
+{
+    private const string Kept = """
+        () => new Promise(done => {
+          const opening = indexedDB.open('bright-tier');
+          opening.onsuccess = () => {
+            const reading = opening.result.transaction('unsaved').objectStore('unsaved').getAll();
+            reading.onsuccess = () => { opening.result.close(); done(JSON.stringify(reading.result)); };
+          };
+        })
+        """;
+
+    private static async Task Becomes(RunningService service, string person, string name, string role)
+    {
+        using var greta = await service.Http("greta");
+        using var answer = await greta.PutAsJsonAsync($"api/people/{person}", new PersonRequest(name, [role], "en"), WireJson.Default.PersonRequest);
+        answer.StatusCode.ShouldBe(HttpStatusCode.OK);
+    }
+
+    [Fact]
+    public async Task A_role_taken_away_while_a_form_is_open_takes_what_may_no_longer_be_read_and_leaves_the_rest_as_typed()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("records/vessel/2");
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();
+        await ada.Control("name").FillAsync("Bar-tailed Godwit II");
+        await ada.Page.GetByRole(AriaRole.Tab, new() { Name = "Condition and papers" }).ClickAsync();
+        await ada.Control("thirdSum").FillAsync("41234");
+        await Window.Eventually(async () => (await ada.Page.EvaluateAsync<string>(Kept)).ShouldContain("41234"));
+
+        await Becomes(service, "ada", "Ada Wader", "quay-hand");
+
+        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("What you may see and change here is different");
+        await Assertions.Expect(ada.Field("thirdSum")).ToHaveCountAsync(0);
+        await Assertions.Expect(ada.Page.GetByRole(AriaRole.Link, new() { Name = "Layouts" })).ToHaveCountAsync(0);
+        await Window.Eventually(async () => (await ada.Page.EvaluateAsync<string>(Kept)).ShouldNotContain("41234"));
+        (await ada.Page.EvaluateAsync<string>(Kept)).ShouldContain("Godwit II");
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Save", Exact = true }).ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Saved.");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task What_was_typed_where_nothing_may_be_changed_any_more_stays_in_sight_and_is_said_to_be_unsaved()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var dirk = await chromium.Open(service, "Dirk Hoist");
+        await dirk.Go("records/liftOut/1");
+        await dirk.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();
+        await dirk.Control("hazards").FillAsync("Keel cooler");
+        await dirk.Control("releasedBy").FillAsync("Dirk");
+        await dirk.Control("releasedAt").FillAsync("2026-11-23T10:00");
+
+        await Becomes(service, "dirk", "Dirk Hoist", "quay-hand");
+
+        await Assertions.Expect(dirk.Page.Locator(".notice")).ToContainTextAsync("You may no longer change Released by");
+        await dirk.Page.GetByRole(AriaRole.Button, new() { Name = "Save", Exact = true }).ClickAsync();
+        await Assertions.Expect(dirk.Page.Locator(".notice")).ToContainTextAsync("Saved.");
+        await Assertions.Expect(dirk.Field("releasedBy")).ToContainTextAsync("Dirk");
+        await Assertions.Expect(dirk.Page.Locator(".unsaved")).ToBeVisibleAsync();
+        using var cleo = await service.As("cleo");
+        var values = (await cleo.Record("liftOut", 1, CancellationToken.None)).Values;
+        (values.GetProperty("hazards").GetString(), values.TryGetProperty("releasedBy", out var released) ? released.ToString() : "").ShouldBe(("Keel cooler", ""));
+        dirk.Complaints.ShouldBeEmpty();
+    }
+}

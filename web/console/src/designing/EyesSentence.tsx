@@ -1,0 +1,35 @@
+import type { RecordName } from '../api/client.ts';
+import { useSession } from '../shell/session.tsx';
+import { a } from './tree.ts';
+import type { Eyes } from './useDraft.ts';
+
+/** Through whose eyes: one sentence, each part of which is a control. Changing it never changes the layout. */
+export function EyesSentence({ eyes, names, trying, onChange }: { eyes: Eyes; names: RecordName[]; trying: boolean; onChange: (eyes: Eyes) => void }) {
+  const session = useSession();
+  const languageName = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
+  return (
+    <div className="eyes">
+      <span>Seen by</span>
+      <select aria-label="Role" value={eyes.role} onChange={(event) => onChange({ ...eyes, role: event.target.value })}>
+        <option value="">someone in every role</option>
+        {session.application.roles.map((role) => <option key={role.key} value={role.key}>{a(role.label.toLowerCase())}</option>)}
+      </select>
+      <select aria-label="Mode" value={eyes.mode} onChange={(event) => onChange({ ...eyes, mode: event.target.value as Eyes['mode'] })}>
+        <option value="edit">editing</option><option value="view">viewing</option><option value="create">creating</option>
+      </select>
+      {eyes.mode === 'create' ? <span>a new record</span> : (
+        <select aria-label="Record" value={eyes.record ?? ''} onChange={(event) => onChange({ ...eyes, record: Number(event.target.value) })}>
+          {names.map((name) => <option key={name.id} value={name.id}>{name.title}</option>)}
+        </select>
+      )}
+      <span>in</span>
+      <select aria-label="Language" value={eyes.language} onChange={(event) => onChange({ ...eyes, language: event.target.value })}>
+        {session.application.languages.map((tag) => <option key={tag} value={tag}>{languageName(tag)}</option>)}
+      </select>
+      <span>at</span>
+      <input aria-label="Width in pixels" type="number" min={280} max={1600} step={10} value={eyes.width} onChange={(event) => onChange({ ...eyes, width: Math.min(1600, Math.max(280, Number(event.target.value) || 280)) })} />
+      <span>px wide.</span>
+      {!trying && <label className="eyes-hidden"><input type="checkbox" checked={eyes.showHidden} onChange={(event) => onChange({ ...eyes, showHidden: event.target.checked })} /> Show what is hidden</label>}
+    </div>
+  );
+}

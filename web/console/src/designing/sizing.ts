@@ -1,0 +1,41 @@
+import { ancestorOf, parentOf, type Edit, type TreeNode } from './tree.ts';
+
+/** The cell whose width an item has, which is its own only while it stands alone in it. */
+export function cellOf(tree: TreeNode, item: string): TreeNode | undefined {
+  const cell = parentOf(tree, item);
+  return cell?.kind === 'cell' && cell.children.length === 1 ? cell : undefined;
+}
+
+/** The units each cell of a row takes: written ones stand, the others share what is left. */
+export function unitsOf(row: TreeNode): number[] {
+  const written = row.children.map((cell) => (typeof cell.properties['span'] === 'number' ? cell.properties['span'] : undefined));
+  const sharing = written.filter((span) => span === undefined).length;
+  const left = Math.max(12 - written.reduce<number>((sum, span) => sum + (span ?? 0), 0), sharing);
+  let seen = 0;
+  return written.map((span) => span ?? Math.floor(left / sharing) + (seen++ < left % sharing ? 1 : 0));
+}
+
+/** The most units a cell can take without pushing another out of the row. */
+export function mostUnits(row: TreeNode, cell: TreeNode): number {
+  const others = row.children.filter((each) => each.id !== cell.id);
+  return Math.max(1, 12 - others.reduce((sum, each) => sum + (typeof each.properties['span'] === 'number' ? each.properties['span'] : 1), 0));
+}
+
+/** The units an edge at x would give a cell that begins where it does, in a row of 12 units with gaps between them. */
+export function unitsAt(row: DOMRect, cell: DOMRect, x: number, gap: number, rightToLeft: boolean): number {
+  const unit = (row.width + gap) / 12;
+  const reach = rightToLeft ? cell.right - x : x - cell.left;
+  return Math.max(1, Math.min(12, Math.round((reach + gap) / unit)));
+}
+
+/** One unit more or less for each of the items, as far as their rows allow. */
+export function widen(tree: TreeNode, items: string[], by: 1 | -1): Edit[] {
+  return items.flatMap((item): Edit[] => {
+    const cell = cellOf(tree, item);
+    const row = cell && ancestorOf(tree, cell.id, 'row');
+    if (!row) return [];
+    const now = unitsOf(row)[row.children.indexOf(cell)]!;
+    const next = Math.max(1, Math.min(mostUnits(row, cell), now + by));
+    return next === now && cell.properties['span'] !== undefined ? [] : [{ op: 'set', node: cell.id, property: 'span', value: next }];
+  });
+}

@@ -1,0 +1,63 @@
+import { focusField, Form, FormStore, type Values } from '#form';
+import { useEffect, useRef, useState } from 'react';
+import { answer, api, Refused, type RecordInfo } from '../api/client.ts';
+import { surroundings } from '../shell/session.tsx';
+import { useWords } from '../shell/words.ts';
+import { serve } from './served.ts';
+
+/** The same values for several records, entered in the short form: what is left alone stays as each record has it. */
+export function BulkDialog({ entity, records, onClose }: { entity: string; records: RecordInfo[]; onClose: (changed: boolean) => void }) {
+  const say = useWords();
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [store, setStore] = useState<FormStore>();
+  const [emptied, setEmptied] = useState<string[]>([]);
+  const [problems, setProblems] = useState<string[]>([]);
+  const [busy, setBusy] = useState(false);
+  useEffect(() => {
+    dialog.current?.showModal();
+    serve(entity, 'short', 'edit').then(({ form }) => setStore(new FormStore(form, {}, {}, surroundings())), (error: Error) => setProblems([error.message]));
+  }, [entity]);
+  useEffect(() => {
+    const first = store?.firstField();
+    if (first && dialog.current) focusField(dialog.current, first);
+  }, [store]);
+
+  const save = async () => {
+    if (!store) return;
+    const values: Values = { ...store.changes(), ...Object.fromEntries(emptied.map((field) => [field, null])) };
+    if (Object.keys(values).length === 0) return setProblems([say('bulkNothing')]);
+    setBusy(true);
+    try {
+      await answer(api.PATCH('/api/records/{entity}', { params: { path: { entity } }, body: { records: records.map(({ id, version }) => ({ id, version })), values } }));
+      onClose(true);
+    } catch (error) {
+      const parts = error instanceof Refused ? (error.problem.problems ?? []) : [];
+      const of = (pointer: string) => records[Number(/^\/records\/(\d+)/.exec(pointer)?.[1])]?.title;
+      setProblems([(error as Error).message, ...new Set(parts.map((part) => `${of(part.pointer) ?? ''}: ${part.message}`))]);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const fields = store ? Object.entries(store.form.fields).filter(([key, type]) => store.fieldItem(key) && !type.required) : [];
+  return (
+    <dialog ref={dialog} className="beside" aria-label={say('bulkChange', records.length)} onCancel={(event) => { event.preventDefault(); onClose(false); }}>
+      <header className="record-bar">
+        <strong className="beside-title">{say('bulkChange', records.length)}</strong>
+        <span className="bar-space" />
+        <button type="button" className="button" onClick={() => onClose(false)}>{say('cancel')}</button>
+        <button type="button" className="button primary" disabled={busy || !store} onClick={() => void save()}>{say('bulkSave')}</button>
+      </header>
+      <p>{say('bulkAbout')}</p>
+      {problems.length > 0 && <div className="notice" data-tone="bad" role="alert">{problems.slice(0, 20).map((each) => <p key={each}>{each}</p>)}</div>}
+      {store && <Form store={store} />}
+      {fields.length > 0 && (
+        <fieldset className="bulk-empty">
+          <legend>{say('bulkEmpty')}</legend>
+          {fields.map(([key, type]) => (
+            <label key={key}><input type="checkbox" checked={emptied.includes(key)} onChange={(event) => setEmptied(event.target.checked ? [...emptied, key] : emptied.filter((each) => each !== key))} /> {type.label}</label>
+          ))}
+        </fieldset>
+      )}
+    </dialog>
+  );
+}

@@ -1,0 +1,37 @@
+import { answer, api, type RecordInfo } from '../api/client.ts';
+import { begun, type Begun } from '../shell/begun.ts';
+import type { Mode } from '#form';
+import { serve, type Served } from './served.ts';
+
+/** What a record's page draws. */
+export interface Opened extends Served {
+  /** The record as it is stored; nothing for a new one. */
+  record: RecordInfo | undefined;
+  /** What a new one begins with. */
+  given: Begun | undefined;
+}
+
+export async function open(entity: string, id: number | undefined, mode: Mode): Promise<Opened> {
+  const reading = id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
+  const [served, record] = await Promise.all([serve(entity, 'full', mode, id), reading]);
+  return { ...served, record, given: id === undefined ? begun(entity) : undefined };
+}
+
+let prepared: { place: string; opened: Opened } | undefined;
+
+const placeOf = (entity: string, id: number | undefined) => `${entity}/${id ?? 'new'}`;
+
+/** Opens the record a page begins with before anything is drawn, so that the first picture has it all; a slow one is not waited for. */
+export async function prepare([where, entity, record]: string[]): Promise<void> {
+  if (where !== 'records' || !entity || !record) return;
+  const id = record === 'new' ? undefined : Number(record);
+  const opening = open(entity, id, id === undefined ? 'create' : 'view').then((opened) => { prepared = { place: placeOf(entity, id), opened }; }, () => undefined);
+  await Promise.race([opening, new Promise((late) => setTimeout(late, 400))]);
+}
+
+/** What was prepared for a place, once. */
+export function takePrepared(entity: string, id: number | undefined): Opened | undefined {
+  const taken = prepared?.place === placeOf(entity, id) ? prepared.opened : undefined;
+  prepared = undefined;
+  return taken;
+}
