@@ -79,6 +79,32 @@ public sealed class BrightTierClient : IDisposable
 
     public Task<IReadOnlyList<LengthInfo>> Length(string key, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/length", WireJson.Default.IReadOnlyListLengthInfo, cancel);
 
+    public Task<IReadOnlyList<PieceInfo>> Pieces(CancellationToken cancel) => Get("api/pieces", WireJson.Default.IReadOnlyListPieceInfo, cancel);
+
+    public Task<PieceInfo> MakePiece(string key, NewPiece piece, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/pieces", Body(piece, WireJson.Default.NewPiece), WireJson.Default.PieceInfo, null, cancel);
+
+    public Task<EditsOffered> Detach(string key, string use, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/detach?use={Escape(use)}", WireJson.Default.EditsOffered, cancel);
+
+    /// <summary>Nodes of a draft as the text of a piece.</summary>
+    public async Task<string> Clip(string key, IEnumerable<string> nodes, CancellationToken cancel)
+    {
+        using var answer = await Ask(HttpMethod.Get, $"api/layouts/{Escape(key)}/clip?nodes={Escape(string.Join(',', nodes))}", null, null, cancel);
+        return await answer.Content.ReadAsStringAsync(cancel);
+    }
+
+    /// <summary>What a layout shows: its entity, or a piece's slots.</summary>
+    public Task<EntityInfo> Shown(string key, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/entity", WireJson.Default.EntityInfo, cancel);
+
+    public Task<EditsOffered> Paste(string key, PasteRequest paste, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/paste", Body(paste, WireJson.Default.PasteRequest), WireJson.Default.EditsOffered, null, cancel);
+
+    public Task<ConditionInfo> Condition(string key, ConditionRequest condition, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/condition", Body(condition, WireJson.Default.ConditionRequest), WireJson.Default.ConditionInfo, null, cancel);
+
+    public Task<PatternTried> TryPattern(PatternTrial trial, CancellationToken cancel) =>
+        Send(HttpMethod.Post, "api/patterns/try", Body(trial, WireJson.Default.PatternTrial), WireJson.Default.PatternTried, null, cancel);
+
     public Task<IReadOnlyList<UseInfo>> Impact(string what, string name, CancellationToken cancel) => Get($"api/impact?what={Escape(what)}&name={Escape(name)}", WireJson.Default.IReadOnlyListUseInfo, cancel);
 
     public Task<IReadOnlyList<DocumentFindingInfo>> DocumentFindings(CancellationToken cancel) => Get("api/findings", WireJson.Default.IReadOnlyListDocumentFindingInfo, cancel);

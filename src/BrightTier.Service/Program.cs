@@ -98,6 +98,8 @@ api.MapEntities();
 api.MapFields();
 api.MapLayouts();
 api.MapQuestions();
+api.MapPieces();
+api.MapTrying();
 api.MapReleases();
 api.MapForms();
 api.MapRecords();

@@ -39,7 +39,7 @@ public sealed class AssemblingTests
     [Fact]
     public void Sections_become_a_piece_with_a_slot_for_each_field_and_a_use_in_their_place()
     {
-        var piece = Pieces.Make("rigging", Texts.Of("Rigging"), Demo.VesselForm, [Demo.Id("rig")], Demo.Vessel);
+        var piece = Pieces.Make("rigging", Texts.Of("Rigging"), Clipping.Sections(Demo.VesselForm, [Demo.Id("rig")]), Demo.Vessel);
         var used = Demo.VesselForm.Apply(Pieces.UseInPlace(piece, Demo.VesselForm, [Demo.Id("rig")])).Layout!;
         var whole = Assembling.Assemble(used, Demo.Catalogue.With(new Document.OfLayout(piece)));
 

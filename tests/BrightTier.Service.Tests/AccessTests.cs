@@ -41,6 +41,9 @@ public sealed class AccessTests(DemoService service)
 
     private static readonly Dictionary<string, string> Bodies = new()
     {
+        ["post /api/layouts/{key}/condition"] = """{"text":"true"}""",
+        ["post /api/patterns/try"] = """{"pattern":"a","samples":[]}""",
+        ["post /api/layouts/{key}/pieces"] = """{"title":"A","nodes":[]}""",
         ["post /api/records/{entity}/{id}/comments"] = """{"text":"x"}""",
         ["put /api/people/{id}"] = """{"name":"x","roles":[],"language":"en"}""",
         ["post /api/entities/{key}/fields"] = """{"label":"x","type":"text"}""",

@@ -41,7 +41,7 @@ public static class Checker
     private static List<Finding> Found(Layout layout, Catalogue catalogue)
     {
         var entities = catalogue.Definitions.Entities;
-        var entity = layout.Kind == "piece" ? OfSlots(layout) : entities.GetValueOrDefault(layout.Entity);
+        var entity = catalogue.EntityOf(layout);
         if (entity is null)
         {
             return
@@ -54,24 +54,6 @@ public static class Checker
         var subject = new Subject(Assembling.Assemble(layout, catalogue), entity, catalogue);
         return [.. Rules.SelectMany(rule => rule.Check(subject))];
     }
-
-    /// <summary>A piece is checked against its slots: each is a field of the first type that fits it.</summary>
-    private static Entity OfSlots(Layout piece) => new()
-    {
-        Key = piece.Key,
-        Label = piece.Root.Text("title") ?? Texts.Of(piece.Key),
-        Plural = piece.Root.Text("title") ?? Texts.Of(piece.Key),
-        Display = "",
-        Fields =
-        [
-            .. piece.Root.Children.Where(child => child.Kind is NodeKind.Slot).DistinctBy(slot => slot.Word("slot")).Select(slot => new Field
-            {
-                Key = slot.Word("slot")!,
-                Label = slot.Text("label") ?? Texts.Of(slot.Word("slot")!),
-                Type = FieldTypes.TryParse(slot.Words("types").FirstOrDefault() ?? "", out var type) ? type : FieldType.Text,
-            }),
-        ],
-    };
 
     /// <summary>A finding at a node the layout itself has: inside a piece it is the use, in what is extended the layout. Fixes of others' nodes go.</summary>
     private static Finding At(Finding finding, Layout layout)

@@ -21,6 +21,9 @@ public static class Condition
     public static Compiled Compile(string text, Entity entity, Definitions definitions) =>
         (Compiled)definitions.Remembered.Entries.GetOrAdd(new Key(entity, text), static (key, all) => CompileNew(((Key)key).Text, ((Key)key).Entity, all), definitions);
 
+    /// <summary>The same for a text that is still being written, and so is not worth remembering.</summary>
+    public static Compiled CompileAnew(string text, Entity entity, Definitions definitions) => CompileNew(text, entity, definitions);
+
     /// <summary>Compiles an expression of any type: what an action sets a field to.</summary>
     public static Compiled CompileValue(string text, Entity entity, Definitions definitions) => CompileNew(text, entity, definitions, anyType: true);
 

@@ -16,4 +16,8 @@ public static class WholePattern
     /// <summary>What is wrong with a pattern, in words that go behind its name; null when it is right.</summary>
     public static string? Problem(string pattern) =>
         PatternParser.Parse(pattern).Problem ?? PatternParser.Parse($@"\A(?:{pattern})\z").Problem;
+
+    /// <summary>Which texts a pattern takes that is still being written, and so is not worth remembering.</summary>
+    public static IReadOnlyList<bool> Try(string pattern, IEnumerable<string> texts) =>
+        PatternParser.Parse($@"\A(?:{pattern})\z").Program is { } program ? [.. texts.Select(program.IsMatch)] : [];
 }

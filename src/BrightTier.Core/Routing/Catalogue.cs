@@ -24,6 +24,9 @@ public sealed record Catalogue(Definitions Definitions, ImmutableSortedDictionar
     /// <summary>A piece by its key; null where there is none or it is a layout.</summary>
     public Layout? Piece(string key) => Layouts.GetValueOrDefault(key) is { Kind: "piece" } piece ? piece : null;
 
+    /// <summary>What a layout shows: its entity, null where there is none; of a piece its slots.</summary>
+    public Entity? EntityOf(Layout layout) => layout.Kind == "piece" ? Resolve.Pieces.AsEntity(layout) : Definitions.Entities.GetValueOrDefault(layout.Entity);
+
     /// <summary>The layouts of an entity of one kind, the one named like the entity first.</summary>
     public IEnumerable<Layout> For(string entity, string kind) => Layouts.Values
         .Where(layout => layout.Kind == kind && layout.Entity == entity)

@@ -50,16 +50,18 @@ public static class EntityEndpoints
         var caller = draft is true ? http.Caller(Acts.Configure) : http.Caller(Acts.ReadRecords);
         var definitions = draft is true ? await drafts.Definitions(cancel) : releases.Snapshot.Definitions;
         var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, definitions.Entities.Keys);
-        var language = FormLanguage(http, caller, definitions.Application);
         // A configurator places fields without reading values, so the designer may know of all of them.
-        var readable = entity.Fields.Where(field => draft is true || field.MayRead(caller.Roles)).ToArray();
-        return TypedResults.Json(
-            new EntityInfo(
-                entity.Key, entity.Label.In(language), entity.Plural.In(language), entity.Display,
-                [.. GeneratedLayout.ListColumns(entity).Where(column => readable.Any(field => field.Key == column))],
-                [.. readable.Select(field => Info(field, definitions, caller, language))],
-                ReleaseTag(releases)),
-            WireJson.Default.EntityInfo);
+        return TypedResults.Json(Info(http, entity, [.. entity.Fields.Where(field => draft is true || field.MayRead(caller.Roles))], definitions, caller, releases), WireJson.Default.EntityInfo);
+    }
+
+    internal static EntityInfo Info(HttpContext http, Entity entity, IReadOnlyList<Field> fields, Definitions definitions, Caller caller, CurrentRelease releases)
+    {
+        var language = FormLanguage(http, caller, definitions.Application);
+        return new EntityInfo(
+            entity.Key, entity.Label.In(language), entity.Plural.In(language), entity.Display,
+            [.. GeneratedLayout.ListColumns(entity).Where(column => fields.Any(field => field.Key == column))],
+            [.. fields.Select(field => Info(field, definitions, caller, language))],
+            ReleaseTag(releases));
     }
 
     private static string ReleaseTag(CurrentRelease releases) => releases.Snapshot.Number.ToString(System.Globalization.CultureInfo.InvariantCulture);

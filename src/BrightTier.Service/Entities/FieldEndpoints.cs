@@ -1,4 +1,3 @@
-using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
@@ -24,15 +23,15 @@ public static class FieldEndpoints
         var definitions = catalogue.Definitions;
         var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, definitions.Entities.Keys);
         var type = Insist(body, entity, definitions);
-        var name = Fresh(KeyOf(body.Label), taken => entity.Fields.Any(field => field.Key == taken));
+        var name = Keys.Fresh(Keys.Of(body.Label, "field"), taken => entity.Fields.Any(field => field.Key == taken));
         var list = body.ChoiceList;
         if (type is FieldType.Choice or FieldType.Choices && list is null)
         {
-            list = Fresh(name, definitions.ChoiceLists.ContainsKey);
+            list = Keys.Fresh(name, definitions.ChoiceLists.ContainsKey);
             var labels = body.Choices!.Select(choice => choice.Trim()).Where(choice => choice.Length > 0).Distinct().ToArray();
             var choices = labels.Aggregate(new List<Choice>(), (made, label) =>
             {
-                made.Add(new Choice(Fresh(KeyOf(label), taken => made.Any(each => each.Key == taken)), Texts.Of(label), false));
+                made.Add(new Choice(Keys.Fresh(Keys.Of(label, "choice"), taken => made.Any(each => each.Key == taken)), Texts.Of(label), false));
                 return made;
             });
             await drafts.Put(new Document.OfChoiceList(new ChoiceList(list, Texts.Of(body.Label.Trim()), [.. choices])), 0, caller.Person.Id, cancel);
@@ -75,15 +74,4 @@ public static class FieldEndpoints
 
         return wrong.Count == 0 ? type : throw Problems.Invalid($"The field cannot be added: {wrong[0].Pointer[1..]} {wrong[0].Message}.", [.. wrong]);
     }
-
-    /// <summary>A label as a key: its words joined, the first small; letters outside ASCII are left out, the label keeps them.</summary>
-    private static string KeyOf(string label)
-    {
-        var words = new string([.. label.Where(letter => letter < 128 || !char.IsLetter(letter)).Select(letter => char.IsAsciiLetterOrDigit(letter) ? letter : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        var key = string.Concat(words.Select((word, i) => i == 0 ? word.ToLowerInvariant() : char.ToUpperInvariant(word[0]) + word[1..].ToLowerInvariant()));
-        return key.Length > 0 && char.IsAsciiLetter(key[0]) ? key[..Math.Min(key.Length, 40)] : "field" + key[..Math.Min(key.Length, 35)];
-    }
-
-    private static string Fresh(string stem, Func<string, bool> isTaken) =>
-        Enumerable.Range(1, int.MaxValue).Select(number => number == 1 ? stem : stem + number.ToString(CultureInfo.InvariantCulture)).First(key => !isTaken(key));
 }

@@ -12,6 +12,7 @@ using BrightTier.Core.Routing;
 using BrightTier.Service.Access;
 using BrightTier.Service.Entities;
 using BrightTier.Service.Hosting;
+using BrightTier.Service.Releases;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Layouts;
@@ -34,6 +35,7 @@ public static class LayoutEndpoints
         group.MapGet("/{key}/changes", Changes).Produces<IReadOnlyList<ChangeInfo>>().WithSummary("The history of a draft after a revision, oldest first.");
         group.MapGet("/{key}/findings", Findings).Produces<IReadOnlyList<FindingInfo>>().WithSummary("What the checks find in a draft.");
         group.MapPost("/{key}/generate", Generate).Produces<DraftSaved>().WithSummary("Puts the generated layout in the place of what the draft holds; one change, which can be undone.");
+        group.MapGet("/{key}/entity", Shown).Produces<EntityInfo>().WithSummary("What a layout shows: the draft of its entity; of a piece its slots, each as a field.");
         group.MapGet("/{key}/preview", Preview).Produces<JsonElement>().WithSummary("A draft resolved for a role, mode and language.");
         api.MapGet("/schema/layout.json", () => TypedResults.Bytes(Schema, "application/schema+json")).WithTags("layouts").WithSummary("The JSON Schema (2020-12) of layout files.");
         api.MapGet("/grammar", () => TypedResults.Json(GrammarJson, WireJson.Default.JsonElement)).WithTags("layouts").Produces<JsonElement>().WithSummary("Every kind of node with its properties; drives the properties panel.");
@@ -170,13 +172,21 @@ public static class LayoutEndpoints
         return TypedResults.Json(await drafts.Put(new Document.OfLayout(generated), row.Revision, caller.Person.Id, cancel), WireJson.Default.DraftSaved);
     }
 
+    private static async Task<IResult> Shown(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Configure);
+        var catalogue = await drafts.Catalogue(cancel);
+        var entity = QuestionEndpoints.EntityOf((await drafts.Layout(key, cancel)).Layout, catalogue);
+        return TypedResults.Json(EntityEndpoints.Info(http, entity, entity.Fields, catalogue.Definitions, caller, releases), WireJson.Default.EntityInfo);
+    }
+
     private static async Task<IResult> Preview(HttpContext http, string key, DraftDocuments drafts, string? role, string? mode, string? language, bool? showHidden, CancellationToken cancel)
     {
         http.Caller(Acts.Configure);
         var (row, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var definitions = catalogue.Definitions;
-        var entity = definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
+        var entity = QuestionEndpoints.EntityOf(layout, catalogue);
         var roles = definitions.Application.Roles.Select(each => each.Key).ToArray();
         if (role is not null && !roles.Contains(role))
         {
@@ -190,7 +200,7 @@ public static class LayoutEndpoints
 
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         var viewer = new Viewer([.. role is null ? roles : [role]], language ?? definitions.Application.Languages[0]);
-        return TypedResults.Bytes(ResolvedFormJson.Write(Resolver.Resolve(Assembling.Assemble(layout, catalogue), entity, definitions, viewer, mode ?? Modes.Edit, showHidden ?? false), definitions), "application/json");
+        return TypedResults.Bytes(ResolvedFormJson.Write(Resolver.Resolve(Assembling.Assemble(Pieces.AsForm(layout), catalogue), entity, definitions, viewer, mode ?? Modes.Edit, showHidden ?? false), definitions), "application/json");
     }
 
     private static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) => new(

@@ -10,11 +10,9 @@ using BrightTier.Core.Icons;
 using BrightTier.Core.Layouts;
 using BrightTier.Core.Resolve;
 using BrightTier.Core.Routing;
-using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Records;
 using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Layouts;
@@ -27,7 +25,7 @@ public static class QuestionEndpoints
         var group = api.MapGroup("/layouts").WithTags("layouts");
         group.MapGet("/{key}/compare", Compare).Produces<Comparison>().WithSummary("What happened from 'from' to the draft: released (default), revision:N, or another layout's draft by its key; backwards=true tells what leads from the draft there.");
         group.MapGet("/{key}/explain", Explain).Produces<ExplanationInfo>().WithSummary("Why a node is, or is not, there for a role, mode, width and record.");
-        group.MapGet("/{key}/length", Measure).Produces<IReadOnlyList<LengthInfo>>().WithSummary("How long the form is at each width.");
+        group.MapGet("/{key}/length", Measure).Produces<IReadOnlyList<LengthInfo>>().WithSummary("How long the draft is at each width; what is published, with released=true.");
         api.MapGet("/impact", Uses).WithTags("layouts").Produces<IReadOnlyList<UseInfo>>().WithSummary("Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style.");
         api.MapGet("/findings", Findings).WithTags("definitions").Produces<IReadOnlyList<DocumentFindingInfo>>().WithSummary("What the checks find in drafts that are no layouts.");
         api.MapPost("/templates/{key}", Make).WithTags("layouts").Produces<IReadOnlyList<MadeFromTemplate>>(201).WithSummary("Makes drafts of all layouts of a template for an entity, matched by field.");
@@ -69,7 +67,7 @@ public static class QuestionEndpoints
     }
 
     private static async Task<IResult> Explain(
-        HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, IRecordStore store, RecordSurroundings around, string? node, string? role, string? mode, string? width, long? record, CancellationToken cancel)
+        HttpContext http, string key, DraftDocuments drafts, string? node, string? role, string? mode, string? width, long? record, CancellationToken cancel)
     {
         var caller = http.Caller(Acts.Configure);
         if (string.IsNullOrEmpty(node))
@@ -98,16 +96,8 @@ public static class QuestionEndpoints
         Core.Conditions.Surroundings? situation = null;
         if (record is { } id)
         {
-            // Whose eyes it is seen through decides what of the record may be known.
-            // Records have the fields that are published; one that is only in the draft is empty in all of them.
-            var found = releases.Snapshot.Definitions.Entities.GetValueOrDefault(entity.Key) is { } published ? await store.Find(published, id, cancel) : null;
-            if (found is null)
-            {
-                throw Problems.NotFound(entity.Key, id.ToString(CultureInfo.InvariantCulture));
-            }
-
             var steps = at.Walk().SelectMany(each => each.Word("visible") is { } text ? Condition.Compile(text, entity, catalogue.Definitions).Expression?.Reads() ?? [] : []);
-            situation = await around.Around(entity, Readable(found.Values, entity, caller), steps, catalogue.Definitions, caller, asked, viewer.Language, cancel);
+            situation = await RecordInView.Around(http, id, entity, steps, catalogue.Definitions, asked, viewer.Language, cancel);
         }
 
         var explanation = Explaining.Explain(at, new NodeId(node), entity, catalogue.Definitions, viewer, asked, situation) ?? throw Problems.NotFound("node", node, at.Walk().Select(each => each.Id.Name));
@@ -116,19 +106,21 @@ public static class QuestionEndpoints
             WireJson.Default.ExplanationInfo);
     }
 
-    /// <summary>Configuring gives no right to read values.</summary>
-    private static Dictionary<string, object?> Readable(IReadOnlyDictionary<string, object?> values, Entity entity, Caller caller) =>
-        values.Where(pair => entity.Find(pair.Key)?.MayRead(caller.Roles) == true).ToDictionary(StringComparer.Ordinal);
-
-    private static async Task<IResult> Measure(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
+    private static async Task<IResult> Measure(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, bool? released, CancellationToken cancel)
     {
         http.Caller(Acts.Configure);
         var (_, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
+        if (released is true)
+        {
+            catalogue = releases.Snapshot.Catalogue;
+            layout = catalogue.Layouts.GetValueOrDefault(key) ?? throw Problems.NotFound("published layout", key, catalogue.Layouts.Keys);
+        }
+
         var entity = EntityOf(layout, catalogue);
         return TypedResults.Json<IReadOnlyList<LengthInfo>>(
             [
-                .. Length.Widths(Assembling.Assemble(layout, catalogue), catalogue.Definitions.Application).Select(width =>
+                .. Length.Widths(Assembling.Assemble(Pieces.AsForm(layout), catalogue), catalogue.Definitions.Application).Select(width =>
                 {
                     var length = Length.Measure(width.Layout, entity, catalogue.Definitions, width.Rem);
                     return new LengthInfo(width.Name, width.Rem, length.Rows, Math.Round(length.Screens, 2));
@@ -201,7 +193,7 @@ public static class QuestionEndpoints
     private static MenuEntryInfo Info(MenuEntry entry, string language) =>
         new(entry.Key, entry.Title.In(language), Icon.Path(entry.Icon), entry.Entity, entry.Address, [.. entry.Entries.Select(each => Info(each, language))]);
 
-    private static Entity EntityOf(Layout layout, Catalogue catalogue) => layout.Kind == "piece"
-        ? throw Problems.Invalid($"'{layout.Key}' is a piece; ask about a layout that uses it.", new ProblemPart("key", "is a piece"))
-        : catalogue.Definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, catalogue.Definitions.Entities.Keys);
+    /// <summary>What a layout shows: its entity, of a piece its slots.</summary>
+    internal static Entity EntityOf(Layout layout, Catalogue catalogue) =>
+        catalogue.EntityOf(layout) ?? throw Problems.NotFound("entity", layout.Entity, catalogue.Definitions.Entities.Keys);
 }

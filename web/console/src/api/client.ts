@@ -16,6 +16,7 @@ export type FoundRecords = components['schemas']['FoundRecords'];
 export type HistoryEntry = components['schemas']['HistoryEntry'];
 export type CommentInfo = components['schemas']['CommentInfo'];
 export type MenuEntry = components['schemas']['MenuEntryInfo'];
+export type Piece = components['schemas']['PieceInfo'];
 export type Person = components['schemas']['Person'];
 
 /** What the service says when it does not do something: problem details (RFC 9457). */

@@ -1063,6 +1063,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layouts/{key}/clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Nodes of the layout as the text of a piece, for the clipboard: ?nodes=hull,mastHeight. */
+        get: {
+            parameters: {
+                query?: {
+                    nodes?: string;
+                };
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layouts/{key}/compare": {
         parameters: {
             query?: never;
@@ -1092,6 +1132,88 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Comparison"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/condition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is known of a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and what it comes to for a record. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ConditionRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ConditionInfo"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/detach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The edits that put a copy in the place of a piece's use, so that later changes of the piece do not reach it. */
+        get: {
+            parameters: {
+                query?: {
+                    use?: string;
+                };
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EditsOffered"];
                     };
                 };
             };
@@ -1140,6 +1262,44 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/entity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a layout shows: the draft of its entity; of a piece its slots, each as a field. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EntityInfo"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1273,10 +1433,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How long the form is at each width. */
+        /** How long the draft is at each width; what is published, with released=true. */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    released?: boolean;
+                };
                 header?: never;
                 path: {
                     key: string;
@@ -1298,6 +1460,90 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The edits that put a piece, or the text of one, into the layout as nodes of its own, its fields matched by key or label. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasteRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EditsOffered"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a piece of nodes of the layout, with a slot for each of their fields; the layout itself stays as it is. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewPiece"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PieceInfo"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1419,6 +1665,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/patterns/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which of up to 200 samples a pattern takes, by the same engine that checks on saving. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PatternTrial"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PatternTried"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -1490,6 +1776,42 @@ export interface paths {
                 };
             };
         };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every piece with its slots and its uses, the one changed last first. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PieceInfo"][];
+                    };
+                };
+            };
+        };
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2533,6 +2855,34 @@ export interface components {
             to: string;
             words: string[];
         };
+        /** @description What is known of a condition. */
+        ConditionInfo: {
+            fails: null | components["schemas"]["PossibilityInfo"];
+            holds: null | components["schemas"]["PossibilityInfo"];
+            /** @description For the record in view: holds, does not hold, or no answer; null without a record. */
+            now: null | string;
+            /** @description What is wrong with it, each with its place in the text; when there are any, nothing else is known. */
+            problems: components["schemas"]["ConditionPart"][];
+            /** @description The fields it reads. */
+            reads: string[];
+            tree: null | components["schemas"]["JsonElement"];
+        };
+        /** @description Something wrong in a condition: from where, how many characters. */
+        ConditionPart: {
+            /** Format: int32 */
+            length: number;
+            message: string;
+            /** Format: int32 */
+            start: number;
+        };
+        /** @description A condition to look into, with the record in view and through whose eyes. */
+        ConditionRequest: {
+            mode?: null | string;
+            /** Format: int64 */
+            record?: null | number;
+            role?: null | string;
+            text: string;
+        };
         /** @description A finding in a document that is no layout. */
         DocumentFindingInfo: {
             code: string;
@@ -2582,6 +2932,11 @@ export interface components {
             inverse: components["schemas"]["JsonElement"];
             /** Format: int64 */
             revision: number;
+        };
+        /** @description Edits that are still to be applied, and the fields for which there was no match. */
+        EditsOffered: {
+            edits: components["schemas"]["JsonElement"];
+            strays: string[];
         };
         /** @description An entity as this viewer may know it: fields one may not read are not there. */
         EntityInfo: {
@@ -2770,6 +3125,32 @@ export interface components {
             target?: null | string;
             type: string;
         };
+        /** @description Makes a piece of nodes of a layout; without a key, it is made from the title. */
+        NewPiece: {
+            key?: null | string;
+            nodes: string[];
+            title: string;
+        };
+        /** @description What is to be pasted: the text of a piece, or the key of one with what its slots are bound to. */
+        PasteRequest: {
+            /** @description The node behind which it goes; without one, the end of the form. */
+            at?: null | string;
+            piece?: null | string;
+            slots?: null | {
+                [key: string]: string;
+            };
+            text?: null | string;
+        };
+        /** @description A pattern and texts to try it with. */
+        PatternTrial: {
+            pattern: string;
+            samples: string[];
+        };
+        /** @description What is wrong with a pattern, or which of the texts it takes as a whole, in their order. */
+        PatternTried: {
+            matches: boolean[];
+            problem: null | string;
+        };
         Person: {
             id: string;
             language: string;
@@ -2781,6 +3162,25 @@ export interface components {
             language: string;
             name: string;
             roles: string[];
+        };
+        /** @description A piece: its slots, and every use of it in a draft. */
+        PieceInfo: {
+            /** Format: date-time */
+            changedAt: string;
+            key: string;
+            slots: components["schemas"]["SlotInfo"][];
+            title: string;
+            uses: components["schemas"]["PieceUseInfo"][];
+        };
+        PieceUseInfo: {
+            layout: string;
+            node: string;
+            title: string;
+        };
+        /** @description yes with an example, no, or unknown with the reason. */
+        PossibilityInfo: {
+            example: null | string;
+            verdict: string;
         };
         /** @description Publishes drafts, all or none, each at the revision its publisher saw. */
         PublishRequest: {
@@ -2915,6 +3315,12 @@ export interface components {
         SignIn: {
             person?: null | string;
             token?: null | string;
+        };
+        SlotInfo: {
+            label: string;
+            optional: boolean;
+            slot: string;
+            types: string[];
         };
         SseItemOfstring: {
             data?: null | string;

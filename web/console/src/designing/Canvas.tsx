@@ -2,9 +2,12 @@ import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/
 import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
 import { Form, type FormStore } from '#form';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
+import { zoomOf } from './measuring.ts';
+import { kindOf, placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
 import { Sizes } from './Sizes.tsx';
-import { find, isItem, pathTo, type Kind, type TreeNode } from './tree.ts';
+import { TabOrder } from './TabOrder.tsx';
+import type { Mark } from './marks.ts';
+import { find, isItem, pathTo, type TreeNode } from './tree.ts';
 
 export interface CanvasProps {
   store: FormStore;
@@ -22,8 +25,14 @@ export interface CanvasProps {
   onBeginRename: () => void;
   onSize: (node: string, property: 'span' | 'lines', value: number) => void;
   onMenu: () => void;
+  /** Something was pasted from the clipboard. */
+  onPaste: (text: string) => void;
   onPlace: (place: Place, subject: Subject) => void;
   nameOf: (id: string) => string;
+  /** What happened to nodes since what the form is compared with. */
+  marks: Map<string, Mark>;
+  /** Whether the order of the Tab key is shown. */
+  tabOrder: boolean;
   /** A spot the keyboard stands at while placing. */
   spot: Spot | undefined;
   onKeyDown: (event: React.KeyboardEvent) => void;
@@ -131,7 +140,8 @@ export function Canvas(props: CanvasProps) {
       const rect = sheet.current?.querySelector(`[data-node="${id}"], [data-tab="${id}"]`)?.getBoundingClientRect();
       mark.hidden = !rect;
       if (!rect || !frame) continue;
-      const box = { left: rect.left - frame.left, top: rect.top - frame.top, width: rect.width, height: rect.height };
+      const zoom = zoomOf(sheet.current!);
+      const box = { left: (rect.left - frame.left) / zoom, top: (rect.top - frame.top) / zoom, width: rect.width / zoom, height: rect.height / zoom };
       const edge = mark.dataset['edge'] as Edge | undefined;
       const drawn = edge ? line(box, edge, store.form.language.startsWith('ar')) : box;
       for (const side of ['left', 'top', 'width', 'height'] as const) mark.style[side] = `${drawn[side]}px`;
@@ -161,8 +171,11 @@ export function Canvas(props: CanvasProps) {
             if (id && !selection.includes(id)) onSelect(id, false);
             if (id) props.onMenu();
           }}
+          onPaste={(event) => { event.preventDefault(); props.onPaste(event.clipboardData.getData('text/plain')); }}
           onKeyDown={props.onKeyDown}
         >
+          {[...props.marks].map(([id, mark]) => <div key={id} className="mark-change" data-change={mark.what} data-for={id} title={mark.words}><span>{mark.what}</span></div>)}
+          {props.tabOrder && <TabOrder sheet={sheet} />}
           {emptyCells(tree).map((id) => <div key={id} className="mark-empty" data-for={id} />)}
           {hovered && !selection.includes(hovered) && <div className="mark-hover" data-for={hovered} />}
           {selection.map((id) => (
@@ -206,7 +219,8 @@ function Rename({ name, onDone }: { name: string; onDone: (name: string | undefi
 /** The node an element belongs to; a cell with one item is that item, a bare row or cell its section. */
 function nodeAt(element: Element | undefined): string | undefined {
   const tab = (element?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'];
-  return tab ?? (element?.closest('.bt-item[data-node], .bt-section[data-node], .bt-band[data-node]') as HTMLElement | null)?.dataset['node'];
+  // What a piece shows is the piece's: here it is one thing.
+  return tab ?? (element?.closest('.bt-item[data-node], .bt-section[data-node], .bt-band[data-node]') as HTMLElement | null)?.dataset['node']?.split('/')[0];
 }
 
 function emptyCells(tree: TreeNode): string[] {
@@ -221,7 +235,7 @@ function emptyCells(tree: TreeNode): string[] {
 
 /** The spot a pointer means: near a row's upper or lower edge another row, near a cell's side another column, else above or below what is there. */
 function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject: Subject): Spot | undefined {
-  const kind: Kind | undefined = 'field' in subject ? 'field' : 'part' in subject ? subject.part : find(tree, subject.node)?.kind;
+  const kind = kindOf(tree, subject);
   if (!kind) return undefined;
   const tab = element.closest<HTMLElement>('[data-tab]');
   if (tab) return kind === 'page' ? sideways(tab, tab.dataset['tab']!, x) : { target: tab.dataset['tab']!, edge: 'inside' };

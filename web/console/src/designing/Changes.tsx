@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { answer, api } from '../api/client.ts';
+import { answer, api, type LayoutSummary } from '../api/client.ts';
 import type { Draft } from './useDraft.ts';
 import type { Edit } from './tree.ts';
 
@@ -10,21 +10,44 @@ interface Change {
   label: string;
 }
 
-/** What is not published yet, in words, and what happened to the draft, any point of which can be gone back to. */
-export function Changes({ draft, onEdit }: { draft: Draft; onEdit: (edits: Edit[], label: string) => void }) {
-  const [words, setWords] = useState<readonly string[]>();
+export interface Compared {
+  edits: Edit[];
+  words: readonly string[];
+}
+
+interface ChangesProps {
+  draft: Draft;
+  onEdit: (edits: Edit[], label: string) => void;
+  /** What is to be shown on the form: what was found, or nothing. */
+  onShow: (compared: Compared | undefined) => void;
+  shown: boolean;
+}
+
+/** How the draft differs from what is published, from how it was, or from another layout, in words and on the form; and what happened to it, any point of which can be gone back to. */
+export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
+  const [from, setFrom] = useState('released');
+  const [compared, setCompared] = useState<Compared>();
+  const [others, setOthers] = useState<LayoutSummary[]>([]);
   const [history, setHistory] = useState<readonly Change[]>([]);
   const [problem, setProblem] = useState<string>();
   const { key, revision, published } = draft;
   useEffect(() => {
     let left = false;
     const path = { key };
-    if (published !== null) answer(api.GET('/api/layouts/{key}/compare', { params: { path } })).then((found) => { if (!left) setWords(found.words); }, () => { if (!left) setWords(undefined); });
+    const take = (found: Compared | undefined) => {
+      if (left) return;
+      setCompared(found);
+      if (shown) onShow(found);
+    };
+    if (published !== null || from !== 'released') answer(api.GET('/api/layouts/{key}/compare', { params: { path, query: { from } } })).then((found) => take(found as unknown as Compared), () => take(undefined));
     answer(api.GET('/api/layouts/{key}/changes', { params: { path } })).then((found) => { if (!left) setHistory(found); }, () => undefined);
     return () => {
       left = true;
     };
-  }, [key, revision, published]);
+  }, [key, revision, published, from, shown, onShow]);
+  useEffect(() => {
+    answer(api.GET('/api/layouts')).then((found) => setOthers(found.filter((each) => each.entity === draft.entity && each.key !== key)), () => undefined);
+  }, [key, draft.entity]);
   const back = async (to: Change) => {
     try {
       // What leads from now to then is an edit like any other: it can be undone, and what others do meanwhile stands.
@@ -38,8 +61,14 @@ export function Changes({ draft, onEdit }: { draft: Draft; onEdit: (edits: Edit[
   const time = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
   return (
     <div className="changes">
-      <h3>Not published yet</h3>
-      {published === null ? <p>Nothing of it is published yet.</p> : words?.length === 0 ? <p>It is as it is published.</p> : <ul>{words?.map((each, i) => <li key={i}>{each}</li>)}</ul>}
+      <h3><label htmlFor="compared-with">Compared with</label></h3>
+      <select id="compared-with" className="tool-input" value={from} onChange={(event) => setFrom(event.target.value)}>
+        <option value="released">what is published</option>
+        {[...history].reverse().filter((change) => change.revision !== revision).map((change) => <option key={change.revision} value={`revision:${change.revision}`}>how it was after: {change.label || `revision ${change.revision}`}</option>)}
+        {others.map((other) => <option key={other.key} value={other.key}>{other.title} ({other.key})</option>)}
+      </select>
+      {from === 'released' && published === null ? <p>Nothing of it is published yet.</p> : compared?.words.length === 0 ? <p>{from === 'released' ? 'It is as it is published.' : 'There is no difference.'}</p> : <ul>{compared?.words.map((each, i) => <li key={i}>{each}</li>)}</ul>}
+      {compared && compared.words.length > 0 && <button type="button" className="tool" aria-pressed={shown} onClick={() => onShow(shown ? undefined : compared)}>Show it on the form</button>}
       <h3>History</h3>
       {problem && <p className="property-wrong" role="alert">{problem}</p>}
       <ol>

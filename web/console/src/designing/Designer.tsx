@@ -1,22 +1,29 @@
 import { FormStore, pageOf, type Values } from '#form';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../api/client.ts';
+import { answer, api, type EntityInfo, type Piece, type RecordInfo, type RecordName } from '../api/client.ts';
 import { address } from '../shell/location.ts';
 import { may, surroundings, useSession } from '../shell/session.tsx';
 import { AddField } from './AddField.tsx';
+import { Beside } from './Beside.tsx';
 import { Canvas } from './Canvas.tsx';
-import { Changes } from './Changes.tsx';
+import { Changes, type Compared } from './Changes.tsx';
+import { copied, copy, detach, paste } from './clipboard.ts';
 import { CommandList } from './CommandList.tsx';
 import { type Command } from './commands.ts';
 import { commandsOf } from './designerCommands.ts';
 import { EyesSentence } from './EyesSentence.tsx';
+import { Scope } from './ConditionEditor.tsx';
 import './designer.css';
+import { LengthMeter } from './LengthMeter.tsx';
+import { marksOf } from './marks.ts';
 import { NameDialog, namedBy } from './NameDialog.tsx';
-import { Palette } from './Palette.tsx';
+import { Palette, placedOn } from './Palette.tsx';
+import { PieceDialog, type Binding } from './PieceDialog.tsx';
+import { PieceUse, PieceUses, usePieces } from './PieceUses.tsx';
 import { describe, flow, places, step, type Place, type Subject } from './placing.ts';
 import { isWide, Properties } from './Properties.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
-import { outermost, removeAll, ungroup, wrap } from './several.ts';
+import { inPlace, outermost, removeAll, ungroup, wrap } from './several.ts';
 import { widen } from './sizing.ts';
 import { find, nameOf as nameOfNode, namingProperty, parentOf, textIn, walk, withText, type Edit, type TreeNode } from './tree.ts';
 import { useDraft, usePreview, type Eyes } from './useDraft.ts';
@@ -28,13 +35,15 @@ import { Why } from './Why.tsx';
 const Outline = lazy(() => import('./Outline.tsx').then((module) => ({ default: module.Outline })));
 const Source = lazy(() => import('./Source.tsx').then((module) => ({ default: module.Source })));
 
+const noMarks = new Map<string, never>();
+
 const directions: Record<string, 'up' | 'down' | 'left' | 'right'> = { ArrowUp: 'up', ArrowDown: 'down', ArrowLeft: 'left', ArrowRight: 'right' };
 
 /** The place where a form is laid out: what can be placed at the left, the form itself, what is selected at the right, findings below. */
 export function Designer({ layoutKey }: { layoutKey: string; section: string | undefined }) {
   const session = useSession();
   const { draft, message, undoLabel, redoLabel, apply, undo, redo, say, refresh } = useDraft(layoutKey);
-  const [eyes, setEyes] = useState<Eyes>({ role: '', mode: 'edit', language: session.person!.language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 614)), showHidden: true });
+  const [eyes, setEyes] = useState<Eyes>({ role: '', mode: 'edit', language: session.person!.language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 614)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
   const [entity, setEntity] = useState<EntityInfo>();
   const [names, setNames] = useState<RecordName[]>([]);
   const [record, setRecord] = useState<RecordInfo>();
@@ -49,6 +58,9 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const [renaming, setRenaming] = useState(false);
   const [listing, setListing] = useState<{ title: string; commands: Command[] }>();
   const [adding, setAdding] = useState(false);
+  const pieces = usePieces(draft?.revision);
+  const [binding, setBinding] = useState<{ piece: Piece; answer: (binding: Binding | undefined) => void }>();
+  const [compared, setCompared] = useState<Compared>();
   const [page, setPage] = useState<string>();
   const [trying, setTrying] = useState(false);
   const [publishing, setPublishing] = useState(false);
@@ -60,8 +72,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
 
   const entityKey = draft?.entity;
   const readEntity = useCallback(() => {
-    if (entityKey) answer(api.GET('/api/entities/{key}', { params: { path: { key: entityKey }, query: { draft: true } } })).then(setEntity, () => undefined);
-  }, [entityKey]);
+    if (entityKey !== undefined) answer(api.GET('/api/layouts/{key}/entity', { params: { path: { key: layoutKey } } })).then(setEntity, () => undefined);
+  }, [entityKey, layoutKey]);
   useEffect(readEntity, [readEntity]);
   useEffect(() => {
     if (!draft?.entity) return;
@@ -111,8 +123,65 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     const inserted = done?.findLast((edit) => edit.op === 'insert');
     return { done, inserted: inserted?.op === 'insert' ? inserted.node.id : undefined };
   };
+  const placePiece = async (chosen: Place, key: string) => {
+    const piece = pieces.find((each) => each.key === key);
+    const bound = piece && await new Promise<Binding | undefined>((answer) => setBinding({ piece, answer }));
+    setBinding(undefined);
+    if (!piece || !bound) return;
+    const label = `Place ${piece.title} ${describe(chosen, nameOf)}`;
+    if (bound.linked) {
+      const { done } = await change(chosen.edits.map((edit) => (edit.op === 'insert' && edit.node.kind === 'piece' ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, slots: bound.slots } } } : edit)), label);
+      setSelected(done && pieceIn(done));
+    } else await pasteFrom({ piece: key, slots: bound.slots }, chosen.target, `${label}, as a copy`);
+  };
+  const pasteFrom = async (from: Parameters<typeof paste>[1], at: string | undefined, label: string) => {
+    try {
+      const { edits, strays } = await paste(layoutKey, from, at);
+      const { done } = await change(edits, label);
+      if (done) setSelection(done.flatMap((edit) => (edit.op === 'insert' && edit.node.id ? [edit.node.id] : [])));
+      if (strays.length > 0) say(`Pasted without ${strays.join(', ')}: there is no such field here.`);
+    } catch (error) {
+      say((error as Error).message, true);
+    }
+  };
+  const copySelection = async () => {
+    try {
+      await copy(layoutKey, selection);
+      say(`Copied ${selection.length > 1 ? `${selection.length} parts` : nameOf(selected!)}.`);
+      return true;
+    } catch (error) {
+      say((error as Error).message, true);
+      return false;
+    }
+  };
+  const cutSelection = async () => {
+    if (selection.length > 0 && (await copySelection())) remove();
+  };
+  const makePiece = async () => {
+    const title = await new Promise<string | undefined>((answer) => setNaming({ part: 'piece', answer }));
+    setNaming(undefined);
+    const first = tree && outermost(tree, selection)[0];
+    if (!tree || !title || !first) return;
+    try {
+      const made = await answer(api.POST('/api/layouts/{key}/pieces', { params: { path: { key: layoutKey } }, body: { title, nodes: selection, key: null } }));
+      // A use of it, each slot bound to the field it was made of, takes the place of what it was made of.
+      const edits = inPlace(tree, selection, { kind: 'piece', properties: { piece: made.key, slots: Object.fromEntries(made.slots.map((slot) => [slot.slot, slot.slot])) } });
+      const { done } = await change(edits, `Make the piece ${title}`);
+      setSelected(done && pieceIn(done));
+    } catch (error) {
+      say((error as Error).message, true);
+    }
+  };
+  const detachSelected = async () => {
+    try {
+      if (selected) await change(await detach(layoutKey, selected), `Make ${nameOf(selected)} a copy of its own`);
+    } catch (error) {
+      say((error as Error).message, true);
+    }
+  };
   const place = async (chosen: Place, subject: Subject) => {
     setPlacing(undefined);
+    if ('piece' in subject) return placePiece(chosen, subject.piece);
     const property = 'part' in subject ? namedBy(subject.part) : undefined;
     const name = property && 'part' in subject ? await new Promise<string | undefined>((answer) => setNaming({ part: subject.part, answer })) : undefined;
     setNaming(undefined);
@@ -199,7 +268,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
             tree, selection: nodes, entity, eyes, roles: session.application.roles, languages: session.application.languages, undoLabel, redoLabel, unpublished: draft.published !== draft.revision, trying, nameOf, undo, redo, rename: beginRename, remove, move: moveBy, widen: widenBy,
             wrap: () => void wrapSelection(), ungroup: () => { if (selected) void change(ungroup(tree, selected), `Take the frame of ${nameOf(selected)} away`); },
             columns: (count) => { if (selected) void change(flow(tree, selected, count, isWide(entity?.fields ?? [])), `Flow ${nameOf(selected)} into ${count} columns`); },
-            start, select, look: (more) => setEyes({ ...eyes, ...more }), tryIt: () => setTrying(!trying), publish: () => setPublishing(true), show: setLeft, addField: () => setAdding(true),
+            start, select, look: (more) => setEyes({ ...eyes, ...more }), tryIt: () => setTrying(!trying), publish: () => setPublishing(true), show: setLeft, addField: () => setAdding(true), pieces,
+            copy: () => void copySelection(), cut: () => void cutSelection(), paste: () => void pasteFrom({ text: copied() }, selected, 'Paste'), makePiece: () => void makePiece(), detach: () => void detachSelected(),
           });
     setListing({
       title: about === 'all' ? 'Commands' : `What to do with ${selected && nodes.length === 1 ? nameOf(selected) : `these ${nodes.length}`}`,
@@ -216,6 +286,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       return;
     }
     const direction = directions[event.key];
+    const command = event.ctrlKey || event.metaKey;
     const handled = (act: () => void) => {
       event.preventDefault();
       event.stopPropagation();
@@ -231,10 +302,12 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     else if (direction && event.altKey && selected) handled(() => moveBy(direction));
     else if (direction) handled(() => walkTo(direction, event.shiftKey));
     else if (event.key === 'Delete' && selected) handled(remove);
+    else if (command && event.key === 'c' && selected) handled(() => void copySelection());
+    else if (command && event.key === 'x' && selected) handled(() => void cutSelection());
     else if (event.key === 'F2' && selected) handled(beginRename);
-    else if (event.key === 'g' && selected) handled(() => void wrapSelection());
+    else if (event.key === 'g' && !command && selected) handled(() => void wrapSelection());
     else if (event.key === 'ContextMenu' && selected) handled(() => listCommands('selection'));
-    else if (event.key === 'm' && selected) handled(() => start({ node: selected }));
+    else if (event.key === 'm' && !command && selected) handled(() => start({ node: selected }));
     else if (event.key === 'Escape' && selected) handled(() => select([...walkUp(tree, selected)].find((node) => ['section', 'page'].includes(node.kind))?.id));
     else if (event.key === 'Enter' && selected) handled(() => root.current?.querySelector<HTMLElement>('.properties :is(input, textarea, select)')?.focus());
   };
@@ -280,20 +353,24 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   if (!draft || !tree) return <main className="page">{message ? <p className="notice" role="alert">{message.text} <a href={address('layouts')}>Back to the layouts</a></p> : null}</main>;
   const shownWidth = session.application.widths.find((each) => each.name === width);
   const title = nameOfLayout(tree, eyes.language);
+  const isPiece = tree.properties['kind'] === 'piece';
   const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
   const node = nodes.at(-1);
+  const marks = compared ? marksOf(tree, compared.edits, compared.words) : noMarks;
+  const inView = eyes.mode === 'create' || eyes.record === undefined ? undefined : { id: eyes.record, title: names.find((name) => name.id === eyes.record)?.title ?? String(eyes.record) };
   const property = node && namingProperty(node.kind);
   const writtenName = node && property ? textIn(node.properties[property], eyes.language) || (node.kind === 'field' ? nameOf(node.id) : '') : '';
   const unpublished = draft.published !== draft.revision;
   return (
+    <Scope value={{ layout: draft.key, fields: entity?.fields ?? [], roles: session.application.roles, record: inView, role: eyes.role, mode: eyes.mode }}>
     <div className="designer" ref={root}>
       <header className="designer-bar" data-pane>
-        <a className="tool" href={address('records', draft.entity)}>← Leave</a>
-        <p className="changing" data-width={width && session.application.widths.findIndex((each) => each.name === width) + 1}>You are changing <b>{title} form,</b>{' '}
+        <a className="tool" href={draft.entity ? address('records', draft.entity) : address('layouts')}>← Leave</a>
+        <p className="changing" data-width={width && session.application.widths.findIndex((each) => each.name === width) + 1}>You are changing {isPiece ? <b>the piece {title}</b> : <><b>{title} form,</b>{' '}
           <select aria-label="Which form" value={width ?? ''} onChange={(event) => chooseWidth(event.target.value || undefined)}>
             <option value="">base</option>
             {session.application.widths.map((each) => <option key={each.name} value={each.name}>{each.name} ({rangeOf(each)}){variantOf(draft.tree, each.name) ? '' : ', as the base'}</option>)}
-          </select>
+          </select></>}
           <span>{draft.published === null ? 'never published' : unpublished ? `${draft.revision - draft.published} ${draft.revision - draft.published === 1 ? 'change' : 'changes'} not published` : 'as published'}</span></p>
         <span className="bar-space" />
         <button type="button" className="tool" title="Everything that can be done, by its name (Ctrl+K)" onClick={() => listCommands('all')}>Commands</button>
@@ -306,9 +383,9 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         <div className="pane-switch" role="tablist">
           {(Object.entries({ fields: 'Place', outline: 'Outline', changes: 'Changes', source: 'Text' }) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}</button>)}
         </div>
-        {left === 'fields' ? <Palette fields={entity?.fields ?? []} tree={tree} onStart={start} onSelect={select} onAddField={() => setAdding(true)} />
+        {left === 'fields' ? <Palette fields={entity?.fields ?? []} tree={tree} pieces={pieces.filter((piece) => piece.key !== layoutKey)} onStart={start} onSelect={select} onAddField={isPiece ? undefined : () => setAdding(true)} />
           : left === 'outline' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Outline tree={tree} selection={selection} findings={draft.findings} nameOf={nameOf} onSelect={(ids) => { select(ids.at(-1)); setSelection(ids); }} /></Suspense>
-          : left === 'changes' ? <Changes draft={draft} onEdit={(edits, label) => void apply(edits, label)} />
+          : left === 'changes' ? <Changes draft={draft} shown={compared !== undefined} onShow={setCompared} onEdit={(edits, label) => void apply(edits, label)} />
           : <Suspense fallback={<p className="palette-none">Opening…</p>}><Source layoutKey={draft.key} revision={draft.revision} selected={selected} words={words} onSaved={() => void refresh()} /></Suspense>}
       </aside>
       <main className="desk" data-pane>
@@ -317,24 +394,27 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
           {placing && current ? `Place ${placing.at + 1} of ${placing.places.length}: ${describe(current, nameOf)}. Arrows choose, Enter places, Escape leaves it.` : trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text}
         </p>
         <div className="sheet-frame">
-          <div className="sheet" data-width={width && session.application.widths.findIndex((each) => each.name === width) + 1} style={{ width: eyes.width }}>
+          <div className="sheet" data-width={width && session.application.widths.findIndex((each) => each.name === width) + 1} style={{ width: eyes.width, zoom: eyes.zoom }}>
             {store && form && (
               <Canvas
                 store={store} tree={tree} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={renaming ? writtenName : undefined} onRename={rename} onBeginRename={beginRename}
                 onSize={(id, property, value) => void change([{ op: 'set', node: id, property, value }], `${property === 'span' ? 'Width' : 'Lines'} of ${nameOf(selected ?? id)}`)} onMenu={() => listCommands('selection')} onPlace={(chosen, subject) => void place(chosen, subject)}
-                nameOf={nameOf} spot={current} onKeyDown={onCanvasKey}
+                nameOf={nameOf} spot={current} onKeyDown={onCanvasKey} marks={marks} tabOrder={eyes.tabOrder} onPaste={(text) => void pasteFrom({ text }, selected, 'Paste')}
               />
             )}
           </div>
+          {store && form && eyes.beside && <Beside key={eyes.beside} form={form} values={(showing?.values ?? {}) as Values} references={showing?.references ?? {}} page={page} width={eyes.beside} zoom={eyes.zoom} />}
         </div>
       </main>
       <aside className="pane" data-pane aria-label="Properties">
         {nodes.length === 0 && shownWidth ? <VariantPane tree={draft.tree} width={shownWidth} widths={[...session.application.widths]} fields={entity?.fields ?? []} labels={labels} language={eyes.language} onEdit={(edits, label) => void apply(edits, label)} /> : (nodes.length > 0 ? [nodes] : [[tree], [tree.children.find((child) => child.kind === 'body')].filter((child) => child !== undefined)]).map((each) => each[0] && (
           <Properties
             key={each.map((one) => one.id).join(' ')} nodes={each} tree={tree} fields={entity?.fields ?? []} findings={draft.findings} inVariant={variant !== undefined} language={eyes.language} languages={session.application.languages}
-            name={each[0].kind === 'layout' ? `${title} form` : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onRemove={remove}
+            name={each[0].kind === 'layout' ? (isPiece ? title : `${title} form`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onRemove={remove}
           >
-            {each.length === 1 && each[0].kind !== 'layout' && <Why layout={draft.key} node={each[0].id} revision={draft.revision} eyes={eyes} onSelect={select} />}
+            {each.length === 1 && each[0].kind === 'piece' && <PieceUse node={each[0]} piece={pieces.find((piece) => piece.key === each[0]!.properties['piece'])} fields={entity?.fields ?? []} onEdit={(edits, label) => void change(edits, label)} onDetach={() => void detachSelected()} />}
+            {each[0].kind === 'layout' && pieces.filter((piece) => piece.key === layoutKey).map((piece) => <PieceUses key={piece.key} piece={piece} />)}
+            {each.length === 1 && each[0].kind !== 'layout' && draft.entity && <Why layout={draft.key} node={each[0].id} revision={draft.revision} eyes={eyes} onSelect={select} />}
           </Properties>
         ))}
       </aside>
@@ -350,6 +430,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
           ))}
         </ul>
       </details>
+      <LengthMeter layout={draft.key} revision={draft.revision} published={draft.published} />
       {listing && (
         <CommandList
           title={listing.title}
@@ -359,10 +440,15 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       )}
       {adding && <AddField entity={draft.entity} onClose={(made) => { setAdding(false); if (made) { readEntity(); start({ field: made }); } }} />}
       {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
-      {publishing && <PublishDialog draft={draft} title={`the ${title.toLowerCase()} form`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
+      {publishing && <PublishDialog draft={draft} title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} form`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
+      {binding && <PieceDialog piece={binding.piece} fields={entity?.fields ?? []} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />}
     </div>
+    </Scope>
   );
 }
+
+/** The use of a piece among what was inserted. */
+const pieceIn = (done: Edit[]) => done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : [])).find((node) => node.kind === 'piece')?.id;
 
 function* walkUp(tree: TreeNode, id: string): Generator<TreeNode> {
   for (let node = parentOf(tree, id); node; node = parentOf(tree, node.id)) yield node;

@@ -17,7 +17,7 @@ export function EyesSentence({ eyes, names, trying, onChange }: { eyes: Eyes; na
       <select aria-label="Mode" value={eyes.mode} onChange={(event) => onChange({ ...eyes, mode: event.target.value as Eyes['mode'] })}>
         <option value="edit">editing</option><option value="view">viewing</option><option value="create">creating</option>
       </select>
-      {eyes.mode === 'create' ? <span>a new record</span> : (
+      {eyes.mode === 'create' || names.length === 0 ? <span>a new record</span> : (
         <select aria-label="Record" value={eyes.record ?? ''} onChange={(event) => onChange({ ...eyes, record: Number(event.target.value) })}>
           {names.map((name) => <option key={name.id} value={name.id}>{name.title}</option>)}
         </select>
@@ -25,11 +25,19 @@ export function EyesSentence({ eyes, names, trying, onChange }: { eyes: Eyes; na
       <span>in</span>
       <select aria-label="Language" value={eyes.language} onChange={(event) => onChange({ ...eyes, language: event.target.value })}>
         {session.application.languages.map((tag) => <option key={tag} value={tag}>{languageName(tag)}</option>)}
+        <option value={`${session.application.languages[0]}-x-pseudo`}>longer texts, for testing</option>
       </select>
       <span>at</span>
       <input aria-label="Width in pixels" type="number" min={280} max={1600} step={10} value={eyes.width} onChange={(event) => onChange({ ...eyes, width: Math.min(1600, Math.max(280, Number(event.target.value) || 280)) })} />
-      <span>px wide.</span>
+      <span>px wide,</span>
+      <select aria-label="Beside it" value={eyes.beside ?? ''} onChange={(event) => onChange({ ...eyes, beside: Number(event.target.value) || undefined })}>
+        <option value="">alone</option>{[390, 768, 1200].map((width) => <option key={width} value={width}>beside {width} px</option>)}
+      </select>
+      <select aria-label="Zoom" value={eyes.zoom} onChange={(event) => onChange({ ...eyes, zoom: Number(event.target.value) })}>
+        {[1, 0.75, 0.5].map((zoom) => <option key={zoom} value={zoom}>{zoom * 100} %</option>)}
+      </select>
       {!trying && <label className="eyes-hidden"><input type="checkbox" checked={eyes.showHidden} onChange={(event) => onChange({ ...eyes, showHidden: event.target.checked })} /> Show what is hidden</label>}
+      {!trying && <label className="eyes-hidden"><input type="checkbox" checked={eyes.tabOrder} onChange={(event) => onChange({ ...eyes, tabOrder: event.target.checked })} /> Order of Tab</label>}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { useEffect, useRef, useState } from 'react';
-import type { FieldInfo } from '../api/client.ts';
+import type { FieldInfo, Piece } from '../api/client.ts';
 import type { Subject } from './placing.ts';
 import { walk, type TreeNode } from './tree.ts';
 
@@ -13,17 +13,20 @@ const parts: { subject: Subject; name: string }[] = [
   { subject: { part: 'spacer' }, name: 'Spacer' },
 ];
 
-/** What can be placed: the fields that are not on the layout, with the reason, and parts; and which fields are on it. */
-export function Palette({ fields, tree, onStart, onSelect, onAddField }: { fields: FieldInfo[]; tree: TreeNode; onStart: (subject: Subject) => void; onSelect: (id: string) => void; onAddField: () => void }) {
+/** The fields on a form, each with the node that shows it; a piece brings the fields its slots are bound to. */
+export const placedOn = (tree: TreeNode) =>
+  new Map([...walk(tree)].flatMap((node): [string, string][] => (node.kind === 'field' ? [[String(node.properties['field']), node.id]] : node.kind === 'piece' ? Object.values((node.properties['slots'] ?? {}) as Record<string, string>).map((field) => [field, node.id]) : [])));
+
+/** What can be placed: the fields that are not on the layout, with the reason, parts and pieces; and which fields are on it. */
+export function Palette({ fields, tree, pieces, onStart, onSelect, onAddField }: { fields: FieldInfo[]; tree: TreeNode; pieces: Piece[]; onStart: (subject: Subject) => void; onSelect: (id: string) => void; onAddField: (() => void) | undefined }) {
   const [search, setSearch] = useState('');
-  // A piece brings the fields its slots are bound to.
-  const placed = new Map([...walk(tree)].flatMap((node): [string, string][] => (node.kind === 'field' ? [[String(node.properties['field']), node.id]] : node.kind === 'piece' ? Object.values((node.properties['slots'] ?? {}) as Record<string, string>).map((field) => [field, node.id]) : [])));
+  const placed = placedOn(tree);
   const matching = fields.filter((field) => `${field.label} ${field.key} ${field.type}`.toLowerCase().includes(search.toLowerCase()));
   const unplaced = matching.filter((field) => !placed.has(field.key)).sort((a, b) => Number(b.required) - Number(a.required) || Number(a.retired) - Number(b.retired));
   const used = matching.filter((field) => placed.has(field.key));
   return (
     <div className="palette">
-      <input className="tool-input" type="search" placeholder="Search fields" aria-label="Search fields" value={search} onChange={(event) => setSearch(event.target.value)} />
+      <input className="tool-input" type="search" placeholder="Search fields and pieces" aria-label="Search fields and pieces" value={search} onChange={(event) => setSearch(event.target.value)} />
       <h3>Not on the form <small>{unplaced.length}</small></h3>
       <ul>
         {unplaced.map((field) => (
@@ -31,9 +34,11 @@ export function Palette({ fields, tree, onStart, onSelect, onAddField }: { field
         ))}
         {unplaced.length === 0 && <li className="palette-none">{search ? 'No field is called that.' : 'Every field is on the form.'}</li>}
       </ul>
-      <button type="button" className="tool palette-add" onClick={onAddField}>Add a field…</button>
+      {onAddField && <button type="button" className="tool palette-add" onClick={onAddField}>Add a field…</button>}
       <h3>Parts</h3>
       <ul className="palette-parts">{parts.map((part) => <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />)}</ul>
+      {pieces.length > 0 && <h3>Pieces <small>{pieces.length}</small></h3>}
+      <ul>{pieces.filter((piece) => piece.title.toLowerCase().includes(search.toLowerCase())).map((piece) => <Entry key={piece.key} subject={{ piece: piece.key }} name={piece.title} kind={piece.uses.length === 1 ? '1 use' : `${piece.uses.length} uses`} onStart={onStart} />)}</ul>
       <h3>On the form <small>{used.length}</small></h3>
       <ul>
         {used.map((field) => (

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type FieldInfo, type Finding } from '../api/client.ts';
+import { ConditionEditor } from './ConditionEditor.tsx';
 import { flow } from './placing.ts';
 import { cellOf } from './sizing.ts';
 import { textIn, withText, type Edit, type PropertyValue, type TreeNode } from './tree.ts';
@@ -155,7 +156,7 @@ function Control({ rule, id, value, text, standard, onSet, onText }: ControlProp
     case 'text':
       return <Typed id={id} lines={rule.lines} value={text} hint={standard ?? ''} onDone={onText} />;
     case 'condition':
-      return <Typed id={id} lines value={text} code hint="always" onDone={(next) => onSet(next === '' ? null : next)} />;
+      return <ConditionEditor id={id} value={text} label={rule.label} hint="always" onDone={(next) => onSet(next === '' ? null : next)} />;
     case 'address':
     case 'pattern':
       return <Typed id={id} value={text} code hint={standard ?? ''} onDone={(next) => onSet(next === '' ? null : next)} />;
@@ -217,7 +218,7 @@ function FlagOrCondition({ id, value, standard, onSet }: { id: string; value: Pr
         <option value="false">never</option>
         <option value="when">when…</option>
       </select>
-      {conditional && <Typed id={`${id}-when`} lines code value={typeof value === 'string' ? value : ''} hint="record.propulsion == 'sail'" label="Condition" onDone={(next) => { setWriting(false); onSet(next === '' ? null : next); }} />}
+      {conditional && <ConditionEditor id={`${id}-when`} value={typeof value === 'string' ? value : ''} hint="record.propulsion == 'sail'" label="Condition" onDone={(next) => { setWriting(false); onSet(next === '' ? null : next); }} />}
     </span>
   );
 }

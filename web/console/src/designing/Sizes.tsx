@@ -1,4 +1,5 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
+import { zoomOf } from './measuring.ts';
 import { cellOf, mostUnits, unitsAt, unitsOf } from './sizing.ts';
 import { ancestorOf, find, type TreeNode } from './tree.ts';
 
@@ -26,10 +27,11 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
     const frame = sheet.current?.getBoundingClientRect();
     const [item, whole, area] = [drawn(node)?.getBoundingClientRect(), row && drawn(row.id)?.getBoundingClientRect(), text()?.getBoundingClientRect()];
     if (!frame) return;
+    const zoom = zoomOf(sheet.current!);
     const put = (mark: HTMLElement | null, box: { left: number; top: number; width: number; height: number } | undefined) => {
       if (!mark) return;
       mark.hidden = !box;
-      if (box) Object.assign(mark.style, { left: `${box.left - frame.left}px`, top: `${box.top - frame.top}px`, width: `${box.width}px`, height: `${box.height}px` });
+      if (box) Object.assign(mark.style, { left: `${(box.left - frame.left) / zoom}px`, top: `${(box.top - frame.top) / zoom}px`, width: `${box.width / zoom}px`, height: `${box.height / zoom}px` });
     };
     put(end.current, item && whole && { left: rightToLeft ? item.left - 12 : item.right, top: item.top, width: 12, height: item.height });
     put(lines.current, area && { left: area.left, top: area.bottom - 2, width: area.width, height: 12 });
@@ -45,10 +47,10 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
     const move = (at: PointerEvent) => {
       if (property === 'span' && cell && row) {
         const [whole, own] = [drawn(row.id), drawn(cell.id)];
-        if (whole && own) value = Math.min(mostUnits(row, cell), unitsAt(whole.getBoundingClientRect(), own.getBoundingClientRect(), at.clientX, parseFloat(getComputedStyle(whole).columnGap) || 0, rightToLeft));
+        if (whole && own) value = Math.min(mostUnits(row, cell), unitsAt(whole.getBoundingClientRect(), own.getBoundingClientRect(), at.clientX, (parseFloat(getComputedStyle(whole).columnGap) || 0) * zoomOf(whole), rightToLeft));
       } else {
         const area = text();
-        if (area) value = Math.max(1, Math.min(40, Math.round((at.clientY - area.getBoundingClientRect().top - 18) / (parseFloat(getComputedStyle(area).lineHeight) || 22))));
+        if (area) value = Math.max(1, Math.min(40, Math.round(((at.clientY - area.getBoundingClientRect().top) / zoomOf(area) - 18) / (parseFloat(getComputedStyle(area).lineHeight) || 22))));
       }
       if (value !== undefined) setSizing({ property, value });
     };

@@ -33,6 +33,12 @@ export interface Doing {
   publish: () => void;
   show: (pane: 'fields' | 'outline' | 'changes' | 'source') => void;
   addField: () => void;
+  copy: () => void;
+  cut: () => void;
+  paste: () => void;
+  makePiece: () => void;
+  detach: () => void;
+  pieces: { key: string; title: string }[];
 }
 
 const parts: Partial<Record<Kind, string>> = { section: 'Place a section', page: 'Place a tab', heading: 'Place a heading', text: 'Place a text', divider: 'Place a divider', spacer: 'Place a spacer' };
@@ -52,6 +58,10 @@ export function commandsOf(doing: Doing): Command[] {
     ...of(items, { about: 'selection', name: 'Put it into a section of its own', keys: 'G', run: doing.wrap }),
     ...of(one?.kind === 'section', { about: 'selection', name: 'Put its rows into the section before', run: doing.ungroup }),
     ...of(one?.kind === 'section', ...[1, 2, 3, 4].map((count): Command => ({ about: 'selection', name: count === 1 ? 'Flow it into one column' : `Flow it into ${count} columns`, run: () => doing.columns(count) }))),
+    ...of(selection.length > 0 && selection.every((node) => isItem(node.kind) || ['page', 'section', 'row', 'cell'].includes(node.kind)),
+      { about: 'selection', name: 'Copy', keys: 'Ctrl+C', run: doing.copy }, { about: 'selection', name: 'Cut', keys: 'Ctrl+X', run: doing.cut }, { about: 'selection', name: 'Make a piece of it…', run: doing.makePiece }),
+    ...of(one?.kind === 'piece', { about: 'selection', name: 'Make the piece a copy of its own', run: doing.detach }),
+    { about: one ? 'selection' : 'form', name: one ? 'Paste behind it' : 'Paste', keys: 'Ctrl+V', run: doing.paste },
     ...of(selection.length > 0, { about: 'selection', name: 'Take it off the form', keys: 'Delete', run: doing.remove }),
     ...of(doing.undoLabel, { about: 'form', name: `Undo: ${doing.undoLabel}`, keys: 'Ctrl+Z', run: doing.undo }),
     ...of(doing.redoLabel, { about: 'form', name: `Do again: ${doing.redoLabel}`, keys: 'Ctrl+Shift+Z', run: doing.redo }),
@@ -59,11 +69,14 @@ export function commandsOf(doing: Doing): Command[] {
     ...of(doing.unpublished, { about: 'form', name: 'Publish…', run: doing.publish }),
     { about: 'form', name: 'Add a field to the entity…', run: doing.addField },
     ...(Object.entries(parts) as [Kind, string][]).map(([part, name]): Command => ({ about: 'form', name, run: () => doing.start({ part }) })),
+    ...doing.pieces.map((piece): Command => ({ about: 'form', name: `Place the piece ${piece.title}`, run: () => doing.start({ piece: piece.key }) })),
     { about: 'form', name: 'Show what can be placed', run: () => doing.show('fields') },
     { about: 'form', name: 'Show the outline', run: () => doing.show('outline') },
     { about: 'form', name: 'Show changes and history', run: () => doing.show('changes') },
     { about: 'form', name: 'Show the form as text', run: () => doing.show('source') },
     { about: 'eyes', name: doing.eyes.showHidden ? 'Leave out what is hidden' : 'Show what is hidden', run: () => doing.look({ showHidden: !doing.eyes.showHidden }) },
+    { about: 'eyes', name: doing.eyes.tabOrder ? 'Leave out the order of the Tab key' : 'Show the order of the Tab key', run: () => doing.look({ tabOrder: !doing.eyes.tabOrder }) },
+    { about: 'eyes', name: doing.eyes.beside ? 'See it alone' : 'See it beside a phone’s width', run: () => doing.look({ beside: doing.eyes.beside ? undefined : 390 }) },
     { about: 'eyes', name: 'See it as someone in every role', run: () => doing.look({ role: '' }) },
     ...doing.roles.map((role): Command => ({ about: 'eyes', name: `See it as ${a(role.label.toLowerCase())}`, run: () => doing.look({ role: role.key }) })),
     ...(['creating', 'editing', 'viewing'] as const).map((word, i): Command => ({ about: 'eyes', name: `See it ${word}`, run: () => doing.look({ mode: (['create', 'edit', 'view'] as const)[i]! }) })),

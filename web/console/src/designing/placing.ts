@@ -1,7 +1,7 @@
 import { ancestorOf, find, freshId, isItem, parentOf, walk, type Anchor, type Edit, type Kind, type NewNode, type TreeNode } from './tree.ts';
 
 /** What is being placed: a field or part that is not on the layout yet, or a node that is. */
-export type Subject = { field: string } | { part: Kind; title?: string } | { node: string };
+export type Subject = { field: string } | { part: Kind; title?: string } | { piece: string } | { node: string };
 
 export type Edge = 'above' | 'below' | 'left' | 'right' | 'inside';
 
@@ -16,7 +16,10 @@ export interface Place extends Spot {
   edits: Edit[];
 }
 
-const kindOf = (tree: TreeNode, subject: Subject): Kind | undefined => ('field' in subject ? 'field' : 'part' in subject ? subject.part : find(tree, subject.node)?.kind);
+export const kindOf = (tree: TreeNode, subject: Subject): Kind | undefined => ('field' in subject ? 'field' : 'piece' in subject ? 'piece' : 'part' in subject ? subject.part : find(tree, subject.node)?.kind);
+
+/** What the nodes made for a subject are called after. */
+const stemOf = (subject: Subject) => ('field' in subject ? subject.field : 'node' in subject ? subject.node : 'piece' in subject ? subject.piece : subject.part);
 
 /** Where a subject would go at a spot, or undefined when it may not. Mouse and keyboard both ask this and nothing else. */
 export function placeAt(tree: TreeNode, subject: Subject, { target, edge }: Spot): Place | undefined {
@@ -44,6 +47,7 @@ function bring(subject: Subject, kind: Kind, parent: string, at: Anchor): Edit[]
 
 function made(subject: Subject, kind: Kind): NewNode {
   if ('field' in subject) return { kind: 'field', properties: { field: subject.field } };
+  if ('piece' in subject) return { kind: 'piece', properties: { piece: subject.piece } };
   const title = 'title' in subject ? subject.title : undefined;
   switch (kind) {
     case 'heading':
@@ -101,7 +105,7 @@ function into(tree: TreeNode, subject: Subject, cell: string, at: Anchor): Edit[
 }
 
 function intoNewRow(tree: TreeNode, subject: Subject, section: TreeNode, at: Anchor): Edit[] {
-  const stem = 'field' in subject ? subject.field : 'node' in subject ? subject.node : subject.part;
+  const stem = stemOf(subject);
   const row = freshId(tree, `${stem}Row`);
   const cell = freshId(tree, `${stem}Cell`);
   return [{ op: 'insert', node: { id: row, kind: 'row', children: [{ id: cell, kind: 'cell' }] }, parent: section.id, at }, ...into(tree, subject, cell, 'last')];
@@ -119,7 +123,7 @@ function asColumn(tree: TreeNode, subject: Subject, cell: TreeNode, edge: 'left'
     return beside?.id === own.id ? undefined : [{ op: 'move', node: own.id, parent: row.id, at }];
   }
   if (row.children.length >= 12) return undefined;
-  const stem = 'field' in subject ? subject.field : 'node' in subject ? subject.node : subject.part;
+  const stem = stemOf(subject);
   const id = freshId(tree, `${stem}Cell`);
   const span = cell.properties['span'];
   const split = typeof span === 'number' && span > 1;

@@ -1,5 +1,5 @@
 import { removal } from './placing.ts';
-import { ancestorOf, find, freshId, isItem, parentOf, pathTo, walk, without, type Edit, type TreeNode } from './tree.ts';
+import { ancestorOf, find, freshId, isItem, parentOf, pathTo, walk, without, type Edit, type NewNode, type TreeNode } from './tree.ts';
 
 /** The selected nodes without those that stand inside another of them, in the order of the form. */
 export function outermost(tree: TreeNode, ids: string[]): string[] {
@@ -55,6 +55,19 @@ export function wrap(tree: TreeNode, ids: string[], title: string): { edits: Edi
   }
   const rest = find(left, home.id);
   return { edits: rest && rest.children.length === 0 ? [...edits, { op: 'remove', node: home.id }] : edits, section };
+}
+
+/** Puts one item in the place of the selected nodes: in a section of its own before the first section, or in a row before the first row. */
+export function inPlace(tree: TreeNode, ids: string[], item: NewNode): Edit[] {
+  const [first] = outermost(tree, ids);
+  const node = first === undefined ? undefined : find(tree, first);
+  if (!node) return [];
+  const row = (ancestorOf(tree, node.id, 'row') ?? (node.kind === 'row' ? node : undefined))?.id;
+  const made: NewNode = { kind: 'row', children: [{ kind: 'cell', children: [item] }] };
+  const at = row && node.kind !== 'section' && node.kind !== 'page' ? find(tree, row)! : node;
+  const inserted: NewNode = at.kind === 'row' ? made : { kind: 'section', children: [made] };
+  const where: Edit = at.kind === 'page' ? { op: 'insert', node: inserted, parent: at.id, at: 'first' } : { op: 'insert', node: inserted, parent: parentOf(tree, at.id)!.id, at: { before: at.id } };
+  return [where, ...removeAll(tree, node.kind === 'page' ? node.children.map((child) => child.id) : ids)];
 }
 
 /** Puts a section's rows into the section before it and takes its frame away. */

@@ -134,6 +134,12 @@ export interface Eyes {
   record: number | undefined;
   width: number;
   showHidden: boolean;
+  /** Another width the same form is drawn at beside the sheet. */
+  beside: number | undefined;
+  /** How large the sheet is drawn: 1 as users see it. */
+  zoom: number;
+  /** Whether the order of the Tab key is shown. */
+  tabOrder: boolean;
 }
 
 /** The draft resolved for those eyes, by the same code that resolves what is published. */

@@ -1,0 +1,44 @@
+using System.Text.Json;
+
+namespace BrightTier.Contracts;
+
+/// <summary>A condition to look into, with the record in view and through whose eyes.</summary>
+public sealed record ConditionRequest(string Text, long? Record = null, string? Role = null, string? Mode = null);
+
+/// <summary>What is known of a condition.</summary>
+/// <param name="Problems">What is wrong with it, each with its place in the text; when there are any, nothing else is known.</param>
+/// <param name="Tree">As it travels to the browser (docs/model.md).</param>
+/// <param name="Reads">The fields it reads.</param>
+/// <param name="Holds">Whether some record makes it hold.</param>
+/// <param name="Fails">Whether some record makes it not hold.</param>
+/// <param name="Now">For the record in view: holds, does not hold, or no answer; null without a record.</param>
+public sealed record ConditionInfo(IReadOnlyList<ConditionPart> Problems, JsonElement? Tree, IReadOnlyList<string> Reads, PossibilityInfo? Holds, PossibilityInfo? Fails, string? Now);
+
+/// <summary>Something wrong in a condition: from where, how many characters.</summary>
+public sealed record ConditionPart(int Start, int Length, string Message);
+
+/// <summary>yes with an example, no, or unknown with the reason.</summary>
+public sealed record PossibilityInfo(string Verdict, string? Example);
+
+/// <summary>A pattern and texts to try it with.</summary>
+public sealed record PatternTrial(string Pattern, IReadOnlyList<string> Samples);
+
+/// <summary>What is wrong with a pattern, or which of the texts it takes as a whole, in their order.</summary>
+public sealed record PatternTried(string? Problem, IReadOnlyList<bool> Matches);
+
+/// <summary>A piece: its slots, and every use of it in a draft.</summary>
+public sealed record PieceInfo(string Key, string Title, IReadOnlyList<SlotInfo> Slots, IReadOnlyList<PieceUseInfo> Uses, DateTimeOffset ChangedAt);
+
+public sealed record SlotInfo(string Slot, string Label, IReadOnlyList<string> Types, bool Optional);
+
+public sealed record PieceUseInfo(string Layout, string Node, string Title);
+
+/// <summary>Makes a piece of nodes of a layout; without a key, it is made from the title.</summary>
+public sealed record NewPiece(string Title, IReadOnlyList<string> Nodes, string? Key = null);
+
+/// <summary>What is to be pasted: the text of a piece, or the key of one with what its slots are bound to.</summary>
+/// <param name="At">The node behind which it goes; without one, the end of the form.</param>
+public sealed record PasteRequest(string? Text = null, string? Piece = null, IReadOnlyDictionary<string, string>? Slots = null, string? At = null);
+
+/// <summary>Edits that are still to be applied, and the fields for which there was no match.</summary>
+public sealed record EditsOffered(JsonElement Edits, IReadOnlyList<string> Strays);

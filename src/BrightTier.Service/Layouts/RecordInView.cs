@@ -1,0 +1,27 @@
+using System.Globalization;
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Entities;
+using BrightTier.Records;
+using BrightTier.Service.Access;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Records;
+using BrightTier.Service.Releases;
+
+namespace BrightTier.Service.Layouts;
+
+/// <summary>The record a configurator looks at while designing, as conditions see it.</summary>
+internal static class RecordInView
+{
+    /// <summary>Configuring gives no right to read values: those the caller may not read are empty. Records have the fields that are published; one only in the draft is empty in all of them.</summary>
+    public static async Task<Surroundings> Around(HttpContext http, long id, Entity entity, IEnumerable<string> steps, Definitions definitions, string mode, string language, CancellationToken cancel)
+    {
+        var services = http.RequestServices;
+        var caller = http.Caller(Acts.Configure);
+        var found = services.GetRequiredService<CurrentRelease>().Snapshot.Definitions.Entities.GetValueOrDefault(entity.Key) is { } published
+            ? await services.GetRequiredService<IRecordStore>().Find(published, id, cancel)
+            : null;
+        var values = (found ?? throw Problems.NotFound(entity.Key, id.ToString(CultureInfo.InvariantCulture))).Values
+            .Where(pair => entity.Find(pair.Key)?.MayRead(caller.Roles) == true).ToDictionary(StringComparer.Ordinal);
+        return await services.GetRequiredService<RecordSurroundings>().Around(entity, values, steps, definitions, caller, mode, language, cancel);
+    }
+}

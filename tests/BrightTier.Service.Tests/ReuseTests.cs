@@ -1,0 +1,136 @@
+using BrightTier.Contracts;
+using BrightTier.Testing;
+
+namespace BrightTier.Service.Tests;
+
+/// <summary>Pieces made, used, detached; parts taken to other layouts; conditions and patterns tried while they are written.</summary>
+public sealed class ReuseTests(DemoService shared)
+{
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    [Fact]
+    public async Task A_piece_is_made_of_a_selection_with_a_slot_for_every_field_it_shows_or_reads()
+    {
+        await using var service = await RunningService.WithDemo();
+        using var ada = await service.As("ada");
+
+        var piece = await ada.MakePiece("vessel", new NewPiece("Rigging évalué", ["rig"]), Cancel);
+
+        piece.Key.ShouldBe("riggingEvalue");
+        piece.Slots.Select(slot => slot.Slot).ShouldContain("mastHeight");
+        piece.Slots.Single(slot => slot.Slot == "mastHeight").Types.ShouldBe(["decimal"]);
+        piece.Uses.ShouldBeEmpty();
+        var draft = await ada.Layout(piece.Key, Cancel);
+        draft.Findings.ShouldNotContain(finding => finding.Severity == "error");
+        (await ada.Pieces(Cancel)).Select(each => each.Key).ShouldBe(["riggingEvalue", "cover"], ignoreOrder: true);
+        (await ada.Pieces(Cancel)).Single(each => each.Key == "cover").Uses.Select(use => (use.Layout, use.Node)).ShouldBe([("vessel", "hullCover"), ("vessel", "thirdCover")], ignoreOrder: true);
+
+        (await Wire.Refused(() => ada.MakePiece("vessel", new NewPiece("Rig", ["nowhere"]), Cancel))).Detail!.ShouldContain("no node 'nowhere'");
+        (await Wire.Refused(() => ada.MakePiece("vessel", new NewPiece("Rig", ["rig"], "cover"), Cancel))).Detail!.ShouldContain("there is a layout of that key");
+        (await Wire.Refused(() => ada.MakePiece("vessel", new NewPiece(" ", ["rig"]), Cancel))).Problems!.Single().Pointer.ShouldBe("/title");
+        (await Wire.Refused(() => ada.MakePiece("vessel", new NewPiece("Form", ["body"]), Cancel))).Problems!.Single().Message.ShouldContain("nothing that can be taken elsewhere");
+    }
+
+    [Fact]
+    public async Task A_use_is_detached_by_edits_that_can_be_undone()
+    {
+        await using var service = await RunningService.WithDemo();
+        using var ada = await service.As("ada");
+        var before = await ada.Layout("vessel", Cancel);
+
+        var offered = await ada.Detach("vessel", "hullCover", Cancel);
+        var applied = await ada.Edit("vessel", new EditRequest(before.Revision, offered.Edits), Cancel);
+
+        (await ada.Pieces(Cancel)).Single(each => each.Key == "cover").Uses.Select(use => use.Node).ShouldBe(["thirdCover"]);
+        applied.Draft.Tree.GetRawText().ShouldContain("\"field\":\"coverPolicy\"");
+        var back = await ada.Edit("vessel", new EditRequest(applied.Revision, applied.Inverse), Cancel);
+        back.Draft.Tree.GetRawText().ShouldBe(before.Tree.GetRawText());
+        (await Wire.Refused(() => ada.Detach("vessel", "rig", Cancel))).Problems!.Single().Pointer.ShouldBe("use");
+    }
+
+    [Fact]
+    public async Task Parts_are_pasted_as_text_into_a_layout_of_another_entity_matched_by_field()
+    {
+        await using var service = await RunningService.WithDemo();
+        using var ada = await service.As("ada");
+        var clip = await ada.Clip("vessel", ["identity"], Cancel);
+        clip.ShouldStartWith("kind: piece\nkey: clip\n");
+        clip.ShouldContain("slot: registration");
+
+        // The berth has no field of these names, so nothing of it can be there.
+        var rig = await ada.Clip("vessel", ["rig"], Cancel);
+        (await Wire.Refused(() => ada.Paste("berth", new PasteRequest(rig), Cancel))).Detail!.ShouldContain("mastHeight");
+
+        var agreement = await ada.Layout("agreement", Cancel);
+        var money = await ada.Clip("berth", ["dayRate", "code"], Cancel);
+        var offered = await ada.Paste("agreement", new PasteRequest(money, At: "dayRate"), Cancel);
+        offered.Strays.ShouldBe(["code"]);
+        var pasted = await ada.Edit("agreement", new EditRequest(agreement.Revision, offered.Edits), Cancel);
+        pasted.Draft.Findings.ShouldContain(finding => finding.Code == "field-twice");
+
+        // In its own layout a section comes again, with other ids and its title.
+        var vessel = await ada.Layout("vessel", Cancel);
+        var again = await ada.Paste("vessel", new PasteRequest(clip, At: "engine"), Cancel);
+        again.Strays.ShouldBeEmpty();
+        (await ada.Edit("vessel", new EditRequest(vessel.Revision, again.Edits), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"identity2\"");
+
+        (await Wire.Refused(() => ada.Paste("vessel", new PasteRequest("kind: pattern\nkey: x\npattern: a\n"), Cancel))).Detail!.ShouldContain("not a piece");
+        (await Wire.Refused(() => ada.Paste("vessel", new PasteRequest("{ what"), Cancel))).Problems.ShouldNotBeEmpty();
+        (await Wire.Refused(() => ada.Paste("vessel", new PasteRequest(Piece: "covr"), Cancel))).Detail!.ShouldContain("cover");
+    }
+
+    [Fact]
+    public async Task A_piece_is_looked_at_by_its_slots()
+    {
+        using var ada = await shared.As("ada");
+
+        (await ada.Shown("cover", Cancel)).Fields.Select(field => field.Key).ShouldBe(["insurer", "policy", "sum", "until"]);
+        (await ada.Preview("cover", null, "create", Cancel)).GetRawText().ShouldContain("\"field\":\"until\"");
+    }
+
+    [Theory]
+    [InlineData("record.length < 12.0", "holds", "yes", "yes")]
+    [InlineData("record.propulsion == 'sail' && record.propulsion == 'oars'", "does not hold", "no", "yes")]
+    [InlineData("record.length > 12.0 || !(record.length > 12.0)", null, "yes", "no")]
+    [InlineData("'yard-foreman' in user.roles", "does not hold", "yes", "yes")]
+    public async Task What_a_condition_comes_to_is_known_while_it_is_written(string text, string? now, string holds, string fails)
+    {
+        using var ada = await shared.As("ada");
+
+        var known = await ada.Condition("vessel", new ConditionRequest(text, Record: 1, Role: "harbour-office"), Cancel);
+
+        known.Problems.ShouldBeEmpty();
+        known.Holds!.Verdict.ShouldBe(holds);
+        known.Fails!.Verdict.ShouldBe(fails);
+        if (now is not null)
+        {
+            known.Now.ShouldBe(now);
+        }
+    }
+
+    [Theory]
+    [InlineData("record.lenght > 12.0", 7, 6, "did you mean 'length'?")]
+    [InlineData("record.length > 'long'", 0, 22, "")]
+    [InlineData("record.length >", 15, 1, "")]
+    public async Task What_is_wrong_with_a_condition_is_said_with_its_place(string text, int start, int length, string message)
+    {
+        using var ada = await shared.As("ada");
+
+        var part = (await ada.Condition("vessel", new ConditionRequest(text), Cancel)).Problems.ShouldHaveSingleItem();
+
+        (part.Start, part.Length).ShouldBe((start, length));
+        part.Message.ShouldContain(message);
+    }
+
+    [Fact]
+    public async Task Patterns_are_tried_by_the_engine_that_checks_on_saving()
+    {
+        using var ada = await shared.As("ada");
+
+        (await ada.TryPattern(new PatternTrial("[A-Z][0-9]{1,3}", ["B12", "b12", "B1234"]), Cancel)).Matches.ShouldBe([true, false, false]);
+        var wrong = await ada.TryPattern(new PatternTrial("[A-Z", ["B12"]), Cancel);
+        wrong.Problem.ShouldNotBeNullOrEmpty();
+        wrong.Matches.ShouldBeEmpty();
+        (await Wire.Refused(() => ada.TryPattern(new PatternTrial("a", [.. Enumerable.Repeat("a", 201)]), Cancel))).Problems!.Single().Pointer.ShouldBe("/samples");
+    }
+}

@@ -1,0 +1,18 @@
+import { Form, FormStore, type ResolvedForm, type Values } from '#form';
+import { useMemo } from 'react';
+import { surroundings } from '../shell/session.tsx';
+
+interface BesideProps {
+  form: ResolvedForm;
+  values: Values;
+  references: ConstructorParameters<typeof FormStore>[2];
+  page: string | undefined;
+  width: number;
+  zoom: number;
+}
+
+/** The same form at another width, to be looked at only. */
+export function Beside({ form, values, references, page, width, zoom }: BesideProps) {
+  const store = useMemo(() => new FormStore(form, values, references, surroundings({ open: () => undefined, create: () => Promise.resolve(undefined) })), [form, values, references]);
+  return <div className="sheet beside" inert aria-label={`The form ${width} pixels wide`} style={{ width, zoom }}><Form store={store} page={page} onPage={() => undefined} /></div>;
+}
