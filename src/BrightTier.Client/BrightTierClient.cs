@@ -105,6 +105,13 @@ public sealed class BrightTierClient : IDisposable
     public Task<PatternTried> TryPattern(PatternTrial trial, CancellationToken cancel) =>
         Send(HttpMethod.Post, "api/patterns/try", Body(trial, WireJson.Default.PatternTrial), WireJson.Default.PatternTried, null, cancel);
 
+    public Task<IReadOnlyList<PatternInfo>> Patterns(CancellationToken cancel) => Get("api/patterns", WireJson.Default.IReadOnlyListPatternInfo, cancel);
+
+    public Task<ChoiceListInfo> ChoiceList(string key, CancellationToken cancel) => Get($"api/choice-lists/{Escape(key)}", WireJson.Default.ChoiceListInfo, cancel);
+
+    public Task<ChoiceListInfo> ChangeChoiceList(string key, ChoiceListChange change, CancellationToken cancel) =>
+        Send(HttpMethod.Put, $"api/choice-lists/{Escape(key)}", Body(change, WireJson.Default.ChoiceListChange), WireJson.Default.ChoiceListInfo, null, cancel);
+
     public Task<IReadOnlyList<UseInfo>> Impact(string what, string name, CancellationToken cancel) => Get($"api/impact?what={Escape(what)}&name={Escape(name)}", WireJson.Default.IReadOnlyListUseInfo, cancel);
 
     public Task<IReadOnlyList<DocumentFindingInfo>> DocumentFindings(CancellationToken cancel) => Get("api/findings", WireJson.Default.IReadOnlyListDocumentFindingInfo, cancel);

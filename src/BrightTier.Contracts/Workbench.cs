@@ -42,3 +42,15 @@ public sealed record PasteRequest(string? Text = null, string? Piece = null, IRe
 
 /// <summary>Edits that are still to be applied, and the fields for which there was no match.</summary>
 public sealed record EditsOffered(JsonElement Edits, IReadOnlyList<string> Strays);
+
+/// <summary>A pattern of the shared library, with the message users get, by language tag, and the samples kept with it.</summary>
+public sealed record PatternInfo(string Key, string Label, string Pattern, IReadOnlyDictionary<string, string>? Message, IReadOnlyList<string> Passes, IReadOnlyList<string> Fails);
+
+/// <summary>A choice list as it is edited. Labels by language tag; under "" what stands for every language.</summary>
+public sealed record ChoiceListInfo(string Key, string Label, long Revision, IReadOnlyList<EditedChoice> Choices, IReadOnlyList<string> Uses);
+
+/// <summary>One choice; without a key a new one, whose key comes from its label.</summary>
+public sealed record EditedChoice(string? Key, IReadOnlyDictionary<string, string> Labels, bool Retired = false);
+
+/// <summary>What a choice list is to hold, in order, and the revision that is changed.</summary>
+public sealed record ChoiceListChange(long Revision, IReadOnlyList<EditedChoice> Choices);

@@ -96,6 +96,7 @@ api.MapPeople();
 api.MapPreferences();
 api.MapEntities();
 api.MapFields();
+api.MapChoices();
 api.MapLayouts();
 api.MapQuestions();
 api.MapPieces();

@@ -42,6 +42,7 @@ public sealed class AccessTests(DemoService service)
     private static readonly Dictionary<string, string> Bodies = new()
     {
         ["post /api/layouts/{key}/condition"] = """{"text":"true"}""",
+        ["put /api/choice-lists/{key}"] = """{"revision":1,"choices":[]}""",
         ["post /api/patterns/try"] = """{"pattern":"a","samples":[]}""",
         ["post /api/layouts/{key}/pieces"] = """{"title":"A","nodes":[]}""",
         ["post /api/records/{entity}/{id}/comments"] = """{"text":"x"}""",

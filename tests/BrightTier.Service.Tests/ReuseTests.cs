@@ -133,4 +133,38 @@ public sealed class ReuseTests(DemoService shared)
         wrong.Matches.ShouldBeEmpty();
         (await Wire.Refused(() => ada.TryPattern(new PatternTrial("a", [.. Enumerable.Repeat("a", 201)]), Cancel))).Problems!.Single().Pointer.ShouldBe("/samples");
     }
+
+    [Fact]
+    public async Task A_choice_list_is_edited_in_order_and_never_loses_what_records_may_hold()
+    {
+        await using var service = await RunningService.WithDemo();
+        using var ada = await service.As("ada");
+        var zone = await ada.ChoiceList("zone", Cancel);
+        zone.Uses.ShouldContain(use => use.Contains("Berth"));
+
+        var labels = new Dictionary<string, string> { ["en"] = "Dry stack", ["nl"] = "Droogstalling" };
+        var changed = await ada.ChangeChoiceList("zone", new ChoiceListChange(zone.Revision, [new EditedChoice(null, labels), .. zone.Choices.Select(choice => choice with { Retired = choice.Key == "creek" })]), Cancel);
+
+        changed.Choices.Select(choice => (choice.Key, choice.Retired)).ShouldBe([("dryStack", false), ("inner", false), ("outer", false), ("creek", true), ("yard", false)]);
+        changed.Revision.ShouldBe(zone.Revision + 1);
+        (await Wire.Refused(() => ada.ChangeChoiceList("zone", new ChoiceListChange(zone.Revision, zone.Choices), Cancel))).Code.ShouldBe("draft-moved-on");
+        (await Wire.Refused(() => ada.ChangeChoiceList("zone", new ChoiceListChange(changed.Revision, [.. changed.Choices.Skip(2)]), Cancel))).Detail!.ShouldContain("'inner', which records may hold");
+        (await Wire.Refused(() => ada.ChangeChoiceList("zone", new ChoiceListChange(changed.Revision, [.. changed.Choices, new EditedChoice(null, new Dictionary<string, string>())]), Cancel))).Problems!.Single().Pointer.ShouldBe("/choices/5/labels");
+        (await Wire.Refused(() => ada.ChangeChoiceList("zone", new ChoiceListChange(changed.Revision, [.. changed.Choices, changed.Choices[0]]), Cancel))).Detail!.ShouldContain("there twice");
+    }
+
+    [Fact]
+    public async Task A_pattern_of_a_form_is_held_to_the_samples_kept_with_it_before_it_is_published()
+    {
+        await using var service = await RunningService.WithDemo();
+        using var ada = await service.As("ada");
+        (await ada.Patterns(Cancel)).Single(pattern => pattern.Key == "berthCode").Passes.ShouldBe(["A1", "B12", "C300"]);
+        var draft = await ada.Layout("vessel", Cancel);
+        var edits = Wire.Json("""[{"op":"set","node":"registration","property":"pattern","value":"SQ-[0-9]{4}"},{"op":"set","node":"registration","property":"passes","value":["SQ-0417","SQ-1"]}]""");
+
+        var applied = await ada.Edit("vessel", new EditRequest(draft.Revision, edits), Cancel);
+
+        applied.Draft.Findings.Single(finding => finding.Code == "pattern-sample").Message.ShouldBe("'SQ-1' must match SQ-[0-9]{4}, but does not.");
+        (await Wire.Refused(() => ada.Publish(new PublishRequest([new("layout", "vessel", applied.Revision)]), Cancel))).Problems!.Single().Code.ShouldBe("pattern-sample");
+    }
 }

@@ -17,7 +17,7 @@ public static class Checker
         new RequirementLoosened(), new ConstraintLoosened(), new ReadOnlyWithoutValue(), new ConditionInvalid(), new ConditionConstant(), new ConditionMayErr(), new ItemDead(),
         new ChoiceRetired(), new HidingCycle(), new PutTogether(), new VariantForbidden(), new SpansOverflow(), new RowEmpty(), new RowCrowded(), new RowUnbalanced(), new NestingDeep(),
         new TitlePlaceholder(), new LabelTwice(), new LabelCut(), new NameMissing(), new TextUntranslated(), new TextUnknownField(), new TextTooWide(), new FormTooLong(), new ReadingOrder(),
-        new EditorUnsuited(), new ActionIncomplete(), new RelatedUnknown(), new ReferenceUnknown(), new StyleUnknown(), new ContrastLow(), new IconUnknown(),
+        new EditorUnsuited(), new ActionIncomplete(), new RelatedUnknown(), new ReferenceUnknown(), new StyleUnknown(), new ContrastLow(), new IconUnknown(), new PatternSample(),
     ];
 
     public static ImmutableArray<IDocumentRule> DocumentRules { get; } =

@@ -188,6 +188,8 @@ internal static class GrammarRules
             new("step", PropertyType.Decimal, PropertyGroup.Behaviour, "Step", "By how much a slider or the arrow keys change a number."),
             new("maxLength", PropertyType.Number, PropertyGroup.Behaviour, "Longest", "Most characters a text may have.") { Min = 1, Unit = "characters", InVariants = false },
             new("pattern", PropertyType.Pattern, PropertyGroup.Behaviour, "Pattern", "What a text must match, whole (RE2 syntax).") { InVariants = false },
+            new("passes", PropertyType.Words, PropertyGroup.Behaviour, "Samples that must match", "Texts kept with the pattern that it must take; checked again when the form is published.") { InVariants = false },
+            new("fails", PropertyType.Words, PropertyGroup.Behaviour, "Samples that must not match", "Texts kept with the pattern that it must refuse; checked again when the form is published.") { InVariants = false },
             new("patternMessage", PropertyType.Text, PropertyGroup.Words, "Message of the pattern", "What a user is told whose text does not match.") { InVariants = false },
             new("required", PropertyType.FlagOrCondition, PropertyGroup.Behaviour, "Required", "Whether a value must be given, always or while a condition holds.") { InVariants = false },
             new("readOnly", PropertyType.FlagOrCondition, PropertyGroup.Behaviour, "Read-only", "Whether the value can only be read, always or while a condition holds."),

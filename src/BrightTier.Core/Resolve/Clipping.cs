@@ -69,7 +69,7 @@ public static class Clipping
     {
         var slots = Pieces.Slots(piece).DistinctBy(slot => slot.Word("slot")).ToDictionary(slot => slot.Word("slot")!, slot => bound?.GetValueOrDefault(slot.Word("slot")!) ?? Match(slot, entity)?.Key, StringComparer.Ordinal);
         var sections = piece.Root.Children.Where(child => child.Kind is NodeKind.Section)
-            .Select(section => Kept(PieceExpansion.Bound(section, slots, ""), entity)).OfType<Node>().Select(Pieces.Plain).ToArray();
+            .Select(section => Kept(section, slots, entity)).OfType<Node>().Select(section => Pieces.Plain(PieceExpansion.Bound(section, slots, "")!)).ToArray();
         var taken = into.Walk().Select(node => node.Id).ToHashSet();
         var path = (at is { } id && into.Contains(id) ? into.Ancestors(id).Prepend(into.Find(id)!) : []).ToArray();
         var section = path.FirstOrDefault(node => node.Kind is NodeKind.Section) ?? (path.FirstOrDefault(node => node.Kind is NodeKind.Page) ?? into.Walk().LastOrDefault(node => node.Kind is NodeKind.Page) ?? into.Root).Children.LastOrDefault(child => child.Kind is NodeKind.Section);
@@ -112,15 +112,15 @@ public static class Clipping
             ?? fitting.FirstOrDefault(field => slot.Text("label") is { } label && string.Equals(field.Label.ToString(), label.ToString(), StringComparison.OrdinalIgnoreCase));
     }
 
-    /// <summary>Without rows and cells that are left empty, and without conditions that read what the entity has not.</summary>
-    private static Node? Kept(Node? node, Entity entity)
+    /// <summary>Without the fields of slots that are bound to nothing, the rows and cells that are left empty by it, and conditions that read what the entity has not.</summary>
+    private static Node? Kept(Node node, Dictionary<string, string?> slots, Entity entity)
     {
-        if (node is null)
+        if (node.Kind is NodeKind.Field && slots.TryGetValue(node.Word("field")!, out var bound) && bound is null)
         {
             return null;
         }
 
-        var children = node.Children.Select(child => Kept(child, entity)).OfType<Node>().ToImmutableArray();
+        var children = node.Children.Select(child => Kept(child, slots, entity)).OfType<Node>().ToImmutableArray();
         if (children.IsEmpty && !node.Children.IsEmpty && node.Kind is NodeKind.Row or NodeKind.Cell or NodeKind.Section)
         {
             return null;
@@ -129,7 +129,8 @@ public static class Clipping
         var properties = node.Properties;
         foreach (var (name, text, _) in Grammar.Expressions(node))
         {
-            properties = Parser.Parse(text).Expression?.OfRecord().Any(read => entity.Find(read.Field) is null) == true ? properties.Remove(name) : properties;
+            var missing = Parser.Parse(text).Expression?.OfRecord().Any(read => slots.TryGetValue(Expression.Own(read.Field), out var field) ? field is null : entity.Find(Expression.Own(read.Field)) is null);
+            properties = missing == true ? properties.Remove(name) : properties;
         }
 
         return node with { Properties = properties, Children = children };

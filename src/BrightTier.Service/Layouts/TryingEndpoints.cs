@@ -19,6 +19,7 @@ public static class TryingEndpoints
     {
         api.MapPost("/layouts/{key}/condition", Look).WithTags("layouts").Produces<ConditionInfo>()
             .WithSummary("What is known of a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and what it comes to for a record.");
+        api.MapGet("/patterns", Library).WithTags("definitions").Produces<IReadOnlyList<PatternInfo>>().WithSummary("The shared library of patterns, as drafts.");
         api.MapPost("/patterns/try", Try).WithTags("definitions").Produces<PatternTried>().WithSummary("Which of up to 200 samples a pattern takes, by the same engine that checks on saving.");
     }
 
@@ -71,6 +72,16 @@ public static class TryingEndpoints
         Verdict.No => new("no", null),
         _ => new("unknown", answer.Why),
     };
+
+    private static async Task<IResult> Library(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Configure);
+        var definitions = await drafts.Definitions(cancel);
+        var language = FormServing.LanguageOf(http, caller, definitions.Application);
+        return TypedResults.Json<IReadOnlyList<PatternInfo>>(
+            [.. definitions.Patterns.Values.Select(pattern => new PatternInfo(pattern.Key, pattern.Label.In(language), pattern.Expression, pattern.Message?.ByLanguage, pattern.Samples.Pass, pattern.Samples.Fail))],
+            WireJson.Default.IReadOnlyListPatternInfo);
+    }
 
     private static IResult Try(HttpContext http, PatternTrial body)
     {

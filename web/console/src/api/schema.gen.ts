@@ -4,6 +4,70 @@
  */
 
 export interface paths {
+    "/api/choice-lists/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The draft of a choice list, and the fields that use it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChoiceListInfo"];
+                    };
+                };
+            };
+        };
+        /** Changes the draft of a choice list; a choice that was ever published is retired, never taken away. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ChoiceListChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChoiceListInfo"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents": {
         parameters: {
             query?: never;
@@ -1665,6 +1729,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/patterns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shared library of patterns, as drafts. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PatternInfo"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/patterns/try": {
         parameters: {
             query?: never;
@@ -2830,6 +2930,21 @@ export interface components {
             label: string;
             retired: boolean;
         };
+        /** @description What a choice list is to hold, in order, and the revision that is changed. */
+        ChoiceListChange: {
+            choices: components["schemas"]["EditedChoice"][];
+            /** Format: int64 */
+            revision: number;
+        };
+        /** @description A choice list as it is edited. Labels by language tag; under "" what stands for every language. */
+        ChoiceListInfo: {
+            choices: components["schemas"]["EditedChoice"][];
+            key: string;
+            label: string;
+            /** Format: int64 */
+            revision: number;
+            uses: string[];
+        };
         /** @description A comment on a record; IReadOnlyList&lt;string&gt; CommentInfo.Mentions are the ids of the people named in it. */
         CommentInfo: {
             /** Format: date-time */
@@ -2915,6 +3030,15 @@ export interface components {
             kind: string;
             /** Format: int64 */
             revision: number;
+        };
+        /** @description One choice; without a key a new one, whose key comes from its label. */
+        EditedChoice: {
+            key: null | string;
+            labels: {
+                [key: string]: string;
+            };
+            /** @default false */
+            retired: boolean;
         };
         /** @description Edits made against revision Base, applied all or none. */
         EditRequest: {
@@ -3140,6 +3264,17 @@ export interface components {
                 [key: string]: string;
             };
             text?: null | string;
+        };
+        /** @description A pattern of the shared library, with the message users get, by language tag, and the samples kept with it. */
+        PatternInfo: {
+            fails: string[];
+            key: string;
+            label: string;
+            message: null | {
+                [key: string]: string;
+            };
+            passes: string[];
+            pattern: string;
         };
         /** @description A pattern and texts to try it with. */
         PatternTrial: {

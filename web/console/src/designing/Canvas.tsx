@@ -4,6 +4,7 @@ import { Form, type FormStore } from '#form';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { zoomOf } from './measuring.ts';
 import { kindOf, placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
+import { Rename } from './Rename.tsx';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
 import type { Mark } from './marks.ts';
@@ -190,29 +191,6 @@ export function Canvas(props: CanvasProps) {
         </div>
       )}
     </div>
-  );
-}
-
-/** A name written where it stands: Enter keeps it, Escape leaves it as it was. */
-function Rename({ name, onDone }: { name: string; onDone: (name: string | undefined) => void }) {
-  const [typed, setTyped] = useState(name);
-  const over = useRef(false);
-  // Enter takes the input away, which leaves it too: done is done once.
-  const done = (said: string | undefined) => {
-    if (over.current) return;
-    over.current = true;
-    onDone(said);
-  };
-  return (
-    <input
-      className="mark-rename" aria-label="Name" dir="auto" autoFocus value={typed} onChange={(event) => setTyped(event.target.value)} onFocus={(event) => event.target.select()}
-      onBlur={() => done(typed)} onClick={(event) => event.stopPropagation()} onDoubleClick={(event) => event.stopPropagation()}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === 'Enter') done(typed);
-        if (event.key === 'Escape') done(undefined);
-      }}
-    />
   );
 }
 

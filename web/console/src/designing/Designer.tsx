@@ -8,6 +8,7 @@ import { Beside } from './Beside.tsx';
 import { Canvas } from './Canvas.tsx';
 import { Changes, type Compared } from './Changes.tsx';
 import { copied, copy, detach, paste } from './clipboard.ts';
+import { ChoicesDialog } from './ChoicesDialog.tsx';
 import { CommandList } from './CommandList.tsx';
 import { type Command } from './commands.ts';
 import { commandsOf } from './designerCommands.ts';
@@ -58,6 +59,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const [renaming, setRenaming] = useState(false);
   const [listing, setListing] = useState<{ title: string; commands: Command[] }>();
   const [adding, setAdding] = useState(false);
+  const [choices, setChoices] = useState<string>();
   const pieces = usePieces(draft?.revision);
   const [binding, setBinding] = useState<{ piece: Piece; answer: (binding: Binding | undefined) => void }>();
   const [compared, setCompared] = useState<Compared>();
@@ -68,7 +70,9 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const [naming, setNaming] = useState<{ part: string; answer: (name: string | undefined) => void }>();
   const [left, setLeft] = useState<'fields' | 'outline' | 'changes' | 'source'>('fields');
   const root = useRef<HTMLDivElement>(null);
-  const form = usePreview(draft, { ...eyes, showHidden: eyes.showHidden && !trying });
+  const [looked, setLooked] = useState(0);
+  const lookAgain = () => setLooked((count) => count + 1);
+  const form = usePreview(draft, { ...eyes, showHidden: eyes.showHidden && !trying }, looked);
 
   const entityKey = draft?.entity;
   const readEntity = useCallback(() => {
@@ -103,8 +107,9 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const tree = useMemo(() => base && applied(base, variant), [base, variant]);
   const nameOf = useCallback((id: string) => {
     const node = tree && find(tree, id);
-    return node ? nameOfNode(node, labels, eyes.language) : id;
-  }, [tree, labels, eyes.language]);
+    const piece = node?.kind === 'piece' && pieces.find((each) => each.key === node.properties['piece']);
+    return piece ? piece.title : node ? nameOfNode(node, labels, eyes.language) : id;
+  }, [tree, labels, eyes.language, pieces]);
 
   const select = (id: string | undefined, adding = false) => {
     setRenaming(false);
@@ -209,7 +214,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   };
   const rename = (name: string | undefined) => {
     setRenaming(false);
-    root.current?.querySelector<HTMLElement>('.canvas-layer')?.focus();
+    root.current?.querySelector<HTMLElement>(left === 'outline' ? '.outline [tabindex="0"]' : '.canvas-layer')?.focus();
     const node = selected && tree && find(tree, selected);
     const property = node && namingProperty(node.kind);
     if (!node || !property || name === undefined || name.trim() === writtenName) return;
@@ -384,7 +389,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
           {(Object.entries({ fields: 'Place', outline: 'Outline', changes: 'Changes', source: 'Text' }) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}</button>)}
         </div>
         {left === 'fields' ? <Palette fields={entity?.fields ?? []} tree={tree} pieces={pieces.filter((piece) => piece.key !== layoutKey)} onStart={start} onSelect={select} onAddField={isPiece ? undefined : () => setAdding(true)} />
-          : left === 'outline' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Outline tree={tree} selection={selection} findings={draft.findings} nameOf={nameOf} onSelect={(ids) => { select(ids.at(-1)); setSelection(ids); }} /></Suspense>
+          : left === 'outline' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Outline tree={tree} selection={selection} findings={draft.findings} nameOf={nameOf} onSelect={(ids) => { select(ids.at(-1)); setSelection(ids); }}
+            onPlace={(chosen, subject) => void place(chosen, subject)} renaming={renaming ? writtenName : undefined} onRename={rename} onBeginRename={beginRename} onKeyDown={onCanvasKey} /></Suspense>
           : left === 'changes' ? <Changes draft={draft} shown={compared !== undefined} onShow={setCompared} onEdit={(edits, label) => void apply(edits, label)} />
           : <Suspense fallback={<p className="palette-none">Opening…</p>}><Source layoutKey={draft.key} revision={draft.revision} selected={selected} words={words} onSaved={() => void refresh()} /></Suspense>}
       </aside>
@@ -397,7 +403,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
           <div className="sheet" data-width={width && session.application.widths.findIndex((each) => each.name === width) + 1} style={{ width: eyes.width, zoom: eyes.zoom }}>
             {store && form && (
               <Canvas
-                store={store} tree={tree} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={renaming ? writtenName : undefined} onRename={rename} onBeginRename={beginRename}
+                store={store} tree={tree} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={renaming && left !== 'outline' ? writtenName : undefined} onRename={rename} onBeginRename={beginRename}
                 onSize={(id, property, value) => void change([{ op: 'set', node: id, property, value }], `${property === 'span' ? 'Width' : 'Lines'} of ${nameOf(selected ?? id)}`)} onMenu={() => listCommands('selection')} onPlace={(chosen, subject) => void place(chosen, subject)}
                 nameOf={nameOf} spot={current} onKeyDown={onCanvasKey} marks={marks} tabOrder={eyes.tabOrder} onPaste={(text) => void pasteFrom({ text }, selected, 'Paste')}
               />
@@ -410,7 +416,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         {nodes.length === 0 && shownWidth ? <VariantPane tree={draft.tree} width={shownWidth} widths={[...session.application.widths]} fields={entity?.fields ?? []} labels={labels} language={eyes.language} onEdit={(edits, label) => void apply(edits, label)} /> : (nodes.length > 0 ? [nodes] : [[tree], [tree.children.find((child) => child.kind === 'body')].filter((child) => child !== undefined)]).map((each) => each[0] && (
           <Properties
             key={each.map((one) => one.id).join(' ')} nodes={each} tree={tree} fields={entity?.fields ?? []} findings={draft.findings} inVariant={variant !== undefined} language={eyes.language} languages={session.application.languages}
-            name={each[0].kind === 'layout' ? (isPiece ? title : `${title} form`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onRemove={remove}
+            name={each[0].kind === 'layout' ? (isPiece ? title : `${title} form`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onRemove={remove} onChoices={setChoices}
           >
             {each.length === 1 && each[0].kind === 'piece' && <PieceUse node={each[0]} piece={pieces.find((piece) => piece.key === each[0]!.properties['piece'])} fields={entity?.fields ?? []} onEdit={(edits, label) => void change(edits, label)} onDetach={() => void detachSelected()} />}
             {each[0].kind === 'layout' && pieces.filter((piece) => piece.key === layoutKey).map((piece) => <PieceUses key={piece.key} piece={piece} />)}
@@ -439,6 +445,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         />
       )}
       {adding && <AddField entity={draft.entity} onClose={(made) => { setAdding(false); if (made) { readEntity(); start({ field: made }); } }} />}
+      {choices && <ChoicesDialog list={choices} languages={session.application.languages} onClose={(changed) => { setChoices(undefined); if (changed) { readEntity(); lookAgain(); } }} />}
       {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
       {publishing && <PublishDialog draft={draft} title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} form`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
       {binding && <PieceDialog piece={binding.piece} fields={entity?.fields ?? []} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />}

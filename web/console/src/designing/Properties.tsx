@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { answer, api, type FieldInfo, type Finding } from '../api/client.ts';
 import { ConditionEditor } from './ConditionEditor.tsx';
 import { flow } from './placing.ts';
+import { PatternProperty } from './PatternProperty.tsx';
 import { cellOf } from './sizing.ts';
 import { textIn, withText, type Edit, type PropertyValue, type TreeNode } from './tree.ts';
 
@@ -43,6 +44,9 @@ function useGrammar(): NodeRule[] {
   return rules;
 }
 
+/** What is shown where its pattern is. */
+const keptWithPattern = new Set(['passes', 'fails']);
+
 export interface PropertiesProps {
   /** What is selected: one node, or several of which only what they have in common is shown. */
   nodes: TreeNode[];
@@ -54,6 +58,7 @@ export interface PropertiesProps {
   name: string;
   onEdit: (edits: Edit[], label: string) => void;
   onRemove: () => void;
+  onChoices: (list: string) => void;
   /** A width's own form is being changed: only what may differ by width is shown. */
   inVariant: boolean;
   children?: React.ReactNode;
@@ -80,7 +85,7 @@ export function Properties(props: PropertiesProps) {
         <p>{nodes.length > 1 ? 'What they have in common; a change goes to all of them.' : field ? `${field.type}${field.required ? ', required by the entity' : ''}` : rule.about}</p>
       </header>
       {(Object.keys(groups) as (keyof typeof groups)[]).map((group) => {
-        const listed = common.filter((each) => (each.inVariants || !props.inVariant) && each.group === group && !(each.type === 'key' || each.name === 'kind'));
+        const listed = common.filter((each) => (each.inVariants || !props.inVariant) && each.group === group && !(each.type === 'key' || each.name === 'kind' || keptWithPattern.has(each.name)));
         const editors = group === 'behaviour' && field ? listed.map((each) => (each.name === 'editor' ? { ...each, words: (field.editors ?? []).filter((word) => fields.every((one) => one?.editors?.includes(word))) } : each)) : listed;
         const shown = editors.filter((each) => each.name !== 'lines' || text);
         if (shown.length === 0 && !(group === 'place' && span)) return null;
@@ -92,6 +97,7 @@ export function Properties(props: PropertiesProps) {
           </fieldset>
         );
       })}
+      {nodes.length === 1 && field?.choiceList && <button type="button" className="tool" onClick={() => props.onChoices(field.choiceList!)}>Edit the choices…</button>}
       {props.children}
       {nodes.length === 1 && <p className="properties-id">id <code>{node.id}</code></p>}
       {node.kind !== 'layout' && node.kind !== 'body' && <button type="button" className="tool danger" onClick={props.onRemove}>{props.inVariant ? 'Hide at this width' : nodes.length > 1 ? `Take these ${nodes.length} off the form` : 'Take off the form'}</button>}
@@ -131,7 +137,7 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
   return (
     <div className="property" data-property={rule.name} data-set={value === undefined && !mixed ? undefined : ''}>
       <label htmlFor={id} title={rule.about}>{rule.label}</label>
-      <Control rule={rule} id={id} value={value} text={textIn(value, language)} standard={standard} onSet={set} onText={setText} />
+      {rule.type === 'pattern' && nodes.length === 1 ? <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} /> : <Control rule={rule} id={id} value={value} text={textIn(value, language)} standard={standard} onSet={set} onText={setText} />}
       {(value !== undefined || mixed) && !rule.required && rule.type !== 'flag' && <button type="button" className="property-back" title={standard ? `Back to: ${standard}` : 'Clear'} aria-label={`Clear ${rule.label}`} onClick={() => set(null)}>↺</button>}
       {wrong.map((finding) => <p key={finding.message} className="property-wrong">{finding.message}</p>)}
     </div>

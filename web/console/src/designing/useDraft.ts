@@ -142,8 +142,8 @@ export interface Eyes {
   tabOrder: boolean;
 }
 
-/** The draft resolved for those eyes, by the same code that resolves what is published. */
-export function usePreview(draft: Draft | undefined, eyes: Eyes): ResolvedForm | undefined {
+/** The draft resolved for those eyes, by the same code that resolves what is published; again when what it rests on was changed. */
+export function usePreview(draft: Draft | undefined, eyes: Eyes, looked: number): ResolvedForm | undefined {
   const [form, setForm] = useState<ResolvedForm>();
   const { role, mode, language, showHidden } = eyes;
   const revision = draft?.revision;
@@ -160,6 +160,6 @@ export function usePreview(draft: Draft | undefined, eyes: Eyes): ResolvedForm |
     return () => {
       left = true;
     };
-  }, [key, revision, role, mode, language, showHidden]);
+  }, [key, revision, role, mode, language, showHidden, looked]);
   return form;
 }
