@@ -58,7 +58,7 @@ public sealed class DesignerTests(Chromium chromium)
         await ada.Page.Keyboard.PressAsync("g");
         await ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "What is the section called?" }).FillAsync("Build");
         await ada.Page.Keyboard.PressAsync("Enter");
-        await Assertions.Expect(ada.Page.Locator("[data-node='build'] [data-field]")).ToHaveCountAsync(2);
+        await Assertions.Expect(ada.Page.Locator("[data-node='build'] [data-field]")).ToHaveCountAsync(3);
         await ada.Page.Keyboard.PressAsync("Control+z");
         await Assertions.Expect(ada.Page.Locator("[data-node='build']")).ToHaveCountAsync(0);
         await ada.Page.Keyboard.PressAsync("Control+z");

@@ -25,7 +25,7 @@ public sealed class KeyboardTests(Chromium chromium)
         await FocusCanvas(ada);
         await Until(ada, "ArrowDown", () => Text(ada, ".properties-head h2"), "Code");
         await keys.PressAsync("m");
-        await Until(ada, "ArrowDown", () => Text(ada, ".status"), "in a column before Cell of Longest vessel");
+        await Until(ada, "ArrowDown", () => Text(ada, ".status"), "in a column before Longest vessel");
         await keys.PressAsync("Enter");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("1 change not published");
         await Window.Eventually(async () => (await ada.Rows()).ShouldContain("code maxLength maxDraught"));

@@ -18,8 +18,8 @@ export interface CanvasProps {
   trying: boolean;
   page: string | undefined;
   onPage: (id: string) => void;
-  /** Selects a node, or, adding, takes it into what is selected or out of it. */
-  onSelect: (id: string | undefined, adding: boolean) => void;
+  /** Selects a node; adding, takes it into what is selected or out of it; up to it, all between. */
+  onSelect: (id: string | undefined, how: boolean | 'upTo') => void;
   /** The name of the selected node is being written where it stands. */
   renaming: string | undefined;
   onRename: (name: string | undefined) => void;
@@ -163,7 +163,7 @@ export function Canvas(props: CanvasProps) {
             const at = under(event.clientX, event.clientY);
             const tab = (at?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'];
             if (tab) onPage(tab);
-            onSelect(tab ?? nodeAt(at), event.ctrlKey || event.metaKey || event.shiftKey);
+            onSelect(tab ?? nodeAt(at), event.shiftKey ? 'upTo' : event.ctrlKey || event.metaKey);
           }}
           onDoubleClick={() => props.onBeginRename()}
           onContextMenu={(event) => {
@@ -217,7 +217,12 @@ function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject:
   if (!kind) return undefined;
   const tab = element.closest<HTMLElement>('[data-tab]');
   if (tab) return kind === 'page' ? sideways(tab, tab.dataset['tab']!, x) : { target: tab.dataset['tab']!, edge: 'inside' };
-  if (kind === 'page') return undefined;
+  if (kind === 'page') {
+    // A form of one page has no row of tabs yet: the page's own halves stand for it.
+    const form = element.closest('.bt-form');
+    const page = form?.querySelector('.bt-tabs') ? undefined : form?.querySelector<HTMLElement>('.bt-page');
+    return page ? sideways(page, page.dataset['node']!, x) : undefined;
+  }
   const section = element.closest<HTMLElement>('.bt-section');
   if (kind === 'section') {
     const id = section?.dataset['node'] ?? nearest([...(element.closest('.bt-form')?.querySelectorAll<HTMLElement>('.bt-section') ?? [])], y)?.dataset['node'];

@@ -21,15 +21,15 @@ import { NameDialog, namedBy } from './NameDialog.tsx';
 import { Palette, placedOn } from './Palette.tsx';
 import { PieceDialog, type Binding } from './PieceDialog.tsx';
 import { PieceUse, PieceUses, usePieces } from './PieceUses.tsx';
-import { describe, flow, places, step, type Place, type Subject } from './placing.ts';
+import { describe, flow, placeAt, places, step, type Place, type Subject } from './placing.ts';
 import { isWide, Properties } from './Properties.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
 import { inPlace, outermost, removeAll, ungroup, wrap } from './several.ts';
 import { widen } from './sizing.ts';
-import { find, nameOf as nameOfNode, namingProperty, parentOf, textIn, walk, withText, type Edit, type TreeNode } from './tree.ts';
+import { find, isItem, nameOf as nameOfNode, namingProperty, parentOf, textIn, walk, withText, type Edit, type TreeNode } from './tree.ts';
 import { useDraft, usePreview, type Eyes } from './useDraft.ts';
 import { rangeOf, VariantPane } from './VariantPane.tsx';
-import { applied, asChanges, variantOf } from './variants.ts';
+import { applied, asChanges, beginVariant, variantOf } from './variants.ts';
 import { Why } from './Why.tsx';
 
 // What is not there at first is fetched when it is opened.
@@ -70,6 +70,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const [naming, setNaming] = useState<{ part: string; answer: (name: string | undefined) => void }>();
   const [left, setLeft] = useState<'fields' | 'outline' | 'changes' | 'source'>('fields');
   const root = useRef<HTMLDivElement>(null);
+  const sought = useRef({ typed: '', at: 0 });
   const [looked, setLooked] = useState(0);
   const lookAgain = () => setLooked((count) => count + 1);
   const form = usePreview(draft, { ...eyes, showHidden: eyes.showHidden && !trying }, looked);
@@ -111,9 +112,18 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     return piece ? piece.title : node ? nameOfNode(node, labels, eyes.language) : id;
   }, [tree, labels, eyes.language, pieces]);
 
-  const select = (id: string | undefined, adding = false) => {
+  /** What is drawn, in reading order. */
+  const drawn = () => [...(root.current?.querySelectorAll<HTMLElement>('.canvas :is(.bt-band, .bt-section, .bt-item)[data-node]') ?? [])].map((element) => element.dataset['node']!).filter((id) => !id.includes('/'));
+  /** Selects a node alone; adding, takes it into what is selected or out of it; up to it, all between the last one and it of its kind. */
+  const select = (id: string | undefined, how: boolean | 'upTo' = false) => {
     setRenaming(false);
-    if (adding && id) setSelection((now) => (now.includes(id) ? now.filter((each) => each !== id) : [...now, id]));
+    const kind = id && tree && find(tree, id)?.kind;
+    if (how === 'upTo' && id && selected && kind) {
+      const order = drawn();
+      const [from, to] = [order.indexOf(selected), order.indexOf(id)].sort((one, other) => one - other);
+      const between = order.slice(from, to! + 1).filter((each) => isItem(find(tree, each)?.kind ?? 'layout') === isItem(kind));
+      setSelection([...between.filter((each) => each !== id), id]);
+    } else if (how && id) setSelection((now) => (now.includes(id) ? now.filter((each) => each !== id) : [...now, id]));
     else setSelected(id);
     const on = id && form ? (form.pages.some((each) => each.id === id) ? id : pageOf(form.pages, id)) : undefined;
     if (on) setPage(on);
@@ -245,6 +255,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     if (!tree) return;
     const legal = places(tree, subject);
     if (legal.length === 0) return say('There is no place for it.', true);
+    sought.current = { typed: '', at: 0 };
     setPlacing({ subject, places: legal, at: Math.max(0, legal.findIndex((each) => each.target === selected)) });
     root.current?.querySelector<HTMLElement>('.canvas-layer')?.focus();
   };
@@ -266,6 +277,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     const within = range.below ? Math.min(range.below * 16 - 30, Math.max(range.from * 16 + 20, 390)) : range.from * 16 + 40;
     setEyes((before) => ({ ...before, width: within }));
   };
+  const isFull = draft !== undefined && draft.entity !== '';
   const listCommands = (about: 'all' | 'selection') => {
     if (!tree || !draft) return;
     const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
@@ -275,6 +287,10 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
             columns: (count) => { if (selected) void change(flow(tree, selected, count, isWide(entity?.fields ?? [])), `Flow ${nameOf(selected)} into ${count} columns`); },
             start, select, look: (more) => setEyes({ ...eyes, ...more }), tryIt: () => setTrying(!trying), publish: () => setPublishing(true), show: setLeft, addField: () => setAdding(true), pieces,
             copy: () => void copySelection(), cut: () => void cutSelection(), paste: () => void pasteFrom({ text: copied() }, selected, 'Paste'), makePiece: () => void makePiece(), detach: () => void detachSelected(),
+            toTab: (page) => { const chosen = selected && placeAt(tree, { node: selected }, { target: page, edge: 'inside' }); if (chosen) { void place(chosen, { node: selected }); setPage(page); } },
+            properties: [...(root.current?.querySelectorAll<HTMLElement>('.properties label[for]') ?? [])].map((label) => ({ label: label.textContent, go: () => document.getElementById(label.getAttribute('for')!)?.focus() })),
+            widths: isFull ? session.application.widths.map((each) => ({ name: each.name, begun: variantOf(draft.tree, each.name) !== undefined })) : [], changeWidth: chooseWidth,
+            beginWidth: (name) => { chooseWidth(name); void apply([beginVariant(draft.tree, name, () => false)], `Begin a ${name} form`); },
           });
     setListing({
       title: about === 'all' ? 'Commands' : `What to do with ${selected && nodes.length === 1 ? nameOf(selected) : `these ${nodes.length}`}`,
@@ -301,6 +317,13 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       if (direction) handled(() => showPlace(placing.at + (direction === 'down' || direction === 'right' ? 1 : -1)));
       else if (event.key === 'Enter') handled(() => void place(current, placing.subject));
       else if (event.key === 'Escape') handled(() => setPlacing(undefined));
+      else if (event.key.length === 1 && !command) handled(() => {
+        // What is typed leads to the next place whose name has it.
+        const typed = (event.timeStamp - sought.current.at < 1_500 ? sought.current.typed : '') + event.key.toLowerCase();
+        sought.current = { typed, at: event.timeStamp };
+        const found = placing.places.findIndex((each) => describe(each, nameOf).toLowerCase().includes(typed));
+        if (found >= 0) showPlace(found);
+      });
       return;
     }
     if (direction && event.altKey && event.shiftKey && selected) handled(() => widenBy((direction === 'right') !== (eyes.language.startsWith('ar')) ? 1 : -1));
@@ -318,9 +341,11 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   };
   /** Arrows walk what is drawn, in reading order. */
   const walkTo = (direction: string, adding = false) => {
-    const drawn = [...(root.current?.querySelectorAll<HTMLElement>('.canvas :is(.bt-band, .bt-section, .bt-item)[data-node]') ?? [])].map((element) => element.dataset['node']!);
-    const at = selected ? drawn.indexOf(selected) : -1;
-    const next = drawn[Math.min(drawn.length - 1, Math.max(0, at + (direction === 'down' || direction === 'right' ? 1 : -1)))];
+    // Taking more in goes from one of its kind to the next.
+    const own = selected && tree && isItem(find(tree, selected)?.kind ?? 'layout');
+    const order = drawn().filter((id) => !adding || !tree || isItem(find(tree, id)?.kind ?? 'layout') === own);
+    const at = selected ? order.indexOf(selected) : -1;
+    const next = order[Math.min(order.length - 1, Math.max(0, at + (direction === 'down' || direction === 'right' ? 1 : -1)))];
     if (next && next !== selected) select(next, adding);
   };
   const onKeyDown = (event: KeyboardEvent) => {
@@ -368,7 +393,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const unpublished = draft.published !== draft.revision;
   return (
     <Scope value={{ layout: draft.key, fields: entity?.fields ?? [], roles: session.application.roles, record: inView, role: eyes.role, mode: eyes.mode }}>
-    <div className="designer" ref={root}>
+    <div className="designer" data-revision={draft.revision} ref={root}>
       <header className="designer-bar" data-pane>
         <a className="tool" href={draft.entity ? address('records', draft.entity) : address('layouts')}>← Leave</a>
         <p className="changing" data-width={width && session.application.widths.findIndex((each) => each.name === width) + 1}>You are changing {isPiece ? <b>the piece {title}</b> : <><b>{title} form,</b>{' '}
@@ -397,7 +422,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       <main className="desk" data-pane>
         <EyesSentence eyes={eyes} names={names} onChange={setEyes} trying={trying} />
         <p className="status" role="status" aria-live="polite" data-bad={message?.bad ? '' : undefined}>
-          {placing && current ? `Place ${placing.at + 1} of ${placing.places.length}: ${describe(current, nameOf)}. Arrows choose, Enter places, Escape leaves it.` : trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text}
+          {placing && current ? `Place ${placing.at + 1} of ${placing.places.length}: ${describe(current, nameOf)}. Arrows choose, or type a name; Enter places, Escape leaves it.` : trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text}
         </p>
         <div className="sheet-frame">
           <div className="sheet" data-width={width && session.application.widths.findIndex((each) => each.name === width) + 1} style={{ width: eyes.width, zoom: eyes.zoom }}>

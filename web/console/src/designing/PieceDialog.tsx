@@ -28,7 +28,12 @@ export function PieceDialog({ piece, fields, placed, onDone }: { piece: Piece; f
       return [slot.slot, field];
     }));
   });
-  useEffect(() => dialog.current?.showModal(), []);
+  const submit = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    dialog.current?.showModal();
+    // What is bound already needs a look and one key.
+    submit.current?.focus();
+  }, []);
   const missing = piece.slots.filter((slot) => !slot.optional && !slots[slot.slot]);
   return (
     <dialog ref={dialog} className="dialog" aria-labelledby="piece-title" onClose={() => onDone(given.current)}>
@@ -50,7 +55,7 @@ export function PieceDialog({ piece, fields, placed, onDone }: { piece: Piece; f
         <label className="dialog-check"><input type="radio" name="linked" checked={!linked} onChange={() => setLinked(false)} /> A copy of its own</label>
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>Leave it</button>
-          <button type="submit" className="button primary" disabled={missing.length > 0}>Place it</button>
+          <button ref={submit} type="submit" className="button primary" disabled={missing.length > 0}>Place it</button>
         </div>
       </form>
     </dialog>

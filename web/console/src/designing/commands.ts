@@ -8,10 +8,11 @@ export interface Command {
   run: () => void;
 }
 
-/** Commands whose names have all the words, those first whose name begins with what was typed. */
+/** Commands whose names have all the words: first the one that is called just so, then those whose name begins so, then with the first word. */
 export function matching(commands: Command[], typed: string): Command[] {
-  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  const phrase = typed.toLowerCase().trim();
+  const words = phrase.split(/\s+/).filter(Boolean);
+  const rank = (name: string) => (name === phrase ? 0 : name.startsWith(phrase) ? 1 : name.startsWith(words[0] ?? '') ? 2 : 3);
   const found = commands.filter((command) => words.every((word) => command.name.toLowerCase().includes(word)));
-  const begins = (command: Command) => Number(!command.name.toLowerCase().startsWith(words[0] ?? ''));
-  return found.sort((one, other) => begins(one) - begins(other));
+  return found.sort((one, other) => rank(one.name.toLowerCase()) - rank(other.name.toLowerCase()));
 }

@@ -39,6 +39,14 @@ export interface Doing {
   makePiece: () => void;
   detach: () => void;
   pieces: { key: string; title: string }[];
+  /** Moves the one selected node into a tab. */
+  toTab: (page: string) => void;
+  /** The properties that are shown of the selection, by their labels, each with a way to it. */
+  properties: { label: string; go: () => void }[];
+  /** The widths that can have a form of their own, and those that have one. */
+  widths: { name: string; begun: boolean }[];
+  changeWidth: (name: string | undefined) => void;
+  beginWidth: (name: string) => void;
 }
 
 const parts: Partial<Record<Kind, string>> = { section: 'Place a section', page: 'Place a tab', heading: 'Place a heading', text: 'Place a text', divider: 'Place a divider', spacer: 'Place a spacer' };
@@ -54,6 +62,7 @@ export function commandsOf(doing: Doing): Command[] {
     ...of(one && namingProperty(one.kind), { about: 'selection', name: 'Name it', keys: 'F2', run: doing.rename }),
     ...of(one, { about: 'selection', name: 'Move it to another place…', keys: 'M', run: () => doing.start({ node: one!.id }) }),
     ...of(one, ...(['up', 'down', 'left', 'right'] as const).map((direction): Command => ({ about: 'selection', name: `Move it ${direction}`, keys: `Alt+${direction[0]!.toUpperCase()}${direction.slice(1)}`, run: () => doing.move(direction) }))),
+    ...of(one && (isItem(one.kind) || one.kind === 'section' || one.kind === 'row'), ...[...walk(tree)].filter((node) => node.kind === 'page' && ![...walk(node)].some((each) => each.id === one?.id)).map((page): Command => ({ about: 'selection', name: `Move it to the tab ${nameOf(page.id)}`, run: () => doing.toTab(page.id) }))),
     ...of(items, { about: 'selection', name: 'Make it wider', keys: 'Alt+Shift+Right', run: () => doing.widen(1) }, { about: 'selection', name: 'Make it narrower', keys: 'Alt+Shift+Left', run: () => doing.widen(-1) }),
     ...of(items, { about: 'selection', name: 'Put it into a section of its own', keys: 'G', run: doing.wrap }),
     ...of(one?.kind === 'section', { about: 'selection', name: 'Put its rows into the section before', run: doing.ungroup }),
@@ -63,6 +72,7 @@ export function commandsOf(doing: Doing): Command[] {
     ...of(one?.kind === 'piece', { about: 'selection', name: 'Make the piece a copy of its own', run: doing.detach }),
     { about: one ? 'selection' : 'form', name: one ? 'Paste behind it' : 'Paste', keys: 'Ctrl+V', run: doing.paste },
     ...of(selection.length > 0, { about: 'selection', name: 'Take it off the form', keys: 'Delete', run: doing.remove }),
+    ...doing.properties.map((property): Command => ({ about: 'selection', name: `Change ${property.label}`, run: property.go })),
     ...of(doing.undoLabel, { about: 'form', name: `Undo: ${doing.undoLabel}`, keys: 'Ctrl+Z', run: doing.undo }),
     ...of(doing.redoLabel, { about: 'form', name: `Do again: ${doing.redoLabel}`, keys: 'Ctrl+Shift+Z', run: doing.redo }),
     { about: 'form', name: doing.trying ? 'Back to designing' : 'Try the form', run: doing.tryIt },
@@ -74,6 +84,8 @@ export function commandsOf(doing: Doing): Command[] {
     { about: 'form', name: 'Show the outline', run: () => doing.show('outline') },
     { about: 'form', name: 'Show changes and history', run: () => doing.show('changes') },
     { about: 'form', name: 'Show the form as text', run: () => doing.show('source') },
+    ...doing.widths.map((width): Command => (width.begun ? { about: 'form', name: `Change the ${width.name} form`, run: () => doing.changeWidth(width.name) } : { about: 'form', name: `Begin a ${width.name} form`, run: () => doing.beginWidth(width.name) })),
+    { about: 'form', name: 'Change the base', run: () => doing.changeWidth(undefined) },
     { about: 'eyes', name: doing.eyes.showHidden ? 'Leave out what is hidden' : 'Show what is hidden', run: () => doing.look({ showHidden: !doing.eyes.showHidden }) },
     { about: 'eyes', name: doing.eyes.tabOrder ? 'Leave out the order of the Tab key' : 'Show the order of the Tab key', run: () => doing.look({ tabOrder: !doing.eyes.tabOrder }) },
     { about: 'eyes', name: doing.eyes.beside ? 'See it alone' : 'See it beside a phone’s width', run: () => doing.look({ beside: doing.eyes.beside ? undefined : 390 }) },

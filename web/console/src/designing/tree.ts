@@ -86,8 +86,9 @@ export function nameOf(node: TreeNode, labels: Map<string, string>, language: st
       return textIn(node.properties['title'], language) || `Untitled ${node.kind === 'page' ? 'tab' : 'section'}`;
     case 'row':
     case 'cell': {
-      const first = [...walk(node)].find((each) => isItem(each.kind));
-      return first ? `${node.kind === 'row' ? 'Row' : 'Cell'} of ${nameOf(first, labels, language)}` : `Empty ${node.kind}`;
+      const [first, second] = [...walk(node)].filter((each) => isItem(each.kind));
+      // What holds one thing is called like it.
+      return !first ? `Empty ${node.kind}` : second ? `${node.kind === 'row' ? 'Row' : 'Cell'} of ${nameOf(first, labels, language)}` : nameOf(first, labels, language);
     }
     case 'layout':
       return 'Form';

@@ -19,7 +19,14 @@ type Sent = { done: Edit[]; inverse: Edit[] } | undefined;
 interface Step {
   label: string;
   edits: Edit[];
+  /** When it was done last, in milliseconds; steps undone or done again have none. */
+  at?: number;
 }
+
+/** Within this time, values typed into the same properties are one step. */
+const oneTyping = 2_000;
+
+const targets = (edits: Edit[]) => edits.map((edit) => (edit.op === 'set' ? `${edit.node} ${edit.property}` : '')).join();
 
 export interface DraftState {
   draft: Draft | undefined;
@@ -95,7 +102,10 @@ export function useDraft(key: string): DraftState {
     async (edits: Edit[], label: string) => {
       const sent = await send(edits, label);
       if (!sent) return undefined;
-      steps.current.past.push({ label, edits: sent.inverse });
+      const last = steps.current.past.at(-1);
+      const now = Date.now();
+      if (last?.at && now - last.at < oneTyping && last.label === label && edits.every((edit) => edit.op === 'set') && targets(last.edits) === targets(sent.inverse)) last.at = now;
+      else steps.current.past.push({ label, edits: sent.inverse, at: now });
       steps.current.future = [];
       show();
       return sent.done;

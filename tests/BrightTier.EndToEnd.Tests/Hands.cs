@@ -1,0 +1,244 @@
+using System.Globalization;
+using Microsoft.Playwright;
+
+namespace BrightTier.EndToEnd.Tests;
+
+/// <summary>Something on a form as one works at it: its node, what it is called, and the tab it stands on.</summary>
+public sealed record Part(string Node, string Name, string? Tab = null);
+
+/// <summary>A configurator's hands on the designer: the same acts by mouse or by keyboard alone, with real events only, which the page counts.</summary>
+public abstract class Hands(Window window)
+{
+    /// <summary>An action is a press of the mouse, a key that does something, or one run of typing.</summary>
+    private const string Count = """
+        window.actions = 0; window.typing = false;
+        addEventListener('pointerdown', event => { if (event.isTrusted) { window.actions++; window.typing = false; } }, true);
+        addEventListener('keydown', event => {
+          if (!event.isTrusted || ['Control', 'Shift', 'Alt', 'Meta'].includes(event.key)) return;
+          const text = event.key.length === 1 && !event.ctrlKey && !event.altKey;
+          if (!text || !window.typing) window.actions++;
+          window.typing = text;
+        }, true);
+        """;
+
+    protected IPage Page => window.Page;
+
+    protected Window Window => window;
+
+    public abstract string With { get; }
+
+    public async Task Begin(string layout)
+    {
+        await window.Go($"design/{layout}", ".canvas .bt-field");
+        await Page.EvaluateAsync(Count);
+        began = await Revision();
+    }
+
+    public Task<int> Actions() => Page.EvaluateAsync<int>("window.actions");
+
+    public abstract Task Select(Part part);
+
+    /// <summary>From one part to another, both included, in reading order; so many steps apart.</summary>
+    public abstract Task Select(Part first, Part last, int steps);
+
+    /// <summary>A command on what is selected, or on the form.</summary>
+    public abstract Task Do(string command, bool onSelection = true);
+
+    /// <summary>Puts what the palette offers at the first place, or where a part is.</summary>
+    public abstract Task Place(string entry, string command, Part at, string place);
+
+    /// <summary>Moves a part into a column beside another, or above or below one.</summary>
+    public abstract Task Move(Part part, Part to, double across, double down, string place);
+
+    public abstract Task Fill(string property, string value);
+
+    public abstract Task Confirm(string button);
+
+    public abstract Task Undo();
+
+    public async Task Type(string text) => await Page.Keyboard.TypeAsync(text);
+
+    private int began;
+
+    private async Task<int> Revision() => int.Parse((await Page.Locator(".designer").GetAttributeAsync("data-revision"))!, CultureInfo.InvariantCulture);
+
+    /// <summary>Waits until the draft shown has had so many changes since the job was begun.</summary>
+    public async Task Changes(int count) => await Assertions.Expect(Page.Locator(".designer")).ToHaveAttributeAsync("data-revision", (began + count).ToString(CultureInfo.InvariantCulture));
+
+    /// <summary>Undoes everything, one step at a time.</summary>
+    public async Task UndoAll()
+    {
+        var undo = Page.GetByRole(AriaRole.Button, new() { Name = "Undo", Exact = true });
+        await Page.Locator(".canvas-layer").FocusAsync();
+        // What was typed last may still be on its way.
+        await Page.WaitForTimeoutAsync(500);
+        for (var done = await Revision() - began; await undo.IsEnabledAsync();)
+        {
+            await Undo();
+            await Changes(++done);
+            await Page.WaitForTimeoutAsync(50);
+        }
+    }
+
+    protected async Task<(float X, float Y)> Spot(ILocator at, double across, double down)
+    {
+        await at.ScrollIntoViewIfNeededAsync();
+        var box = (await at.BoundingBoxAsync())!;
+        return (box.X + (float)(across <= 1 ? box.Width * across : across), box.Y + (float)(down <= 1 ? box.Height * down : down));
+    }
+}
+
+public sealed class MouseHands(Window window) : Hands(window)
+{
+    public override string With => "mouse";
+
+    private ILocator At(Part part) => Page.Locator($".canvas [data-node='{part.Node}'], .canvas [data-tab='{part.Node}']").First;
+
+    private async Task Click(ILocator at, double across = 14, double down = 8, MouseButton button = MouseButton.Left)
+    {
+        var (x, y) = await Spot(at, across, down);
+        await Page.Mouse.ClickAsync(x, y, new() { Button = button });
+    }
+
+    private async Task Open(Part part)
+    {
+        if (part.Tab is { } tab && !await At(part).IsVisibleAsync())
+        {
+            await Click(Page.Locator($".canvas [data-tab='{tab}']"));
+        }
+
+        await At(part).WaitForAsync();
+    }
+
+    public override async Task Select(Part part)
+    {
+        await Open(part);
+        await Click(At(part));
+        await Assertions.Expect(Page.Locator(".mark-selected")).ToHaveCountAsync(1);
+    }
+
+    public override async Task Select(Part first, Part last, int steps)
+    {
+        await Select(first);
+        await Page.Keyboard.DownAsync("Shift");
+        await Click(At(last));
+        await Page.Keyboard.UpAsync("Shift");
+        await Assertions.Expect(Page.Locator(".mark-selected")).ToHaveCountAsync(steps + 1);
+    }
+
+    public override async Task Do(string command, bool onSelection = true)
+    {
+        if (onSelection)
+        {
+            await Click(Page.Locator(".mark-selected").Last, 14, 8, MouseButton.Right);
+        }
+        else
+        {
+            await Click(Page.GetByRole(AriaRole.Button, new() { Name = "Commands", Exact = true }), 0.5, 0.5);
+        }
+
+        await Click(Page.GetByRole(AriaRole.Option).Filter(new() { Has = Page.GetByText(command, new() { Exact = true }) }).First, 20, 0.5);
+    }
+
+    public override async Task Place(string entry, string command, Part at, string place)
+    {
+        await Open(at);
+        var target = At(at);
+        await target.ScrollIntoViewIfNeededAsync();
+        await Drag(Page.Locator(".palette-entry", new() { HasText = entry }).First, 20, 0.5, target, place == "after" ? 0.9 : 0.5, place == "after" ? 0.5 : 0.9);
+    }
+
+    public override async Task Move(Part part, Part to, double across, double down, string place) => await Drag(At(part), 30, 8, At(to), across, down);
+
+    private async Task Drag(ILocator from, double atX, double atY, ILocator to, double across, double down)
+    {
+        var (x, y) = await Spot(from, atX, atY);
+        await Page.Mouse.MoveAsync(x, y);
+        await Page.Mouse.DownAsync();
+        await Page.Mouse.MoveAsync(x + 8, y + 6, new() { Steps = 3 });
+        var box = (await to.BoundingBoxAsync())!;
+        await Page.Mouse.MoveAsync(box.X + (float)(box.Width * across), box.Y + (float)(box.Height * down), new() { Steps = 12 });
+        await Page.Locator(".mark-drop").WaitForAsync();
+        await Page.Mouse.UpAsync();
+    }
+
+    public override async Task Fill(string property, string value)
+    {
+        var control = Page.GetByLabel(property, new() { Exact = true }).First;
+        await Click(control, 0.5, 0.5);
+        await Type(value);
+        // Clicking elsewhere in the pane is leaving it.
+        await Click(Page.Locator(".properties-head"));
+    }
+
+    public override Task Confirm(string button) => Click(Page.GetByRole(AriaRole.Button, new() { Name = button, Exact = true }), 0.5, 0.5);
+
+    public override Task Undo() => Click(Page.GetByRole(AriaRole.Button, new() { Name = "Undo", Exact = true }), 0.5, 0.5);
+}
+
+public sealed class KeyboardHands(Window window) : Hands(window)
+{
+    public override string With => "keyboard";
+
+    public override async Task Select(Part part)
+    {
+        await Do($"Go to {part.Name}");
+        await Assertions.Expect(Page.Locator($".mark-selected[data-for='{part.Node}']")).ToHaveCountAsync(1);
+    }
+
+    public override async Task Select(Part first, Part last, int steps)
+    {
+        await Select(first);
+        for (var step = 0; step < steps; step++)
+        {
+            await Page.Keyboard.PressAsync("Shift+ArrowDown");
+            await Assertions.Expect(Page.Locator(".mark-selected")).ToHaveCountAsync(step + 2);
+        }
+    }
+
+    public override async Task Do(string command, bool onSelection = true)
+    {
+        await Page.Keyboard.PressAsync("Control+k");
+        await Page.Locator(".commands input").WaitForAsync();
+        await Type(command);
+        await Page.Keyboard.PressAsync("Enter");
+        await Page.Locator(".commands").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+    }
+
+    public override async Task Place(string entry, string command, Part at, string place)
+    {
+        await Do(command, onSelection: false);
+        await Choose(place == "after" ? $"after {at.Name}" : $"below {at.Name}");
+    }
+
+    public override async Task Move(Part part, Part to, double across, double down, string place)
+    {
+        await Select(part);
+        await Page.Keyboard.PressAsync("m");
+        await Choose(place);
+    }
+
+    private async Task Choose(string place)
+    {
+        await Page.Locator(".canvas-layer[data-placing]").WaitForAsync();
+        await Type(place);
+        await Assertions.Expect(Page.Locator(".status")).ToContainTextAsync(place, new() { IgnoreCase = true });
+        await Page.Keyboard.PressAsync("Enter");
+    }
+
+    public override async Task Fill(string property, string value)
+    {
+        await Do($"Change {property}");
+        await Page.Keyboard.PressAsync("Control+a");
+        await Type(value);
+        await Page.Keyboard.PressAsync("Tab");
+    }
+
+    public override async Task Confirm(string button)
+    {
+        await Page.Locator("dialog[open]").WaitForAsync();
+        await Page.Keyboard.PressAsync("Enter");
+    }
+
+    public override Task Undo() => Page.Keyboard.PressAsync("Control+z");
+}

@@ -1,0 +1,235 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using BrightTier.Contracts;
+using BrightTier.Testing;
+
+namespace BrightTier.EndToEnd.Tests;
+
+/// <summary>
+/// Whole jobs of a configurator, each by mouse and by keyboard alone. Every one ends with undoing all of it back to the start. How many actions each
+/// took is written to bench/actions.json.
+/// </summary>
+public sealed class JobTests(Chromium chromium)
+{
+    private const string Survey = """
+        kind: entity
+        key: survey
+        label: Survey
+        plural: Surveys
+        display: "{name}"
+        fields:
+          - { key: name, type: text, label: Name, required: true }
+          - { key: hullNumber, type: text, label: Hull number }
+          - { key: builder, type: text, label: Builder }
+          - { key: flag, type: text, label: Flag }
+          - { key: length, type: decimal, label: Length }
+          - { key: beam, type: decimal, label: Beam }
+          - { key: draught, type: decimal, label: Draught }
+          - { key: airDraught, type: decimal, label: Air draught }
+          - { key: weight, type: decimal, label: Weight }
+          - { key: built, type: integer, label: Built in }
+          - { key: surveyedOn, type: date, label: Surveyed on }
+          - { key: dueOn, type: date, label: Due on }
+          - { key: surveyor, type: text, label: Surveyor }
+          - { key: grade, type: rating, label: Grade }
+          - { key: passed, type: boolean, label: Passed }
+          - { key: fee, type: money, label: Fee }
+          - { key: findings, type: longText, label: Findings }
+          - { key: advice, type: longText, label: Advice }
+          - { key: agent, type: text, label: Agent }
+          - { key: agentPhone, type: phone, label: Agent phone }
+          - { key: agentEmail, type: email, label: Agent e-mail }
+          - { key: yard, type: text, label: Yard }
+          - { key: yardPhone, type: phone, label: Yard phone }
+          - { key: yardSite, type: url, label: Yard site }
+        """;
+
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    private static Part Field(string key, string name, string? tab = null) => new(key, name, tab);
+
+    /// <summary>Does a job with one kind of hands, looks at what came of it, undoes all of it and notes the number of actions.</summary>
+    private async Task Job(string name, bool byMouse, string layout, Func<Hands, Task> work, Func<string, Task> look)
+    {
+        await using var service = await RunningService.WithDemo();
+        using var client = await service.As("ada");
+        if (layout == "survey")
+        {
+            await client.PutFile("entity", "survey", Survey, null, Cancel);
+            await client.MakeLayout(new LayoutRequest("survey"), Cancel);
+        }
+
+        var before = await client.Layout(layout, Cancel);
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        Hands hands = byMouse ? new MouseHands(ada) : new KeyboardHands(ada);
+        // Tall enough for what is dragged and where it goes.
+        await ada.Page.SetViewportSizeAsync(1280, 1700);
+        await hands.Begin(layout);
+        await work(hands);
+        var actions = await hands.Actions();
+        await Window.Eventually(async () => await look((await client.File("layout", layout, Cancel)).Text));
+        // Back to the start, which is the last job.
+        await hands.UndoAll();
+        await Window.Eventually(async () => JsonNode.Parse((await client.Layout(layout, Cancel)).Tree.GetRawText())!.ToJsonString().ShouldBe(JsonNode.Parse(before.Tree.GetRawText())!.ToJsonString()));
+        ada.Complaints.ShouldBeEmpty();
+        Note(name, hands.With, actions);
+    }
+
+    private static readonly Lock Writing = new();
+
+    private static void Note(string job, string with, int actions)
+    {
+        lock (Writing)
+        {
+            var path = Path.Combine(RunningService.Checkout, "bench", "actions.json");
+            var all = File.Exists(path) ? JsonNode.Parse(File.ReadAllText(path))!.AsObject() : [];
+            var noted = all[job] as JsonObject ?? [];
+            if ((int?)noted[with] == actions)
+            {
+                return;
+            }
+
+            all[job] = noted;
+            noted[with] = actions;
+            File.WriteAllText(path, all.ToJsonString(new JsonSerializerOptions { WriteIndented = true }) + "\n");
+        }
+    }
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public Task Twenty_four_fields_into_three_tabs_and_six_sections(bool byMouse) => Job("a: 24 fields into three tabs, six sections, columns and two full-width texts", byMouse, "survey", async hands =>
+    {
+        var page = new Part("page", "Survey");
+        await hands.Place("Tab", "Place a tab", page, "after");
+        await hands.Type("Papers");
+        await hands.Confirm("Place it");
+        await hands.Changes(1);
+        await hands.Place("Tab", "Place a tab", new Part("papers", "Papers"), "after");
+        await hands.Type("People");
+        await hands.Confirm("Place it");
+        await hands.Changes(2);
+        var changes = 2;
+        foreach (var (node, name, tab) in new[] { ("dates", "Dates", "Papers"), ("notes", "Notes", "Papers"), ("contact", "Contact", "People") })
+        {
+            await hands.Select(new Part(node, name, "page"));
+            await hands.Do($"Move it to the tab {tab}");
+            await hands.Changes(++changes);
+        }
+
+        foreach (var (first, last, steps, behind) in new[] { (Field("hullNumber", "Hull number", "page"), Field("flag", "Flag"), 2, Field("name", "Name", "page")), (Field("surveyor", "Surveyor", "page"), Field("fee", "Fee"), 2, Field("dueOn", "Due on", "papers")) })
+        {
+            await hands.Select(first, last, steps);
+            await hands.Do("Cut");
+            await hands.Changes(++changes);
+            await hands.Select(behind);
+            await hands.Do("Paste behind it");
+            await hands.Changes(++changes);
+        }
+
+        await hands.Select(new Part("details", "Details", "page"));
+        await hands.Do("Move it to the tab People");
+        await hands.Changes(++changes);
+        foreach (var (node, name, tab, columns) in new[] { ("details", "Details", "people", 2), ("contact", "Contact", "people", 3), ("dates", "Dates", "papers", 2), ("figures", "Figures", "page", 3) })
+        {
+            await hands.Select(new Part(node, name, tab));
+            await hands.Do($"Flow it into {columns} columns");
+            await hands.Changes(++changes);
+        }
+    }, text =>
+    {
+        text.Split("      - id:").Length.ShouldBeGreaterThan(3);
+        var rows = text.Split('\n').Select(line => line.Trim()).ToArray();
+        rows.ShouldContain("- [findings]");
+        rows.ShouldContain("- [advice]");
+        text.Split("columns: 3").Length.ShouldBe(3);
+        text.Split("columns: 2").Length.ShouldBe(3);
+        return Task.CompletedTask;
+    });
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public Task A_phone_variant_hides_eight_fields(bool byMouse) => Job("b: a phone variant that hides eight fields", byMouse, "berth", async hands =>
+    {
+        await hands.Do("Begin a narrow form", onSelection: false);
+        await hands.Changes(1);
+        await hands.Select(Field("pontoon", "Pontoon"), Field("dayRate", "Day rate"), 7);
+        await hands.Do("Take it off the form");
+        await hands.Changes(2);
+    }, text =>
+    {
+        text.Split("hidden: true").Length.ShouldBe(9);
+        return Task.CompletedTask;
+    });
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public Task A_cover_piece_is_used_twice(bool byMouse) => Job("c: a cover piece used twice", byMouse, "vessel", async hands =>
+    {
+        for (var use = 1; use <= 2; use++)
+        {
+            await hands.Place("Insurance cover", "Place the piece Insurance cover", Field("notes", use == 1 ? "Notes" : "Insurance cover"), "below");
+            await hands.Confirm("Place it");
+            await hands.Changes(use);
+        }
+    }, text =>
+    {
+        text.Split("piece: cover").Length.ShouldBe(5);
+        return Task.CompletedTask;
+    });
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public Task A_tall_description_stands_beside_three_stacked_fields(bool byMouse) => Job("d: a tall description beside three stacked short fields", byMouse, "survey", async hands =>
+    {
+        await hands.Move(Field("findings", "Findings"), Field("surveyedOn", "Surveyed on"), 0.97, 0.5, "before Due on");
+        await hands.Changes(1);
+        await hands.Move(Field("dueOn", "Due on"), Field("surveyedOn", "Surveyed on"), 0.5, 0.8, "below Surveyed on");
+        await hands.Changes(2);
+        await hands.Move(Field("advice", "Advice"), Field("dueOn", "Due on"), 0.5, 0.8, "below Due on");
+        await hands.Changes(3);
+        await hands.Select(Field("findings", "Findings"));
+        await hands.Fill("Lines", "12");
+    }, text =>
+    {
+        text.ShouldContain("lines: 12");
+        return Task.CompletedTask;
+    });
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public Task A_code_is_validated_by_a_pattern_with_samples(bool byMouse) => Job("e: a code validated by a pattern with samples", byMouse, "survey", async hands =>
+    {
+        await hands.Select(Field("hullNumber", "Hull number"));
+        await hands.Fill("Pattern", "H[0-9]{3}");
+        await hands.Changes(1);
+        await hands.Fill("Must match, one a line", "H001");
+        await hands.Changes(2);
+        await hands.Fill("Must not match, one a line", "h1");
+        await hands.Changes(3);
+    }, text =>
+    {
+        text.ShouldContain("H[0-9]{3}");
+        text.ShouldContain("passes: [H001]");
+        text.ShouldContain("fails: [h1]");
+        return Task.CompletedTask;
+    });
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public Task Widths_of_three_fields_are_changed_at_once(bool byMouse) => Job("f: widths of three fields changed at once", byMouse, "survey", async hands =>
+    {
+        await hands.Select(Field("length", "Length"), Field("draught", "Draught"), 2);
+        await hands.Do("Make it narrower");
+        await hands.Changes(1);
+    }, text =>
+    {
+        text.ShouldContain("[length/2, beam/2, draught/2, airDraught/3]");
+        return Task.CompletedTask;
+    });
+}
