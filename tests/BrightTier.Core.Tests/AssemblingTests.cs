@@ -43,7 +43,7 @@ public sealed class AssemblingTests
         var used = Demo.VesselForm.Apply(Pieces.UseInPlace(piece, Demo.VesselForm, [Demo.Id("rig")])).Layout!;
         var whole = Assembling.Assemble(used, Demo.Catalogue.With(new Document.OfLayout(piece)));
 
-        piece.Root.Children.Where(child => child.Kind is NodeKind.Slot).Select(slot => slot.Word("slot")).ShouldBe(["mastHeight", "sailArea"]);
+        piece.Root.Children.Where(child => child.Kind is NodeKind.Slot).Select(slot => slot.Word("slot")).ShouldBe(["propulsion", "mastHeight", "sailArea"]);
         whole.Problems.ShouldBeEmpty();
         whole.Base.Walk().Select(node => node.Word("field")).ShouldContain("sailArea");
         Demo.ReadLayout(Documents.Write(new Document.OfLayout(piece))).ShouldBe(piece);

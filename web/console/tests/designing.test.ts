@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { matching, type Command } from '../src/designing/commands.ts';
-import { outermost, removeAll, ungroup, wrap } from '../src/designing/several.ts';
+import { marksOf } from '../src/designing/marks.ts';
+import { inPlace, outermost, removeAll, ungroup, wrap } from '../src/designing/several.ts';
 import { mostUnits, unitsOf, widen } from '../src/designing/sizing.ts';
 import { find, walk, withText, type Edit, type TreeNode } from '../src/designing/tree.ts';
 import { applied, asChanges, beginVariant, editOf, tell, variantOf } from '../src/designing/variants.ts';
@@ -141,5 +142,41 @@ describe('texts in several languages', () => {
     expect(withText({ en: 'Name' }, '', 'en', ['en', 'nl'])).toBeNull();
     expect(withText('Name', 'Naam', 'nl', ['en', 'nl'])).toEqual({ '': 'Name', nl: 'Naam' });
     expect(withText(undefined, 'Naam', 'nl', ['en', 'nl'])).toEqual({ nl: 'Naam' });
+  });
+});
+
+describe('marks of a comparison', () => {
+  const tree: TreeNode = { id: 'layout', kind: 'layout', properties: {}, children: [{ id: 'section', kind: 'section', properties: {}, children: [{ id: 'row', kind: 'row', properties: {}, children: [
+    { id: 'oneCell', kind: 'cell', properties: {}, children: [{ id: 'one', kind: 'field', properties: { field: 'one' }, children: [] }] },
+    { id: 'twoCell', kind: 'cell', properties: {}, children: [{ id: 'two', kind: 'field', properties: { field: 'two' }, children: [] }] },
+  ] }] }] };
+
+  it('stand on what is drawn: of rows and cells on what is in them', () => {
+    const marks = marksOf(tree, [{ op: 'set', node: 'oneCell', property: 'span', value: 4 }, { op: 'move', node: 'two', parent: 'twoCell', at: 'last' }, { op: 'remove', node: 'gone' }], ['wider', 'elsewhere', 'off']);
+    expect([...marks]).toEqual([['one', { what: 'changed', words: 'wider' }], ['two', { what: 'moved', words: 'elsewhere' }]]);
+  });
+
+  it('what is new stays new, whatever else happened to it', () => {
+    const marks = marksOf(tree, [{ op: 'insert', node: { id: 'row', kind: 'row' }, parent: 'section', at: 'last' }, { op: 'set', node: 'one', property: 'label', value: 'x' }], ['a', 'b']);
+    expect([marks.get('one')?.what, marks.get('two')?.what]).toEqual(['added', 'added']);
+    expect(marks.get('one')?.words).toBe('a; b');
+  });
+});
+
+describe('putting a piece in the place of a selection', () => {
+  const leaf = (id: string): TreeNode => ({ id, kind: 'field', properties: { field: id }, children: [] });
+  const row = (id: string, ...items: string[]): TreeNode => ({ id, kind: 'row', properties: {}, children: items.map((each) => ({ id: `${each}Cell`, kind: 'cell', properties: {}, children: [leaf(each)] })) });
+  const tree: TreeNode = { id: 'layout', kind: 'layout', properties: {}, children: [{ id: 'body', kind: 'body', properties: {}, children: [{ id: 'page', kind: 'page', properties: {}, children: [
+    { id: 'hull', kind: 'section', properties: {}, children: [row('first', 'a', 'b'), row('second', 'c')] }, { id: 'rig', kind: 'section', properties: {}, children: [row('third', 'd')] }] }] }] };
+  const piece = { kind: 'piece' as const, properties: { piece: 'cover' } };
+
+  it('stands in a row before the first row, or in a section before the first section', () => {
+    expect(inPlace(tree, ['b', 'c'], piece)[0]).toMatchObject({ op: 'insert', parent: 'hull', at: { before: 'first' }, node: { kind: 'row' } });
+    expect(inPlace(tree, ['rig'], piece)[0]).toMatchObject({ op: 'insert', parent: 'page', at: { before: 'rig' }, node: { kind: 'section' } });
+  });
+
+  it('takes off what was selected and what that leaves empty', () => {
+    expect(inPlace(tree, ['c'], piece).slice(1)).toEqual([{ op: 'remove', node: 'c' }, { op: 'remove', node: 'second' }]);
+    expect(inPlace(tree, ['page'], piece).slice(1).map((edit) => edit.op === 'remove' && edit.node)).toEqual(['hull', 'rig']);
   });
 });
