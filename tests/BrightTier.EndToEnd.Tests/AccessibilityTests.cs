@@ -67,6 +67,61 @@ public sealed class AccessibilityTests(Chromium chromium)
     }
 
     [Theory]
+    [InlineData(ColorScheme.Light)]
+    [InlineData(ColorScheme.Dark)]
+    public async Task Nothing_is_found_where_conditions_patterns_choices_and_pieces_are_worked_on(ColorScheme theme)
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader", theme: theme);
+        var page = ada.Page;
+        ILocator Button(string name) => page.GetByRole(AriaRole.Button, new() { Name = name });
+        async Task Do(string command)
+        {
+            await page.Keyboard.PressAsync("Control+k");
+            await page.Keyboard.TypeAsync(command);
+            await page.Keyboard.PressAsync("Enter");
+        }
+
+        await ada.Go("design/vessel", ".canvas .bt-field");
+        await Do("Go to Rig");
+        await Button("Put it together by clicking").First.ClickAsync();
+        await page.Locator(".clause").WaitForAsync();
+        await Find("a condition put together by clicking", ada);
+        await Button("Write it as text").First.ClickAsync();
+        await page.Locator("[data-property='visible'] textarea").FillAsync("record.nobody == 'x' && record.");
+        await page.Locator(".condition-offers [role='option']").First.WaitForAsync();
+        await page.Locator(".condition-said .property-wrong").First.WaitForAsync();
+        await Find("a condition being written, with something wrong", ada);
+        await page.Keyboard.PressAsync("Escape");
+        await page.Keyboard.PressAsync("Escape");
+        await Do("Go to Home port");
+        await page.GetByLabel("Take a pattern from the library").SelectOptionAsync("berthCode");
+        await page.Locator(".samples li").First.WaitForAsync();
+        await Find("a pattern with its samples", ada);
+        await Do("Go to Propulsion");
+        await Button("Edit the choices…").ClickAsync();
+        await page.Locator(".choices input").First.WaitForAsync();
+        await Find("the choices of a list", ada);
+        await page.Keyboard.PressAsync("Escape");
+        await Do("Place the piece Insurance cover");
+        await page.Keyboard.PressAsync("Enter");
+        await page.Locator(".slot").First.WaitForAsync();
+        await Find("the fields of a piece", ada);
+        await page.Keyboard.PressAsync("Enter");
+        await page.Locator(".piece-use").WaitForAsync();
+        await page.GetByRole(AriaRole.Tab, new() { Name = "Changes", Exact = true }).ClickAsync();
+        await Button("Show it on the form").ClickAsync();
+        await page.GetByLabel("Order of Tab").CheckAsync();
+        await page.GetByLabel("Beside it").SelectOptionAsync("390");
+        await page.Locator(".lengths summary").ClickAsync();
+        await page.Locator(".mark-change").First.WaitForAsync();
+        await Find("changes on the form, another width beside it and the lengths", ada);
+        await ada.Go("design/cover", ".canvas .bt-field");
+        await Find("a piece", ada);
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Theory]
     [InlineData("records/vessel", ".card")]
     [InlineData("records/liftOut/1", ".bt-grid")]
     [InlineData("records/agreement/1", ".bt-steps")]

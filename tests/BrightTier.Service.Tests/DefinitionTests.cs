@@ -114,10 +114,10 @@ public sealed class DefinitionTests(DemoService shared)
         using var http = await own.Http("ada");
         using var answer = await http.PostAsync("api/entities/berth/fields", RunningService.Json("""{"label":"Abri d'hiver, côté quai","type":"choice","choices":["Été","Été","Hiver"]}"""), Cancel);
         answer.StatusCode.ShouldBe(HttpStatusCode.Created);
-        (await answer.Content.ReadFromJsonAsync(WireJson.Default.AddedField, Cancel)).ShouldBe(new AddedField("abriDHiverCtQuai", "abriDHiverCtQuai"));
+        (await answer.Content.ReadFromJsonAsync(WireJson.Default.AddedField, Cancel)).ShouldBe(new AddedField("abriDHiverCoteQuai", "abriDHiverCoteQuai"));
         var draft = (await http.GetFromJsonAsync("api/entities/berth?draft=true", WireJson.Default.EntityInfo, Cancel))!;
-        draft.Fields.Single(field => field.Key == "abriDHiverCtQuai").Choices!.Select(choice => choice.Key).ShouldBe(["t", "hiver"]);
-        (await http.GetFromJsonAsync("api/entities/berth", WireJson.Default.EntityInfo, Cancel))!.Fields.ShouldNotContain(field => field.Key == "abriDHiverCtQuai");
+        draft.Fields.Single(field => field.Key == "abriDHiverCoteQuai").Choices!.Select(choice => choice.Key).ShouldBe(["t", "hiver"]);
+        (await http.GetFromJsonAsync("api/entities/berth", WireJson.Default.EntityInfo, Cancel))!.Fields.ShouldNotContain(field => field.Key == "abriDHiverCoteQuai");
         // What is asked about a record of now is answered though its table has no such column yet.
         using var why = await http.GetAsync("api/layouts/berth/explain?node=code&record=1", Cancel);
         why.StatusCode.ShouldBe(HttpStatusCode.OK);

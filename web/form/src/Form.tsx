@@ -175,8 +175,8 @@ function TabAlert({ page }: { page: Page }) {
 /** A panel in a cell keeps its own page. */
 function InnerPanel({ item }: { item: PanelItem }) {
   const [current, setCurrent] = useState<string>();
-  const level = useContext(LevelContext);
-  return <LevelContext value={level + 1}><div className="bt-item bt-panel" data-node={item.id}><Panel pages={item.pages} arrangement={item.arrangement} guarded={item.guarded === true} current={current} onPage={setCurrent} /></div></LevelContext>;
+  // What has a title of its own makes what is in it a level deeper; the panel has none.
+  return <div className="bt-item bt-panel" data-node={item.id}><Panel pages={item.pages} arrangement={item.arrangement} guarded={item.guarded === true} current={current} onPage={setCurrent} /></div>;
 }
 
 const PageContent = memo(function PageContent({ page, headed }: { page: Page; headed: boolean }) {

@@ -14,5 +14,5 @@ interface BesideProps {
 /** The same form at another width, to be looked at only. */
 export function Beside({ form, values, references, page, width, zoom }: BesideProps) {
   const store = useMemo(() => new FormStore(form, values, references, surroundings({ open: () => undefined, create: () => Promise.resolve(undefined) })), [form, values, references]);
-  return <div className="sheet beside" inert aria-label={`The form ${width} pixels wide`} style={{ width, zoom }}><Form store={store} page={page} onPage={() => undefined} /></div>;
+  return <div className="sheet beside" inert aria-hidden="true" title={`The form ${width} pixels wide`} style={{ width, zoom }}><Form store={store} page={page} onPage={() => undefined} /></div>;
 }

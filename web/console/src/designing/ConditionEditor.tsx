@@ -1,4 +1,5 @@
 import { createContext, useContext, useEffect, useId, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { answer, api, type FieldInfo } from '../api/client.ts';
 import { operatorsOf, read, roles, takesValue, write, type Clause, type Clauses } from './clauses.ts';
 import { complete, type Completed } from './completing.ts';
@@ -16,6 +17,8 @@ export interface ConditionScope {
 export const Scope = createContext<ConditionScope | undefined>(undefined);
 
 interface Known {
+  /** The text this is known of. */
+  of: string;
   problems: { start: number; length: number; message: string }[];
   tree?: unknown;
   holds?: { verdict: string; example: string | null } | null;
@@ -30,16 +33,19 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
   const [known, setKnown] = useState<Known>();
   const [offered, setOffered] = useState<Completed & { at: number }>();
   const [clicking, setClicking] = useState(false);
+  const [clicked, setClicked] = useState<{ text: string; clauses: Clauses }>();
   const input = useRef<HTMLTextAreaElement>(null);
   const list = useId();
-  const text = typed ?? value;
+  // What was sent stands until the draft says something else: it is not taken back while it is on its way.
+  const [sent, setSent] = useState<{ text: string; over: string }>();
+  const text = typed ?? (sent?.over === value ? sent.text : value);
   const { layout, record, role, mode } = scope ?? {};
   useEffect(() => {
     if (!layout || text.trim() === '') return;
     let left = false;
     const timer = setTimeout(() => {
       const body = { text, record: mode === 'create' ? null : record?.id ?? null, role: role || null, mode: mode ?? null };
-      answer(api.POST('/api/layouts/{key}/condition', { params: { path: { key: layout } }, body })).then((found) => { if (!left) setKnown(found as unknown as Known); }, () => undefined);
+      answer(api.POST('/api/layouts/{key}/condition', { params: { path: { key: layout } }, body })).then((found) => { if (!left) setKnown({ ...(found as unknown as Known), of: text }); }, () => undefined);
     }, typed === undefined ? 0 : 200);
     return () => {
       left = true;
@@ -47,11 +53,20 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
     };
   }, [layout, text, typed, record?.id, role, mode]);
   const said = text.trim() === '' ? undefined : known;
-  const clauses: Clauses | undefined = text.trim() === '' ? { joined: '&&', list: [] } : said && said.problems.length === 0 ? read(said.tree) : undefined;
+  // What was clicked stands at once, before the service has read it back; what is known of another text says nothing of this one.
+  const clauses: Clauses | undefined = text.trim() === '' ? { joined: '&&', list: [] } : clicked?.text === text ? clicked.clauses : said?.of === text && said.problems.length === 0 ? read(said.tree) : undefined;
 
+  const click = (next: Clauses) => {
+    const written = write(next, scope?.fields ?? []);
+    setClicked({ text: written, clauses: next });
+    done(written);
+  };
   const done = (next = typed) => {
     setOffered(undefined);
-    if (next !== undefined && next.trim() !== value) onDone(next.trim());
+    if (next !== undefined && next.trim() !== value) {
+      setSent({ text: next.trim(), over: value });
+      onDone(next.trim());
+    } else if (next !== undefined) setSent(undefined);
     setTyped(undefined);
   };
   const offer = (next: string, at: number) => setOffered(scope ? { ...complete(next, at, scope.fields, scope.roles), at: 0 } : undefined);
@@ -61,11 +76,12 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
     if (!chosen || !offered || !element) return;
     const next = text.slice(0, offered.from) + chosen.text + text.slice(element.selectionStart);
     const at = offered.from + chosen.text.length;
-    setTyped(next);
-    requestAnimationFrame(() => {
-      element.setSelectionRange(at, at);
+    // At once: what is typed next comes behind it.
+    flushSync(() => {
+      setTyped(next);
       offer(next, at);
     });
+    element.setSelectionRange(at, at);
   };
   const onKeyDown = (event: React.KeyboardEvent<HTMLTextAreaElement>) => {
     const count = offered?.offers.length ?? 0;
@@ -83,11 +99,11 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
   };
   return (
     <div className="condition">
-      {clicking && clauses ? <Clicked id={id} clauses={clauses} onChange={(next) => done(write(next, scope?.fields ?? []))} />
+      {clicking && clauses ? <Clicked id={id} clauses={clauses} onChange={click} />
         : (
           <textarea
             ref={input} id={id} aria-label={label} className="tool-input code" rows={2} dir="ltr" spellCheck={false} placeholder={hint} value={text} aria-invalid={Boolean(said?.problems.length)} aria-describedby={`${list}-said`}
-            role="combobox" aria-expanded={Boolean(offered?.offers.length)} aria-controls={list} aria-autocomplete="list" aria-activedescendant={offered?.offers.length ? `${list}-${offered.at}` : undefined}
+            aria-haspopup="listbox" aria-controls={list} aria-autocomplete="list" aria-activedescendant={offered?.offers.length ? `${list}-${offered.at}` : undefined}
             onChange={(event) => { setTyped(event.target.value); offer(event.target.value, event.target.selectionStart); }}
             onKeyDown={onKeyDown} onBlur={() => done()}
           />
@@ -98,7 +114,7 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
         ))}
       </ul>
       <div id={`${list}-said`} className="condition-said" aria-live="polite">
-        {said?.problems.map((problem) => <p key={problem.message} className="property-wrong"><code>{text.slice(0, problem.start)}<mark>{text.slice(problem.start, problem.start + problem.length) || '…'}</mark>{text.slice(problem.start + problem.length)}</code><br />{problem.message}</p>)}
+        {said?.problems.map((problem) => <p key={problem.message} className="property-wrong"><code>{said.of.slice(0, problem.start)}<mark>{said.of.slice(problem.start, problem.start + problem.length) || '…'}</mark>{said.of.slice(problem.start + problem.length)}</code><br />{problem.message}</p>)}
         {said && said.problems.length === 0 && <Verdict known={said} record={mode === 'create' ? undefined : record?.title} />}
       </div>
       {(clauses || clicking) && <button type="button" className="bt-link condition-way" onPointerDown={(event) => event.preventDefault()} onClick={() => { done(); setClicking(!clicking && clauses !== undefined); }}>{clicking && clauses ? 'Write it as text' : 'Put it together by clicking'}</button>}

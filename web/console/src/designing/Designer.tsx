@@ -7,7 +7,7 @@ import { AddField } from './AddField.tsx';
 import { Beside } from './Beside.tsx';
 import { Canvas } from './Canvas.tsx';
 import { Changes, type Compared } from './Changes.tsx';
-import { copied, copy, detach, paste } from './clipboard.ts';
+import { copied } from './clipboard.ts';
 import { ChoicesDialog } from './ChoicesDialog.tsx';
 import { CommandList } from './CommandList.tsx';
 import { type Command } from './commands.ts';
@@ -24,7 +24,8 @@ import { PieceUse, PieceUses, usePieces } from './PieceUses.tsx';
 import { describe, flow, placeAt, places, step, type Place, type Subject } from './placing.ts';
 import { isWide, Properties } from './Properties.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
-import { inPlace, outermost, removeAll, ungroup, wrap } from './several.ts';
+import { reusing } from './reusing.ts';
+import { outermost, removeAll, ungroup, wrap } from './several.ts';
 import { widen } from './sizing.ts';
 import { find, isItem, nameOf as nameOfNode, namingProperty, parentOf, textIn, walk, withText, type Edit, type TreeNode } from './tree.ts';
 import { useDraft, usePreview, type Eyes } from './useDraft.ts';
@@ -138,65 +139,9 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     const inserted = done?.findLast((edit) => edit.op === 'insert');
     return { done, inserted: inserted?.op === 'insert' ? inserted.node.id : undefined };
   };
-  const placePiece = async (chosen: Place, key: string) => {
-    const piece = pieces.find((each) => each.key === key);
-    const bound = piece && await new Promise<Binding | undefined>((answer) => setBinding({ piece, answer }));
-    setBinding(undefined);
-    if (!piece || !bound) return;
-    const label = `Place ${piece.title} ${describe(chosen, nameOf)}`;
-    if (bound.linked) {
-      const { done } = await change(chosen.edits.map((edit) => (edit.op === 'insert' && edit.node.kind === 'piece' ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, slots: bound.slots } } } : edit)), label);
-      setSelected(done && pieceIn(done));
-    } else await pasteFrom({ piece: key, slots: bound.slots }, chosen.target, `${label}, as a copy`);
-  };
-  const pasteFrom = async (from: Parameters<typeof paste>[1], at: string | undefined, label: string) => {
-    try {
-      const { edits, strays } = await paste(layoutKey, from, at);
-      const { done } = await change(edits, label);
-      if (done) setSelection(done.flatMap((edit) => (edit.op === 'insert' && edit.node.id ? [edit.node.id] : [])));
-      if (strays.length > 0) say(`Pasted without ${strays.join(', ')}: there is no such field here.`);
-    } catch (error) {
-      say((error as Error).message, true);
-    }
-  };
-  const copySelection = async () => {
-    try {
-      await copy(layoutKey, selection);
-      say(`Copied ${selection.length > 1 ? `${selection.length} parts` : nameOf(selected!)}.`);
-      return true;
-    } catch (error) {
-      say((error as Error).message, true);
-      return false;
-    }
-  };
-  const cutSelection = async () => {
-    if (selection.length > 0 && (await copySelection())) remove();
-  };
-  const makePiece = async () => {
-    const title = await new Promise<string | undefined>((answer) => setNaming({ part: 'piece', answer }));
-    setNaming(undefined);
-    const first = tree && outermost(tree, selection)[0];
-    if (!tree || !title || !first) return;
-    try {
-      const made = await answer(api.POST('/api/layouts/{key}/pieces', { params: { path: { key: layoutKey } }, body: { title, nodes: selection, key: null } }));
-      // A use of it, each slot bound to the field it was made of, takes the place of what it was made of.
-      const edits = inPlace(tree, selection, { kind: 'piece', properties: { piece: made.key, slots: Object.fromEntries(made.slots.map((slot) => [slot.slot, slot.slot])) } });
-      const { done } = await change(edits, `Make the piece ${title}`);
-      setSelected(done && pieceIn(done));
-    } catch (error) {
-      say((error as Error).message, true);
-    }
-  };
-  const detachSelected = async () => {
-    try {
-      if (selected) await change(await detach(layoutKey, selected), `Make ${nameOf(selected)} a copy of its own`);
-    } catch (error) {
-      say((error as Error).message, true);
-    }
-  };
   const place = async (chosen: Place, subject: Subject) => {
     setPlacing(undefined);
-    if ('piece' in subject) return placePiece(chosen, subject.piece);
+    if ('piece' in subject) return reuse.place(chosen, pieces.find((piece) => piece.key === subject.piece));
     const property = 'part' in subject ? namedBy(subject.part) : undefined;
     const name = property && 'part' in subject ? await new Promise<string | undefined>((answer) => setNaming({ part: subject.part, answer })) : undefined;
     setNaming(undefined);
@@ -222,6 +167,20 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     void change(removeAll(tree, selection), selection.length > 1 ? `Take ${selection.length} parts off` : `Take ${nameOf(selected)} off`);
     setSelected(selection.length === 1 && next && next.kind !== 'cell' && next.kind !== 'row' ? next.id : undefined);
   };
+  const reuse = reusing({
+    layout: layoutKey, tree, selection, nameOf, say, remove, select: setSelection,
+    apply: async (edits, label) => (await change(edits, label)).done,
+    bind: async (piece) => {
+      const bound = await new Promise<Binding | undefined>((answer) => setBinding({ piece, answer }));
+      setBinding(undefined);
+      return bound;
+    },
+    name: async () => {
+      const title = await new Promise<string | undefined>((answer) => setNaming({ part: 'piece', answer }));
+      setNaming(undefined);
+      return title;
+    },
+  });
   const rename = (name: string | undefined) => {
     setRenaming(false);
     root.current?.querySelector<HTMLElement>(left === 'outline' ? '.outline [tabindex="0"]' : '.canvas-layer')?.focus();
@@ -286,7 +245,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
             wrap: () => void wrapSelection(), ungroup: () => { if (selected) void change(ungroup(tree, selected), `Take the frame of ${nameOf(selected)} away`); },
             columns: (count) => { if (selected) void change(flow(tree, selected, count, isWide(entity?.fields ?? [])), `Flow ${nameOf(selected)} into ${count} columns`); },
             start, select, look: (more) => setEyes({ ...eyes, ...more }), tryIt: () => setTrying(!trying), publish: () => setPublishing(true), show: setLeft, addField: () => setAdding(true), pieces,
-            copy: () => void copySelection(), cut: () => void cutSelection(), paste: () => void pasteFrom({ text: copied() }, selected, 'Paste'), makePiece: () => void makePiece(), detach: () => void detachSelected(),
+            copy: () => void reuse.copy(), cut: () => void reuse.cut(), paste: () => void reuse.paste(copied()), makePiece: () => void reuse.make(), detach: () => void reuse.detach(),
             toTab: (page) => { const chosen = selected && placeAt(tree, { node: selected }, { target: page, edge: 'inside' }); if (chosen) { void place(chosen, { node: selected }); setPage(page); } },
             properties: [...(root.current?.querySelectorAll<HTMLElement>('.properties label[for]') ?? [])].map((label) => ({ label: label.textContent, go: () => document.getElementById(label.getAttribute('for')!)?.focus() })),
             widths: isFull ? session.application.widths.map((each) => ({ name: each.name, begun: variantOf(draft.tree, each.name) !== undefined })) : [], changeWidth: chooseWidth,
@@ -330,8 +289,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     else if (direction && event.altKey && selected) handled(() => moveBy(direction));
     else if (direction) handled(() => walkTo(direction, event.shiftKey));
     else if (event.key === 'Delete' && selected) handled(remove);
-    else if (command && event.key === 'c' && selected) handled(() => void copySelection());
-    else if (command && event.key === 'x' && selected) handled(() => void cutSelection());
+    else if (command && event.key === 'c' && selected) handled(() => void reuse.copy());
+    else if (command && event.key === 'x' && selected) handled(() => void reuse.cut());
     else if (event.key === 'F2' && selected) handled(beginRename);
     else if (event.key === 'g' && !command && selected) handled(() => void wrapSelection());
     else if (event.key === 'ContextMenu' && selected) handled(() => listCommands('selection'));
@@ -430,7 +389,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
               <Canvas
                 store={store} tree={tree} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={renaming && left !== 'outline' ? writtenName : undefined} onRename={rename} onBeginRename={beginRename}
                 onSize={(id, property, value) => void change([{ op: 'set', node: id, property, value }], `${property === 'span' ? 'Width' : 'Lines'} of ${nameOf(selected ?? id)}`)} onMenu={() => listCommands('selection')} onPlace={(chosen, subject) => void place(chosen, subject)}
-                nameOf={nameOf} spot={current} onKeyDown={onCanvasKey} marks={marks} tabOrder={eyes.tabOrder} onPaste={(text) => void pasteFrom({ text }, selected, 'Paste')}
+                nameOf={nameOf} spot={current} onKeyDown={onCanvasKey} marks={marks} tabOrder={eyes.tabOrder} onPaste={(text) => void reuse.paste(text)}
               />
             )}
           </div>
@@ -443,7 +402,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
             key={each.map((one) => one.id).join(' ')} nodes={each} tree={tree} fields={entity?.fields ?? []} findings={draft.findings} inVariant={variant !== undefined} language={eyes.language} languages={session.application.languages}
             name={each[0].kind === 'layout' ? (isPiece ? title : `${title} form`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onRemove={remove} onChoices={setChoices}
           >
-            {each.length === 1 && each[0].kind === 'piece' && <PieceUse node={each[0]} piece={pieces.find((piece) => piece.key === each[0]!.properties['piece'])} fields={entity?.fields ?? []} onEdit={(edits, label) => void change(edits, label)} onDetach={() => void detachSelected()} />}
+            {each.length === 1 && each[0].kind === 'piece' && <PieceUse node={each[0]} piece={pieces.find((piece) => piece.key === each[0]!.properties['piece'])} fields={entity?.fields ?? []} onEdit={(edits, label) => void change(edits, label)} onDetach={() => void reuse.detach()} />}
             {each[0].kind === 'layout' && pieces.filter((piece) => piece.key === layoutKey).map((piece) => <PieceUses key={piece.key} piece={piece} />)}
             {each.length === 1 && each[0].kind !== 'layout' && draft.entity && <Why layout={draft.key} node={each[0].id} revision={draft.revision} eyes={eyes} onSelect={select} />}
           </Properties>
@@ -478,9 +437,6 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     </Scope>
   );
 }
-
-/** The use of a piece among what was inserted. */
-const pieceIn = (done: Edit[]) => done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : [])).find((node) => node.kind === 'piece')?.id;
 
 function* walkUp(tree: TreeNode, id: string): Generator<TreeNode> {
   for (let node = parentOf(tree, id); node; node = parentOf(tree, node.id)) yield node;

@@ -24,7 +24,7 @@ export function LengthMeter({ layout, revision, published }: { layout: string; r
   const most = Math.max(1, ...now.concat(before).map((each) => each.screens));
   const said = now.map((each) => each.screens).reduce((one, other) => Math.max(one, other), 0);
   return (
-    <details className="lengths">
+    <aside className="lengths" aria-label="Length of the form"><details>
       <summary>Length: {said.toFixed(1)} screens at its longest</summary>
       <table>
         <thead><tr><th scope="col">Width</th><th scope="col">Rows</th><th scope="col">Screens</th><th scope="col">As published</th><td /></tr></thead>
@@ -40,6 +40,6 @@ export function LengthMeter({ layout, revision, published }: { layout: string; r
           })}
         </tbody>
       </table>
-    </details>
+    </details></aside>
   );
 }

@@ -12,6 +12,9 @@ export interface Completed {
   offers: Completion[];
 }
 
+/** More are found by typing on, without a list that has to be scrolled. */
+const most = 8;
+
 const words: Completion[] = [
   { text: 'record.', about: 'a field of the record' }, { text: 'has(record.', about: 'whether a field has a value' }, { text: 'user.roles', about: 'the roles of whoever looks' },
   { text: 'mode', about: 'create, edit or view' }, { text: 'today', about: 'the day' }, { text: 'now', about: 'the moment' }, { text: 'true', about: 'always' }, { text: 'false', about: 'never' },
@@ -22,7 +25,7 @@ export function complete(text: string, at: number, fields: FieldInfo[], roles: {
   const before = text.slice(0, at);
   const matching = (offers: Completion[], from: number): Completed => {
     const typed = before.slice(from).toLowerCase();
-    return { from, offers: offers.filter((offer) => offer.text.toLowerCase() !== typed && (offer.text.toLowerCase().startsWith(typed) || offer.about.toLowerCase().startsWith(typed))).slice(0, 12) };
+    return { from, offers: offers.filter((offer) => offer.text.toLowerCase() !== typed && (offer.text.toLowerCase().startsWith(typed) || offer.about.toLowerCase().startsWith(typed))).slice(0, most) };
   };
   const field = /record\.([A-Za-z0-9_]*)$/.exec(before);
   if (field) return matching(fields.filter((each) => !each.retired).map((each) => ({ text: each.key, about: `${each.label}, ${each.type}` })), at - field[1]!.length);
