@@ -213,7 +213,7 @@ internal static partial class FormBench
             const began = at;
             at = undefined;
             requestAnimationFrame(() => { const painted = new MessageChannel(); painted.port1.onmessage = () => { window.dropped = performance.now() - began; }; painted.port2.postMessage(0); });
-          }).observe(document.querySelector('.canvas .bt-form').parentElement, { childList: true, subtree: true, attributeFilter: ['data-node'] });
+          }).observe(document.querySelector('.canvas .bt-form'), { childList: true, subtree: true });
         }
         """;
 
