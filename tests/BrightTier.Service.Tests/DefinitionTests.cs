@@ -116,7 +116,7 @@ public sealed class DefinitionTests(DemoService shared)
         answer.StatusCode.ShouldBe(HttpStatusCode.Created);
         (await answer.Content.ReadFromJsonAsync(WireJson.Default.AddedField, Cancel)).ShouldBe(new AddedField("abriDHiverCoteQuai", "abriDHiverCoteQuai"));
         var draft = (await http.GetFromJsonAsync("api/entities/berth?draft=true", WireJson.Default.EntityInfo, Cancel))!;
-        draft.Fields.Single(field => field.Key == "abriDHiverCoteQuai").Choices!.Select(choice => choice.Key).ShouldBe(["t", "hiver"]);
+        draft.Fields.Single(field => field.Key == "abriDHiverCoteQuai").Choices!.Select(choice => choice.Key).ShouldBe(["ete", "hiver"]);
         (await http.GetFromJsonAsync("api/entities/berth", WireJson.Default.EntityInfo, Cancel))!.Fields.ShouldNotContain(field => field.Key == "abriDHiverCoteQuai");
         // What is asked about a record of now is answered though its table has no such column yet.
         using var why = await http.GetAsync("api/layouts/berth/explain?node=code&record=1", Cancel);
