@@ -88,6 +88,16 @@ public sealed class LanguageTests
         kept.Count(char.IsLetter).ShouldBe(text.Count(char.IsLetter));
     });
 
+    [Theory]
+    [InlineData(@"\00?", "")]
+    [InlineData(@"\0", "\0")]
+    [InlineData(@"\07", "\a")]
+    [InlineData(@"\012", "\n")]
+    [InlineData(@"\0411", "!1")]
+    [InlineData(@"\08", "\u00008")]
+    [InlineData(@"[\011\012]", "\t")]
+    public void A_code_of_octal_digits_is_one_character(string pattern, string text) => WholePattern.Matches(pattern, text).ShouldBeTrue();
+
     /// <summary>The platform's own engine without backtracking, where both know the syntax, is the reference.</summary>
     [Fact]
     public void Patterns_match_as_the_reference_does() => Gen.Select(Gen.String[Gen.Char["ab01.*+?|()[]^$\\dw-"], 0, 8], Gen.String[Gen.Char["ab01 \n-"], 0, 6]).Sample(

@@ -20,13 +20,14 @@ public static class Comparing
         var before = old.Standings;
         var after = next.Standings;
         var edits = new List<Edit>();
-        var gone = FirstToGo(before, after);
-        edits.AddRange(gone.TopMost.Select(id => new Edit.Remove(id)));
-        Survives survives = id => before.ContainsKey(id) && !gone.All.Contains(id) && after.ContainsKey(id);
-        Arrange(edits, next.Root, survives, before, isNew: false);
-        foreach (var (id, place) in before)
+        var (topMost, gone, missing, differing) = Apart(before, after);
+        edits.AddRange(topMost.Select(id => new Edit.Remove(id)));
+        // What of the old layout still stands there under this id in the new one.
+        Was was = id => before.TryGetValue(id, out var standing) && !gone.Contains(id) ? standing : null;
+        Arrange(edits, next.Root, was, isNew: false);
+        foreach (var (id, place) in missing)
         {
-            if (!after.ContainsKey(id) && !gone.All.Contains(id) && place.Parent is { } parent && after.ContainsKey(parent))
+            if (!gone.Contains(id) && place.Parent is { } parent && after.ContainsKey(parent))
             {
                 edits.Add(new Edit.Remove(id));
             }
@@ -34,70 +35,74 @@ public static class Comparing
 
         foreach (var (id, place) in after)
         {
-            if (survives(id))
+            if (differing.Contains(id) && was(id) is { } standing)
             {
-                Properties(edits, before[id].Node, place.Node);
+                foreach (var name in standing.Node.Properties.DifferingFrom(place.Node.Properties))
+                {
+                    edits.Add(new Edit.Set(id, name, place.Node[name]));
+                }
             }
         }
 
         return edits;
     }
 
-    private delegate bool Survives(NodeId id);
+    private delegate Layout.Standing? Was(NodeId id);
 
-    /// <summary>Nodes that keep their id but change their kind, and single parts that another takes the place of: they go, with all in them, before anything comes.</summary>
-    private static (List<NodeId> TopMost, HashSet<NodeId> All) FirstToGo(IReadOnlyDictionary<NodeId, Layout.Standing> before, IReadOnlyDictionary<NodeId, Layout.Standing> after)
+    /// <summary>
+    /// Looks at every node of the old layout once. Nodes that keep their id but change their kind, and single parts that another takes the place of, go with
+    /// all in them before anything comes; others are missing from the new one, or have other properties there.
+    /// </summary>
+    private static (List<NodeId> TopMost, HashSet<NodeId> Gone, List<(NodeId Id, Layout.Standing Place)> Missing, HashSet<NodeId> Differing) Apart(
+        Dictionary<NodeId, Layout.Standing> before, Dictionary<NodeId, Layout.Standing> after)
     {
-        var topMost = new List<NodeId>();
-        var all = new HashSet<NodeId>();
+        var (topMost, gone, missing, differing) = (new List<NodeId>(), new HashSet<NodeId>(), new List<(NodeId, Layout.Standing)>(), new HashSet<NodeId>());
         foreach (var (id, standing) in before)
         {
             var node = standing.Node;
-            if (all.Contains(id) || standing.Parent is not { } parentId)
+            var goes = false;
+            if (after.TryGetValue(id, out var there))
             {
-                continue;
+                goes = there.Node.Kind != node.Kind && standing.Parent is not null;
+                if (!node.Properties.Equals(there.Node.Properties))
+                {
+                    differing.Add(id);
+                }
+            }
+            else
+            {
+                missing.Add((id, standing));
+                goes = standing.Parent is { } parentId && Grammar.Of(before[parentId].Node).HolderOf(node.Kind) is { Shape: ChildShape.One }
+                    && after.TryGetValue(parentId, out var parent) && parent.Node.Children.Any(child => child.Kind == node.Kind);
             }
 
-            var changed = after.TryGetValue(node.Id, out var there) && there.Node.Kind != node.Kind;
-            var replaced = !after.ContainsKey(node.Id) && Grammar.Of(before[parentId].Node).HolderOf(node.Kind) is { Shape: ChildShape.One }
-                && after.TryGetValue(parentId, out var parent) && parent.Node.Children.Any(child => child.Kind == node.Kind);
-            if (changed || replaced)
+            if (goes && !gone.Contains(id))
             {
-                topMost.Add(node.Id);
-                all.UnionWith(node.Walk().Select(each => each.Id));
+                topMost.Add(id);
+                gone.UnionWith(node.Walk().Select(each => each.Id));
             }
         }
 
-        return (topMost, all);
+        return (topMost, gone, missing, differing);
     }
 
     /// <summary>Brings the children of a node into their order, outermost first: by then the node itself and all around it stand where they belong, so no move can make a circle.</summary>
-    private static void Arrange(List<Edit> edits, Node parent, Survives survives, IReadOnlyDictionary<NodeId, Layout.Standing> before, bool isNew)
+    private static void Arrange(List<Edit> edits, Node parent, Was was, bool isNew)
     {
-        var stays = Staying(parent, survives, before, isNew);
+        var stays = Staying(parent, was, isNew);
         for (var i = 0; i < parent.Children.Length; i++)
         {
             var child = parent.Children[i];
-            if (stays is null)
+            var standing = was(child.Id);
+            if (stays is not null && !stays.Contains(child.Id) && !(isNew && standing is null))
             {
-                if (!ReferenceEquals(child, before[child.Id].Node))
-                {
-                    Arrange(edits, child, survives, before, isNew: false);
-                }
-
-                continue;
+                Anchor at = i == 0 ? new Anchor.First() : new Anchor.After(parent.Children[i - 1].Id);
+                edits.Add(standing is null ? new Edit.Insert(Pruned(child, was), parent.Id, at) : new Edit.Move(child.Id, parent.Id, at));
             }
 
-            Anchor at = i == 0 ? new Anchor.First() : new Anchor.After(parent.Children[i - 1].Id);
-            var comes = !survives(child.Id);
-            if (!stays.Contains(child.Id) && !(isNew && comes))
+            if (standing is null || !ReferenceEquals(child, standing?.Node))
             {
-                edits.Add(comes ? new Edit.Insert(Pruned(child, survives), parent.Id, at) : new Edit.Move(child.Id, parent.Id, at));
-            }
-
-            if (comes || !ReferenceEquals(child, before[child.Id].Node))
-            {
-                Arrange(edits, child, survives, before, comes);
+                Arrange(edits, child, was, isNew: standing is null);
             }
         }
     }
@@ -105,7 +110,7 @@ public static class Comparing
     private static readonly HashSet<NodeId> None = [];
 
     /// <summary>The largest set of children that were here already in the order they are in now; null where that is all of them.</summary>
-    private static HashSet<NodeId>? Staying(Node parent, Survives survives, IReadOnlyDictionary<NodeId, Layout.Standing> before, bool isNew)
+    private static HashSet<NodeId>? Staying(Node parent, Was was, bool isNew)
     {
         if (isNew)
         {
@@ -117,7 +122,7 @@ public static class Comparing
         var all = true;
         foreach (var child in parent.Children)
         {
-            all = all && survives(child.Id) && before[child.Id] is { } place && place.Parent == parent.Id && place.Index > last && (last = place.Index) >= 0;
+            all = all && was(child.Id) is { } place && place.Parent == parent.Id && place.Index > last && (last = place.Index) >= 0;
         }
 
         if (all)
@@ -125,8 +130,8 @@ public static class Comparing
             return null;
         }
 
-        var candidates = parent.Children.Where(child => survives(child.Id) && before[child.Id].Parent == parent.Id).Select(child => child.Id).ToArray();
-        return [.. LongestRising(candidates, id => before[id].Index)];
+        var candidates = parent.Children.Where(child => was(child.Id)?.Parent == parent.Id).Select(child => child.Id).ToArray();
+        return [.. LongestRising(candidates, id => was(id)!.Value.Index)];
     }
 
     /// <summary>The longest subsequence with rising indexes; among several the one that patience sorting gives, always the same.</summary>
@@ -168,19 +173,6 @@ public static class Comparing
     }
 
     /// <summary>A node that comes, without those below it that were elsewhere: they are moved in.</summary>
-    private static Node Pruned(Node node, Survives survives) =>
-        node with { Children = [.. node.Children.Where(child => !survives(child.Id)).Select(child => Pruned(child, survives))] };
-
-    private static void Properties(List<Edit> edits, Node old, Node next)
-    {
-        if (old.Properties.Equals(next.Properties))
-        {
-            return;
-        }
-
-        foreach (var name in old.Properties.DifferingFrom(next.Properties))
-        {
-            edits.Add(new Edit.Set(old.Id, name, next[name]));
-        }
-    }
+    private static Node Pruned(Node node, Was was) =>
+        node with { Children = [.. node.Children.Where(child => was(child.Id) is null).Select(child => Pruned(child, was))] };
 }

@@ -30,7 +30,7 @@ public sealed class Layout : IEquatable<Layout>
     private ImmutableDictionary<NodeId, NodeId> Shared => shared ??= Parents!.Where(pair => pair.Value.Parent is not null).ToImmutableDictionary(pair => pair.Key, pair => pair.Value.Parent!.Value);
 
     /// <summary>Where every node stands, the root included.</summary>
-    internal IReadOnlyDictionary<NodeId, Standing> Standings => Made;
+    internal Dictionary<NodeId, Standing> Standings => Made;
 
     private Dictionary<NodeId, Standing> Made => made ??= Index(Root, Count);
 

@@ -384,7 +384,15 @@ public sealed partial class PatternParser
             case 'r': return '\r';
             case 't': return '\t';
             case 'v': return '\v';
-            case '0': return 0;
+            case '0':
+                // RE2 syntax: an octal code of up to three digits, the first of them this one.
+                var code = 0;
+                for (var more = 0; more < 2 && !Ended && Peek is >= '0' and <= '7'; more++)
+                {
+                    code = (code * 8) + (text[at++].Value - '0');
+                }
+
+                return code;
             case 'x':
                 var digits = Accept('{') ? -1 : 2;
                 var value = 0;
