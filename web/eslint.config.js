@@ -11,9 +11,9 @@ export default ts.config(
     rules: { '@typescript-eslint/consistent-type-imports': 'error', 'no-restricted-globals': ['error', 'event', 'name'] },
   },
   {
-    // The form package knows nothing of the console, and brings no library but React into the pages that run forms.
+    // The form package knows nothing of the console, and brings no library into the pages that run forms.
     files: ['form/**'],
-    rules: { 'no-restricted-imports': ['error', { patterns: ['**/console/**', '@bright-tier/console*', '@atlaskit/*', 'react-aria-components'] }] },
+    rules: { 'no-restricted-imports': ['error', { patterns: ['**/console/**', '@bright-tier/console*', '@atlaskit/*', 'react', 'react/*', 'react-dom', 'react-dom/*', 'react-aria-components'] }] },
   },
   {
     // Running stays small: only the designer may load what designing needs.

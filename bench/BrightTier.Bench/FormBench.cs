@@ -66,7 +66,7 @@ internal static partial class FormBench
         foreach (var size in new[] { 200, 500 })
         {
             await page.GotoAsync("about:blank");
-            await page.GotoAsync($"{service.Address}#/records/form{size}/new");
+            await page.GotoAsync($"{service.Address}records/form{size}/new");
             await page.Locator($".bt-form [data-field='f{size}']").WaitForAsync();
             await File.WriteAllTextAsync(Path.Combine(site, $"form{size}.html"), "<!doctype html>" + Scripts().Replace(await page.EvaluateAsync<string>("document.documentElement.outerHTML"), ""));
         }
@@ -89,7 +89,7 @@ internal static partial class FormBench
             for (var round = 0; round < Rounds + 3; round++)
             {
                 var one = await Open(measured, $"{address}form{size}.html");
-                var other = await Open(measured, $"{service.Address}#/records/form{size}/new");
+                var other = await Open(measured, $"{service.Address}records/form{size}/new");
                 if (round >= 3)
                 {
                     plain.Add(one);
@@ -103,16 +103,16 @@ internal static partial class FormBench
         }
 
         reference.Kill();
-        results.Add(await Bytes(context, "run a form", $"{service.Address}#/records/form200/new", ".bt-form [data-field='f200']", 90));
-        results.Add(await Bytes(context, "open the designer", $"{service.Address}#/design/form200", ".canvas [data-field='f200']", 350));
-        results.AddRange(await Dragging(context, $"{service.Address}#/design/form500"));
+        results.Add(await Bytes(context, "run a form", $"{service.Address}records/form200/new", ".bt-form [data-field='f200']", 90));
+        results.Add(await Bytes(context, "open the designer", $"{service.Address}design/form200", ".canvas [data-field='f200']", 350));
+        results.AddRange(await Dragging(context, $"{service.Address}design/form500"));
         var (with, without) = (new List<double>(), new List<double>());
         for (var round = 0; round < 6; round++)
         {
             foreach (var (form, times) in new[] { ("conditions", with), ("plain", without) })
             {
                 await page.GotoAsync("about:blank");
-                await page.GotoAsync($"{service.Address}#/records/{form}/new");
+                await page.GotoAsync($"{service.Address}records/{form}/new");
                 await page.Locator(".bt-form [data-field='f201']").WaitForAsync();
                 var taken = await page.EvaluateAsync<double[]>(Type, new object[] { "f1", Keystrokes });
                 if (round > 0)

@@ -7,6 +7,7 @@ using BrightTier.Service.Events;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Layouts;
+using BrightTier.Service.Pages;
 using BrightTier.Service.Records;
 using BrightTier.Service.Releases;
 using BrightTier.Storage;

@@ -93,7 +93,7 @@ public sealed record Window(IPage Page, List<string> Complaints) : IAsyncDisposa
 
     public async Task Go(string place, string waitFor = ".bt-form .bt-field")
     {
-        await Page.GotoAsync($"/#/{place}");
+        await Page.GotoAsync($"/{place}");
         await Page.Locator(waitFor).First.WaitForAsync();
     }
 

@@ -31,6 +31,14 @@ public static class AccessEndpoints
         return Json(Info(http, http.CallerOrNull(), releases.Snapshot, antiforgery, options.Value));
     }
 
+    /// <summary>The session as the page of somebody who works here carries it.</summary>
+    internal static byte[] SessionOf(HttpContext http, Caller caller)
+    {
+        var services = http.RequestServices;
+        var info = Info(http, caller, services.GetRequiredService<CurrentRelease>().Snapshot, services.GetRequiredService<IAntiforgery>(), services.GetRequiredService<IOptions<ServiceOptions>>().Value);
+        return System.Text.Json.JsonSerializer.SerializeToUtf8Bytes(info, WireJson.Default.SessionInfo);
+    }
+
     private static SessionInfo Info(HttpContext http, Caller? caller, Snapshot release, IAntiforgery antiforgery, ServiceOptions options)
     {
         var application = release.Definitions.Application;

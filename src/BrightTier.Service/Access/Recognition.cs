@@ -74,13 +74,17 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
         }
     }
 
+    /// <summary>A caller as the framework knows one; what antiforgery values are bound to.</summary>
+    public static ClaimsPrincipal Principal(Caller caller) =>
+        new(new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, caller.Person.Id), new Claim(ClaimTypes.Name, caller.Person.Id)], "opaque"));
+
     /// <summary>Says who is calling, and insists on the antiforgery token where a cookie says it and something is to change.</summary>
     public static async Task Middleware(HttpContext http, RequestDelegate next)
     {
         if (await http.RequestServices.GetRequiredService<Recognition>().Recognise(http) is { } caller)
         {
             Callers.Set(http, caller);
-            http.User = new ClaimsPrincipal(new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, caller.Person.Id), new Claim(ClaimTypes.Name, caller.Person.Id)], "opaque"));
+            http.User = Principal(caller);
             if (caller.ByCookie && !HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method)
                 && http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal)
                 && !await http.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(http))

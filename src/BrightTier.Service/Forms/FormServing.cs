@@ -89,6 +89,21 @@ public static class FormServing
         await Write(http, snapshot, bytes);
     }
 
+    /// <summary>The form that this caller would be answered with in her own language; nothing where she would be refused.</summary>
+    public static async Task<(FormBytes Form, Snapshot Release)?> Find(HttpContext http, Caller caller, string key, string kind, string mode, string record)
+    {
+        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Snapshot;
+        var application = snapshot.Definitions.Application;
+        if (snapshot.Definitions.Entities.GetValueOrDefault(key) is not { } entity || !caller.May(application, snapshot.Number).Contains(Acts.ReadRecords))
+        {
+            return null;
+        }
+
+        var language = LanguageOf(http, caller, application);
+        var surroundings = await http.RequestServices.GetRequiredService<RecordSurroundings>().Of(record, snapshot, entity, kind, caller, mode, language, http.RequestAborted);
+        return (Bytes(snapshot, entity, kind, caller.Roles, mode, language, surroundings), snapshot);
+    }
+
     public static string LanguageOf(HttpContext http, Caller caller, Application application)
     {
         var asked = http.Request.Query["language"].ToString();

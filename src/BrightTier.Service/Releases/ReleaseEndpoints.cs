@@ -59,7 +59,7 @@ public static class ReleaseEndpoints
     {
         var release = Infos(await store.List(cancel), row.Number).First(info => info.Number == row.Number);
         return TypedResults.Json(
-            new Receipt(release, [.. release.Documents.Where(document => document is { Kind: "layout", Change: "added" or "changed" }).Select(document => $"/#/records/{document.Key}")], open),
+            new Receipt(release, [.. release.Documents.Where(document => document is { Kind: "layout", Change: "added" or "changed" }).Select(document => $"/records/{document.Key}")], open),
             WireJson.Default.Receipt, statusCode: 201);
     }
 

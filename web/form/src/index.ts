@@ -1,8 +1,11 @@
 export * from './types.ts';
 export { FormStore } from './store.ts';
 export { contentOf, pageOf } from './content.ts';
-export { Icon } from './Icon.tsx';
-export { ErrorSummary, focusField, Form, share } from './Form.tsx';
+export { Drawing, type Paging } from './drawing/Drawing.ts';
+export { attribute, icon, make, place, text, type Child } from './drawing/dom.ts';
+export { share } from './drawing/SectionView.ts';
+export { ErrorSummary, focusField } from './drawing/summary.ts';
+export { tabStops } from './drawing/tabbing.ts';
 export { evaluate, Failure, Moment } from './conditions/index.ts';
 export { check, display, filled, fromLocal, parseNumber, toLocal } from './values.ts';
 export { allTexts, isRightToLeft, say } from './texts.ts';

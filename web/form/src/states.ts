@@ -16,7 +16,7 @@ interface Entry {
   visible?: Decision;
   required?: Decision;
   readOnly?: Decision;
-  /** Shows itself without anything in it, as items and cells left empty do. */
+  /** Shows itself whatever becomes of what is in it, as items do, and what holds something that is always there. */
   alone: boolean;
 }
 
@@ -35,6 +35,11 @@ export class NodeStates {
   private states = new Map<string, NodeState>();
   private readers = new Map<string, Set<string>>();
   private conditionValues: Record<string, Value> = {};
+  private content: Content | undefined;
+  /** What each node stands in, found when it is first asked for: opening a form does not. */
+  private parents: Map<string, string> | undefined;
+  /** What is nothing else: always there, free to be changed. */
+  private otherwise: NodeState = { visible: true, required: false, readOnly: false };
   /** The names as they are while one change is followed. */
   private known: Record<string, Value> | undefined;
   private calendar: Intl.DateTimeFormat | undefined;
@@ -43,33 +48,33 @@ export class NodeStates {
 
   constructor(private readonly ground: Ground) {}
 
-  /** Takes up a content, and decides everything in it. */
+  /** Takes up a content, and decides everything in it that can be one way or another. */
   index(content: Content, fields: Iterable<string>): void {
+    this.content = content;
+    this.parents = undefined;
     this.entries = new Map();
     this.readers = new Map();
     this.items = new Map();
+    this.otherwise = { visible: true, required: false, readOnly: this.ground.form.mode === 'view' };
     for (const field of fields) this.conditionValues[field] = this.toCondition(field);
     const { top, bottom, start, end, pages } = content;
-    for (const band of [top, bottom]) for (const item of band?.items ?? []) this.addItem(undefined, item);
-    for (const side of [start, end]) {
-      if (!side) continue;
-      this.add(side.id, undefined, side);
-      this.addSections(side.id, side.sections);
-    }
-    this.addPages(undefined, pages);
+    for (const band of [top, bottom]) for (const item of band?.items ?? []) this.addItem(item);
+    for (const side of [start, end]) if (side) this.add(side, side.sections, (section) => this.addSection(section));
+    for (const page of pages) this.addPage(page);
     this.states = new Map();
     this.known = undefined;
-    // Children first, since a container without anything to show is not shown.
-    for (const id of [...this.entries.keys()].reverse()) this.states.set(id, this.decide(id));
+    // Children are added first, since a container without anything to show is not shown.
+    for (const id of this.entries.keys()) this.states.set(id, this.decide(id));
   }
 
   of(id: string): NodeState {
-    return this.states.get(id) ?? { visible: true, required: false, readOnly: false };
+    return this.states.get(id) ?? this.otherwise;
   }
 
   /** Whether a node is seen: its own condition holds and those of everything round it. */
   shown(id: string): boolean {
-    for (let at: string | undefined = id; at !== undefined; at = this.entries.get(at)?.parent) if (!this.of(at).visible) return false;
+    this.parents ??= parentsIn(this.content!);
+    for (let at: string | undefined = id; at !== undefined; at = this.parents.get(at)) if (!this.of(at).visible) return false;
     return true;
   }
 
@@ -111,41 +116,45 @@ export class NodeStates {
     };
   }
 
-  private addPages(parent: string | undefined, pages: Page[]): void {
-    for (const page of pages) {
-      this.add(page.id, parent, page);
-      this.addSections(page.id, page.sections);
-    }
+  private addPage(page: Page): Entry | undefined {
+    return this.add(page, page.sections, (section) => this.addSection(section));
   }
 
-  private addSections(parent: string, sections: Section[]): void {
-    for (const section of sections) {
-      this.add(section.id, parent, section);
-      for (const row of section.rows) {
-        this.add(row.id, section.id, {});
-        for (const cell of row.cells) {
-          this.add(cell.id, row.id, {});
-          this.entries.get(cell.id)!.alone = cell.items.length === 0;
-          for (const item of cell.items) this.addItem(cell.id, item);
-        }
-      }
-    }
+  private addSection(section: Section): Entry | undefined {
+    return this.add(section, section.rows, (row) => this.add(row, row.cells, (cell) => (cell.items.length === 0 ? undefined : this.add(cell, cell.items, (item) => this.addItem(item)))));
   }
 
-  private addItem(cell: string | undefined, item: Item): void {
-    this.add(item.id, cell, item);
-    if (item.kind === 'panel') this.addPages(item.id, item.pages);
-    else this.entries.get(item.id)!.alone = true;
+  private addItem(item: Item): Entry | undefined {
     if (item.kind === 'field') this.items.set(item.id, item);
+    return item.kind === 'panel' ? this.add(item, item.pages, (page) => this.addPage(page)) : this.add(item);
   }
 
-  private add(id: string, parent: string | undefined, node: { visible?: Decision; required?: Decision; readOnly?: Decision }): void {
-    this.entries.set(id, { id, ...(parent === undefined ? {} : { parent }), children: [], alone: false, ...pick(node) });
-    if (parent !== undefined) this.entries.get(parent)!.children.push(id);
-    for (const decision of [node.visible, node.required, node.readOnly]) {
+  /**
+   * Takes up a node, what it holds first; answers its entry where it can be one way or another: where a condition decides about it, where something in it
+   * may go, or where it holds nothing at all. The rest of a form, most of it, is simply there.
+   */
+  private add<N>(node: { id: string; visible?: Decision; required?: Decision; readOnly?: Decision }, holds?: readonly N[], each?: (held: N) => Entry | undefined): Entry | undefined {
+    let children: string[] | undefined;
+    let always = holds === undefined;
+    for (const held of holds ?? []) {
+      const entry = each!(held);
+      if (entry) (children ??= []).push(entry.id);
+      // What cannot go keeps its container there.
+      if (!entry || (entry.visible === undefined && entry.alone)) always = true;
+    }
+    if (children === undefined && always && node.visible === undefined && node.required === undefined && node.readOnly === undefined) return undefined;
+    const entry: Entry = { id: node.id, children: children ?? [], alone: always, ...pick(node) };
+    this.entries.set(node.id, entry);
+    for (const child of entry.children) this.entries.get(child)!.parent = node.id;
+    this.heed(entry);
+    return entry;
+  }
+
+  private heed(entry: Entry): void {
+    for (const decision of [entry.visible, entry.required, entry.readOnly]) {
       if (decision === undefined || decision === true) continue;
       for (const read of decision.reads) {
-        this.readers.set(read, (this.readers.get(read) ?? new Set()).add(id));
+        this.readers.set(read, (this.readers.get(read) ?? new Set()).add(entry.id));
         const reference = read.split('.')[0]!;
         if (reference !== read) this.step(read, reference);
       }
@@ -211,6 +220,28 @@ export class NodeStates {
     const type = this.ground.form.fields[field];
     return type ? toCondition(type, this.ground.get(field)) : (this.ground.get(field) as Value);
   }
+}
+
+function parentsIn({ start, end, pages }: Content): Map<string, string> {
+  const parents = new Map<string, string>();
+  const section = (each: Section, parent: string) => {
+    parents.set(each.id, parent);
+    for (const row of each.rows) {
+      parents.set(row.id, each.id);
+      for (const cell of row.cells) {
+        parents.set(cell.id, row.id);
+        for (const item of cell.items) {
+          parents.set(item.id, cell.id);
+          if (item.kind === 'panel') for (const page of item.pages) {
+            parents.set(page.id, item.id);
+            page.sections.forEach((inner) => section(inner, page.id));
+          }
+        }
+      }
+    }
+  };
+  for (const page of [...pages, ...(start ? [start] : []), ...(end ? [end] : [])]) page.sections.forEach((each) => section(each, page.id));
+  return parents;
 }
 
 function pick(node: { visible?: Decision; required?: Decision; readOnly?: Decision }) {

@@ -7,6 +7,9 @@ import { check, checkLimits, defaults, filled, isEmpty, same, toJson } from './v
 
 type Listener = () => void;
 
+/** Told of the keys of a change; of nothing in particular where everything may be different. */
+type Watcher = (keys: readonly string[] | undefined) => void;
+
 /** How this page tells the form it has been drawn while designing: nothing that conditions hide disappears. */
 export interface StoreOptions {
   showHidden?: boolean;
@@ -27,9 +30,8 @@ export class FormStore {
   private refused = new Map<string, Json>();
   /** Fields that may not be changed any more: what was typed into them stays in sight and is not sent. */
   private barred = new Set<string>();
-  private listeners = new Map<string, Listener[]>();
+  private watchers = new Set<Watcher>();
   private version = 0;
-  private told = new Map<string, number>();
   private readonly related = new RelatedItems((item) => new RelatedRows(
     item, this.form.language, this.surroundings, (form, values, references) => new FormStore(form, values, references, this.surroundings), () => this.notify('values', `related:${item.id}`)));
   private rem = 1000;
@@ -295,21 +297,20 @@ export class FormStore {
     return this.values;
   }
 
+  /** Tells of everything that changes; see notify for the keys. */
+  watch(watcher: Watcher): () => void {
+    this.watchers.add(watcher);
+    return () => this.watchers.delete(watcher);
+  }
+
+  /** Tells of one key alone, and of everything that may have changed it. */
   subscribe(key: string, listener: Listener): () => void {
-    const told = this.listeners.get(key);
-    if (told) told.push(listener);
-    else this.listeners.set(key, [listener]);
-    return () => this.listeners.set(key, this.listeners.get(key)!.filter((each) => each !== listener));
+    return this.watch((keys) => { if (!keys || keys.includes(key)) listener(); });
   }
 
   /** Counts every change. */
   get revision(): number {
     return this.version;
-  }
-
-  /** When one of the keys was told of last, as a count that only grows. */
-  toldAt(keys: string[]): number {
-    return Math.max(...keys.map((key) => this.told.get(key) ?? 0));
   }
 
   private problem(field: string): string | undefined {
@@ -326,14 +327,14 @@ export class FormStore {
     this.states.index(this.content, Object.keys({ ...this.form.fields, ...this.values }));
   }
 
-  /** Tells whoever listens to one of the keys: field:, node:, related: and a name, values, or content. */
+  /** Tells whoever watches: field:, node:, related: and a name, values, or content. */
   notify(...keys: string[]): void {
     this.version++;
-    for (const key of keys) this.told.set(key, this.version);
-    for (const key of keys) for (const listener of this.listeners.get(key) ?? []) listener();
+    for (const watcher of [...this.watchers]) watcher(keys);
   }
 
   private notifyAll(): void {
-    this.notify(...this.listeners.keys());
+    this.version++;
+    for (const watcher of [...this.watchers]) watcher(undefined);
   }
 }

@@ -4,6 +4,9 @@
  */
 const asked = new Map<string, Promise<Response>>();
 
+/** What came with the page. */
+const came = new Map<string, { text: string; release: string }>();
+
 const seen = 'signed-in';
 
 /** Remembers whether somebody works in this browser. */
@@ -12,22 +15,36 @@ export function expectSomebody(is: boolean): void {
   else localStorage.removeItem(seen);
 }
 
-export const expectsSomebody = () => localStorage.getItem(seen) !== null;
+/** Whether somebody works here: the page says so, or else what is remembered. */
+export const expectsSomebody = () => came.size > 0 || localStorage.getItem(seen) !== null;
+
+/** What came with the page in answer to a request, once: a fetch of what is here would cost more than the rest of it. */
+export function carried(address: string): { body: unknown; release: string } | undefined {
+  const found = came.get(address);
+  came.delete(address);
+  return found && { body: JSON.parse(found.text), release: found.release };
+}
 
 const ask = (address: string) => {
+  if (came.has(address)) return;
   const answer = fetch(address, { headers: { Accept: 'application/json' } });
   answer.catch(() => undefined);
   asked.set(address, answer);
 };
 
+// The page of somebody who works here carries what it would ask for first.
+for (const script of document.querySelectorAll<HTMLScriptElement>('script[data-answers]')) {
+  const { answers, release } = script.dataset;
+  came.set(answers!, { text: script.text, release: release ?? '' });
+  script.remove();
+}
 ask('/api/session');
 if (expectsSomebody()) {
-  // The form first: what stands round it is small.
-  const [, where, entity, record] = window.location.hash.split('/');
+  const [, where, entity, record] = window.location.pathname.split('/').map(decodeURIComponent);
   if (where === 'records' && entity && record) {
     const id = record === 'new' ? undefined : record;
-    ask(`/api/forms/${entity}?kind=full&mode=${id ? `view&record=${id}` : 'create'}`);
-    if (id) ask(`/api/records/${entity}/${id}`);
+    ask(`/api/forms/${encodeURIComponent(entity)}?kind=full&mode=${id ? `view&record=${id}` : 'create'}`);
+    if (id) ask(`/api/records/${encodeURIComponent(entity)}/${id}`);
   } else ask('/api/entities');
   ask('/api/navigation');
 }

@@ -1,6 +1,7 @@
-import { Form, FormStore, type ResolvedForm, type Values } from '#form';
+import { FormStore, type ResolvedForm, type Values } from '#form';
 import { useMemo } from 'react';
-import { surroundings } from '../shell/session.tsx';
+import { Form } from '../shell/Drawn.tsx';
+import { surroundings } from '../shell/session.ts';
 
 interface BesideProps {
   form: ResolvedForm;

@@ -1,7 +1,8 @@
 import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
-import { Form, type FormStore } from '#form';
+import type { FormStore } from '#form';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { Form } from '../shell/Drawn.tsx';
 import { zoomOf } from './measuring.ts';
 import { kindOf, placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
 import { Rename } from './Rename.tsx';

@@ -1,7 +1,7 @@
 import type { RecordName } from '../api/client.ts';
-import { useSession } from '../shell/session.tsx';
 import { a } from './tree.ts';
 import type { Eyes } from './useDraft.ts';
+import { useSession } from '../shell/hooks.ts';
 
 /** Through whose eyes: one sentence, each part of which is a control. Changing it never changes the layout. */
 export function EyesSentence({ eyes, names, trying, onChange }: { eyes: Eyes; names: RecordName[]; trying: boolean; onChange: (eyes: Eyes) => void }) {

@@ -1,3 +1,4 @@
+import { tabStops } from '#form';
 import { useEffect, useState, type RefObject } from 'react';
 import { zoomOf } from './measuring.ts';
 
@@ -9,8 +10,8 @@ export function TabOrder({ sheet }: { sheet: RefObject<HTMLDivElement | null> })
     if (!around) return;
     const measure = () => {
       const frame = around.getBoundingClientRect();
-      const found = [...around.querySelectorAll<HTMLElement>('.bt-form :is(input, select, textarea, button, a[href], [tabindex])')]
-        .filter((element) => element.tabIndex >= 0 && !element.hasAttribute('disabled') && element.getClientRects().length > 0)
+      const form = around.querySelector('.bt-form');
+      const found = (form ? tabStops(form) : [])
         .map((element) => element.getBoundingClientRect())
         .map((rect) => ({ left: Math.round((rect.left - frame.left) / zoomOf(around)), top: Math.round((rect.top - frame.top) / zoomOf(around)) }));
       setStops((before) => (JSON.stringify(before) === JSON.stringify(found) ? before : found));

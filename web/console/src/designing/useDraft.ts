@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { ResolvedForm } from '#form';
 import { answer, api, Refused, type Finding } from '../api/client.ts';
-import { useHappenings, type Happening } from '../shell/events.ts';
+import { type Happening } from '../shell/events.ts';
+import { useHappenings } from '../shell/hooks.ts';
 import { people } from '../shell/people.ts';
 import type { Edit, TreeNode } from './tree.ts';
 

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type Release } from '../api/client.ts';
-import { may, useSession } from '../shell/session.tsx';
+import { useSession } from '../shell/hooks.ts';
+import { may } from '../shell/session.ts';
 
 /** What a release changed, in words; long lists as a count. */
 function changed(release: Release): string {

@@ -1,11 +1,12 @@
-import { ErrorSummary, focusField, Form, FormStore, type RecordName, type Surroundings, type Values } from '#form';
+import { focusField, FormStore, type RecordName, type Surroundings, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, Refused } from '../api/client.ts';
+import { ErrorSummary, Form } from '../shell/Drawn.tsx';
+import { useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
-import { useWords } from '../shell/words.ts';
 import { serve } from './served.ts';
 
-interface BesideProps {
+export interface BesideProps {
   entity: string;
   /** The record looked at; without one a new one is made with the short form. */
   id: number | undefined;

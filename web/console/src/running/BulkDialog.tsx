@@ -1,8 +1,9 @@
-import { focusField, Form, FormStore, type Values } from '#form';
+import { focusField, FormStore, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, Refused, type RecordInfo } from '../api/client.ts';
-import { surroundings } from '../shell/session.tsx';
-import { useWords } from '../shell/words.ts';
+import { Form } from '../shell/Drawn.tsx';
+import { useWords } from '../shell/hooks.ts';
+import { surroundings } from '../shell/session.ts';
 import { serve } from './served.ts';
 
 /** The same values for several records, entered in the short form: what is left alone stays as each record has it. */

@@ -1,6 +1,7 @@
-import { Form, FormStore, type ResolvedForm, type Surroundings, type Values } from '#form';
+import { FormStore, type ResolvedForm, type Surroundings, type Values } from '#form';
 import { useEffect, useMemo, useState } from 'react';
 import type { RecordInfo } from '../api/client.ts';
+import { Form } from '../shell/Drawn.tsx';
 import { address } from '../shell/location.ts';
 import { serve } from './served.ts';
 

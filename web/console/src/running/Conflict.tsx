@@ -1,10 +1,10 @@
 import { display, type FormStore, type Json, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
 import type { RecordInfo } from '../api/client.ts';
+import { useWords } from '../shell/hooks.ts';
 import { usePeople } from '../shell/people.ts';
-import { useWords } from '../shell/words.ts';
 
-interface ConflictProps {
+export interface ConflictProps {
   store: FormStore;
   /** The record as it was when one began to type. */
   before: RecordInfo;

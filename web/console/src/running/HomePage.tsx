@@ -1,9 +1,8 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type CommentInfo, type EntitySummary, type FoundRecords } from '../api/client.ts';
+import { useSession, useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
 import { recents } from '../shell/recents.ts';
-import { useSession } from '../shell/session.tsx';
-import { useWords } from '../shell/words.ts';
 
 /** Where a day begins: one search over everything, what was opened lately, and where one is mentioned. */
 export function HomePage({ entities, mentions }: { entities: EntitySummary[]; mentions: CommentInfo[] }) {

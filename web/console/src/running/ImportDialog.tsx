@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { asProblem, changing, Refused } from '../api/client.ts';
-import { useWords } from '../shell/words.ts';
+import { useWords } from '../shell/hooks.ts';
 
 interface Report {
   made: number;

@@ -1,11 +1,11 @@
-import { contentOf, display, filled, Form, FormStore, type ResolvedForm, type Values } from '#form';
+import { contentOf, display, filled, FormStore, type ResolvedForm, type Values } from '#form';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { answer, api, type EntitySummary, type RecordInfo, type RecordName } from '../api/client.ts';
-import { useHappenings } from '../shell/events.ts';
+import { Form } from '../shell/Drawn.tsx';
+import { useHappenings, useSession, useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
-import { may, surroundings, useSession } from '../shell/session.tsx';
-import { useWords } from '../shell/words.ts';
+import { may, surroundings } from '../shell/session.ts';
 import { Cards } from './Cards.tsx';
 import { filterCondition, filterForm } from './filters.ts';
 import { serve } from './served.ts';

@@ -1,9 +1,10 @@
-import { Form, FormStore, type Values } from '#form';
+import { FormStore, type Values } from '#form';
 import { useEffect, useState } from 'react';
 import { answer, api } from '../api/client.ts';
+import { Form } from '../shell/Drawn.tsx';
+import { useSession, useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
-import { surroundings, useSession } from '../shell/session.tsx';
-import { useWords } from '../shell/words.ts';
+import { surroundings } from '../shell/session.ts';
 import { serve } from './served.ts';
 
 /** A record as the published print layout has it, on paper: nothing of the frame is printed. */

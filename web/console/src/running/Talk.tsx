@@ -1,12 +1,11 @@
 import { display, type FieldType, type Json, type ResolvedForm } from '#form';
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type CommentInfo, type EntityInfo, type HistoryEntry, type RecordInfo } from '../api/client.ts';
-import { useHappenings } from '../shell/events.ts';
 import { toType } from '../shell/fieldType.ts';
+import { useHappenings, useWords } from '../shell/hooks.ts';
 import { usePeople } from '../shell/people.ts';
-import { useWords } from '../shell/words.ts';
 
-interface TalkProps {
+export interface TalkProps {
   entity: string;
   record: RecordInfo;
   form: ResolvedForm;

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { answer, api } from '../api/client.ts';
-import { useWords } from '../shell/words.ts';
 import type { View } from './ListPage.tsx';
+import { useWords } from '../shell/hooks.ts';
 
 interface Named {
   name: string;

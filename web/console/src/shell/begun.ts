@@ -5,16 +5,16 @@ export interface Begun {
   names: Record<string, RecordName>;
 }
 
-const key = (entity: string) => `begun:${entity}`;
+const left = new Map<string, Begun>();
 
 /** Leaves what a new record begins with for the page that makes it. */
 export function begin(entity: string, begun: Begun): void {
-  sessionStorage.setItem(key(entity), JSON.stringify(begun));
+  left.set(entity, begun);
 }
 
 /** Takes it up, once. */
 export function begun(entity: string): Begun | undefined {
-  const left = sessionStorage.getItem(key(entity));
-  sessionStorage.removeItem(key(entity));
-  return left ? (JSON.parse(left) as Begun) : undefined;
+  const found = left.get(entity);
+  left.delete(entity);
+  return found;
 }

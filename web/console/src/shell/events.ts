@@ -1,5 +1,3 @@
-import { useEffect } from 'react';
-
 export interface Happening {
   type: 'hello' | 'look-again' | 'release' | 'draft' | 'comment' | 'person';
   data: { release?: number; kind?: string; key?: string; revision?: number; by?: string; entity?: string; record?: number; person?: string };
@@ -26,11 +24,10 @@ export function startEvents(): void {
   }));
 }
 
-export function useHappenings(listener: Listener): void {
-  useEffect(() => {
-    listeners.add(listener);
-    return () => {
-      listeners.delete(listener);
-    };
-  }, [listener]);
+/** Told of everything that happens, until it is stopped. */
+export function onHappening(listener: Listener): () => void {
+  listeners.add(listener);
+  return () => {
+    listeners.delete(listener);
+  };
 }

@@ -1,9 +1,10 @@
-import { useSyncExternalStore } from 'react';
-
-/** Where one is: the parts of the address behind the hash. */
+/** Where one is: the parts of the address. */
 export type Place = string[];
 
-const read = () => window.location.hash.replace(/^#\/?/, '');
+/** What the console has places for; everything else at this address belongs to the service. */
+const places = ['records', 'design', 'print', 'layouts', 'releases'];
+
+const read = () => window.location.pathname.replace(/^\/|\/$/g, '');
 
 let guard: (() => boolean) | undefined;
 
@@ -28,30 +29,43 @@ export const isLeaving = () => leaving;
 let current = read();
 const listeners = new Set<() => void>();
 
-window.addEventListener('hashchange', () => {
-  if (read() === current) return;
-  if (guard && !guard()) {
-    window.location.hash = `/${current}`;
-    return;
-  }
+function arrive(): void {
   current = read();
   for (const listener of listeners) listener();
+}
+
+window.addEventListener('popstate', () => {
+  if (read() === current) return;
+  if (guard && !guard()) window.history.pushState(null, '', `/${current}`);
+  else arrive();
 });
 
-function subscribe(listener: () => void): () => void {
+// Links within the console change the place and fetch nothing; the browser's own ways of opening a link stay as they are.
+document.addEventListener('click', (event) => {
+  const link = event.target instanceof Element ? event.target.closest<HTMLAnchorElement>('a[href]') : null;
+  if (!link || event.defaultPrevented || event.button !== 0 || event.ctrlKey || event.metaKey || event.shiftKey || event.altKey || link.target || link.hasAttribute('download')) return;
+  const [, first = ''] = link.pathname.split('/');
+  if (link.origin !== window.location.origin || link.getAttribute('href')!.startsWith('#') || !(first === '' || places.includes(first))) return;
+  event.preventDefault();
+  to(link.pathname);
+});
+
+function to(path: string): void {
+  if (path.replace(/^\/|\/$/g, '') === current || (guard && !guard())) return;
+  window.history.pushState(null, '', path);
+  window.scrollTo(0, 0);
+  arrive();
+}
+
+/** Told whenever one is somewhere else. */
+export function onPlace(listener: () => void): () => void {
   listeners.add(listener);
   return () => listeners.delete(listener);
 }
 
-const partsOf = (place: string): Place => place.split('/').filter(Boolean).map(decodeURIComponent);
+/** Where one is. */
+export const here = (): Place => current.split('/').filter(Boolean).map(decodeURIComponent);
 
-export const usePlace = (): Place => partsOf(useSyncExternalStore(subscribe, () => current));
+export const address = (...parts: (string | number)[]) => `/${parts.map((part) => encodeURIComponent(part)).join('/')}`;
 
-/** Where the page begins. */
-export const beginning = (): Place => partsOf(current);
-
-export const address = (...parts: (string | number)[]) => `#/${parts.map((part) => encodeURIComponent(part)).join('/')}`;
-
-export function go(...parts: (string | number)[]): void {
-  window.location.hash = address(...parts).slice(1);
-}
+export const go = (...parts: (string | number)[]): void => to(address(...parts));

@@ -1,7 +1,7 @@
-import { useSession } from './session.tsx';
+import { session } from './session.ts';
 
 /** The words of the business application's frame, in its languages. What belongs to the application itself comes from the service. */
-const words = {
+const tables = {
   en: {
     search: 'Search {0}', searchAll: 'Search everything', make: 'New {0}', nothingHas: 'Nothing has “{0}” in it.', nothingFits: 'Nothing fits these filters.', noneYet: 'There are no {0} yet.', count: '{0} records', countOne: '1 record', countMore: 'More than {0} records',
     filters: 'Filters', clearFilters: 'Clear filters', from: '{0} from', to: '{0} to', any: 'Any', views: 'Views', saveView: 'Save this view', viewName: 'Name of the view', removeView: 'Remove the view {0}', loading: 'Loading…',
@@ -40,12 +40,12 @@ const words = {
   },
 } as const;
 
-export type Word = keyof (typeof words)['en'];
+export type Word = keyof (typeof tables)['en'];
 
 export type Say = (word: Word, ...values: (string | number)[]) => string;
 
 /** All tables, for the test that holds them against each other. */
-export const allWords: Record<string, Record<string, string>> = words;
+export const allWords: Record<string, Record<string, string>> = tables;
 
 const made = new Map<string, Say>();
 
@@ -53,11 +53,12 @@ const made = new Map<string, Say>();
 export function sayIn(language: string): Say {
   let say = made.get(language);
   if (!say) {
-    const table = words[language.split('-')[0] as keyof typeof words] ?? words.en;
+    const table = tables[language.split('-')[0] as keyof typeof tables] ?? tables.en;
     say = (word, ...values) => table[word].replace(/\{(\d)\}/g, (_, i: string) => String(values[Number(i)] ?? ''));
     made.set(language, say);
   }
   return say;
 }
 
-export const useWords = (): Say => sayIn(useSession().person?.language ?? 'en');
+/** The words in the language of whoever works here. */
+export const words = (): Say => sayIn(session().person?.language ?? 'en');

@@ -1,0 +1,62 @@
+import { FormStore, type ResolvedForm, type Values } from '#form';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../api/client.ts';
+import { surroundings } from '../shell/session.ts';
+import { usePreview, type Draft, type Eyes } from './useDraft.ts';
+
+export interface InView {
+  eyes: Eyes;
+  setEyes: (change: Eyes | ((before: Eyes) => Eyes)) => void;
+  /** What the layout shows: its entity, of a piece its slots. */
+  entity: EntityInfo | undefined;
+  labels: Map<string, string>;
+  /** The records one can look at. */
+  names: RecordName[];
+  /** The one that is looked at; nothing while a new one is made. */
+  record: RecordInfo | undefined;
+  form: ResolvedForm | undefined;
+  store: FormStore | undefined;
+  /** Reads the entity again, after a field or a choice was added. */
+  readEntity: () => void;
+  /** Resolves the form again, after something it rests on was changed. */
+  lookAgain: () => void;
+}
+
+/** What is looked at while designing, and through whose eyes: the draft's entity, a record of it, and the form resolved for them. */
+export function useInView(draft: Draft | undefined, language: string, trying: boolean): InView {
+  const [eyes, setEyes] = useState<Eyes>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 614)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
+  const [entity, setEntity] = useState<EntityInfo>();
+  const [names, setNames] = useState<RecordName[]>([]);
+  const [record, setRecord] = useState<RecordInfo>();
+  const [looked, setLooked] = useState(0);
+  const showHidden = eyes.showHidden && !trying;
+  const form = usePreview(draft, { ...eyes, showHidden }, looked);
+
+  const key = draft?.key;
+  const of = draft?.entity;
+  const readEntity = useCallback(() => {
+    if (key !== undefined) answer(api.GET('/api/layouts/{key}/entity', { params: { path: { key } } })).then(setEntity, () => undefined);
+  }, [key]);
+  useEffect(readEntity, [readEntity]);
+  useEffect(() => {
+    if (!of) return;
+    answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity: of }, query: { limit: 50 } } })).then((found) => {
+      setNames(found);
+      setEyes((before) => ({ ...before, record: before.record ?? found[0]?.id }));
+    }, () => undefined);
+  }, [of]);
+  useEffect(() => {
+    if (!of || eyes.record === undefined) return;
+    answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: of, id: eyes.record } } })).then(setRecord, () => undefined);
+  }, [of, eyes.record]);
+
+  const showing = eyes.mode === 'create' ? undefined : record;
+  const store = useMemo(() => {
+    if (!form) return undefined;
+    // What users can open beside a form is drawn here too, and does nothing.
+    const asSeen = surroundings({ open: () => undefined, create: () => Promise.resolve(undefined), ...(eyes.role ? { roles: [eyes.role] } : {}) });
+    return new FormStore(form, (showing?.values ?? {}) as Values, showing?.references ?? {}, asSeen, { showHidden });
+  }, [form, showing, eyes.role, showHidden]);
+  const labels = useMemo(() => new Map(entity?.fields.map((field) => [field.key, field.label])), [entity]);
+  return { eyes, setEyes, entity, labels, names, record: showing, form, store, readEntity, lookAgain: () => setLooked((count) => count + 1) };
+}

@@ -1,0 +1,147 @@
+import { isRightToLeft, make, place } from '#form';
+import type { ComponentType } from 'react';
+import { answer, api, type CommentInfo, type EntitySummary, type Session } from '../api/client.ts';
+import { carried, expectsSomebody } from '../api/early.ts';
+import { prepare } from '../running/opening.ts';
+import { RecordPage } from '../running/RecordPage.ts';
+import { forgetPerson, withhold } from '../running/unsaved.ts';
+import { onHappening, startEvents } from './events.ts';
+import { island } from './island.ts';
+import { here, leaveAll, onPlace } from './location.ts';
+import { Menu } from './Menu.ts';
+import { enter, may, session } from './session.ts';
+import { words } from './words.ts';
+
+/** What stands where one is: drawn again with what has become known, closed when one goes elsewhere. */
+interface Shown {
+  element: HTMLElement;
+  show?: () => void;
+  close: () => void;
+}
+
+/** The console: who works here, the menu, and what stands at the place one is at. */
+export class App {
+  private entities: EntitySummary[] = [];
+  private mentions: CommentInfo[] = [];
+  private menu: Menu | undefined;
+  private readonly content = make('main', { class: 'page', id: 'content', tabindex: -1 });
+  private shown: { key: string; part: Shown } | undefined;
+
+  constructor(private readonly root: HTMLElement) {
+    onPlace(() => this.draw());
+    onHappening((happening) => {
+      if (happening.type === 'comment') this.lookAtMentions();
+      // Other roles, another language: everything open follows.
+      if (happening.type === 'person' && happening.data.person === session().person?.id) void this.look();
+    });
+    if (expectsSomebody()) void prepare(here()).then(() => this.look());
+    else void this.look();
+  }
+
+  private look(): Promise<void> {
+    const here = carried('/api/session');
+    return (here ? Promise.resolve(here.body as Session) : answer(api.GET('/api/session'))).then((found) => this.enter(found), (error: Error) => {
+      this.root.replaceChildren(make('main', { class: 'page' }, make('p', { class: 'notice', role: 'alert' }, error.message)));
+    });
+  }
+
+  private enter(found: Session): void {
+    enter(found);
+    document.title = found.application.title;
+    if (found.person) {
+      this.draw();
+      startEvents();
+      // Once what one came for is drawn.
+      setTimeout(() => {
+        void withhold(found.person!.id);
+        answer(api.GET('/api/entities')).then((entities) => { this.entities = entities; this.draw(); }, () => undefined);
+        this.lookAtMentions();
+      });
+    } else {
+      const signIn = island(() => import('./SignIn.tsx').then((module) => module.SignIn), { session: found, onSignedIn: (entered: Session) => { signIn.close(); this.enter(entered); } });
+      this.root.replaceChildren(signIn.element);
+    }
+  }
+
+  private lookAtMentions(): void {
+    answer(api.GET('/api/mentions')).then((mentions) => { this.mentions = mentions; this.draw(); }, () => undefined);
+  }
+
+  private draw(): void {
+    const { person } = session();
+    if (!person) return;
+    const [where, key] = here();
+    const designing = where === 'design' && key && may(session(), 'configure');
+    // Designing speaks English; the business application speaks the language of whoever works in it.
+    const language = designing ? 'en' : person.language;
+    const { documentElement: page } = document;
+    const dir = isRightToLeft(language) ? 'rtl' : 'ltr';
+    // Said again, even the same costs the styles of the whole page.
+    if (page.lang !== language) page.lang = language;
+    if (page.dir !== dir) page.dir = dir;
+    const part = this.part();
+    if (designing || where === 'print') {
+      place(this.root, part ? [part.element] : []);
+      return;
+    }
+    this.menu ??= new Menu(() => void this.signOut());
+    this.menu.show(this.entities, this.mentions.length);
+    place(this.content, part ? [part.element] : []);
+    if (this.content.parentElement?.parentElement !== this.root) {
+      const skip = make('a', { class: 'skip', href: '#content', on: { click: (event) => { event.preventDefault(); this.content.focus(); } } }, words()('skip'));
+      this.root.replaceChildren(make('div', { class: 'shell' }, skip, this.menu.element, this.content));
+    }
+  }
+
+  /** What stands where one is; the same as before while one is at the same place. */
+  private part(): Shown | undefined {
+    const found = this.partAt();
+    if (this.shown && found?.key === this.shown.key) {
+      this.shown.part.show?.();
+      return this.shown.part;
+    }
+    this.shown?.part.close();
+    this.shown = found && { key: found.key, part: found.make() };
+    return this.shown?.part;
+  }
+
+  private partAt(): { key: string; make: () => Shown } | undefined {
+    const [where, key, third] = here();
+    const loading = words()('loading');
+    switch (where) {
+      case 'design':
+        if (!key || !may(session(), 'configure')) return undefined;
+        return this.standing(`design ${key}`, () => import('../designing/index.ts').then((module) => module.Designer), () => ({ layoutKey: key, section: third }), 'Opening the designer…');
+      case 'print':
+        return key && third ? this.standing(`print ${key} ${third}`, () => import('../running/PrintPage.tsx').then((module) => module.PrintPage), () => ({ entity: key, id: Number(third) })) : undefined;
+      case 'layouts':
+        return this.standing('layouts', () => import('../releases/LayoutsPage.tsx').then((module) => module.LayoutsPage), () => ({ entities: this.entities }), loading);
+      case 'releases':
+        return this.standing('releases', () => import('../releases/ReleasesPage.tsx').then((module) => module.ReleasesPage), () => ({}), loading);
+      case 'records': {
+        if (key && third !== undefined) return { key: `record ${key} ${third}`, make: () => new RecordPage(key, third === 'new' ? undefined : Number(third), () => this.lookAtMentions()) };
+        const entity = this.entities.find((each) => each.key === key);
+        return entity && this.standing(`list ${entity.key} ${session().person!.roles.join(' ')}`, () => import('../running/ListPage.tsx').then((module) => module.ListPage), () => ({ entity }), loading);
+      }
+      case undefined:
+        return this.entities.length > 0 ? this.standing('home', () => import('../running/HomePage.tsx').then((module) => module.HomePage), () => ({ entities: this.entities, mentions: this.mentions }), loading) : undefined;
+      default:
+        return undefined;
+    }
+  }
+
+  /** A part drawn by components, shown again with what has become known. */
+  private standing<Props extends object>(key: string, load: () => Promise<ComponentType<Props>>, props: () => Props, waiting?: string): { key: string; make: () => Shown } {
+    return { key, make: () => {
+      const part = island(load, props(), waiting);
+      return { element: part.element, show: () => part.show(props()), close: part.close };
+    } };
+  }
+
+  private async signOut(): Promise<void> {
+    if (!leaveAll()) return;
+    await forgetPerson(session().person!.id);
+    await api.DELETE('/api/session');
+    window.location.assign('/');
+  }
+}

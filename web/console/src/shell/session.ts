@@ -1,0 +1,84 @@
+import type { Surroundings, Values } from '#form';
+import { begin } from './begun.ts';
+import { go } from './location.ts';
+import { expectSomebody } from '../api/early.ts';
+import { answer, api, asProblem, changing, Refused, setAntiforgery, type Session } from '../api/client.ts';
+
+let current: Session | undefined;
+const listeners = new Set<() => void>();
+
+/** Who works in this window from now on. */
+export function enter(session: Session): void {
+  current = session;
+  setAntiforgery(session.antiforgery);
+  expectSomebody(session.person !== null);
+  for (const listener of listeners) listener();
+}
+
+/** Told whenever somebody else works here, or the same person with other rights. */
+export function onSession(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** Who works here; somebody does, wherever this is asked. */
+export function session(): Session {
+  if (!current) throw new Error('Nobody is signed in.');
+  return current;
+}
+
+export const may = (session: Session, act: string) => session.may.includes(act);
+
+let zone: string | undefined;
+
+const pickedKey = (entity: string) => `picked:${entity}`;
+
+function picked(entity: string): number[] {
+  try {
+    return JSON.parse(localStorage.getItem(pickedKey(entity)) ?? '[]') as number[];
+  } catch {
+    return [];
+  }
+}
+
+/** What forms need of this page: who looks, with the roles of the moment, where to look records up, where to put files. */
+export function surroundings(more: Partial<Surroundings> = {}): Surroundings {
+  const around: Surroundings = {
+    userId: current?.person?.id ?? '',
+    get roles() {
+      return current?.person?.roles ?? [];
+    },
+    // Asked for only where a moment is shown: finding it costs some milliseconds.
+    get timeZone() {
+      return (zone ??= Intl.DateTimeFormat().resolvedOptions().timeZone);
+    },
+    now: () => new Date(),
+    lookUp: (entity, text, how) => answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity }, query: {
+      ...(text ? { q: text } : {}), ...(how?.filter ? { filter: how.filter } : {}), ...(how?.display ? { display: how.display } : {}), ...(how?.ids ? { ids: how.ids.join(',') } : {}),
+    } } })),
+    recent: (entity) => picked(entity),
+    picked: (entity, id) => localStorage.setItem(pickedKey(entity), JSON.stringify([id, ...picked(entity).filter((each) => each !== id)].slice(0, 5))),
+    readRelated: async (entity, through, id, sort) => {
+      const rows = [];
+      for (let after: string | null | undefined; after !== null;) {
+        const page = await answer(api.GET('/api/records/{entity}', { params: { path: { entity }, query: { filter: `record.${through} == ${id}`, limit: 200, ...(sort.length > 0 ? { sort: sort.join(',') } : {}), ...(after ? { after } : {}) } } }));
+        rows.push(...page.records.map((row) => ({ id: row.id, version: row.version, values: row.values as Values, references: row.references })));
+        after = page.next ?? null;
+      }
+      return rows;
+    },
+    read: async (entity, id) => (await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))).values as Values,
+    begin: (entity, through, values, record) => {
+      begin(entity, { values: { ...values, ...(record === undefined || !through ? {} : { [through]: record }) }, names: {} });
+      go('records', entity, 'new');
+    },
+    upload: async (file) => {
+      const response = await fetch(`/api/files?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { ...changing(), 'Content-Type': 'application/octet-stream' } });
+      const body: unknown = await response.json();
+      if (!response.ok) throw new Refused(asProblem(body, response));
+      return (body as { value: string }).value;
+    },
+    fileAddress: (value) => `/api/files/${value.split('/').map(encodeURIComponent).join('/')}`,
+  };
+  return Object.defineProperties(around, Object.getOwnPropertyDescriptors(more));
+}

@@ -1,0 +1,42 @@
+import { attribute } from '../drawing/dom.ts';
+import type { FormStore } from '../store.ts';
+import type { FieldItem, FieldType, Json } from '../types.ts';
+
+/** Where an editor stands: whose value it changes, under which label. */
+export interface Place {
+  readonly store: FormStore;
+  readonly item: FieldItem;
+  readonly type: FieldType;
+  /** The id of the control itself, and that of its label. */
+  readonly id: string;
+  readonly labelId: string;
+  readonly change: (value: Json) => void;
+}
+
+/** What an editor shows: values are the record's own, as JSON has them; null is empty. */
+export interface Shown {
+  value: Json;
+  required: boolean;
+  invalid: boolean;
+  describedBy: string | undefined;
+}
+
+/** A control, and how it takes up what its field has become. */
+export interface Editor {
+  readonly element: HTMLElement;
+  show: (shown: Shown) => void;
+  dispose?: () => void;
+}
+
+/** What assistive technology is told of a control. */
+export function describe(control: Element, { required, invalid, describedBy }: Shown): void {
+  if (!required && !invalid && describedBy === undefined && !control.hasAttribute('aria-required') && !control.hasAttribute('aria-invalid') && !control.hasAttribute('aria-describedby')) return;
+  attribute(control, 'aria-required', required ? 'true' : undefined);
+  attribute(control, 'aria-invalid', invalid ? 'true' : undefined);
+  attribute(control, 'aria-describedby', describedBy);
+}
+
+/** Puts a text into a control, unless it has it: whoever is typing keeps the place. */
+export function put(control: HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement, value: string): void {
+  if (control.value !== value) control.value = value;
+}

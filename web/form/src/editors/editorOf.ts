@@ -1,0 +1,17 @@
+import { choices, oneOf, select, stars, yesNo } from './choosing.ts';
+import type { Editor, Place } from './editor.ts';
+import { file } from './file.ts';
+import { lookUp } from './lookUp.ts';
+import { output } from './output.ts';
+import { check, date, dateTime, line, lines, number, slider, time } from './typing.ts';
+
+/** Makes an editor, over what is drawn of it already. */
+type Make = (place: Place, drawn?: HTMLElement) => Editor;
+
+const editors: Record<string, Make> = {
+  lines, date, time, number, slider, stars, check, select, money: number, switch: check, 'yes-no': yesNo, 'date-time': dateTime,
+  radio: oneOf, checks: choices, 'look-up': lookUp, image: file, file,
+};
+
+/** What a field is entered with, or its value where it is only read. */
+export const editorOf = (place: Place, readOnly: boolean, drawn?: HTMLElement): Editor => (readOnly ? output : (editors[place.item.editor] ?? line))(place, drawn);

@@ -1,0 +1,68 @@
+import { make, place as hold, text } from '../drawing/dom.ts';
+import { say } from '../texts.ts';
+import { describe, type Editor, type Place } from './editor.ts';
+
+const nameOf = (value: string) => value.split('/').slice(1).join('/');
+
+/** A file or an image: chosen, taken with the camera, dropped or pasted; stored at once, named by the record when it is saved. */
+export function file(place: Place): Editor {
+  const image = place.type.type === 'image';
+  const { language } = place.store.form;
+  const input = make('input', { type: 'file', class: 'bt-visually-hidden', id: place.id, accept: image ? 'image/*' : undefined, on: { change: () => store(input.files?.[0]) } });
+  // Where there is a camera, as on a phone, it is one touch away.
+  const camera = image && typeof matchMedia === 'function' && matchMedia('(pointer: coarse)').matches
+    ? make('input', { type: 'file', class: 'bt-visually-hidden', accept: 'image/*', capture: 'environment', 'aria-label': say(language, 'takePhoto'), on: { change: () => store(camera!.files?.[0]) } })
+    : undefined;
+  const said = make('span', {});
+  const problem = make('p', { class: 'bt-error', role: 'alert' });
+  const remove = make('button', { type: 'button', class: 'bt-clear', on: { click: () => { place.change(null); input.focus(); } } }, say(language, 'remove'));
+  const element = make('div', {
+    class: 'bt-file', on: {
+      dragover: (event) => event.preventDefault(),
+      drop: (event) => {
+        event.preventDefault();
+        store(event.dataTransfer?.files[0]);
+      },
+      paste: (event) => {
+        if (event.clipboardData?.files[0]) event.preventDefault();
+        store(event.clipboardData?.files[0]);
+      },
+    },
+  });
+  let value: string | null = null;
+  let storing = false;
+  let failed = '';
+  const acts = make('span', { class: 'bt-file-acts' }, make('label', { class: 'bt-file-choose' }, input, said), camera && make('label', { class: 'bt-file-choose' }, camera, make('span', {}, say(language, 'takePhoto'))));
+  const draw = () => {
+    const { surroundings } = place.store;
+    const shown = value === null ? [] : [image ? make('img', { class: 'bt-picture', src: surroundings.fileAddress(value), alt: nameOf(value) }) : make('a', { class: 'bt-link', href: surroundings.fileAddress(value) }, nameOf(value))];
+    text(said, say(language, storing ? 'uploading' : value === null ? 'chooseFile' : 'replace'));
+    text(problem, failed);
+    hold(element, [...shown, acts, ...(value === null ? [] : [remove]), ...(failed ? [problem] : [])]);
+  };
+  function store(chosen: File | undefined) {
+    if (!chosen) return;
+    [storing, failed] = [true, ''];
+    draw();
+    place.store.surroundings.upload(chosen).then(
+      (stored) => {
+        storing = false;
+        place.change(stored);
+        draw();
+      },
+      (error: unknown) => {
+        [storing, failed] = [false, say(language, 'uploadFailed', error instanceof Error ? error.message : String(error))];
+        draw();
+      },
+    );
+  }
+  return {
+    element,
+    show: (shown) => {
+      describe(input, shown);
+      if (value === shown.value && element.firstChild) return;
+      value = shown.value as string | null;
+      draw();
+    },
+  };
+}

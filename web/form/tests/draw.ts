@@ -1,0 +1,19 @@
+import { afterEach } from 'vitest';
+import { Drawing } from '../src/drawing/Drawing.ts';
+import type { FormStore } from '../src/store.ts';
+
+let drawn: Drawing[] = [];
+
+/** Draws a form into the page, until the test is over. */
+export function draw(store: FormStore): Drawing {
+  const drawing = new Drawing(store);
+  drawn.push(drawing);
+  document.body.append(drawing.element);
+  return drawing;
+}
+
+afterEach(() => {
+  for (const drawing of drawn) drawing.dispose();
+  drawn = [];
+  document.body.replaceChildren();
+});
