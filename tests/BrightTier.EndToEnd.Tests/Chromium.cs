@@ -31,8 +31,12 @@ public sealed class Chromium : IAsyncLifetime
     }
 
     /// <summary>A window in which a person is signed in. Whatever the page says is wrong fails the test that looks at <see cref="Window.Complaints"/>.</summary>
-    public async Task<Window> Open(RunningService service, string person, int width = 1280, ColorScheme theme = ColorScheme.Light) =>
-        await SignedIn(await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = width, Height = 800 }, ColorScheme = theme }), person);
+    public async Task<Window> Open(RunningService service, string person, int width = 1280, ColorScheme theme = ColorScheme.Light, int scale = 1) =>
+        await SignedIn(await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = width, Height = 800 / scale }, DeviceScaleFactor = scale, ColorScheme = theme }), person);
+
+    /// <summary>The same on a phone: 390 pixels wide, and touched.</summary>
+    public async Task<Window> Touch(RunningService service, string person) =>
+        await SignedIn(await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = 390, Height = 800 }, HasTouch = true, IsMobile = true, DeviceScaleFactor = 2 }), person);
 
     /// <summary>A browser of its own that keeps what it knows in a folder, as one on a desk does.</summary>
     public async Task<Window> Kept(RunningService service, string folder, string person) => await SignedIn(

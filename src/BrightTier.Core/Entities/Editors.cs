@@ -14,7 +14,7 @@ public static class Editors
         [FieldType.Date] = ["date"],
         [FieldType.Time] = ["time"],
         [FieldType.DateTime] = ["date-time"],
-        [FieldType.Choice] = ["select", "radio"],
+        [FieldType.Choice] = ["select", "radio", "search"],
         [FieldType.Choices] = ["checks"],
         [FieldType.Reference] = ["look-up"],
         [FieldType.Email] = ["e-mail"],

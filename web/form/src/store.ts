@@ -46,8 +46,9 @@ export class FormStore {
     private options: StoreOptions = {},
   ) {
     this.content = contentOf(form, this.rem);
-    this.saved = values;
-    this.values = form.mode === 'create' ? { ...defaults(form), ...values } : { ...values };
+    // What a new record begins with nobody has typed: leaving it loses nothing.
+    this.saved = form.mode === 'create' ? { ...defaults(form), ...values } : values;
+    this.values = { ...this.saved };
     for (const [field, name] of Object.entries(references)) this.names.set(`${field}:${name.id}`, name);
     this.index();
   }

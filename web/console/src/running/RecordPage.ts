@@ -78,7 +78,8 @@ export class RecordPage {
     ];
     // The page may begin with everything there.
     const first = takePrepared(entity, id);
-    if (first) this.take(first);
+    if (id === undefined && !may(session(), 'write-records')) this.say({ text: words()('mayNotMake'), tone: 'bad' });
+    else if (first) this.take(first);
     else this.open();
     void findUnsaved(this.person, entity, id).then((found) => {
       this.unsaved = found ?? null;

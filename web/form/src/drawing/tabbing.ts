@@ -1,6 +1,13 @@
 const stops = 'input, select, textarea, button, a[href], summary, [tabindex]';
 
-const canStop = (element: HTMLElement) => element.tabIndex >= 0 && !element.hasAttribute('disabled') && element.getClientRects().length > 0;
+/** Of a group of radio buttons the Tab key stops at the one that is chosen, or at the first. */
+function standsForGroup(element: HTMLElement): boolean {
+  if (!(element instanceof HTMLInputElement) || element.type !== 'radio' || element.checked) return true;
+  const group = [...(element.getRootNode() as ParentNode).querySelectorAll<HTMLInputElement>(`input[type="radio"][name="${CSS.escape(element.name)}"]`)];
+  return group[0] === element && !group.some((each) => each.checked);
+}
+
+const canStop = (element: HTMLElement) => standsForGroup(element) && element.tabIndex >= 0 && !element.hasAttribute('disabled') && element.getClientRects().length > 0;
 
 /** Where the Tab key stops, in its order: as things are read, or in a section that says so down its columns. */
 export function tabStops(within: ParentNode): HTMLElement[] {
@@ -32,8 +39,9 @@ function columnStops(rows: HTMLElement): HTMLElement[] {
 export function downColumns(event: KeyboardEvent, rows: HTMLElement): void {
   if (event.key !== 'Tab' || event.defaultPrevented || event.ctrlKey || event.altKey || event.metaKey) return;
   const order = tabStops(rows.getRootNode() as Document | ShadowRoot);
-  const next = order[order.indexOf(event.target as HTMLElement) + (event.shiftKey ? -1 : 1)];
-  if (!next || !order.includes(event.target as HTMLElement)) return;
+  const at = order.indexOf(event.target as HTMLElement);
+  const next = at < 0 ? undefined : order[at + (event.shiftKey ? -1 : 1)];
+  if (!next) return;
   event.preventDefault();
   next.focus();
 }

@@ -1,6 +1,7 @@
 import { attribute, make, newId, place as hold } from '../drawing/dom.ts';
 import { say } from '../texts.ts';
 import type { FieldType, Json } from '../types.ts';
+import { combobox } from './combobox.ts';
 import { describe, put, type Editor, type Place } from './editor.ts';
 
 /** Retired choices are offered only to the record that has one. */
@@ -24,10 +25,21 @@ export function select(place: Place): Editor {
   };
 }
 
-type Option<T> = { key: T; label: string };
+/** One of many, found by typing a part of its name. */
+export function search(place: Place): Editor {
+  const plain = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+  return combobox(place, {
+    patience: 0,
+    find: (typed) => Promise.resolve({ found: offered(place.type, place.store.get(place.item.field)).filter((choice) => plain(choice.label).includes(plain(typed))).map((choice) => ({ id: choice.key, title: choice.label })), lately: 0 }),
+    title: (value) => place.type.choices?.find((choice) => choice.key === value)?.label ?? '',
+    pick: (choice) => place.change(choice.id),
+  });
+}
+
+type Offer<T> = { key: T; label: string };
 
 /** One of several, each with a button of its own. */
-function options<T extends string | boolean | null>(place: Place, offers: (value: Json, required: boolean) => Option<T>[]): Editor {
+function options<T extends string | boolean | null>(place: Place, offers: (value: Json, required: boolean) => Offer<T>[]): Editor {
   const element = make('div', { class: 'bt-options', role: 'radiogroup', 'aria-labelledby': place.labelId });
   const group = newId();
   let listed = '';

@@ -1,4 +1,4 @@
-import { choices, oneOf, select, stars, yesNo } from './choosing.ts';
+import { choices, oneOf, search, select, stars, yesNo } from './choosing.ts';
 import type { Editor, Place } from './editor.ts';
 import { file } from './file.ts';
 import { lookUp } from './lookUp.ts';
@@ -9,7 +9,7 @@ import { check, date, dateTime, line, lines, number, slider, time } from './typi
 type Make = (place: Place, drawn?: HTMLElement) => Editor;
 
 const editors: Record<string, Make> = {
-  lines, date, time, number, slider, stars, check, select, money: number, switch: check, 'yes-no': yesNo, 'date-time': dateTime,
+  lines, date, time, number, slider, stars, check, select, search, money: number, switch: check, 'yes-no': yesNo, 'date-time': dateTime,
   radio: oneOf, checks: choices, 'look-up': lookUp, image: file, file,
 };
 
