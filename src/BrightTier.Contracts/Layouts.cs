@@ -3,7 +3,7 @@ using System.Text.Json;
 namespace BrightTier.Contracts;
 
 /// <param name="Published">The revision that is published, or null when none ever was.</param>
-public sealed record LayoutSummary(string Key, string Entity, string Title, long Revision, long? Published, int Errors, int Warnings, DateTimeOffset ChangedAt, string ChangedBy);
+public sealed record LayoutSummary(string Key, string Entity, string Title, long Revision, long? Published, int Errors, int Warnings, DateTimeOffset ChangedAt, string ChangedBy, string Kind);
 
 /// <summary>A draft: its tree of nodes as docs/api.md describes, and what the checks find.</summary>
 public sealed record LayoutDraft(string Key, string Entity, long Revision, long? Published, JsonElement Tree, IReadOnlyList<FindingInfo> Findings);
@@ -13,7 +13,8 @@ public sealed record FindingInfo(string Code, string Severity, string Node, stri
 public sealed record FixInfo(string Label, JsonElement Edits);
 
 /// <summary>Makes a draft for an entity: <c>generated</c>, <c>empty</c> (only what is required) or a copy of another layout's draft, by key.</summary>
-public sealed record LayoutRequest(string Entity, string? Key = null, string From = "generated", string Kind = "full");
+/// <param name="Title">What the layout is called, in the language of whoever makes it; without one as what it begins from, or as its entity.</param>
+public sealed record LayoutRequest(string Entity, string? Key = null, string From = "generated", string Kind = "full", string? Title = null);
 
 /// <summary>Edits made against revision <paramref name="Base"/>, applied all or none.</summary>
 /// <param name="Take">Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed.</param>

@@ -36,6 +36,123 @@ public sealed class DesignerTests(Chromium chromium)
     private static Task Changes(Window window, string text) => Assertions.Expect(window.Page.Locator(".changing")).ToContainTextAsync(text);
 
     [Fact]
+    public async Task A_layout_begins_with_what_is_required_as_a_copy_or_as_a_family_under_the_name_it_is_given()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        var dialog = ada.Page.Locator(".new-layout");
+        async Task Make(string entity, string from, string name)
+        {
+            await ada.Go("layouts", ".table a");
+            await Button(ada, "New layout…").ClickAsync();
+            await dialog.GetByLabel("Records of").SelectOptionAsync(new SelectOptionValue { Label = entity });
+            await dialog.GetByLabel("It begins").SelectOptionAsync(new SelectOptionValue { Label = from });
+            await dialog.GetByLabel("What it is called").FillAsync(name);
+            await Button(ada, "Make it").ClickAsync();
+        }
+
+        await Make("Keeper", "with what is required only", "Keeper, in brief");
+        await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("Keeper, in brief form");
+        (await ada.Rows()).ShouldBe(["givenName familyName"]);
+        ada.Page.Url.ShouldEndWith("/design/keeperInBrief");
+
+        await Make("Berth", "Berth", "Berth for the yard");
+        await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("Berth for the yard form");
+        (await ada.Rows()).ShouldContain("code pontoon zone");
+
+        await Make("Visitor call", "register", "Calls");
+        await Button(ada, "Go on with the first of them").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("never published");
+        using var client = await service.As("ada");
+        (await client.Layouts(CancellationToken.None)).Where(layout => layout.Entity == "visitorCall" && layout.Published is null).Select(layout => layout.Key).ShouldContain("calls");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task The_scale_of_widths_shows_each_range_changes_the_sheet_and_takes_a_cut_of_the_layouts_own()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "berth");
+        var mark = ada.Page.GetByRole(AriaRole.Slider, new() { Name = "Width of the sheet" });
+        await Button(ada, "narrow").ClickAsync();
+        await Assertions.Expect(Button(ada, "narrow")).ToHaveAttributeAsync("aria-pressed", "true");
+        await Assertions.Expect(ada.Page.Locator(".changing select")).ToHaveValueAsync("narrow");
+        await ada.Page.GetByLabel("Which form").SelectOptionAsync("");
+
+        // By mouse on the scale and on the sheet's own edge, and by keys.
+        var at = (await mark.BoundingBoxAsync())!;
+        await ada.Page.Mouse.MoveAsync(at.X + 12, at.Y + 12);
+        await ada.Page.Mouse.DownAsync();
+        await ada.Page.Mouse.MoveAsync(at.X + 112, at.Y + 12, new() { Steps = 4 });
+        await ada.Page.Mouse.UpAsync();
+        var wide = int.Parse((await mark.GetAttributeAsync("aria-valuenow"))!, System.Globalization.CultureInfo.InvariantCulture);
+        wide.ShouldBeGreaterThan(500);
+        await mark.FocusAsync();
+        await ada.Page.Keyboard.PressAsync("ArrowLeft");
+        await Assertions.Expect(mark).ToHaveAttributeAsync("aria-valuenow", (wide - 10).ToString(System.Globalization.CultureInfo.InvariantCulture));
+        await ada.Page.GetByLabel("Width in pixels").FillAsync("480");
+        var edge = (await ada.Page.Locator(".sheet-edge").BoundingBoxAsync())!;
+        await ada.Page.Mouse.MoveAsync(edge.X + 7, edge.Y + 60);
+        await ada.Page.Mouse.DownAsync();
+        await ada.Page.Mouse.MoveAsync(edge.X + 27, edge.Y + 60, new() { Steps = 4 });
+        await ada.Page.Mouse.UpAsync();
+        await Assertions.Expect(mark).ToHaveAttributeAsync("aria-valuenow", "520");
+
+        await ada.Page.GetByLabel("Width in pixels").FillAsync("480");
+        await Button(ada, "Cut at 480 px").ClickAsync();
+        await ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "What is this width called?" }).FillAsync("Watch");
+        await Button(ada, "Make it").ClickAsync();
+        await Assertions.Expect(Button(ada, "watch")).ToHaveAttributeAsync("aria-pressed", "true");
+        await Changes(ada, "1 change not published");
+        await Click(ada, ada.Field("zone"));
+        await ada.Page.Keyboard.PressAsync("Delete");
+        await Changes(ada, "2 changes not published");
+        using var client = await service.As("ada");
+        (await client.File("layout", "berth", CancellationToken.None)).Text.ShouldContain("watch:");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task What_is_changed_without_a_connection_shows_at_once_waits_outlives_the_page_and_can_be_undone_after_a_reload()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "berth");
+        using var client = await service.As("ada");
+        var before = (await client.File("layout", "berth", CancellationToken.None)).Text;
+        await ada.Page.Context.SetOfflineAsync(true);
+        await Click(ada, ada.Field("zone"));
+        await ada.Page.Keyboard.PressAsync("Delete");
+        await Assertions.Expect(ada.Field("zone")).ToHaveCountAsync(0);
+        await Click(ada, ada.Field("pontoon"));
+        await ada.Page.Keyboard.PressAsync("F2");
+        await ada.Page.Keyboard.TypeAsync("Jetty");
+        await ada.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(ada.Field("pontoon").Locator(".bt-label")).ToContainTextAsync("Jetty");
+        await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("2 changes wait here");
+        await Changes(ada, "as published");
+
+        // The window is closed before the service can be reached again; another one takes up what waited.
+        var context = ada.Page.Context;
+        await ada.Page.CloseAsync();
+        await context.SetOfflineAsync(false);
+        var page = await context.NewPageAsync();
+        await page.GotoAsync("/design/berth");
+        await Assertions.Expect(page.Locator(".changing")).ToContainTextAsync("2 changes not published");
+        await Assertions.Expect(page.Locator(".canvas [data-field='pontoon'] .bt-label")).ToContainTextAsync("Jetty");
+        await Assertions.Expect(page.Locator(".canvas [data-field='zone']")).ToHaveCountAsync(0);
+        (await page.EvaluateAsync<int>("() => Object.keys(localStorage).filter(each => each.startsWith('designing:')).length")).ShouldBe(0);
+
+        // Steps outlive a reload.
+        await page.ReloadAsync();
+        await page.Locator(".canvas .bt-field").First.WaitForAsync();
+        await page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).ClickAsync();
+        await Assertions.Expect(page.Locator(".canvas [data-field='pontoon'] .bt-label")).ToContainTextAsync("Pontoon");
+        await page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).ClickAsync();
+        await Assertions.Expect(page.Locator(".canvas [data-field='zone']")).ToHaveCountAsync(1);
+        (await client.File("layout", "berth", CancellationToken.None)).Text.ShouldBe(before);
+    }
+
+    [Fact]
     public async Task Several_parts_are_changed_wrapped_and_taken_off_together_and_come_back_with_one_undo()
     {
         await using var service = await RunningService.WithDemo();

@@ -126,7 +126,7 @@ public sealed class ReuseTests(Chromium chromium)
         await ada.Page.Mouse.MoveAsync(to.X + 70, to.Y + (to.Height * 0.2f), new() { Steps = 10 });
         await Assertions.Expect(Line("Day rate")).ToHaveAttributeAsync("data-edge", "above");
         await ada.Page.Mouse.UpAsync();
-        await Window.Eventually(async () => (await ada.Rows()).ShouldContain("shorePower water zone dayRate"));
+        await Window.Eventually(async () => (await ada.Rows()).ShouldContain("shorePower zone dayRate"));
         await Line("Zone").DblClickAsync();
         await ada.Page.Keyboard.TypeAsync("Part of the harbour");
         await ada.Page.Keyboard.PressAsync("Enter");

@@ -54,7 +54,7 @@ public static class LayoutEndpoints
                 summaries.Add(new LayoutSummary(
                     row.Key, layout.Entity, layout.Root.Text("title")?.ToString() ?? row.Key, row.Revision, row.Published,
                     findings.Count(finding => finding.Severity is Severity.Error), findings.Count(finding => finding.Severity is Severity.Warning),
-                    DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy));
+                    DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy, layout.Root.Word("kind") ?? "full"));
             }
         }
 
@@ -88,7 +88,13 @@ public static class LayoutEndpoints
             throw Problems.Invalid($"The layout '{body.From}' is for '{layout.Entity}', not for '{entity.Key}'.", new ProblemPart("/from", "is for another entity"));
         }
 
-        layout = Layout.Of(layout.Root.With("key", new Value.Word(key)));
+        var root = layout.Root.With("key", new Value.Word(key));
+        if (!string.IsNullOrWhiteSpace(body.Title))
+        {
+            root = root.With("title", new Value.Text(Texts.Of(body.Title.Trim())));
+        }
+
+        layout = Layout.Of(root);
         await drafts.Put(new Document.OfLayout(layout), 0, caller.Person.Id, cancel);
         var (row, made) = await drafts.Layout(key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);

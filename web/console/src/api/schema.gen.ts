@@ -3195,6 +3195,8 @@ export interface components {
             key?: null | string;
             /** @default full */
             kind: string;
+            /** @description What the layout is called, in the language of whoever makes it; without one as what it begins from, or as its entity. */
+            title?: null | string;
         };
         LayoutSummary: {
             /** Format: date-time */
@@ -3204,6 +3206,7 @@ export interface components {
             /** Format: int32 */
             errors: number;
             key: string;
+            kind: string;
             /**
              * Format: int64
              * @description The revision that is published, or null when none ever was.

@@ -56,9 +56,9 @@ export function Canvas(props: CanvasProps) {
   const sheet = useRef<HTMLDivElement>(null);
   const layer = useRef<HTMLDivElement>(null);
   const [hovered, setHovered] = useState<string>();
-  const [dropping, setDropping] = useState<Spot>();
   const selected = selection.at(-1);
   const [, redraw] = useState(0);
+  const dropMark = useRef<HTMLDivElement>(null);
   const current = useRef(props);
   useLayoutEffect(() => {
     current.current = props;
@@ -71,16 +71,35 @@ export function Canvas(props: CanvasProps) {
   }, [store]);
   useEffect(() => store.subscribe('values', () => redraw((count) => count + 1)), [store]);
 
+  /** Draws where something will stand; while dragging this alone is drawn, many times a second. */
+  const showDrop = useCallback((spot: Spot | undefined) => {
+    const mark = dropMark.current;
+    if (!mark || !sheet.current) return;
+    const said = spot ? `${spot.target} ${spot.edge}` : '';
+    if (mark.dataset['said'] === said) return;
+    mark.dataset['said'] = said;
+    const box = spot && boxOf(sheet.current, spot.target);
+    mark.hidden = !box;
+    if (!spot || !box) return;
+    mark.dataset['edge'] = spot.edge;
+    put(mark, line(box, spot.edge, current.current.store.form.language.startsWith('ar')));
+  }, []);
+
   const under = useCallback((x: number, y: number): Element | undefined => document.elementsFromPoint(x, y).find((element) => sheet.current?.contains(element) && !layer.current?.contains(element)), []);
 
   useEffect(() => {
     const element = layer.current;
     if (!element || trying) return;
     let openTab: { tab: string; timer: ReturnType<typeof setTimeout> } | undefined;
-    const read = (input: { clientX: number; clientY: number }, subject: Subject) => {
-      const at = under(input.clientX, input.clientY);
-      return at ? spotAt(at, input.clientX, input.clientY, current.current.tree, subject) : undefined;
+    // One place of the pointer is asked about several times, and finding what lies there is most of the work of a drag.
+    let last: { clientX: number; clientY: number; tree: TreeNode; at: Element | undefined; spot: Spot | undefined } | undefined;
+    const look = ({ clientX, clientY }: { clientX: number; clientY: number }, subject: Subject) => {
+      const { tree } = current.current;
+      if (last?.clientX === clientX && last.clientY === clientY && last.tree === tree) return last;
+      const at = under(clientX, clientY);
+      return (last = { clientX, clientY, tree, at, spot: at && spotAt(at, clientX, clientY, tree, subject) });
     };
+    const read = (input: { clientX: number; clientY: number }, subject: Subject) => look(input, subject).spot;
     const stops = [
       draggable({
         element,
@@ -111,8 +130,8 @@ export function Canvas(props: CanvasProps) {
           const { clientX, clientY } = location.current.input;
           const over = location.current.dropTargets.some((target) => target.element === element);
           const spot = over ? read({ clientX, clientY }, subject) : undefined;
-          setDropping((before) => (before?.target === spot?.target && before?.edge === spot?.edge ? before : spot));
-          const tab = over ? (under(clientX, clientY)?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'] : undefined;
+          showDrop(spot);
+          const tab = over ? look({ clientX, clientY }, subject).at?.closest<HTMLElement>('[data-tab]')?.dataset['tab'] : undefined;
           if (tab !== openTab?.tab) {
             if (openTab) clearTimeout(openTab.timer);
             openTab = tab ? { tab, timer: setTimeout(() => current.current.onPage(tab), 450) } : undefined;
@@ -121,7 +140,8 @@ export function Canvas(props: CanvasProps) {
         onDrop: ({ location, source }) => {
           if (openTab) clearTimeout(openTab.timer);
           openTab = undefined;
-          setDropping(undefined);
+          last = undefined;
+          showDrop(undefined);
           if (!location.current.dropTargets.some((target) => target.element === element)) return;
           const subject = source.data['subject'] as Subject;
           const spot = read(location.current.input, subject);
@@ -131,27 +151,20 @@ export function Canvas(props: CanvasProps) {
       }),
     ];
     return () => stops.forEach((stop) => stop());
-  }, [trying, under]);
+  }, [trying, under, showDrop]);
 
-  const shown = spot ?? dropping;
   // Marks are laid over what they are about after each drawing: measured, never guessed.
   useLayoutEffect(() => {
-    const frame = sheet.current?.getBoundingClientRect();
     for (const mark of layer.current?.querySelectorAll<HTMLElement>('[data-for]') ?? []) {
-      const id = CSS.escape(mark.dataset['for']!);
-      const rect = sheet.current?.querySelector(`[data-node="${id}"], [data-tab="${id}"]`)?.getBoundingClientRect();
-      mark.hidden = !rect;
-      if (!rect || !frame) continue;
-      const zoom = zoomOf(sheet.current!);
-      const box = { left: (rect.left - frame.left) / zoom, top: (rect.top - frame.top) / zoom, width: rect.width / zoom, height: rect.height / zoom };
-      const edge = mark.dataset['edge'] as Edge | undefined;
-      const drawn = edge ? line(box, edge, store.form.language.startsWith('ar')) : box;
-      for (const side of ['left', 'top', 'width', 'height'] as const) mark.style[side] = `${drawn[side]}px`;
+      const box = sheet.current && boxOf(sheet.current, mark.dataset['for']!);
+      mark.hidden = !box;
+      if (box) put(mark, box);
     }
   });
   useEffect(() => {
-    if (spot) layer.current?.querySelector('.mark-drop')?.scrollIntoView({ block: 'center' });
-  }, [spot]);
+    showDrop(spot);
+    if (spot) dropMark.current?.scrollIntoView({ block: 'center' });
+  }, [spot, showDrop]);
   return (
     <div className="canvas" ref={sheet} onFocus={(event) => { if (!trying && !layer.current?.contains(event.target)) layer.current?.focus(); }}>
       <Form store={store} page={page} onPage={onPage} />
@@ -188,11 +201,24 @@ export function Canvas(props: CanvasProps) {
             </div>
           ))}
           {selected && selection.length === 1 && props.renaming === undefined && <Sizes key={selected} sheet={sheet} tree={tree} node={selected} rightToLeft={store.form.language.startsWith('ar')} onSize={props.onSize} />}
-          {shown && <div className="mark-drop" data-for={shown.target} data-edge={shown.edge} />}
+          <div className="mark-drop" ref={dropMark} hidden />
         </div>
       )}
     </div>
   );
+}
+
+/** Where a node is drawn, measured in the sheet's own pixels. */
+function boxOf(sheet: HTMLElement, node: string): Box | undefined {
+  const id = CSS.escape(node);
+  const rect = sheet.querySelector(`[data-node="${id}"], [data-tab="${id}"]`)?.getBoundingClientRect();
+  if (!rect) return undefined;
+  const [frame, zoom] = [sheet.getBoundingClientRect(), zoomOf(sheet)];
+  return { left: (rect.left - frame.left) / zoom, top: (rect.top - frame.top) / zoom, width: rect.width / zoom, height: rect.height / zoom };
+}
+
+function put(mark: HTMLElement, box: Box): void {
+  for (const side of ['left', 'top', 'width', 'height'] as const) mark.style[side] = `${box[side]}px`;
 }
 
 /** The node an element belongs to; a cell with one item is that item, a bare row or cell its section. */

@@ -2,6 +2,7 @@ import { pageOf, type Values } from '#form';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { type Piece } from '../api/client.ts';
 import { useSession } from '../shell/hooks.ts';
+import { keyOf } from '../shell/keys.ts';
 import { address } from '../shell/location.ts';
 import { AddField } from './AddField.tsx';
 import { Beside } from './Beside.tsx';
@@ -36,6 +37,7 @@ import { useSelection } from './useSelection.ts';
 import { VariantPane } from './VariantPane.tsx';
 import { applied, asChanges, beginVariant, variantOf } from './variants.ts';
 import { Why } from './Why.tsx';
+import { followPointer, WidthScale, widthsOf, within } from './WidthScale.tsx';
 
 // What is not there at first is fetched when it is opened.
 const Outline = lazy(() => import('./Outline.tsx').then((module) => ({ default: module.Outline })));
@@ -53,12 +55,12 @@ const panes = { fields: 'Place', outline: 'Outline', changes: 'Changes', source:
 /** The place where a form is laid out: what can be placed at the left, the form itself, what is selected at the right, findings below. */
 export function Designer({ layoutKey }: { layoutKey: string; section: string | undefined }) {
   const session = useSession();
-  const { widths, languages, roles } = session.application;
+  const { languages, roles } = session.application;
   const state = useDraft(layoutKey);
-  const { draft, message, undoLabel, redoLabel, apply, undo, redo, say, refresh } = state;
+  const { draft, ahead, message, undoLabel, redoLabel, apply, undo, redo, say, refresh } = state;
   const root = useRef<HTMLDivElement>(null);
   const [trying, setTrying] = useState(false);
-  const { eyes, setEyes, entity, labels, names, record, form, store, readEntity, lookAgain } = useInView(draft, session.person!.language, trying);
+  const { eyes, setEyes, entity, labels, names, record, form, store, readEntity, lookAgain } = useInView(draft, ahead, session.person!.language, trying);
   const fields = entity?.fields ?? [];
   const pieces = usePieces(draft?.revision);
   /** The width whose own form is changed; without one, the base. */
@@ -76,6 +78,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
 
   const words = useMemo(() => [...labels.keys(), ...fileWords], [labels]);
   const base = draft?.tree;
+  const widths = useMemo(() => widthsOf(base, session.application.widths), [base, session.application.widths]);
   const variant = base && width ? variantOf(base, width) : undefined;
   // What is looked at and changed: the base, or the base as a width has it.
   const tree = useMemo(() => base && applied(base, variant), [base, variant]);
@@ -145,6 +148,14 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     // A width within the range, so that the sheet shows what is being changed.
     const within = range.below ? Math.min(range.below * 16 - 30, Math.max(range.from * 16 + 20, 390)) : range.from * 16 + 40;
     setEyes((before) => ({ ...before, width: within }));
+  };
+  /** A width of this layout's own, up to where the sheet ends; what it has differently begins with nothing. */
+  const cut = async () => {
+    const name = base && await askName('width');
+    if (!name) return;
+    const key = keyOf(name, widths.map((each) => each.name));
+    const done = await apply([{ op: 'insert', node: { kind: 'variant', properties: { variant: key, below: Math.round(eyes.width / 16) } }, parent: base.id, at: 'last' }], `Cut at ${Math.round(eyes.width / 16) * 16} pixels: ${key}`);
+    if (done) setWidth(key);
   };
   const listCommands = (about: 'all' | 'selection') => {
     if (!tree || !draft) return;
@@ -235,7 +246,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   return (
     <Scope value={{ layout: draft.key, fields, roles, record: inView, role: eyes.role, mode: eyes.mode }}>
     <div className="designer" data-revision={draft.revision} ref={root}>
-      <DesignerBar state={state} title={title} isPiece={isPiece} width={width} onWidth={chooseWidth} trying={trying} onTry={() => setTrying(!trying)} onCommands={() => listCommands('all')} onPublish={() => setPublishing(true)} />
+      <DesignerBar state={state} title={title} isPiece={isPiece} widths={widths} width={width} onWidth={chooseWidth} trying={trying} onTry={() => setTrying(!trying)} onCommands={() => listCommands('all')} onPublish={() => setPublishing(true)} />
       <aside className="pane" data-pane aria-label="What can be placed">
         <div className="pane-switch" role="tablist">
           {(Object.entries(panes) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}</button>)}
@@ -251,8 +262,10 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         <p className="status" role="status" aria-live="polite" data-bad={message?.bad ? '' : undefined}>
           {placing.sentence ?? (trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text)}
         </p>
+        {draft.entity !== '' && !isPiece && <WidthScale tree={draft.tree} widths={widths} chosen={width} width={eyes.width} onWidth={(pixels) => setEyes((before) => ({ ...before, width: pixels }))} onChoose={chooseWidth} onCut={() => void cut()} />}
         <div className="sheet-frame">
           <div className="sheet" data-width={width && widths.findIndex((each) => each.name === width) + 1} style={{ width: eyes.width, zoom: eyes.zoom }}>
+            <div className="sheet-edge" title="Drag to change the sheet's width" onPointerDown={(event) => { const { width: from, zoom } = eyes; followPointer(event, (by) => setEyes((before) => ({ ...before, width: within(from + (by * (before.beside ? 1 : 2)) / zoom) }))); }} />
             {store && form && (
               <Canvas
                 store={store} tree={tree} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={left === 'outline' ? undefined : written} onRename={rename} onBeginRename={beginRename}

@@ -2,13 +2,14 @@ import { useSession } from '../shell/hooks.ts';
 import { may } from '../shell/session.ts';
 import { address } from '../shell/location.ts';
 import type { DraftState } from './useDraft.ts';
-import { rangeOf } from './VariantPane.tsx';
+import { rangeOf, type WidthInfo } from './VariantPane.tsx';
 import { variantOf } from './variants.ts';
 
 interface DesignerBarProps {
   state: DraftState;
   title: string;
   isPiece: boolean;
+  widths: readonly WidthInfo[];
   width: string | undefined;
   onWidth: (name: string | undefined) => void;
   trying: boolean;
@@ -18,11 +19,10 @@ interface DesignerBarProps {
 }
 
 /** What is being changed, unmistakably, and what can always be done. */
-export function DesignerBar({ state, title, isPiece, width, onWidth, trying, onTry, onCommands, onPublish }: DesignerBarProps) {
+export function DesignerBar({ state, title, isPiece, widths, width, onWidth, trying, onTry, onCommands, onPublish }: DesignerBarProps) {
   const session = useSession();
   const draft = state.draft!;
   const { undoLabel, redoLabel } = state;
-  const { widths } = session.application;
   const ahead = draft.revision - (draft.published ?? 0);
   return (
     <header className="designer-bar" data-pane>

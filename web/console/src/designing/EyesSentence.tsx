@@ -2,6 +2,7 @@ import type { RecordName } from '../api/client.ts';
 import { a } from './tree.ts';
 import type { Eyes } from './useDraft.ts';
 import { useSession } from '../shell/hooks.ts';
+import { narrowest, widest, within } from './WidthScale.tsx';
 
 /** Through whose eyes: one sentence, each part of which is a control. Changing it never changes the layout. */
 export function EyesSentence({ eyes, names, trying, onChange }: { eyes: Eyes; names: RecordName[]; trying: boolean; onChange: (eyes: Eyes) => void }) {
@@ -28,7 +29,7 @@ export function EyesSentence({ eyes, names, trying, onChange }: { eyes: Eyes; na
         <option value={`${session.application.languages[0]}-x-pseudo`}>longer texts, for testing</option>
       </select>
       <span>at</span>
-      <input aria-label="Width in pixels" type="number" min={280} max={1600} step={10} value={eyes.width} onChange={(event) => onChange({ ...eyes, width: Math.min(1600, Math.max(280, Number(event.target.value) || 280)) })} />
+      <input aria-label="Width in pixels" type="number" min={narrowest} max={widest} step={10} value={eyes.width} onChange={(event) => onChange({ ...eyes, width: within(Number(event.target.value)) })} />
       <span>px wide,</span>
       <select aria-label="Beside it" value={eyes.beside ?? ''} onChange={(event) => onChange({ ...eyes, beside: Number(event.target.value) || undefined })}>
         <option value="">alone</option>{[390, 768, 1200].map((width) => <option key={width} value={width}>beside {width} px</option>)}

@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 
-const questions: Record<string, string> = { page: 'What is the tab called?', section: 'What is the section called?', heading: 'What does the heading say?', text: 'What does the text say?', piece: 'What is the piece called?' };
+const questions: Record<string, string> = { page: 'What is the tab called?', section: 'What is the section called?', heading: 'What does the heading say?', text: 'What does the text say?', piece: 'What is the piece called?', width: 'What is this width called?' };
 
 /** The property that names a part, for those that must say something. */
-export const namedBy = (part: string): string | undefined => (part in questions && part !== 'piece' ? (part === 'page' || part === 'section' ? 'title' : part) : undefined);
+export const namedBy = (part: string): string | undefined => (part in questions && part !== 'piece' && part !== 'width' ? (part === 'page' || part === 'section' ? 'title' : part) : undefined);
 
 /** Asks for a part's name before it is made, so that nothing is called Section 3. */
 export function NameDialog({ part, onDone }: { part: string; onDone: (name: string | undefined) => void }) {
@@ -18,7 +18,7 @@ export function NameDialog({ part, onDone }: { part: string; onDone: (name: stri
         <input id="part-name" className="tool-input" autoFocus autoComplete="off" dir="auto" value={name} onChange={(event) => setName(event.target.value)} />
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>Leave it</button>
-          <button type="submit" className="button primary" disabled={!name.trim()}>{part === 'piece' ? 'Make it' : 'Place it'}</button>
+          <button type="submit" className="button primary" disabled={!name.trim()}>{part === 'piece' || part === 'width' ? 'Make it' : 'Place it'}</button>
         </div>
       </form>
     </dialog>

@@ -36,17 +36,18 @@ function placeContainer(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNo
   if (at.kind === kind && edge !== 'inside') {
     const sideways = kind === 'page' || kind === 'cell';
     if (sideways !== (edge === 'left' || edge === 'right')) return undefined;
-    return bring(subject, kind, parentOf(tree, at.id)!.id, edge === 'above' || edge === 'left' ? { before: at.id } : { after: at.id });
+    return bring(tree, subject, kind, parentOf(tree, at.id)!.id, edge === 'above' || edge === 'left' ? { before: at.id } : { after: at.id });
   }
-  return at.kind === holder[kind] && edge === 'inside' ? bring(subject, kind, at.id, 'last') : undefined;
+  return at.kind === holder[kind] && edge === 'inside' ? bring(tree, subject, kind, at.id, 'last') : undefined;
 }
 
-function bring(subject: Subject, kind: Kind, parent: string, at: Anchor): Edit[] {
-  return 'node' in subject ? [{ op: 'move', node: subject.node, parent, at }] : [{ op: 'insert', node: made(subject, kind), parent, at }];
+function bring(tree: TreeNode, subject: Subject, kind: Kind, parent: string, at: Anchor): Edit[] {
+  return 'node' in subject ? [{ op: 'move', node: subject.node, parent, at }] : [{ op: 'insert', node: made(tree, subject, kind), parent, at }];
 }
 
-function made(subject: Subject, kind: Kind): NewNode {
-  if ('field' in subject) return { kind: 'field', properties: { field: subject.field } };
+function made(tree: TreeNode, subject: Subject, kind: Kind): NewNode {
+  // Called as the service would call it, so that what comes next can name it.
+  if ('field' in subject) return { id: freshId(tree, subject.field), kind: 'field', properties: { field: subject.field } };
   if ('piece' in subject) return { kind: 'piece', properties: { piece: subject.piece } };
   const title = 'title' in subject ? subject.title : undefined;
   switch (kind) {
@@ -100,7 +101,7 @@ function isAlone(subject: Subject, row: TreeNode): boolean {
 }
 
 function into(tree: TreeNode, subject: Subject, cell: string, at: Anchor): Edit[] {
-  if (!('node' in subject)) return [{ op: 'insert', node: made(subject, kindOf(tree, subject)!), parent: cell, at }];
+  if (!('node' in subject)) return [{ op: 'insert', node: made(tree, subject, kindOf(tree, subject)!), parent: cell, at }];
   return [{ op: 'move', node: subject.node, parent: cell, at }, ...leaving(tree, subject.node, cell)];
 }
 

@@ -1,10 +1,13 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { ResolvedForm } from '#form';
 import { answer, api, Refused, type Finding } from '../api/client.ts';
 import { type Happening } from '../shell/events.ts';
 import { useHappenings } from '../shell/hooks.ts';
 import { people } from '../shell/people.ts';
-import type { Edit, TreeNode } from './tree.ts';
+import { session } from '../shell/session.ts';
+import type { Edit, NewNode, TreeNode } from './tree.ts';
+import { apply as applyTo } from './variants.ts';
+import { keeping, type Step, type Waiting } from './waiting.ts';
 
 export interface Draft {
   key: string;
@@ -17,20 +20,26 @@ export interface Draft {
 
 type Sent = { done: Edit[]; inverse: Edit[] } | undefined;
 
-interface Step {
-  label: string;
-  edits: Edit[];
-  /** When it was done last, in milliseconds; steps undone or done again have none. */
-  at?: number;
-}
-
 /** Within this time, values typed into the same properties are one step. */
 const oneTyping = 2_000;
 
+/** Whether the service has no name to give: what it will call a part is not known before it says so, nor what comes after. */
+const named = (node: NewNode): boolean => node.id !== undefined && (node.children ?? []).every(named);
+
 const targets = (edits: Edit[]) => edits.map((edit) => (edit.op === 'set' ? `${edit.node} ${edit.property}` : '')).join();
+
+/** Edits that were sent; the revision they came to, once the service has answered. */
+export interface Ahead extends Waiting {
+  revision?: number;
+}
+
+/** How long it is until the service is tried again, in milliseconds. */
+const patience = 1_500;
 
 export interface DraftState {
   draft: Draft | undefined;
+  /** What was sent last: the sheet shows it before the service has said what it came to. */
+  ahead: readonly Ahead[];
   message: { text: string; bad: boolean } | undefined;
   undoLabel: string | undefined;
   redoLabel: string | undefined;
@@ -42,19 +51,26 @@ export interface DraftState {
 }
 
 /**
- * The draft being changed. Edits go to the service, which applies them and answers with the new draft and with what would undo them;
- * undoing sends that, so that others' edits in between stand.
+ * The draft being changed. What is done shows at once, and goes to the service, which decides, and answers with the new draft and with what would undo it;
+ * undoing sends that, so that others' edits in between stand. While the service is out of reach changes wait, here and in the browser, and follow in their order.
  */
 export function useDraft(key: string): DraftState {
   const [draft, setDraft] = useState<Draft>();
   // Taken from the moment it is asked for: two undos in a row are two steps, whether or not the first is answered.
-  const steps = useRef<{ past: Step[]; future: Step[] }>({ past: [], future: [] });
+  const [kept] = useState(() => keeping(session().person!.id, key));
+  const steps = useRef(kept.steps());
   const [labels, setLabels] = useState<{ undo: string | undefined; redo: string | undefined }>({ undo: undefined, redo: undefined });
   const [message, setMessage] = useState<DraftState['message']>();
+  const [ahead, setAhead] = useState<readonly Ahead[]>([]);
   const latest = useRef<Draft>(undefined);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
 
-  const show = useCallback(() => setLabels({ undo: steps.current.past.at(-1)?.label, redo: steps.current.future.at(-1)?.label }), []);
+  const closed = useRef(false);
+
+  const show = useCallback(() => {
+    kept.keepSteps(steps.current);
+    setLabels({ undo: steps.current.past.at(-1)?.label, redo: steps.current.future.at(-1)?.label });
+  }, [kept]);
   const accept = useCallback((next: unknown) => {
     const now = next as Draft;
     if (latest.current && latest.current.revision > now.revision) return;
@@ -62,9 +78,6 @@ export function useDraft(key: string): DraftState {
     setDraft(now);
   }, []);
   const refresh = useCallback(() => answer(api.GET('/api/layouts/{key}', { params: { path: { key } } })).then(accept, (error: Error) => setMessage({ text: error.message, bad: true })), [key, accept]);
-  useEffect(() => {
-    void refresh();
-  }, [refresh]);
   useHappenings(useCallback((happening: Happening) => {
     const elsewhere = happening.type === 'draft' && happening.data.key === key && happening.data.kind === 'layout' && (happening.data.revision ?? 0) > (latest.current?.revision ?? 0);
     // One's own changes are announced too, usually before their answer arrives; those wait for it.
@@ -78,32 +91,73 @@ export function useDraft(key: string): DraftState {
     }).catch(() => undefined);
   }, [key, refresh]));
 
-  const send = useCallback(
-    (edits: Edit[], label: string): Promise<Sent> => {
-      const sent = queue.current.then(async () => {
-        if (!latest.current || edits.length === 0) return undefined;
-        try {
-          const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: edits as never, label } }));
-          accept(applied.draft);
-          setMessage(undefined);
-          return { done: applied.edits as unknown as Edit[], inverse: applied.inverse as unknown as Edit[] };
-        } catch (error) {
-          if (!(error instanceof Refused)) throw error;
-          setMessage({ text: error.message, bad: true });
-          if (error.problem.status === 409) await refresh();
-          return undefined;
+  const waiting = useRef<readonly Ahead[]>([]);
+  /** Takes up a change that waits, or lets one go that the service has answered. */
+  const wait = useCallback((next: readonly Ahead[]) => {
+    waiting.current = next;
+    kept.keepWaiting(next.filter((each) => each.revision === undefined).map(({ edits, label }) => ({ edits, label })));
+    setAhead(next);
+  }, [kept]);
+
+  /** Sends one change, again and again while nobody answers. */
+  const post = useCallback(async (entry: Ahead): Promise<Sent> => {
+    while (!closed.current && latest.current) {
+      try {
+        const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: entry.edits as never, label: entry.label } }));
+        accept(applied.draft);
+        entry.revision = latest.current.revision;
+        wait([...waiting.current]);
+        setMessage(undefined);
+        return { done: applied.edits as unknown as Edit[], inverse: applied.inverse as unknown as Edit[] };
+      } catch (error) {
+        if (!(error instanceof Refused)) throw error;
+        if (error.problem.status === 0 || error.problem.status === 503) {
+          const unsent = waiting.current.filter((each) => each.revision === undefined).length;
+          setMessage({ text: `The service cannot be reached. ${unsent === 1 ? 'One change waits' : `${unsent} changes wait`} here and will be sent; nothing is lost, and you can go on.`, bad: true });
+          await new Promise((next) => setTimeout(next, patience));
+          continue;
         }
-      });
-      queue.current = sent;
-      return sent;
-    },
-    [key, accept, refresh],
-  );
+        wait(waiting.current.filter((each) => each !== entry));
+        setMessage({ text: error.message, bad: true });
+        if (error.problem.status === 409) await refresh();
+        return undefined;
+      }
+    }
+    return undefined;
+  }, [key, accept, refresh, wait]);
+
+  const send = useCallback((edits: Edit[], label: string): Promise<Sent> => {
+    if (edits.length === 0) return Promise.resolve(undefined);
+    const entry: Ahead = { edits, label };
+    const known = latest.current?.revision ?? 0;
+    // Of what was answered before only the last may not have been resolved yet.
+    wait([...waiting.current.filter((each) => each.revision === undefined || each.revision >= known), entry]);
+    const sent = queue.current.catch(() => undefined).then(() => post(entry));
+    queue.current = sent;
+    return sent;
+  }, [post, wait]);
+
+  useEffect(() => {
+    closed.current = false;
+    // What waited when the page was left goes first.
+    queue.current = refresh().then(async () => {
+      const left = kept.waiting().map((each): Ahead => ({ ...each }));
+      if (left.length > 0) wait([...waiting.current, ...left]);
+      for (const each of left) {
+        const sent = await post(each);
+        if (sent) steps.current.past.push({ label: each.label, edits: sent.inverse });
+      }
+      show();
+    });
+    return () => {
+      closed.current = true;
+    };
+  }, [refresh, kept, wait, post, show]);
   const apply = useCallback(
     async (edits: Edit[], label: string) => {
       const sent = await send(edits, label);
       if (!sent) return undefined;
-      const last = steps.current.past.at(-1);
+      const last: Step | undefined = steps.current.past.at(-1);
       const now = Date.now();
       if (last?.at && now - last.at < oneTyping && last.label === label && edits.every((edit) => edit.op === 'set') && targets(last.edits) === targets(sent.inverse)) last.at = now;
       else steps.current.past.push({ label, edits: sent.inverse, at: now });
@@ -114,6 +168,9 @@ export function useDraft(key: string): DraftState {
     [send, show],
   );
   const turn = async (from: 'past' | 'future', to: 'past' | 'future', word: string) => {
+    // What was just done and is not answered yet is what is undone.
+    await queue.current.catch(() => undefined);
+    await Promise.resolve();
     // What turns out to be impossible is said (by send) and gone from the list, not silently skipped.
     const last = steps.current[from].pop();
     if (!last) return;
@@ -124,8 +181,12 @@ export function useDraft(key: string): DraftState {
     show();
     setMessage({ text: `${word}: ${last.label}`, bad: false });
   };
+  const tree = draft?.tree;
+  // What is not answered yet stands already, so that the next thing is done to what one sees.
+  const seen = useMemo(() => tree && ahead.filter((each) => each.revision === undefined).flatMap((each) => each.edits).reduce<{ tree: TreeNode; over: boolean }>((so, edit) => (so.over || (edit.op === 'insert' && !named(edit.node)) ? { ...so, over: true } : { tree: applyTo(so.tree, edit), over: false }), { tree, over: false }).tree, [tree, ahead]);
   return {
-    draft,
+    draft: draft && seen ? { ...draft, tree: seen } : draft,
+    ahead,
     message,
     undoLabel: labels.undo,
     redoLabel: labels.redo,
@@ -154,8 +215,8 @@ export interface Eyes {
 }
 
 /** The draft resolved for those eyes, by the same code that resolves what is published; again when what it rests on was changed. */
-export function usePreview(draft: Draft | undefined, eyes: Eyes, looked: number): ResolvedForm | undefined {
-  const [form, setForm] = useState<ResolvedForm>();
+export function usePreview(draft: Draft | undefined, eyes: Eyes, looked: number): { form: ResolvedForm; revision: number } | undefined {
+  const [form, setForm] = useState<{ form: ResolvedForm; revision: number }>();
   const { role, mode, language, showHidden } = eyes;
   const revision = draft?.revision;
   const key = draft?.key;
@@ -164,7 +225,7 @@ export function usePreview(draft: Draft | undefined, eyes: Eyes, looked: number)
     let left = false;
     answer(api.GET('/api/layouts/{key}/preview', { params: { path: { key }, query: { ...(role ? { role } : {}), mode, language, showHidden } } })).then(
       (resolved) => {
-        if (!left) setForm(resolved as unknown as ResolvedForm);
+        if (!left) setForm({ form: resolved as unknown as ResolvedForm, revision: revision ?? 0 });
       },
       () => undefined,
     );

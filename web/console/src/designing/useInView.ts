@@ -2,7 +2,8 @@ import { FormStore, type ResolvedForm, type Values } from '#form';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../api/client.ts';
 import { surroundings } from '../shell/session.ts';
-import { usePreview, type Draft, type Eyes } from './useDraft.ts';
+import { foresee } from './foreseeing.ts';
+import { usePreview, type Ahead, type Draft, type Eyes } from './useDraft.ts';
 
 export interface InView {
   eyes: Eyes;
@@ -23,14 +24,14 @@ export interface InView {
 }
 
 /** What is looked at while designing, and through whose eyes: the draft's entity, a record of it, and the form resolved for them. */
-export function useInView(draft: Draft | undefined, language: string, trying: boolean): InView {
+export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], language: string, trying: boolean): InView {
   const [eyes, setEyes] = useState<Eyes>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 614)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
   const [entity, setEntity] = useState<EntityInfo>();
   const [names, setNames] = useState<RecordName[]>([]);
   const [record, setRecord] = useState<RecordInfo>();
   const [looked, setLooked] = useState(0);
   const showHidden = eyes.showHidden && !trying;
-  const form = usePreview(draft, { ...eyes, showHidden }, looked);
+  const resolved = usePreview(draft, { ...eyes, showHidden }, looked);
 
   const key = draft?.key;
   const of = draft?.entity;
@@ -49,6 +50,10 @@ export function useInView(draft: Draft | undefined, language: string, trying: bo
     if (!of || eyes.record === undefined) return;
     answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: of, id: eyes.record } } })).then(setRecord, () => undefined);
   }, [of, eyes.record]);
+
+  const body = draft?.tree.children.find((child) => child.kind === 'body')?.id ?? '';
+  const form = useMemo(() => resolved && ahead.filter((each) => each.revision === undefined || each.revision > resolved.revision)
+    .reduce((so, each) => foresee(so, each.edits, { fields: entity?.fields ?? [], language: eyes.language, body }), resolved.form), [resolved, ahead, entity, eyes.language, body]);
 
   const showing = eyes.mode === 'create' ? undefined : record;
   const store = useMemo(() => {

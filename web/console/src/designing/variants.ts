@@ -24,7 +24,8 @@ export function applied(tree: TreeNode, variant: TreeNode | undefined): TreeNode
   return (variant?.children ?? []).map(editOf).reduce(apply, tree);
 }
 
-function apply(tree: TreeNode, edit: Edit): TreeNode {
+/** The tree as it will be once an edit is done; the same where it cannot be. */
+export function apply(tree: TreeNode, edit: Edit): TreeNode {
   if (edit.op === 'set') {
     const node = find(tree, edit.node);
     // The width of an item is that of the cell it stands alone in.

@@ -90,8 +90,8 @@ async function readableFields(entity: string): Promise<Set<string>> {
 
 /** Everything kept for a person goes. */
 export async function forgetPerson(person: string): Promise<void> {
-  for (const each of Object.keys(localStorage)) if (each === `recents:${person}` || each.startsWith('picked:')) localStorage.removeItem(each);
-  for (const each of Object.keys(sessionStorage)) if (each.startsWith('list:')) sessionStorage.removeItem(each);
+  for (const each of Object.keys(localStorage)) if (each === `recents:${person}` || each.startsWith('picked:') || each.startsWith(`designing:${person}:`)) localStorage.removeItem(each);
+  for (const each of Object.keys(sessionStorage)) if (each.startsWith('list:') || each.startsWith('steps:')) sessionStorage.removeItem(each);
   try {
     await run('readwrite', (entries) => entries.delete(IDBKeyRange.bound(`${person}/`, `${person}0`, false, true)));
   } catch {

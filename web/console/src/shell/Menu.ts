@@ -48,7 +48,7 @@ export class Menu {
     ]);
     // What was chosen by keys keeps the focus, though it is drawn anew.
     // On a phone the menu is a strip: where one is is in sight.
-    if (matchMedia('(max-width: 760px)').matches) requestAnimationFrame(() => this.element.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }));
+    if (matchMedia('(max-width: 720px)').matches) requestAnimationFrame(() => this.element.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }));
     if (focused) this.element.querySelector<HTMLElement>(`[href="${CSS.escape(focused)}"]`)?.focus();
   }
 

@@ -1,0 +1,54 @@
+import type { Edit } from './tree.ts';
+
+/** A change on its way to the service. */
+export interface Waiting {
+  edits: Edit[];
+  label: string;
+}
+
+/** One that can be undone or done again. */
+export interface Step {
+  label: string;
+  edits: Edit[];
+  /** When it was done last, in milliseconds; steps undone or done again have none. */
+  at?: number;
+}
+
+export interface Steps {
+  past: Step[];
+  future: Step[];
+}
+
+const most = 200;
+
+function read<T>(of: Storage, key: string): T | undefined {
+  try {
+    return JSON.parse(of.getItem(key) ?? 'null') as T ?? undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/**
+ * What a draft's changes leave in this browser, under the person's name: those the service has not taken yet, so that a lost connection, a crash or a
+ * reload costs none of them; and the steps that can be undone, for as long as the window lives.
+ */
+export function keeping(person: string, layout: string) {
+  const unsent = `designing:${person}:${layout}`;
+  const steps = `steps:${person}:${layout}`;
+  return {
+    waiting: (): Waiting[] => read<Waiting[]>(localStorage, unsent) ?? [],
+    keepWaiting: (all: readonly Waiting[]): void => {
+      if (all.length > 0) localStorage.setItem(unsent, JSON.stringify(all));
+      else localStorage.removeItem(unsent);
+    },
+    steps: (): Steps => read<Steps>(sessionStorage, steps) ?? { past: [], future: [] },
+    keepSteps: ({ past, future }: Steps): void => {
+      try {
+        sessionStorage.setItem(steps, JSON.stringify({ past: past.slice(-most), future: future.slice(-most) }));
+      } catch {
+        // The browser has no room left: the steps live as long as the page.
+      }
+    },
+  };
+}
