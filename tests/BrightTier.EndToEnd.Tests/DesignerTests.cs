@@ -53,12 +53,12 @@ public sealed class DesignerTests(Chromium chromium)
 
         await Make("Keeper", "with what is required only", "Keeper, in brief");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("Keeper, in brief form");
-        (await ada.Rows()).ShouldBe(["givenName familyName"]);
+        await Window.Eventually(async () => (await ada.Rows()).ShouldBe(["givenName familyName"]));
         ada.Page.Url.ShouldEndWith("/design/keeperInBrief");
 
         await Make("Berth", "Berth", "Berth for the yard");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("Berth for the yard form");
-        (await ada.Rows()).ShouldContain("code pontoon zone");
+        await Window.Eventually(async () => (await ada.Rows()).ShouldContain("code pontoon zone"));
 
         await Make("Visitor call", "register", "Calls");
         await Button(ada, "Go on with the first of them").ClickAsync();

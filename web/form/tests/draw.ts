@@ -2,6 +2,9 @@ import { afterEach } from 'vitest';
 import { Drawing } from '../src/drawing/Drawing.ts';
 import type { FormStore } from '../src/store.ts';
 
+// The page the tests draw in has no CSS object; ids in tests need no escaping.
+globalThis.CSS ??= { escape: (text: string) => text } as typeof CSS;
+
 let drawn: Drawing[] = [];
 
 /** Draws a form into the page, until the test is over. */

@@ -42,6 +42,8 @@ export function file(place: Place): Editor {
   };
   function store(chosen: File | undefined) {
     if (!chosen) return;
+    // The same file can be chosen again, as after it was refused.
+    for (const each of [input, camera]) if (each) each.value = '';
     [storing, failed] = [true, ''];
     draw();
     place.store.surroundings.upload(chosen).then(

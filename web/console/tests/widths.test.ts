@@ -1,0 +1,52 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { keeping } from '../src/designing/waiting.ts';
+import { within, widthsOf } from '../src/designing/WidthScale.tsx';
+import type { TreeNode } from '../src/designing/tree.ts';
+import { keyOf } from '../src/shell/keys.ts';
+
+const scale = [{ name: 'narrow', from: 0, below: 40 }, { name: 'medium', from: 40, below: 64 }, { name: 'wide', from: 64, below: null }];
+const layout = (...own: [string, number?][]): TreeNode => ({ id: 'layout', kind: 'layout', properties: {}, children: own.map(([variant, below]) => ({ id: variant, kind: 'variant', properties: { variant, ...(below === undefined ? {} : { below }) }, children: [] })) });
+
+describe('the scale of widths', () => {
+  it('is the application’s own where a layout adds nothing', () => {
+    expect(widthsOf(layout(['narrow']), scale)).toEqual(scale);
+    expect(widthsOf(undefined, scale)).toEqual(scale);
+  });
+
+  it('takes a cut of the layout’s own, and no two ranges claim the same width', () => {
+    const widths = widthsOf(layout(['watch', 20], ['tablet', 52]), scale);
+    expect(widths.map(({ name, from, below }) => [name, from, below])).toEqual([['watch', 0, 20], ['narrow', 20, 40], ['tablet', 40, 52], ['medium', 52, 64], ['wide', 64, null]]);
+  });
+
+  it('keeps a sheet within what can be looked at', () => {
+    expect([within(10), within(480.4), within(9_000), within(Number.NaN)]).toEqual([280, 480, 1600, 280]);
+  });
+});
+
+it('makes a key of what somebody calls a thing', () => {
+  expect(['Vessel for visitors', 'Été à la mer', '2 berths', 'Berth', '…'].map((name) => keyOf(name, ['berth', 'berth2']))).toEqual(['vesselForVisitors', 'eteALaMer', 'Berths', 'berth3', 'unnamed']);
+});
+
+describe('changes that wait', () => {
+  beforeEach(() => {
+    localStorage.clear();
+    sessionStorage.clear();
+  });
+
+  it('are kept by person and layout until they are taken', () => {
+    const [ada, greta] = [keeping('ada', 'vessel'), keeping('greta', 'vessel')];
+    const waiting = [{ edits: [{ op: 'remove' as const, node: 'zone' }], label: 'Take Zone off' }];
+    ada.keepWaiting(waiting);
+    expect([ada.waiting(), greta.waiting(), keeping('ada', 'berth').waiting()]).toEqual([waiting, [], []]);
+    ada.keepWaiting([]);
+    expect([ada.waiting(), localStorage.length]).toEqual([[], 0]);
+  });
+
+  it('are nothing where what is kept cannot be read, and steps have an end', () => {
+    localStorage.setItem('designing:ada:vessel', '{ half');
+    expect(keeping('ada', 'vessel').waiting()).toEqual([]);
+    const steps = keeping('ada', 'vessel');
+    steps.keepSteps({ past: Array.from({ length: 300 }, (_, i) => ({ label: `Step ${i}`, edits: [] })), future: [] });
+    expect([steps.steps().past.length, steps.steps().past[0]!.label]).toEqual([200, 'Step 100']);
+  });
+});
