@@ -66,6 +66,12 @@ builder.Services.ConfigureHttpJsonOptions(options =>
     options.SerializerOptions.UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Disallow;
 });
 builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
+builder.Services.AddResponseCompression(options =>
+{
+    options.EnableForHttps = true;
+    options.MimeTypes = ["application/json", "application/problem+json", "application/yaml"];
+    options.Providers.Add<Microsoft.AspNetCore.ResponseCompression.GzipCompressionProvider>();
+});
 builder.Services.AddOpenApi("v1", options => options.AddDocumentTransformer((document, _, _) =>
 {
     document.Info = new() { Title = "Bright Tier", Version = "1", Description = "Layouts, releases, forms and records. Errors are problem details (RFC 9457) with a stable code." };
@@ -83,6 +89,10 @@ var app = builder.Build();
 app.UseCors();
 app.Use(FormServing.Middleware);
 app.UseProblems();
+// What designing reads is large and compresses well. Events are told as they happen, files are compressed already, and a session's answer holds a secret.
+app.UseWhen(
+    http => http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal, out var rest) && !Array.Exists(["/session", "/events", "/files"], part => rest.StartsWithSegments(part, StringComparison.Ordinal)),
+    compressed => compressed.UseResponseCompression());
 app.Use(Readiness.Middleware);
 app.UseMiddleware<SecurityHeaders>();
 app.UseConsole(app.Services.GetRequiredService<IOptions<ServiceOptions>>().Value);

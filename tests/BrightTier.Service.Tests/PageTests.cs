@@ -113,4 +113,22 @@ public sealed partial class PageTests(DemoService service)
         using var posted = await http.PostAsync("records/vessel/new", RunningService.Json("{}"), Cancel);
         ((int)posted.StatusCode).ShouldBeInRange(400, 499);
     }
+
+    [Theory]
+    [InlineData("api/layouts/vessel", true)]
+    [InlineData("api/entities", true)]
+    [InlineData("api/session", false)]
+    public async Task What_designing_reads_comes_compressed_and_what_holds_a_secret_does_not(string path, bool compressed)
+    {
+        using var http = await Browser(service.Running, "ada");
+        var plain = await http.GetStringAsync(path, Cancel);
+        using var asking = new HttpRequestMessage(HttpMethod.Get, path) { Headers = { { "Accept-Encoding", "gzip" } } };
+        using var answer = await http.SendAsync(asking, Cancel);
+        answer.Content.Headers.ContentEncoding.ShouldBe(compressed ? ["gzip"] : []);
+        if (compressed)
+        {
+            using var reader = new StreamReader(new GZipStream(await answer.Content.ReadAsStreamAsync(Cancel), CompressionMode.Decompress));
+            (await reader.ReadToEndAsync(Cancel)).ShouldBe(plain);
+        }
+    }
 }

@@ -4,11 +4,9 @@ import { type Piece } from '../api/client.ts';
 import { useSession } from '../shell/hooks.ts';
 import { keyOf } from '../shell/keys.ts';
 import { address } from '../shell/location.ts';
-import { AddField } from './AddField.tsx';
 import { Beside } from './Beside.tsx';
 import { Canvas } from './Canvas.tsx';
-import { Changes, type Compared } from './Changes.tsx';
-import { ChoicesDialog } from './ChoicesDialog.tsx';
+import type { Compared } from './Changes.tsx';
 import { copied } from './clipboard.ts';
 import { CommandList } from './CommandList.tsx';
 import { type Command } from './commands.ts';
@@ -22,11 +20,10 @@ import { LengthMeter } from './LengthMeter.tsx';
 import { marksOf } from './marks.ts';
 import { NameDialog, namedBy } from './NameDialog.tsx';
 import { Palette, placedOn } from './Palette.tsx';
-import { PieceDialog, type Binding } from './PieceDialog.tsx';
+import type { Binding } from './PieceDialog.tsx';
 import { PieceUse, PieceUses, usePieces } from './PieceUses.tsx';
 import { describe, type Place, type Subject } from './placing.ts';
 import { Properties } from './Properties.tsx';
-import { PublishDialog } from './PublishDialog.tsx';
 import { rearranging } from './rearranging.ts';
 import { reusing } from './reusing.ts';
 import { find, nameOf as nameOfNode, parentOf, textIn, walk, type Edit, type TreeNode } from './tree.ts';
@@ -40,6 +37,12 @@ import { Why } from './Why.tsx';
 import { followPointer, WidthScale, widthsOf, within } from './WidthScale.tsx';
 
 // What is not there at first is fetched when it is opened.
+// What is opened by choice is fetched then.
+const AddField = lazy(() => import('./AddField.tsx').then((module) => ({ default: module.AddField })));
+const Changes = lazy(() => import('./Changes.tsx').then((module) => ({ default: module.Changes })));
+const ChoicesDialog = lazy(() => import('./ChoicesDialog.tsx').then((module) => ({ default: module.ChoicesDialog })));
+const PieceDialog = lazy(() => import('./PieceDialog.tsx').then((module) => ({ default: module.PieceDialog })));
+const PublishDialog = lazy(() => import('./PublishDialog.tsx').then((module) => ({ default: module.PublishDialog })));
 const Outline = lazy(() => import('./Outline.tsx').then((module) => ({ default: module.Outline })));
 const Source = lazy(() => import('./Source.tsx').then((module) => ({ default: module.Source })));
 
@@ -254,7 +257,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         {left === 'fields' ? <Palette fields={fields} tree={tree} pieces={pieces.filter((piece) => piece.key !== layoutKey)} onStart={start} onSelect={select} onAddField={isPiece ? undefined : () => setAdding(true)} />
           : left === 'outline' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Outline tree={tree} selection={selection} findings={draft.findings} nameOf={nameOf} onSelect={(ids) => { select(ids.at(-1)); selectAll(ids); }}
             onPlace={(chosen, subject) => void place(chosen, subject)} renaming={written} onRename={rename} onBeginRename={beginRename} onKeyDown={onCanvasKey} /></Suspense>
-          : left === 'changes' ? <Changes draft={draft} shown={compared !== undefined} onShow={setCompared} onEdit={(edits, label) => void apply(edits, label)} />
+          : left === 'changes' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Changes draft={draft} shown={compared !== undefined} onShow={setCompared} onEdit={(edits, label) => void apply(edits, label)} /></Suspense>
           : <Suspense fallback={<p className="palette-none">Opening…</p>}><Source layoutKey={draft.key} revision={draft.revision} selected={selected} words={words} onSaved={() => void refresh()} /></Suspense>}
       </aside>
       <main className="desk" data-pane>
@@ -298,11 +301,13 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
           onClose={(chosen) => { setListing(undefined); focusForm(); chosen?.run(); }}
         />
       )}
-      {adding && <AddField entity={draft.entity} onClose={(made) => { setAdding(false); if (made) { readEntity(); start({ field: made }); } }} />}
-      {choices && <ChoicesDialog list={choices} languages={languages} onClose={(changed) => { setChoices(undefined); if (changed) { readEntity(); lookAgain(); } }} />}
-      {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
-      {publishing && <PublishDialog draft={draft} title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} form`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
-      {binding && <PieceDialog piece={binding.piece} fields={fields} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />}
+      <Suspense>
+        {adding && <AddField entity={draft.entity} onClose={(made) => { setAdding(false); if (made) { readEntity(); start({ field: made }); } }} />}
+        {choices && <ChoicesDialog list={choices} languages={languages} onClose={(changed) => { setChoices(undefined); if (changed) { readEntity(); lookAgain(); } }} />}
+        {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
+        {publishing && <PublishDialog draft={draft} title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} form`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
+        {binding && <PieceDialog piece={binding.piece} fields={fields} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />}
+      </Suspense>
     </div>
     </Scope>
   );
