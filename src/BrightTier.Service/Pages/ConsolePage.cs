@@ -20,7 +20,10 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
 
     private static readonly byte[] EndOfBody = "</body>"u8.ToArray();
 
-    private (DateTimeOffset Of, byte[] Html) page;
+    /// <summary>The page as it was built, replaced as a whole: requests read it at the same time.</summary>
+    private sealed record Built(DateTimeOffset Of, byte[] Html);
+
+    private Built? page;
 
     public async Task Invoke(HttpContext http)
     {
@@ -116,14 +119,15 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
     private byte[] Html()
     {
         var file = files.GetFileInfo("index.html");
-        if (page.Of != file.LastModified)
+        if (page is { } known && known.Of == file.LastModified)
         {
-            using var stream = file.CreateReadStream();
-            var read = new MemoryStream();
-            stream.CopyTo(read);
-            page = (file.LastModified, read.ToArray());
+            return known.Html;
         }
 
-        return page.Html;
+        using var stream = file.CreateReadStream();
+        var read = new MemoryStream();
+        stream.CopyTo(read);
+        page = new Built(file.LastModified, read.ToArray());
+        return read.ToArray();
     }
 }

@@ -31,7 +31,6 @@ export class FormStore {
   /** Fields that may not be changed any more: what was typed into them stays in sight and is not sent. */
   private barred = new Set<string>();
   private watchers = new Set<Watcher>();
-  private version = 0;
   private readonly related = new RelatedItems((item) => new RelatedRows(
     item, this.form.language, this.surroundings, (form, values, references) => new FormStore(form, values, references, this.surroundings), () => this.notify('values', `related:${item.id}`)));
   private rem = 1000;
@@ -309,11 +308,6 @@ export class FormStore {
     return this.watch((keys) => { if (!keys || keys.includes(key)) listener(); });
   }
 
-  /** Counts every change. */
-  get revision(): number {
-    return this.version;
-  }
-
   private problem(field: string): string | undefined {
     const placed = [...this.states.items.values()].filter((item) => item.field === field && this.states.shown(item.id));
     const type = this.form.fields[field];
@@ -330,12 +324,10 @@ export class FormStore {
 
   /** Tells whoever watches: field:, node:, related: and a name, values, or content. */
   notify(...keys: string[]): void {
-    this.version++;
     for (const watcher of [...this.watchers]) watcher(keys);
   }
 
   private notifyAll(): void {
-    this.version++;
     for (const watcher of [...this.watchers]) watcher(undefined);
   }
 }
