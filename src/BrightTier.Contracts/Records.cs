@@ -57,6 +57,16 @@ public sealed record FormReference(long Release, string Mode, string Kind = "ful
 /// <summary>A stored file: its name in field values is <see cref="Value"/>.</summary>
 public sealed record StoredFile(string Value, string Type, long Size);
 
+/// <summary>What a table in CSV seems to be: how many records, what parts its cells (comma, semicolon or tab), the sign before fractions, the order of a day's parts (ymd, dmy, mdy), its columns, and the fields they may go to.</summary>
+public sealed record TableInfo(int Records, string Separator, string Point, string Days, IReadOnlyList<TableColumn> Columns, IReadOnlyList<TableTarget> Targets);
+
+/// <param name="Examples">The first few cells that are not empty.</param>
+/// <param name="Field">The key of the field it seems to be, id for a record's number, null where nothing is like it.</param>
+public sealed record TableColumn(string Heading, IReadOnlyList<string> Examples, string? Field);
+
+/// <summary>A field a column may go to. By one that is unique, lines can name the records they change.</summary>
+public sealed record TableTarget(string Key, string Label, string Type, bool Required, bool Unique);
+
 /// <summary>What taking records in did, or would do: how many it makes and changes, and what is wrong in which line. With <paramref name="Taken"/> it is done.</summary>
 public sealed record ImportReport(int Made, int Changed, bool Taken, IReadOnlyList<ImportProblem> Problems);
 

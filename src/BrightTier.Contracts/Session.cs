@@ -1,7 +1,8 @@
 namespace BrightTier.Contracts;
 
 /// <summary>Who one is, what one may, and what the application is; <see cref="Antiforgery"/> goes into the header X-Antiforgery of every call that changes something under a cookie.</summary>
-public sealed record SessionInfo(Person? Person, IReadOnlyList<string> May, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release);
+/// <param name="Language">The person's, or of the application's the one her browser asks for.</param>
+public sealed record SessionInfo(Person? Person, IReadOnlyList<string> May, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release, string Language);
 
 public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles, string Language);
 

@@ -66,6 +66,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(BulkChange))]
 [JsonSerializable(typeof(BulkChanged))]
 [JsonSerializable(typeof(ImportReport))]
+[JsonSerializable(typeof(TableInfo))]
 [JsonSerializable(typeof(StoredFile))]
 [JsonSerializable(typeof(Problem))]
 [JsonSerializable(typeof(JsonElement))]

@@ -46,7 +46,7 @@ builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddDbContextFactory<StorageContext>((services, options) => options.UseBrightTierSqlite(Path.Combine(Folder(services), "brighttier.db")).UseModel(BrightTier.Storage.CompiledModel.StorageContextModel.Instance));
 builder.Services.AddSingleton<IRecordStore>(services => new SqliteRecordStore(Path.Combine(Folder(services), "records.db")));
 builder.Services.AddSingleton<DraftStore>().AddSingleton<ReleaseStore>().AddSingleton<PeopleStore>().AddSingleton<PreferenceStore>().AddSingleton<CommentStore>();
-builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<Publishing>().AddSingleton<RecordSaving>().AddSingleton<RecordSurroundings>().AddSingleton<RecordLists>();
+builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<Publishing>().AddSingleton<RecordSaving>().AddSingleton<TableImport>().AddSingleton<RecordSurroundings>().AddSingleton<RecordLists>();
 builder.Services.AddSingleton<Recognition>().AddSingleton<Broadcaster>().AddSingleton<Seeding>().AddSingleton<Readiness>();
 builder.Services.AddAntiforgery(options =>
 {

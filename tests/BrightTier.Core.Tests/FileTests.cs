@@ -185,26 +185,4 @@ public sealed class FileTests
                 - set: { {{target}}: { frame: rule } }
             """;
     }
-
-    /// <summary>Any table of texts comes back as it was written, whatever is in its cells.</summary>
-    [Fact]
-    public void A_table_written_as_csv_is_read_back()
-    {
-        string[] cells = ["", "a", "1,5", "\"", "two\nlines", "\r\n", "=1+1", "-3", "@x", "'", "'=", "+", "\t", "قارب", " padded ", "\"\""];
-        var cell = Gen.Int[0, cells.Length - 1].Select(i => cells[i]);
-        cell.Array[2, 4].Array[1, 5].Sample(rows =>
-        {
-            var (lines, problem) = CsvText.Read(string.Concat(rows.Select(CsvText.Line)));
-            problem.ShouldBeNull();
-            lines.Select(line => string.Join('\u0001', line.Cells)).ShouldBe(rows.Select(row => string.Join('\u0001', row)));
-        });
-    }
-
-    [Fact]
-    public void A_formula_is_disarmed_and_a_number_is_not()
-    {
-        CsvText.Line(["=1+1", "-3.5", "+31 6", "@me"]).ShouldBe("'=1+1,-3.5,'+31 6,'@me\r\n");
-        CsvText.Read("a,\"b\nc").Problem.ShouldBe((1, "a quotation mark is opened and never closed"));
-        CsvText.Read("a\n\"b\"c").Problem!.Value.Line.ShouldBe(2);
-    }
 }

@@ -215,4 +215,49 @@ public sealed class RunningTests(Chromium chromium)
         await all.ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".table tbody tr")).ToHaveCountAsync(before + 2);
     }
+
+    /// <summary>A table as a Dutch spreadsheet saves it: semicolons, commas before fractions, days first, names of its own, another encoding.</summary>
+    [Fact]
+    public async Task A_table_from_elsewhere_is_told_what_its_columns_are()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("records/visitorCall", ".table tbody tr");
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Take in a table" }).ClickAsync();
+        var dialog = ada.Page.GetByRole(AriaRole.Dialog, new() { Name = "Take in a table" });
+        var all = dialog.GetByRole(AriaRole.Button, new() { Name = "Take all in" });
+        ILocator Goes(string column) => dialog.GetByLabel($"Field for {column}", new() { Exact = true });
+        var table = $"Boot;Lengte;Aankomst;Schipper\r\nGo\u00ebland;8,5;{DateTime.UtcNow:dd-MM-yyyy};Jansen\r\n";
+        await dialog.GetByLabel("A table in CSV").SetInputFilesAsync(new FilePayload { Name = "calls.csv", MimeType = "text/csv", Buffer = System.Text.Encoding.Latin1.GetBytes(table) });
+        await Assertions.Expect(dialog.GetByText("It was read as Windows-1252")).ToBeVisibleAsync();
+        await Assertions.Expect(Goes("Boot")).ToHaveValueAsync("boatName");
+        await Assertions.Expect(Goes("Lengte")).ToHaveValueAsync("length");
+        await Assertions.Expect(Goes("Schipper")).ToHaveValueAsync("");
+        await Assertions.Expect(dialog.GetByLabel("Numbers are written")).ToHaveValueAsync(",");
+        await Assertions.Expect(dialog.GetByText("No column goes to Arrived on")).ToBeVisibleAsync();
+        await Assertions.Expect(dialog.Locator(".import-problems")).ToContainTextAsync("Line 2: Arrived on is required");
+        await Assertions.Expect(all).ToBeDisabledAsync();
+        await Goes("Aankomst").SelectOptionAsync("arrivedOn");
+        await Assertions.Expect(dialog.GetByLabel("Days are written")).ToHaveValueAsync("dmy");
+        await Assertions.Expect(dialog.GetByText("1 to make, 0 to change")).ToBeVisibleAsync();
+        await all.ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".table")).ToContainTextAsync("Go\u00ebland");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("nl-NL,nl;q=0.9", "nl", "ltr", "Dit is een demonstratie: wees wie u wilt.", "Havenkantoor")]
+    [InlineData("ar", "ar", "rtl", "هذا عرض تجريبي: كن من شئت.", "مكتب الميناء")]
+    [InlineData("fr-FR", "en", "ltr", "This is a demonstration: be whoever you like.", "Harbour office")]
+    public async Task Whoever_is_not_signed_in_is_spoken_to_in_the_browsers_language(string asks, string language, string dir, string says, string role)
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var context = await chromium.Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ExtraHTTPHeaders = new Dictionary<string, string> { ["Accept-Language"] = asks } });
+        var page = await context.NewPageAsync();
+        await page.GotoAsync("/");
+        await Assertions.Expect(page.GetByText(says)).ToBeVisibleAsync();
+        await Assertions.Expect(page.GetByRole(AriaRole.Button, new() { Name = role }).First).ToBeVisibleAsync();
+        await Assertions.Expect(page.Locator("html")).ToHaveAttributeAsync("lang", language);
+        await Assertions.Expect(page.Locator("html")).ToHaveAttributeAsync("dir", dir);
+    }
 }

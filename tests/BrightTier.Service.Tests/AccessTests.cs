@@ -26,7 +26,7 @@ public sealed class AccessTests(DemoService service)
                 if (method.Name is not ("get" or "delete"))
                 {
                     request.Content = RunningService.Json(Bodies.GetValueOrDefault($"{method.Name} {path.Name}", "{}"));
-                    if (path.Name is "/api/files" or "/api/records/{entity}/csv")
+                    if (path.Name is "/api/files" or "/api/records/{entity}/csv" or "/api/records/{entity}/csv/columns")
                     {
                         request.Content.Headers.ContentType = new(path.Name == "/api/files" ? "application/octet-stream" : "text/csv");
                     }

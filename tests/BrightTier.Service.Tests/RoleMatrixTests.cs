@@ -79,6 +79,7 @@ public sealed class RoleMatrixTests(DemoService service)
         ("get /api/records/{entity}/look-up", "yyyyyyy", null),
         ("get /api/records/{entity}/csv", "yyyyyyy", null),
         ("post /api/records/{entity}/csv", "yyyyyny", ""),
+        ("post /api/records/{entity}/csv/columns", "yyyyyny", ""),
         ("get /api/records/{entity}/{id}", "yyyyyyy", null),
         ("get /api/records/{entity}/{id}/history", "yyyyyyy", null),
         ("get /api/records/{entity}/{id}/comments", "yyyyyyy", null),
@@ -137,7 +138,7 @@ public sealed class RoleMatrixTests(DemoService service)
         if (body is not null)
         {
             request.Content = RunningService.Json(body);
-            if (path.EndsWith("/csv", StringComparison.Ordinal))
+            if (path.Contains("/csv", StringComparison.Ordinal))
             {
                 request.Content.Headers.ContentType = new("text/csv");
             }

@@ -143,60 +143,6 @@ public sealed class TogetherTests(DemoService service)
         large.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
     }
 
-    [Fact]
-    public async Task What_goes_out_as_csv_comes_in_again_all_or_nothing()
-    {
-        using var ada = await service.Http("ada");
-        using var export = await ada.GetAsync("api/records/visitorCall/csv?sort=boatName", Cancel);
-        export.Content.Headers.ContentType!.MediaType.ShouldBe("text/csv");
-        var lines = (await export.Content.ReadAsStringAsync(Cancel)).Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
-        lines[0].ShouldStartWith("id,boatName,");
-
-        async Task<HttpResponseMessage> Import(string text, bool dry = false) => await ada.PostAsync($"api/records/visitorCall/csv?dry={dry}", new StringContent(text, System.Text.Encoding.UTF8, "text/csv"), Cancel);
-        using var dry = await Import("boatName,length,nights,arrivedOn\nTern One,7.2,1,2027-05-01\nTern Two,long,2,2027-05-02\n,8,1,tomorrow\n", dry: true);
-        var report = (await dry.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!;
-        report.Taken.ShouldBeFalse();
-        report.Problems.Select(problem => (problem.Line, problem.Field)).ShouldBe([(3, "length"), (4, "arrivedOn")]);
-
-        using var refused = await Import("boatName,length,nights,arrivedOn\nTern One,7.2,1,2027-05-01\nTern Two,long,2,2027-05-02\n");
-        (await refused.Problem()).ShouldSatisfyAllConditions(problem => problem.Status.ShouldBe(422), problem => problem.Problems!.Single().Pointer.ShouldBe("/3/length"));
-        using var client = await service.As("ada");
-        (await client.Records("visitorCall", "Tern One", null, null, null, 5, Cancel)).Records.ShouldBeEmpty();
-
-        using var taken = await Import("Boat,length,nights,arrivedOn\n\"Tern, One\",7.2,1,2027-05-01\nTern Two,9,2,2027-05-02\n");
-        (await taken.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!.ShouldSatisfyAllConditions(done => done.Made.ShouldBe(2), done => done.Taken.ShouldBeTrue());
-        var record = (await client.Records("visitorCall", "Tern, One", null, null, null, 5, Cancel)).Records.Single();
-        using var changed = await Import($"id,nights\n{record.Id},6\n");
-        (await changed.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!.Changed.ShouldBe(1);
-        (await client.Record("visitorCall", record.Id, Cancel)).Values.GetProperty("nights").GetInt64().ShouldBe(6);
-
-        // An empty cell empties, wherever the id stands; a column that is not there leaves its field alone.
-        using var emptied = await Import($"nights,id\n,{record.Id}\n");
-        (await emptied.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!.Changed.ShouldBe(1);
-        var after = (await client.Record("visitorCall", record.Id, Cancel)).Values;
-        (after.TryGetProperty("nights", out _), after.GetProperty("length").GetDecimal()).ShouldBe((false, 7.2m));
-    }
-
-    [Theory]
-    [InlineData("boatName\n", "There is nothing to take")]
-    [InlineData("boatname2\nx\n", "did you mean 'boatName'?")]
-    [InlineData("boatName,boatName\nx,y\n", "is named twice")]
-    [InlineData("boatName\n\"x\n", "Line 2: a quotation mark is opened")]
-    public async Task Csv_that_is_no_table_of_records_is_refused_with_its_line(string text, string says)
-    {
-        using var ada = await service.Http("ada");
-        using var answer = await ada.PostAsync("api/records/visitorCall/csv", new StringContent(text, System.Text.Encoding.UTF8, "text/csv"), Cancel);
-        answer.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
-        (await answer.Problem()).Detail!.ShouldContain(says);
-    }
-
-    [Fact]
-    public async Task Csv_leaves_out_what_one_may_not_read()
-    {
-        using var bram = await service.Http("bram");
-        (await bram.GetStringAsync("api/records/vessel/csv", Cancel)).ShouldSatisfyAllConditions(text => text.ShouldNotContain("coverSum"), text => text.ShouldContain("Kittiwake"));
-    }
-
     private async Task<IReadOnlyList<HistoryEntry>> History(string person, long vessel)
     {
         using var http = await service.Http(person);

@@ -42,7 +42,7 @@ public static class AccessEndpoints
     private static SessionInfo Info(HttpContext http, Caller? caller, Snapshot release, IAntiforgery antiforgery, ServiceOptions options)
     {
         var application = release.Definitions.Application;
-        var language = caller?.Person.Language ?? "en";
+        var language = caller?.Person.Language ?? Preferred(http, application);
         return new SessionInfo(
             caller is null ? null : ToPerson(caller.Person),
             caller is null ? [] : [.. caller.May(application, release.Number).Order(StringComparer.Ordinal)],
@@ -52,8 +52,15 @@ public static class AccessEndpoints
                 [.. application.Roles.Select(role => new RoleInfo(role.Key, role.Label.In(language), role.May))],
                 [.. application.Ranges([]).Select(range => new WidthInfo(range.Name, range.From, range.Below))]),
             options.PickPeople && !Forwarded(http),
-            release.Number);
+            release.Number,
+            language);
     }
+
+    /// <summary>The language of the application that a browser asks for first (RFC 9110, 12.5.4).</summary>
+    private static string Preferred(HttpContext http, Core.Entities.Application application) =>
+        http.Request.GetTypedHeaders().AcceptLanguage.OrderByDescending(each => each.Quality ?? 1)
+            .Select(each => application.Languages.FirstOrDefault(language => language.Equals(each.Value.Value?.Split('-')[0], StringComparison.OrdinalIgnoreCase)))
+            .FirstOrDefault(language => language is not null) ?? application.Languages[0];
 
     private static async Task<IResult> PeopleToPick(HttpContext http, PeopleStore people, IOptions<ServiceOptions> options, CancellationToken cancel)
     {

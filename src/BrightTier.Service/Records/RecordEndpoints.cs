@@ -70,8 +70,8 @@ public static class RecordEndpoints
             records = (await lists.Rows(definition, query with { Search = q, SearchIn = [.. shown.Where(field => field.Type.IsShortText())], Sort = [.. shown.Take(1).Select(field => new SortBy(field, false))] }, cancel)).Records;
         }
 
-        var names = await Names([.. definition.DisplayFields.Where(field => field.Type is FieldType.Reference && field.MayRead(caller.Roles))], records, caller, releases, store, cancel);
-        return TypedResults.Json<IReadOnlyList<RecordName>>([.. records.Select(record => new RecordName(record.Id, Title(definition, record, caller, names)))], WireJson.Default.IReadOnlyListRecordName);
+        var names = await RecordNames.Of([.. definition.DisplayFields.Where(field => field.Type is FieldType.Reference && field.MayRead(caller.Roles))], records, caller, releases, store, cancel);
+        return TypedResults.Json<IReadOnlyList<RecordName>>([.. records.Select(record => new RecordName(record.Id, RecordNames.Title(definition, record, caller, names)))], WireJson.Default.IReadOnlyListRecordName);
     }
 
     private static async Task<IResult> Search(HttpContext http, RecordLists lists, CurrentRelease releases, IRecordStore store, string? q, int? limit, CancellationToken cancel)
@@ -84,10 +84,10 @@ public static class RecordEndpoints
             var shown = entity.DisplayFields.Where(field => field.MayRead(caller.Roles)).ToArray();
             var query = new RecordQuery { Search = q, SearchIn = [.. shown.Where(field => field.Type.IsShortText())], Limit = Math.Clamp(limit ?? 5, 1, 20) };
             var records = (await lists.Rows(entity, query, cancel)).Records;
-            var names = await Names([.. shown.Where(field => field.Type is FieldType.Reference)], records, caller, releases, store, cancel);
+            var names = await RecordNames.Of([.. shown.Where(field => field.Type is FieldType.Reference)], records, caller, releases, store, cancel);
             if (records.Count > 0)
             {
-                found.Add(new FoundRecords(entity.Key, entity.Plural.In(language), [.. records.Select(record => new RecordName(record.Id, Title(entity, record, caller, names)))]));
+                found.Add(new FoundRecords(entity.Key, entity.Plural.In(language), [.. records.Select(record => new RecordName(record.Id, RecordNames.Title(entity, record, caller, names)))]));
             }
         }
 
@@ -152,7 +152,7 @@ public static class RecordEndpoints
             throw NoRecord(definition, id);
         }
 
-        var names = await Names(readable, [.. states.Select(state => new StoredRecord(id, state.Version, state.Values, state.At, state.By, state.At, state.By))], caller, releases, store, cancel);
+        var names = await RecordNames.Of(readable, [.. states.Select(state => new StoredRecord(id, state.Version, state.Values, state.At, state.By, state.At, state.By))], caller, releases, store, cancel);
         string? Title(Field field, object? value) => value is long target && field.Type is FieldType.Reference ? names.GetValueOrDefault((field.Target!, target))?.Title : null;
         var entries = states.Select((state, i) =>
         {
@@ -221,11 +221,11 @@ public static class RecordEndpoints
         Entity entity, IReadOnlyList<StoredRecord> records, Caller caller, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
     {
         var readable = Readable(entity, caller);
-        var names = await Names(readable, records, caller, releases, store, cancel);
+        var names = await RecordNames.Of(readable, records, caller, releases, store, cancel);
         return
         [
             .. records.Select(record => new RecordInfo(
-                entity.Key, record.Id, record.Version, Title(entity, record, caller, names), Values(readable, record),
+                entity.Key, record.Id, record.Version, RecordNames.Title(entity, record, caller, names), Values(readable, record),
                 readable
                     .Where(field => field.Type is FieldType.Reference && record.Values.GetValueOrDefault(field.Key) is long id && names.ContainsKey((field.Target!, id)))
                     .ToDictionary(field => field.Key, field => names[(field.Target!, (long)record.Values[field.Key]!)]),
@@ -233,46 +233,6 @@ public static class RecordEndpoints
         ];
     }
 
-    /// <summary>What the records are called that these point at. Their own references are left out of it: one step is followed, no more.</summary>
-    private static async Task<Dictionary<(string Entity, long Id), RecordName>> Names(
-        Field[] readable, IReadOnlyList<StoredRecord> records, Caller caller, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
-    {
-        var names = new Dictionary<(string Entity, long Id), RecordName>();
-        foreach (var target in readable.Where(field => field.Type is FieldType.Reference).GroupBy(field => field.Target!))
-        {
-            if (releases.Snapshot.Definitions.Entities.GetValueOrDefault(target.Key) is not { } definition)
-            {
-                continue;
-            }
-
-            var ids = target.SelectMany(field => records.Select(record => record.Values.GetValueOrDefault(field.Key))).OfType<long>().Distinct().ToArray();
-            foreach (var record in await store.FindMany(definition, ids, cancel))
-            {
-                names[(target.Key, record.Id)] = new RecordName(record.Id, Title(definition, record, caller, NoNames));
-            }
-        }
-
-        return names;
-    }
-
-    private static readonly Dictionary<(string Entity, long Id), RecordName> NoNames = [];
-
     private static JsonElement Values(Field[] readable, StoredRecord record) =>
         DraftDocuments.Element(writer => FieldValues.WriteAll(writer, readable.Select(field => KeyValuePair.Create(field.Key, record.Values.GetValueOrDefault(field.Key)))));
-
-    /// <summary>The text that names a record, of the fields this caller may read.</summary>
-    private static string Title(Entity entity, StoredRecord record, Caller caller, Dictionary<(string Entity, long Id), RecordName> names)
-    {
-        var title = Placeholders.Fill(entity.Display, key => entity.Find(key) is { } field && field.MayRead(caller.Roles) ? Words(field, record.Values.GetValueOrDefault(key), names) : null);
-        return title.Length > 0 ? title : $"{entity.Label} {record.Id.ToString(CultureInfo.InvariantCulture)}";
-    }
-
-    /// <summary>A value in a title: a reference by the name of its record, moments to the minute in UTC.</summary>
-    private static string? Words(Field field, object? value, Dictionary<(string Entity, long Id), RecordName> names) => value switch
-    {
-        long id when field.Type is FieldType.Reference => names.GetValueOrDefault((field.Target!, id))?.Title,
-        DateOnly date => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
-        DateTimeOffset moment => moment.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture),
-        _ => Convert.ToString(value, CultureInfo.InvariantCulture),
-    };
 }

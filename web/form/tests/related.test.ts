@@ -152,3 +152,69 @@ describe('rows in an order of their own', () => {
     expect(later.relatedOf(ordered).rows).toHaveLength(3);
   });
 });
+
+describe('a grid is gone about as a spreadsheet is', () => {
+  const cell = (row: number, field: string) => document.querySelectorAll('[data-row]')[row]!.querySelector<HTMLInputElement>(`[data-field="${field}"] input`)!;
+  const press = async (key: string) => {
+    await userEvent.keyboard(key);
+    await settle();
+  };
+
+  it('sideways from the edge of what is typed, and from what is marked', async () => {
+    await shown(open());
+    cell(0, 'task').focus();
+    cell(0, 'task').setSelectionRange(3, 3);
+    await press('{ArrowRight}');
+    expect(document.activeElement).toBe(cell(0, 'task'));
+    cell(0, 'task').setSelectionRange(12, 12);
+    await press('{ArrowRight}');
+    expect(document.activeElement).toBe(cell(0, 'hours'));
+    await press('{ArrowDown}');
+    await press('{ArrowLeft}');
+    expect(document.activeElement).toBe(cell(1, 'task'));
+    await press('{ArrowLeft}');
+    expect(document.activeElement, 'there is nothing before the first').toBe(cell(1, 'task'));
+  });
+
+  it('Ctrl+D takes what stands above', async () => {
+    const store = open();
+    await shown(store);
+    cell(1, 'task').focus();
+    await press('{Control>}d{/Control}');
+    expect(tasks()).toEqual(['Renew anodes', 'Renew anodes']);
+  });
+
+  it('takes pasted cells to the side and below, makes rows for them, says what it could not read, and takes it all back', async () => {
+    const store = open();
+    await shown(store);
+    cell(1, 'task').focus();
+    await userEvent.paste('Polish\t2,5 h\tsomething\nPaint\tmany\n');
+    await settle();
+    expect(tasks()).toEqual(['Renew anodes', 'Polish', 'Paint']);
+    expect(store.relatedOf(lines).rows.map((row) => row.store.get('hours'))).toEqual([2.5, 2.5, 'many']);
+    expect(screen.getByText(/4 cells filled/).textContent).toContain('Not understood: “something”.');
+    await userEvent.click(screen.getByRole('button', { name: 'Take the pasting back' }));
+    expect(tasks()).toEqual(['Renew anodes', 'Wash']);
+    expect(store.relatedSaves()).toEqual([]);
+  });
+
+  it('one word is pasted as anywhere', async () => {
+    await shown(open());
+    const task = cell(0, 'task');
+    task.focus();
+    task.setSelectionRange(0, 5);
+    await userEvent.paste('Order');
+    expect(task.value).toBe('Order anodes');
+  });
+
+  it('a record that is named is looked up', async () => {
+    const store = open(undefined, { ...lines, shows: ['task', 'berth'], totals: [], fields: { ...lines.fields, berth: { type: 'reference', label: 'Berth', target: 'berth' } } });
+    store.surroundings.lookUp = (_, text) => Promise.resolve(text === 'A12' ? [{ id: 5, title: 'A12' }, { id: 6, title: 'A120' }] : []);
+    await shown(store);
+    cell(0, 'task').focus();
+    await userEvent.paste('Wash\tA12\nPaint\tnowhere\n');
+    await settle();
+    expect(store.relatedOf(store.relatedOf(lines).item).rows.map((row) => row.store.get('berth'))).toEqual([5, null]);
+    await screen.findByText(/Not understood: “nowhere”/);
+  });
+});

@@ -17,6 +17,8 @@ export type HistoryEntry = components['schemas']['HistoryEntry'];
 export type CommentInfo = components['schemas']['CommentInfo'];
 export type MenuEntry = components['schemas']['MenuEntryInfo'];
 export type Piece = components['schemas']['PieceInfo'];
+export type ImportReport = components['schemas']['ImportReport'];
+export type TableInfo = components['schemas']['TableInfo'];
 export type Person = components['schemas']['Person'];
 
 /** What the service says when it does not do something: problem details (RFC 9457). */

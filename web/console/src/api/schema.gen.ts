@@ -2345,11 +2345,15 @@ export interface paths {
             };
         };
         put?: never;
-        /** Takes records from CSV, all of them or none; dry says only what would happen. Without an id a line makes a record, with one it changes it. */
+        /** Takes records from CSV, all of them or none; dry says only what would happen. columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other makes one. point is the sign before fractions (. or ,), days the order of a day's parts (ymd, dmy or mdy). */
         post: {
             parameters: {
                 query?: {
+                    columns?: string;
+                    days?: string;
                     dry?: boolean;
+                    match?: string;
+                    point?: string;
                 };
                 header?: never;
                 path: {
@@ -2370,6 +2374,48 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["ImportReport"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{entity}/csv/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the columns of a table seem to be, and what they may be; nothing is taken. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entity: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableInfo"];
                     };
                 };
             };
@@ -3443,6 +3489,8 @@ export interface components {
         SessionInfo: {
             antiforgery: string;
             application: components["schemas"]["ApplicationInfo"];
+            /** @description The person's, or of the application's the one her browser asks for. */
+            language: string;
             may: string[];
             peopleCanBePicked: boolean;
             person: null | components["schemas"]["Person"];
@@ -3472,6 +3520,31 @@ export interface components {
             size: number;
             type: string;
             value: string;
+        };
+        TableColumn: {
+            /** @description The first few cells that are not empty. */
+            examples: string[];
+            /** @description The key of the field it seems to be, id for a record's number, null where nothing is like it. */
+            field: null | string;
+            heading: string;
+        };
+        /** @description What a table in CSV seems to be: how many records, what parts its cells (comma, semicolon or tab), the sign before fractions, the order of a day's parts (ymd, dmy, mdy), its columns, and the fields they may go to. */
+        TableInfo: {
+            columns: components["schemas"]["TableColumn"][];
+            days: string;
+            point: string;
+            /** Format: int32 */
+            records: number;
+            separator: string;
+            targets: components["schemas"]["TableTarget"][];
+        };
+        /** @description A field a column may go to. By one that is unique, lines can name the records they change. */
+        TableTarget: {
+            key: string;
+            label: string;
+            required: boolean;
+            type: string;
+            unique: boolean;
         };
         /** @description Makes every layout of a template for an entity, under keys that begin with Key. */
         TemplateRequest: {

@@ -58,6 +58,7 @@ export class App {
         this.lookAtMentions();
       });
     } else {
+      speak(found.language);
       const signIn = island(() => import('./SignIn.tsx').then((module) => module.SignIn), { session: found, onSignedIn: (entered: Session) => { signIn.close(); this.enter(entered); } });
       this.root.replaceChildren(signIn.element);
     }
@@ -74,11 +75,7 @@ export class App {
     const designing = where === 'design' && key && may(session(), 'configure');
     // Designing speaks English; the business application speaks the language of whoever works in it.
     const language = designing ? 'en' : person.language;
-    const { documentElement: page } = document;
-    const dir = isRightToLeft(language) ? 'rtl' : 'ltr';
-    // Said again, even the same costs the styles of the whole page.
-    if (page.lang !== language) page.lang = language;
-    if (page.dir !== dir) page.dir = dir;
+    speak(language);
     const part = this.part();
     if (designing || where === 'print') {
       place(this.root, part ? [part.element] : []);
@@ -144,4 +141,12 @@ export class App {
     await api.DELETE('/api/session');
     window.location.assign('/');
   }
+}
+
+/** The page's own language and direction. Said again, even the same would cost the styles of the whole page. */
+function speak(language: string): void {
+  const { documentElement: page } = document;
+  const dir = isRightToLeft(language) ? 'rtl' : 'ltr';
+  if (page.lang !== language) page.lang = language;
+  if (page.dir !== dir) page.dir = dir;
 }

@@ -1,8 +1,10 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type Person, type Session } from '../api/client.ts';
+import { sayIn } from './words.ts';
 
 /** Where people can be picked, a list of them; elsewhere, a personal token. */
 export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: (session: Session) => void }) {
+  const say = sayIn(session.language);
   const [people, setPeople] = useState<Person[]>([]);
   const [token, setToken] = useState('');
   const [problem, setProblem] = useState<string>();
@@ -19,7 +21,7 @@ export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: 
       <h1>{session.application.title}</h1>
       {session.peopleCanBePicked ? (
         <>
-          <p>This is a demonstration: be whoever you like.</p>
+          <p>{say('beWhoever')}</p>
           <ul className="people">
             {people.map((person) => (
               <li key={person.id}><button type="button" onClick={() => signIn({ person: person.id })}><b>{person.name}</b><span>{roles(person)}</span></button></li>
@@ -28,9 +30,9 @@ export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: 
         </>
       ) : (
         <form className="token" onSubmit={(event) => { event.preventDefault(); signIn({ token }); }}>
-          <label htmlFor="token">Personal token</label>
+          <label htmlFor="token">{say('token')}</label>
           <input id="token" className="bt-input" type="password" autoComplete="off" value={token} onChange={(event) => setToken(event.target.value)} />
-          <button type="submit" className="primary">Sign in</button>
+          <button type="submit" className="primary">{say('signIn')}</button>
         </form>
       )}
       {problem && <p className="notice" role="alert">{problem}</p>}

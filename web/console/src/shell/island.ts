@@ -1,5 +1,6 @@
 import { make } from '#form';
 import type { ComponentType } from 'react';
+import { words } from './words.ts';
 
 /** A part of the page that is drawn by components, which are fetched when it is opened. */
 export interface Island<Props> {
@@ -18,7 +19,7 @@ export function island<Props extends object>(load: () => Promise<ComponentType<P
     if (!closed) root = draw(element, component, props);
   }, () => {
     // The service was replaced by a newer one while this page stood open, or it cannot be reached.
-    element.replaceChildren(make('p', { class: 'notice', 'data-tone': 'bad', role: 'alert' }, 'This part could not be fetched. ', make('button', { type: 'button', class: 'bt-link', on: { click: () => window.location.reload() } }, 'Load the page again')));
+    element.replaceChildren(make('p', { class: 'notice', 'data-tone': 'bad', role: 'alert' }, `${words()('notFetched')} `, make('button', { type: 'button', class: 'bt-link', on: { click: () => window.location.reload() } }, words()('loadAgain'))));
   });
   return {
     element,

@@ -7,16 +7,18 @@ import { display, isNumeric } from '../values.ts';
 import { attribute, make, newId, place, text } from './dom.ts';
 import type { Drawing } from './Drawing.ts';
 import { ghostly } from './itemView.ts';
+import { gridKeys, gridPaste, type GridPlace, type Pasted } from './gridKeys.ts';
 import { heading } from './PageView.ts';
 import { View } from './View.ts';
 
-/** Records that point at the one in the form, as a grid: Enter goes a row down and makes one at the end, the arrows go up and down, with Alt they move the row. */
+/** Records that point at the one in the form, as a grid that is gone about by keys and filled by pasting as a spreadsheet is. */
 export class RelatedView extends View<RelatedItem> {
-  readonly element = make('div', { class: 'bt-item bt-related', on: { keydown: (event) => this.keydown(event) } });
+  readonly element = make('div', { class: 'bt-item bt-related', on: { keydown: (event) => gridKeys(this.place, event), paste: (event) => gridPaste(this.place, event) } });
   private readonly id = newId();
   private readonly title: HTMLElement;
   private readonly none = make('p', { class: 'bt-text' });
   private readonly said = make('span', { class: 'bt-visually-hidden', role: 'status' });
+  private readonly report = make('p', { class: 'bt-text', role: 'status' });
   private grid: Grid | undefined;
   private built: { item: RelatedItem; locked: boolean; rows: RelatedRows } | undefined;
 
@@ -54,7 +56,7 @@ export class RelatedView extends View<RelatedItem> {
       ...(rows.state === 'failed' ? [make('p', { class: 'bt-error', role: 'alert' }, `${say(language, 'rowsFailed')} `, make('button', { type: 'button', class: 'bt-link', on: { click: () => void rows.load(store.record) } }, say(language, 'readAgain')))] : []),
       empty ? this.none : this.grid!.element,
       ...(locked ? [] : [this.adding(language, item.label)]),
-      this.said,
+      this.said, this.report,
     ]);
   }
 
@@ -117,31 +119,24 @@ export class RelatedView extends View<RelatedItem> {
     else this.more.focus();
   }
 
-  private keydown(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    const field = target.closest('[data-field]')?.getAttribute('data-field');
-    const at = [...this.element.querySelectorAll('[data-row]')].indexOf(target.closest('[data-row]')!);
-    if (this.locked || !field || at < 0 || event.defaultPrevented || event.isComposing) return;
-    const { rows, node } = this;
-    const plain = target instanceof HTMLInputElement && target.getAttribute('role') !== 'combobox' && !['date', 'time', 'datetime-local', 'range', 'radio'].includes(target.type);
-    const go = (to: number) => {
-      event.preventDefault();
-      this.focus(to, field);
+  /** This grid, as keys and pasting see it. */
+  private get place(): GridPlace {
+    const { rows, node, element, locked } = this;
+    const { form: { language }, surroundings: { timeZone } } = this.store;
+    return {
+      rows, element, locked, language, timeZone, shows: (node.shows ?? []).filter((key) => node.fields[key]), ordered: node.order !== undefined,
+      focus: (at, field) => this.focus(at, field), add: (field) => this.add(field), move: (row, to) => this.move(row, to), remove: (row) => this.remove(row),
+      pasted: (report) => this.pasted(report),
     };
-    if (event.key === 'Enter' && plain) {
-      if (at < rows.rows.length - 1) return go(at + 1);
-      event.preventDefault();
-      this.add(field);
-    } else if (event.key === 'ArrowDown' && plain && !event.altKey && at < rows.rows.length - 1) go(at + 1);
-    else if (event.key === 'ArrowUp' && plain && !event.altKey && at > 0) go(at - 1);
-    else if (event.altKey && node.order && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
-      const to = Math.max(0, Math.min(at + (event.key === 'ArrowUp' ? -1 : 1), rows.rows.length - 1));
-      this.move(rows.rows[at]!, to);
-      go(to);
-    } else if (event.key === 'Delete' && (event.ctrlKey || event.metaKey)) {
-      event.preventDefault();
-      this.remove(rows.rows[at]!);
-    }
+  }
+
+  /** Says what pasting did, and offers the way back. */
+  private pasted({ filled, unread, takeBack }: Pasted): void {
+    const { language } = this.store.form;
+    this.report.replaceChildren(
+      say(language, 'pasted', String(filled)), ' ',
+      ...(unread.length > 0 ? [make('span', { class: 'bt-error' }, say(language, 'notPasted', unread.slice(0, 5).map((each) => `“${each}”`).join(', ') + (unread.length > 5 ? ' …' : ''))), ' '] : []),
+      make('button', { type: 'button', class: 'bt-link', on: { click: () => { takeBack(); this.report.replaceChildren(); this.more.focus(); } } }, say(language, 'takeBack')));
   }
 }
 
