@@ -27,7 +27,7 @@ public static class FromTemplate
     {
         var strays = new SortedSet<string>(StringComparer.Ordinal);
         var root = Kept(layout.Root, entity, strays)!
-            .With("key", new Value.Word(key)).With("entity", new Value.Word(entity.Key)).With("title", new Value.Text(entity.Label)).With("extends", null);
+            .With("key", new Value.Word(key)).With("entity", new Value.Word(entity.Key)).With("title", new Value.Text(layout.Kind == "list" ? entity.Plural : entity.Label)).With("extends", null);
         return new TakenOver(Layout.Of(root), [.. strays]);
     }
 

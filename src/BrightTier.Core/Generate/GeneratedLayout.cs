@@ -42,7 +42,7 @@ public static class GeneratedLayout
         .With("kind", new Value.Word(kind))
         .With("key", new Value.Word(kind == "full" ? entity.Key : KeyOf(entity, kind)))
         .With("entity", new Value.Word(entity.Key))
-        .With("title", new Value.Text(entity.Label));
+        .With("title", new Value.Text(kind == "list" ? entity.Plural : entity.Label));
 
     /// <summary>What a new record cannot do without, and what tells it apart.</summary>
     private static Layout Short(Entity entity)

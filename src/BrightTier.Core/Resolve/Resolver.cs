@@ -58,7 +58,7 @@ public sealed class Resolver
             layout.Kind,
             mode,
             viewer.Language,
-            layout.Root.Text("title")?.In(viewer.Language) ?? entity.Label.In(viewer.Language),
+            layout.Root.Text("title")?.In(viewer.Language) ?? (layout.Kind == "list" ? entity.Plural : entity.Label).In(viewer.Language),
             layout.Root.Word("width") ?? "full",
             layout.Root.Word("density") ?? "roomy",
             content,

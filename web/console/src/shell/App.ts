@@ -50,9 +50,8 @@ export class App {
     document.title = found.application.title;
     if (found.person) {
       this.draw();
-      startEvents();
-      // Once what one came for is drawn.
-      setTimeout(() => {
+      whenIdle(() => {
+        startEvents();
         void withhold(found.person!.id);
         answer(api.GET('/api/entities')).then((entities) => { this.entities = entities; this.draw(); }, () => undefined);
         this.lookAtMentions();
@@ -141,6 +140,13 @@ export class App {
     await api.DELETE('/api/session');
     window.location.assign('/');
   }
+}
+
+/** Runs once what one came for is painted and takes the keys: whatever else happens before that is waited for. */
+function whenIdle(run: () => void): void {
+  // Not every browser tells when it is idle.
+  if ('requestIdleCallback' in window) window.requestIdleCallback(run, { timeout: 500 });
+  else setTimeout(run, 100);
 }
 
 /** The page's own language and direction. Said again, even the same would cost the styles of the whole page. */
