@@ -50,3 +50,10 @@ public sealed record MadeFromTemplate(string Key, IReadOnlyList<string> Strays);
 
 /// <summary>An entry of the business application's menu as its viewer sees it; the icon as an SVG path on a raster of 24, or empty.</summary>
 public sealed record MenuEntryInfo(string Key, string Title, string Icon, string? Entity, string? Address, IReadOnlyList<MenuEntryInfo> Entries);
+
+/// <summary>Which layout somebody gets: its key and title, whether it is generated because there is none, and what each routing rule of the entity and kind says, in order.</summary>
+public sealed record RoutedInfo(string Layout, string Title, bool Generated, IReadOnlyList<RuleTried> Rules);
+
+/// <param name="Rule">Its place among all rules, from 0.</param>
+/// <param name="Verdict">decides, too-late, other-roles, condition-fails or no-layout.</param>
+public sealed record RuleTried(int Rule, string Verdict);

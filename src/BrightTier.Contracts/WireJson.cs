@@ -66,6 +66,8 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(BulkChange))]
 [JsonSerializable(typeof(BulkChanged))]
 [JsonSerializable(typeof(ImportReport))]
+[JsonSerializable(typeof(RoutedInfo))]
+[JsonSerializable(typeof(IReadOnlyDictionary<string, string>))]
 [JsonSerializable(typeof(TableInfo))]
 [JsonSerializable(typeof(StoredFile))]
 [JsonSerializable(typeof(Problem))]

@@ -111,6 +111,7 @@ api.MapChoices();
 api.MapLayouts();
 api.MapQuestions();
 api.MapPieces();
+api.MapRouting();
 api.MapTrying();
 api.MapReleases();
 api.MapForms();

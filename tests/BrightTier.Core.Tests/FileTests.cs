@@ -26,6 +26,17 @@ public sealed class FileTests
         {
             ((Document.OfLayout)again!).Layout.ShouldBe(layout.Layout);
         }
+
+        // As JSON it is the same document.
+        using var stream = new MemoryStream();
+        using (var writer = new System.Text.Json.Utf8JsonWriter(stream))
+        {
+            Documents.Write(writer, document!);
+        }
+
+        var (fromJson, none) = Documents.Read(System.Text.Encoding.UTF8.GetString(stream.ToArray()));
+        none.ShouldBeEmpty();
+        Documents.Write(fromJson!).ShouldBe(text);
     }
 
     [Fact]

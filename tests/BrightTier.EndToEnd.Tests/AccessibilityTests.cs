@@ -39,7 +39,7 @@ public sealed class AccessibilityTests(Chromium chromium)
         await using var service = await RunningService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader", theme: theme);
         var page = ada.Page;
-        foreach (var (place, there) in new[] { ("layouts", "table, .empty"), ("releases", ".releases li") })
+        foreach (var (place, there) in new[] { ("layouts", "table, .empty"), ("releases", ".releases li"), ("application/menu", ".menu-line"), ("application/routing", ".rules li"), ("application/widths", ".application-table tbody tr"), ("application/styles", ".styles li"), ("design/vessel-list", ".list-column") })
         {
             await ada.Go(place, there);
             await Find(place, ada);

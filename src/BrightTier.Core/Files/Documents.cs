@@ -115,6 +115,9 @@ public static class Documents
     /// <summary>Canonical YAML.</summary>
     public static string Write(Document document) => YamlText.Write(ToNode(document));
 
+    /// <summary>The same as JSON, which <see cref="Read(string)"/> reads too.</summary>
+    public static void Write(System.Text.Json.Utf8JsonWriter writer, Document document) => ToNode(document).WriteTo(writer);
+
     public static FileNode ToNode(Document document) => document switch
     {
         Document.OfApplication application => DefinitionFiles.Write(application.Application),

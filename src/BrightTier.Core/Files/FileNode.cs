@@ -60,6 +60,45 @@ public abstract record FileNode(Place At)
         _ => new Scalar(json.GetRawText(), false, at with { Pointer = at.Pointer ?? "" }),
     };
 
+    /// <summary>Writes it as JSON; an unquoted scalar that is no number, truth value or null in JSON becomes a text.</summary>
+    public void WriteTo(Utf8JsonWriter writer)
+    {
+        switch (this)
+        {
+            case Map map:
+                writer.WriteStartObject();
+                foreach (var entry in map.Entries)
+                {
+                    writer.WritePropertyName(entry.Key);
+                    entry.Value.WriteTo(writer);
+                }
+
+                writer.WriteEndObject();
+                break;
+            case List list:
+                writer.WriteStartArray();
+                foreach (var element in list.Elements)
+                {
+                    element.WriteTo(writer);
+                }
+
+                writer.WriteEndArray();
+                break;
+            case Scalar { Quoted: false, Content: "true" or "false" } flag:
+                writer.WriteBooleanValue(flag.Content == "true");
+                break;
+            case Scalar { Quoted: false } number when decimal.TryParse(number.Content, NumberStyles.Float, CultureInfo.InvariantCulture, out var amount):
+                writer.WriteNumberValue(amount);
+                break;
+            case Scalar when IsNull:
+                writer.WriteNullValue();
+                break;
+            case Scalar text:
+                writer.WriteStringValue(text.Content);
+                break;
+        }
+    }
+
     public static Scalar Word(string content) => new(content, true, default);
 
     public static Scalar Bare(string content) => new(content, false, default);

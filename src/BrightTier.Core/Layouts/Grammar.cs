@@ -81,6 +81,9 @@ public sealed record PropertyRule(string Name, PropertyType Type, PropertyGroup 
 
     /// <summary>The unit a number counts, shown wherever it is.</summary>
     public string? Unit { get; init; }
+
+    /// <summary>Whether it names fields of the entity the layout is for.</summary>
+    public bool OfFields { get; init; }
 }
 
 /// <summary>How children stand in a file.</summary>

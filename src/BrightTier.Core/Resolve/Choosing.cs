@@ -6,6 +6,22 @@ using BrightTier.Core.Routing;
 
 namespace BrightTier.Core.Resolve;
 
+/// <summary>What a routing rule says of somebody who opens a record.</summary>
+public enum RuleVerdict
+{
+    /// <summary>It fits: unless one before it does, its layout is the one.</summary>
+    Fits,
+
+    /// <summary>It is for other roles.</summary>
+    OtherRoles,
+
+    /// <summary>Its condition does not hold, or fails.</summary>
+    ConditionFails,
+
+    /// <summary>Its layout is not there, or is of another kind or entity.</summary>
+    NoLayout,
+}
+
 /// <summary>Picks which layout of an entity somebody gets.</summary>
 public static class Choosing
 {
@@ -15,17 +31,16 @@ public static class Choosing
     /// </summary>
     public static Layout LayoutFor(Catalogue catalogue, Entity entity, string kind, IReadOnlyCollection<string> roles, Surroundings surroundings)
     {
-        foreach (var rule in catalogue.Routing.Rules.Where(rule => rule.Entity == entity.Key && rule.Kind == kind && rule.FitsRoles(roles)))
-        {
-            if (catalogue.Layouts.GetValueOrDefault(rule.Layout) is { } layout && layout.Kind == kind && layout.Entity == entity.Key
-                && (rule.When is not { } when || (Condition.Compile(when, entity, catalogue.Definitions).Expression is { } condition && Evaluator.Holds(condition, surroundings) == true)))
-            {
-                return layout;
-            }
-        }
-
-        return catalogue.For(entity.Key, kind).FirstOrDefault() ?? GeneratedLayout.Of(entity, kind, catalogue.Definitions);
+        var rule = catalogue.Routing.Rules.FirstOrDefault(rule => rule.Entity == entity.Key && rule.Kind == kind && Verdict(rule, catalogue, entity, roles, surroundings) is RuleVerdict.Fits);
+        return rule is not null ? catalogue.Layouts[rule.Layout] : catalogue.For(entity.Key, kind).FirstOrDefault() ?? GeneratedLayout.Of(entity, kind, catalogue.Definitions);
     }
+
+    /// <summary>Whether a rule of the entity fits somebody in these surroundings, and if not, why.</summary>
+    public static RuleVerdict Verdict(RoutingRule rule, Catalogue catalogue, Entity entity, IReadOnlyCollection<string> roles, Surroundings surroundings) =>
+        !rule.FitsRoles(roles) ? RuleVerdict.OtherRoles
+        : catalogue.Layouts.GetValueOrDefault(rule.Layout) is not { } layout || layout.Kind != rule.Kind || layout.Entity != entity.Key ? RuleVerdict.NoLayout
+        : rule.When is not { } when || (Condition.Compile(when, entity, catalogue.Definitions).Expression is { } condition && Evaluator.Holds(condition, surroundings) == true) ? RuleVerdict.Fits
+        : RuleVerdict.ConditionFails;
 
     /// <summary>Whether which layout one gets can depend on the record.</summary>
     public static bool DependsOnRecord(Catalogue catalogue, Entity entity, string kind) => catalogue.Routing.Rules.Any(rule => rule.Entity == entity.Key && rule.Kind == kind && rule.When is not null);

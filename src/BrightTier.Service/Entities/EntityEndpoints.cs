@@ -26,7 +26,7 @@ public static class EntityEndpoints
         foreach (var kind in Enum.GetValues<DocumentKind>().Where(kind => kind is not DocumentKind.Layout))
         {
             group.MapGet($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Text(http, kind, key, drafts, cancel))
-                .Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag.");
+                .Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag; as JSON with Accept: application/json.");
             group.MapPut($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Put(http, kind, key, drafts, cancel))
                 .Accepts<string>("application/yaml", "application/json").Produces<DraftSaved>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
         }
@@ -80,7 +80,10 @@ public static class EntityEndpoints
         http.Caller(Acts.Configure);
         var row = await drafts.Row(kind, key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
-        return TypedResults.Text(row.Content, "application/yaml", Encoding.UTF8);
+        http.Response.Headers.Vary = "Accept";
+        return http.Request.Headers.Accept.ToString().Contains("application/json", StringComparison.Ordinal)
+            ? TypedResults.Json(DraftDocuments.Element(writer => Documents.Write(writer, drafts.Parsed(row))), WireJson.Default.JsonElement)
+            : TypedResults.Text(row.Content, "application/yaml", Encoding.UTF8);
     }
 
     private static async Task<IResult> Put(HttpContext http, DocumentKind kind, string key, DraftDocuments drafts, CancellationToken cancel)

@@ -222,10 +222,15 @@ public static class LayoutEndpoints
     private static void WriteGrammar(Utf8JsonWriter writer)
     {
         writer.WriteStartArray();
-        foreach (var rule in Grammar.Rules)
+        foreach (var rule in Grammar.Roots.Concat(Grammar.Rules).Distinct())
         {
             writer.WriteStartObject();
             writer.WriteString("name", rule.Name);
+            if (rule.Root is { } root)
+            {
+                writer.WriteString("root", root);
+            }
+
             writer.WriteString("about", rule.About);
             writer.WriteStartArray("children");
             foreach (var child in rule.Children)
@@ -246,6 +251,7 @@ public static class LayoutEndpoints
                 writer.WriteBoolean("lines", property.Lines);
                 writer.WriteBoolean("required", property.Required);
                 writer.WriteBoolean("inVariants", property.InVariants);
+                writer.WriteBoolean("ofFields", property.OfFields);
                 if (property.Type is PropertyType.Number or PropertyType.Decimal)
                 {
                     writer.WriteNumber("min", property.Min);

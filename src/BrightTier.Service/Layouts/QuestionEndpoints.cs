@@ -29,6 +29,11 @@ public static class QuestionEndpoints
         api.MapGet("/impact", Uses).WithTags("layouts").Produces<IReadOnlyList<UseInfo>>().WithSummary("Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style.");
         api.MapGet("/findings", Findings).WithTags("definitions").Produces<IReadOnlyList<DocumentFindingInfo>>().WithSummary("What the checks find in drafts that are no layouts.");
         api.MapPost("/templates/{key}", Make).WithTags("layouts").Produces<IReadOnlyList<MadeFromTemplate>>(201).WithSummary("Makes drafts of all layouts of a template for an entity, matched by field.");
+        api.MapGet("/icons", (HttpContext http) =>
+        {
+            http.Caller(Acts.Configure);
+            return TypedResults.Json<IReadOnlyDictionary<string, string>>(Icon.Names.ToDictionary(name => name, Icon.Path), WireJson.Default.IReadOnlyDictionaryStringString);
+        }).WithTags("definitions").Produces<IReadOnlyDictionary<string, string>>().WithSummary("The pictures there are, each as one SVG path on a raster of 24 by 24, by name.");
         api.MapGet("/navigation", Menu).WithTags("definitions").Produces<IReadOnlyList<MenuEntryInfo>>().WithSummary("The business application's menu as the caller sees it.");
     }
 

@@ -103,3 +103,22 @@ it('flows a section into columns, keeping the reading order, wide ones on their 
   expect(rows(after)).toEqual(['name beam', 'draught ', 'notes', 'mast']);
   expect(rows(apply(after, flow(after, 'identity', 1, () => false)))).toEqual(['name', 'beam', 'draught', 'notes', 'mast']);
 });
+
+describe('the columns of a list', () => {
+  const column = (id: string): TreeNode => ({ id, kind: 'column', properties: { column: id }, children: [] });
+  const list = (...ids: string[]): TreeNode => ({ id: 'layout', kind: 'layout', properties: { kind: 'list' }, children: [...ids.map(column), { id: 'narrow', kind: 'variant', properties: {}, children: [] }] });
+  const order = (root: TreeNode) => root.children.filter((child) => child.kind === 'column').map((child) => child.id);
+
+  it('take a field before, between and behind them, and in an empty list', () => {
+    expect(places(list('name', 'beam'), { field: 'mast' }).map((place) => order(apply(list('name', 'beam'), place.edits)))).toEqual([['mast', 'name', 'beam'], ['name', 'mast', 'beam'], ['name', 'beam', 'mast']]);
+    expect(order(apply(list(), places(list(), { field: 'mast' })[0]!.edits))).toEqual(['mast']);
+  });
+
+  it('are moved among each other, never to where they are', () => {
+    expect(placeAt(list('name', 'beam'), { node: 'name' }, { target: 'beam', edge: 'left' })).toBeUndefined();
+    expect(order(apply(list('name', 'beam', 'mast'), placeAt(list('name', 'beam', 'mast'), { node: 'mast' }, { target: 'name', edge: 'left' })!.edits))).toEqual(['mast', 'name', 'beam']);
+    expect(order(apply(list('name', 'beam'), step(list('name', 'beam'), 'name', 'right')))).toEqual(['beam', 'name']);
+    expect(step(list('name', 'beam'), 'beam', 'right')).toEqual([]);
+    expect(placeAt(list('name'), { part: 'section' }, { target: 'name', edge: 'left' })).toBeUndefined();
+  });
+});

@@ -111,7 +111,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The draft of the application as a file, with its revision as entity tag. */
+        /** The draft of the application as a file, with its revision as entity tag; as JSON with Accept: application/json. */
         get: {
             parameters: {
                 query?: never;
@@ -176,7 +176,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The draft of the choice-list as a file, with its revision as entity tag. */
+        /** The draft of the choice-list as a file, with its revision as entity tag; as JSON with Accept: application/json. */
         get: {
             parameters: {
                 query?: never;
@@ -241,7 +241,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The draft of the entity as a file, with its revision as entity tag. */
+        /** The draft of the entity as a file, with its revision as entity tag; as JSON with Accept: application/json. */
         get: {
             parameters: {
                 query?: never;
@@ -306,7 +306,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The draft of the navigation as a file, with its revision as entity tag. */
+        /** The draft of the navigation as a file, with its revision as entity tag; as JSON with Accept: application/json. */
         get: {
             parameters: {
                 query?: never;
@@ -371,7 +371,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The draft of the pattern as a file, with its revision as entity tag. */
+        /** The draft of the pattern as a file, with its revision as entity tag; as JSON with Accept: application/json. */
         get: {
             parameters: {
                 query?: never;
@@ -436,7 +436,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The draft of the routing as a file, with its revision as entity tag. */
+        /** The draft of the routing as a file, with its revision as entity tag; as JSON with Accept: application/json. */
         get: {
             parameters: {
                 query?: never;
@@ -501,7 +501,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The draft of the template as a file, with its revision as entity tag. */
+        /** The draft of the template as a file, with its revision as entity tag; as JSON with Accept: application/json. */
         get: {
             parameters: {
                 query?: never;
@@ -911,6 +911,44 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["JsonElement"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/icons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pictures there are, each as one SVG path on a raster of 24 by 24, by name. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            [key: string]: string;
+                        };
                     };
                 };
             };
@@ -2610,6 +2648,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/routing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which layout a person, or somebody with these roles (commas between), gets of an entity by the drafts' rules, and what each rule says; for one record where its number is given. */
+        get: {
+            parameters: {
+                query?: {
+                    entity?: string;
+                    kind?: string;
+                    mode?: string;
+                    person?: string;
+                    record?: number;
+                    roles?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RoutedInfo"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schema/layout.json": {
         parameters: {
             query?: never;
@@ -3484,6 +3565,22 @@ export interface components {
             key: string;
             label: string;
             may: string[];
+        };
+        /** @description Which layout somebody gets: its key and title, whether it is generated because there is none, and what each routing rule of the entity and kind says, in order. */
+        RoutedInfo: {
+            generated: boolean;
+            layout: string;
+            rules: components["schemas"]["RuleTried"][];
+            title: string;
+        };
+        RuleTried: {
+            /**
+             * Format: int32
+             * @description Its place among all rules, from 0.
+             */
+            rule: number;
+            /** @description decides, too-late, other-roles, condition-fails or no-layout. */
+            verdict: string;
         };
         /** @description Who one is, what one may, and what the application is; string SessionInfo.Antiforgery goes into the header X-Antiforgery of every call that changes something under a cookie. */
         SessionInfo: {

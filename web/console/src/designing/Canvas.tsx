@@ -3,13 +3,14 @@ import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/el
 import type { FormStore } from '#form';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { Form } from '../shell/Drawn.tsx';
+import { ListSheet } from './ListSheet.tsx';
 import { zoomOf } from './measuring.ts';
 import { kindOf, placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
 import { Rename } from './Rename.tsx';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
 import type { Mark } from './marks.ts';
-import { find, isItem, pathTo, type TreeNode } from './tree.ts';
+import { find, isItem, isList, pathTo, type TreeNode } from './tree.ts';
 
 export interface CanvasProps {
   store: FormStore;
@@ -21,11 +22,13 @@ export interface CanvasProps {
   onPage: (id: string) => void;
   /** Selects a node; adding, takes it into what is selected or out of it; up to it, all between. */
   onSelect: (id: string | undefined, how: boolean | 'upTo') => void;
+  /** The sheet's width in pixels. */
+  width: number;
   /** The name of the selected node is being written where it stands. */
   renaming: string | undefined;
   onRename: (name: string | undefined) => void;
   onBeginRename: () => void;
-  onSize: (node: string, property: 'span' | 'lines', value: number) => void;
+  onSize: (node: string, property: 'span' | 'lines' | 'units', value: number) => void;
   onMenu: () => void;
   /** Something was pasted from the clipboard. */
   onPaste: (text: string) => void;
@@ -107,7 +110,7 @@ export function Canvas(props: CanvasProps) {
           if (document.elementFromPoint(input.clientX, input.clientY)?.closest('.mark-handle, .mark-rename')) return false;
           const id = nodeAt(under(input.clientX, input.clientY));
           const kind = id && find(current.current.tree, id)?.kind;
-          return Boolean(kind && (isItem(kind) || kind === 'section' || kind === 'page' || kind === 'row'));
+          return Boolean(kind && (isItem(kind) || kind === 'section' || kind === 'page' || kind === 'row' || kind === 'column'));
         },
         getInitialData: ({ input }) => ({ subject: { node: nodeAt(under(input.clientX, input.clientY)) } satisfies { node: string | undefined } }),
         onGenerateDragPreview: ({ nativeSetDragImage, source }) => {
@@ -146,6 +149,8 @@ export function Canvas(props: CanvasProps) {
           const subject = source.data['subject'] as Subject;
           const spot = read(location.current.input, subject);
           const place = spot && placeAt(current.current.tree, subject, spot);
+          // Whoever put it there goes on there, with keys too.
+          element.focus({ preventScroll: true });
           if (place) current.current.onPlace(place, subject);
         },
       }),
@@ -167,7 +172,7 @@ export function Canvas(props: CanvasProps) {
   }, [spot, showDrop]);
   return (
     <div className="canvas" ref={sheet} onFocus={(event) => { if (!trying && !layer.current?.contains(event.target)) layer.current?.focus(); }}>
-      <Form store={store} page={page} onPage={onPage} />
+      {isList(tree) ? <ListSheet store={store} filter={typeof tree.properties['filter'] === 'string' ? tree.properties['filter'] : ''} width={props.width} /> : <Form store={store} page={page} onPage={onPage} />}
       {!trying && (
         <div
           className="canvas-layer" ref={layer} tabIndex={0} role="application" aria-label="The form being designed" aria-roledescription="canvas" data-placing={spot ? '' : undefined}
@@ -211,8 +216,11 @@ export function Canvas(props: CanvasProps) {
 /** Where a node is drawn, measured in the sheet's own pixels. */
 function boxOf(sheet: HTMLElement, node: string): Box | undefined {
   const id = CSS.escape(node);
-  const rect = sheet.querySelector(`[data-node="${id}"], [data-tab="${id}"]`)?.getBoundingClientRect();
-  if (!rect) return undefined;
+  const drawn = sheet.querySelector(`[data-node="${id}"], [data-tab="${id}"]`);
+  if (!drawn) return undefined;
+  // A column is as high as its table.
+  const of = drawn.getBoundingClientRect();
+  const rect = drawn.matches('.list-column') ? new DOMRect(of.x, of.y, of.width, drawn.closest('table')!.getBoundingClientRect().bottom - of.top) : of;
   const [frame, zoom] = [sheet.getBoundingClientRect(), zoomOf(sheet)];
   return { left: (rect.left - frame.left) / zoom, top: (rect.top - frame.top) / zoom, width: rect.width / zoom, height: rect.height / zoom };
 }
@@ -224,8 +232,9 @@ function put(mark: HTMLElement, box: Box): void {
 /** The node an element belongs to; a cell with one item is that item, a bare row or cell its section. */
 function nodeAt(element: Element | undefined): string | undefined {
   const tab = (element?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'];
+  const column = (element?.closest('[data-column]') as HTMLElement | null)?.dataset['column'];
   // What a piece shows is the piece's: here it is one thing.
-  return tab ?? (element?.closest('.bt-item[data-node], .bt-section[data-node], .bt-band[data-node]') as HTMLElement | null)?.dataset['node']?.split('/')[0];
+  return tab ?? column ?? (element?.closest('.bt-item[data-node], .bt-section[data-node], .bt-band[data-node]') as HTMLElement | null)?.dataset['node']?.split('/')[0];
 }
 
 function emptyCells(tree: TreeNode): string[] {
@@ -242,6 +251,10 @@ function emptyCells(tree: TreeNode): string[] {
 function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject: Subject): Spot | undefined {
   const kind = kindOf(tree, subject);
   if (!kind) return undefined;
+  if (isList(tree)) {
+    const column = element.closest<HTMLElement>('[data-column]');
+    return column ? sideways(column, column.dataset['column']!, x) : tree.children.some((child) => child.kind === 'column') ? undefined : { target: tree.id, edge: 'inside' };
+  }
   const tab = element.closest<HTMLElement>('[data-tab]');
   if (tab) return kind === 'page' ? sideways(tab, tab.dataset['tab']!, x) : { target: tab.dataset['tab']!, edge: 'inside' };
   if (kind === 'page') {

@@ -22,11 +22,11 @@ import { NameDialog, namedBy } from './NameDialog.tsx';
 import { Palette, placedOn } from './Palette.tsx';
 import type { Binding } from './PieceDialog.tsx';
 import { PieceUse, PieceUses, usePieces } from './PieceUses.tsx';
-import { describe, type Place, type Subject } from './placing.ts';
+import { describe, kindOf, type Place, type Subject } from './placing.ts';
 import { Properties } from './Properties.tsx';
 import { rearranging } from './rearranging.ts';
 import { reusing } from './reusing.ts';
-import { find, nameOf as nameOfNode, parentOf, textIn, walk, type Edit, type TreeNode } from './tree.ts';
+import { find, nounOf, nameOf as nameOfNode, parentOf, textIn, walk, type Edit, type TreeNode } from './tree.ts';
 import { useDraft } from './useDraft.ts';
 import { useInView } from './useInView.ts';
 import { usePlacing } from './usePlacing.ts';
@@ -42,7 +42,7 @@ const AddField = lazy(() => import('./AddField.tsx').then((module) => ({ default
 const Changes = lazy(() => import('./Changes.tsx').then((module) => ({ default: module.Changes })));
 const ChoicesDialog = lazy(() => import('./ChoicesDialog.tsx').then((module) => ({ default: module.ChoicesDialog })));
 const PieceDialog = lazy(() => import('./PieceDialog.tsx').then((module) => ({ default: module.PieceDialog })));
-const PublishDialog = lazy(() => import('./PublishDialog.tsx').then((module) => ({ default: module.PublishDialog })));
+const PublishDialog = lazy(() => import('../releases/PublishDialog.tsx').then((module) => ({ default: module.PublishDialog })));
 const Outline = lazy(() => import('./Outline.tsx').then((module) => ({ default: module.Outline })));
 const Source = lazy(() => import('./Source.tsx').then((module) => ({ default: module.Source })));
 
@@ -125,7 +125,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     if (!done) return;
     // At one width what is done is a change of that width's form, whose nodes are not on the sheet.
     const inserted = variant ? [] : done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : []));
-    selectInstead(selected, 'node' in subject ? subject.node : inserted.findLast((node) => node.kind === ('field' in subject ? 'field' : subject.part))?.id ?? selected);
+    selectInstead(selected, 'node' in subject ? subject.node : inserted.findLast((node) => tree && node.kind === kindOf(tree, subject))?.id ?? selected);
   };
   const parts = rearranging({ tree, selection, fields, language: eyes.language, languages, inVariant: variant !== undefined, nameOf, say, apply: change, select: selectAll, name: askName, place: (chosen, subject) => void place(chosen, subject) });
   const reuse = reusing({
@@ -241,7 +241,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   if (!draft || !tree) return <main className="page">{message ? <p className="notice" role="alert">{message.text} <a href={address('layouts')}>Back to the layouts</a></p> : null}</main>;
   const shownWidth = widths.find((each) => each.name === width);
   const title = textIn(tree.properties['title'], eyes.language) || String(tree.properties['entity'] ?? draft.key);
-  const isPiece = tree.properties['kind'] === 'piece';
+  const kind = String(tree.properties['kind'] ?? 'full');
+  const isPiece = kind === 'piece';
   const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
   const marks = compared ? marksOf(tree, compared.edits, compared.words) : noMarks;
   const inView = eyes.mode === 'create' || eyes.record === undefined ? undefined : { id: eyes.record, title: names.find((name) => name.id === eyes.record)?.title ?? String(eyes.record) };
@@ -261,7 +262,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
           : <Suspense fallback={<p className="palette-none">Opening…</p>}><Source layoutKey={draft.key} revision={draft.revision} selected={selected} words={words} onSaved={() => void refresh()} /></Suspense>}
       </aside>
       <main className="desk" data-pane>
-        <EyesSentence eyes={eyes} names={names} onChange={setEyes} trying={trying} />
+        <EyesSentence eyes={eyes} names={names} kind={kind} onChange={setEyes} trying={trying} />
         <p className="status" role="status" aria-live="polite" data-bad={message?.bad ? '' : undefined}>
           {placing.sentence ?? (trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text)}
         </p>
@@ -271,20 +272,20 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
             <div className="sheet-edge" title="Drag to change the sheet's width" onPointerDown={(event) => { const { width: from, zoom } = eyes; followPointer(event, (by) => setEyes((before) => ({ ...before, width: within(from + (by * (before.beside ? 1 : 2)) / zoom) }))); }} />
             {store && form && (
               <Canvas
-                store={store} tree={tree} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={left === 'outline' ? undefined : written} onRename={rename} onBeginRename={beginRename}
-                onSize={(id, property, value) => void change([{ op: 'set', node: id, property, value }], `${property === 'span' ? 'Width' : 'Lines'} of ${nameOf(selected ?? id)}`)} onMenu={() => listCommands('selection')} onPlace={(chosen, subject) => void place(chosen, subject)}
+                store={store} tree={tree} width={eyes.width} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={left === 'outline' ? undefined : written} onRename={rename} onBeginRename={beginRename}
+                onSize={(id, property, value) => void change([{ op: 'set', node: id, property, value }], `${property === 'lines' ? 'Lines' : 'Width'} of ${nameOf(selected ?? id)}`)} onMenu={() => listCommands('selection')} onPlace={(chosen, subject) => void place(chosen, subject)}
                 nameOf={nameOf} spot={placing.spot} onKeyDown={onCanvasKey} marks={marks} tabOrder={eyes.tabOrder} onPaste={(text) => void reuse.paste(text)}
               />
             )}
           </div>
-          {store && form && eyes.beside && <Beside key={eyes.beside} form={form} values={(record?.values ?? {}) as Values} references={record?.references ?? {}} page={page} width={eyes.beside} zoom={eyes.zoom} />}
+          {store && form && eyes.beside && kind !== 'list' && <Beside key={eyes.beside} form={form} values={(record?.values ?? {}) as Values} references={record?.references ?? {}} page={page} width={eyes.beside} zoom={eyes.zoom} />}
         </div>
       </main>
       <aside className="pane" data-pane aria-label="Properties">
         {nodes.length === 0 && shownWidth ? <VariantPane tree={draft.tree} width={shownWidth} widths={[...widths]} fields={fields} labels={labels} language={eyes.language} onEdit={(edits, label) => void apply(edits, label)} /> : (nodes.length > 0 ? [nodes] : [[tree], [tree.children.find((child) => child.kind === 'body')].filter((child) => child !== undefined)]).map((each) => each[0] && (
           <Properties
             key={each.map((one) => one.id).join(' ')} nodes={each} tree={tree} fields={fields} findings={draft.findings} inVariant={variant !== undefined} language={eyes.language} languages={languages}
-            name={each[0].kind === 'layout' ? (isPiece ? title : `${title} form`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onRemove={parts.remove} onChoices={setChoices}
+            name={each[0].kind === 'layout' ? (isPiece ? title : `${title} ${nounOf(tree)}`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onRemove={parts.remove} onChoices={setChoices}
           >
             {each.length === 1 && each[0].kind === 'piece' && <PieceUse node={each[0]} piece={pieces.find((piece) => piece.key === each[0]!.properties['piece'])} fields={fields} onEdit={(edits, label) => void change(edits, label)} onDetach={() => void reuse.detach()} />}
             {each[0].kind === 'layout' && pieces.filter((piece) => piece.key === layoutKey).map((piece) => <PieceUses key={piece.key} piece={piece} />)}
@@ -293,7 +294,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         ))}
       </aside>
       <Findings findings={draft.findings} onSelect={select} onMend={(edits, label) => void apply(edits, label)} />
-      <LengthMeter layout={draft.key} revision={draft.revision} published={draft.published} />
+      {kind !== 'list' && kind !== 'card' && <LengthMeter layout={draft.key} revision={draft.revision} published={draft.published} />}
       {listing && (
         <CommandList
           title={listing.title}
@@ -305,7 +306,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         {adding && <AddField entity={draft.entity} onClose={(made) => { setAdding(false); if (made) { readEntity(); start({ field: made }); } }} />}
         {choices && <ChoicesDialog list={choices} languages={languages} onClose={(changed) => { setChoices(undefined); if (changed) { readEntity(); lookAgain(); } }} />}
         {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
-        {publishing && <PublishDialog draft={draft} title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} form`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
+        {publishing && <PublishDialog documents={[{ kind: 'layout', key: draft.key, revision: draft.revision }]} errors={draft.findings.filter((finding) => finding.severity === 'error')} about={draft.entity} title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} ${nounOf(tree)}`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
         {binding && <PieceDialog piece={binding.piece} fields={fields} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />}
       </Suspense>
     </div>

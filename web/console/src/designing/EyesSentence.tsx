@@ -5,8 +5,10 @@ import { useSession } from '../shell/hooks.ts';
 import { narrowest, widest, within } from './WidthScale.tsx';
 
 /** Through whose eyes: one sentence, each part of which is a control. Changing it never changes the layout. */
-export function EyesSentence({ eyes, names, trying, onChange }: { eyes: Eyes; names: RecordName[]; trying: boolean; onChange: (eyes: Eyes) => void }) {
+export function EyesSentence({ eyes, names, kind, trying, onChange }: { eyes: Eyes; names: RecordName[]; kind: string; trying: boolean; onChange: (eyes: Eyes) => void }) {
   const session = useSession();
+  // A list, a card and a sheet of paper are only read.
+  const editable = !['list', 'card', 'print'].includes(kind);
   const languageName = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
   return (
     <div className="eyes">
@@ -15,10 +17,10 @@ export function EyesSentence({ eyes, names, trying, onChange }: { eyes: Eyes; na
         <option value="">someone in every role</option>
         {session.application.roles.map((role) => <option key={role.key} value={role.key}>{a(role.label.toLowerCase())}</option>)}
       </select>
-      <select aria-label="Mode" value={eyes.mode} onChange={(event) => onChange({ ...eyes, mode: event.target.value as Eyes['mode'] })}>
+      {editable && <select aria-label="Mode" value={eyes.mode} onChange={(event) => onChange({ ...eyes, mode: event.target.value as Eyes['mode'] })}>
         <option value="edit">editing</option><option value="view">viewing</option><option value="create">creating</option>
-      </select>
-      {eyes.mode === 'create' || names.length === 0 ? <span>a new record</span> : (
+      </select>}
+      {kind === 'list' ? null : eyes.mode === 'create' || names.length === 0 ? <span>a new record</span> : (
         <select aria-label="Record" value={eyes.record ?? ''} onChange={(event) => onChange({ ...eyes, record: Number(event.target.value) })}>
           {names.map((name) => <option key={name.id} value={name.id}>{name.title}</option>)}
         </select>
@@ -38,7 +40,7 @@ export function EyesSentence({ eyes, names, trying, onChange }: { eyes: Eyes; na
         {[1, 0.75, 0.5].map((zoom) => <option key={zoom} value={zoom}>{zoom * 100} %</option>)}
       </select>
       {!trying && <label className="eyes-hidden"><input type="checkbox" checked={eyes.showHidden} onChange={(event) => onChange({ ...eyes, showHidden: event.target.checked })} /> Show what is hidden</label>}
-      {!trying && <label className="eyes-hidden"><input type="checkbox" checked={eyes.tabOrder} onChange={(event) => onChange({ ...eyes, tabOrder: event.target.checked })} /> Order of Tab</label>}
+      {!trying && editable && <label className="eyes-hidden"><input type="checkbox" checked={eyes.tabOrder} onChange={(event) => onChange({ ...eyes, tabOrder: event.target.checked })} /> Order of Tab</label>}
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { useEffect, useRef, useState } from 'react';
 import type { FieldInfo, Piece } from '../api/client.ts';
 import type { Subject } from './placing.ts';
-import { walk, type TreeNode } from './tree.ts';
+import { isList, walk, type TreeNode } from './tree.ts';
 
 const parts: { subject: Subject; name: string }[] = [
   { subject: { part: 'section' }, name: 'Section' },
@@ -15,31 +15,33 @@ const parts: { subject: Subject; name: string }[] = [
 
 /** The fields on a form, each with the node that shows it; a piece brings the fields its slots are bound to. */
 export const placedOn = (tree: TreeNode) =>
-  new Map([...walk(tree)].flatMap((node): [string, string][] => (node.kind === 'field' ? [[String(node.properties['field']), node.id]] : node.kind === 'piece' ? Object.values((node.properties['slots'] ?? {}) as Record<string, string>).map((field) => [field, node.id]) : [])));
+  new Map([...walk(tree)].flatMap((node): [string, string][] => (node.kind === 'field' || node.kind === 'column' ? [[String(node.properties[node.kind]), node.id]] : node.kind === 'piece' ? Object.values((node.properties['slots'] ?? {}) as Record<string, string>).map((field) => [field, node.id]) : [])));
 
 /** What can be placed: the fields that are not on the layout, with the reason, parts and pieces; and which fields are on it. */
 export function Palette({ fields, tree, pieces, onStart, onSelect, onAddField }: { fields: FieldInfo[]; tree: TreeNode; pieces: Piece[]; onStart: (subject: Subject) => void; onSelect: (id: string) => void; onAddField: (() => void) | undefined }) {
   const [search, setSearch] = useState('');
   const placed = placedOn(tree);
+  const list = isList(tree);
+  const where = list ? 'in the list' : 'on the form';
   const matching = fields.filter((field) => `${field.label} ${field.key} ${field.type}`.toLowerCase().includes(search.toLowerCase()));
   const unplaced = matching.filter((field) => !placed.has(field.key)).sort((a, b) => Number(b.required) - Number(a.required) || Number(a.retired) - Number(b.retired));
   const used = matching.filter((field) => placed.has(field.key));
   return (
     <div className="palette">
       <input className="tool-input" type="search" placeholder="Search fields and pieces" aria-label="Search fields and pieces" value={search} onChange={(event) => setSearch(event.target.value)} />
-      <h3>Not on the form <small>{unplaced.length}</small></h3>
+      <h3>Not {where} <small>{unplaced.length}</small></h3>
       <ul>
         {unplaced.map((field) => (
           <Entry key={field.key} subject={{ field: field.key }} name={field.label} kind={field.type} note={field.retired ? 'retired' : field.required ? 'required' : field.advised ? 'advised' : undefined} onStart={onStart} />
         ))}
-        {unplaced.length === 0 && <li className="palette-none">{search ? 'No field is called that.' : 'Every field is on the form.'}</li>}
+        {unplaced.length === 0 && <li className="palette-none">{search ? 'No field is called that.' : `Every field is ${where}.`}</li>}
       </ul>
       {onAddField && <button type="button" className="tool palette-add" onClick={onAddField}>Add a field…</button>}
-      <h3>Parts</h3>
-      <ul className="palette-parts">{parts.map((part) => <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />)}</ul>
-      {pieces.length > 0 && <h3>Pieces <small>{pieces.length}</small></h3>}
-      <ul>{pieces.filter((piece) => piece.title.toLowerCase().includes(search.toLowerCase())).map((piece) => <Entry key={piece.key} subject={{ piece: piece.key }} name={piece.title} kind={piece.uses.length === 1 ? '1 use' : `${piece.uses.length} uses`} onStart={onStart} />)}</ul>
-      <h3>On the form <small>{used.length}</small></h3>
+      {!list && <h3>Parts</h3>}
+      {!list && <ul className="palette-parts">{parts.map((part) => <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />)}</ul>}
+      {!list && pieces.length > 0 && <h3>Pieces <small>{pieces.length}</small></h3>}
+      <ul>{(list ? [] : pieces).filter((piece) => piece.title.toLowerCase().includes(search.toLowerCase())).map((piece) => <Entry key={piece.key} subject={{ piece: piece.key }} name={piece.title} kind={piece.uses.length === 1 ? '1 use' : `${piece.uses.length} uses`} onStart={onStart} />)}</ul>
+      <h3>{list ? 'In the list' : 'On the form'} <small>{used.length}</small></h3>
       <ul>
         {used.map((field) => (
           <li key={field.key}><button type="button" className="palette-used" onClick={() => onSelect(placed.get(field.key)!)}><span>{field.label}</span><small>{field.type}</small></button></li>

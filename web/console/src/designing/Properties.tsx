@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type FieldInfo, type Finding } from '../api/client.ts';
 import { ConditionEditor } from './ConditionEditor.tsx';
+import { FieldsProperty } from './FieldsProperty.tsx';
 import { flow } from './placing.ts';
 import { PatternProperty } from './PatternProperty.tsx';
 import { cellOf } from './sizing.ts';
@@ -16,6 +17,8 @@ interface PropertyRule {
   required: boolean;
   /** Whether it may differ from one width to another. */
   inVariants: boolean;
+  /** It names fields of the entity. */
+  ofFields: boolean;
   min?: number;
   max?: number;
   words?: string[];
@@ -24,6 +27,8 @@ interface PropertyRule {
 
 interface NodeRule {
   name: string;
+  /** Of layouts, the kind it is the rule of. */
+  root?: string;
   about: string;
   properties: PropertyRule[];
 }
@@ -68,12 +73,12 @@ export function Properties(props: PropertiesProps) {
   const { nodes, tree, name } = props;
   const rules = useGrammar();
   const [node] = nodes;
-  const own = nodes.map((each) => rules.find((rule) => rule.name === each.kind));
+  const own = nodes.map((each) => rules.find((rule) => (each.kind === 'layout' ? rule.root === (each.properties['kind'] ?? 'full') : rule.name === each.kind)));
   const [rule] = own;
   // Span belongs to the cell; what stands alone in its cell speaks for it.
   const cells = nodes.map((each) => cellOf(tree, each.id)).filter((cell) => cell !== undefined);
   const span = cells.length === nodes.length && rules.find((each) => each.name === 'cell')?.properties.find((each) => each.name === 'span');
-  const fields = nodes.map((each) => props.fields.find((field) => field.key === each.properties['field']));
+  const fields = nodes.map((each) => props.fields.find((field) => field.key === (each.properties['field'] ?? each.properties['column'])));
   const [field] = fields;
   if (!node || !rule || own.some((each) => !each)) return null;
   const common = rule.properties.filter((each) => own.every((other) => other!.properties.some((one) => one.name === each.name && one.type === each.type)));
@@ -85,7 +90,7 @@ export function Properties(props: PropertiesProps) {
         <p>{nodes.length > 1 ? 'What they have in common; a change goes to all of them.' : field ? `${field.type}${field.required ? ', required by the entity' : ''}` : rule.about}</p>
       </header>
       {(Object.keys(groups) as (keyof typeof groups)[]).map((group) => {
-        const listed = common.filter((each) => (each.inVariants || !props.inVariant) && each.group === group && !(each.type === 'key' || each.name === 'kind' || keptWithPattern.has(each.name)));
+        const listed = common.filter((each) => (each.inVariants || !props.inVariant) && each.group === group && !((each.type === 'key' && !each.ofFields) || each.name === 'kind' || keptWithPattern.has(each.name)));
         const editors = group === 'behaviour' && field ? listed.map((each) => (each.name === 'editor' ? { ...each, words: (field.editors ?? []).filter((word) => fields.every((one) => one?.editors?.includes(word))) } : each)) : listed;
         const shown = editors.filter((each) => each.name !== 'lines' || text);
         if (shown.length === 0 && !(group === 'place' && span)) return null;
@@ -100,7 +105,7 @@ export function Properties(props: PropertiesProps) {
       {nodes.length === 1 && field?.choiceList && <button type="button" className="tool" onClick={() => props.onChoices(field.choiceList!)}>Edit the choices…</button>}
       {props.children}
       {nodes.length === 1 && <p className="properties-id">id <code>{node.id}</code></p>}
-      {node.kind !== 'layout' && node.kind !== 'body' && <button type="button" className="tool danger" onClick={props.onRemove}>{props.inVariant ? 'Hide at this width' : nodes.length > 1 ? `Take these ${nodes.length} off the form` : 'Take off the form'}</button>}
+      {node.kind !== 'layout' && node.kind !== 'body' && <button type="button" className="tool danger" onClick={props.onRemove}>{props.inVariant ? 'Hide at this width' : nodes.length > 1 ? `Take these ${nodes.length} off` : node.kind === 'column' ? 'Take out of the list' : 'Take off the form'}</button>}
     </div>
   );
 }
@@ -137,7 +142,7 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
   return (
     <div className="property" data-property={rule.name} data-set={value === undefined && !mixed ? undefined : ''}>
       <label htmlFor={id} title={rule.about}>{rule.label}</label>
-      {rule.type === 'pattern' && nodes.length === 1 ? <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} /> : <Control rule={rule} id={id} value={value} text={textIn(value, language)} standard={standard} onSet={set} onText={setText} />}
+      {rule.type === 'pattern' && nodes.length === 1 ? <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} /> : <Control rule={rule} id={id} fields={props.fields} value={value} text={textIn(value, language)} standard={standard} onSet={set} onText={setText} />}
       {(value !== undefined || mixed) && !rule.required && rule.type !== 'flag' && <button type="button" className="property-back" title={standard ? `Back to: ${standard}` : 'Clear'} aria-label={`Clear ${rule.label}`} onClick={() => set(null)}>↺</button>}
       {wrong.map((finding) => <p key={finding.message} className="property-wrong">{finding.message}</p>)}
     </div>
@@ -149,6 +154,7 @@ export const isWide = (fields: FieldInfo[]) => (item: TreeNode) => item.kind !==
 
 interface ControlProps {
   rule: PropertyRule;
+  fields: FieldInfo[];
   id: string;
   value: PropertyValue | undefined;
   text: string;
@@ -157,7 +163,7 @@ interface ControlProps {
   onText: (text: string) => void;
 }
 
-function Control({ rule, id, value, text, standard, onSet, onText }: ControlProps) {
+function Control({ rule, id, fields, value, text, standard, onSet, onText }: ControlProps) {
   switch (rule.type) {
     case 'text':
       return <Typed id={id} lines={rule.lines} value={text} hint={standard ?? ''} onDone={onText} />;
@@ -170,6 +176,7 @@ function Control({ rule, id, value, text, standard, onSet, onText }: ControlProp
       return <Typed id={id} value={text} hint={standard ?? 'as the entity says'} onDone={(next) => (next === '' ? onSet(null) : Number.isFinite(Number(next)) ? onSet(Number(next)) : undefined)} />;
     case 'words': {
       const chosen = Array.isArray(value) ? value : [];
+      if (rule.ofFields) return <FieldsProperty id={id} label={rule.label} value={chosen} fields={fields} directions={rule.name === 'sort'} onSet={onSet} />;
       if (!rule.words?.length) return <Typed id={id} value={chosen.join(', ')} hint="none" onDone={(next) => onSet(next.trim() === '' ? null : next.split(',').map((word) => word.trim()))} />;
       return (
         <span className="property-words" id={id} role="group" aria-label={rule.label}>
@@ -195,6 +202,13 @@ function Control({ rule, id, value, text, standard, onSet, onText }: ControlProp
         <select id={id} className="tool-input" value={value === undefined ? '' : String(value)} onChange={(event) => onSet(event.target.value === '' ? null : event.target.value)}>
           {!rule.required && <option value="">{standard ?? 'usual'}</option>}
           {(rule.words ?? []).filter((word) => rule.required || word !== standard).map((word) => <option key={word} value={word}>{word}</option>)}
+        </select>
+      );
+    case 'key':
+      return (
+        <select id={id} className="tool-input" value={text} onChange={(event) => onSet(event.target.value || null)}>
+          <option value="">none</option>
+          {fields.filter((field) => field.type === 'image').map((field) => <option key={field.key} value={field.key}>{field.label}</option>)}
         </select>
       );
     case 'flag':

@@ -8,24 +8,25 @@ interface SizesProps {
   tree: TreeNode;
   node: string;
   rightToLeft: boolean;
-  onSize: (node: string, property: 'span' | 'lines', value: number) => void;
+  onSize: (node: string, property: 'span' | 'lines' | 'units', value: number) => void;
 }
 
 /** The edges of the selected item that can be dragged: the one at the end for its width in units, the lower one of a text for its lines. */
 export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
+  const column = find(tree, node)?.kind === 'column';
   const cell = cellOf(tree, node);
   const row = cell && ancestorOf(tree, cell.id, 'row');
   const lines = useRef<HTMLSpanElement>(null);
   const end = useRef<HTMLSpanElement>(null);
   const ruler = useRef<HTMLDivElement>(null);
-  const [sizing, setSizing] = useState<{ property: 'span' | 'lines'; value: number }>();
+  const [sizing, setSizing] = useState<{ property: 'span' | 'lines' | 'units'; value: number }>();
   const drawn = (id: string) => sheet.current?.querySelector<HTMLElement>(`[data-node="${CSS.escape(id)}"]`);
   const text = () => drawn(node)?.querySelector<HTMLTextAreaElement>(':scope .bt-textarea');
 
   // Laid over what they belong to after each drawing, like all marks.
   useLayoutEffect(() => {
     const frame = sheet.current?.getBoundingClientRect();
-    const [item, whole, area] = [drawn(node)?.getBoundingClientRect(), row && drawn(row.id)?.getBoundingClientRect(), text()?.getBoundingClientRect()];
+    const [item, whole, area] = [drawn(node)?.getBoundingClientRect(), (column ? drawn(node)?.closest('table') : row && drawn(row.id))?.getBoundingClientRect(), text()?.getBoundingClientRect()];
     if (!frame) return;
     const zoom = zoomOf(sheet.current!);
     const put = (mark: HTMLElement | null, box: { left: number; top: number; width: number; height: number } | undefined) => {
@@ -38,7 +39,7 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
     put(ruler.current, whole);
   });
 
-  const follow = (property: 'span' | 'lines') => (event: React.PointerEvent<HTMLElement>) => {
+  const follow = (property: 'span' | 'lines' | 'units') => (event: React.PointerEvent<HTMLElement>) => {
     event.preventDefault();
     event.stopPropagation();
     const handle = event.currentTarget;
@@ -48,6 +49,9 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
       if (property === 'span' && cell && row) {
         const [whole, own] = [drawn(row.id), drawn(cell.id)];
         if (whole && own) value = Math.min(mostUnits(row, cell), unitsAt(whole.getBoundingClientRect(), own.getBoundingClientRect(), at.clientX, (parseFloat(getComputedStyle(whole).columnGap) || 0) * zoomOf(whole), rightToLeft));
+      } else if (property === 'units') {
+        const [own, whole] = [drawn(node)?.getBoundingClientRect(), drawn(node)?.closest('table')?.getBoundingClientRect()];
+        if (own && whole) value = Math.max(1, Math.min(12, Math.round(((rightToLeft ? own.right - at.clientX : at.clientX - own.left) / whole.width) * 12)));
       } else {
         const area = text();
         if (area) value = Math.max(1, Math.min(40, Math.round(((at.clientY - area.getBoundingClientRect().top) / zoomOf(area) - 18) / (parseFloat(getComputedStyle(area).lineHeight) || 22))));
@@ -75,7 +79,8 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
       {sizing?.property === 'span' && (
         <div className="mark-units" ref={ruler}>{Array.from({ length: 12 }, (_, i) => <i key={i} data-on={i >= before && i < before + sizing.value ? '' : undefined} />)}<b>{sizing.value} of 12</b></div>
       )}
-      {cell && <span className="mark-handle" data-edge="end" title="Drag for the width" ref={end} onPointerDown={follow('span')} onClick={stay} onDoubleClick={stay} />}
+      {(cell || column) && <span className="mark-handle" data-edge="end" title="Drag for the width" ref={end} onPointerDown={follow(column ? 'units' : 'span')} onClick={stay} onDoubleClick={stay} />}
+      {sizing?.property === 'units' && <div className="mark-units" ref={ruler}>{Array.from({ length: 12 }, (_, i) => <i key={i} />)}<b>{sizing.value} of 12</b></div>}
       {find(tree, node)?.kind === 'field' && <span className="mark-handle" data-edge="lines" title="Drag for the lines" ref={lines} onPointerDown={follow('lines')} onClick={stay} onDoubleClick={stay}>{sizing?.property === 'lines' && <b>{sizing.value === 1 ? '1 line' : `${sizing.value} lines`}</b>}</span>}
     </>
   );

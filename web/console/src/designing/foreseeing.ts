@@ -1,4 +1,4 @@
-import type { Cell, FieldItem, Item, Page, ResolvedForm, Row, Section } from '#form';
+import type { Cell, Column, FieldItem, Item, Page, ResolvedForm, Row, Section } from '#form';
 import type { FieldInfo } from '../api/client.ts';
 import { textIn, type Anchor, type Edit, type NewNode, type PropertyValue } from './tree.ts';
 
@@ -12,8 +12,9 @@ export interface Known {
 
 type Part = { id: string } & Record<string, unknown>;
 
-const holdings = ['pages', 'sections', 'rows', 'cells', 'items'] as const;
+const holdings = ['columns', 'pages', 'sections', 'rows', 'cells', 'items'] as const;
 
+// A section has a number of columns, a list has columns.
 const holdingOf = (part: Part) => holdings.find((key) => Array.isArray(part[key]));
 
 const editors: Record<string, string> = { text: 'line', longText: 'lines', integer: 'number', decimal: 'number', money: 'money', boolean: 'check', date: 'date', time: 'time', dateTime: 'date-time', choice: 'select', choices: 'checks', reference: 'look-up', email: 'e-mail', phone: 'phone', url: 'web-address', image: 'image', file: 'file', rating: 'stars' };
@@ -23,12 +24,14 @@ const editors: Record<string, string> = { text: 'line', longText: 'lines', integ
  * cannot be told here (pieces, conditions, what is inherited) is left as it is; nothing is decided here.
  */
 export function foresee(form: ResolvedForm, edits: readonly Edit[], known: Known): ResolvedForm {
-  let body: Part = { id: known.body, pages: form.pages };
+  const list = form.kind === 'list';
+  let body: Part = { id: known.body, ...(list ? { columns: form.columns } : { pages: form.pages }) };
   for (const edit of edits) {
     const next = step(body, edit, known);
     if (!next) return form;
     body = next;
   }
+  if (list) return body['columns'] === form.columns ? form : { ...form, columns: body['columns'] as Column[] };
   const pages = body['pages'] as Page[];
   return pages === form.pages ? form : { ...form, pages };
 }
@@ -115,6 +118,10 @@ function make(node: NewNode, known: Known): Part | undefined {
       const field = known.fields.find((each) => each.key === properties['field']);
       return field && ({ id, kind: 'field', field: field.key, label: text('label') || field.label, editor: editors[field.type] ?? 'line', lines: field.type === 'longText' ? 4 : 1 } satisfies FieldItem as unknown as Part);
     }
+    case 'column': {
+      const field = known.fields.find((each) => each.key === properties['column']);
+      return field && ({ id, field: field.key, label: text('label') || field.label, align: ['integer', 'decimal', 'money', 'rating'].includes(field.type) ? 'end' : 'start' } satisfies Column as unknown as Part);
+    }
     case 'heading':
     case 'divider':
     case 'spacer':
@@ -125,13 +132,13 @@ function make(node: NewNode, known: Known): Part | undefined {
 }
 
 /** Properties that are resolved as they are written, each under the kinds of parts that have it. */
-const plain = new Set(['lines', 'frame', 'tint', 'gap', 'above', 'align', 'emphasis', 'columns', 'weight', 'side']);
+const plain = new Set(['lines', 'frame', 'tint', 'gap', 'above', 'align', 'emphasis', 'columns', 'weight', 'side', 'units']);
 const texts: Record<string, string> = { label: 'label', help: 'help', hint: 'hint', title: 'title', description: 'description', heading: 'content' };
 
 function set(part: Part, property: string, value: PropertyValue | null, known: Known): Part {
   const as = texts[property];
   if (as) {
-    const field = part['kind'] === 'field' && property === 'label' ? known.fields.find((each) => each.key === part['field'])?.label : undefined;
+    const field = part['field'] !== undefined && property === 'label' ? known.fields.find((each) => each.key === part['field'])?.label : undefined;
     const said = value === null ? field : textIn(value, known.language) || field;
     return { ...part, [as]: said ?? (property === 'title' || property === 'label' ? '' : undefined) };
   }

@@ -1,4 +1,4 @@
-import { ancestorOf, find, freshId, isItem, parentOf, walk, type Anchor, type Edit, type Kind, type NewNode, type TreeNode } from './tree.ts';
+import { ancestorOf, find, freshId, isItem, isList, parentOf, walk, type Anchor, type Edit, type Kind, type NewNode, type TreeNode } from './tree.ts';
 
 /** What is being placed: a field or part that is not on the layout yet, or a node that is. */
 export type Subject = { field: string } | { part: Kind; title?: string } | { piece: string } | { node: string };
@@ -16,7 +16,7 @@ export interface Place extends Spot {
   edits: Edit[];
 }
 
-export const kindOf = (tree: TreeNode, subject: Subject): Kind | undefined => ('field' in subject ? 'field' : 'piece' in subject ? 'piece' : 'part' in subject ? subject.part : find(tree, subject.node)?.kind);
+export const kindOf = (tree: TreeNode, subject: Subject): Kind | undefined => ('field' in subject ? (isList(tree) ? 'column' : 'field') : 'piece' in subject ? 'piece' : 'part' in subject ? subject.part : find(tree, subject.node)?.kind);
 
 /** What the nodes made for a subject are called after. */
 const stemOf = (subject: Subject) => ('field' in subject ? subject.field : 'node' in subject ? subject.node : 'piece' in subject ? subject.piece : subject.part);
@@ -27,8 +27,18 @@ export function placeAt(tree: TreeNode, subject: Subject, { target, edge }: Spot
   const at = find(tree, target);
   if (!kind || !at || ('node' in subject && subject.node === target)) return undefined;
   if ('node' in subject && [...walk(find(tree, subject.node)!)].some((node) => node.id === target)) return undefined;
-  const edits = isItem(kind) ? placeItem(tree, subject, at, edge) : placeContainer(tree, subject, kind, at, edge);
+  const edits = isList(tree) ? placeColumn(tree, subject, kind, at, edge) : isItem(kind) ? placeItem(tree, subject, at, edge) : placeContainer(tree, subject, kind, at, edge);
   return edits && edits.length > 0 ? { target, edge, edits } : undefined;
+}
+
+/** Columns stand side by side in the list itself. */
+function placeColumn(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNode, edge: Edge): Edit[] | undefined {
+  if (kind !== 'column') return undefined;
+  if (at.kind === 'layout') return edge === 'inside' ? bring(tree, subject, kind, at.id, 'last') : undefined;
+  if (at.kind !== 'column' || (edge !== 'left' && edge !== 'right')) return undefined;
+  const columns = tree.children.filter((child) => child.kind === 'column');
+  const beside = columns[columns.indexOf(at) + (edge === 'left' ? -1 : 1)];
+  return 'node' in subject && beside?.id === subject.node ? undefined : bring(tree, subject, kind, tree.id, edge === 'left' ? { before: at.id } : { after: at.id });
 }
 
 function placeContainer(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNode, edge: Edge): Edit[] | undefined {
@@ -47,7 +57,7 @@ function bring(tree: TreeNode, subject: Subject, kind: Kind, parent: string, at:
 
 function made(tree: TreeNode, subject: Subject, kind: Kind): NewNode {
   // Called as the service would call it, so that what comes next can name it.
-  if ('field' in subject) return { id: freshId(tree, subject.field), kind: 'field', properties: { field: subject.field } };
+  if ('field' in subject) return { id: freshId(tree, subject.field), kind, properties: { [kind]: subject.field } };
   if ('piece' in subject) return { kind: 'piece', properties: { piece: subject.piece } };
   const title = 'title' in subject ? subject.title : undefined;
   switch (kind) {
@@ -156,7 +166,11 @@ export function removal(tree: TreeNode, id: string): Edit[] {
 /** Every legal place for a subject, in reading order: what the keyboard goes round. */
 export function places(tree: TreeNode, subject: Subject): Place[] {
   const spots: Spot[] = [];
-  for (const node of walk(tree)) {
+  if (isList(tree)) {
+    const columns = tree.children.filter((child) => child.kind === 'column');
+    spots.push(...columns.map((column): Spot => ({ target: column.id, edge: 'left' })), columns.length > 0 ? { target: columns.at(-1)!.id, edge: 'right' } : { target: tree.id, edge: 'inside' });
+  }
+  for (const node of isList(tree) ? [] : walk(tree)) {
     const siblings = parentOf(tree, node.id)?.children ?? [];
     const last = siblings.at(-1)?.id === node.id;
     if (node.kind === 'page' || node.kind === 'cell') {
@@ -192,6 +206,10 @@ export function step(tree: TreeNode, id: string, direction: 'up' | 'down' | 'lef
     const holder = parentOf(tree, parent.id);
     const next = holder && node.kind !== 'page' ? beside(holder, parent.id) : undefined;
     return next && next.kind === parent.kind ? [{ op: 'move', node: id, parent: next.id, at: back ? 'last' : 'first' }] : [];
+  }
+  if (node.kind === 'column') {
+    const sibling = direction === 'left' || direction === 'right' ? beside(parent, id) : undefined;
+    return sibling?.kind === 'column' ? [past(id, parent, sibling)] : [];
   }
   if (!isItem(node.kind)) return [];
   const row = parentOf(tree, parent.id)!;

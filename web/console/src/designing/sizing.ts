@@ -1,4 +1,4 @@
-import { ancestorOf, parentOf, type Edit, type TreeNode } from './tree.ts';
+import { ancestorOf, find, parentOf, type Edit, type TreeNode } from './tree.ts';
 
 /** The cell whose width an item has, which is its own only while it stands alone in it. */
 export function cellOf(tree: TreeNode, item: string): TreeNode | undefined {
@@ -31,6 +31,12 @@ export function unitsAt(row: DOMRect, cell: DOMRect, x: number, gap: number, rig
 /** One unit more or less for each of the items, as far as their rows allow. */
 export function widen(tree: TreeNode, items: string[], by: 1 | -1): Edit[] {
   return items.flatMap((item): Edit[] => {
+    const column = find(tree, item);
+    if (column?.kind === 'column') {
+      const all = tree.children.filter((child) => child.kind === 'column').length;
+      const units = Number(column.properties['units'] ?? Math.max(1, Math.round(12 / all)));
+      return units + by < 1 || units + by > 12 ? [] : [{ op: 'set', node: item, property: 'units', value: units + by }];
+    }
     const cell = cellOf(tree, item);
     const row = cell && ancestorOf(tree, cell.id, 'row');
     if (!row) return [];

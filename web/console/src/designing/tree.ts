@@ -30,6 +30,14 @@ export type Edit =
   | { op: 'set'; node: string; property: string; value: PropertyValue | null };
 
 const itemKinds: Kind[] = ['field', 'heading', 'text', 'divider', 'spacer', 'image', 'link', 'action', 'related', 'panel', 'piece'];
+const nouns: Record<string, string> = { full: 'form', short: 'short form', card: 'card', list: 'list', print: 'print layout', piece: 'piece' };
+
+/** What a layout of this kind is called. */
+export const nounOf = (tree: TreeNode): string => nouns[String(tree.properties['kind'] ?? 'full')] ?? 'form';
+
+/** Whether a layout is a list: its parts are columns. */
+export const isList = (tree: TreeNode) => tree.properties['kind'] === 'list';
+
 export const isItem = (kind: Kind) => itemKinds.includes(kind);
 
 export function* walk(node: TreeNode): Generator<TreeNode> {
@@ -90,8 +98,12 @@ export function nameOf(node: TreeNode, labels: Map<string, string>, language: st
       // What holds one thing is called like it.
       return !first ? `Empty ${node.kind}` : second ? `${node.kind === 'row' ? 'Row' : 'Cell'} of ${nameOf(first, labels, language)}` : nameOf(first, labels, language);
     }
+    case 'column': {
+      const key = String(node.properties['column']);
+      return textIn(node.properties['label'], language) || (labels.get(key) ?? key);
+    }
     case 'layout':
-      return 'Form';
+      return nounOf(node)[0]!.toUpperCase() + nounOf(node).slice(1);
     default:
       return textIn(node.properties['label'], language) || String(node.properties[node.kind] ?? '') || { top: 'Top band', bottom: 'Bottom band', start: 'Column before', end: 'Column behind', body: 'Body' }[node.kind as 'top'] || node.kind;
   }
@@ -109,7 +121,7 @@ export function withText(value: PropertyValue | undefined, text: string, languag
 
 /** The property that says what a node is called, for those that can be named where they stand. */
 export function namingProperty(kind: Kind): string | undefined {
-  const named: Partial<Record<Kind, string>> = { field: 'label', page: 'title', section: 'title', heading: 'heading', text: 'text', link: 'label', action: 'label', related: 'label', top: 'text', bottom: 'text' };
+  const named: Partial<Record<Kind, string>> = { field: 'label', column: 'label', page: 'title', section: 'title', heading: 'heading', text: 'text', link: 'label', action: 'label', related: 'label', top: 'text', bottom: 'text' };
   return named[kind];
 }
 

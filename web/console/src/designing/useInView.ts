@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../api/client.ts';
 import { surroundings } from '../shell/session.ts';
 import { foresee } from './foreseeing.ts';
+import { isList } from './tree.ts';
 import { usePreview, type Ahead, type Draft, type Eyes } from './useDraft.ts';
 
 export interface InView {
@@ -25,7 +26,10 @@ export interface InView {
 
 /** What is looked at while designing, and through whose eyes: the draft's entity, a record of it, and the form resolved for them. */
 export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], language: string, trying: boolean): InView {
-  const [eyes, setEyes] = useState<Eyes>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 614)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
+  const [chosen, setEyes] = useState<Eyes>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 614)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
+  // What is only read is looked at so.
+  const onlyRead = ['list', 'card', 'print'].includes(String(draft?.tree.properties['kind']));
+  const eyes = useMemo<Eyes>(() => (onlyRead ? { ...chosen, mode: 'view' } : chosen), [chosen, onlyRead]);
   const [entity, setEntity] = useState<EntityInfo>();
   const [names, setNames] = useState<RecordName[]>([]);
   const [record, setRecord] = useState<RecordInfo>();
@@ -39,6 +43,7 @@ export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], lan
     if (key !== undefined) answer(api.GET('/api/layouts/{key}/entity', { params: { path: { key } } })).then(setEntity, () => undefined);
   }, [key]);
   useEffect(readEntity, [readEntity]);
+
   useEffect(() => {
     if (!of) return;
     answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity: of }, query: { limit: 50 } } })).then((found) => {
@@ -51,7 +56,7 @@ export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], lan
     answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: of, id: eyes.record } } })).then(setRecord, () => undefined);
   }, [of, eyes.record]);
 
-  const body = draft?.tree.children.find((child) => child.kind === 'body')?.id ?? '';
+  const body = draft ? (isList(draft.tree) ? draft.tree : draft.tree.children.find((child) => child.kind === 'body'))?.id ?? '' : '';
   const form = useMemo(() => resolved && ahead.filter((each) => each.revision === undefined || each.revision > resolved.revision)
     .reduce((so, each) => foresee(so, each.edits, { fields: entity?.fields ?? [], language: eyes.language, body }), resolved.form), [resolved, ahead, entity, eyes.language, body]);
 

@@ -20,7 +20,7 @@ export function useSelection(root: RefObject<HTMLElement | null>, tree: TreeNode
   const selected = selection.at(-1);
   const selectInstead = useCallback((of: string | undefined, next: string | undefined) => setSelection((now) => (now.at(-1) === of && next !== of ? (next === undefined ? [] : [next]) : now)), []);
   /** What is drawn, in reading order. */
-  const drawn = () => [...(root.current?.querySelectorAll<HTMLElement>('.canvas :is(.bt-band, .bt-section, .bt-item)[data-node]') ?? [])].map((element) => element.dataset['node']!).filter((id) => !id.includes('/'));
+  const drawn = () => [...(root.current?.querySelectorAll<HTMLElement>('.canvas :is(.bt-band, .bt-section, .bt-item, .list-column)[data-node]') ?? [])].map((element) => element.dataset['node']!).filter((id) => !id.includes('/'));
   const isOfItems = (id: string | undefined) => Boolean(id && tree && isItem(find(tree, id)?.kind ?? 'layout'));
   const select = (id: string | undefined, how: boolean | 'upTo' = false) => {
     if (how === 'upTo' && id && selected && tree && find(tree, id)) {

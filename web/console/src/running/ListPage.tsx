@@ -1,4 +1,4 @@
-import { contentOf, display, filled, FormStore, type ResolvedForm, type Values } from '#form';
+import { contentOf, filled, FormStore, type ResolvedForm, type Values } from '#form';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { answer, api, type EntitySummary, type RecordInfo, type RecordName } from '../api/client.ts';
@@ -9,6 +9,7 @@ import { may, surroundings } from '../shell/session.ts';
 import { Cards } from './Cards.tsx';
 import { filterCondition, filterForm } from './filters.ts';
 import { serve } from './served.ts';
+import { cellText, ColumnWidths } from './table.tsx';
 import { useViews, Views } from './Views.tsx';
 
 const BulkDialog = lazy(() => import('./BulkDialog.tsx').then((module) => ({ default: module.BulkDialog })));
@@ -33,7 +34,7 @@ const kept = (entity: string): View => {
 };
 
 /** Under this width of the list itself, in rem, records are cards. */
-const cardsBelow = 40;
+export const cardsBelow = 40;
 
 /** The records of an entity, as the published list has them. */
 export function ListPage({ entity }: { entity: EntitySummary }) {
@@ -200,7 +201,7 @@ function Table({ entity, list, columns, records, sort, onSort, timeZone, selecte
   return (
     <div className="table-frame">
       <table className="table" aria-rowcount={records.length + 1}>
-        <colgroup>{selected && <col className="table-choice" />}{columns.map((column) => <col key={column.id} style={column.units ? { width: `${(column.units / 12) * 100}%` } : undefined} />)}</colgroup>
+        <colgroup>{selected && <col className="table-choice" />}<ColumnWidths columns={columns} /></colgroup>
         <thead>
           <tr>
             {selected && <th className="table-choice"><input type="checkbox" aria-label={say('selectAll')} checked={all} onChange={() => onSelect(new Set(all ? [] : records.map((record) => record.id)))} /></th>}
@@ -219,8 +220,7 @@ function Table({ entity, list, columns, records, sort, onSort, timeZone, selecte
               <tr key={record.id} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2} data-selected={selected?.has(record.id) ? '' : undefined}>
                 {selected && <td className="table-choice"><input type="checkbox" aria-label={say('selectOne', record.title)} checked={selected.has(record.id)} onChange={(event) => choose(record.id, event.target.checked)} /></td>}
                 {columns.map((column, i) => {
-                  const type = list.fields[column.field];
-                  const text = type ? display(type, (record.values as Values)[column.field], list.language, timeZone, record.references[column.field]) : '';
+                  const text = cellText(list, column, record, timeZone);
                   return <td key={column.id} data-align={column.align}>{i === 0 ? <a className="row-link" href={address('records', entity, record.id)}>{text || record.title}</a> : text}</td>;
                 })}
               </tr>

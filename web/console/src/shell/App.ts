@@ -112,6 +112,8 @@ export class App {
         return key && third ? this.standing(`print ${key} ${third}`, () => import('../running/PrintPage.tsx').then((module) => module.PrintPage), () => ({ entity: key, id: Number(third) })) : undefined;
       case 'layouts':
         return this.standing('layouts', () => import('../releases/LayoutsPage.tsx').then((module) => module.LayoutsPage), () => ({ entities: this.entities }), loading);
+      case 'application':
+        return this.standing('application', () => import('../application/ApplicationPage.tsx').then((module) => module.ApplicationPage), () => ({ part: here()[1], entities: this.entities }), loading);
       case 'releases':
         return this.standing('releases', () => import('../releases/ReleasesPage.tsx').then((module) => module.ReleasesPage), () => ({}), loading);
       case 'records': {

@@ -40,6 +40,7 @@ export class Menu {
       ...(may(session(), 'configure') ? [
         make('span', { class: 'menu-group' }, say('design')),
         link(address('layouts'), where === 'layouts', say('layouts')),
+        link(address('application'), where === 'application', say('application')),
         link(address('releases'), where === 'releases', say('releases')),
       ] : []),
       make('span', { class: 'menu-space' }),

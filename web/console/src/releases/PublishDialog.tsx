@@ -1,29 +1,45 @@
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, Refused, type Receipt } from '../api/client.ts';
 import { address } from '../shell/location.ts';
-import type { Draft } from './useDraft.ts';
+
+interface PublishDialogProps {
+  /** What goes out, each at the revision that was looked at. */
+  documents: readonly Published[];
+  title: string;
+  /** What stands against it. */
+  errors: readonly { node: string; code: string; message: string }[];
+  /** The entity a layout is for: it goes out with it where it was changed. */
+  about: string;
+  onClose: () => void;
+  onPublished: () => void;
+}
+
+interface Published {
+  kind: string;
+  key: string;
+  revision: number;
+}
 
 /** Publishing: what goes out, a note, then the receipt. */
-export function PublishDialog({ draft, title, onClose, onPublished }: { draft: Draft; title: string; onClose: () => void; onPublished: () => void }) {
+export function PublishDialog({ documents, title, errors, about, onClose, onPublished }: PublishDialogProps) {
   const dialog = useRef<HTMLDialogElement>(null);
   const [note, setNote] = useState('');
   const [receipt, setReceipt] = useState<Receipt>();
   const [problem, setProblem] = useState<Refused['problem']>();
   const [busy, setBusy] = useState(false);
-  const errors = draft.findings.filter((finding) => finding.severity === 'error');
-  const [along, setAlong] = useState<{ kind: string; key: string; revision: number }[]>([]);
+  const [along, setAlong] = useState<Published[]>([]);
   useEffect(() => dialog.current?.showModal(), []);
   useEffect(() => {
     // What the form rests on goes out with it: the entity it is for, and the choice lists of its fields.
-    Promise.all([answer(api.GET('/api/documents')), answer(api.GET('/api/entities/{key}', { params: { path: { key: draft.entity }, query: { draft: true } } }))]).then(([documents, entity]) => {
+    if (about) Promise.all([answer(api.GET('/api/documents')), answer(api.GET('/api/entities/{key}', { params: { path: { key: about }, query: { draft: true } } }))]).then(([all, entity]) => {
       const lists = new Set(entity.fields.map((field) => field.choiceList));
-      setAlong(documents.filter((each) => each.revision !== each.published && ((each.kind === 'entity' && each.key === draft.entity) || (each.kind === 'choice-list' && lists.has(each.key)))).map(({ kind, key, revision }) => ({ kind, key, revision })));
+      setAlong(all.filter((each) => each.revision !== each.published && ((each.kind === 'entity' && each.key === about) || (each.kind === 'choice-list' && lists.has(each.key)))).map(({ kind, key, revision }) => ({ kind, key, revision })));
     }, () => undefined);
-  }, [draft.entity]);
+  }, [about]);
   const publish = async () => {
     setBusy(true);
     try {
-      setReceipt(await answer(api.POST('/api/releases', { body: { documents: [...along, { kind: 'layout', key: draft.key, revision: draft.revision }], note } })));
+      setReceipt(await answer(api.POST('/api/releases', { body: { documents: [...along, ...documents], note } })));
       onPublished();
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
@@ -40,8 +56,7 @@ export function PublishDialog({ draft, title, onClose, onPublished }: { draft: D
           <dl>
             <dt>Changed</dt>
             <dd>{receipt.release.documents.filter((document) => document.change !== 'unchanged').map((document) => `${document.kind} ${document.key}`).join(', ') || 'nothing: it is as it was'}</dd>
-            <dt>Reached at</dt>
-            <dd><a href={address('records', draft.entity)}>the records of {draft.entity}</a></dd>
+            {about && <><dt>Reached at</dt><dd><a href={address('records', about)}>the records of {about}</a></dd></>}
             <dt>Told at once</dt>
             <dd>{receipt.openClients === 1 ? '1 open browser' : `${receipt.openClients} open browsers`}</dd>
             {receipt.release.note && <><dt>Note</dt><dd>{receipt.release.note}</dd></>}
@@ -52,7 +67,7 @@ export function PublishDialog({ draft, title, onClose, onPublished }: { draft: D
       ) : (
         <form method="dialog" onSubmit={(event) => { event.preventDefault(); void publish(); }}>
           <h2 id="publish-title">Publish {title}</h2>
-          <p>Revision {draft.revision} becomes what everyone gets, at once. Forms that are open follow; nothing typed in them is lost.</p>
+          <p>{documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what everyone gets, at once. Forms that are open follow; nothing typed in them is lost.</p>
           {along.length > 0 && <p>With it {along.length === 1 ? 'goes' : 'go'}: {along.map((each) => `the ${each.kind === 'entity' ? 'entity' : 'choices of'} ${each.key}`).join(', ')}.</p>}
           {errors.length > 0 && <div className="dialog-problem" role="alert"><b>{errors.length === 1 ? 'An error stands' : `${errors.length} errors stand`} against publishing:</b><ul>{errors.map((finding) => <li key={finding.node + finding.code}>{finding.message}</li>)}</ul></div>}
           {problem && <div className="dialog-problem" role="alert">{problem.detail}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.message}</li>)}</ul>}</div>}

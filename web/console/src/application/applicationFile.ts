@@ -1,0 +1,17 @@
+/** The application's document as its file has it, as far as it is changed here; the rest is kept as it is. */
+export interface ApplicationFile {
+  kind: 'application';
+  title?: string | Record<string, string>;
+  widths?: { name: string; below?: number }[];
+  styles?: StyleFile[] | undefined;
+}
+
+export interface StyleFile {
+  key: string;
+  label: string | Record<string, string>;
+  ink?: string | undefined;
+  paper?: string | undefined;
+  strong?: boolean | undefined;
+}
+
+export const noApplication: ApplicationFile = { kind: 'application' };

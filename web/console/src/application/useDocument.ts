@@ -1,0 +1,94 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { answer, api, asProblem, changing, Refused, type DocumentFinding } from '../api/client.ts';
+import { useHappenings } from '../shell/hooks.ts';
+
+/** One of the application's own documents while it is changed: what it holds, and what stands against the last change. */
+export interface Kept<T> {
+  value: T | undefined;
+  revision: number;
+  problem: string | undefined;
+  /** What the checks find in it, of the revision shown or one before. */
+  findings: readonly DocumentFinding[];
+  /** Takes a change in; it is kept by the service at once. */
+  change: (next: T) => void;
+  /** Back to before the last change made here; nothing where none was. */
+  undo: (() => void) | undefined;
+}
+
+/** What is on its way to the service. */
+let underWay: Promise<unknown> = Promise.resolve();
+
+/** Once everything changed here has arrived. */
+export const arrived = (): Promise<unknown> => underWay;
+
+async function answerOf(response: Response): Promise<unknown> {
+  const body: unknown = await response.json();
+  if (!response.ok) throw new Refused(asProblem(body, response));
+  return body;
+}
+
+const revisionOf = (response: Response) => Number(/\d+/.exec(response.headers.get('ETag') ?? '')?.[0] ?? 0);
+
+/** The draft of a document, read as JSON and written back whole against the revision it was read at. `none` is what it is before there is one. */
+export function useDocument<T extends object>(kind: string, key: string, none: T): Kept<T> {
+  const [state, setState] = useState<{ value: T; revision: number }>();
+  const [problem, setProblem] = useState<string>();
+  const [past, setPast] = useState<T[]>([]);
+  const [findings, setFindings] = useState<readonly DocumentFinding[]>([]);
+  const begun = useRef(none);
+  const address = `/api/documents/${kind}/${key}`;
+  const sending = useRef(Promise.resolve());
+  const latest = useRef(0);
+  const read = useCallback(() => fetch(address, { headers: { Accept: 'application/json' } }).then(async (response) => {
+    if (response.status === 404) return setState({ value: begun.current, revision: 0 });
+    const value = (await answerOf(response)) as T;
+    latest.current = revisionOf(response);
+    setState({ value, revision: latest.current });
+  }).catch((error: Error) => setProblem(error.message)), [address]);
+  useEffect(() => void read(), [read]);
+  const revision = state?.revision ?? 0;
+  useEffect(() => {
+    if (revision === 0) return undefined;
+    let left = false;
+    answer(api.GET('/api/findings')).then((found) => { if (!left) setFindings(found.filter((each) => each.kind === kind)); }, () => undefined);
+    return () => {
+      left = true;
+    };
+  }, [revision, kind]);
+  // Somebody else changed it: what is shown follows.
+  useHappenings(useCallback(({ type, data }) => { if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current) void sending.current.then(read); }, [kind, read]));
+
+  const send = (next: T) => {
+    sending.current = sending.current.then(async () => {
+      try {
+        const response = await fetch(address, { method: 'PUT', body: JSON.stringify(next), headers: { ...changing(), 'Content-Type': 'application/json', ...(latest.current > 0 ? { 'If-Match': `"${latest.current}"` } : { 'If-None-Match': '*' }) } });
+        await answerOf(response);
+        latest.current = revisionOf(response);
+        setState((now) => now && { ...now, revision: latest.current });
+        setProblem(undefined);
+      } catch (error) {
+        const refused = error instanceof Refused ? error.problem : undefined;
+        setProblem([(error as Error).message, ...(refused?.problems ?? []).map((each) => each.message)].filter((each, i, all) => all.indexOf(each) === i).join(' '));
+        // What another person did meanwhile stands; what was done here can be done over it.
+        if (refused?.status === 412) await read();
+      }
+    });
+    underWay = Promise.all([underWay, sending.current]);
+  };
+  const put = (next: T) => {
+    setState((now) => now && { ...now, value: next });
+    send(next);
+  };
+  const before = past.at(-1);
+  return {
+    value: state?.value, revision, problem, findings,
+    change: (next) => {
+      if (state) setPast([...past.slice(-50), state.value]);
+      put(next);
+    },
+    undo: before && (() => {
+      setPast(past.slice(0, -1));
+      put(before);
+    }),
+  };
+}
