@@ -158,7 +158,7 @@ public sealed class MouseHands(Window window) : Hands(window)
         await Page.Mouse.MoveAsync(x + 8, y + 6, new() { Steps = 3 });
         var box = (await to.BoundingBoxAsync())!;
         await Page.Mouse.MoveAsync(box.X + (float)(box.Width * across), box.Y + (float)(box.Height * down), new() { Steps = 12 });
-        await Page.Locator(".mark-drop:not([hidden])").WaitForAsync();
+        await Page.Locator(".mark-drop[data-shown]").WaitForAsync();
         await Page.Mouse.UpAsync();
     }
 

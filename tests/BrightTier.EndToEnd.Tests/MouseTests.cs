@@ -148,8 +148,8 @@ public sealed class MouseTests(Chromium chromium)
         var x = right > 0 ? end.X + end.Width - right : end.X + (end.Width / 2);
         var y = down < 0 ? end.Y - down : end.Y + (end.Height / 2);
         await mouse.MoveAsync(x, y, new() { Steps = 12 });
-        await Assertions.Expect(window.Page.Locator(".mark-drop:not([hidden])")).ToBeVisibleAsync();
+        await Assertions.Expect(window.Page.Locator(".mark-drop[data-shown]")).ToBeVisibleAsync();
         await mouse.UpAsync();
-        await Assertions.Expect(window.Page.Locator(".mark-drop:not([hidden])")).ToHaveCountAsync(0);
+        await Assertions.Expect(window.Page.Locator(".mark-drop[data-shown]")).ToHaveCountAsync(0);
     }
 }

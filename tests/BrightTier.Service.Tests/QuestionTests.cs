@@ -1,3 +1,4 @@
+using System.Net.Http.Json;
 using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Testing;
@@ -22,6 +23,16 @@ public sealed class QuestionTests(DemoService demo)
         (await ada.Compare("berth", "released", Cancel)).Words.ShouldBe(["Moves the section 'Supply and rate' at the beginning of the page 'Berth'.", "Sets the frame of the section 'Place' to 'outline'."]);
         (await ada.Compare("berth", "revision:2", Cancel)).Words.Count.ShouldBe(1);
         (await Wire.Refused(() => ada.Compare("berth", "revision:9", Cancel))).Detail!.ShouldContain("the newest is 3");
+
+        // Any release with any other, and with the draft.
+        await ada.Publish(new PublishRequest([new DraftReference("layout", "berth", 3)], ""), Cancel);
+        using var http = await service.Http("ada");
+        async Task<int> Between(string from, string to) => (await http.GetFromJsonAsync($"api/layouts/berth/compare?from={from}&to={to}", WireJson.Default.Comparison, Cancel))!.Words.Count;
+        (await Between("release:1", "release:2")).ShouldBe(2);
+        (await Between("release:2", "release:1")).ShouldBe(2);
+        (await Between("release:2", "released")).ShouldBe(0);
+        (await Between("revision:2", "release:2")).ShouldBe(1);
+        (await Wire.Refused(() => ada.Compare("berth", "release:7", Cancel))).Detail!.ShouldContain("the newest is 2");
     }
 
     [Fact]

@@ -14,6 +14,7 @@ using BrightTier.Service.Access;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
+using BrightTier.Storage;
 
 namespace BrightTier.Service.Layouts;
 
@@ -23,7 +24,7 @@ public static class QuestionEndpoints
     public static void MapQuestions(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/layouts").WithTags("layouts");
-        group.MapGet("/{key}/compare", Compare).Produces<Comparison>().WithSummary("What happened from 'from' to the draft: released (default), revision:N, or another layout's draft by its key; backwards=true tells what leads from the draft there.");
+        group.MapGet("/{key}/compare", Compare).Produces<Comparison>().WithSummary("What happened between two states of a layout, as edits and in words. from and to name them: released, revision:N of the draft, release:N, or another layout by its key; to is the draft as it is now where nothing else is said. backwards leads from to to from.");
         group.MapGet("/{key}/explain", Explain).Produces<ExplanationInfo>().WithSummary("Why a node is, or is not, there for a role, mode, width and record.");
         group.MapGet("/{key}/length", Measure).Produces<IReadOnlyList<LengthInfo>>().WithSummary("How long the draft is at each width; what is published, with released=true.");
         api.MapGet("/impact", Uses).WithTags("layouts").Produces<IReadOnlyList<UseInfo>>().WithSummary("Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style.");
@@ -37,38 +38,53 @@ public static class QuestionEndpoints
         api.MapGet("/navigation", Menu).WithTags("definitions").Produces<IReadOnlyList<MenuEntryInfo>>().WithSummary("The business application's menu as the caller sees it.");
     }
 
-    private static async Task<IResult> Compare(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, string? from, bool? backwards, CancellationToken cancel)
+    private static async Task<IResult> Compare(
+        HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, ReleaseStore store, string? from, string? to, bool? backwards, CancellationToken cancel)
     {
         http.Caller(Acts.Configure);
-        var (row, layout) = await drafts.Layout(key, cancel);
-        var name = from ?? "released";
-        Layout old;
-        if (name == "released")
+        var (old, oldName) = await Named(from ?? "released", "from");
+        var (layout, name) = to is null ? await Newest() : await Named(to, "to");
+        if (backwards is true)
         {
-            old = releases.Snapshot.Catalogue.Layouts.GetValueOrDefault(key) ?? throw Problems.NotFound("published layout", key, releases.Snapshot.Catalogue.Layouts.Keys);
-        }
-        else if (name.StartsWith("revision:", StringComparison.Ordinal))
-        {
-            old = long.TryParse(name["revision:".Length..], NumberStyles.None, CultureInfo.InvariantCulture, out var revision) && revision >= 1 && revision <= row.Revision
-                ? await drafts.At(row, layout, revision, cancel)
-                : throw Problems.Invalid($"There is no revision '{name["revision:".Length..]}' of '{key}'; the newest is {row.Revision}.", new ProblemPart("from", "names no revision"));
-        }
-        else
-        {
-            old = (await drafts.Layout(name, cancel)).Layout;
+            (old, layout, oldName, name) = (layout, old, name, oldName);
         }
 
         var entity = (await drafts.Definitions(cancel)).Entities.GetValueOrDefault(layout.Entity);
-        var newest = $"revision:{row.Revision.ToString(CultureInfo.InvariantCulture)}";
-        if (backwards is true)
-        {
-            (old, layout, name, newest) = (layout, old, newest, name);
-        }
-
         var edits = Comparing.Edits(old, layout);
         return TypedResults.Json(
-            new Comparison(name, newest, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), [.. Narrating.Tell(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]),
+            new Comparison(oldName, name, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), [.. Narrating.Tell(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]),
             WireJson.Default.Comparison);
+
+        async Task<(Layout Layout, string Name)> Newest()
+        {
+            var (row, newest) = await drafts.Layout(key, cancel);
+            return (newest, $"revision:{row.Revision.ToString(CultureInfo.InvariantCulture)}");
+        }
+
+        async Task<(Layout Layout, string Name)> Named(string name, string parameter)
+        {
+            switch (name.Split(':', 2))
+            {
+                case ["released"]:
+                    return (releases.Snapshot.Catalogue.Layouts.GetValueOrDefault(key) ?? throw Problems.NotFound("published layout", key, releases.Snapshot.Catalogue.Layouts.Keys), name);
+                case ["revision", var number]:
+                    var (row, newest) = await drafts.Layout(key, cancel);
+                    return long.TryParse(number, NumberStyles.None, CultureInfo.InvariantCulture, out var revision) && revision >= 1 && revision <= row.Revision
+                        ? (await drafts.At(row, newest, revision, cancel), name)
+                        : throw Problems.Invalid($"There is no revision '{number}' of '{key}'; the newest is {row.Revision}.", new ProblemPart(parameter, "names no revision"));
+                case ["release", var number]:
+                    var texts = long.TryParse(number, NumberStyles.None, CultureInfo.InvariantCulture, out var release) && release <= releases.Snapshot.Number ? await store.Texts(release, cancel) : [];
+                    if (texts.Count == 0)
+                    {
+                        throw Problems.Invalid($"There is no release '{number}'; the newest is {releases.Snapshot.Number}.", new ProblemPart(parameter, "names no release"));
+                    }
+
+                    var text = texts.FirstOrDefault(each => each.Kind == DocumentKind.Layout.Name() && each.Key == key);
+                    return text is null ? throw Problems.NotFound($"layout in release {number}", key) : (((Document.OfLayout)Snapshot.Parse(text.Text)).Layout, name);
+                default:
+                    return ((await drafts.Layout(name, cancel)).Layout, name);
+            }
+        }
     }
 
     private static async Task<IResult> Explain(

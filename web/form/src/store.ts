@@ -52,6 +52,17 @@ export class FormStore {
     this.index();
   }
 
+  /**
+   * Whether this form can look different from another store's only where its nodes are other objects: while designing, the same record seen with
+   * the same eyes, of which nothing is wrong.
+   */
+  differsInNodesOnly(other: FormStore): boolean {
+    const [one, two] = [this.form, other.form];
+    return this.designing && other.designing && this.errors.size + other.errors.size === 0
+      && one.fields === two.fields && one.styles === two.styles && one.variants === two.variants && one.language === two.language && one.mode === two.mode && one.marks === two.marks
+      && this.surroundings.roles.join() === other.surroundings.roles.join() && JSON.stringify(this.values) === JSON.stringify(other.values);
+  }
+
   /** What is shown at the form's width; follows it live, with everything typed kept. */
   setWidth(rem: number): void {
     const next = contentOf(this.form, rem);

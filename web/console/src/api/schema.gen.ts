@@ -1212,12 +1212,13 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What happened from 'from' to the draft: released (default), revision:N, or another layout's draft by its key; backwards=true tells what leads from the draft there. */
+        /** What happened between two states of a layout, as edits and in words. from and to name them: released, revision:N of the draft, release:N, or another layout by its key; to is the draft as it is now where nothing else is said. backwards leads from to to from. */
         get: {
             parameters: {
                 query?: {
                     backwards?: boolean;
                     from?: string;
+                    to?: string;
                 };
                 header?: never;
                 path: {

@@ -7,6 +7,7 @@ import { ListSheet } from './ListSheet.tsx';
 import { zoomOf } from './measuring.ts';
 import { kindOf, placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
 import { Rename } from './Rename.tsx';
+import { edgeScrolling } from './scrolling.ts';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
 import type { Mark } from './marks.ts';
@@ -42,6 +43,9 @@ export interface CanvasProps {
   spot: Spot | undefined;
   onKeyDown: (event: React.KeyboardEvent) => void;
 }
+
+/** The layer reaches over the sheet's padding; what is laid on it is moved back by as much (designer.css). */
+const inset = { left: 28, top: 24 };
 
 interface Box {
   left: number;
@@ -82,10 +86,12 @@ export function Canvas(props: CanvasProps) {
     if (mark.dataset['said'] === said) return;
     mark.dataset['said'] = said;
     const box = spot && boxOf(sheet.current, spot.target);
-    mark.hidden = !box;
+    // Moved and stretched by the compositor alone: a frame of a drag paints nothing.
+    mark.toggleAttribute('data-shown', Boolean(box));
     if (!spot || !box) return;
     mark.dataset['edge'] = spot.edge;
-    put(mark, line(box, spot.edge, current.current.store.form.language.startsWith('ar')));
+    const at = line(box, spot.edge, current.current.store.form.language.startsWith('ar'));
+    mark.style.transform = `translate(${at.left + inset.left}px, ${at.top + inset.top}px) scale(${at.width / 100}, ${at.height / 100})`;
   }, []);
 
   const under = useCallback((x: number, y: number): Element | undefined => document.elementsFromPoint(x, y).find((element) => sheet.current?.contains(element) && !layer.current?.contains(element)), []);
@@ -93,6 +99,7 @@ export function Canvas(props: CanvasProps) {
   useEffect(() => {
     const element = layer.current;
     if (!element || trying) return;
+    let unskip: (() => void) | undefined;
     let openTab: { tab: string; timer: ReturnType<typeof setTimeout> } | undefined;
     // One place of the pointer is asked about several times, and finding what lies there is most of the work of a drag.
     let last: { clientX: number; clientY: number; tree: TreeNode; at: Element | undefined; spot: Spot | undefined } | undefined;
@@ -103,6 +110,9 @@ export function Canvas(props: CanvasProps) {
       return (last = { clientX, clientY, tree, at, spot: at && spotAt(at, clientX, clientY, tree, subject) });
     };
     const read = (input: { clientX: number; clientY: number }, subject: Subject) => look(input, subject).spot;
+    const pane = element.closest<HTMLElement>('.sheet-frame');
+    // What lies under the pointer is another thing once the form has moved.
+    const scrolling = pane && edgeScrolling(pane, () => { last = undefined; });
     const stops = [
       draggable({
         element,
@@ -128,11 +138,16 @@ export function Canvas(props: CanvasProps) {
       }),
       dropTargetForElements({ element, getData: ({ input, source }) => ({ spot: read(input, source.data['subject'] as Subject) }) }),
       monitorForElements({
+        onDragStart: () => {
+          unskip?.();
+          unskip = sheet.current ? skipUnseen(sheet.current) : undefined;
+        },
         onDrag: ({ location, source }) => {
           const subject = source.data['subject'] as Subject;
           const { clientX, clientY } = location.current.input;
           const over = location.current.dropTargets.some((target) => target.element === element);
           const spot = over ? read({ clientX, clientY }, subject) : undefined;
+          scrolling?.at(over ? clientY : undefined);
           showDrop(spot);
           const tab = over ? look({ clientX, clientY }, subject).at?.closest<HTMLElement>('[data-tab]')?.dataset['tab'] : undefined;
           if (tab !== openTab?.tab) {
@@ -143,11 +158,15 @@ export function Canvas(props: CanvasProps) {
         onDrop: ({ location, source }) => {
           if (openTab) clearTimeout(openTab.timer);
           openTab = undefined;
-          last = undefined;
-          showDrop(undefined);
-          if (!location.current.dropTargets.some((target) => target.element === element)) return;
           const subject = source.data['subject'] as Subject;
-          const spot = read(location.current.input, subject);
+          const over = location.current.dropTargets.some((target) => target.element === element);
+          const spot = over ? read(location.current.input, subject) : undefined;
+          last = undefined;
+          scrolling?.at(undefined);
+          showDrop(undefined);
+          // What is out of sight can wait until what was dropped is drawn.
+          setTimeout(() => { unskip?.(); unskip = undefined; }, 300);
+          if (!over) return;
           const place = spot && placeAt(current.current.tree, subject, spot);
           // Whoever put it there goes on there, with keys too.
           element.focus({ preventScroll: true });
@@ -155,7 +174,11 @@ export function Canvas(props: CanvasProps) {
         },
       }),
     ];
-    return () => stops.forEach((stop) => stop());
+    return () => {
+      unskip?.();
+      scrolling?.at(undefined);
+      stops.forEach((stop) => stop());
+    };
   }, [trying, under, showDrop]);
 
   // Marks are laid over what they are about after each drawing: measured, never guessed.
@@ -206,11 +229,41 @@ export function Canvas(props: CanvasProps) {
             </div>
           ))}
           {selected && selection.length === 1 && props.renaming === undefined && <Sizes key={selected} sheet={sheet} tree={tree} node={selected} rightToLeft={store.form.language.startsWith('ar')} onSize={props.onSize} />}
-          <div className="mark-drop" ref={dropMark} hidden />
+          <div className="mark-drop" ref={dropMark} />
         </div>
       )}
     </div>
   );
+}
+
+/**
+ * While something is dragged, rows out of sight are left out of painting: a frame then costs what is seen of a form, not all of it. They keep the
+ * place they have, to the pixel, and are there again before they come into sight. Answers what ends it.
+ */
+function skipUnseen(sheet: HTMLElement): () => void {
+  const rows = [...sheet.querySelectorAll<HTMLElement>('.bt-row')];
+  const zoom = zoomOf(sheet);
+  const heights = rows.map((row) => row.getBoundingClientRect().height / zoom);
+  rows.forEach((row, i) => {
+    row.style.containIntrinsicBlockSize = `${heights[i]}px`;
+  });
+  const margin = 400;
+  const look = () => {
+    const seen = rows.map((row) => row.getBoundingClientRect()).map((box) => box.bottom > -margin && box.top < window.innerHeight + margin);
+    rows.forEach((row, i) => {
+      const visibility = seen[i] ? '' : 'hidden';
+      if (row.style.contentVisibility !== visibility) row.style.contentVisibility = visibility;
+    });
+  };
+  look();
+  window.addEventListener('scroll', look, { capture: true, passive: true });
+  return () => {
+    window.removeEventListener('scroll', look, { capture: true });
+    for (const row of rows) {
+      row.style.contentVisibility = '';
+      row.style.containIntrinsicBlockSize = '';
+    }
+  };
 }
 
 /** Where a node is drawn, measured in the sheet's own pixels. */

@@ -29,6 +29,7 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
   const [compared, setCompared] = useState<Compared>();
   const [others, setOthers] = useState<LayoutSummary[]>([]);
   const [history, setHistory] = useState<readonly Change[]>([]);
+  const [releases, setReleases] = useState<readonly number[]>([]);
   const [problem, setProblem] = useState<string>();
   const { key, revision, published } = draft;
   useEffect(() => {
@@ -48,6 +49,10 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
   useEffect(() => {
     answer(api.GET('/api/layouts')).then((found) => setOthers(found.filter((each) => each.entity === draft.entity && each.key !== key)), () => undefined);
   }, [key, draft.entity]);
+  useEffect(() => {
+    // Those of releases that held it.
+    answer(api.GET('/api/releases')).then((found) => setReleases(found.filter((each) => each.documents.some((document) => document.kind === 'layout' && document.key === key && document.change !== 'removed')).map((each) => Number(each.number))), () => undefined);
+  }, [key, published]);
   const back = async (to: Change) => {
     try {
       // What leads from now to then is an edit like any other: it can be undone, and what others do meanwhile stands.
@@ -65,6 +70,7 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
       <select id="compared-with" className="tool-input" value={from} onChange={(event) => setFrom(event.target.value)}>
         <option value="released">what is published</option>
         {[...history].reverse().filter((change) => change.revision !== revision).map((change) => <option key={change.revision} value={`revision:${change.revision}`}>how it was after: {change.label || `revision ${change.revision}`}</option>)}
+        {releases.map((number) => <option key={number} value={`release:${number}`}>release {number}</option>)}
         {others.map((other) => <option key={other.key} value={other.key}>{other.title} ({other.key})</option>)}
       </select>
       {from === 'released' && published === null ? <p>Nothing of it is published yet.</p> : compared?.words.length === 0 ? <p>{from === 'released' ? 'It is as it is published.' : 'There is no difference.'}</p> : <ul>{compared?.words.map((each, i) => <li key={i}>{each}</li>)}</ul>}

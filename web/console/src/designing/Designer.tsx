@@ -1,4 +1,4 @@
-import { pageOf, type Values } from '#form';
+import { pageOf } from '#form';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { type Piece } from '../api/client.ts';
 import { useSession } from '../shell/hooks.ts';
@@ -63,7 +63,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const { draft, ahead, message, undoLabel, redoLabel, apply, undo, redo, say, refresh } = state;
   const root = useRef<HTMLDivElement>(null);
   const [trying, setTrying] = useState(false);
-  const { eyes, setEyes, entity, labels, names, record, form, store, readEntity, lookAgain } = useInView(draft, ahead, session.person!.language, trying);
+  const { eyes, setEyes, entity, labels, names, record, values, form, store, readEntity, lookAgain } = useInView(draft, ahead, session.person!.language, trying);
   const fields = entity?.fields ?? [];
   const pieces = usePieces(draft?.revision);
   /** The width whose own form is changed; without one, the base. */
@@ -245,7 +245,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const isPiece = kind === 'piece';
   const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
   const marks = compared ? marksOf(tree, compared.edits, compared.words) : noMarks;
-  const inView = eyes.mode === 'create' || eyes.record === undefined ? undefined : { id: eyes.record, title: names.find((name) => name.id === eyes.record)?.title ?? String(eyes.record) };
+  const inView = eyes.mode === 'create' || eyes.record === undefined || eyes.record < 0 ? undefined : { id: eyes.record, title: names.find((name) => name.id === eyes.record)?.title ?? String(eyes.record) };
   const written = renaming ? parts.written : undefined;
   return (
     <Scope value={{ layout: draft.key, fields, roles, record: inView, role: eyes.role, mode: eyes.mode }}>
@@ -278,7 +278,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
               />
             )}
           </div>
-          {store && form && eyes.beside && kind !== 'list' && <Beside key={eyes.beside} form={form} values={(record?.values ?? {}) as Values} references={record?.references ?? {}} page={page} width={eyes.beside} zoom={eyes.zoom} />}
+          {store && form && eyes.beside && kind !== 'list' && <Beside key={eyes.beside} form={form} values={values} references={record?.references ?? {}} page={page} width={eyes.beside} zoom={eyes.zoom} />}
         </div>
       </main>
       <aside className="pane" data-pane aria-label="Properties">

@@ -1,6 +1,7 @@
 import type { RecordName } from '../api/client.ts';
 import { a } from './tree.ts';
 import type { Eyes } from './useDraft.ts';
+import { samples } from './samples.ts';
 import { useSession } from '../shell/hooks.ts';
 import { narrowest, widest, within } from './WidthScale.tsx';
 
@@ -20,9 +21,10 @@ export function EyesSentence({ eyes, names, kind, trying, onChange }: { eyes: Ey
       {editable && <select aria-label="Mode" value={eyes.mode} onChange={(event) => onChange({ ...eyes, mode: event.target.value as Eyes['mode'] })}>
         <option value="edit">editing</option><option value="view">viewing</option><option value="create">creating</option>
       </select>}
-      {kind === 'list' ? null : eyes.mode === 'create' || names.length === 0 ? <span>a new record</span> : (
+      {kind === 'list' ? null : eyes.mode === 'create' ? <span>a new record</span> : (
         <select aria-label="Record" value={eyes.record ?? ''} onChange={(event) => onChange({ ...eyes, record: Number(event.target.value) })}>
           {names.map((name) => <option key={name.id} value={name.id}>{name.title}</option>)}
+          {Object.entries(samples).map(([id, name]) => <option key={id} value={id}>{name}</option>)}
         </select>
       )}
       <span>in</span>

@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
-import { zoomOf } from './measuring.ts';
+import { gapOf, zoomOf } from './measuring.ts';
 import { cellOf, mostUnits, unitsAt, unitsOf } from './sizing.ts';
 import { ancestorOf, find, type TreeNode } from './tree.ts';
 
@@ -48,7 +48,7 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
     const move = (at: PointerEvent) => {
       if (property === 'span' && cell && row) {
         const [whole, own] = [drawn(row.id), drawn(cell.id)];
-        if (whole && own) value = Math.min(mostUnits(row, cell), unitsAt(whole.getBoundingClientRect(), own.getBoundingClientRect(), at.clientX, (parseFloat(getComputedStyle(whole).columnGap) || 0) * zoomOf(whole), rightToLeft));
+        if (whole && own) value = Math.min(mostUnits(row, cell), unitsAt(whole.getBoundingClientRect(), own.getBoundingClientRect(), at.clientX, gapOf(whole) * zoomOf(whole), rightToLeft));
       } else if (property === 'units') {
         const [own, whole] = [drawn(node)?.getBoundingClientRect(), drawn(node)?.closest('table')?.getBoundingClientRect()];
         if (own && whole) value = Math.max(1, Math.min(12, Math.round(((rightToLeft ? own.right - at.clientX : at.clientX - own.left) / whole.width) * 12)));

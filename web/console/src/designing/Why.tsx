@@ -13,7 +13,7 @@ export function Why({ layout, node, revision, eyes, onSelect }: { layout: string
   const { role, mode, record } = eyes;
   useEffect(() => {
     let left = false;
-    const query = { node, mode, ...(role ? { role } : {}), ...(mode !== 'create' && record !== undefined ? { record } : {}) };
+    const query = { node, mode, ...(role ? { role } : {}), ...(mode !== 'create' && record !== undefined && record >= 0 ? { record } : {}) };
     answer(api.GET('/api/layouts/{key}/explain', { params: { path: { key: layout }, query } })).then((found) => { if (!left) setTold(found as unknown as Explanation); }, () => { if (!left) setTold(undefined); });
     return () => {
       left = true;

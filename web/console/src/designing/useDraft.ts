@@ -6,6 +6,7 @@ import { useHappenings } from '../shell/hooks.ts';
 import { people } from '../shell/people.ts';
 import { session } from '../shell/session.ts';
 import type { Edit, NewNode, TreeNode } from './tree.ts';
+import { shared } from './sharing.ts';
 import { apply as applyTo } from './variants.ts';
 import { keeping, type Step, type Waiting } from './waiting.ts';
 
@@ -225,7 +226,7 @@ export function usePreview(draft: Draft | undefined, eyes: Eyes, looked: number)
     let left = false;
     answer(api.GET('/api/layouts/{key}/preview', { params: { path: { key }, query: { ...(role ? { role } : {}), mode, language, showHidden } } })).then(
       (resolved) => {
-        if (!left) setForm({ form: resolved as unknown as ResolvedForm, revision: revision ?? 0 });
+        if (!left) setForm((before) => ({ form: shared(before?.form, resolved as unknown as ResolvedForm), revision: revision ?? 0 }));
       },
       () => undefined,
     );

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../api/client.ts';
 import { surroundings } from '../shell/session.ts';
 import { foresee } from './foreseeing.ts';
+import { sampleOf } from './samples.ts';
 import { isList } from './tree.ts';
 import { usePreview, type Ahead, type Draft, type Eyes } from './useDraft.ts';
 
@@ -16,6 +17,8 @@ export interface InView {
   names: RecordName[];
   /** The one that is looked at; nothing while a new one is made. */
   record: RecordInfo | undefined;
+  /** Its values, or those of a sample. */
+  values: Values;
   form: ResolvedForm | undefined;
   store: FormStore | undefined;
   /** Reads the entity again, after a field or a choice was added. */
@@ -48,11 +51,11 @@ export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], lan
     if (!of) return;
     answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity: of }, query: { limit: 50 } } })).then((found) => {
       setNames(found);
-      setEyes((before) => ({ ...before, record: before.record ?? found[0]?.id }));
+      setEyes((before) => ({ ...before, record: before.record ?? found[0]?.id ?? -1 }));
     }, () => undefined);
   }, [of]);
   useEffect(() => {
-    if (!of || eyes.record === undefined) return;
+    if (!of || eyes.record === undefined || eyes.record < 0) return;
     answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: of, id: eyes.record } } })).then(setRecord, () => undefined);
   }, [of, eyes.record]);
 
@@ -60,13 +63,15 @@ export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], lan
   const form = useMemo(() => resolved && ahead.filter((each) => each.revision === undefined || each.revision > resolved.revision)
     .reduce((so, each) => foresee(so, each.edits, { fields: entity?.fields ?? [], language: eyes.language, body }), resolved.form), [resolved, ahead, entity, eyes.language, body]);
 
-  const showing = eyes.mode === 'create' ? undefined : record;
+  const sample = useMemo(() => (eyes.record !== undefined && eyes.record < 0 && entity ? sampleOf(entity.fields, eyes.record) : undefined), [eyes.record, entity]);
+  const showing = eyes.mode === 'create' || sample ? undefined : record;
+  const values = useMemo<Values>(() => (sample && eyes.mode !== 'create' ? sample : ((showing?.values ?? {}) as Values)), [sample, showing, eyes.mode]);
   const store = useMemo(() => {
     if (!form) return undefined;
     // What users can open beside a form is drawn here too, and does nothing.
     const asSeen = surroundings({ open: () => undefined, create: () => Promise.resolve(undefined), ...(eyes.role ? { roles: [eyes.role] } : {}) });
-    return new FormStore(form, (showing?.values ?? {}) as Values, showing?.references ?? {}, asSeen, { showHidden });
-  }, [form, showing, eyes.role, showHidden]);
+    return new FormStore(form, values, showing?.references ?? {}, asSeen, { showHidden });
+  }, [form, values, showing, eyes.role, showHidden]);
   const labels = useMemo(() => new Map(entity?.fields.map((field) => [field.key, field.label])), [entity]);
-  return { eyes, setEyes, entity, labels, names, record: showing, form, store, readEntity, lookAgain: () => setLooked((count) => count + 1) };
+  return { eyes, setEyes, entity, labels, names, record: showing, values, form, store, readEntity, lookAgain: () => setLooked((count) => count + 1) };
 }

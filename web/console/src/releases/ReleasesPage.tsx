@@ -2,6 +2,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type Release } from '../api/client.ts';
 import { useSession } from '../shell/hooks.ts';
 import { may } from '../shell/session.ts';
+import { ReleaseChanges } from './ReleaseChanges.tsx';
 
 /** What a release changed, in words; long lists as a count. */
 function changed(release: Release): string {
@@ -14,6 +15,7 @@ function changed(release: Release): string {
 export function ReleasesPage() {
   const session = useSession();
   const [releases, setReleases] = useState<Release[]>([]);
+  const [open, setOpen] = useState<number>();
   const [notice, setNotice] = useState<{ text: string; bad: boolean }>();
   const load = useCallback(() => {
     answer(api.GET('/api/releases')).then(setReleases, (error: Error) => setNotice({ text: error.message, bad: true }));
@@ -39,7 +41,8 @@ export function ReleasesPage() {
             <b className="release-number">{release.number}</b>
             <div>
               <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}</p>
-              <p className="release-about">{new Date(release.at).toLocaleString()} by {release.by}. {changed(release)}</p>
+              <p className="release-about">{new Date(release.at).toLocaleString()} by {release.by}. {changed(release)} <button type="button" className="bt-link" aria-expanded={open === Number(release.number)} onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}>What is different</button></p>
+              {open === Number(release.number) && <ReleaseChanges release={release} releases={releases} />}
             </div>
             {!release.current && may(session, 'publish') && <button type="button" className="button" onClick={() => restore(release)}>Restore</button>}
           </li>

@@ -57,6 +57,7 @@ export class Drawing {
   /** Draws another store's form in the place of this one: what is the same in both keeps its elements. */
   use(store: FormStore, paging: Paging = {}): void {
     const other = store !== this.store;
+    const calm = other && store.differsInNodesOnly(this.store);
     const turned = paging.page !== this.paging.page;
     this.paging = paging;
     if (other) {
@@ -64,7 +65,7 @@ export class Drawing {
       this.store = store;
       this.stop = store.watch((keys) => this.take(keys));
       this.observeWidth();
-      this.showAll();
+      this.showAll(!calm);
     } else if (turned) this.content.update();
   }
 
@@ -104,8 +105,8 @@ export class Drawing {
     this.keepingFocus(() => { for (const drawn of told) drawn.update(); });
   }
 
-  private showAll(): void {
-    this.anew = true;
+  private showAll(anew = true): void {
+    this.anew = anew;
     this.keepingFocus(() => {
       this.frame();
       this.content.update();
