@@ -55,8 +55,11 @@ public sealed class ApplicationTests(Chromium chromium)
         await page.Locator("[data-property=sort] select").SelectOptionAsync("length");
         await Button(ada, "Turn Length round").ClickAsync();
         await Window.Eventually(async () => (await Columns(ada)).ShouldContain("Length ↓"));
-        var lengths = (await page.Locator(".list-sheet [data-column=length]:is(td)").AllInnerTextsAsync()).Select(each => decimal.Parse(each.Split('\u00a0', ' ')[0], System.Globalization.CultureInfo.InvariantCulture)).ToArray();
-        lengths.ShouldBe(lengths.OrderDescending());
+        await Window.Eventually(async () =>
+        {
+            var lengths = (await page.Locator(".list-sheet [data-column=length]:is(td)").AllInnerTextsAsync()).Select(each => decimal.Parse(each.Split('\u00a0', ' ')[0], System.Globalization.CultureInfo.InvariantCulture)).ToArray();
+            lengths.ShouldBe(lengths.OrderDescending());
+        });
         ada.Complaints.ShouldBeEmpty();
 
         await Publish(ada);

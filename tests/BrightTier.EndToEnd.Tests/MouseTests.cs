@@ -31,6 +31,7 @@ public sealed class MouseTests(Chromium chromium)
         await Drag(ada, ada.Field("draught"), ada.Page.Locator("[data-node='underWay']"));
         await Assertions.Expect(ada.Page.Locator("[data-node='underWay'] [data-field='draught']")).ToHaveCountAsync(1);
         await ada.Page.Locator("[data-node='underWay'] .bt-section-title").ClickAsync(new() { Force = true });
+        await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("Under way");
         await ada.Page.GetByLabel("Visible when").FillAsync("record.propulsion == 'sail'");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Page.Locator("[data-node='underWay']")).ToHaveClassAsync(new System.Text.RegularExpressions.Regex("bt-ghost"));

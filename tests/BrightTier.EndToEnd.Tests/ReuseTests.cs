@@ -40,6 +40,7 @@ public sealed class ReuseTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".piece-use")).ToHaveCountAsync(0);
         (await Fields(ada)).ShouldBe(before);
         await ada.Page.Keyboard.PressAsync("Control+z");
+        await Assertions.Expect(ada.Page.Locator(".piece-use")).ToHaveCountAsync(1);
         await ada.Go("design/measuresOfAHull", ".canvas .bt-field");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("You are changing the piece Measures of a hull");
         await Assertions.Expect(ada.Page.Locator(".properties")).ToContainTextAsync("shows in this place");

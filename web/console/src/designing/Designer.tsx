@@ -12,6 +12,8 @@ import { CommandList } from './CommandList.tsx';
 import { type Command } from './commands.ts';
 import { Scope } from './ConditionEditor.tsx';
 import './designer.css';
+import { DerivedPane } from './DerivedPane.tsx';
+import { asOwn, derived, useUnder } from './deriving.ts';
 import { DesignerBar } from './DesignerBar.tsx';
 import { commandsOf } from './designerCommands.ts';
 import { EyesSentence } from './EyesSentence.tsx';
@@ -33,6 +35,7 @@ import { usePlacing } from './usePlacing.ts';
 import { useSelection } from './useSelection.ts';
 import { VariantPane } from './VariantPane.tsx';
 import { applied, asChanges, beginVariant, variantOf } from './variants.ts';
+import { neverMind, WalkThrough, wasShown } from './WalkThrough.tsx';
 import { Why } from './Why.tsx';
 import { followPointer, WidthScale, widthsOf, within } from './WidthScale.tsx';
 
@@ -76,11 +79,16 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const [adding, setAdding] = useState(false);
   const [choices, setChoices] = useState<string>();
   const [publishing, setPublishing] = useState(false);
+  const person = session.person!.id;
+  const [walking, setWalking] = useState<'offered' | 'going' | undefined>(() => (wasShown(person) ? undefined : 'offered'));
   const [naming, setNaming] = useState<{ part: string; answer: (name: string | undefined) => void }>();
   const [binding, setBinding] = useState<{ piece: Piece; answer: (binding: Binding | undefined) => void }>();
 
   const words = useMemo(() => [...labels.keys(), ...fileWords], [labels]);
-  const base = draft?.tree;
+  const own = draft?.tree;
+  const under = useUnder(own);
+  // A derived layout is what it extends with its own changes over it.
+  const base = useMemo(() => (own && under ? derived(under.tree, own) : own), [own, under]);
   const widths = useMemo(() => widthsOf(base, session.application.widths), [base, session.application.widths]);
   const variant = base && width ? variantOf(base, width) : undefined;
   // What is looked at and changed: the base, or the base as a width has it.
@@ -110,7 +118,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       say(`There is no ${width} form yet; begin one first.`, true);
       return undefined;
     }
-    return apply(base && variant ? asChanges(base, variant, edits) : edits, width ? `${label}, in ${width}` : label);
+    return apply(base && variant ? asChanges(base, variant, edits) : own && under ? asOwn(under.tree, own, edits) : edits, width ? `${label}, in ${width}` : label);
   };
   const place = async (chosen: Place, subject: Subject) => {
     placing.stop();
@@ -123,8 +131,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     const what = 'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? subject.part : nameOf(subject.node);
     const done = await change(edits, `${'node' in subject ? 'Move' : 'Place'} ${what} ${describe(chosen, nameOf)}`);
     if (!done) return;
-    // At one width what is done is a change of that width's form, whose nodes are not on the sheet.
-    const inserted = variant ? [] : done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : []));
+    // At one width, or over another layout, what is done is a change, whose nodes are not on the sheet.
+    const inserted = variant || under ? [] : done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : []));
     selectInstead(selected, 'node' in subject ? subject.node : inserted.findLast((node) => tree && node.kind === kindOf(tree, subject))?.id ?? selected);
   };
   const parts = rearranging({ tree, selection, fields, language: eyes.language, languages, inVariant: variant !== undefined, nameOf, say, apply: change, select: selectAll, name: askName, place: (chosen, subject) => void place(chosen, subject) });
@@ -166,7 +174,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     const commands = commandsOf({
       tree, selection: nodes, entity, eyes, roles, languages: [...languages], undoLabel, redoLabel, unpublished: draft.published !== draft.revision, trying, nameOf, undo, redo, rename: beginRename, remove: parts.remove, move: parts.move, widen: parts.widen,
       wrap: () => void parts.wrap(), ungroup: parts.ungroup, columns: parts.columns, toTab: (to) => { parts.toTab(to); setPage(to); },
-      start, select, look: (more) => setEyes({ ...eyes, ...more }), tryIt: () => setTrying(!trying), publish: () => setPublishing(true), show: setLeft, addField: () => setAdding(true), pieces,
+      start, select, look: (more) => setEyes({ ...eyes, ...more }), tryIt: () => setTrying(!trying), publish: () => setPublishing(true), show: setLeft, addField: () => setAdding(true), showRound: () => setWalking('going'), pieces,
       copy: () => void reuse.copy(), cut: () => void reuse.cut(), paste: () => void reuse.paste(copied()), makePiece: () => void reuse.make(), detach: () => void reuse.detach(),
       properties: [...(root.current?.querySelectorAll<HTMLElement>('.properties label[for]') ?? [])].map((label) => ({ label: label.textContent, go: () => document.getElementById(label.getAttribute('for')!)?.focus() })),
       widths: draft.entity === '' ? [] : widths.map((each) => ({ name: each.name, begun: variantOf(draft.tree, each.name) !== undefined })), changeWidth: chooseWidth,
@@ -264,7 +272,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       <main className="desk" data-pane>
         <EyesSentence eyes={eyes} names={names} kind={kind} onChange={setEyes} trying={trying} />
         <p className="status" role="status" aria-live="polite" data-bad={message?.bad ? '' : undefined}>
-          {placing.sentence ?? (trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text)}
+          {placing.sentence ?? (trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text ?? (walking === 'offered' && <span className="newcomer">New here? <button type="button" className="bt-link" onClick={() => setWalking('going')}>Show me round</button> <button type="button" className="bt-link" onClick={() => { neverMind(person); setWalking(undefined); }}>Not needed</button></span>))}
         </p>
         {draft.entity !== '' && !isPiece && <WidthScale tree={draft.tree} widths={widths} chosen={width} width={eyes.width} onWidth={(pixels) => setEyes((before) => ({ ...before, width: pixels }))} onChoose={chooseWidth} onCut={() => void cut()} />}
         <div className="sheet-frame">
@@ -282,12 +290,13 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         </div>
       </main>
       <aside className="pane" data-pane aria-label="Properties">
-        {nodes.length === 0 && shownWidth ? <VariantPane tree={draft.tree} width={shownWidth} widths={[...widths]} fields={fields} labels={labels} language={eyes.language} onEdit={(edits, label) => void apply(edits, label)} /> : (nodes.length > 0 ? [nodes] : [[tree], [tree.children.find((child) => child.kind === 'body')].filter((child) => child !== undefined)]).map((each) => each[0] && (
+        {nodes.length === 0 && shownWidth ? <VariantPane tree={base ?? draft.tree} width={shownWidth} widths={[...widths]} fields={fields} labels={labels} language={eyes.language} onEdit={(edits, label) => void apply(edits, label)} /> : (nodes.length > 0 ? [nodes] : [[tree], [tree.children.find((child) => child.kind === 'body')].filter((child) => child !== undefined)]).map((each) => each[0] && (
           <Properties
             key={each.map((one) => one.id).join(' ')} nodes={each} tree={tree} fields={fields} findings={draft.findings} inVariant={variant !== undefined} language={eyes.language} languages={languages}
             name={each[0].kind === 'layout' ? (isPiece ? title : `${title} ${nounOf(tree)}`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onRemove={parts.remove} onChoices={setChoices}
           >
             {each.length === 1 && each[0].kind === 'piece' && <PieceUse node={each[0]} piece={pieces.find((piece) => piece.key === each[0]!.properties['piece'])} fields={fields} onEdit={(edits, label) => void change(edits, label)} onDetach={() => void reuse.detach()} />}
+            {each[0].kind === 'layout' && under && own && <DerivedPane under={under} own={own} labels={labels} language={eyes.language} onEdit={(edits, label) => void apply(edits, label)} />}
             {each[0].kind === 'layout' && pieces.filter((piece) => piece.key === layoutKey).map((piece) => <PieceUses key={piece.key} piece={piece} />)}
             {each.length === 1 && each[0].kind !== 'layout' && draft.entity && <Why layout={draft.key} node={each[0].id} revision={draft.revision} eyes={eyes} onSelect={select} />}
           </Properties>
@@ -295,6 +304,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       </aside>
       <Findings findings={draft.findings} onSelect={select} onMend={(edits, label) => void apply(edits, label)} />
       {kind !== 'list' && kind !== 'card' && <LengthMeter layout={draft.key} revision={draft.revision} published={draft.published} />}
+      {walking === 'going' && <WalkThrough person={person} onClose={() => { setWalking(undefined); focusForm(); }} />}
       {listing && (
         <CommandList
           title={listing.title}

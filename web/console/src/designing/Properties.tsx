@@ -127,6 +127,8 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
   const value = mixed ? undefined : node.properties[rule.name];
   const standard = mixed ? 'several values' : usual;
   const id = `property-${node.id}-${rule.name}`;
+  // What it is about is told where one is, and to whoever hears it.
+  useEffect(() => document.getElementById(id)?.setAttribute('aria-describedby', `${id}-about`));
   const wrong = findings.filter((finding) => nodes.some((each) => each.id === finding.node) && finding.property === rule.name && finding.severity === 'error');
   const set = (next: PropertyValue | null) => {
     const changed = nodes.filter((each) => JSON.stringify(each.properties[rule.name] ?? null) !== JSON.stringify(next));
@@ -144,6 +146,7 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
       <label htmlFor={id} title={rule.about}>{rule.label}</label>
       {rule.type === 'pattern' && nodes.length === 1 ? <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} /> : <Control rule={rule} id={id} fields={props.fields} value={value} text={textIn(value, language)} standard={standard} onSet={set} onText={setText} />}
       {(value !== undefined || mixed) && !rule.required && rule.type !== 'flag' && <button type="button" className="property-back" title={standard ? `Back to: ${standard}` : 'Clear'} aria-label={`Clear ${rule.label}`} onClick={() => set(null)}>↺</button>}
+      <p className="property-about" id={`${id}-about`}>{rule.about}</p>
       {wrong.map((finding) => <p key={finding.message} className="property-wrong">{finding.message}</p>)}
     </div>
   );

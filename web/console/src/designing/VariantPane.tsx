@@ -1,4 +1,5 @@
 import type { FieldInfo, Session } from '../api/client.ts';
+import { TakeOver } from './TakeOver.tsx';
 import type { Edit, TreeNode } from './tree.ts';
 import { beginVariant, tell, variantOf } from './variants.ts';
 
@@ -55,6 +56,7 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
           );
         })}
       </details>
+      <TakeOver tree={tree} variant={variant} width={width.name} />
       <button type="button" className="tool danger" onClick={() => onEdit([{ op: 'remove', node: variant.id }], `Take the ${width.name} form away`)}>Take the {width.name} form away</button>
     </div>
   );

@@ -33,6 +33,7 @@ export interface Doing {
   publish: () => void;
   show: (pane: 'fields' | 'outline' | 'changes' | 'source') => void;
   addField: () => void;
+  showRound: () => void;
   copy: () => void;
   cut: () => void;
   paste: () => void;
@@ -77,6 +78,7 @@ export function commandsOf(doing: Doing): Command[] {
     ...of(doing.redoLabel, { about: 'form', name: `Do again: ${doing.redoLabel}`, keys: 'Ctrl+Shift+Z', run: doing.redo }),
     { about: 'form', name: doing.trying ? 'Back to designing' : 'Try the form', run: doing.tryIt },
     ...of(doing.unpublished, { about: 'form', name: 'Publish…', run: doing.publish }),
+    { about: 'form', name: 'Show me round', run: doing.showRound },
     { about: 'form', name: 'Add a field to the entity…', run: doing.addField },
     ...(Object.entries(parts) as [Kind, string][]).map(([part, name]): Command => ({ about: 'form', name, run: () => doing.start({ part }) })),
     ...doing.pieces.map((piece): Command => ({ about: 'form', name: `Place the piece ${piece.title}`, run: () => doing.start({ piece: piece.key }) })),

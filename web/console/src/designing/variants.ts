@@ -101,3 +101,27 @@ export function tell(change: TreeNode, tree: TreeNode, labels: Map<string, strin
       return `${nameOf(whole(edit.node), labels, language)} is added`;
   }
 }
+
+/**
+ * What a width has differently in one layout, for another: parts are told by the field they show, others by their id. What has no match there is
+ * left out and named.
+ */
+export function carried(variant: TreeNode, from: TreeNode, to: TreeNode): { changes: NewNode[]; strays: string[] } {
+  const strays = new Set<string>();
+  const counterpart = (id: string): string | undefined => {
+    const node = find(from, id);
+    const field = node?.properties['field'] ?? node?.properties['column'];
+    const match = field === undefined ? find(to, id) : [...walk(to)].find((each) => (each.properties['field'] ?? each.properties['column']) === field);
+    if (!match || (node && match.kind !== node.kind)) strays.add(String(field ?? id));
+    return match && (!node || match.kind === node.kind) ? match.id : undefined;
+  };
+  const changes = variant.children.flatMap((change): NewNode[] => {
+    const edit = editOf(change);
+    const named: Record<string, string | undefined> = {};
+    for (const part of ['target', 'parent', 'sibling']) if (typeof change.properties[part] === 'string') named[part] = counterpart(change.properties[part]);
+    // A part that is added brings itself; where it would show what is not there, it is a stray too.
+    if (edit.op === 'insert' && !find(to, String(change.properties['parent']))) strays.add(String(edit.node.id ?? edit.node.kind));
+    return Object.values(named).some((each) => each === undefined) ? [] : [{ kind: 'change', properties: { ...change.properties, ...(named as Record<string, string>) }, children: change.children }];
+  });
+  return { changes, strays: [...strays] };
+}
