@@ -34,6 +34,7 @@ public sealed class MouseTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("Under way");
         await ada.Page.GetByLabel("Visible when").FillAsync("record.propulsion == 'sail'");
         await ada.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("4 changes not published");
         await Assertions.Expect(ada.Page.Locator("[data-node='underWay']")).ToHaveClassAsync(new System.Text.RegularExpressions.Regex("bt-ghost"));
 
         // She tries it: the condition follows what is typed, nothing is saved.

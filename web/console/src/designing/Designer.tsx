@@ -98,7 +98,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     const piece = node?.kind === 'piece' && pieces.find((each) => each.key === node.properties['piece']);
     return piece ? piece.title : node ? nameOfNode(node, labels, eyes.language) : id;
   };
-  const { selection, selected, select, selectAll, selectInstead, walkTo } = useSelection(root, tree, (id) => {
+  const { selection, selected, select, selectAll, later, walkTo } = useSelection(root, tree, (id) => {
     setRenaming(false);
     const on = id && form ? (form.pages.some((each) => each.id === id) ? id : pageOf(form.pages, id)) : undefined;
     if (on) setPage(on);
@@ -129,11 +129,12 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     if (property && !name) return;
     const edits = property && name ? chosen.edits.map((edit) => (edit.op === 'insert' && edit.node.kind === part ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, [property]: name } } } : edit)) : chosen.edits;
     const what = 'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? subject.part : nameOf(subject.node);
+    const choose = later();
     const done = await change(edits, `${'node' in subject ? 'Move' : 'Place'} ${what} ${describe(chosen, nameOf)}`);
     if (!done) return;
     // At one width, or over another layout, what is done is a change, whose nodes are not on the sheet.
     const inserted = variant || under ? [] : done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : []));
-    selectInstead(selected, 'node' in subject ? subject.node : inserted.findLast((node) => tree && node.kind === kindOf(tree, subject))?.id ?? selected);
+    choose('node' in subject ? subject.node : inserted.findLast((node) => tree && node.kind === kindOf(tree, subject))?.id);
   };
   const parts = rearranging({ tree, selection, fields, language: eyes.language, languages, inVariant: variant !== undefined, nameOf, say, apply: change, select: selectAll, name: askName, place: (chosen, subject) => void place(chosen, subject) });
   const reuse = reusing({

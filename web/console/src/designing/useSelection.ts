@@ -1,4 +1,4 @@
-import { useCallback, useState, type RefObject } from 'react';
+import { useCallback, useRef, useState, type RefObject } from 'react';
 import { find, isItem, type TreeNode } from './tree.ts';
 
 export interface Selection {
@@ -8,8 +8,8 @@ export interface Selection {
   /** Selects a node alone; adding, takes it into what is selected or out of it; up to it, all between the last one and it of its kind. */
   select: (id: string | undefined, how?: boolean | 'upTo') => void;
   selectAll: (ids: string[]) => void;
-  /** Selects one instead of another that is still selected: what somebody chose meanwhile stays. */
-  selectInstead: (of: string | undefined, next: string | undefined) => void;
+  /** Answers how to select what comes of something begun now; what somebody chooses meanwhile stays, be it the same as before. */
+  later: () => (next: string | undefined) => void;
   /** Arrows walk what is drawn, in reading order; adding goes from one of its kind to the next. */
   walkTo: (back: boolean, adding: boolean) => void;
 }
@@ -18,11 +18,16 @@ export interface Selection {
 export function useSelection(root: RefObject<HTMLElement | null>, tree: TreeNode | undefined, onChoose: (id: string | undefined) => void): Selection {
   const [selection, setSelection] = useState<string[]>([]);
   const selected = selection.at(-1);
-  const selectInstead = useCallback((of: string | undefined, next: string | undefined) => setSelection((now) => (now.at(-1) === of && next !== of ? (next === undefined ? [] : [next]) : now)), []);
+  const choices = useRef(0);
+  const later = useCallback(() => {
+    const begun = choices.current;
+    return (next: string | undefined) => { if (choices.current === begun && next !== undefined) setSelection([next]); };
+  }, []);
   /** What is drawn, in reading order. */
   const drawn = () => [...(root.current?.querySelectorAll<HTMLElement>('.canvas :is(.bt-band, .bt-section, .bt-item, .list-column)[data-node]') ?? [])].map((element) => element.dataset['node']!).filter((id) => !id.includes('/'));
   const isOfItems = (id: string | undefined) => Boolean(id && tree && isItem(find(tree, id)?.kind ?? 'layout'));
   const select = (id: string | undefined, how: boolean | 'upTo' = false) => {
+    choices.current++;
     if (how === 'upTo' && id && selected && tree && find(tree, id)) {
       const order = drawn();
       const [from = 0, to = 0] = [order.indexOf(selected), order.indexOf(id)].sort((one, other) => one - other);
@@ -38,5 +43,5 @@ export function useSelection(root: RefObject<HTMLElement | null>, tree: TreeNode
     const next = order[Math.min(order.length - 1, Math.max(0, at + (back ? -1 : 1)))];
     if (next && next !== selected) select(next, adding);
   };
-  return { selection, selected, select, selectAll: setSelection, selectInstead, walkTo };
+  return { selection, selected, select, selectAll: setSelection, later, walkTo };
 }
