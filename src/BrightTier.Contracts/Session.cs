@@ -12,7 +12,10 @@ public sealed record PersonRequest(string Name, IReadOnlyList<string> Roles, str
 /// <summary>Tells that a person has other roles or another language.</summary>
 public sealed record PersonTold(string Person);
 
-public sealed record ApplicationInfo(string Title, IReadOnlyList<string> Languages, string Currency, string TimeZone, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<WidthInfo> Widths);
+public sealed record ApplicationInfo(string Title, IReadOnlyList<string> Languages, string Currency, string TimeZone, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<WidthInfo> Widths, ThemeInfo Theme);
+
+/// <summary>Colours as #rrggbb and a typeface (sans, serif or system); null is as supplied.</summary>
+public sealed record ThemeInfo(string? Primary, string? Accent, string? Typeface);
 
 /// <summary>A named width: from <paramref name="From"/> rem up to, not including, <paramref name="Below"/>; the last has no end.</summary>
 public sealed record WidthInfo(string Name, int From, int? Below);

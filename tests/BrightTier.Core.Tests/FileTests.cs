@@ -196,4 +196,24 @@ public sealed class FileTests
                 - set: { {{target}}: { frame: rule } }
             """;
     }
+
+    [Theory]
+    [InlineData("primary: \"#1c5f7d\", accent: \"#c97a0a\", typeface: serif", null)]
+    [InlineData("primary: \"#ffd400\"", "'primary' must stand out 4.5 to 1 from white; '#ffd400' does 1.4 to 1, a darker one would do")]
+    [InlineData("accent: red", "'accent' must be a colour such as \"#5b4a1e\"; it is 'red'")]
+    [InlineData("typeface: serifs", "there is no typeface 'serifs'; did you mean 'serif'?")]
+    [InlineData("colour: \"#000000\"", "colour")]
+    public void A_theme_is_read_or_told_what_is_wrong_with_it(string theme, string? says)
+    {
+        var (document, problems) = Documents.Read($"kind: application\ntitle: Quay\ntheme: {{ {theme} }}\n");
+        if (says is null)
+        {
+            problems.ShouldBeEmpty();
+            Documents.Read(Documents.Write(document!)).Document.ShouldBeOfType<Document.OfApplication>().Application.Theme.ShouldBe(new BrightTier.Core.Entities.Theme("#1c5f7d", "#c97a0a", "serif"));
+        }
+        else
+        {
+            problems.ShouldHaveSingleItem().Message.ShouldContain(says);
+        }
+    }
 }

@@ -137,4 +137,44 @@ public sealed class ApplicationTests(Chromium chromium)
         form.ShouldContain("#123456");
         (await client.GetStringAsync("api/session", TestContext.Current.CancellationToken)).ShouldContain("twoScreens");
     }
+
+    /// <summary>One choice reaches every form and the frame around it, those that are open and those on other sites' pages too; by day and by night it can be read.</summary>
+    [Theory]
+    [InlineData(ColorScheme.Light)]
+    [InlineData(ColorScheme.Dark)]
+    public async Task A_theme_is_chosen_once_and_is_everywhere(ColorScheme scheme)
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader", theme: scheme);
+        await using var bram = await chromium.Open(service, "Bram Klaasen", theme: scheme);
+        await bram.Go("records/vessel/1");
+        const string Colours = "() => [getComputedStyle(document.querySelector('.record-bar .primary')).backgroundColor, getComputedStyle(document.querySelector('.bt-tab[aria-selected=true]')).borderBottomColor, getComputedStyle(document.body).fontFamily]";
+        var before = await bram.Page.EvaluateAsync<string[]>(Colours);
+        await ada.Go("application/styles", ".theme");
+        // A colour on which white cannot be read is refused, and says what would do.
+        await ada.Page.GetByLabel("What can be clicked", new() { Exact = true }).FillAsync("#ffd400");
+        await Assertions.Expect(ada.Page.Locator(".notice[data-tone=bad]")).ToContainTextAsync("must stand out 4.5 to 1 from white");
+        await ada.Page.GetByLabel("What can be clicked", new() { Exact = true }).FillAsync("#6b1f5c");
+        await ada.Page.GetByLabel("What is current or chosen", new() { Exact = true }).FillAsync("#0b6e4f");
+        await ada.Page.GetByLabel("Typeface").SelectOptionAsync("serif");
+        await Assertions.Expect(ada.Page.Locator(".notice[data-tone=bad]")).ToHaveCountAsync(0);
+        await Assertions.Expect(ada.Page.Locator(".application-state")).ToContainTextAsync("theme");
+        await Publish(ada);
+        await Window.Eventually(async () =>
+        {
+            var now = await bram.Page.EvaluateAsync<string[]>(Colours);
+            now[0].ShouldNotBe(before[0]);
+            now[1].ShouldNotBe(before[1]);
+            now[2].ShouldStartWith("Georgia");
+            if (scheme is ColorScheme.Light)
+            {
+                now[0].ShouldBe("rgb(107, 31, 92)");
+            }
+        });
+        await bram.Page.EvaluateAsync(await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "web", "node_modules", "axe-core", "axe.min.js"), TestContext.Current.CancellationToken));
+        (await bram.Page.EvaluateAsync<string[]>("async () => (await axe.run(document, { runOnly: ['color-contrast'] })).violations.flatMap(each => each.nodes.map(node => node.target.join(' ')))")).ShouldBeEmpty();
+        using var client = await service.Http("bram");
+        (await client.GetStringAsync("api/forms/vessel", TestContext.Current.CancellationToken)).ShouldContain("\"theme\":{\"primary\":\"#6b1f5c\",\"accent\":\"#0b6e4f\",\"typeface\":\"serif\"}");
+        ada.Complaints.ShouldBeEmpty();
+    }
 }

@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 
 namespace BrightTier.Core.Entities;
 
-/// <summary>What is said once for the whole business application: its name, languages, currency, time zone, roles, widths and styles.</summary>
+/// <summary>What is said once for the whole business application: its name, languages, currency, time zone, roles, widths, styles and theme.</summary>
 public sealed record Application(
     string Key,
     Texts Title,
@@ -17,6 +17,8 @@ public sealed record Application(
     public ImmutableArray<Width> Widths { get; init; } = [new("narrow", 40), new("medium", 64), new("wide", null)];
 
     public ImmutableArray<Style> Styles { get; init; } = [];
+
+    public Theme Theme { get; init; } = Theme.Supplied;
 
     /// <summary>The ranges of the scale with cut points of a layout's own put in, each from where the one before ends: no two can claim the same width.</summary>
     /// <param name="own">Names with the width at which their range ends, in rem.</param>
@@ -44,6 +46,17 @@ public sealed record WidthRange(string Name, int From, int? Below);
 
 /// <summary>Colours and type chosen once under a name. Colours are #rrggbb; without one the theme's own is used.</summary>
 public sealed record Style(string Key, Texts Label, string? Ink, string? Paper, bool Strong);
+
+/// <summary>The colours and the typeface of all forms and of the frame around them; null is as supplied. Colours are #rrggbb, meant for daylight; at night they are lightened.</summary>
+/// <param name="Primary">What can be clicked: links and the chief button. Stands out 4.5 to 1 from white (WCAG 2.2, 1.4.3).</param>
+/// <param name="Accent">What is current, chosen or has the focus. Stands out 3 to 1 from white (WCAG 2.2, 1.4.11).</param>
+/// <param name="Typeface">One of <see cref="Typefaces"/>.</param>
+public sealed record Theme(string? Primary, string? Accent, string? Typeface)
+{
+    public static Theme Supplied { get; } = new(null, null, null);
+
+    public static IReadOnlyList<string> Typefaces { get; } = ["sans", "serif", "system"];
+}
 
 /// <summary>What a user is allowed and shown by. <paramref name="May"/> lists acts of <see cref="Acts"/>.</summary>
 public sealed record Role(string Key, Texts Label, ImmutableArray<string> May);

@@ -17,7 +17,7 @@ internal static class DefinitionFiles
 
     public static Application ReadApplication(Reading reading, FileNode.Map map)
     {
-        reading.Only(map, "an application", "kind", "title", "languages", "currency", "timeZone", "roles", "widths", "styles");
+        reading.Only(map, "an application", "kind", "title", "languages", "currency", "timeZone", "roles", "widths", "styles", "theme");
         var zone = reading.Word(map["timeZone"], "'timeZone'") ?? "UTC";
         if (!TimeZoneInfo.TryFindSystemTimeZoneById(zone, out _))
         {
@@ -46,7 +46,54 @@ internal static class DefinitionFiles
         {
             Widths = map["widths"] is { } widths ? ReadWidths(reading, widths) : Application.Empty.Widths,
             Styles = [.. reading.List(map["styles"], "'styles'").Select(node => reading.Map(node, "a style")).OfType<FileNode.Map>().Select(style => ReadStyle(reading, style))],
+            Theme = map["theme"] is { } theme && reading.Map(theme, "'theme'") is { } said ? ReadTheme(reading, said) : Theme.Supplied,
         };
+    }
+
+    private static Theme ReadTheme(Reading reading, FileNode.Map map)
+    {
+        reading.Only(map, "a theme", "primary", "accent", "typeface");
+        var typeface = reading.Word(map["typeface"], "'typeface'");
+        if (typeface is not null && !Theme.Typefaces.Contains(typeface))
+        {
+            reading.Problem(map["typeface"]!.At, $"there is no typeface '{typeface}'{Suggestion.For(typeface, [.. Theme.Typefaces])}");
+        }
+
+        return new Theme(Standing("primary", 4.5), Standing("accent", 3), typeface);
+
+        // Refused rather than found later: what nobody can read is no theme.
+        string? Standing(string name, double least)
+        {
+            if (Colour(reading, map, name) is not { } colour)
+            {
+                return null;
+            }
+
+            var contrast = Contrast.Of(colour, "#ffffff");
+            if (contrast < least)
+            {
+                reading.Problem(map[name]!.At, string.Create(CultureInfo.InvariantCulture, $"'{name}' must stand out {least:0.#} to 1 from white; '{colour}' does {contrast:0.0} to 1, a darker one would do"));
+            }
+
+            return colour;
+        }
+    }
+
+    /// <summary>A colour as #rrggbb; null where there is none, or where it is malformed, which is told.</summary>
+    private static string? Colour(Reading reading, FileNode.Map map, string name)
+    {
+        if (reading.Word(map[name], $"'{name}'") is not { } colour)
+        {
+            return null;
+        }
+
+        if (colour.Length == 7 && colour[0] == '#' && colour[1..].All(char.IsAsciiHexDigit))
+        {
+            return colour;
+        }
+
+        reading.Problem(map[name]!.At, $"'{name}' must be a colour such as \"#5b4a1e\"; it is '{colour}'");
+        return null;
     }
 
     private static ImmutableArray<Width> ReadWidths(Reading reading, FileNode node)
@@ -73,16 +120,8 @@ internal static class DefinitionFiles
     private static Style ReadStyle(Reading reading, FileNode.Map map)
     {
         reading.Only(map, "a style", "key", "label", "ink", "paper", "strong");
-        foreach (var name in new[] { "ink", "paper" })
-        {
-            if (reading.Word(map[name], $"'{name}'") is { } colour && !(colour.Length == 7 && colour[0] == '#' && colour[1..].All(char.IsAsciiHexDigit)))
-            {
-                reading.Problem(map[name]!.At, $"'{name}' must be a colour such as \"#5b4a1e\"; it is '{colour}'");
-            }
-        }
-
         var key = Key(reading, map, "a style");
-        return new Style(key, reading.Texts(map["label"], "'label'") ?? Texts.Of(key), reading.Word(map["ink"], "'ink'"), reading.Word(map["paper"], "'paper'"), reading.Flag(map["strong"], "'strong'"));
+        return new Style(key, reading.Texts(map["label"], "'label'") ?? Texts.Of(key), Colour(reading, map, "ink"), Colour(reading, map, "paper"), reading.Flag(map["strong"], "'strong'"));
     }
 
     public static FileNode Write(Application application) => FileNode.Of(
@@ -97,7 +136,8 @@ internal static class DefinitionFiles
             [.. application.Widths.Select(width => FileNode.Of(("name", FileNode.Word(width.Name)), ("below", Number(width.Below))) with { Flow = true })], default)),
         ("styles", application.Styles.IsEmpty ? null : new FileNode.List(
             [.. application.Styles.Select(style => FileNode.Of(
-                ("key", FileNode.Word(style.Key)), ("label", Reading.Write(style.Label)), ("ink", Word(style.Ink)), ("paper", Word(style.Paper)), ("strong", Flag(style.Strong))))], default)));
+                ("key", FileNode.Word(style.Key)), ("label", Reading.Write(style.Label)), ("ink", Word(style.Ink)), ("paper", Word(style.Paper)), ("strong", Flag(style.Strong))))], default)),
+        ("theme", application.Theme == Theme.Supplied ? null : FileNode.Of(("primary", Word(application.Theme.Primary)), ("accent", Word(application.Theme.Accent)), ("typeface", Word(application.Theme.Typeface)))));
 
     public static Pattern ReadPattern(Reading reading, FileNode.Map map)
     {

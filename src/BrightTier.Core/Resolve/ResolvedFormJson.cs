@@ -57,6 +57,7 @@ public static partial class ResolvedFormJson
 
         Fields(writer, form.Fields, definitions, form.Language);
         Styles(writer, definitions.Application);
+        Theme(writer, definitions.Application.Theme);
         writer.WriteEndObject();
     }
 
@@ -89,6 +90,20 @@ public static partial class ResolvedFormJson
             writer.WriteEndObject();
         }
 
+        writer.WriteEndObject();
+    }
+
+    private static void Theme(Utf8JsonWriter writer, Theme theme)
+    {
+        if (theme == Entities.Theme.Supplied)
+        {
+            return;
+        }
+
+        writer.WriteStartObject("theme");
+        Text(writer, "primary", theme.Primary ?? "");
+        Text(writer, "accent", theme.Accent ?? "");
+        Text(writer, "typeface", theme.Typeface ?? "");
         writer.WriteEndObject();
     }
 

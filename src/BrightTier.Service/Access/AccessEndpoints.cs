@@ -50,7 +50,8 @@ public static class AccessEndpoints
             new ApplicationInfo(
                 application.Title.In(language), application.Languages, application.Currency, application.TimeZone,
                 [.. application.Roles.Select(role => new RoleInfo(role.Key, role.Label.In(language), role.May))],
-                [.. application.Ranges([]).Select(range => new WidthInfo(range.Name, range.From, range.Below))]),
+                [.. application.Ranges([]).Select(range => new WidthInfo(range.Name, range.From, range.Below))],
+                new ThemeInfo(application.Theme.Primary, application.Theme.Accent, application.Theme.Typeface)),
             options.PickPeople && !Forwarded(http),
             release.Number,
             language);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { contrast } from '../src/application/contrast.ts';
+import { contrast } from '#form';
 import { added, at, indented, moved, outdented, removed, seenBy, walkEntries, type Done, type Entry } from '../src/application/menuTree.ts';
 
 const menu = (): Entry[] => [

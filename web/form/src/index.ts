@@ -1,5 +1,7 @@
 export * from './types.ts';
 export { FormStore } from './store.ts';
+export { contrast } from './contrast.ts';
+export { themed } from './theme.ts';
 export { contentOf, pageOf } from './content.ts';
 export { Drawing, type Paging } from './drawing/Drawing.ts';
 export { attribute, icon, make, place, text, type Child } from './drawing/dom.ts';

@@ -1,4 +1,5 @@
 import type { PatternStep } from './conditions/pattern.ts';
+import type { Theme } from './theme.ts';
 
 /** A resolved form as the service writes it (docs/api.md). What is at its default is left out. */
 export interface ResolvedForm extends Content {
@@ -15,6 +16,7 @@ export interface ResolvedForm extends Content {
   variants?: Variant[];
   fields: Record<string, FieldType>;
   styles?: Record<string, { ink?: string; paper?: string; strong?: boolean }>;
+  theme?: Theme;
 }
 
 /** What a form shows, at its base or in one range of widths. */

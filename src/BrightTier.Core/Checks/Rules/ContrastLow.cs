@@ -22,21 +22,6 @@ public sealed class ContrastLow : IRule
                    string.Create(CultureInfo.InvariantCulture, $"The style '{style.Label}' has a contrast of {Contrast(style):0.0} to 1; text needs {Least} to be readable."));
     }
 
-    /// <summary>WCAG's contrast ratio; the theme's own ink and paper stand in for those a style does not name.</summary>
-    public static double Contrast(Style style)
-    {
-        var (ink, paper) = (Luminance(style.Ink ?? "#1f1b16"), Luminance(style.Paper ?? "#fbf8f3"));
-        return (Math.Max(ink, paper) + 0.05) / (Math.Min(ink, paper) + 0.05);
-    }
-
-    private static double Luminance(string colour)
-    {
-        return (0.2126 * Part(1)) + (0.7152 * Part(3)) + (0.0722 * Part(5));
-
-        double Part(int at)
-        {
-            var value = int.Parse(colour.AsSpan(at, 2), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture) / 255.0;
-            return value <= 0.04045 ? value / 12.92 : Math.Pow((value + 0.055) / 1.055, 2.4);
-        }
-    }
+    /// <summary>The supplied ink and paper stand in for those a style does not name.</summary>
+    public static double Contrast(Style style) => Entities.Contrast.Of(style.Ink ?? "#1f1b16", style.Paper ?? "#fbf8f3");
 }

@@ -3030,6 +3030,7 @@ export interface components {
             currency: string;
             languages: string[];
             roles: components["schemas"]["RoleInfo"][];
+            theme: components["schemas"]["ThemeInfo"];
             timeZone: string;
             title: string;
             widths: components["schemas"]["WidthInfo"][];
@@ -3648,6 +3649,12 @@ export interface components {
         TemplateRequest: {
             entity: string;
             key?: null | string;
+        };
+        /** @description Colours as #rrggbb and a typeface (sans, serif or system); null is as supplied. */
+        ThemeInfo: {
+            accent: null | string;
+            primary: null | string;
+            typeface: null | string;
         };
         /** @description A personal token's entry; string? TokenInfo.Secret is given once, when it is made. */
         TokenInfo: {

@@ -11,7 +11,7 @@ import { StylesPart } from './StylesPart.tsx';
 import { arrived, type Kept } from './useDocument.ts';
 import { WidthsPart } from './WidthsPart.tsx';
 
-const parts = { menu: 'Menu', routing: 'Who gets which', widths: 'Widths', styles: 'Styles' } as const;
+const parts = { menu: 'Menu', routing: 'Who gets which', widths: 'Widths', styles: 'Theme and styles' } as const;
 
 /** What belongs to no single layout: the menu, who gets which layout, where widths are cut, named styles. Kept as drafts and published like layouts. */
 export function ApplicationPage({ part, entities }: { part: string | undefined; entities: EntitySummary[] }) {
@@ -27,7 +27,7 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
       <header className="page-head">
         <h1>Application</h1>
         <span className="bar-space" />
-        <span className="application-state" role="status">{waiting.length === 0 ? 'as published' : `not published: ${waiting.map((each) => ({ application: 'widths and styles', navigation: 'menu', routing: 'who gets which' })[each.kind as 'routing']).join(', ')}`}</span>
+        <span className="application-state" role="status">{waiting.length === 0 ? 'as published' : `not published: ${waiting.map((each) => ({ application: 'widths, theme and styles', navigation: 'menu', routing: 'who gets which' })[each.kind as 'routing']).join(', ')}`}</span>
         {may(session, 'publish') && <button type="button" className="button primary" disabled={waiting.length === 0} onClick={() => void look().then(() => setPublishing(true))}>Publish…</button>}
       </header>
       <nav className="application-parts" aria-label="Parts of the application">
@@ -37,7 +37,7 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
       {here === 'routing' && <RoutingPart entities={entities} />}
       {here === 'widths' && <WidthsPart />}
       {here === 'styles' && <StylesPart />}
-      {publishing && <PublishDialog documents={waiting} title="the application’s menu, rules, widths and styles" errors={[]} about="" onClose={() => setPublishing(false)} onPublished={() => void look()} />}
+      {publishing && <PublishDialog documents={waiting} title="the application’s menu, rules, widths, theme and styles" errors={[]} about="" onClose={() => setPublishing(false)} onPublished={() => void look()} />}
     </>
   );
 }

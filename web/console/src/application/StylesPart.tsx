@@ -1,14 +1,48 @@
-import { useState } from 'react';
+import { contrast, themed } from '#form';
+import { useLayoutEffect, useRef, useState } from 'react';
 import { textIn, withText } from '../designing/tree.ts';
 import { useSession } from '../shell/hooks.ts';
 import { keyOf } from '../shell/keys.ts';
 import { PartHead } from './ApplicationPage.tsx';
-import { noApplication, type ApplicationFile, type StyleFile } from './applicationFile.ts';
-import { contrast } from './contrast.ts';
+import { noApplication, type ApplicationFile, type StyleFile, type ThemeFile } from './applicationFile.ts';
 import { useDocument } from './useDocument.ts';
 
 /** The paper and ink of the form itself, in the light. */
 const usual = { ink: '#1f2226', paper: '#fbfaf6' };
+
+/** The theme of the whole application: what can be clicked, what is current, the typeface; shown as it will be. */
+function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: ThemeFile | undefined) => void }) {
+  const look = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    if (look.current) themed(look.current, theme);
+  }, [theme]);
+  const set = (more: Partial<ThemeFile>) => {
+    const next = Object.fromEntries(Object.entries({ ...theme, ...more }).filter(([, each]) => each !== undefined)) as ThemeFile;
+    onChange(Object.keys(next).length > 0 ? next : undefined);
+  };
+  const colour = (name: 'primary' | 'accent', said: string, supplied: string, least: number) => {
+    const value = theme[name];
+    const ratio = contrast(value ?? supplied, '#ffffff');
+    return (
+      <div className="theme-colour">
+        <label>{said} <input type="color" aria-label={said} value={value ?? supplied} onChange={(event) => set({ [name]: event.target.value })} /></label>
+        <span className="style-ratio" data-low={ratio < least ? '' : undefined}>{ratio.toFixed(1)} to 1{ratio < least ? `, needs ${least}` : ''}</span>
+        {value !== undefined && <button type="button" className="button" aria-label={`${said} as supplied`} onClick={() => set({ [name]: undefined })}>As supplied</button>}
+      </div>
+    );
+  };
+  return (
+    <section className="theme" aria-label="Theme">
+      <h2>Theme</h2>
+      <div className="theme-choices">
+        {colour('primary', 'What can be clicked', '#1c5f7d', 4.5)}
+        {colour('accent', 'What is current or chosen', '#c97a0a', 3)}
+        <label>Typeface <select className="bt-input" value={theme.typeface ?? ''} onChange={(event) => set({ typeface: event.target.value || undefined })}><option value="">as supplied</option><option value="serif">with serifs</option><option value="system">that of the device</option></select></label>
+      </div>
+      <div className="theme-look" ref={look}><span className="theme-tab">A tab that is current</span><span className="theme-link">A link</span><span className="theme-button">The chief button</span></div>
+    </section>
+  );
+}
 
 /** Named styles: colours and weight chosen once, used by name in any layout. */
 export function StylesPart() {
@@ -22,7 +56,9 @@ export function StylesPart() {
   const set = (i: number, more: Partial<StyleFile>) => put(styles.with(i, Object.fromEntries(Object.entries({ ...styles[i]!, ...more }).filter(([, each]) => each !== undefined)) as unknown as StyleFile));
   return (
     <>
-      <PartHead about="Changed here, a style changes wherever a layout uses it. Ink on paper must be read by everyone: 4.5 to 1 at least (WCAG 2.2, 1.4.3)." kept={kept} />
+      <PartHead about="Chosen once, for every form. Changed here, a style changes wherever a layout uses it. Ink on paper must be read by everyone: 4.5 to 1 at least (WCAG 2.2, 1.4.3)." kept={kept} />
+      <ThemePart theme={value.theme ?? {}} onChange={(theme) => change({ ...value, theme })} />
+      <h2>Styles</h2>
       <label className="application-language">Labels in <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>{application.languages.map((tag) => <option key={tag}>{tag}</option>)}</select></label>
       <ul className="styles">
         {styles.map((style, i) => {

@@ -4,6 +4,13 @@ export interface ApplicationFile {
   title?: string | Record<string, string>;
   widths?: { name: string; below?: number }[];
   styles?: StyleFile[] | undefined;
+  theme?: ThemeFile | undefined;
+}
+
+export interface ThemeFile {
+  primary?: string | undefined;
+  accent?: string | undefined;
+  typeface?: string | undefined;
 }
 
 export interface StyleFile {

@@ -39,12 +39,21 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
   const address = `/api/documents/${kind}/${key}`;
   const sending = useRef(Promise.resolve());
   const latest = useRef(0);
-  const read = useCallback(() => fetch(address, { headers: { Accept: 'application/json' } }).then(async (response) => {
-    if (response.status === 404) return setState({ value: begun.current, revision: 0 });
-    const value = (await answerOf(response)) as T;
-    latest.current = revisionOf(response);
-    setState({ value, revision: latest.current });
-  }).catch((error: Error) => setProblem(error.message)), [address]);
+  const changes = useRef(0);
+  const read = useCallback(async () => {
+    const asked = changes.current;
+    try {
+      const response = await fetch(address, { headers: { Accept: 'application/json' } });
+      if (response.status === 404) return setState({ value: begun.current, revision: 0 });
+      const value = (await answerOf(response)) as T;
+      // What was changed here meanwhile is newer than what was read.
+      if (changes.current !== asked) return;
+      latest.current = revisionOf(response);
+      setState({ value, revision: latest.current });
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  }, [address]);
   useEffect(() => void read(), [read]);
   const revision = state?.revision ?? 0;
   useEffect(() => {
@@ -55,8 +64,8 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
       left = true;
     };
   }, [revision, kind]);
-  // Somebody else changed it: what is shown follows.
-  useHappenings(useCallback(({ type, data }) => { if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current) void sending.current.then(read); }, [kind, read]));
+  // Somebody else changed it: what is shown follows. One's own changes are announced too, usually before their answer; those wait for it.
+  useHappenings(useCallback(({ type, data }) => { if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current) void sending.current.then(() => ((data.revision ?? 0) > latest.current ? read() : undefined)); }, [kind, read]));
 
   const send = (next: T) => {
     sending.current = sending.current.then(async () => {
@@ -76,6 +85,7 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
     underWay = Promise.all([underWay, sending.current]);
   };
   const put = (next: T) => {
+    changes.current++;
     setState((now) => now && { ...now, value: next });
     send(next);
   };

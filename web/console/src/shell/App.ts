@@ -1,4 +1,4 @@
-import { isRightToLeft, make, place } from '#form';
+import { isRightToLeft, make, place, themed } from '#form';
 import type { ComponentType } from 'react';
 import { answer, api, type CommentInfo, type EntitySummary, type Session } from '../api/client.ts';
 import { carried, expectsSomebody } from '../api/early.ts';
@@ -31,6 +31,8 @@ export class App {
     onPlace(() => this.draw());
     onHappening((happening) => {
       if (happening.type === 'comment') this.lookAtMentions();
+      // The theme goes out with a release, for what stands around the forms too.
+      if (happening.type === 'release') answer(api.GET('/api/session')).then((found) => themed(document.documentElement, found.application.theme), () => undefined);
       // Other roles, another language: everything open follows.
       if (happening.type === 'person' && happening.data.person === session().person?.id) void this.look();
     });
@@ -48,6 +50,7 @@ export class App {
   private enter(found: Session): void {
     enter(found);
     document.title = found.application.title;
+    themed(document.documentElement, found.application.theme);
     if (found.person) {
       this.draw();
       whenIdle(() => {

@@ -1,5 +1,6 @@
 import type { FormStore } from '../store.ts';
 import { isRightToLeft } from '../texts.ts';
+import { themed } from '../theme.ts';
 import { attribute, make } from './dom.ts';
 import { ContentView } from './ContentView.ts';
 
@@ -117,6 +118,7 @@ export class Drawing {
   private frame(): void {
     const { form } = this.store;
     for (const [name, value] of Object.entries({ 'data-width': form.width, 'data-density': form.density, 'data-mode': form.mode, dir: isRightToLeft(form.language) ? 'rtl' : 'ltr', lang: form.language })) attribute(this.element, name, value);
+    themed(this.element, form.theme);
   }
 
   /** The width of the form's own container decides, not that of the window. */
