@@ -95,7 +95,7 @@ public sealed class TogetherTests(Chromium chromium)
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/vessel", ".table tbody tr");
         var rows = ada.Page.Locator(".table tbody tr[data-index]");
-        for (var i = 0; i < 60 && await ada.Page.GetByRole(AriaRole.Link, new() { Name = "Tern 399" }).CountAsync() == 0; i++)
+        for (var i = 0; i < 400 && await ada.Page.GetByRole(AriaRole.Link, new() { Name = "Tern 399" }).CountAsync() == 0; i++)
         {
             await ada.Page.EvaluateAsync("window.scrollTo(0, document.body.scrollHeight)");
             await ada.Page.WaitForTimeoutAsync(100);

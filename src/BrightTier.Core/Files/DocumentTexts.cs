@@ -44,6 +44,7 @@ public static class DocumentTexts
         {
             Title = change("title", application.Title),
             Roles = [.. application.Roles.Select(role => role with { Label = change($"roles.{role.Key}", role.Label) })],
+            Styles = [.. application.Styles.Select(style => style with { Label = change($"styles.{style.Key}", style.Label) })],
         }),
         Document.OfTemplate { Template: var template } => new Document.OfTemplate(template with { Title = change("title", template.Title), About = template.About is { } about ? change("about", about) : null }),
         Document.OfNavigation { Navigation: var navigation } => new Document.OfNavigation(new Navigation(InEntries(navigation.Entries, change))),

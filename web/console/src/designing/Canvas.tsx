@@ -100,6 +100,7 @@ export function Canvas(props: CanvasProps) {
     const element = layer.current;
     if (!element || trying) return;
     let unskip: (() => void) | undefined;
+    let unskipping: ReturnType<typeof setTimeout> | undefined;
     let openTab: { tab: string; timer: ReturnType<typeof setTimeout> } | undefined;
     // One place of the pointer is asked about several times, and finding what lies there is most of the work of a drag.
     let last: { clientX: number; clientY: number; tree: TreeNode; at: Element | undefined; spot: Spot | undefined } | undefined;
@@ -139,6 +140,7 @@ export function Canvas(props: CanvasProps) {
       dropTargetForElements({ element, getData: ({ input, source }) => ({ spot: read(input, source.data['subject'] as Subject) }) }),
       monitorForElements({
         onDragStart: () => {
+          clearTimeout(unskipping);
           unskip?.();
           unskip = sheet.current ? skipUnseen(sheet.current) : undefined;
         },
@@ -165,7 +167,7 @@ export function Canvas(props: CanvasProps) {
           scrolling?.at(undefined);
           showDrop(undefined);
           // What is out of sight can wait until what was dropped is drawn.
-          setTimeout(() => { unskip?.(); unskip = undefined; }, 300);
+          unskipping = setTimeout(() => { unskip?.(); unskip = undefined; }, 300);
           if (!over) return;
           const place = spot && placeAt(current.current.tree, subject, spot);
           // Whoever put it there goes on there, with keys too.
@@ -175,6 +177,7 @@ export function Canvas(props: CanvasProps) {
       }),
     ];
     return () => {
+      clearTimeout(unskipping);
       unskip?.();
       scrolling?.at(undefined);
       stops.forEach((stop) => stop());

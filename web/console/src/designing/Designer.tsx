@@ -40,7 +40,6 @@ import { Why } from './Why.tsx';
 import { followPointer, WidthScale, widthsOf, within } from './WidthScale.tsx';
 
 // What is not there at first is fetched when it is opened.
-// What is opened by choice is fetched then.
 const AddField = lazy(() => import('./AddField.tsx').then((module) => ({ default: module.AddField })));
 const Changes = lazy(() => import('./Changes.tsx').then((module) => ({ default: module.Changes })));
 const ChoicesDialog = lazy(() => import('./ChoicesDialog.tsx').then((module) => ({ default: module.ChoicesDialog })));
