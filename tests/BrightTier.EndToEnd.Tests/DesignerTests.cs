@@ -231,6 +231,35 @@ public sealed class DesignerTests(Chromium chromium)
     }
 
     [Fact]
+    public async Task What_is_typed_into_a_property_shows_while_it_is_typed_at_a_width_there_alone_and_Escape_takes_it_back()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "vessel");
+        await Click(ada, ada.Field("name"));
+        var label = ada.Page.Locator("[data-property='label'] input");
+        await label.FillAsync("Name on the b");
+        await label.PressAsync("o");
+        await Assertions.Expect(ada.Field("name").Locator(".bt-label")).ToContainTextAsync("Name on the bo");
+        await label.PressAsync("Escape");
+        await Assertions.Expect(ada.Field("name").Locator(".bt-label")).Not.ToContainTextAsync("Name on");
+        await label.FillAsync("Her name");
+        await label.PressAsync("Enter");
+        await Changes(ada, "1 change not published");
+
+        await ada.Page.GetByLabel("Which form").SelectOptionAsync("narrow");
+        await Click(ada, ada.Field("name"));
+        await label.FillAsync("Short");
+        await Assertions.Expect(ada.Field("name").Locator(".bt-label")).ToContainTextAsync("Short");
+        await label.PressAsync("Enter");
+        await Changes(ada, "2 changes not published");
+        await Assertions.Expect(ada.Field("name").Locator(".bt-label")).ToContainTextAsync("Short");
+        await ada.Page.GetByLabel("Which form").SelectOptionAsync("");
+        await ada.Page.GetByLabel("Width in pixels").FillAsync("960");
+        await Assertions.Expect(ada.Field("name").Locator(".bt-label")).ToContainTextAsync("Her name");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task A_width_has_a_form_of_its_own_whose_differences_are_listed_and_the_base_stays()
     {
         await using var service = await RunningService.WithDemo();

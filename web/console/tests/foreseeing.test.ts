@@ -1,4 +1,4 @@
-import type { FieldItem, Item, ResolvedForm, Row } from '#form';
+import { contentOf, type FieldItem, type Item, type ResolvedForm, type Row } from '#form';
 import { describe, expect, it } from 'vitest';
 import type { FieldInfo } from '../src/api/client.ts';
 import { foresee, type Known } from '../src/designing/foreseeing.ts';
@@ -36,6 +36,14 @@ describe('what edits will come to', () => {
     const [cell] = so.pages[0]!.sections[0]!.rows[0]!.cells;
     expect([(cell!.items[0] as FieldItem).label, cell!.span, cell!.shares, so.pages[0]!.sections[1]!.title]).toEqual(['Her name', 8, undefined, 'Sails']);
     expect((foresee(so, [{ op: 'set', node: 'name', property: 'label', value: null }], known).pages[0]!.sections[0]!.rows[0]!.cells[0]!.items[0] as FieldItem).label).toBe('Name');
+  });
+
+  it('is seen at the width whose own form is changed, and nowhere else', () => {
+    const narrow: ResolvedForm = { ...form, variants: [{ name: 'narrow', from: 0, below: 40, pages: [{ id: 'page', title: '', sections: [{ same: 'identity' }] }] } as unknown as NonNullable<ResolvedForm['variants']>[number]] };
+    const so = foresee(narrow, [{ op: 'set', node: 'name', property: 'label', value: 'Her name' }], known, 'narrow');
+    const label = (at: number) => (contentOf(so, at).pages[0]!.sections[0]!.rows[0]!.cells[0]!.items[0] as FieldItem).label;
+    expect([label(20), label(60), contentOf(so, 20).pages[0]!.sections.length]).toEqual(['Her name', 'The name', 1]);
+    expect(foresee(narrow, [{ op: 'set', node: 'name', property: 'label', value: 'Her name' }], known, 'wide')).toBe(narrow);
   });
 
   it('is left to the service where only it can tell', () => {

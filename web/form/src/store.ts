@@ -17,6 +17,9 @@ export interface StoreOptions {
   record?: number;
 }
 
+/** At which widths a form is another one. */
+const ranges = (form: ResolvedForm) => form.variants?.map((each) => `${each.name} ${each.from} ${each.below ?? ''}`).join();
+
 /**
  * A form's state: values, what conditions make of them, errors. Plain TypeScript; the components subscribe to single fields and nodes, so
  * that a keystroke redraws one editor and re-evaluates only the conditions that read the field.
@@ -59,7 +62,7 @@ export class FormStore {
   differsInNodesOnly(other: FormStore): boolean {
     const [one, two] = [this.form, other.form];
     return this.designing && other.designing && this.errors.size + other.errors.size === 0
-      && one.fields === two.fields && one.styles === two.styles && one.variants === two.variants && one.language === two.language && one.mode === two.mode && one.marks === two.marks
+      && one.fields === two.fields && one.styles === two.styles && ranges(one) === ranges(two) && one.language === two.language && one.mode === two.mode && one.marks === two.marks
       && this.surroundings.roles.join() === other.surroundings.roles.join() && JSON.stringify(this.values) === JSON.stringify(other.values);
   }
 

@@ -86,12 +86,9 @@ export function Canvas(props: CanvasProps) {
     if (mark.dataset['said'] === said) return;
     mark.dataset['said'] = said;
     const box = spot && boxOf(sheet.current, spot.target);
-    // Moved and stretched by the compositor alone: a frame of a drag paints nothing.
     mark.toggleAttribute('data-shown', Boolean(box));
-    if (!spot || !box) return;
-    mark.dataset['edge'] = spot.edge;
-    const at = line(box, spot.edge, current.current.store.form.language.startsWith('ar'));
-    mark.style.transform = `translate(${at.left + inset.left}px, ${at.top + inset.top}px) scale(${at.width / 100}, ${at.height / 100})`;
+    const at = spot && box && line(box, spot.edge, current.current.store.form.language.startsWith('ar'));
+    moveMark(mark, at, spot?.edge === 'inside' ? 0.35 : 1);
   }, []);
 
   const under = useCallback((x: number, y: number): Element | undefined => document.elementsFromPoint(x, y).find((element) => sheet.current?.contains(element) && !layer.current?.contains(element)), []);
@@ -240,6 +237,18 @@ export function Canvas(props: CanvasProps) {
 }
 
 /**
+ * Moves the mark of a drop, or puts it out. An animation that stands still places it: that alone moves something without the whole page being put
+ * into layers anew, which takes longer than all the rest of a frame of a drag.
+ */
+function moveMark(mark: HTMLElement, at: Box | undefined, opacity: number): void {
+  const transform = at && `translate(${at.left + inset.left}px, ${at.top + inset.top}px) scale(${at.width / 100}, ${at.height / 100})`;
+  const still = { transform: Array(2).fill(transform ?? 'none'), opacity: Array(2).fill(transform ? opacity : 0) };
+  const [placed] = mark.getAnimations();
+  if (placed) (placed.effect as KeyframeEffect).setKeyframes(still);
+  else mark.animate(still, { duration: 1000, fill: 'both' }).pause();
+}
+
+/**
  * While something is dragged, rows out of sight are left out of painting: a frame then costs what is seen of a form, not all of it. They keep the
  * place they have, to the pixel, and are there again before they come into sight. Answers what ends it.
  */
@@ -326,7 +335,7 @@ function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject:
     const rect = (section ?? document.querySelector<HTMLElement>(`.canvas [data-node="${CSS.escape(id)}"]`)!).getBoundingClientRect();
     return { target: id, edge: y < rect.top + rect.height / 2 ? 'above' : 'below' };
   }
-  const row = element.closest<HTMLElement>('.bt-row') ?? nearest([...(section?.querySelectorAll<HTMLElement>('.bt-row') ?? [])], y);
+  const row = element.closest<HTMLElement>('.bt-row') ?? nearest([...(section?.querySelectorAll<HTMLElement>('.bt-row') ?? [])].filter(isSeen), y);
   if (!row) return section ? { target: section.dataset['node']!, edge: 'inside' } : pageSpot(element, tree);
   const rowBox = row.getBoundingClientRect();
   const edge: Edge = y < rowBox.top + rowBox.height / 2 ? 'above' : 'below';
@@ -355,6 +364,8 @@ function sideways(element: HTMLElement, target: string, x: number): Spot {
   return { target, edge: x < box.left + box.width / 2 !== rtl ? 'left' : 'right' };
 }
 
+/** Whether a row is not among those far out of sight; see {@link skipUnseen}. */
+const isSeen = (row: HTMLElement) => row.style.contentVisibility !== 'hidden';
 const nearest = (elements: HTMLElement[], y: number) => best(elements, (box) => (y < box.top ? box.top - y : y > box.bottom ? y - box.bottom : 0));
 const nearestX = (elements: HTMLElement[], x: number) => best(elements, (box) => (x < box.left ? box.left - x : x > box.right ? x - box.right : 0));
 

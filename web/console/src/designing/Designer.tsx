@@ -29,7 +29,7 @@ import { Properties } from './Properties.tsx';
 import { rearranging } from './rearranging.ts';
 import { reusing } from './reusing.ts';
 import { find, nounOf, nameOf as nameOfNode, parentOf, textIn, walk, type Edit, type TreeNode } from './tree.ts';
-import { useDraft } from './useDraft.ts';
+import { useDraft, type Seen } from './useDraft.ts';
 import { useInView } from './useInView.ts';
 import { usePlacing } from './usePlacing.ts';
 import { useSelection } from './useSelection.ts';
@@ -65,7 +65,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const { draft, ahead, message, undoLabel, redoLabel, apply, undo, redo, say, refresh } = state;
   const root = useRef<HTMLDivElement>(null);
   const [trying, setTrying] = useState(false);
-  const { eyes, setEyes, entity, labels, names, record, values, form, store, readEntity, lookAgain } = useInView(draft, ahead, session.person!.language, trying);
+  const [typing, setTyping] = useState<Seen>();
+  const { eyes, setEyes, entity, labels, names, record, values, form, store, readEntity, lookAgain } = useInView(draft, ahead, typing, session.person!.language, trying);
   const fields = entity?.fields ?? [];
   const pieces = usePieces(draft?.revision);
   /** The width whose own form is changed; without one, the base. */
@@ -99,6 +100,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   };
   const { selection, selected, select, selectAll, later, walkTo } = useSelection(root, tree, (id) => {
     setRenaming(false);
+    setTyping(undefined);
     const on = id && form ? (form.pages.some((each) => each.id === id) ? id : pageOf(form.pages, id)) : undefined;
     if (on) setPage(on);
   });
@@ -117,7 +119,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       say(`There is no ${width} form yet; begin one first.`, true);
       return undefined;
     }
-    return apply(base && variant ? asChanges(base, variant, edits) : own && under ? asOwn(under.tree, own, edits) : edits, width ? `${label}, in ${width}` : label);
+    if (base && width && variant) return apply(asChanges(base, variant, edits), `${label}, in ${width}`, { edits, width });
+    return own && under ? apply(asOwn(under.tree, own, edits), label, { edits }) : apply(edits, label);
   };
   const place = async (chosen: Place, subject: Subject) => {
     placing.stop();
@@ -293,7 +296,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         {nodes.length === 0 && shownWidth ? <VariantPane tree={base ?? draft.tree} width={shownWidth} widths={[...widths]} fields={fields} labels={labels} language={eyes.language} onEdit={(edits, label) => void apply(edits, label)} /> : (nodes.length > 0 ? [nodes] : [[tree], [tree.children.find((child) => child.kind === 'body')].filter((child) => child !== undefined)]).map((each) => each[0] && (
           <Properties
             key={each.map((one) => one.id).join(' ')} nodes={each} tree={tree} fields={fields} findings={draft.findings} inVariant={variant !== undefined} language={eyes.language} languages={languages}
-            name={each[0].kind === 'layout' ? (isPiece ? title : `${title} ${nounOf(tree)}`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onRemove={parts.remove} onChoices={setChoices}
+            name={each[0].kind === 'layout' ? (isPiece ? title : `${title} ${nounOf(tree)}`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onTyping={(edits) => setTyping(edits && { edits, ...(width ? { width } : {}) })} onRemove={parts.remove} onChoices={setChoices}
           >
             {each.length === 1 && each[0].kind === 'piece' && <PieceUse node={each[0]} piece={pieces.find((piece) => piece.key === each[0]!.properties['piece'])} fields={fields} onEdit={(edits, label) => void change(edits, label)} onDetach={() => void reuse.detach()} />}
             {each[0].kind === 'layout' && under && own && <DerivedPane under={under} own={own} labels={labels} language={eyes.language} onEdit={(edits, label) => void apply(edits, label)} />}

@@ -62,6 +62,8 @@ export interface PropertiesProps {
   languages: string[];
   name: string;
   onEdit: (edits: Edit[], label: string) => void;
+  /** A text is being typed: what it would change; nothing once it is done with or given up. */
+  onTyping: (edits: Edit[] | undefined) => void;
   onRemove: () => void;
   onChoices: (list: string) => void;
   /** A width's own form is being changed: only what may differ by width is shown. */
@@ -130,12 +132,13 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
   // What it is about is told where one is, and to whoever hears it.
   useEffect(() => document.getElementById(id)?.setAttribute('aria-describedby', `${id}-about`));
   const wrong = findings.filter((finding) => nodes.some((each) => each.id === finding.node) && finding.property === rule.name && finding.severity === 'error');
+  const setting = (next: PropertyValue | null) => nodes.filter((each) => JSON.stringify(each.properties[rule.name] ?? null) !== JSON.stringify(next)).map((each): Edit => ({ op: 'set', node: each.id, property: rule.name, value: next }));
   const set = (next: PropertyValue | null) => {
-    const changed = nodes.filter((each) => JSON.stringify(each.properties[rule.name] ?? null) !== JSON.stringify(next));
+    const changed = setting(next);
     if (changed.length === 0) return;
     if (nodes.length === 1 && node.kind === 'section' && rule.name === 'columns') {
       onEdit(flow(props.tree, node.id, Number(next ?? 1), isWide(props.fields)), `Flow ${props.name} into ${String(next ?? 1)} columns`);
-    } else onEdit(changed.map((each): Edit => ({ op: 'set', node: each.id, property: rule.name, value: next })), `${rule.label} of ${nodes.length > 1 ? `${nodes.length} parts` : props.name}`);
+    } else onEdit(changed, `${rule.label} of ${nodes.length > 1 ? `${nodes.length} parts` : props.name}`);
   };
   const setText = (text: string) => {
     if (text === textIn(value, language) && value !== undefined) return;
@@ -144,7 +147,7 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
   return (
     <div className="property" data-property={rule.name} data-set={value === undefined && !mixed ? undefined : ''}>
       <label htmlFor={id} title={rule.about}>{rule.label}</label>
-      {rule.type === 'pattern' && nodes.length === 1 ? <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} /> : <Control rule={rule} id={id} fields={props.fields} value={value} text={textIn(value, language)} standard={standard} onSet={set} onText={setText} />}
+      {rule.type === 'pattern' && nodes.length === 1 ? <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} /> : <Control rule={rule} id={id} fields={props.fields} value={value} text={textIn(value, language)} standard={standard} onSet={set} onText={setText} onTyping={(typed) => props.onTyping(typed === undefined ? undefined : setting(withText(value, typed, language, languages)))} />}
       {(value !== undefined || mixed) && !rule.required && rule.type !== 'flag' && <button type="button" className="property-back" title={standard ? `Back to: ${standard}` : 'Clear'} aria-label={`Clear ${rule.label}`} onClick={() => set(null)}>↺</button>}
       <p className="property-about" id={`${id}-about`}>{rule.about}</p>
       {wrong.map((finding) => <p key={finding.message} className="property-wrong">{finding.message}</p>)}
@@ -164,12 +167,13 @@ interface ControlProps {
   standard: string | undefined;
   onSet: (value: PropertyValue | null) => void;
   onText: (text: string) => void;
+  onTyping: (text: string | undefined) => void;
 }
 
-function Control({ rule, id, fields, value, text, standard, onSet, onText }: ControlProps) {
+function Control({ rule, id, fields, value, text, standard, onSet, onText, onTyping }: ControlProps) {
   switch (rule.type) {
     case 'text':
-      return <Typed id={id} lines={rule.lines} value={text} hint={standard ?? ''} onDone={onText} />;
+      return <Typed id={id} lines={rule.lines} value={text} hint={standard ?? ''} onDone={onText} onTyping={onTyping} />;
     case 'condition':
       return <ConditionEditor id={id} value={text} label={rule.label} hint="always" onDone={(next) => onSet(next === '' ? null : next)} />;
     case 'address':
@@ -246,21 +250,28 @@ function FlagOrCondition({ id, value, standard, onSet }: { id: string; value: Pr
   );
 }
 
-/** A text that counts when one is done with it: on leaving or on Enter; Escape takes it back. */
-function Typed({ id, value, hint, lines, code, label, number, onDone }: { id: string; value: string; hint: string; lines?: boolean; code?: boolean; label?: string; number?: { min: number; max: number }; onDone: (text: string) => void }) {
+/** A text that counts when one is done with it: on leaving or on Enter; Escape takes it back. Until then it is only shown. */
+function Typed({ id, value, hint, lines, code, label, number, onDone, onTyping }: { id: string; value: string; hint: string; lines?: boolean; code?: boolean; label?: string; number?: { min: number; max: number }; onDone: (text: string) => void; onTyping?: (text: string | undefined) => void }) {
   const [typed, setTyped] = useState<string>();
+  const giveUp = () => {
+    setTyped(undefined);
+    if (typed !== undefined) onTyping?.(undefined);
+  };
   const done = () => {
     if (typed !== undefined && typed !== value) onDone(typed.trim());
-    setTyped(undefined);
+    giveUp();
   };
   const shared = {
     id, 'aria-label': label, className: code ? 'tool-input code' : 'tool-input', placeholder: hint, value: typed ?? value, spellCheck: !code, dir: code ? ('ltr' as const) : ('auto' as const), onBlur: done,
-    onChange: (event: React.ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => setTyped(event.target.value),
+    onChange: (event: React.ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
+      setTyped(event.target.value);
+      onTyping?.(event.target.value.trim());
+    },
     onKeyDown: (event: React.KeyboardEvent) => {
       if (event.key === 'Enter' && (!lines || code || event.ctrlKey)) {
         event.preventDefault();
         done();
-      } else if (event.key === 'Escape') setTyped(undefined);
+      } else if (event.key === 'Escape') giveUp();
     },
   };
   if (number) return <input {...shared} type="number" min={number.min} max={number.max} onInput={(event) => onDone(event.currentTarget.value)} />;

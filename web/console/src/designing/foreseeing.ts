@@ -1,4 +1,4 @@
-import type { Cell, Column, FieldItem, Item, Page, ResolvedForm, Row, Section } from '#form';
+import { contentOf, type Cell, type Column, type FieldItem, type Item, type Page, type ResolvedForm, type Row, type Section } from '#form';
 import type { FieldInfo } from '../api/client.ts';
 import { textIn, type Anchor, type Edit, type NewNode, type PropertyValue } from './tree.ts';
 
@@ -21,9 +21,16 @@ const editors: Record<string, string> = { text: 'line', longText: 'lines', integ
 
 /**
  * The form as it will be once the service has taken edits in: drawn at once, and replaced by what the service says a moment later. What
- * cannot be told here (pieces, conditions, what is inherited) is left as it is; nothing is decided here.
+ * cannot be told here (pieces, conditions, what is inherited) is left as it is; nothing is decided here. With a width, what that width has is changed.
  */
-export function foresee(form: ResolvedForm, edits: readonly Edit[], known: Known): ResolvedForm {
+export function foresee(form: ResolvedForm, edits: readonly Edit[], known: Known, width?: string): ResolvedForm {
+  if (width !== undefined) {
+    const variant = form.variants?.find((each) => each.name === width);
+    if (!variant) return form;
+    const whole = { ...form, ...contentOf(form, variant.from), variants: undefined };
+    const pages = foresee(whole, edits, known).pages;
+    return pages === whole.pages ? form : { ...form, variants: form.variants!.map((each) => (each === variant ? { ...variant, pages } : each)) };
+  }
   const list = form.kind === 'list';
   let body: Part = { id: known.body, ...(list ? { columns: form.columns } : { pages: form.pages }) };
   for (const edit of edits) {

@@ -29,9 +29,17 @@ const named = (node: NewNode): boolean => node.id !== undefined && (node.childre
 
 const targets = (edits: Edit[]) => edits.map((edit) => (edit.op === 'set' ? `${edit.node} ${edit.property}` : '')).join();
 
+/** What a change does to what is looked at, where that is not what is sent: at a width, and over the layout that is extended. */
+export interface Seen {
+  edits: Edit[];
+  /** The width whose own form it changes. */
+  width?: string;
+}
+
 /** Edits that were sent; the revision they came to, once the service has answered. */
 export interface Ahead extends Waiting {
   revision?: number;
+  seen?: Seen;
 }
 
 /** How long it is until the service is tried again, in milliseconds. */
@@ -44,7 +52,7 @@ export interface DraftState {
   message: { text: string; bad: boolean } | undefined;
   undoLabel: string | undefined;
   redoLabel: string | undefined;
-  apply: (edits: Edit[], label: string) => Promise<Edit[] | undefined>;
+  apply: (edits: Edit[], label: string, seen?: Seen) => Promise<Edit[] | undefined>;
   undo: () => void;
   redo: () => void;
   say: (text: string, bad?: boolean) => void;
@@ -127,9 +135,9 @@ export function useDraft(key: string): DraftState {
     return undefined;
   }, [key, accept, refresh, wait]);
 
-  const send = useCallback((edits: Edit[], label: string): Promise<Sent> => {
+  const send = useCallback((edits: Edit[], label: string, seen?: Seen): Promise<Sent> => {
     if (edits.length === 0) return Promise.resolve(undefined);
-    const entry: Ahead = { edits, label };
+    const entry: Ahead = { edits, label, ...(seen ? { seen } : {}) };
     const known = latest.current?.revision ?? 0;
     // Of what was answered before only the last may not have been resolved yet.
     wait([...waiting.current.filter((each) => each.revision === undefined || each.revision >= known), entry]);
@@ -155,8 +163,8 @@ export function useDraft(key: string): DraftState {
     };
   }, [refresh, kept, wait, post, show]);
   const apply = useCallback(
-    async (edits: Edit[], label: string) => {
-      const sent = await send(edits, label);
+    async (edits: Edit[], label: string, seen?: Seen) => {
+      const sent = await send(edits, label, seen);
       if (!sent) return undefined;
       const last: Step | undefined = steps.current.past.at(-1);
       const now = Date.now();

@@ -5,7 +5,7 @@ import { surroundings } from '../shell/session.ts';
 import { foresee } from './foreseeing.ts';
 import { sampleOf } from './samples.ts';
 import { isList } from './tree.ts';
-import { usePreview, type Ahead, type Draft, type Eyes } from './useDraft.ts';
+import { usePreview, type Ahead, type Draft, type Eyes, type Seen } from './useDraft.ts';
 
 export interface InView {
   eyes: Eyes;
@@ -27,8 +27,8 @@ export interface InView {
   lookAgain: () => void;
 }
 
-/** What is looked at while designing, and through whose eyes: the draft's entity, a record of it, and the form resolved for them. */
-export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], language: string, trying: boolean): InView {
+/** What is looked at while designing, and through whose eyes: the draft's entity, a record of it, and the form resolved for them, with what is just being typed into a property. */
+export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], typing: Seen | undefined, language: string, trying: boolean): InView {
   const [chosen, setEyes] = useState<Eyes>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 614)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
   // What is only read is looked at so.
   const onlyRead = ['list', 'card', 'print'].includes(String(draft?.tree.properties['kind']));
@@ -60,8 +60,12 @@ export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], lan
   }, [of, eyes.record]);
 
   const body = draft ? (isList(draft.tree) ? draft.tree : draft.tree.children.find((child) => child.kind === 'body'))?.id ?? '' : '';
-  const form = useMemo(() => resolved && ahead.filter((each) => each.revision === undefined || each.revision > resolved.revision)
-    .reduce((so, each) => foresee(so, each.edits, { fields: entity?.fields ?? [], language: eyes.language, body }), resolved.form), [resolved, ahead, entity, eyes.language, body]);
+  const form = useMemo(() => {
+    if (!resolved) return undefined;
+    const known = { fields: entity?.fields ?? [], language: eyes.language, body };
+    const coming: Seen[] = ahead.filter((each) => each.revision === undefined || each.revision > resolved.revision).map((each) => each.seen ?? each);
+    return (typing ? [...coming, typing] : coming).reduce((so, each) => foresee(so, each.edits, known, each.width), resolved.form);
+  }, [resolved, ahead, typing, entity, eyes.language, body]);
 
   const sample = useMemo(() => (eyes.record !== undefined && eyes.record < 0 && entity ? sampleOf(entity.fields, eyes.record) : undefined), [eyes.record, entity]);
   const showing = eyes.mode === 'create' || sample ? undefined : record;
