@@ -254,13 +254,14 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   const title = textIn(tree.properties['title'], eyes.language) || String(tree.properties['entity'] ?? draft.key);
   const kind = String(tree.properties['kind'] ?? 'full');
   const isPiece = kind === 'piece';
+  const beside = store && form && kind !== 'list' ? eyes.beside : undefined;
   const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
   const marks = compared ? marksOf(tree, compared.edits, compared.words) : noMarks;
   const inView = eyes.mode === 'create' || eyes.record === undefined || eyes.record < 0 ? undefined : { id: eyes.record, title: names.find((name) => name.id === eyes.record)?.title ?? String(eyes.record) };
   const written = renaming ? parts.written : undefined;
   return (
     <Scope value={{ layout: draft.key, fields, roles, record: inView, role: eyes.role, mode: eyes.mode }}>
-    <div className="designer" data-revision={draft.revision} ref={root}>
+    <div className="designer" data-left={left} data-revision={draft.revision} ref={root}>
       <DesignerBar state={state} title={title} isPiece={isPiece} widths={widths} width={width} onWidth={chooseWidth} trying={trying} onTry={() => setTrying(!trying)} onCommands={() => listCommands('all')} onPublish={() => setPublishing(true)} />
       <aside className="pane" data-pane aria-label="What can be placed">
         <div className="pane-switch" role="tablist">
@@ -278,7 +279,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
           {placing.sentence ?? (trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text ?? (walking === 'offered' && <span className="newcomer">New here? <button type="button" className="bt-link" onClick={() => setWalking('going')}>Show me round</button> <button type="button" className="bt-link" onClick={() => { neverMind(person); setWalking(undefined); }}>Not needed</button></span>))}
         </p>
         {draft.entity !== '' && !isPiece && <WidthScale tree={draft.tree} widths={widths} chosen={width} width={eyes.width} onWidth={(pixels) => setEyes((before) => ({ ...before, width: pixels }))} onChoose={chooseWidth} onCut={() => void cut()} />}
-        <div className="sheet-frame">
+        <div className="sheet-frame" data-beside={beside ? '' : undefined}>
           <div className="sheet" data-width={width && widths.findIndex((each) => each.name === width) + 1} style={{ width: eyes.width, zoom: eyes.zoom }}>
             <div className="sheet-edge" title="Drag to change the sheet's width" onPointerDown={(event) => { const { width: from, zoom } = eyes; followPointer(event, (by) => setEyes((before) => ({ ...before, width: within(from + (by * (before.beside ? 1 : 2)) / zoom) }))); }} />
             {store && form && (
@@ -289,7 +290,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
               />
             )}
           </div>
-          {store && form && eyes.beside && kind !== 'list' && <Beside key={eyes.beside} form={form} values={values} references={record?.references ?? {}} page={page} width={eyes.beside} zoom={eyes.zoom} />}
+          {beside && form && <Beside key={beside} form={form} values={values} references={record?.references ?? {}} page={page} width={beside} zoom={eyes.zoom} />}
         </div>
       </main>
       <aside className="pane" data-pane aria-label="Properties">

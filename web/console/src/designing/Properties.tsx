@@ -129,6 +129,8 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
   const value = mixed ? undefined : node.properties[rule.name];
   const standard = mixed ? 'several values' : usual;
   const id = `property-${node.id}-${rule.name}`;
+  const [writing, setWriting] = useState(false);
+  const conditional = rule.type === 'condition' || (rule.type === 'flagOrCondition' && (writing || typeof value === 'string'));
   // What it is about is told where one is, and to whoever hears it.
   useEffect(() => document.getElementById(id)?.setAttribute('aria-describedby', `${id}-about`));
   const wrong = findings.filter((finding) => nodes.some((each) => each.id === finding.node) && finding.property === rule.name && finding.severity === 'error');
@@ -145,9 +147,9 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
     set(withText(value, text, language, languages));
   };
   return (
-    <div className="property" data-property={rule.name} data-set={value === undefined && !mixed ? undefined : ''}>
+    <div className="property" data-property={rule.name} data-wide={conditional || (rule.type === 'pattern' && nodes.length === 1) ? '' : undefined} data-set={value === undefined && !mixed ? undefined : ''}>
       <label htmlFor={id} title={rule.about}>{rule.label}</label>
-      {rule.type === 'pattern' && nodes.length === 1 ? <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} /> : <Control rule={rule} id={id} fields={props.fields} value={value} text={textIn(value, language)} standard={standard} onSet={set} onText={setText} onTyping={(typed) => props.onTyping(typed === undefined ? undefined : setting(withText(value, typed, language, languages)))} />}
+      {rule.type === 'pattern' && nodes.length === 1 ? <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} /> : <Control rule={rule} id={id} fields={props.fields} value={value} text={textIn(value, language)} standard={standard} conditional={conditional} onWriting={setWriting} onSet={set} onText={setText} onTyping={(typed) => props.onTyping(typed === undefined ? undefined : setting(withText(value, typed, language, languages)))} />}
       {(value !== undefined || mixed) && !rule.required && rule.type !== 'flag' && <button type="button" className="property-back" title={standard ? `Back to: ${standard}` : 'Clear'} aria-label={`Clear ${rule.label}`} onClick={() => set(null)}>↺</button>}
       <p className="property-about" id={`${id}-about`}>{rule.about}</p>
       {wrong.map((finding) => <p key={finding.message} className="property-wrong">{finding.message}</p>)}
@@ -165,12 +167,15 @@ interface ControlProps {
   value: PropertyValue | undefined;
   text: string;
   standard: string | undefined;
+  /** Whether a condition is written. */
+  conditional: boolean;
+  onWriting: (writing: boolean) => void;
   onSet: (value: PropertyValue | null) => void;
   onText: (text: string) => void;
   onTyping: (text: string | undefined) => void;
 }
 
-function Control({ rule, id, fields, value, text, standard, onSet, onText, onTyping }: ControlProps) {
+function Control({ rule, id, fields, value, text, standard, conditional, onWriting, onSet, onText, onTyping }: ControlProps) {
   switch (rule.type) {
     case 'text':
       return <Typed id={id} lines={rule.lines} value={text} hint={standard ?? ''} onDone={onText} onTyping={onTyping} />;
@@ -221,22 +226,20 @@ function Control({ rule, id, fields, value, text, standard, onSet, onText, onTyp
     case 'flag':
       return <input id={id} type="checkbox" className="property-check" checked={value === true} onChange={(event) => onSet(event.target.checked ? true : null)} />;
     case 'flagOrCondition':
-      return <FlagOrCondition id={id} value={value} standard={standard} onSet={onSet} />;
+      return <FlagOrCondition id={id} value={value} standard={standard} conditional={conditional} onWriting={onWriting} onSet={onSet} />;
     default:
       return <output id={id}>{text}</output>;
   }
 }
 
 /** No, always, or while a condition holds. */
-function FlagOrCondition({ id, value, standard, onSet }: { id: string; value: PropertyValue | undefined; standard: string | undefined; onSet: (value: PropertyValue | null) => void }) {
-  const [writing, setWriting] = useState(false);
-  const conditional = writing || typeof value === 'string';
+function FlagOrCondition({ id, value, standard, conditional, onWriting, onSet }: Pick<ControlProps, 'id' | 'value' | 'standard' | 'conditional' | 'onWriting' | 'onSet'>) {
   return (
     <span className="property-either">
       <select
         id={id} className="tool-input" value={conditional ? 'when' : value === undefined ? '' : String(value)}
         onChange={(event) => {
-          setWriting(event.target.value === 'when');
+          onWriting(event.target.value === 'when');
           if (event.target.value !== 'when') onSet(event.target.value === '' ? null : event.target.value === 'true');
         }}
       >
@@ -245,7 +248,7 @@ function FlagOrCondition({ id, value, standard, onSet }: { id: string; value: Pr
         <option value="false">never</option>
         <option value="when">when…</option>
       </select>
-      {conditional && <ConditionEditor id={`${id}-when`} value={typeof value === 'string' ? value : ''} hint="record.propulsion == 'sail'" label="Condition" onDone={(next) => { setWriting(false); onSet(next === '' ? null : next); }} />}
+      {conditional && <ConditionEditor id={`${id}-when`} value={typeof value === 'string' ? value : ''} hint="record.propulsion == 'sail'" label="Condition" onDone={(next) => { onWriting(false); onSet(next === '' ? null : next); }} />}
     </span>
   );
 }

@@ -34,8 +34,10 @@ export class BandView extends View<Band> {
     const picture = band.picture ? store.get(band.picture) : null;
     const pictured = typeof picture === 'string' && picture !== '';
     if (pictured) attribute(this.picture, 'src', store.surroundings.fileAddress(picture));
-    if (band.items) place(this.bar, [...this.side(this.start, band.items, 'start'), this.gap, ...this.side(this.end, band.items, 'end')]);
-    place(element, [...(pictured ? [this.picture] : []), this.words, ...(band.items ? [this.bar] : [])]);
+    const [start, end] = [this.side(this.start, band.items ?? [], 'start'), this.side(this.end, band.items ?? [], 'end')];
+    const acting = start.length + end.length > 0;
+    if (acting) place(this.bar, [...start, this.gap, ...end]);
+    place(element, [...(pictured ? [this.picture] : []), this.words, ...(acting ? [this.bar] : [])]);
   }
 
   override dispose(): void {

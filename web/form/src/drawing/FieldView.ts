@@ -21,10 +21,14 @@ function framed(editor: string): HTMLDivElement {
     found = frame();
     const control = plainControl(editor);
     if (control) found.lastChild!.appendChild(control);
+    markTyped(found);
     frames.set(editor, found);
   }
   return found.cloneNode(true) as HTMLDivElement;
 }
+
+/** Says on a field whether one types into it: its label may stand in there. Style sheets could ask that of what is in it, and would each time anything changes. */
+const markTyped = (field: HTMLElement) => attribute(field, 'data-typed', field.querySelector('.bt-input') !== null);
 
 /**
  * A field's label, editor, help and error: one thing, moved and hidden together. Most fields of a form are never touched: what takes in
@@ -149,6 +153,7 @@ export class FieldView extends View<FieldItem> {
     this.type = type;
     this.wake();
     control.append(this.editor!.element);
+    markTyped(element);
     if (!first || this.help) place(element, [label, control, ...(this.help ? [this.help] : []), ...(this.error ? [this.error] : [])]);
   }
 

@@ -116,7 +116,9 @@ export function combobox<O extends Option>(place: Place, source: Source<O>): Edi
       if (at > 0) list.children[at]?.scrollIntoView({ block: 'nearest' });
     }
     hold(acts, [...(source.beside?.(value) ?? []), clear]);
-    hold(element, [input, ...(value !== null && !open ? [acts] : []), ...(open ? [popUp] : []), count]);
+    const acting = value !== null && !open;
+    attribute(element, 'data-acts', acting);
+    hold(element, [input, ...(acting ? [acts] : []), ...(open ? [popUp] : []), count]);
   }
 
   return {
