@@ -3,7 +3,14 @@ namespace BrightTier.Contracts;
 public sealed record EntitySummary(string Key, string Label, string Plural, int Fields, string? Layout, long? Release);
 
 /// <summary>An entity as this viewer may know it: fields one may not read are not there.</summary>
-public sealed record EntityInfo(string Key, string Label, string Plural, string Display, IReadOnlyList<string> ListColumns, IReadOnlyList<FieldInfo> Fields, string Revision);
+public sealed record EntityInfo(
+    string Key, string Label, string Plural, string Display, IReadOnlyList<string> ListColumns, IReadOnlyList<FieldInfo> Fields, string Revision, IReadOnlyList<RelatedInfo>? Related = null);
+
+/// <summary>A layout to learn from, made of the fields of the entity that was asked about.</summary>
+public sealed record ExampleInfo(string Key, string Title);
+
+/// <summary>Records of another entity that point at this one, through one of its references. The label is the entity's plural, with the reference's label where there are several.</summary>
+public sealed record RelatedInfo(string Entity, string Through, string Label);
 
 public sealed record FieldInfo(
     string Key, string Label, string Type, bool Required, bool Advised, bool Unique, bool Added, bool Retired, bool Writable,

@@ -21,6 +21,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(AddedField))]
 [JsonSerializable(typeof(DraftSaved))]
 [JsonSerializable(typeof(IReadOnlyList<DocumentSummary>))]
+[JsonSerializable(typeof(IReadOnlyList<ExampleInfo>))]
 [JsonSerializable(typeof(IReadOnlyList<LayoutSummary>))]
 [JsonSerializable(typeof(LayoutDraft))]
 [JsonSerializable(typeof(LayoutRequest))]

@@ -63,6 +63,9 @@ public sealed class DesignerTests(Chromium chromium)
         await Make("Visitor call", "register", "Calls");
         await Button(ada, "Go on with the first of them").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("never published");
+        await Make("Berth", "A section that appears when an answer asks for it", "Berth, to learn from");
+        await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("Berth, to learn from form");
+        await Assertions.Expect(ada.Page.Locator("[data-property='note'] textarea").First).ToHaveValueAsync(new System.Text.RegularExpressions.Regex("is shown while record"));
         using var client = await service.As("ada");
         (await client.Layouts(CancellationToken.None)).Where(layout => layout.Entity == "visitorCall" && layout.Published is null).Select(layout => layout.Key).ShouldContain("calls");
         ada.Complaints.ShouldBeEmpty();
@@ -227,6 +230,48 @@ public sealed class DesignerTests(Chromium chromium)
         await mouse.UpAsync();
         await Changes(ada, "4 changes not published");
         int.Parse(await ada.Page.Locator("[data-property='lines'] input").InputValueAsync(), System.Globalization.CultureInfo.InvariantCulture).ShouldBeGreaterThan(4);
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_band_a_button_in_it_connected_records_and_a_panel_are_placed_by_mouse_and_keyboard()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await Open(service, "berth");
+        var keys = ada.Page.Keyboard;
+        async Task Name(string name)
+        {
+            await keys.TypeAsync(name);
+            await keys.PressAsync("Enter");
+        }
+
+        // There is but one place for it, so that only its words are asked for.
+        await ada.Page.Locator(".palette-entry", new() { HasText = "Bottom band" }).ClickAsync();
+        await Name("Paid by {dayRate}");
+        await Assertions.Expect(ada.Page.Locator(".canvas .bt-band[data-place='bottom']")).ToContainTextAsync("Paid by");
+        await Assertions.Expect(ada.Page.Locator(".palette-entry", new() { HasText = "Bottom band" })).ToHaveCountAsync(0);
+
+        await ada.Page.Locator(".palette-entry", new() { HasText = "Button" }).DragToAsync(ada.Page.Locator(".canvas .bt-band[data-place='top']"), new() { Force = true });
+        await Name("The quay's map");
+        await Assertions.Expect(ada.Page.Locator(".canvas .bt-band[data-place='top'] .bt-item")).ToContainTextAsync("The quay's map");
+        await Assertions.Expect(ada.Page.Locator("[data-property='address'] input")).ToHaveValueAsync("/");
+
+        await ada.Page.Locator(".palette-entry", new() { HasText = "Vessels" }).FocusAsync();
+        await keys.PressAsync("Enter");
+        await keys.TypeAsync("below what fits");
+        await keys.PressAsync("Enter");
+        await Assertions.Expect(ada.Page.Locator(".canvas .bt-related")).ToHaveCountAsync(1);
+
+        await ada.Page.Locator(".palette-entry", new() { HasText = "Panel of tabs" }).FocusAsync();
+        await keys.PressAsync("Enter");
+        await keys.PressAsync("Enter");
+        await Name("In winter");
+        await Changes(ada, "4 changes not published");
+        using var http = await service.Http("ada");
+        http.DefaultRequestHeaders.Accept.ParseAdd("application/yaml");
+        var text = await http.GetStringAsync("api/layouts/berth");
+        text.ShouldContain("- panel: tabs");
+        text.ShouldContain("related: vessel");
         ada.Complaints.ShouldBeEmpty();
     }
 

@@ -125,7 +125,7 @@ public sealed class MouseTests(Chromium chromium)
           const origin = form.getBoundingClientRect();
           return [...form.querySelectorAll('*:not(option)')].map(element => {
             const box = element.getBoundingClientRect();
-            const own = [...element.attributes].filter(each => !/^(id|for|name|aria-)/.test(each.name)).map(each => `${each.name}=${each.value}`).join(' ');
+            const own = [...element.attributes].filter(each => !/^(id|for|name|aria-)/.test(each.name)).map(each => `${each.name}=${each.value}`).sort().join(' ');
             return `${element.tagName} ${own} ${Math.round(box.left - origin.left)},${Math.round(box.top - origin.top)} ${Math.round(box.width)}x${Math.round(box.height)}`;
           }).join('\n');
         }

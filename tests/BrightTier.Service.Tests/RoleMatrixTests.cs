@@ -66,6 +66,7 @@ public sealed class RoleMatrixTests(DemoService service)
         ("put /api/choice-lists/{key}", "ynnnnny", """{"revision":-1,"choices":[]}"""),
         ("post /api/patterns/try", "ynnnnny", """{"pattern":"","samples":[]}"""),
         ("get /api/schema/layout.json", "yyyyyyy", null),
+        ("get /api/entities/{entity}/examples", "ynnnnny", null),
         ("get /api/icons", "ynnnnny", null),
         ("get /api/routing", "ynnnnny", null),
         ("get /api/grammar", "yyyyyyy", null),

@@ -100,6 +100,14 @@ public sealed record Definitions(
         field.Pattern is { } own ? (own, field.PatternMessage)
         : field.Uses is { } key && Patterns.GetValueOrDefault(key) is { } shared ? (shared.Expression, field.PatternMessage ?? shared.Message)
         : null;
+
+    /// <summary>The references of other entities that point at one, in the order of their keys.</summary>
+    public IEnumerable<(Entity Entity, Field Through)> PointingAt(string entity) =>
+        from other in Entities.Values
+        where other.Key != entity
+        from field in other.Current
+        where field.Type is FieldType.Reference && field.Target == entity
+        select (other, field);
 }
 
 /// <summary>A memory that says nothing about what it belongs to: any two are equal.</summary>

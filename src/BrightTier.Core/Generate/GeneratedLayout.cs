@@ -127,11 +127,8 @@ public static class GeneratedLayout
     private static readonly Texts Connected = Name("Connected", "Verbonden", "مرتبط");
 
     private static IEnumerable<Node> Related(Entity entity, Definitions? definitions) =>
-        from other in definitions?.Entities.Values ?? []
-        where other.Key != entity.Key
-        from field in other.Current
-        where field.Type is FieldType.Reference && field.Target == entity.Key
-        select Node.Of(NodeKind.Related, new NodeId($"{other.Key}-{field.Key}")).With("related", new Value.Word(other.Key)).With("through", new Value.Word(field.Key)).With("label", new Value.Text(other.Plural));
+        from other in definitions?.PointingAt(entity.Key) ?? []
+        select Node.Of(NodeKind.Related, new NodeId($"{other.Entity.Key}-{other.Through.Key}")).With("related", new Value.Word(other.Entity.Key)).With("through", new Value.Word(other.Through.Key)).With("label", new Value.Text(other.Entity.Plural));
 
     /// <summary>Packs fields into rows of 12 units in their order. Spans are quarters, halves and wholes, so that edges line up down the form.</summary>
     private static IEnumerable<Node> Rows(IReadOnlyList<Field> fields)

@@ -61,7 +61,14 @@ public static class EntityEndpoints
             entity.Key, entity.Label.In(language), entity.Plural.In(language), entity.Display,
             [.. GeneratedLayout.ListColumns(entity).Where(column => fields.Any(field => field.Key == column))],
             [.. fields.Select(field => Info(field, definitions, caller, language))],
-            ReleaseTag(releases));
+            ReleaseTag(releases),
+            Related(entity, definitions, language));
+    }
+
+    private static RelatedInfo[] Related(Entity entity, Definitions definitions, string language)
+    {
+        var all = definitions.PointingAt(entity.Key).ToArray();
+        return [.. all.Select(each => new RelatedInfo(each.Entity.Key, each.Through.Key, all.Count(other => other.Entity == each.Entity) == 1 ? each.Entity.Plural.In(language) : $"{each.Entity.Plural.In(language)} ({each.Through.Label.In(language)})"))];
     }
 
     private static string ReleaseTag(CurrentRelease releases) => releases.Snapshot.Number.ToString(System.Globalization.CultureInfo.InvariantCulture);

@@ -28,7 +28,8 @@ public static class LayoutEndpoints
     {
         var group = api.MapGroup("/layouts").WithTags("layouts");
         group.MapGet("", List).Produces<IReadOnlyList<LayoutSummary>>().WithSummary("All drafts of layouts.");
-        group.MapPost("", Make).Produces<LayoutDraft>(201).WithSummary("Makes a draft: generated, empty or as a copy.");
+        group.MapPost("", Make).Produces<LayoutDraft>(201).WithSummary("Makes a draft: generated, empty, example:key from a worked example, or as a copy of the layout named.");
+        api.MapGet("/entities/{entity}/examples", Examples).WithTags("layouts").Produces<IReadOnlyList<ExampleInfo>>().WithSummary("The worked examples that can be made of an entity's fields; each begins a layout.");
         group.MapGet("/{key}", Get).Produces<LayoutDraft>().WithSummary("A draft as a tree; as a file with Accept: application/yaml.");
         group.MapPut("/{key}", Put).Accepts<string>("application/yaml", "application/json").Produces<DraftSaved>().WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
         group.MapPost("/{key}/edits", Edit).Produces<EditsApplied>().WithSummary("Applies edits made against a revision, rebased over what came since.");
@@ -70,6 +71,7 @@ public static class LayoutEndpoints
         {
             "generated" => GeneratedLayout.Of(entity, body.Kind, definitions),
             "empty" => GeneratedLayout.Of(entity with { Fields = [.. entity.Fields.Where(field => field.Required)] }, body.Kind, Definitions.Empty),
+            var example when example.StartsWith(ExamplePrefix, StringComparison.Ordinal) => Example(example[ExamplePrefix.Length..], entity, definitions),
             var other => (await drafts.Layout(other, cancel)).Layout,
         };
         if (body.Kind == "piece" || Grammar.Root(body.Kind) is null)
@@ -99,6 +101,23 @@ public static class LayoutEndpoints
         var (row, made) = await drafts.Layout(key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         return TypedResults.Json(Draft(row, made, await drafts.Catalogue(cancel)), WireJson.Default.LayoutDraft, statusCode: 201);
+    }
+
+    private const string ExamplePrefix = "example:";
+
+    private static Layout Example(string key, Entity entity, Definitions definitions)
+    {
+        var example = WorkedExamples.Find(key) ?? throw Problems.Invalid($"There is no example '{key}'; there are: {string.Join(", ", WorkedExamples.All.Select(each => each.Key))}.", new ProblemPart("/from", "is no example"));
+        return example.Make(entity, definitions) ?? throw Problems.Invalid($"'{entity.Key}' has too few fields of the right types for the example '{key}'.", new ProblemPart("/from", "does not fit the entity"));
+    }
+
+    /// <summary>The examples an entity has the fields for.</summary>
+    private static async Task<IResult> Examples(HttpContext http, string entity, DraftDocuments drafts, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        var definitions = await drafts.Definitions(cancel);
+        var of = definitions.Entities.GetValueOrDefault(entity) ?? throw Problems.NotFound("entity", entity, definitions.Entities.Keys);
+        return TypedResults.Json<IReadOnlyList<ExampleInfo>>([.. WorkedExamples.All.Where(example => example.Make(of, definitions) is not null).Select(example => new ExampleInfo(example.Key, example.Title))], WireJson.Default.IReadOnlyListExampleInfo);
     }
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)

@@ -595,6 +595,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entities/{entity}/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The worked examples that can be made of an entity's fields; each begins a layout. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entity: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExampleInfo"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entities/{key}": {
         parameters: {
             query?: never;
@@ -1029,7 +1067,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Makes a draft: generated, empty or as a copy. */
+        /** Makes a draft: generated, empty, example:key from a worked example, or as a copy of the layout named. */
         post: {
             parameters: {
                 query?: never;
@@ -3199,6 +3237,7 @@ export interface components {
             label: string;
             listColumns: string[];
             plural: string;
+            related?: null | components["schemas"]["RelatedInfo"][];
             revision: string;
         };
         EntitySummary: {
@@ -3210,6 +3249,11 @@ export interface components {
             plural: string;
             /** Format: int64 */
             release: null | number;
+        };
+        /** @description A layout to learn from, made of the fields of the entity that was asked about. */
+        ExampleInfo: {
+            key: string;
+            title: string;
         };
         /** @description Why a node is, or is not, there; bool? ExplanationInfo.Shown is null where that depends on a record that was not given. */
         ExplanationInfo: {
@@ -3522,6 +3566,12 @@ export interface components {
             values: components["schemas"]["JsonElement"];
             /** Format: int64 */
             version: number;
+        };
+        /** @description Records of another entity that point at this one, through one of its references. The label is the entity's plural, with the reference's label where there are several. */
+        RelatedInfo: {
+            entity: string;
+            label: string;
+            through: string;
         };
         RelatedRemoval: {
             /** Format: int64 */

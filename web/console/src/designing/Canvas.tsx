@@ -5,7 +5,7 @@ import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react
 import { Form } from '../shell/Drawn.tsx';
 import { ListSheet } from './ListSheet.tsx';
 import { zoomOf } from './measuring.ts';
-import { kindOf, placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
+import { goesInBand, isAround, kindOf, placeAt, type Edge, type Place, type Spot, type Subject } from './placing.ts';
 import { Rename } from './Rename.tsx';
 import { edgeScrolling } from './scrolling.ts';
 import { Sizes } from './Sizes.tsx';
@@ -281,7 +281,8 @@ function skipUnseen(sheet: HTMLElement): () => void {
 /** Where a node is drawn, measured in the sheet's own pixels. */
 function boxOf(sheet: HTMLElement, node: string): Box | undefined {
   const id = CSS.escape(node);
-  const drawn = sheet.querySelector(`[data-node="${id}"], [data-tab="${id}"]`);
+  // The layout itself has no element of its own: it is the whole form.
+  const drawn = sheet.querySelector(`[data-node="${id}"], [data-tab="${id}"]`) ?? (node === 'layout' ? sheet.querySelector('.bt-form') : null);
   if (!drawn) return undefined;
   // A column is as high as its table.
   const of = drawn.getBoundingClientRect();
@@ -319,6 +320,12 @@ function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject:
   if (isList(tree)) {
     const column = element.closest<HTMLElement>('[data-column]');
     return column ? sideways(column, column.dataset['column']!, x) : tree.children.some((child) => child.kind === 'column') ? undefined : { target: tree.id, edge: 'inside' };
+  }
+  if (isAround(kind)) return { target: tree.id, edge: 'inside' };
+  const band = element.closest<HTMLElement>('.bt-band');
+  if (band && goesInBand(kind)) {
+    const beside = element.closest<HTMLElement>('.bt-item');
+    return beside ? sideways(beside, beside.dataset['node']!, x) : { target: band.dataset['node']!, edge: 'inside' };
   }
   const tab = element.closest<HTMLElement>('[data-tab]');
   if (tab) return kind === 'page' ? sideways(tab, tab.dataset['tab']!, x) : { target: tab.dataset['tab']!, edge: 'inside' };

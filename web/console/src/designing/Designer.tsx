@@ -20,11 +20,11 @@ import { EyesSentence } from './EyesSentence.tsx';
 import { Findings } from './Findings.tsx';
 import { LengthMeter } from './LengthMeter.tsx';
 import { marksOf } from './marks.ts';
-import { NameDialog, namedBy } from './NameDialog.tsx';
+import { NameDialog, saysSomething } from './NameDialog.tsx';
 import { Palette, placedOn } from './Palette.tsx';
 import type { Binding } from './PieceDialog.tsx';
 import { PieceUse, PieceUses, usePieces } from './PieceUses.tsx';
-import { describe, kindOf, type Place, type Subject } from './placing.ts';
+import { describe, kindOf, placeAt, places, type Place, type Subject } from './placing.ts';
 import { Properties } from './Properties.tsx';
 import { rearranging } from './rearranging.ts';
 import { reusing } from './reusing.ts';
@@ -126,10 +126,10 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     placing.stop();
     if ('piece' in subject) return reuse.place(chosen, pieces.find((piece) => piece.key === subject.piece));
     const part = 'part' in subject ? subject.part : undefined;
-    const property = part && namedBy(part);
-    const name = property && await askName(part);
-    if (property && !name) return;
-    const edits = property && name ? chosen.edits.map((edit) => (edit.op === 'insert' && edit.node.kind === part ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, [property]: name } } } : edit)) : chosen.edits;
+    const asked = part !== undefined && saysSomething(part);
+    const title = asked ? await askName(part) : undefined;
+    if (asked && !title) return;
+    const edits = (title && tree && placeAt(tree, { ...subject, title } as Subject, chosen)?.edits) || chosen.edits;
     const what = 'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? subject.part : nameOf(subject.node);
     const choose = later();
     const done = await change(edits, `${'node' in subject ? 'Move' : 'Place'} ${what} ${describe(chosen, nameOf)}`);
@@ -151,7 +151,10 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
     parts.rename(name);
   };
   const start = (subject: Subject) => {
-    if (placing.begin(subject, selected)) focusForm();
+    const legal = tree ? places(tree, subject) : [];
+    // Where there is but one place nothing has to be chosen.
+    if ('part' in subject && legal.length === 1) void place(legal[0]!, subject);
+    else if (placing.begin(subject, selected)) focusForm();
     else say('There is no place for it.', true);
   };
   const chooseWidth = (name: string | undefined) => {
@@ -267,7 +270,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
         <div className="pane-switch" role="tablist">
           {(Object.entries(panes) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}</button>)}
         </div>
-        {left === 'fields' ? <Palette fields={fields} tree={tree} pieces={pieces.filter((piece) => piece.key !== layoutKey)} onStart={start} onSelect={select} onAddField={isPiece ? undefined : () => setAdding(true)} />
+        {left === 'fields' ? <Palette entity={entity} tree={tree} pieces={pieces.filter((piece) => piece.key !== layoutKey)} onStart={start} onSelect={select} onAddField={isPiece ? undefined : () => setAdding(true)} />
           : left === 'outline' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Outline tree={tree} selection={selection} findings={draft.findings} nameOf={nameOf} onSelect={(ids) => { select(ids.at(-1)); selectAll(ids); }}
             onPlace={(chosen, subject) => void place(chosen, subject)} renaming={written} onRename={rename} onBeginRename={beginRename} onKeyDown={onCanvasKey} /></Suspense>
           : left === 'changes' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Changes draft={draft} shown={compared !== undefined} onShow={setCompared} onEdit={(edits, label) => void apply(edits, label)} /></Suspense>

@@ -1,9 +1,12 @@
 import { useEffect, useRef, useState } from 'react';
 
-const questions: Record<string, string> = { page: 'What is the tab called?', section: 'What is the section called?', heading: 'What does the heading say?', text: 'What does the text say?', piece: 'What is the piece called?', width: 'What is this width called?' };
+const questions: Record<string, string> = {
+  page: 'What is the tab called?', section: 'What is the section called?', heading: 'What does the heading say?', text: 'What does the text say?', link: 'What does the link say?', action: 'What does the button say?', image: 'What does the picture show, in words?', panel: 'What is its first tab called?',
+  top: 'What does the band say? Values of the record stand in braces: {name}.', bottom: 'What does the band say? Values of the record stand in braces: {name}.', start: 'What is written beside the form?', end: 'What is written beside the form?', piece: 'What is the piece called?', width: 'What is this width called?',
+};
 
-/** The property that names a part, for those that must say something. */
-export const namedBy = (part: string): string | undefined => (part in questions && part !== 'piece' && part !== 'width' ? (part === 'page' || part === 'section' ? 'title' : part) : undefined);
+/** Whether a part must say something to be one. */
+export const saysSomething = (part: string): boolean => part in questions && part !== 'piece' && part !== 'width';
 
 /** Asks for a part's name before it is made, so that nothing is called Section 3. */
 export function NameDialog({ part, onDone }: { part: string; onDone: (name: string | undefined) => void }) {

@@ -1,25 +1,20 @@
 import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import type { FieldInfo, Piece } from '../api/client.ts';
+import type { EntityInfo, FieldInfo, Piece } from '../api/client.ts';
+import { partsFor } from './parts.ts';
 import type { Subject } from './placing.ts';
 import { isList, walk, type TreeNode } from './tree.ts';
-
-const parts: { subject: Subject; name: string }[] = [
-  { subject: { part: 'section' }, name: 'Section' },
-  { subject: { part: 'page' }, name: 'Tab' },
-  { subject: { part: 'heading' }, name: 'Heading' },
-  { subject: { part: 'text' }, name: 'Text' },
-  { subject: { part: 'divider' }, name: 'Divider' },
-  { subject: { part: 'spacer' }, name: 'Spacer' },
-];
 
 /** The fields on a form, each with the node that shows it; a piece brings the fields its slots are bound to. */
 export const placedOn = (tree: TreeNode) =>
   new Map([...walk(tree)].flatMap((node): [string, string][] => (node.kind === 'field' || node.kind === 'column' ? [[String(node.properties[node.kind]), node.id]] : node.kind === 'piece' ? Object.values((node.properties['slots'] ?? {}) as Record<string, string>).map((field) => [field, node.id]) : [])));
 
+const noFields: FieldInfo[] = [];
+
 /** What can be placed: the fields that are not on the layout, with the reason, parts and pieces; and which fields are on it. */
-export function Palette({ fields, tree, pieces, onStart, onSelect, onAddField }: { fields: FieldInfo[]; tree: TreeNode; pieces: Piece[]; onStart: (subject: Subject) => void; onSelect: (id: string) => void; onAddField: (() => void) | undefined }) {
+export function Palette({ entity, tree, pieces, onStart, onSelect, onAddField }: { entity: EntityInfo | undefined; tree: TreeNode; pieces: Piece[]; onStart: (subject: Subject) => void; onSelect: (id: string) => void; onAddField: (() => void) | undefined }) {
   const [search, setSearch] = useState('');
+  const fields = entity?.fields ?? noFields;
   const placed = placedOn(tree);
   const list = isList(tree);
   const where = list ? 'in the list' : 'on the form';
@@ -48,8 +43,10 @@ export function Palette({ fields, tree, pieces, onStart, onSelect, onAddField }:
       {shown.unplaced}
       {shown.left === 0 && <p className="palette-none">{search ? 'No field is called that.' : `Every field is ${where}.`}</p>}
       {onAddField && <button type="button" className="tool palette-add" onClick={onAddField}>Add a field…</button>}
-      {!list && <h3>Parts</h3>}
-      {!list && <ul className="palette-parts">{parts.map((part) => <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />)}</ul>}
+      {partsFor(tree, entity).map((group) => {
+        const matching = group.parts.filter((part) => part.name.toLowerCase().includes(search.toLowerCase()));
+        return matching.length > 0 && <section key={group.name}><h3>{group.name}</h3><ul className={group.name === 'Connected records' ? undefined : 'palette-parts'}>{matching.map((part) => <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />)}</ul></section>;
+      })}
       {!list && pieces.length > 0 && <h3>Pieces <small>{pieces.length}</small></h3>}
       <ul>{(list ? [] : pieces).filter((piece) => piece.title.toLowerCase().includes(search.toLowerCase())).map((piece) => <Entry key={piece.key} subject={{ piece: piece.key }} name={piece.title} kind={piece.uses.length === 1 ? '1 use' : `${piece.uses.length} uses`} onStart={onStart} />)}</ul>
       <h3>{list ? 'In the list' : 'On the form'} <small>{shown.on}</small></h3>

@@ -1,7 +1,8 @@
 import type { EntityInfo } from '../api/client.ts';
 import type { Command } from './commands.ts';
+import { partsFor } from './parts.ts';
 import type { Subject } from './placing.ts';
-import { a, isItem, namingProperty, walk, type Kind, type TreeNode } from './tree.ts';
+import { a, isItem, namingProperty, walk, type TreeNode } from './tree.ts';
 import type { Eyes } from './useDraft.ts';
 
 /** What the designer can do, for its list of commands to offer. */
@@ -50,8 +51,6 @@ export interface Doing {
   beginWidth: (name: string) => void;
 }
 
-const parts: Partial<Record<Kind, string>> = { section: 'Place a section', page: 'Place a tab', heading: 'Place a heading', text: 'Place a text', divider: 'Place a divider', spacer: 'Place a spacer' };
-
 /** Every command by its name, those that make no sense now left out. */
 export function commandsOf(doing: Doing): Command[] {
   const { selection, tree, entity, nameOf } = doing;
@@ -80,7 +79,7 @@ export function commandsOf(doing: Doing): Command[] {
     ...of(doing.unpublished, { about: 'form', name: 'Publish…', run: doing.publish }),
     { about: 'form', name: 'Show me round', run: doing.showRound },
     { about: 'form', name: 'Add a field to the entity…', run: doing.addField },
-    ...(Object.entries(parts) as [Kind, string][]).map(([part, name]): Command => ({ about: 'form', name, run: () => doing.start({ part }) })),
+    ...partsFor(tree, entity).flatMap((group) => group.parts.map(({ name, subject }): Command => ({ about: 'form', name: subject.part === 'related' ? `Place connected records: ${name}` : `Place ${a(name.toLowerCase())}`, run: () => doing.start(subject) }))),
     ...doing.pieces.map((piece): Command => ({ about: 'form', name: `Place the piece ${piece.title}`, run: () => doing.start({ piece: piece.key }) })),
     { about: 'form', name: 'Show what can be placed', run: () => doing.show('fields') },
     { about: 'form', name: 'Show the outline', run: () => doing.show('outline') },

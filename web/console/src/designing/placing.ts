@@ -1,7 +1,7 @@
-import { ancestorOf, find, freshId, isItem, isList, parentOf, walk, type Anchor, type Edit, type Kind, type NewNode, type TreeNode } from './tree.ts';
+import { ancestorOf, find, freshId, isItem, isList, parentOf, walk, type Anchor, type Edit, type Kind, type NewNode, type PropertyValue, type TreeNode } from './tree.ts';
 
 /** What is being placed: a field or part that is not on the layout yet, or a node that is. */
-export type Subject = { field: string } | { part: Kind; title?: string } | { piece: string } | { node: string };
+export type Subject = { field: string } | { part: Kind; title?: string; properties?: Record<string, PropertyValue> } | { piece: string } | { node: string };
 
 export type Edge = 'above' | 'below' | 'left' | 'right' | 'inside';
 
@@ -41,7 +41,16 @@ function placeColumn(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNode,
   return 'node' in subject && beside?.id === subject.node ? undefined : bring(tree, subject, kind, tree.id, edge === 'left' ? { before: at.id } : { after: at.id });
 }
 
+/** What stands around a form's body, once each. */
+export const isAround = (kind: Kind) => kind === 'top' || kind === 'bottom' || kind === 'start' || kind === 'end';
+
+/** What a band can hold. */
+export const goesInBand = (kind: Kind) => kind === 'action' || kind === 'link' || kind === 'image';
+
+const isBand = (kind: Kind | undefined) => kind === 'top' || kind === 'bottom';
+
 function placeContainer(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNode, edge: Edge): Edit[] | undefined {
+  if (isAround(kind)) return at.kind === 'layout' && edge === 'inside' && !at.children.some((child) => child.kind === kind) ? bring(tree, subject, kind, at.id, 'last') : undefined;
   const holder: Partial<Record<Kind, Kind>> = { page: 'body', section: 'page', row: 'section', cell: 'row' };
   if (at.kind === kind && edge !== 'inside') {
     const sideways = kind === 'page' || kind === 'cell';
@@ -60,7 +69,26 @@ function made(tree: TreeNode, subject: Subject, kind: Kind): NewNode {
   if ('field' in subject) return { id: freshId(tree, subject.field), kind, properties: { [kind]: subject.field } };
   if ('piece' in subject) return { kind: 'piece', properties: { piece: subject.piece } };
   const title = 'title' in subject ? subject.title : undefined;
+  const named: Record<string, PropertyValue> = title ? { label: title } : {};
+  const filled = (content: NewNode): NewNode => ({ kind: 'section', children: [{ kind: 'row', children: [{ kind: 'cell', children: [content] }] }] });
   switch (kind) {
+    case 'image':
+      return { kind, properties: { image: '/icon.svg', ...(title ? { alt: title } : {}) } };
+    // It leads somewhere from the start; where to is said beside it.
+    case 'link':
+      return { kind, properties: { link: '/', ...named } };
+    case 'action':
+      return { kind, properties: { action: 'open', address: '/', ...named } };
+    case 'related':
+      return { kind, properties: 'properties' in subject ? subject.properties! : {} };
+    case 'panel':
+      return { kind, properties: { panel: 'tabs' }, children: [{ kind: 'page', properties: title ? { title } : {}, children: [{ kind: 'section' }] }] };
+    case 'top':
+    case 'bottom':
+      return { kind, properties: { text: title ?? '' } };
+    case 'start':
+    case 'end':
+      return { kind, children: [filled({ kind: 'text', properties: { text: title ?? 'Text' } })] };
     case 'heading':
       return { kind, properties: { heading: title ?? 'Heading' } };
     case 'text':
@@ -93,9 +121,13 @@ function placeItem(tree: TreeNode, subject: Subject, at: TreeNode, edge: Edge): 
     case 'cell':
       if (edge === 'inside') return at.children.length === 0 ? into(tree, subject, at.id, 'last') : undefined;
       return edge === 'left' || edge === 'right' ? asColumn(tree, subject, at, edge) : undefined;
+    case 'top':
+    case 'bottom':
+      return edge === 'inside' && goesInBand(kindOf(tree, subject)!) ? into(tree, subject, at.id, 'last') : undefined;
     default: {
       if (!isItem(at.kind) || edge === 'inside') return undefined;
       const cell = parentOf(tree, at.id)!;
+      if (isBand(cell.kind)) return goesInBand(kindOf(tree, subject)!) && (edge === 'left' || edge === 'right') ? into(tree, subject, cell.id, edge === 'left' ? { before: at.id } : { after: at.id }) : undefined;
       const row = parentOf(tree, cell.id)!;
       if (edge === 'left' || edge === 'right') return asColumn(tree, subject, cell, edge);
       // Alone in its row, above and below mean another row; beside others, the same column.
@@ -148,7 +180,7 @@ function asColumn(tree: TreeNode, subject: Subject, cell: TreeNode, edge: 'left'
 /** What is tidied up when an item leaves: an emptied row goes; an emptied cell goes too, save in a section of columns, where the others keep theirs. */
 function leaving(tree: TreeNode, item: string, goingTo?: string): Edit[] {
   const cell = parentOf(tree, item)!;
-  if (cell.id === goingTo || cell.children.length > 1) return [];
+  if (cell.kind !== 'cell' || cell.id === goingTo || cell.children.length > 1) return [];
   const row = parentOf(tree, cell.id)!;
   const rest = row.children.filter((each) => each.id !== cell.id);
   if (rest.every((each) => each.children.length === 0 && each.id !== goingTo)) return [{ op: 'remove', node: row.id }];
@@ -181,9 +213,12 @@ export function places(tree: TreeNode, subject: Subject): Place[] {
       spots.push({ target: node.id, edge: 'above' });
       if (last) spots.push({ target: node.id, edge: 'below' });
       if (node.kind === 'section' && node.children.length === 0) spots.push({ target: node.id, edge: 'inside' });
+    } else if (node.kind === 'layout' || isBand(node.kind)) {
+      spots.push({ target: node.id, edge: 'inside' });
     } else if (isItem(node.kind)) {
-      const row = ancestorOf(tree, node.id, 'row')!;
-      if (row.children.length > 1 || siblings.length > 1) {
+      const row = ancestorOf(tree, node.id, 'row');
+      if (!row) spots.push({ target: node.id, edge: 'left' });
+      else if (row.children.length > 1 || siblings.length > 1) {
         spots.push({ target: node.id, edge: 'above' });
         if (last) spots.push({ target: node.id, edge: 'below' });
       }
@@ -212,6 +247,10 @@ export function step(tree: TreeNode, id: string, direction: 'up' | 'down' | 'lef
     return sibling?.kind === 'column' ? [past(id, parent, sibling)] : [];
   }
   if (!isItem(node.kind)) return [];
+  if (isBand(parent.kind)) {
+    const sibling = direction === 'left' || direction === 'right' ? beside(parent, id) : undefined;
+    return sibling ? [past(id, parent, sibling)] : [];
+  }
   const row = parentOf(tree, parent.id)!;
   if (direction === 'left' || direction === 'right') {
     const cell = beside(row, parent.id);

@@ -18,6 +18,7 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
   const [from, setFrom] = useState('generated');
   const [kind, setKind] = useState<keyof typeof kinds>('full');
   const [title, setTitle] = useState('');
+  const [examples, setExamples] = useState<{ key: string; title: string }[]>([]);
   const [templates, setTemplates] = useState<string[]>([]);
   const [strays, setStrays] = useState<{ key: string; strays: readonly string[] }[]>();
   const [problem, setProblem] = useState<string>();
@@ -25,6 +26,14 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
     dialog.current?.showModal();
     answer(api.GET('/api/documents')).then((all) => setTemplates(all.filter((each) => each.kind === 'template').map((each) => each.key)), () => undefined);
   }, []);
+  useEffect(() => {
+    if (!entity) return undefined;
+    let left = false;
+    answer(api.GET('/api/entities/{entity}/examples', { params: { path: { entity } } })).then((found) => { if (!left) setExamples([...found]); }, () => undefined);
+    return () => {
+      left = true;
+    };
+  }, [entity]);
   const template = from.startsWith('template:') ? from.slice('template:'.length) : undefined;
   const copies = layouts.filter((layout) => layout.entity === entity);
   const chosen = entities.find((each) => each.key === entity);
@@ -65,6 +74,7 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
             <option value="generated">with all fields, in groups</option>
             <option value="empty">with what is required only</option>
             {copies.length > 0 && <optgroup label="As a copy of">{copies.map((layout) => <option key={layout.key} value={layout.key}>{layout.title}</option>)}</optgroup>}
+            {examples.length > 0 && <optgroup label="As a worked example, to take apart">{examples.map((each) => <option key={each.key} value={`example:${each.key}`}>{each.title}</option>)}</optgroup>}
             {templates.length > 0 && <optgroup label="As a family, from the template">{templates.map((each) => <option key={each} value={`template:${each}`}>{each}</option>)}</optgroup>}
           </select>
         </label>
