@@ -9,6 +9,7 @@ node -e 'const [a,b]=process.versions.node.split(".").map(Number);process.exit(a
 [ "$1" = tests ] || exit 0
 need=""
 [ -x /usr/bin/chromium ] || need="$need chromium"
+[ -d /usr/lib/postgresql ] || need="$need postgresql"
 command -v sqlite3 >/dev/null 2>&1 || need="$need sqlite3"
 [ -z "$need" ] && exit 0
 command -v apt-get >/dev/null 2>&1 || { echo "Missing:$need. Install and try again." >&2; exit 2; }

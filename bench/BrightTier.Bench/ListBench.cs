@@ -30,7 +30,7 @@ internal static class ListBench
     {
         Console.WriteLine("P11: a page of 50 from a million records");
         var file = Path.Combine(Directory.CreateTempSubdirectory("bright-tier-bench-").FullName, "records.db");
-        var store = new SqliteRecordStore(file);
+        var store = new SqlRecordStore(new SqliteDialect(file));
         var definitions = Definitions.Empty with { Entities = ImmutableSortedDictionary<string, Entity>.Empty.Add("buoy", Buoy) };
         await store.Define(definitions, new HashSet<(string, string)> { ("buoy", "name") }, CancellationToken.None);
         await Fill(file);

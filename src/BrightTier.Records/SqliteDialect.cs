@@ -1,14 +1,33 @@
 using System.Collections.Immutable;
+using System.Data.Common;
 using System.Globalization;
 using System.Text.Json;
 using BrightTier.Core.Entities;
+using Dapper;
+using Microsoft.Data.Sqlite;
 
 namespace BrightTier.Records;
 
-/// <summary>How values live in SQLite: decimals with numeric affinity (exact to 15 digits), money in minor units, moments as text of ISO 8601, several choices as a JSON list.</summary>
-internal static class SqliteDialect
+/// <summary>SQLite: decimals with numeric affinity (exact to 15 digits), money in minor units, moments as text of ISO 8601, several choices as a JSON list.</summary>
+public sealed class SqliteDialect(string file) : SqlDialect
 {
-    public static string ColumnType(Field field) => field.Type switch
+    private readonly string connectionString = new SqliteConnectionStringBuilder { DataSource = file, Pooling = true, DefaultTimeout = 30 }.ToString();
+
+    public override string Id => "INTEGER PRIMARY KEY AUTOINCREMENT";
+
+    public override string Whole => "INTEGER";
+
+    public override string Moment => "TIMESTAMP";
+
+    public override string HistoryOptions => " WITHOUT ROWID";
+
+    public override string True => "1";
+
+    public override string False => "0";
+
+    public override string Unknown => "NULL";
+
+    public override string ColumnType(Field field) => field.Type switch
     {
         FieldType.Integer or FieldType.Rating or FieldType.Money => "INTEGER",
         FieldType.Decimal => string.Create(CultureInfo.InvariantCulture, $"DECIMAL(15,{field.Scale})"),
@@ -21,19 +40,19 @@ internal static class SqliteDialect
         _ => "TEXT",
     };
 
-    public static object? ToDatabase(Field field, object? value) => value switch
+    public override object? ToDatabase(Field field, object? value) => value switch
     {
         decimal number when field.Type is FieldType.Money => (long)(number * 100m),
         decimal number => (double)number,
         bool flag => flag ? 1L : 0L,
         DateOnly date => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
         TimeOnly time => time.ToString("HH:mm:ss", CultureInfo.InvariantCulture),
-        DateTimeOffset moment => Moment(moment),
+        DateTimeOffset moment => Stamp(moment),
         ImmutableArray<string> chosen => JsonSerializer.Serialize(chosen.AsEnumerable()),
         _ => value,
     };
 
-    public static object? FromDatabase(Field field, object? value) => value is null or DBNull ? null : field.Type switch
+    public override object? FromDatabase(Field field, object? value) => value is null or DBNull ? null : field.Type switch
     {
         FieldType.Money => Convert.ToInt64(value, CultureInfo.InvariantCulture) / 100m,
         FieldType.Decimal => decimal.Round(Convert.ToDecimal(value, CultureInfo.InvariantCulture), field.Scale),
@@ -41,12 +60,47 @@ internal static class SqliteDialect
         FieldType.Integer or FieldType.Rating or FieldType.Reference => Convert.ToInt64(value, CultureInfo.InvariantCulture),
         FieldType.Date => DateOnly.Parse((string)value, CultureInfo.InvariantCulture),
         FieldType.Time => TimeOnly.Parse((string)value, CultureInfo.InvariantCulture),
-        FieldType.DateTime => Moment((string)value),
+        FieldType.DateTime => Stamp(value),
         FieldType.Choices => JsonSerializer.Deserialize<string[]>((string)value)!.ToImmutableArray(),
         _ => Convert.ToString(value, CultureInfo.InvariantCulture),
     };
 
-    public static string Moment(DateTimeOffset moment) => moment.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture);
+    public override object Stamp(DateTimeOffset at) => at.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture);
 
-    public static DateTimeOffset Moment(string text) => DateTimeOffset.Parse(text, CultureInfo.InvariantCulture, DateTimeStyles.AdjustToUniversal);
+    public override DateTimeOffset Stamp(object at) => DateTimeOffset.Parse((string)at, CultureInfo.InvariantCulture, DateTimeStyles.AdjustToUniversal);
+
+    public override string Same(string one, string other) => $"({one} IS {other})";
+
+    public override string Differs(string one, string other) => $"({one} IS NOT {other})";
+
+    public override string Is(string column, string value) => $"({column} IS {value})";
+
+    public override string Folded(string text) => $"{text} COLLATE NOCASE";
+
+    public override string Like(string column, string pattern) => $"{column} LIKE {pattern} ESCAPE '\\'";
+
+    public override string Holds(string choices, string one) => $"EXISTS (SELECT 1 FROM json_each({choices}) AS each WHERE each.value = {one})";
+
+    public override string Position(string text, string part) => $"instr({text}, {part})";
+
+    public override string OneOf(string column, string parameter) => $"{column} IN {parameter}";
+
+    public override async Task<DbConnection> Open(CancellationToken cancel)
+    {
+        var connection = new SqliteConnection(connectionString);
+        await connection.OpenAsync(cancel);
+        await connection.ExecuteAsync("PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON");
+        return connection;
+    }
+
+    /// <summary>Immediate: a writer waits for its turn at the start instead of failing in the middle.</summary>
+    public override Task<DbTransaction> Begin(DbConnection connection, CancellationToken cancel) => Task.FromResult<DbTransaction>(((SqliteConnection)connection).BeginTransaction(deferred: false));
+
+    public override Task<IEnumerable<string>> Columns(DbConnection connection, string table) => connection.QueryAsync<string>($"SELECT name FROM pragma_table_info('{table}')");
+
+    public override Task<string?> Referring(DbConnection connection, string table) => connection.ExecuteScalarAsync<string?>(
+        "SELECT m.name FROM sqlite_schema m, pragma_foreign_key_list(m.name) k WHERE m.type = 'table' AND k.\"table\" = @table LIMIT 1", new { table });
+
+    /// <summary>Extended result codes: SQLITE_CONSTRAINT_UNIQUE and SQLITE_CONSTRAINT_FOREIGNKEY.</summary>
+    public override Violation? Read(DbException error) => error is SqliteException { SqliteExtendedErrorCode: var code and (2067 or 787) } ? new Violation(code == 2067, error.Message) : null;
 }

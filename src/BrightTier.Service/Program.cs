@@ -1,6 +1,5 @@
 using System.Reflection;
 using BrightTier.Contracts;
-using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Entities;
 using BrightTier.Service.Events;
@@ -10,7 +9,6 @@ using BrightTier.Service.Layouts;
 using BrightTier.Service.Pages;
 using BrightTier.Service.Records;
 using BrightTier.Service.Releases;
-using BrightTier.Storage;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.Extensions.Options;
 using Serilog;
@@ -24,7 +22,7 @@ builder.Services.Configure<ServiceOptions>(builder.Configuration);
 builder.Services.AddSerilog((services, log) => log
     .MinimumLevel.Information()
     .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
-    // Keys lie in the data folder, which the operations guide says to protect as a whole.
+    // Keys lie in the database, which the operations guide says to protect as a whole.
     .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", Serilog.Events.LogEventLevel.Error)
     .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture, standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
 if (describing)
@@ -43,9 +41,6 @@ if (builder.Configuration["urls"] is null)
 }
 
 builder.Services.AddSingleton(TimeProvider.System);
-builder.Services.AddDbContextFactory<StorageContext>((services, options) => options.UseBrightTierSqlite(Path.Combine(Folder(services), "brighttier.db")).UseModel(BrightTier.Storage.CompiledModel.StorageContextModel.Instance));
-builder.Services.AddSingleton<IRecordStore>(services => new SqliteRecordStore(Path.Combine(Folder(services), "records.db")));
-builder.Services.AddSingleton<DraftStore>().AddSingleton<ReleaseStore>().AddSingleton<PeopleStore>().AddSingleton<PreferenceStore>().AddSingleton<CommentStore>();
 builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<Publishing>().AddSingleton<RecordSaving>().AddSingleton<TableImport>().AddSingleton<RecordSurroundings>().AddSingleton<RecordLists>();
 builder.Services.AddSingleton<Recognition>().AddSingleton<Broadcaster>().AddSingleton<Seeding>().AddSingleton<Readiness>();
 builder.Services.AddAntiforgery(options =>
@@ -54,9 +49,6 @@ builder.Services.AddAntiforgery(options =>
     options.Cookie.Name = "bright-tier-antiforgery";
 });
 builder.Services.AddDataProtection().SetApplicationName("bright-tier");
-builder.Services.AddOptions<Microsoft.AspNetCore.DataProtection.KeyManagement.KeyManagementOptions>().Configure<IServiceProvider>((options, services) =>
-    options.XmlRepository = new Microsoft.AspNetCore.DataProtection.Repositories.FileSystemXmlRepository(
-        Directory.CreateDirectory(Path.Combine(Folder(services), "keys")), services.GetRequiredService<ILoggerFactory>()));
 builder.Services.ConfigureHttpJsonOptions(options =>
 {
     options.SerializerOptions.TypeInfoResolverChain.Insert(0, WireJson.Default);
@@ -79,7 +71,7 @@ builder.Services.AddOpenApi("v1", options => options.AddDocumentTransformer((doc
     return Task.CompletedTask;
 }));
 
-if (builder.AddOrigins() is { } wrong)
+if ((builder.AddDatabases() ?? builder.AddOrigins()) is { } wrong)
 {
     Console.Error.WriteLine($"The service cannot begin: {wrong}");
     return 2;
@@ -144,9 +136,6 @@ if (!describing)
 
 await app.WaitForShutdownAsync();
 return 0;
-
-static string Folder(IServiceProvider services) =>
-    Directory.CreateDirectory(services.GetRequiredService<IOptions<ServiceOptions>>().Value.Data).FullName;
 
 /// <summary>The service's entry point, named for the tests that start it.</summary>
 public partial class Program;

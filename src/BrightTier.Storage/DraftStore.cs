@@ -43,7 +43,16 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
         }
 
         context.Changes.Add(change);
-        await context.SaveChangesAsync(cancel);
+        try
+        {
+            await context.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException) when (expected == 0)
+        {
+            // Somebody else made it at the same moment.
+            return false;
+        }
+
         await transaction.CommitAsync(cancel);
         return true;
     }

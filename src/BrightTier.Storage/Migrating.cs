@@ -1,5 +1,6 @@
 using System.Reflection;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 
 namespace BrightTier.Storage;
@@ -8,18 +9,29 @@ namespace BrightTier.Storage;
 public static class Migrating
 {
     /// <summary>
-    /// Applies the migrations that are missing. Whether any is, is asked with one plain statement: the full machinery takes longer to start
+    /// Applies the migrations that are missing; of several processes that start at once one does, and the others wait. Whether any is, is asked with one plain statement: the full machinery takes longer to start
     /// than everything else the service does before it is ready.
     /// </summary>
     public static async Task MigrateIfNeeded(this StorageContext context, CancellationToken cancel)
     {
-        if (await LastApplied(context, cancel) != Newest())
+        if (await LastApplied(context, cancel) == Newest(context))
         {
-            await context.Database.MigrateAsync(cancel);
+            return;
         }
+
+        if (context is PostgresStorageContext)
+        {
+            await context.Database.ExecuteSqlRawAsync($"SELECT pg_advisory_lock({Turn}); CREATE SCHEMA IF NOT EXISTS {PostgresStorageContext.Schema}; SELECT pg_advisory_unlock({Turn})", cancel);
+        }
+
+        // Migrations take a lock of their own in either database.
+        await context.Database.MigrateAsync(cancel);
     }
 
-    private static string Newest() => typeof(StorageContext).Assembly.GetTypes()
+    private const string Turn = "4272696768742";
+
+    private static string Newest(StorageContext context) => typeof(StorageContext).Assembly.GetTypes()
+        .Where(type => type.GetCustomAttribute<DbContextAttribute>()?.ContextType == context.GetType())
         .Select(type => type.GetCustomAttribute<MigrationAttribute>()?.Id).OfType<string>().Max(StringComparer.Ordinal)!;
 
     private static async Task<string?> LastApplied(StorageContext context, CancellationToken cancel)

@@ -12,6 +12,9 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
 {
     private const string Current = "current";
 
+    /// <summary>The channel on which processes that share a PostgreSQL tell each other what happened.</summary>
+    public const string Announcements = "bright_tier";
+
     public static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 
     /// <summary>The current release's number; 0 before the first.</summary>
@@ -65,16 +68,11 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     public async Task StoreContents(IEnumerable<string> texts, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
+        // Whoever else stores one at the same moment stores the same.
         foreach (var text in texts)
         {
-            var hash = HashOf(text);
-            if (!await context.Contents.AnyAsync(content => content.Hash == hash, cancel))
-            {
-                context.Contents.Add(new ContentRow { Hash = hash, Text = text });
-            }
+            await context.Database.ExecuteSqlAsync($"""INSERT INTO content ("Hash", "Text") VALUES ({HashOf(text)}, {text}) ON CONFLICT ("Hash") DO NOTHING""", cancel);
         }
-
-        await context.SaveChangesAsync(cancel);
     }
 
     /// <summary>Writes a release, marks the drafts it publishes, and moves the pointer: one transaction.</summary>
@@ -94,11 +92,26 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         }
 
         context.Releases.Add(release);
-        await context.SaveChangesAsync(cancel);
+        try
+        {
+            await context.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException)
+        {
+            // The number, or the first pointer, is taken.
+            return false;
+        }
+
         foreach (var (kind, key, revision) in drafts)
         {
             await context.Drafts.Where(draft => draft.Kind == kind && draft.Key == key)
                 .ExecuteUpdateAsync(set => set.SetProperty(draft => draft.Published, revision), cancel);
+        }
+
+        if (context is PostgresStorageContext)
+        {
+            // Part of the transaction: heard if and only if the release is current.
+            await context.Database.ExecuteSqlAsync($"SELECT pg_notify({Announcements}, {release.Number.ToString(System.Globalization.CultureInfo.InvariantCulture)})", cancel);
         }
 
         beforeCommit();

@@ -3,7 +3,7 @@ using Microsoft.EntityFrameworkCore;
 namespace BrightTier.Storage;
 
 /// <summary>Documents, drafts, releases and people. Times are Unix milliseconds, which order alike in every database.</summary>
-public sealed class StorageContext(DbContextOptions<StorageContext> options) : DbContext(options)
+public class StorageContext(DbContextOptions options) : DbContext(options)
 {
     public DbSet<DraftRow> Drafts => Set<DraftRow>();
 
@@ -26,6 +26,8 @@ public sealed class StorageContext(DbContextOptions<StorageContext> options) : D
     public DbSet<CommentRow> Comments => Set<CommentRow>();
 
     public DbSet<MentionRow> Mentions => Set<MentionRow>();
+
+    public DbSet<KeyRow> Keys => Set<KeyRow>();
 
     protected override void OnModelCreating(ModelBuilder modelBuilder)
     {
@@ -89,6 +91,11 @@ public sealed class StorageContext(DbContextOptions<StorageContext> options) : D
             row.ToTable("mention");
             row.HasKey(mention => new { mention.Person, mention.Comment });
             row.HasOne<CommentRow>().WithMany().HasForeignKey(mention => mention.Comment);
+        });
+        modelBuilder.Entity<KeyRow>(row =>
+        {
+            row.ToTable("protection_key");
+            row.HasKey(key => key.Name);
         });
     }
 }
@@ -237,4 +244,12 @@ public sealed class MentionRow
     public required long Comment { get; set; }
 
     public bool Seen { get; set; }
+}
+
+/// <summary>A key with which cookies are protected: every process of an installation has the same.</summary>
+public sealed class KeyRow
+{
+    public required string Name { get; set; }
+
+    public required string Xml { get; set; }
 }

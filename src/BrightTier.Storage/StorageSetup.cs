@@ -2,14 +2,21 @@ using System.Data.Common;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
 using Microsoft.EntityFrameworkCore.Diagnostics;
+using Npgsql;
 
 namespace BrightTier.Storage;
 
-/// <summary>How the context meets SQLite: write-ahead log, so that readers never wait for a writer; synchronous=FULL, so that what was acknowledged survives.</summary>
+/// <summary>How the context meets its database. SQLite: write-ahead log, so that readers never wait for a writer; synchronous=FULL, so that what was acknowledged survives.</summary>
 public static class StorageSetup
 {
     public static DbContextOptionsBuilder UseBrightTierSqlite(this DbContextOptionsBuilder options, string file) =>
         options.UseSqlite($"Data Source={file};Default Timeout=30").AddInterceptors(new Pragmas());
+
+    /// <param name="connection">A connection string; documents get a schema of their own in its database.</param>
+    public static DbContextOptionsBuilder UseBrightTierPostgres(this DbContextOptionsBuilder options, string connection) =>
+        options.UseNpgsql(
+            new NpgsqlConnectionStringBuilder(connection) { SearchPath = PostgresStorageContext.Schema, ApplicationName = "bright-tier" }.ToString(),
+            postgres => postgres.MigrationsHistoryTable("__EFMigrationsHistory", PostgresStorageContext.Schema));
 
     private sealed class Pragmas : DbConnectionInterceptor
     {
@@ -29,6 +36,21 @@ public static class StorageSetup
             await command.ExecuteNonQueryAsync(cancellationToken);
         }
     }
+}
+
+/// <summary>Contexts of PostgreSQL for whoever needs one and does not care which database it is.</summary>
+public sealed class PostgresContexts(IDbContextFactory<PostgresStorageContext> contexts) : IDbContextFactory<StorageContext>
+{
+    public StorageContext CreateDbContext() => contexts.CreateDbContext();
+
+    public async Task<StorageContext> CreateDbContextAsync(CancellationToken cancellationToken = default) => await contexts.CreateDbContextAsync(cancellationToken);
+}
+
+/// <summary>For the tool that writes migrations.</summary>
+public sealed class PostgresDesignTimeFactory : IDesignTimeDbContextFactory<PostgresStorageContext>
+{
+    public PostgresStorageContext CreateDbContext(string[] args) =>
+        new((DbContextOptions<PostgresStorageContext>)new DbContextOptionsBuilder<PostgresStorageContext>().UseBrightTierPostgres("Host=localhost").Options);
 }
 
 /// <summary>For the tool that writes migrations.</summary>

@@ -122,5 +122,14 @@ public sealed record Window(IPage Page, List<string> Complaints) : IAsyncDisposa
         }
     }
 
-    public ValueTask DisposeAsync() => new(Page.Context.CloseAsync());
+    /// <summary>What the page complained of is said even where a test failed before it looked.</summary>
+    public ValueTask DisposeAsync()
+    {
+        foreach (var complaint in Complaints)
+        {
+            Console.Error.WriteLine($"The page said: {complaint}");
+        }
+
+        return new(Page.Context.CloseAsync());
+    }
 }

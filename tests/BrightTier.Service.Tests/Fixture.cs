@@ -3,6 +3,7 @@ using BrightTier.Contracts;
 using BrightTier.Testing;
 
 [assembly: AssemblyFixture(typeof(BrightTier.Service.Tests.DemoService))]
+[assembly: AssemblyFixture(typeof(BrightTier.Service.Tests.Postgres))]
 
 namespace BrightTier.Service.Tests;
 
@@ -24,6 +25,22 @@ public sealed class DemoService : IAsyncLifetime
     /// <summary>A layout for vessels that no other test touches.</summary>
     public async Task<LayoutDraft> NewLayout(BrightTierClient ada) =>
         await ada.MakeLayout(new LayoutRequest("vessel", $"trial-{Interlocked.Increment(ref made)}-{Guid.NewGuid():N}"[..20]), CancellationToken.None);
+}
+
+/// <summary>One PostgreSQL that tests share, each with databases of its own; started by the first that asks for it.</summary>
+public sealed class Postgres : IAsyncDisposable
+{
+    private readonly Lazy<Task<PostgresServer>> server = new(PostgresServer.Begin);
+
+    public Task<PostgresServer> Server => server.Value;
+
+    public async ValueTask DisposeAsync()
+    {
+        if (server.IsValueCreated)
+        {
+            await (await server.Value).DisposeAsync();
+        }
+    }
 }
 
 internal static class Wire

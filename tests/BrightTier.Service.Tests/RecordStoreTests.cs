@@ -25,11 +25,11 @@ public abstract class RecordStoreTests : IAsyncLifetime
 
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    protected abstract IRecordStore Open();
+    protected abstract Task<IRecordStore> Open();
 
     public async ValueTask InitializeAsync()
     {
-        store = Open();
+        store = await Open();
         await store.Define(With(Pier, Boat), Sorted, Cancel);
     }
 
@@ -200,5 +200,11 @@ public abstract class RecordStoreTests : IAsyncLifetime
 
 public sealed class SqliteRecordStoreTests : RecordStoreTests
 {
-    protected override IRecordStore Open() => new SqliteRecordStore(Path.Combine(RunningService.NewFolder(), "records.db"));
+    protected override Task<IRecordStore> Open() => Task.FromResult<IRecordStore>(new SqlRecordStore(new SqliteDialect(Path.Combine(RunningService.NewFolder(), "records.db"))));
+}
+
+public sealed class PostgresRecordStoreTests(Postgres postgres) : RecordStoreTests
+{
+    protected override async Task<IRecordStore> Open() =>
+        new SqlRecordStore(new PostgresDialect(Npgsql.NpgsqlDataSource.Create(new Npgsql.NpgsqlConnectionStringBuilder(await (await postgres.Server).NewDatabase()) { Timezone = "UTC" })));
 }

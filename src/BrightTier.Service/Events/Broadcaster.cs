@@ -26,8 +26,18 @@ public sealed class Broadcaster
 
     public int Open => streams.Count;
 
+    /// <summary>Is told of what happened in this process, for whoever passes it on to the others.</summary>
+    public Action<Happening>? PassOn { get; set; }
+
     /// <param name="ending">A person whose streams end with this: they come back with the rights she has then.</param>
     public void Tell(string type, string data, bool forConfigurators = false, string? ending = null)
+    {
+        PassOn?.Invoke(new Happening(0, type, data, forConfigurators, ending));
+        TellHere(type, data, forConfigurators, ending);
+    }
+
+    /// <summary>Tells the streams of this process alone what happened here or elsewhere.</summary>
+    public void TellHere(string type, string data, bool forConfigurators, string? ending)
     {
         lock (gate)
         {

@@ -8,6 +8,9 @@ public sealed class ServiceOptions
     /// <summary>The folder of the databases, keys and stored files.</summary>
     public string Data { get; set; } = ".data";
 
+    /// <summary>A connection string of PostgreSQL, for documents and for records; null for SQLite in the data folder.</summary>
+    public string? Database { get; set; }
+
     /// <summary>A folder of documents, people and records with which an empty service begins; null for none.</summary>
     public string? Seed { get; set; }
 

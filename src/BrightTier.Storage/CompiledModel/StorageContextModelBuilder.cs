@@ -11,7 +11,7 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("11779b13-2c7f-4a86-bd40-81fd1f5f2456"), entityTypeCount: 11)
+            : base(skipDetectChanges: false, modelId: new Guid("7a8a02fb-3f59-4fcf-874e-519db009e8ad"), entityTypeCount: 12)
         {
         }
 
@@ -22,6 +22,7 @@ namespace BrightTier.Storage.CompiledModel
             var contentRow = ContentRowEntityType.Create(this);
             var credentialRow = CredentialRowEntityType.Create(this);
             var draftRow = DraftRowEntityType.Create(this);
+            var keyRow = KeyRowEntityType.Create(this);
             var mentionRow = MentionRowEntityType.Create(this);
             var personRow = PersonRowEntityType.Create(this);
             var pointerRow = PointerRowEntityType.Create(this);
@@ -38,6 +39,7 @@ namespace BrightTier.Storage.CompiledModel
             ContentRowEntityType.CreateAnnotations(contentRow);
             CredentialRowEntityType.CreateAnnotations(credentialRow);
             DraftRowEntityType.CreateAnnotations(draftRow);
+            KeyRowEntityType.CreateAnnotations(keyRow);
             MentionRowEntityType.CreateAnnotations(mentionRow);
             PersonRowEntityType.CreateAnnotations(personRow);
             PointerRowEntityType.CreateAnnotations(pointerRow);

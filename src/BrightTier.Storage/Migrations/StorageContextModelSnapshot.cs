@@ -150,6 +150,20 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("draft", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.KeyRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Xml")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("protection_key", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.MentionRow", b =>
                 {
                     b.Property<string>("Person")

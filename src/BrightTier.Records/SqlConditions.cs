@@ -15,7 +15,7 @@ public sealed class NotForDatabaseException(Span at, string message) : Exception
 /// Turns a condition into SQL with parameters. SQL's third truth value stands for a condition that fails, so that both select the same records:
 /// what fails is not selected, and <c>AND</c>, <c>OR</c> and <c>NOT</c> treat it as <c>&amp;&amp;</c>, <c>||</c> and <c>!</c> do.
 /// </summary>
-internal sealed class SqliteConditions(Entity entity, Definitions definitions, Surroundings surroundings, DynamicParameters parameters, int number)
+internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitions definitions, Surroundings surroundings, DynamicParameters parameters, int number)
 {
     private int count;
 
@@ -26,7 +26,7 @@ internal sealed class SqliteConditions(Entity entity, Definitions definitions, S
     {
         if (Known(part, out var known))
         {
-            return known switch { true => "1", false => "0", _ => "NULL" };
+            return known switch { true => dialect.True, false => dialect.False, _ => dialect.Unknown };
         }
 
         return part switch
@@ -37,43 +37,41 @@ internal sealed class SqliteConditions(Entity entity, Definitions definitions, S
             Expression.Conditional choice => $"(CASE WHEN {Truth(choice.Test)} THEN {Truth(choice.Then)} WHEN NOT {Truth(choice.Test)} THEN {Truth(choice.Otherwise)} END)",
             Expression.Has has => $"({Column(has.Operand).Sql} IS NOT NULL)",
             Expression.Binary { Operator: "in" } among => Among(among),
-            Expression.Binary compared when Comparisons.TryGetValue(compared.Operator, out var sql) => Compared(compared, sql),
+            Expression.Binary { Operator: "==" or "!=" or "<" or "<=" or ">" or ">=" } compared => Compared(compared),
             Expression.Call { Function: "contains" or "startsWith" or "endsWith" } text => Text(text),
             Expression.Select when Column(part) is { Field.Type: FieldType.Boolean, Sql: var sql } => sql,
             _ => throw Cannot(part),
         };
     }
 
-    private static readonly Dictionary<string, string> Comparisons = new()
-    {
-        // Nothing equals nothing, and differs from everything else: never the third truth value.
-        ["=="] = "IS",
-        ["!="] = "IS NOT",
-        ["<"] = "<",
-        ["<="] = "<=",
-        [">"] = ">",
-        [">="] = ">=",
-    };
-
     private static readonly Dictionary<string, string> Turned = new() { ["<"] = ">", ["<="] = ">=", [">"] = "<", [">="] = "<=" };
 
-    private string Compared(Expression.Binary compared, string sql)
+    private string Compared(Expression.Binary compared)
     {
         if (Known(compared.Left, out var left))
         {
             var (column, field) = Column(compared.Right);
-            return $"({column} {Turned.GetValueOrDefault(sql, sql)} {Constant(field, left, compared.Left)})";
+            return Compared(column, Turned.GetValueOrDefault(compared.Operator, compared.Operator), field, left, compared.Left);
         }
 
         var (one, of) = Column(compared.Left);
         if (Known(compared.Right, out var right))
         {
-            return $"({one} {sql} {Constant(of, right, compared.Right)})";
+            return Compared(one, compared.Operator, of, right, compared.Right);
         }
 
         var (other, to) = Column(compared.Right);
-        return $"({Scaled(one, of)} {sql} {Scaled(other, to)})";
+        var (this_, that) = (Scaled(one, of), Scaled(other, to));
+        return compared.Operator switch { "==" => dialect.Same(this_, that), "!=" => dialect.Differs(this_, that), var order => $"({this_} {order} {that})" };
     }
+
+    /// <summary>Nothing equals nothing, and differs from everything else: never the third truth value.</summary>
+    private string Compared(string column, string comparison, Field field, object? value, Expression part) => comparison switch
+    {
+        "==" => value is null ? $"({column} IS NULL)" : dialect.Is(column, Constant(field, value, part)),
+        "!=" => value is null ? $"({column} IS NOT NULL)" : dialect.Differs(column, Constant(field, value, part)),
+        _ => $"({column} {comparison} {Constant(field, value, part)})",
+    };
 
     /// <summary>Money counts minor units; beside another field it must count what that does.</summary>
     private static string Scaled(string column, Field field) => field.Type is FieldType.Money ? $"({column} / 100.0)" : column;
@@ -84,7 +82,7 @@ internal sealed class SqliteConditions(Entity entity, Definitions definitions, S
         {
             var (list, choices) = Column(among.Right);
             return choices.Type is FieldType.Choices
-                ? $"(CASE WHEN {list} IS NOT NULL THEN EXISTS (SELECT 1 FROM json_each({list}) AS each WHERE each.value = {Parameter(wanted)}) END)"
+                ? $"(CASE WHEN {list} IS NOT NULL THEN {dialect.Holds(list, Parameter(wanted))} END)"
                 : throw Cannot(among);
         }
 
@@ -95,7 +93,7 @@ internal sealed class SqliteConditions(Entity entity, Definitions definitions, S
         }
 
         // A list of comparisons, because what is empty is among nothing but the empty.
-        return values.Count == 0 ? "0" : $"({string.Join(" OR ", values.Select(value => $"{column} IS {Constant(field, value, among.Right)}"))})";
+        return values.Count == 0 ? dialect.False : $"({string.Join(" OR ", values.Select(value => Compared(column, "==", field, value, among.Right)))})";
     }
 
     private string Text(Expression.Call call)
@@ -109,7 +107,7 @@ internal sealed class SqliteConditions(Entity entity, Definitions definitions, S
         var part = Parameter(known);
         return call.Function switch
         {
-            "contains" => $"(instr({column}, {part}) > 0)",
+            "contains" => $"({dialect.Position(column, part)} > 0)",
             "startsWith" => $"(substr({column}, 1, length({part})) = {part})",
             _ => $"(length({part}) <= length({column}) AND substr({column}, length({column}) - length({part}) + 1) = {part})",
         };
@@ -123,9 +121,9 @@ internal sealed class SqliteConditions(Entity entity, Definitions definitions, S
             throw Cannot(part);
         }
 
-        var table = SqlNames.Quote(SqlNames.Table(entity.Key));
+        var table = SqlNames.Quote(dialect.Fit(SqlNames.Table(entity.Key)));
         var own = entity.Find(Expression.Own(read)) ?? throw Cannot(part);
-        var column = $"{table}.{SqlNames.Quote(SqlNames.Column(own))}";
+        var column = $"{table}.{SqlNames.Quote(dialect.Fit(SqlNames.Column(own)))}";
         if (own.Key == read)
         {
             return (column, own);
@@ -133,7 +131,7 @@ internal sealed class SqliteConditions(Entity entity, Definitions definitions, S
 
         var target = own.Target is { } key ? definitions.Entities.GetValueOrDefault(key) : null;
         return target?.Find(read[(own.Key.Length + 1)..]) is { } field
-            ? ($"(SELECT step.{SqlNames.Quote(SqlNames.Column(field))} FROM {SqlNames.Quote(SqlNames.Table(target.Key))} AS step WHERE step.id = {column})", field)
+            ? ($"(SELECT step.{SqlNames.Quote(dialect.Fit(SqlNames.Column(field)))} FROM {SqlNames.Quote(dialect.Fit(SqlNames.Table(target.Key)))} AS step WHERE step.id = {column})", field)
             : throw Cannot(part);
     }
 
@@ -153,16 +151,21 @@ internal sealed class SqliteConditions(Entity entity, Definitions definitions, S
     private string Constant(Field field, object? value, Expression part) => value switch
     {
         null => "NULL",
-        Moment moment when field.Type is FieldType.Date => Parameter(moment.ToDateTimeOffset() is { TimeOfDay.Ticks: 0 } day ? day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) : SqliteDialect.Moment(moment.ToDateTimeOffset())),
-        Moment moment when field.Type is FieldType.DateTime => Parameter(SqliteDialect.Moment(moment.ToDateTimeOffset())),
+        // A day beside a moment is that day's beginning.
+        Moment moment when field.Type is FieldType.Date => moment.ToDateTimeOffset() is { TimeOfDay.Ticks: 0 } day ? Parameter(field, DateOnly.FromDateTime(day.UtcDateTime)) : Parameter(dialect.Stamp(moment.ToDateTimeOffset())),
+        Moment moment when field.Type is FieldType.DateTime => Parameter(field, moment.ToDateTimeOffset()),
         long number when field.Type is FieldType.Money => Parameter(number * 100),
         double number when field.Type is FieldType.Money => Parameter(number * 100),
+        // As exact as it is written: an index of exact decimals leads to no other number.
+        double number when field.Type is FieldType.Decimal && Math.Abs(number) < 1e15 => Parameter(field, (decimal)number),
         long or double when field.Type.IsNumber() || field.Type is FieldType.Reference => Parameter(value),
-        bool flag when field.Type is FieldType.Boolean => Parameter(flag ? 1L : 0L),
-        string { Length: 5 } text when field.Type is FieldType.Time => Parameter(text + ":00"),
-        string when !field.Type.IsNumber() => Parameter(value),
+        bool flag when field.Type is FieldType.Boolean => Parameter(field, flag),
+        string text when field.Type is FieldType.Time => TimeOnly.TryParse(text, CultureInfo.InvariantCulture, out var time) ? Parameter(field, time) : throw Cannot(part),
+        string when field.Type is not (FieldType.Date or FieldType.DateTime) && !field.Type.IsNumber() => Parameter(value),
         _ => throw Cannot(part),
     };
+
+    private string Parameter(Field field, object value) => Parameter(dialect.ToDatabase(field, value));
 
     private string Parameter(object? value)
     {

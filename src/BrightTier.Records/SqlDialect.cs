@@ -1,0 +1,81 @@
+using System.Data.Common;
+using BrightTier.Core.Entities;
+
+namespace BrightTier.Records;
+
+/// <summary>What stood against a change: a value that another record has, or a reference to nothing or from something.</summary>
+/// <param name="About">The database's words, in which the column can be found.</param>
+public sealed record Violation(bool OfUniqueness, string About);
+
+/// <summary>All that two kinds of database do differently: types, values, and the few words of SQL that have no common form.</summary>
+public abstract class SqlDialect
+{
+    /// <summary>Types of the columns every table has.</summary>
+    public abstract string Id { get; }
+
+    public abstract string Whole { get; }
+
+    public abstract string Moment { get; }
+
+    /// <summary>What stands behind the definition of the history's table.</summary>
+    public virtual string HistoryOptions => "";
+
+    public abstract string True { get; }
+
+    public abstract string False { get; }
+
+    /// <summary>The third truth value: of what cannot be decided.</summary>
+    public abstract string Unknown { get; }
+
+    public abstract string ColumnType(Field field);
+
+    public abstract object? ToDatabase(Field field, object? value);
+
+    public abstract object? FromDatabase(Field field, object? value);
+
+    public abstract object Stamp(DateTimeOffset at);
+
+    public abstract DateTimeOffset Stamp(object at);
+
+    /// <summary>A name no longer than the database takes.</summary>
+    public virtual string Fit(string name) => name;
+
+    /// <summary>Whether two things are the same, nothing being the same as nothing: never <see cref="Unknown"/>.</summary>
+    public abstract string Same(string one, string other);
+
+    public abstract string Differs(string one, string other);
+
+    /// <summary>Whether a column is a value that is something; an index leads to it.</summary>
+    public abstract string Is(string column, string value);
+
+    /// <summary>A text for the order of a list, where capitals are as small letters.</summary>
+    public abstract string Folded(string text);
+
+    /// <summary>Whether a text has a part that fits a pattern of LIKE, capitals as small letters.</summary>
+    public abstract string Like(string column, string pattern);
+
+    /// <summary>Whether several choices have one among them.</summary>
+    public abstract string Holds(string choices, string one);
+
+    /// <summary>Where in a text a part begins, from 1; 0 where it is not in it.</summary>
+    public abstract string Position(string text, string part);
+
+    /// <summary>Whether a number is one of those given as the parameter.</summary>
+    public abstract string OneOf(string column, string parameter);
+
+    public abstract Task<DbConnection> Open(CancellationToken cancel);
+
+    /// <summary>A transaction for changes.</summary>
+    public abstract Task<DbTransaction> Begin(DbConnection connection, CancellationToken cancel);
+
+    /// <summary>Waits until nobody else changes tables; to the end of the transaction.</summary>
+    public virtual Task TakeTurn(DbConnection connection) => Task.CompletedTask;
+
+    public abstract Task<IEnumerable<string>> Columns(DbConnection connection, string table);
+
+    /// <summary>A table with a reference to one.</summary>
+    public abstract Task<string?> Referring(DbConnection connection, string table);
+
+    /// <summary>What constraint an error tells of; null where it is of another kind.</summary>
+    public abstract Violation? Read(DbException error);
+}

@@ -1,0 +1,74 @@
+using BrightTier.Records;
+using BrightTier.Service.Events;
+using BrightTier.Storage;
+using Microsoft.AspNetCore.DataProtection.KeyManagement;
+using Microsoft.AspNetCore.DataProtection.Repositories;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using Npgsql;
+using System.Xml.Linq;
+
+namespace BrightTier.Service.Hosting;
+
+/// <summary>Where documents and records are kept: in two files of SQLite in the data folder, or in one PostgreSQL for any number of processes.</summary>
+public static class Databases
+{
+    /// <summary>Registers the databases of the configuration; what is wrong with it, or null.</summary>
+    public static string? AddDatabases(this WebApplicationBuilder builder)
+    {
+        var services = builder.Services;
+        var database = builder.Configuration["Database"] ?? builder.Configuration[$"{ServiceOptions.Section}:Database"];
+        if (!string.IsNullOrEmpty(database))
+        {
+            if (Wrong(database) is { } wrong)
+            {
+                return wrong;
+            }
+
+            services.AddDbContextFactory<PostgresStorageContext>(options => options.UseBrightTierPostgres(database));
+            services.AddSingleton<IDbContextFactory<StorageContext>, PostgresContexts>();
+            // Days and moments are compared as UTC has them, wherever the database stands.
+            services.AddSingleton(_ => NpgsqlDataSource.Create(new NpgsqlConnectionStringBuilder(database) { Timezone = "UTC", ApplicationName = "bright-tier" }));
+            services.AddSingleton<SqlDialect, PostgresDialect>();
+            services.AddSingleton<AcrossProcesses>().AddHostedService(provider => provider.GetRequiredService<AcrossProcesses>());
+        }
+        else
+        {
+            services.AddDbContextFactory<StorageContext>((provider, options) => options.UseBrightTierSqlite(Path.Combine(Folder(provider), "brighttier.db")).UseModel(BrightTier.Storage.CompiledModel.StorageContextModel.Instance));
+            services.AddSingleton<SqlDialect>(provider => new SqliteDialect(Path.Combine(Folder(provider), "records.db")));
+        }
+
+        services.AddSingleton<IRecordStore, SqlRecordStore>();
+        services.AddSingleton<DraftStore>().AddSingleton<ReleaseStore>().AddSingleton<PeopleStore>().AddSingleton<PreferenceStore>().AddSingleton<CommentStore>().AddSingleton<KeyStore>();
+        services.AddOptions<KeyManagementOptions>().Configure<KeyStore>((options, keys) => options.XmlRepository = new StoredKeys(keys));
+        // It would read the keys before the tables are there; they are read when the first cookie asks for them.
+        foreach (var eager in services.Where(service => service.ImplementationType?.Name == "DataProtectionHostedService").ToArray())
+        {
+            services.Remove(eager);
+        }
+
+        return null;
+    }
+
+    private static string? Wrong(string connection)
+    {
+        try
+        {
+            return new NpgsqlConnectionStringBuilder(connection).Host is null ? "Database has no Host; a connection string of PostgreSQL looks like Host=localhost;Database=quay;Username=quay." : null;
+        }
+        catch (ArgumentException error)
+        {
+            return $"Database is no connection string of PostgreSQL: {error.Message}";
+        }
+    }
+
+    private static string Folder(IServiceProvider services) => Directory.CreateDirectory(services.GetRequiredService<IOptions<ServiceOptions>>().Value.Data).FullName;
+
+    /// <summary>Keys of cookies among the documents, so that every process has the same.</summary>
+    private sealed class StoredKeys(KeyStore keys) : IXmlRepository
+    {
+        public IReadOnlyCollection<XElement> GetAllElements() => [.. keys.All().Select(XElement.Parse)];
+
+        public void StoreElement(XElement element, string friendlyName) => keys.Add(friendlyName, element.ToString(SaveOptions.DisableFormatting));
+    }
+}

@@ -1,0 +1,83 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Net;
+using System.Net.Sockets;
+
+namespace BrightTier.Testing;
+
+/// <summary>Debian's PostgreSQL in a temporary folder, on loopback, for one run of tests. It refuses to run as root, so that root runs it as its own user.</summary>
+public sealed class PostgresServer : IAsyncDisposable
+{
+    private const string User = "quay";
+
+    private static readonly string Programs = Directory.Exists("/usr/lib/postgresql") ? Path.Combine(Directory.GetDirectories("/usr/lib/postgresql").Order(StringComparer.Ordinal).Last(), "bin") : "";
+
+    private readonly string folder = Directory.CreateTempSubdirectory("bright-tier-postgres-").FullName;
+    private readonly int port = FreePort();
+    private int made;
+
+    private PostgresServer()
+    {
+    }
+
+    public static async Task<PostgresServer> Begin()
+    {
+        var server = new PostgresServer();
+        if (Environment.UserName == "root")
+        {
+            await Run("chown", "postgres", server.folder);
+        }
+
+        await server.Tool("initdb", "-D", server.Files, "-U", User, "--auth=trust", "-E", "UTF8", "--locale=C.UTF-8");
+        await server.Start();
+        return server;
+    }
+
+    /// <summary>A connection string of a new, empty database.</summary>
+    public async Task<string> NewDatabase()
+    {
+        var name = $"quay{Interlocked.Increment(ref made).ToString(CultureInfo.InvariantCulture)}";
+        await Tool("createdb", "-h", "127.0.0.1", "-p", port.ToString(CultureInfo.InvariantCulture), "-U", User, name);
+        return $"Host=127.0.0.1;Port={port.ToString(CultureInfo.InvariantCulture)};Username={User};Database={name}";
+    }
+
+    public Task Start() => Tool("pg_ctl", "-D", Files, "-w", "-l", Path.Combine(folder, "log"), "-o", $"-p {port.ToString(CultureInfo.InvariantCulture)} -k {folder} -c listen_addresses=127.0.0.1 -c max_connections=200", "start");
+
+    /// <summary>As if it had lost its power.</summary>
+    public Task Stop() => Tool("pg_ctl", "-D", Files, "-w", "-m", "immediate", "stop");
+
+    public async ValueTask DisposeAsync()
+    {
+        await Stop();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    private string Files => Path.Combine(folder, "data");
+
+    private Task Tool(string name, params string[] arguments) =>
+        Environment.UserName == "root" ? Run("runuser", ["-u", "postgres", "--", Path.Combine(Programs, name), .. arguments]) : Run(Path.Combine(Programs, name), arguments);
+
+    private static async Task Run(string program, params string[] arguments)
+    {
+        // What it says is not read through a pipe: the server it starts would hold on to that.
+        var start = new ProcessStartInfo("sh") { UseShellExecute = false, WorkingDirectory = "/" };
+        foreach (var argument in (string[])["-c", "exec \"$0\" \"$@\" >/dev/null 2>&1 </dev/null", program, .. arguments])
+        {
+            start.ArgumentList.Add(argument);
+        }
+
+        using var process = Process.Start(start)!;
+        await process.WaitForExitAsync();
+        if (process.ExitCode != 0)
+        {
+            throw new InvalidOperationException($"{program} {string.Join(' ', arguments)} ended with {process.ExitCode.ToString(CultureInfo.InvariantCulture)}.");
+        }
+    }
+
+    private static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+}
