@@ -11,10 +11,12 @@ namespace BrightTier.Testing;
 public sealed class RunningService : IAsyncDisposable
 {
     private readonly List<string> output = [];
+    private readonly string[] began;
     private Process process;
 
     private RunningService(string data, Uri address, string[] more)
     {
+        began = more;
         Data = data;
         Address = address;
         process = Launch(more);
@@ -47,6 +49,9 @@ public sealed class RunningService : IAsyncDisposable
         return service;
     }
 
+    /// <summary>A service on a database of PostgreSQL, with the demo application if the database is empty; several may share one.</summary>
+    public static Task<RunningService> On(string database, params string[] more) => WithDemo(null, ["--Database", database, .. more]);
+
     /// <summary>A service with nothing in it.</summary>
     public static async Task<RunningService> Empty(params string[] more)
     {
@@ -69,7 +74,7 @@ public sealed class RunningService : IAsyncDisposable
     public async Task Restart(params string[] more)
     {
         await process.WaitForExitAsync();
-        process = Launch(["--Seed", Path.Combine(Checkout, "demo"), "--PickPeople", "true", .. more]);
+        process = Launch([.. began, .. more]);
         await Ready();
     }
 

@@ -126,42 +126,59 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         await turn.WaitAsync(cancel);
         try
         {
-            var (row, layout) = await Layout(key, cancel);
-            if (against > row.Revision || against < 0)
+            for (var attempt = 1; ; attempt++)
             {
-                throw Problems.Invalid($"There is no revision {against} of '{key}' yet; the newest is {row.Revision}.", new ProblemPart("/base", "names no revision"));
+                try
+                {
+                    return await EditOnce(key, against, json, label, take, by, cancel);
+                }
+                catch (RefusedException overtaken) when (overtaken.Code == Overtaken && attempt < 20)
+                {
+                    // Another process was faster: laid over what it did.
+                }
             }
-
-            var (edits, problems) = TreeJson.ReadEdits(json, layout.Find, "/edits");
-            if (problems.Count > 0)
-            {
-                throw Problems.Document(problems);
-            }
-
-            if (against == row.Revision)
-            {
-                return await Apply(row, layout, edits, label ?? "Edited", by, cancel);
-            }
-
-            var rebased = Rebasing.Rebase(await At(row, layout, against, cancel), edits, layout, take is { } side ? _ => side : null);
-            if (rebased.Refusal is { } refusal)
-            {
-                throw Problems.Edit(refusal);
-            }
-
-            if (rebased.Conflicts.Count > 0 && take is null)
-            {
-                throw new RefusedException(
-                    409, "conflict", $"Somebody changed the same since revision {against}: {rebased.Conflicts[0].Message}",
-                    [.. rebased.Conflicts.Select(conflict => new ProblemPart($"/edits/{IndexOf(edits, conflict).ToString(CultureInfo.InvariantCulture)}", conflict.Message, conflict.Code))]);
-            }
-
-            return await Apply(row, layout, rebased.Edits, label ?? "Edited", by, cancel);
         }
         finally
         {
             turn.Release();
         }
+    }
+
+    private const string Overtaken = "conflict-at-once";
+
+    private async Task<(DraftRow Row, Layout Layout, Applied Applied)> EditOnce(string key, long against, JsonElement json, string? label, Side? take, string by, CancellationToken cancel)
+    {
+        var (row, layout) = await Layout(key, cancel);
+        if (against > row.Revision || against < 0)
+        {
+            throw Problems.Invalid($"There is no revision {against} of '{key}' yet; the newest is {row.Revision}.", new ProblemPart("/base", "names no revision"));
+        }
+
+        var (edits, problems) = TreeJson.ReadEdits(json, layout.Find, "/edits");
+        if (problems.Count > 0)
+        {
+            throw Problems.Document(problems);
+        }
+
+        if (against == row.Revision)
+        {
+            return await Apply(row, layout, edits, label ?? "Edited", by, cancel);
+        }
+
+        var rebased = Rebasing.Rebase(await At(row, layout, against, cancel), edits, layout, take is { } side ? _ => side : null);
+        if (rebased.Refusal is { } refusal)
+        {
+            throw Problems.Edit(refusal);
+        }
+
+        if (rebased.Conflicts.Count > 0 && take is null)
+        {
+            throw new RefusedException(
+                409, "conflict", $"Somebody changed the same since revision {against}: {rebased.Conflicts[0].Message}",
+                [.. rebased.Conflicts.Select(conflict => new ProblemPart($"/edits/{IndexOf(edits, conflict).ToString(CultureInfo.InvariantCulture)}", conflict.Message, conflict.Code))]);
+        }
+
+        return await Apply(row, layout, rebased.Edits, label ?? "Edited", by, cancel);
     }
 
     /// <summary>Which of somebody's edits a conflict is about: the first that concerns its node, or the first of all.</summary>
@@ -242,7 +259,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         };
         if (!await store.Save(row, expected, change, cancel))
         {
-            throw new RefusedException(409, "conflict", $"Somebody changed '{row.Key}' at the same moment; read it again.");
+            throw new RefusedException(409, Overtaken, $"Somebody changed '{row.Key}' at the same moment; read it again.");
         }
 
         broadcaster.Tell("draft", JsonSerializer.Serialize(new { kind = row.Kind, key = row.Key, revision = row.Revision, by = row.ChangedBy }), forConfigurators: true);
