@@ -93,6 +93,7 @@ app.UseRouting();
 app.MapOpenApi("/openapi/{documentName}.json");
 app.MapGet("/health/live", () => TypedResults.Text("live")).ExcludeFromDescription();
 app.MapGet("/health/ready", (Readiness ready) => ready.IsReady ? Results.Text("ready") : Results.Text("not yet", statusCode: 503)).ExcludeFromDescription();
+app.MapGet("/health/stale", (IServiceProvider services) => services.GetService<AcrossProcesses>() is { IsStale: true } ? Results.Text("stale", statusCode: 503) : Results.Text("current")).ExcludeFromDescription();
 var api = app.MapGroup("/api");
 api.MapAccess();
 api.MapPeople();

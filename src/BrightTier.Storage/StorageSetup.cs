@@ -15,7 +15,7 @@ public static class StorageSetup
     /// <param name="connection">A connection string; documents get a schema of their own in its database.</param>
     public static DbContextOptionsBuilder UseBrightTierPostgres(this DbContextOptionsBuilder options, string connection) =>
         options.UseNpgsql(
-            new NpgsqlConnectionStringBuilder(connection) { SearchPath = PostgresStorageContext.Schema, ApplicationName = "bright-tier" }.ToString(),
+            new NpgsqlConnectionStringBuilder(connection) { SearchPath = PostgresStorageContext.Schema, ApplicationName = "bright-tier", Timeout = 5, CommandTimeout = 20 }.ToString(),
             postgres => postgres.MigrationsHistoryTable("__EFMigrationsHistory", PostgresStorageContext.Schema));
 
     private sealed class Pragmas : DbConnectionInterceptor

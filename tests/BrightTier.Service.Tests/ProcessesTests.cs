@@ -1,3 +1,4 @@
+using BrightTier.Client;
 using BrightTier.Contracts;
 using BrightTier.Testing;
 
@@ -46,6 +47,148 @@ public sealed class ProcessesTests(Postgres postgres)
         await Task.WhenAll(Enumerable.Range(0, 20).Select(i => (i % 2 == 0 ? ada : ben).Edit("vessel", new EditRequest(start, Wire.Json($$"""[{"op":"set","node":"{{(i % 2 == 0 ? "name" : "homePort")}}","property":"{{(i % 4 < 2 ? "help" : "hint")}}","value":"{{i}}"}]"""), Take: "mine"), Cancel)));
         (await ada.Layout("vessel", Cancel)).Revision.ShouldBe(start + 20);
         (await ben.Layout("vessel", Cancel)).Revision.ShouldBe(start + 20);
+    }
+
+    [Fact]
+    public async Task One_killed_one_cut_off_and_a_release_meanwhile_nothing_acknowledged_is_lost_and_nobody_is_on_half_a_release()
+    {
+        var server = await postgres.Server;
+        var database = await server.NewDatabase();
+        await using var line = new Line(server.Port);
+        await using var one = await RunningService.On(database);
+        await using var two = await RunningService.On(database.Replace($"Port={server.Port}", $"Port={line.Port}"));
+        await using var three = await RunningService.On(database);
+        using var ada = await three.As("ada");
+        using var cutOff = await two.As("ada");
+        using var asked = await two.Http();
+        await cutOff.Form("vessel", "edit", Cancel);
+        // A hundred people have forms open at all three.
+        using var everybody = new CancellationTokenSource();
+        var told = new Dictionary<RunningService, long[]> { [one] = new long[34], [two] = new long[33], [three] = new long[33] };
+        var people = new Dictionary<RunningService, HttpClient> { [one] = await one.Http("bram"), [two] = await two.Http("bram"), [three] = await three.Http("bram") };
+        var streams = told.SelectMany(each => each.Value.Select((_, i) => Follow(people[each.Key], release => each.Value[i] = release, everybody.Token))).ToArray();
+        // And some save, wherever they are connected; who gets no answer goes to the next.
+        using var saving = new CancellationTokenSource();
+        var acknowledged = new System.Collections.Concurrent.ConcurrentDictionary<long, string>();
+        var savers = Enumerable.Range(1, 6).Select(id => Save(id, [one, two, three], id % 3, acknowledged, saving.Token)).ToArray();
+        await Eventually(() => acknowledged.Count == 6);
+
+        await one.Kill();
+        line.Cut();
+        await Eventually(async () => (await asked.GetAsync("health/stale", Cancel)).StatusCode == System.Net.HttpStatusCode.ServiceUnavailable);
+        var draft = await ada.Layout("vessel", Cancel);
+        var edits = Wire.Json("[{\"op\":\"set\",\"node\":\"rig\",\"property\":\"title\",\"value\":\"Canvas\"},{\"op\":\"set\",\"node\":\"identity\",\"property\":\"title\",\"value\":\"Who she is\"}]");
+        var revision = (await ada.Edit("vessel", new EditRequest(draft.Revision, edits), Cancel)).Revision;
+        (await ada.Publish(new PublishRequest([new DraftReference("layout", "vessel", revision)], "Canvas"), Cancel)).Release.Number.ShouldBe(2);
+        await Eventually(() => Array.TrueForAll(told[three], release => release == 2));
+
+        // The one that is cut off serves what it has, whole, and takes nothing it could not keep.
+        (await cutOff.Form("vessel", "edit", Cancel)).GetRawText().ShouldSatisfyAllConditions(form => form.ShouldNotContain("Canvas"), form => form.ShouldNotContain("Who she is"));
+        (await Wire.Refused(() => cutOff.ChangeRecord("vessel", 9, 1, new RecordSave(Wire.Json("{\"notes\":\"lost?\"}")), Cancel))).Status.ShouldBe(503);
+
+        line.Mend();
+        await Eventually(() => Array.TrueForAll(told[two], release => release == 2));
+        (await cutOff.Form("vessel", "edit", Cancel)).GetRawText().ShouldSatisfyAllConditions(form => form.ShouldContain("Canvas"), form => form.ShouldContain("Who she is"));
+        await Eventually(async () => (await asked.GetAsync("health/stale", Cancel)).IsSuccessStatusCode);
+
+        await saving.CancelAsync();
+        await Task.WhenAll(savers);
+        foreach (var (id, last) in acknowledged)
+        {
+            // What was acknowledged last is there, or what was on its way behind it.
+            var now = (await ada.Record("vessel", id, Cancel)).Values.GetProperty("notes").GetString()!;
+            int.Parse(now[6..], System.Globalization.CultureInfo.InvariantCulture).ShouldBeGreaterThanOrEqualTo(int.Parse(last[6..], System.Globalization.CultureInfo.InvariantCulture));
+        }
+
+        await everybody.CancelAsync();
+        await Task.WhenAll(streams);
+        foreach (var http in people.Values)
+        {
+            http.Dispose();
+        }
+    }
+
+    [Fact]
+    public async Task While_the_database_is_gone_forms_are_served_and_saving_is_refused_and_afterwards_all_goes_on_without_a_restart()
+    {
+        await using var server = await PostgresServer.Begin();
+        await using var service = await RunningService.On(await server.NewDatabase());
+        using var ada = await service.As("ada");
+        var form = (await ada.Form("vessel", "edit", Cancel)).GetRawText();
+        var record = await ada.Record("vessel", 2, Cancel);
+
+        await server.Stop();
+        (await ada.Form("vessel", "edit", Cancel)).GetRawText().ShouldBe(form);
+        (await Wire.Refused(() => ada.ChangeRecord("vessel", 2, record.Version, new RecordSave(Wire.Json("{\"homePort\":\"Eel Creek\"}")), Cancel))).Status.ShouldBe(503);
+        using var plain = await service.Http();
+        using var later = await plain.GetAsync("api/forms/vessel", Cancel);
+        later.StatusCode.ShouldBe(System.Net.HttpStatusCode.Unauthorized);
+
+        await server.Start();
+        await Eventually(async () => { try { await ada.Record("vessel", 2, Cancel); return true; } catch (RefusedException) { return false; } });
+        (await ada.ChangeRecord("vessel", 2, record.Version, new RecordSave(Wire.Json("{\"homePort\":\"Eel Creek\"}")), Cancel)).Version.ShouldBe(record.Version + 1);
+    }
+
+    /// <summary>Saves one record again and again, at the next service where one does not answer, until it is told to stop.</summary>
+    private static async Task Save(long id, RunningService[] services, int first, System.Collections.Concurrent.ConcurrentDictionary<long, string> acknowledged, CancellationToken stop)
+    {
+        var clients = await Task.WhenAll(services.Select(service => service.As("ada")));
+        for (var (count, at) = (1, first); !stop.IsCancellationRequested; count++)
+        {
+            try
+            {
+                var now = await clients[at].Record("vessel", id, CancellationToken.None);
+                var text = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"Saved {count}");
+                await clients[at].ChangeRecord("vessel", id, now.Version, new RecordSave(Wire.Json($"{{\"notes\":\"{text}\"}}")), CancellationToken.None);
+                acknowledged[id] = text;
+            }
+            catch (Exception error) when (error is RefusedException or UnreachableException)
+            {
+                at = (at + 1) % clients.Length;
+            }
+        }
+
+        foreach (var client in clients)
+        {
+            client.Dispose();
+        }
+    }
+
+    /// <summary>Keeps a stream open, again and again, and notes the release it is told of, by hello or by event.</summary>
+    private static async Task Follow(HttpClient http, Action<long> told, CancellationToken stop)
+    {
+        while (!stop.IsCancellationRequested)
+        {
+            try
+            {
+                using var request = new HttpRequestMessage(HttpMethod.Get, "api/events");
+                using var answer = await http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, stop);
+                using var reader = new StreamReader(await answer.Content.ReadAsStreamAsync(stop));
+                while (await reader.ReadLineAsync(stop) is { } line)
+                {
+                    if (line.StartsWith("data:", StringComparison.Ordinal) && line.IndexOf("\"release\":", StringComparison.Ordinal) is var at and > 0)
+                    {
+                        told(long.Parse(new string([.. line[(at + 10)..].TakeWhile(char.IsAsciiDigit)]), System.Globalization.CultureInfo.InvariantCulture));
+                    }
+                }
+            }
+            catch (Exception error) when (error is HttpRequestException or IOException or OperationCanceledException)
+            {
+                await Task.Delay(100, CancellationToken.None);
+            }
+        }
+    }
+
+    private static Task Eventually(Func<bool> holds) => Eventually(() => Task.FromResult(holds()));
+
+    /// <summary>Waits until something holds.</summary>
+    private static async Task Eventually(Func<Task<bool>> holds)
+    {
+        for (var i = 0; !await holds(); i++)
+        {
+            i.ShouldBeLessThan(600);
+            await Task.Delay(50, Cancel);
+        }
     }
 
     /// <summary>The data of the next event of a type on a new stream.</summary>

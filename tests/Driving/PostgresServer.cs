@@ -33,6 +33,8 @@ public sealed class PostgresServer : IAsyncDisposable
         return server;
     }
 
+    public int Port => port;
+
     /// <summary>A connection string of a new, empty database.</summary>
     public async Task<string> NewDatabase()
     {

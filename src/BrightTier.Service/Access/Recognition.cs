@@ -39,7 +39,17 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
         var asked = Volatile.Read(ref forgotten);
         var secret = bearer ? given[7..].Trim() : given;
         var hash = PeopleStore.HashOf(secret);
-        var row = await people.Find(bearer ? PeopleStore.Token : PeopleStore.Session, hash, http.RequestAborted);
+        (PersonRow Person, long Expires)? row;
+        try
+        {
+            row = await people.Find(bearer ? PeopleStore.Token : PeopleStore.Session, hash, http.RequestAborted);
+        }
+        catch (Exception error) when (found.Caller is { } last && last.Expires > now && Databases.IsOutOfReach(error))
+        {
+            // While the database is away, whoever was known stays known: forms go on being served.
+            return last;
+        }
+
         var caller = row is { } someone ? new Caller(someone.Person, !bearer, hash, someone.Expires) : null;
         if (known.Count > 50_000)
         {

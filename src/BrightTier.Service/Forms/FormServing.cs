@@ -27,6 +27,18 @@ public static class FormServing
             return;
         }
 
+        try
+        {
+            await Serve(http, path);
+        }
+        catch (Exception error) when (Databases.IsOutOfReach(error) && !http.Response.HasStarted)
+        {
+            await Problems.Write(http, 503, "unavailable", "The database does not answer, and you were not here lately; please try again.");
+        }
+    }
+
+    private static async Task Serve(HttpContext http, string path)
+    {
         if (await http.RequestServices.GetRequiredService<Recognition>().Recognise(http) is not { } caller)
         {
             await Problems.Write(http, 401, "not-signed-in", "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'.");

@@ -1,3 +1,5 @@
+using System.Data.Common;
+using System.Xml.Linq;
 using BrightTier.Records;
 using BrightTier.Service.Events;
 using BrightTier.Storage;
@@ -6,7 +8,6 @@ using Microsoft.AspNetCore.DataProtection.Repositories;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Npgsql;
-using System.Xml.Linq;
 
 namespace BrightTier.Service.Hosting;
 
@@ -28,7 +29,7 @@ public static class Databases
             services.AddDbContextFactory<PostgresStorageContext>(options => options.UseBrightTierPostgres(database));
             services.AddSingleton<IDbContextFactory<StorageContext>, PostgresContexts>();
             // Days and moments are compared as UTC has them, wherever the database stands.
-            services.AddSingleton(_ => NpgsqlDataSource.Create(new NpgsqlConnectionStringBuilder(database) { Timezone = "UTC", ApplicationName = "bright-tier" }));
+            services.AddSingleton(_ => NpgsqlDataSource.Create(new NpgsqlConnectionStringBuilder(database) { Timezone = "UTC", ApplicationName = "bright-tier", Timeout = 5, CommandTimeout = 20 }));
             services.AddSingleton<SqlDialect, PostgresDialect>();
             services.AddSingleton<AcrossProcesses>().AddHostedService(provider => provider.GetRequiredService<AcrossProcesses>());
         }
@@ -49,6 +50,9 @@ public static class Databases
 
         return null;
     }
+
+    /// <summary>Whether an error says that a database does not answer, or not properly.</summary>
+    public static bool IsOutOfReach(Exception error) => error is DbException or InvalidOperationException { InnerException: DbException };
 
     private static string? Wrong(string connection)
     {
