@@ -26,12 +26,15 @@ public sealed class BrightTierClient : IDisposable
     public BrightTierClient(Uri address, string? token, HttpMessageHandler? handler = null)
     {
         Address = address;
-        http = new HttpClient(handler ?? new SocketsHttpHandler { ConnectTimeout = TimeSpan.FromSeconds(5) }) { BaseAddress = address, Timeout = TimeSpan.FromSeconds(60) };
+        http = new HttpClient(handler ?? new SocketsHttpHandler { ConnectTimeout = TimeSpan.FromSeconds(5) }) { BaseAddress = address, Timeout = Timeout.InfiniteTimeSpan };
         if (token is not null)
         {
             http.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", token);
         }
     }
+
+    /// <summary>How long an answer may take, save for what is known to take its time.</summary>
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(60);
 
     public Uri Address { get; }
 
@@ -199,6 +202,13 @@ public sealed class BrightTierClient : IDisposable
         return content;
     }
 
+    /// <summary>Everything the service holds, as an archive, into a stream. For whoever may administer.</summary>
+    public async Task Backup(Stream target, CancellationToken cancel)
+    {
+        using var answer = await Ask(HttpMethod.Get, "api/backup", null, null, cancel, HttpCompletionOption.ResponseHeadersRead);
+        await answer.Content.CopyToAsync(target, cancel);
+    }
+
     private Task<T> Get<T>(string path, JsonTypeInfo<T> type, CancellationToken cancel) => Send(HttpMethod.Get, path, null, type, null, cancel);
 
     private async Task<T> Send<T>(HttpMethod method, string path, HttpContent? body, JsonTypeInfo<T> type, Action<HttpRequestMessage>? prepare, CancellationToken cancel)
@@ -208,14 +218,16 @@ public sealed class BrightTierClient : IDisposable
         return (await JsonSerializer.DeserializeAsync(stream, type, cancel))!;
     }
 
-    private async Task<HttpResponseMessage> Ask(HttpMethod method, string path, HttpContent? body, Action<HttpRequestMessage>? prepare, CancellationToken cancel)
+    private async Task<HttpResponseMessage> Ask(HttpMethod method, string path, HttpContent? body, Action<HttpRequestMessage>? prepare, CancellationToken cancel, HttpCompletionOption completion = HttpCompletionOption.ResponseContentRead)
     {
         using var request = new HttpRequestMessage(method, path) { Content = body };
         prepare?.Invoke(request);
         HttpResponseMessage answer;
         try
         {
-            answer = await http.SendAsync(request, cancel);
+            using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+            limit.CancelAfter(completion is HttpCompletionOption.ResponseHeadersRead ? Timeout.InfiniteTimeSpan : Patience);
+            answer = await http.SendAsync(request, completion, limit.Token);
         }
         catch (Exception error) when (error is HttpRequestException || (error is TaskCanceledException && !cancel.IsCancellationRequested))
         {

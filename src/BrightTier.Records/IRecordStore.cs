@@ -114,4 +114,11 @@ public interface IRecordStore
 
     /// <summary>Everything that happened to a record, newest first, at most 200; a deleted record has a history too.</summary>
     Task<IReadOnlyList<RecordState>> History(Entity entity, long id, CancellationToken cancel);
+
+    /// <summary>Writes everything as it is at one moment, as lines of JSON: the records of each entity under its key, in the order of their numbers, then the history under null.</summary>
+    Task Dump(Definitions definitions, Func<string?, Stream> open, CancellationToken cancel);
+
+    /// <summary>Puts what <see cref="Dump"/> wrote into empty tables, all of it or nothing; numbers that were given once are not given again.</summary>
+    /// <param name="open">The lines of an entity, or with null of the history; null where there are none.</param>
+    Task Load(Definitions definitions, Func<string?, Stream?> open, CancellationToken cancel);
 }

@@ -102,6 +102,11 @@ public sealed class PostgresDialect : SqlDialect
 
     public override async Task<DbTransaction> Begin(DbConnection connection, CancellationToken cancel) => await connection.BeginTransactionAsync(cancel);
 
+    public override async Task<DbTransaction> Look(DbConnection connection, CancellationToken cancel) => await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
+
+    public override Task CountOn(DbConnection connection, string table, long from) =>
+        connection.ExecuteAsync("SELECT setval(pg_get_serial_sequence(quote_ident(@table), 'id'), @from)", new { table, from });
+
     public override Task TakeTurn(DbConnection connection) => connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@turn)", new { turn = TablesTurn });
 
     public override Task<IEnumerable<string>> Columns(DbConnection connection, string table) =>

@@ -71,6 +71,12 @@ public abstract class SqlDialect
     /// <summary>Waits until nobody else changes tables; to the end of the transaction.</summary>
     public virtual Task TakeTurn(DbConnection connection) => Task.CompletedTask;
 
+    /// <summary>A transaction that reads everything as it is at one moment, and keeps nobody from writing.</summary>
+    public abstract Task<DbTransaction> Look(DbConnection connection, CancellationToken cancel);
+
+    /// <summary>Lets a table go on counting behind a number.</summary>
+    public abstract Task CountOn(DbConnection connection, string table, long from);
+
     public abstract Task<IEnumerable<string>> Columns(DbConnection connection, string table);
 
     /// <summary>A table with a reference to one.</summary>

@@ -8,7 +8,7 @@ using Dapper;
 namespace BrightTier.Records;
 
 /// <summary>Records in ordinary tables. Names come only from entities and are quoted; values are always parameters. What databases do differently is the dialect's.</summary>
-public sealed class SqlRecordStore(SqlDialect dialect) : IRecordStore
+public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
 {
     private const string Stamps = "id, version, created_at, created_by, changed_at, changed_by";
 

@@ -96,6 +96,14 @@ public sealed class SqliteDialect(string file) : SqlDialect
     /// <summary>Immediate: a writer waits for its turn at the start instead of failing in the middle.</summary>
     public override Task<DbTransaction> Begin(DbConnection connection, CancellationToken cancel) => Task.FromResult<DbTransaction>(((SqliteConnection)connection).BeginTransaction(deferred: false));
 
+    public override Task<DbTransaction> Look(DbConnection connection, CancellationToken cancel) => Task.FromResult<DbTransaction>(((SqliteConnection)connection).BeginTransaction(deferred: true));
+
+    public override async Task CountOn(DbConnection connection, string table, long from)
+    {
+        await connection.ExecuteAsync("DELETE FROM sqlite_sequence WHERE name = @table", new { table });
+        await connection.ExecuteAsync("INSERT INTO sqlite_sequence (name, seq) VALUES (@table, @from)", new { table, from });
+    }
+
     public override Task<IEnumerable<string>> Columns(DbConnection connection, string table) => connection.QueryAsync<string>($"SELECT name FROM pragma_table_info('{table}')");
 
     public override Task<string?> Referring(DbConnection connection, string table) => connection.ExecuteScalarAsync<string?>(

@@ -1,6 +1,7 @@
 using System.Reflection;
 using BrightTier.Contracts;
 using BrightTier.Service.Access;
+using BrightTier.Service.Backups;
 using BrightTier.Service.Entities;
 using BrightTier.Service.Events;
 using BrightTier.Service.Forms;
@@ -42,7 +43,7 @@ if (builder.Configuration["urls"] is null)
 
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<Publishing>().AddSingleton<RecordSaving>().AddSingleton<TableImport>().AddSingleton<RecordSurroundings>().AddSingleton<RecordLists>();
-builder.Services.AddSingleton<Recognition>().AddSingleton<Broadcaster>().AddSingleton<Seeding>().AddSingleton<Readiness>();
+builder.Services.AddSingleton<Recognition>().AddSingleton<Broadcaster>().AddSingleton<Seeding>().AddSingleton<Readiness>().AddSingleton<Archiving>();
 builder.Services.AddAntiforgery(options =>
 {
     options.HeaderName = "X-Antiforgery";
@@ -114,6 +115,7 @@ api.MapBulk();
 api.MapCsv();
 api.MapFiles();
 api.MapEvents();
+api.MapBackups();
 app.MapConsole();
 
 await app.StartAsync();
@@ -127,9 +129,9 @@ if (!describing)
             app.Logger.LogInformation("Bright Tier is ready at {Address}", address);
         }
     }
-    catch (Exception error) when (error is InvalidOperationException or InvalidDataException or IOException or RefusedException)
+    catch (Exception error) when (error is InvalidOperationException or InvalidDataException or IOException or RefusedException or System.Data.Common.DbException)
     {
-        app.Logger.LogCritical("The service cannot begin: {Reason}", error.Message);
+        app.Logger.LogCritical("The service cannot begin: {Reason}", Databases.IsOutOfReach(error) ? $"the database does not answer: {(error.InnerException ?? error).Message}" : error.Message);
         await app.StopAsync();
         return 2;
     }

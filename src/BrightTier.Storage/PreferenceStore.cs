@@ -25,4 +25,10 @@ public sealed class PreferenceStore(IDbContextFactory<StorageContext> contexts)
 
         await context.SaveChangesAsync(cancel);
     }
+
+    public async Task Remove(string person, string name, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        await context.Preferences.Where(row => row.Person == person && row.Name == name).ExecuteDeleteAsync(cancel);
+    }
 }

@@ -98,6 +98,7 @@ public sealed class RoleMatrixTests(DemoService service)
         ("post /api/files", "yyyyyny", "x"),
         ("get /api/files/{hash}/{name}", "yyyyyyy", null),
         ("get /api/events", "yyyyyyy", null),
+        ("get /api/backup", "nnnnnny", null),
         ("delete /api/session", "yyyyyyy", null),
     ];
 

@@ -2,6 +2,7 @@ using BrightTier.Records;
 using BrightTier.Service.Releases;
 using BrightTier.Storage;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
 
 namespace BrightTier.Service.Hosting;
 
@@ -28,6 +29,16 @@ public sealed class Readiness
 
         var releases = services.GetRequiredService<CurrentRelease>();
         await releases.Load(cancel);
+        var archiving = services.GetRequiredService<Backups.Archiving>();
+        if (services.GetRequiredService<IOptions<ServiceOptions>>().Value.Restore is { } file)
+        {
+            await archiving.Restore(file, cancel);
+        }
+        else if (await archiving.IsCutShort(cancel))
+        {
+            throw new InvalidOperationException("A backup was being restored when the service ended; start it again with --Restore and the same file.");
+        }
+
         await services.GetRequiredService<IRecordStore>().Define(releases.Snapshot.Definitions, releases.Snapshot.Catalogue.SortedFields, cancel);
         await services.GetRequiredService<Seeding>().Run(cancel);
         ready = true;

@@ -14,6 +14,9 @@ public sealed class ServiceOptions
     /// <summary>A folder of documents, people and records with which an empty service begins; null for none.</summary>
     public string? Seed { get; set; }
 
+    /// <summary>A backup with which an empty service begins; null for none.</summary>
+    public string? Restore { get; set; }
+
     /// <summary>Whether anybody at this machine may become anybody by picking a name. For demonstrations; refuses forwarded requests.</summary>
     public bool PickPeople { get; set; }
 
