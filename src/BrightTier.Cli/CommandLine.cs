@@ -42,6 +42,7 @@ public sealed class CommandLine
         root.Options.Add(token);
         root.Options.Add(json);
         ServingCommands.Add(root, this);
+        DoctorCommand.Add(root, this);
         AccessCommands.Add(root, this);
         EntityCommands.Add(root, this);
         LayoutCommands.Add(root, this);

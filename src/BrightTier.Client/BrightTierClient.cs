@@ -148,8 +148,12 @@ public sealed class BrightTierClient : IDisposable
 
     public Task<IReadOnlyList<ReleaseInfo>> Releases(CancellationToken cancel) => Get("api/releases", WireJson.Default.IReadOnlyListReleaseInfo, cancel);
 
-    public Task<Receipt> Restore(long release, string note, CancellationToken cancel) =>
-        Send(HttpMethod.Post, $"api/releases/{Number(release)}/restore", Body(new RestoreRequest(note), WireJson.Default.RestoreRequest), WireJson.Default.Receipt, null, cancel);
+    /// <summary>The drafts that go out with some, named kind/key, because these rest on them.</summary>
+    public Task<IReadOnlyList<AlongInfo>> Along(IEnumerable<string> documents, CancellationToken cancel) =>
+        Get($"api/releases/along?{string.Join('&', documents.Select(name => $"document={Escape(name)}"))}", WireJson.Default.IReadOnlyListAlongInfo, cancel);
+
+    public Task<Receipt> Restore(long release, RestoreRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/releases/{Number(release)}/restore", Body(request, WireJson.Default.RestoreRequest), WireJson.Default.Receipt, null, cancel);
 
     /// <param name="sort">Keys of fields with commas between, a - before those that run downwards.</param>
     /// <param name="filter">A condition in CEL.</param>

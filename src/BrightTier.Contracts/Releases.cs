@@ -5,7 +5,13 @@ public sealed record PublishRequest(IReadOnlyList<DraftReference> Documents, str
 
 public sealed record DraftReference(string Kind, string Key, long Revision);
 
-public sealed record RestoreRequest(string Note = "");
+/// <summary>Goes back to a release; with documents, to how that release has them alone, everything else staying as it is.</summary>
+public sealed record RestoreRequest(string Note = "", IReadOnlyList<DocumentName>? Documents = null);
+
+public sealed record DocumentName(string Kind, string Key);
+
+/// <summary>A draft that others rest on and that is ahead of what is published, with one of those that need it.</summary>
+public sealed record AlongInfo(string Kind, string Key, long Revision, string ForKind, string ForKey);
 
 /// <param name="Restores">The release this one brought back, if any.</param>
 public sealed record ReleaseInfo(long Number, DateTimeOffset At, string By, string Note, long? Restores, bool Current, IReadOnlyList<ReleaseDocument> Documents);

@@ -30,3 +30,6 @@ public sealed record TokenRequest(string Name, int Days = 90);
 
 /// <summary>A personal token's entry; <see cref="Secret"/> is given once, when it is made.</summary>
 public sealed record TokenInfo(string Id, string Name, DateTimeOffset Expires, string? Secret = null);
+
+/// <summary>What a look at an installation found: what was looked at, good, doubtful or bad, and a sentence.</summary>
+public sealed record Examined(string What, string Verdict, string Message);

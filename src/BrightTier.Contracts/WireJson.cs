@@ -51,6 +51,8 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(ChoiceListChange))]
 [JsonSerializable(typeof(PublishRequest))]
 [JsonSerializable(typeof(RestoreRequest))]
+[JsonSerializable(typeof(IReadOnlyList<Examined>))]
+[JsonSerializable(typeof(IReadOnlyList<AlongInfo>))]
 [JsonSerializable(typeof(IReadOnlyList<ReleaseInfo>))]
 [JsonSerializable(typeof(ReleaseInfo))]
 [JsonSerializable(typeof(Receipt))]

@@ -72,6 +72,7 @@ builder.Services.AddOpenApi("v1", options => options.AddDocumentTransformer((doc
     return Task.CompletedTask;
 }));
 
+builder.AddTelemetry();
 if ((builder.AddDatabases() ?? builder.AddOrigins()) is { } wrong)
 {
     Console.Error.WriteLine($"The service cannot begin: {wrong}");
@@ -116,6 +117,7 @@ api.MapCsv();
 api.MapFiles();
 api.MapEvents();
 api.MapBackups();
+app.MapTelemetry();
 app.MapConsole();
 
 await app.StartAsync();

@@ -48,7 +48,7 @@ public sealed class DefinitionTests(DemoService shared)
 
         var typed = await ada.PutFile("entity", "keeper", file.Text.Replace("type: url", "type: text"), $"\"{retired.Revision}\"", Cancel);
         (await Wire.Refused(() => ada.Publish(new PublishRequest([new("entity", "keeper", typed.Revision)]), Cancel))).Problems!.Single().Code.ShouldBe("type-changed");
-        await ada.Restore(1, "", Cancel);
+        await ada.Restore(1, new RestoreRequest(), Cancel);
         (await ada.Entity("keeper", Cancel)).Fields.Single(field => field.Key == "website").Retired.ShouldBeFalse();
     }
 

@@ -129,6 +129,18 @@ public sealed class ProcessesTests(Postgres postgres)
         (await ada.ChangeRecord("vessel", 2, record.Version, new RecordSave(Wire.Json("{\"homePort\":\"Eel Creek\"}")), Cancel)).Version.ShouldBe(record.Version + 1);
     }
 
+    [Fact]
+    public async Task A_service_that_is_asked_to_measures_itself_and_otherwise_says_nothing()
+    {
+        await using var measuring = await RunningService.WithDemo(null, "--Metrics", "true");
+        using var http = await measuring.Http();
+        (await http.GetStringAsync("metrics", Cancel)).ShouldSatisfyAllConditions(said => said.ShouldContain("bright_tier_release"), said => said.ShouldContain("bright_tier_streams"), said => said.ShouldContain("http_server_request_duration"));
+        await using var silent = await RunningService.Empty();
+        using var other = await silent.Http();
+        using var nothing = await other.GetAsync("metrics", Cancel);
+        nothing.StatusCode.ShouldBe(System.Net.HttpStatusCode.NotFound);
+    }
+
     /// <summary>Saves one record again and again, at the next service where one does not answer, until it is told to stop.</summary>
     private static async Task Save(long id, RunningService[] services, int first, System.Collections.Concurrent.ConcurrentDictionary<long, string> acknowledged, CancellationToken stop)
     {

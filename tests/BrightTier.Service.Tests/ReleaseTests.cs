@@ -44,11 +44,40 @@ public sealed class ReleaseTests : IAsyncLifetime
         after.Headers.GetValues("Bright-Release").Single().ShouldBe("2");
         (await after.Content.ReadAsStringAsync(Cancel)).ShouldContain("Who she is");
 
-        (await ada.Restore(1, "Back", Cancel)).Release.ShouldSatisfyAllConditions(release => release.Number.ShouldBe(3), release => release.Restores.ShouldBe(1));
+        (await ada.Restore(1, new RestoreRequest("Back"), Cancel)).Release.ShouldSatisfyAllConditions(release => release.Number.ShouldBe(3), release => release.Restores.ShouldBe(1));
         using var back = await bram.GetAsync("api/forms/vessel", Cancel);
         back.Headers.ETag.ShouldBe(before.Headers.ETag);
         (await ada.Layout("vessel", Cancel)).Revision.ShouldBe(vessel);
         (await ada.Releases(Cancel)).Select(release => (release.Number, release.Current)).ShouldBe([(3, true), (2, false), (1, false)]);
+    }
+
+    [Fact]
+    public async Task One_document_of_an_old_release_comes_back_alone_and_the_others_stay()
+    {
+        using var bram = await service.Http("bram");
+        await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("vessel", "identity", "Who she is")), new("layout", "berth", await Retitle("berth", "place", "Where it is"))]), Cancel);
+
+        var receipt = await ada.Restore(1, new RestoreRequest(Documents: [new("layout", "berth")]), Cancel);
+
+        receipt.Release.ShouldSatisfyAllConditions(release => release.Number.ShouldBe(3), release => release.Restores.ShouldBeNull(), release => release.Note.ShouldBe("layout berth as in release 1"));
+        (await bram.GetStringAsync("api/forms/vessel", Cancel)).ShouldContain("Who she is");
+        (await bram.GetStringAsync("api/forms/berth", Cancel)).ShouldNotContain("Where it is");
+        var refused = await Wire.Refused(() => ada.Restore(1, new RestoreRequest(Documents: [new("layout", "berth"), new("layout", "bert")]), Cancel));
+        (refused.Status, refused.Problems!.Single().Pointer).ShouldBe((400, "/documents/1"));
+    }
+
+    [Fact]
+    public async Task What_a_draft_rests_on_is_told_as_far_as_it_was_changed_too_and_goes_out_with_it()
+    {
+        await Retitle("vessel", "identity", "Who she is");
+        (await ada.Along(["layout/vessel"], Cancel)).ShouldBeEmpty();
+        var file = await ada.File("choice-list", "propulsion", Cancel);
+        await ada.PutFile("choice-list", "propulsion", file.Text.Replace("Petrol", "Petrol engine"), file.Tag, Cancel);
+        var entity = await ada.File("entity", "vessel", Cancel);
+        await ada.PutFile("entity", "vessel", entity.Text.TrimEnd() + "\n  - key: lockerNumber\n    type: integer\n", entity.Tag, Cancel);
+
+        (await ada.Along(["layout/vessel"], Cancel)).Select(each => (each.Kind, each.Key, each.ForKey)).ShouldBe([("choice-list", "propulsion", "vessel"), ("entity", "vessel", "vessel")]);
+        (await Wire.Refused(() => ada.Along(["layout/vesel"], Cancel))).Status.ShouldBe(400);
     }
 
     [Fact]

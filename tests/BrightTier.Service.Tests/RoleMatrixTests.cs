@@ -72,6 +72,7 @@ public sealed class RoleMatrixTests(DemoService service)
         ("get /api/grammar", "yyyyyyy", null),
         ("get /api/releases", "ynnnnny", null),
         ("post /api/releases", "ynnnnny", """{"documents":[]}"""),
+        ("get /api/releases/along", "ynnnnny", null),
         ("get /api/releases/{number}", "ynnnnny", null),
         ("post /api/releases/{number}/restore", "ynnnnny", "{}"),
         ("get /api/forms/{entity}", "yyyyyyy", null),

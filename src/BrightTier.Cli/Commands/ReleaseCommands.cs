@@ -10,7 +10,8 @@ internal static class ReleaseCommands
     {
         var keys = new Argument<string[]>("document") { Description = "Layouts by key, other documents as kind/key: entity/vessel.", Arity = ArgumentArity.OneOrMore };
         var note = new Option<string>("--note") { Description = "What is to be said about the release.", DefaultValueFactory = _ => "" };
-        var publish = new Command("publish", "Makes drafts what everyone gets, all or none.\n\nExamples:\n  brighttier publish vessel --note \"Home port beside the keeper\"\n  brighttier publish vessel berth entity/berth") { keys, note };
+        var alongToo = new Option<bool>("--along") { Description = "Takes along what they rest on, as far as it was changed too." };
+        var publish = new Command("publish", "Makes drafts what everyone gets, all or none.\n\nExamples:\n  brighttier publish vessel --note \"Home port beside the keeper\"\n  brighttier publish vessel berth entity/berth\n  brighttier publish vessel --along") { keys, note, alongToo };
         line.Do(publish, async (result, around, cancel) =>
         {
             using var client = around.Client();
@@ -22,7 +23,18 @@ internal static class ReleaseCommands
                 references.Add(new DraftReference(kind, key, long.Parse(tag, System.Globalization.CultureInfo.InvariantCulture)));
             }
 
+            var along = await client.Along(references.Select(each => $"{each.Kind}/{each.Key}"), cancel);
+            if (result.GetValue(alongToo))
+            {
+                references.AddRange(along.Select(each => new DraftReference(each.Kind, each.Key, each.Revision)));
+            }
+
             Print(around, await client.Publish(new PublishRequest(references, result.GetValue(note)!), cancel));
+            if (!result.GetValue(alongToo) && along.Count > 0 && !around.Printer.Json)
+            {
+                around.Printer.Line($"Changed too, needed by these and not published: {string.Join(", ", along.Select(each => $"{each.Kind}/{each.Key}"))}. --along takes them with it.");
+            }
+
             return Exit.Done;
         });
         root.Subcommands.Add(publish);
@@ -50,18 +62,20 @@ internal static class ReleaseCommands
         var number = new Argument<long>("release") { Description = "The release to go back to." };
         var yes = new Option<bool>("--yes") { Description = "Does it without asking." };
         var restoreNote = new Option<string>("--note") { Description = "What is to be said about it.", DefaultValueFactory = _ => "" };
-        var restore = new Command("restore", "Makes a new release of what an old one held. Drafts stay as they are.\n\nExample:\n  brighttier restore 1 --yes") { number, yes, restoreNote };
+        var only = new Option<string[]>("--only") { Description = "Only this document, by kind/key or a layout's key; all else stays as it is now. Can be given several times." };
+        var restore = new Command("restore", "Makes a new release of what an old one held. Drafts stay as they are.\n\nExamples:\n  brighttier restore 1 --yes\n  brighttier restore 1 --only vessel --only entity/berth") { number, yes, restoreNote, only };
         line.Do(restore, async (result, around, cancel) =>
         {
             var to = result.GetValue(number);
+            var what = result.GetValue(only) is { Length: > 0 } named ? $" of {string.Join(", ", named)}" : "";
             if (!result.GetValue(yes))
             {
                 if (Console.IsInputRedirected)
                 {
-                    throw new UsageException($"Everyone would get what release {to} held. Give --yes to do it.");
+                    throw new UsageException($"Everyone would get what release {to} held{what}. Give --yes to do it.");
                 }
 
-                await Console.Error.WriteAsync($"Everyone will get what release {to} held. Do it? [y/N] ");
+                await Console.Error.WriteAsync($"Everyone will get what release {to} held{what}. Do it? [y/N] ");
                 if (Console.ReadLine()?.Trim() is not ("y" or "yes"))
                 {
                     return Exit.Refused;
@@ -69,7 +83,8 @@ internal static class ReleaseCommands
             }
 
             using var client = around.Client();
-            Print(around, await client.Restore(to, result.GetValue(restoreNote)!, cancel));
+            var some = result.GetValue(only) is { Length: > 0 } names ? names.Select(name => name.Split('/') is [var kind, var key] ? new DocumentName(kind, key) : new DocumentName("layout", name)).ToArray() : null;
+            Print(around, await client.Restore(to, new RestoreRequest(result.GetValue(restoreNote)!, some), cancel));
             return Exit.Done;
         });
         root.Subcommands.Add(restore);

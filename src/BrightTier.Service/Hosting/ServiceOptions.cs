@@ -20,6 +20,9 @@ public sealed class ServiceOptions
     /// <summary>Whether anybody at this machine may become anybody by picking a name. For demonstrations; refuses forwarded requests.</summary>
     public bool PickPeople { get; set; }
 
+    /// <summary>Whether the service measures itself: for Prometheus at /metrics, and by OTLP where OTEL_EXPORTER_OTLP_ENDPOINT names a collector.</summary>
+    public bool Metrics { get; set; }
+
     /// <summary>The folder of the built console, or null to look beside the program and in the checkout.</summary>
     public string? Console { get; set; }
 

@@ -61,8 +61,8 @@ public sealed class Publishing(
         }
     }
 
-    /// <summary>Makes a new release of what an old one held. Drafts are left alone.</summary>
-    public async Task<ReleaseRow> Restore(long number, string note, string by, CancellationToken cancel)
+    /// <summary>Makes a new release of what an old one held, or of what is current with some documents as the old one had them. Drafts are left alone.</summary>
+    public async Task<ReleaseRow> Restore(long number, RestoreRequest request, string by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
@@ -73,7 +73,26 @@ public sealed class Publishing(
             }
 
             var texts = (await store.Texts(number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Text);
-            return await Release(texts, [], note, number, by, cancel);
+            if (request.Documents is null)
+            {
+                return await Release(texts, [], request.Note, number, by, cancel);
+            }
+
+            var some = new Dictionary<(string Kind, string Key), string>();
+            for (var i = 0; i < request.Documents.Count; i++)
+            {
+                var (kind, key) = request.Documents[i];
+                some[(kind, key)] = texts.GetValueOrDefault((kind, key))
+                    ?? throw Problems.Invalid($"Release {number} has no {kind} '{key}'.", new ProblemPart($"/documents/{i.ToString(System.Globalization.CultureInfo.InvariantCulture)}", "is not in that release"));
+            }
+
+            if (some.Count == 0)
+            {
+                throw Problems.Invalid("Name at least one document, or leave documents out to go back to all of the release.", new ProblemPart("/documents", "is empty"));
+            }
+
+            var said = request.Note.Length > 0 ? request.Note : $"{string.Join(", ", some.Keys.Select(name => $"{name.Kind} {name.Key}"))} as in release {number}";
+            return await Release(some, [], said, null, by, cancel);
         }
         finally
         {

@@ -1,9 +1,11 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
+using BrightTier.Core.Resolve;
 using BrightTier.Service.Access;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
+using BrightTier.Service.Layouts;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Releases;
@@ -17,7 +19,8 @@ public static class ReleaseEndpoints
         group.MapGet("", List).Produces<IReadOnlyList<ReleaseInfo>>().WithSummary("All releases, newest first.");
         group.MapGet("/{number:long}", Get).Produces<ReleaseInfo>().WithSummary("One release.");
         group.MapPost("", Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
-        group.MapPost("/{number:long}/restore", Restore).Produces<Receipt>(201).WithSummary("Makes a new release of what an old one held.");
+        group.MapGet("/along", Along).Produces<IReadOnlyList<AlongInfo>>().WithSummary("What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them.");
+        group.MapPost("/{number:long}/restore", Restore).Produces<Receipt>(201).WithSummary("Makes a new release of what an old one held, or of what is current with some documents as an old one had them.");
     }
 
     private static async Task<IResult> List(HttpContext http, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
@@ -48,11 +51,31 @@ public static class ReleaseEndpoints
         return await Receipt(await publishing.Publish(body, caller.Person.Id, CancellationToken.None), open, store, cancel);
     }
 
+    private static async Task<IResult> Along(HttpContext http, string[] document, DraftDocuments drafts, CancellationToken cancel)
+    {
+        http.Caller(Acts.Configure);
+        var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
+        var chosen = new List<(DocumentKind, string)>();
+        foreach (var name in document)
+        {
+            if (name.Split('/') is not [var word, var key] || Documents.KindNamed(word) is not { } kind || !rows.ContainsKey((word, key)))
+            {
+                throw Problems.Invalid($"'{name}' names no draft; a draft is named by kind/key, such as layout/vessel.", new ProblemPart("document", $"'{name}' is no draft"));
+            }
+
+            chosen.Add((kind, key));
+        }
+
+        var along = RestingOn.Along(chosen, (kind, key) => rows.GetValueOrDefault((kind.Name(), key)) is { } row && row.Revision != row.Published ? drafts.Parsed(row) : null);
+        return TypedResults.Json<IReadOnlyList<AlongInfo>>(
+            [.. along.Select(each => new AlongInfo(each.Kind.Name(), each.Key, rows[(each.Kind.Name(), each.Key)].Revision, each.ForKind.Name(), each.ForKey))], WireJson.Default.IReadOnlyListAlongInfo);
+    }
+
     private static async Task<IResult> Restore(HttpContext http, long number, RestoreRequest body, Publishing publishing, ReleaseStore store, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = http.Caller(Acts.Publish);
         var open = broadcaster.Open;
-        return await Receipt(await publishing.Restore(number, body.Note, caller.Person.Id, CancellationToken.None), open, store, cancel);
+        return await Receipt(await publishing.Restore(number, body, caller.Person.Id, CancellationToken.None), open, store, cancel);
     }
 
     private static async Task<IResult> Receipt(ReleaseRow row, int open, ReleaseStore store, CancellationToken cancel)

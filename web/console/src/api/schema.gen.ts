@@ -2690,7 +2690,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Makes a new release of what an old one held. */
+        /** Makes a new release of what an old one held, or of what is current with some documents as an old one had them. */
         post: {
             parameters: {
                 query?: never;
@@ -2717,6 +2717,44 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them. */
+        get: {
+            parameters: {
+                query: {
+                    document: string[];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AlongInfo"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3100,6 +3138,15 @@ export interface components {
             choiceList: null | string;
             key: string;
         };
+        /** @description A draft that others rest on and that is ahead of what is published, with one of those that need it. */
+        AlongInfo: {
+            forKey: string;
+            forKind: string;
+            key: string;
+            kind: string;
+            /** Format: int64 */
+            revision: number;
+        };
         ApplicationInfo: {
             currency: string;
             languages: string[];
@@ -3210,6 +3257,10 @@ export interface components {
             message: string;
             pointer: string;
             severity: string;
+        };
+        DocumentName: {
+            key: string;
+            kind: string;
         };
         /** @description A draft of any kind of document. Published is the revision that is published, or null. */
         DocumentSummary: {
@@ -3645,7 +3696,9 @@ export interface components {
              */
             restores: null | number;
         };
+        /** @description Goes back to a release; with documents, to how that release has them alone, everything else staying as it is. */
         RestoreRequest: {
+            documents?: null | components["schemas"]["DocumentName"][];
             /** @default  */
             note: string;
         };

@@ -2,19 +2,24 @@
 const near = 56;
 const fastest = 18;
 
+/** How long something is held there before it scrolls, in milliseconds: what is picked up at the edge and carried away moves nothing. */
+const patience = 250;
+
 /** Scrolls a pane while something is dragged near its upper or lower edge, the faster the nearer; told where the pointer is, and of the end. */
 export function edgeScrolling(pane: HTMLElement, onScroll: () => void): { at: (y: number | undefined) => void } {
   let speed = 0;
   let running = false;
+  let since = 0;
   const step = () => {
     if (speed === 0) {
       running = false;
       return;
     }
+    requestAnimationFrame(step);
+    if (performance.now() - since < patience) return;
     const before = pane.scrollTop;
     pane.scrollTop += speed;
     if (pane.scrollTop !== before) onScroll();
-    requestAnimationFrame(step);
   };
   return {
     at: (y) => {
@@ -23,6 +28,7 @@ export function edgeScrolling(pane: HTMLElement, onScroll: () => void): { at: (y
       speed = Math.round(deep * fastest);
       if (speed !== 0 && !running) {
         running = true;
+        since = performance.now();
         requestAnimationFrame(step);
       }
     },

@@ -20,26 +20,29 @@ interface Published {
   revision: number;
 }
 
-/** Publishing: what goes out, a note, then the receipt. */
+const kinds: Record<string, string> = { 'choice-list': 'the choices', entity: 'the entity', layout: 'the layout', pattern: 'the pattern', application: 'the' };
+
+const nameOf = ({ kind, key }: { kind: string; key: string }) => `${kind}/${key}`;
+
+/** Publishing: what goes out and what goes with it, a note, then the receipt. */
 export function PublishDialog({ documents, title, errors, about, onClose, onPublished }: PublishDialogProps) {
   const dialog = useRef<HTMLDialogElement>(null);
   const [note, setNote] = useState('');
   const [receipt, setReceipt] = useState<Receipt>();
   const [problem, setProblem] = useState<Refused['problem']>();
   const [busy, setBusy] = useState(false);
-  const [along, setAlong] = useState<Published[]>([]);
+  const [along, setAlong] = useState<(Published & { forKind: string; forKey: string })[]>([]);
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const names = documents.map((each) => `${each.kind}/${each.key}`).join(' ');
   useEffect(() => dialog.current?.showModal(), []);
   useEffect(() => {
-    // What the form rests on goes out with it: the entity it is for, and the choice lists of its fields.
-    if (about) Promise.all([answer(api.GET('/api/documents')), answer(api.GET('/api/entities/{key}', { params: { path: { key: about }, query: { draft: true } } }))]).then(([all, entity]) => {
-      const lists = new Set(entity.fields.map((field) => field.choiceList));
-      setAlong(all.filter((each) => each.revision !== each.published && ((each.kind === 'entity' && each.key === about) || (each.kind === 'choice-list' && lists.has(each.key)))).map(({ kind, key, revision }) => ({ kind, key, revision })));
-    }, () => undefined);
-  }, [about]);
+    // What it rests on goes out with it, as far as it was changed too.
+    answer(api.GET('/api/releases/along', { params: { query: { document: names.split(' ') } } })).then((found) => setAlong([...found]), () => undefined);
+  }, [names]);
   const publish = async () => {
     setBusy(true);
     try {
-      setReceipt(await answer(api.POST('/api/releases', { body: { documents: [...along, ...documents], note } })));
+      setReceipt(await answer(api.POST('/api/releases', { body: { documents: [...along.filter((each) => !left.has(nameOf(each))).map(({ kind, key, revision }) => ({ kind, key, revision })), ...documents], note } })));
       onPublished();
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
@@ -68,7 +71,17 @@ export function PublishDialog({ documents, title, errors, about, onClose, onPubl
         <form method="dialog" onSubmit={(event) => { event.preventDefault(); void publish(); }}>
           <h2 id="publish-title">Publish {title}</h2>
           <p>{documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what everyone gets, at once. Forms that are open follow; nothing typed in them is lost.</p>
-          {along.length > 0 && <p>With it {along.length === 1 ? 'goes' : 'go'}: {along.map((each) => `the ${each.kind === 'entity' ? 'entity' : 'choices of'} ${each.key}`).join(', ')}.</p>}
+          {along.length > 0 && (
+            <fieldset className="publish-along">
+              <legend>Changed too, and needed by what goes out</legend>
+              {along.map((each) => (
+                <label key={nameOf(each)}>
+                  <input type="checkbox" checked={!left.has(nameOf(each))} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((name) => name !== nameOf(each)) : [...left, nameOf(each)]))} />
+                  {' '}{kinds[each.kind] ?? each.kind} {each.key} <small>for {kinds[each.forKind] ?? each.forKind} {each.forKey}</small>
+                </label>
+              ))}
+            </fieldset>
+          )}
           {errors.length > 0 && <div className="dialog-problem" role="alert"><b>{errors.length === 1 ? 'An error stands' : `${errors.length} errors stand`} against publishing:</b><ul>{errors.map((finding) => <li key={finding.node + finding.code}>{finding.message}</li>)}</ul></div>}
           {problem && <div className="dialog-problem" role="alert">{problem.detail}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.message}</li>)}</ul>}</div>}
           <label htmlFor="publish-note">Note for your colleagues</label>

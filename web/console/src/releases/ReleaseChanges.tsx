@@ -10,7 +10,7 @@ interface Told {
 const of = (release: Release) => new Map(release.documents.filter((each) => each.change !== 'removed').map((each) => [`${each.kind} ${each.key}`, each]));
 
 /** What is different between a release and any other, document by document, layouts in words. */
-export function ReleaseChanges({ release, releases }: { release: Release; releases: readonly Release[] }) {
+export function ReleaseChanges({ release, releases, onRestore }: { release: Release; releases: readonly Release[]; onRestore: ((kind: string, key: string) => void) | undefined }) {
   const older = releases.find((each) => each.number < release.number);
   const [against, setAgainst] = useState(older?.number);
   const [told, setTold] = useState<Told[]>();
@@ -35,7 +35,7 @@ export function ReleaseChanges({ release, releases }: { release: Release; releas
   return (
     <div className="release-changes">
       <label>Compared with release <select className="bt-input" value={against} onChange={(event) => setAgainst(Number(event.target.value))}>{releases.filter((each) => each.number !== release.number).map((each) => <option key={each.number} value={each.number}>{each.number}{each.note ? `, ${each.note.slice(0, 40)}` : ''}</option>)}</select></label>
-      {told?.length === 0 ? <p>Both hold the same.</p> : <dl>{told?.map((each) => <div key={each.key}><dt>{each.key} {each.what}</dt>{each.words.map((word, i) => <dd key={i}>{word}</dd>)}</div>)}</dl>}
+      {told?.length === 0 ? <p>Both hold the same.</p> : <dl>{told?.map((each) => <div key={each.key}><dt>{each.key} {each.what}{onRestore && of(release).has(each.key) && <> <button type="button" className="bt-link" aria-label={`Everyone gets ${each.key} as it was here`} onClick={() => { const { kind, key } = of(release).get(each.key)!; onRestore(kind, key); }}>Only this again</button></>}</dt>{each.words.map((word, i) => <dd key={i}>{word}</dd>)}</div>)}</dl>}
     </div>
   );
 }

@@ -21,11 +21,12 @@ export function ReleasesPage() {
     answer(api.GET('/api/releases')).then(setReleases, (error: Error) => setNotice({ text: error.message, bad: true }));
   }, []);
   useEffect(load, [load]);
-  const restore = (release: Release) => {
-    if (!window.confirm(`Make a new release of what release ${release.number} held? Everyone gets it at once; drafts stay as they are.`)) return;
-    answer(api.POST('/api/releases/{number}/restore', { params: { path: { number: release.number } }, body: { note: `Back to release ${release.number}` } })).then(
+  const restore = (release: Release, only?: { kind: string; key: string }) => {
+    const what = only ? `the ${only.kind} ${only.key} as release ${release.number} had it` : `what release ${release.number} held`;
+    if (!window.confirm(`Make a new release of ${what}? Everyone gets it at once; drafts stay as they are.`)) return;
+    answer(api.POST('/api/releases/{number}/restore', { params: { path: { number: release.number } }, body: { note: only ? `${only.kind} ${only.key} as in release ${release.number}` : `Back to release ${release.number}`, ...(only ? { documents: [only] } : {}) } })).then(
       (receipt) => {
-        setNotice({ text: `Release ${receipt.release.number} is out; it holds what release ${release.number} held.`, bad: false });
+        setNotice({ text: `Release ${receipt.release.number} is out; it holds ${what}.`, bad: false });
         load();
       },
       (error: Error) => setNotice({ text: error.message, bad: true }),
@@ -42,7 +43,7 @@ export function ReleasesPage() {
             <div>
               <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}</p>
               <p className="release-about">{new Date(release.at).toLocaleString()} by {release.by}. {changed(release)} <button type="button" className="bt-link" aria-expanded={open === Number(release.number)} onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}>What is different</button></p>
-              {open === Number(release.number) && <ReleaseChanges release={release} releases={releases} />}
+              {open === Number(release.number) && <ReleaseChanges release={release} releases={releases} onRestore={!release.current && may(session, 'publish') ? (kind, key) => restore(release, { kind, key }) : undefined} />}
             </div>
             {!release.current && may(session, 'publish') && <button type="button" className="button" onClick={() => restore(release)}>Restore</button>}
           </li>

@@ -1,0 +1,61 @@
+using System.Diagnostics.Metrics;
+using BrightTier.Service.Events;
+using BrightTier.Service.Releases;
+using Npgsql;
+using OpenTelemetry;
+using OpenTelemetry.Metrics;
+using OpenTelemetry.Trace;
+
+namespace BrightTier.Service.Hosting;
+
+/// <summary>
+/// Metrics for Prometheus at /metrics, and traces and metrics by OTLP to where OTEL_EXPORTER_OTLP_ENDPOINT says. Only where it is asked for: measuring
+/// every request costs each a little, and the start more.
+/// </summary>
+public static class Telemetry
+{
+    private const string Name = "BrightTier";
+
+    private static bool IsWanted(IConfiguration configuration) => configuration.GetValue("Metrics", configuration.GetValue($"{ServiceOptions.Section}:Metrics", false));
+
+    public static void AddTelemetry(this WebApplicationBuilder builder)
+    {
+        if (!IsWanted(builder.Configuration))
+        {
+            return;
+        }
+
+        builder.Services.AddSingleton<Instruments>();
+        var telemetry = builder.Services.AddOpenTelemetry()
+            .WithMetrics(metrics => metrics.AddMeter(Name).AddMeter("Npgsql").AddAspNetCoreInstrumentation().AddRuntimeInstrumentation().AddPrometheusExporter())
+            .WithTracing(traces => traces.AddAspNetCoreInstrumentation().AddNpgsql());
+        if (builder.Configuration["OTEL_EXPORTER_OTLP_ENDPOINT"] is { Length: > 0 })
+        {
+            telemetry.UseOtlpExporter();
+        }
+    }
+
+    public static void MapTelemetry(this WebApplication app)
+    {
+        if (IsWanted(app.Configuration))
+        {
+            app.Services.GetRequiredService<Instruments>();
+            app.MapPrometheusScrapingEndpoint().ExcludeFromDescription();
+        }
+    }
+
+    /// <summary>What only this service can say of itself.</summary>
+    private sealed class Instruments : IDisposable
+    {
+        private readonly Meter meter = new(Name);
+
+        public Instruments(CurrentRelease releases, Broadcaster broadcaster, IServiceProvider services)
+        {
+            meter.CreateObservableGauge("bright_tier.release", () => releases.Snapshot.Number, description: "The number of the release everyone gets from this process.");
+            meter.CreateObservableGauge("bright_tier.streams", () => broadcaster.Open, description: "Event streams that are open.");
+            meter.CreateObservableGauge("bright_tier.stale", () => services.GetService<AcrossProcesses>() is { IsStale: true } ? 1 : 0, description: "1 while the database cannot be reached.");
+        }
+
+        public void Dispose() => meter.Dispose();
+    }
+}
