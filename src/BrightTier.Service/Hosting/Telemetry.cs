@@ -1,4 +1,5 @@
 using System.Diagnostics.Metrics;
+using System.Runtime.CompilerServices;
 using BrightTier.Service.Events;
 using BrightTier.Service.Releases;
 using Npgsql;
@@ -20,11 +21,16 @@ public static class Telemetry
 
     public static void AddTelemetry(this WebApplicationBuilder builder)
     {
-        if (!IsWanted(builder.Configuration))
+        // Apart, so that a start without it loads nothing of it.
+        if (IsWanted(builder.Configuration))
         {
-            return;
+            Measure(builder);
         }
+    }
 
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private static void Measure(WebApplicationBuilder builder)
+    {
         builder.Services.AddSingleton<Instruments>();
         var telemetry = builder.Services.AddOpenTelemetry()
             .WithMetrics(metrics => metrics.AddMeter(Name).AddMeter("Npgsql").AddAspNetCoreInstrumentation().AddRuntimeInstrumentation().AddPrometheusExporter())
