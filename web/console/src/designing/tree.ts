@@ -40,28 +40,41 @@ export const isList = (tree: TreeNode) => tree.properties['kind'] === 'list';
 
 export const isItem = (kind: Kind) => itemKinds.includes(kind);
 
+/** A node and all below it, in reading order. */
 export function* walk(node: TreeNode): Generator<TreeNode> {
-  yield node;
-  for (const child of node.children) yield* walk(child);
+  const waiting = [node];
+  for (let next = waiting.pop(); next; next = waiting.pop()) {
+    yield next;
+    for (let i = next.children.length - 1; i >= 0; i--) waiting.push(next.children[i]!);
+  }
 }
 
 /** From the root to the node, both included; empty when it is not there. */
 export function pathTo(tree: TreeNode, id: string): TreeNode[] {
-  if (tree.id === id) return [tree];
-  for (const child of tree.children) {
-    const path = pathTo(child, id);
-    if (path.length > 0) return [tree, ...path];
-  }
-  return [];
+  const path: TreeNode[] = [];
+  const leads = (node: TreeNode): boolean => {
+    path.push(node);
+    if (node.id === id || node.children.some(leads)) return true;
+    path.pop();
+    return false;
+  };
+  leads(tree);
+  return path;
 }
 
 export const find = (tree: TreeNode, id: string): TreeNode | undefined => pathTo(tree, id).at(-1);
 export const parentOf = (tree: TreeNode, id: string): TreeNode | undefined => pathTo(tree, id).at(-2);
 export const ancestorOf = (tree: TreeNode, id: string, kind: Kind): TreeNode | undefined => pathTo(tree, id).findLast((node) => node.kind === kind);
 
-/** The tree without a node. */
+/** The tree without a node. Only what held it is copied: a large form stays the objects it was. */
 export function without(node: TreeNode, id: string): TreeNode {
-  return { ...node, children: node.children.filter((child) => child.id !== id).map((child) => without(child, id)) };
+  const at = node.children.findIndex((child) => child.id === id);
+  if (at >= 0) return { ...node, children: node.children.toSpliced(at, 1) };
+  for (const [i, child] of node.children.entries()) {
+    const next = without(child, id);
+    if (next !== child) return { ...node, children: node.children.with(i, next) };
+  }
+  return node;
 }
 
 /** An id like a stem that no node of the tree has. */

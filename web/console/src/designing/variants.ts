@@ -46,8 +46,14 @@ export function apply(tree: TreeNode, edit: Edit): TreeNode {
 
 const whole = (node: NewNode): TreeNode => ({ id: node.id ?? '', kind: node.kind, properties: node.properties ?? {}, children: (node.children ?? []).map(whole) });
 
+/** The tree with one node in the place of that with its id. Only what holds it is copied: a large form stays the objects it was. */
 function replaced(node: TreeNode, by: TreeNode): TreeNode {
-  return node.id === by.id ? by : { ...node, children: node.children.map((child) => replaced(child, by)) };
+  if (node.id === by.id) return by;
+  for (const [i, child] of node.children.entries()) {
+    const next = replaced(child, by);
+    if (next !== child) return { ...node, children: node.children.with(i, next) };
+  }
+  return node;
 }
 
 /** Edits made while a width is looked at, as edits of what the variant has differently: the base stays as it is. */
