@@ -9,7 +9,7 @@ namespace BrightTier.Storage;
 public static class Migrating
 {
     /// <summary>
-    /// Applies the migrations that are missing; of several processes that start at once one does, and the others wait. Whether any is, is asked with one plain statement: the full machinery takes longer to start
+    /// Applies the migrations that are missing. Whether any is, is asked with one plain statement: the full machinery takes longer to start
     /// than everything else the service does before it is ready.
     /// </summary>
     public static async Task MigrateIfNeeded(this StorageContext context, CancellationToken cancel)
@@ -21,11 +21,33 @@ public static class Migrating
 
         if (context is PostgresStorageContext)
         {
-            await context.Database.ExecuteSqlRawAsync($"SELECT pg_advisory_lock({Turn}); CREATE SCHEMA IF NOT EXISTS {PostgresStorageContext.Schema}; SELECT pg_advisory_unlock({Turn})", cancel);
+            await context.Database.ExecuteSqlRawAsync($"CREATE SCHEMA IF NOT EXISTS {PostgresStorageContext.Schema}", cancel);
         }
 
-        // Migrations take a lock of their own in either database.
         await context.Database.MigrateAsync(cancel);
+    }
+
+    /// <summary>Does something while no other process that shares a PostgreSQL does the like.</summary>
+    public static async Task InTurn(this StorageContext context, Func<Task> act, CancellationToken cancel)
+    {
+        if (context is not PostgresStorageContext)
+        {
+            await act();
+            return;
+        }
+
+        // Whoever is first may have a database to fill.
+        context.Database.SetCommandTimeout(TimeSpan.FromMinutes(10));
+        await context.Database.OpenConnectionAsync(cancel);
+        await context.Database.ExecuteSqlRawAsync($"SELECT pg_advisory_lock({Turn})", cancel);
+        try
+        {
+            await act();
+        }
+        finally
+        {
+            await context.Database.ExecuteSqlRawAsync($"SELECT pg_advisory_unlock({Turn})", CancellationToken.None);
+        }
     }
 
     private const string Turn = "4272696768742";

@@ -36,6 +36,20 @@ public sealed class ProcessesTests(Postgres postgres)
     }
 
     [Fact]
+    public async Task Several_that_start_at_once_on_an_empty_database_make_it_once_and_all_come_up()
+    {
+        var database = await (await postgres.Server).NewDatabase();
+        var services = await Task.WhenAll(Enumerable.Range(0, 3).Select(_ => RunningService.On(database)));
+        foreach (var service in services)
+        {
+            using var ada = await service.As("ada");
+            (await ada.Releases(Cancel)).Select(release => release.Number).ShouldBe([1]);
+            (await ada.Records("berth", null, null, null, null, 50, Cancel)).Total.ShouldBe(10);
+            await service.DisposeAsync();
+        }
+    }
+
+    [Fact]
     public async Task Two_who_edit_one_draft_at_two_processes_both_have_their_say()
     {
         var database = await (await postgres.Server).NewDatabase();

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Threading.Channels;
 using BrightTier.Service.Access;
+using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
 using BrightTier.Storage;
 using Npgsql;
@@ -11,7 +12,7 @@ namespace BrightTier.Service.Events;
 /// What several processes on one PostgreSQL tell each other (LISTEN and NOTIFY): releases, changes of drafts, of people, comments. A process that was
 /// cut off says it is stale, and catches up by the number of the release; whatever else it missed, its clients are told to look again.
 /// </summary>
-public sealed class AcrossProcesses(NpgsqlDataSource source, Broadcaster broadcaster, CurrentRelease releases, Recognition recognition, ILogger<AcrossProcesses> log) : BackgroundService
+public sealed class AcrossProcesses(NpgsqlDataSource source, Broadcaster broadcaster, CurrentRelease releases, Recognition recognition, Readiness readiness, ILogger<AcrossProcesses> log) : BackgroundService
 {
     /// <summary>The longest a message of PostgreSQL may be, less what is around ours.</summary>
     private const int Longest = 7_900;
@@ -28,6 +29,11 @@ public sealed class AcrossProcesses(NpgsqlDataSource source, Broadcaster broadca
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        while (!readiness.IsReady)
+        {
+            await Task.Delay(50, stoppingToken);
+        }
+
         broadcaster.PassOn = happening => leaving.Writer.TryWrite(Written(happening));
         await Task.WhenAll(Speak(stoppingToken), Listen(stoppingToken));
     }

@@ -19,8 +19,18 @@ public sealed class Readiness
             ? Problems.Write(http, 503, "not-ready", "The service is starting; please try again in a moment.")
             : next(http);
 
-    /// <summary>Brings everything into place; the service answers calls from then on.</summary>
+    /// <summary>Brings everything into place; the service answers calls from then on. Of several processes that start at once one does, and the others find it done.</summary>
     public async Task Prepare(IServiceProvider services, CancellationToken cancel)
+    {
+        await using (var turn = await services.GetRequiredService<IDbContextFactory<StorageContext>>().CreateDbContextAsync(cancel))
+        {
+            await turn.InTurn(() => Fill(services, cancel), cancel);
+        }
+
+        ready = true;
+    }
+
+    private static async Task Fill(IServiceProvider services, CancellationToken cancel)
     {
         await using (var context = await services.GetRequiredService<IDbContextFactory<StorageContext>>().CreateDbContextAsync(cancel))
         {
@@ -41,6 +51,5 @@ public sealed class Readiness
 
         await services.GetRequiredService<IRecordStore>().Define(releases.Snapshot.Definitions, releases.Snapshot.Catalogue.SortedFields, cancel);
         await services.GetRequiredService<Seeding>().Run(cancel);
-        ready = true;
     }
 }
