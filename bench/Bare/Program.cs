@@ -1,4 +1,4 @@
-// The reference for P1, P6 and P12: the smallest ASP.NET Core program that writes the same bytes with the same headers.
+// The reference for P1, P6, P9, P10 and P12: the smallest ASP.NET Core program that writes the same bytes with the same headers, or the same rows.
 var body = args.Length > 1 && File.Exists(args[1]) ? File.ReadAllBytes(args[1]) : [];
 var files = args.Length > 1 && Directory.Exists(args[1])
     ? Directory.EnumerateFiles(args[1], "*", SearchOption.AllDirectories).ToDictionary(file => Path.GetRelativePath(args[1], file), File.ReadAllBytes)
@@ -15,6 +15,8 @@ app.MapGet("/form", (HttpContext http) =>
     return http.Response.Body.WriteAsync(body, 0, body.Length);
 });
 app.MapGet("/health/ready", () => "ready");
+Bare.Streams.Map(app);
+Bare.Saving.Map(app, args.Length > 2 ? args[2] : null);
 app.MapGet("/{**path}", (string path, HttpContext http) =>
 {
     if (!files.TryGetValue(path, out var content))

@@ -10,10 +10,13 @@ internal static class Load
 {
     private const int Connections = 16;
 
+    /// <summary>That an answer comes in chunks, and its length is not known before it ends (RFC 9112, 7.1).</summary>
+    private const int Chunked = int.MaxValue - 1;
+
     /// <summary>Requests answered a second.</summary>
     public static async Task<double> Measure(Uri address, string request, TimeSpan length)
     {
-        var bytes = Encoding.ASCII.GetBytes(request);
+        var bytes = Encoding.UTF8.GetBytes(request);
         using var stop = new CancellationTokenSource();
         var clock = Stopwatch.StartNew();
         var counts = Enumerable.Range(0, Connections).Select(_ => Task.Run(() => Connection(address, bytes, stop.Token))).ToArray();
@@ -43,9 +46,15 @@ internal static class Load
                 }
 
                 have += read;
-                if (wanted == int.MaxValue && buffer.AsSpan(0, have).IndexOf("\r\n\r\n"u8) is var head and >= 0)
+                if (wanted == Chunked)
                 {
-                    wanted = head + 4 + Length(buffer.AsSpan(0, head));
+                    // The last chunk is empty, and nothing follows it before the next request.
+                    wanted = buffer.AsSpan(0, have).EndsWith("\r\n0\r\n\r\n"u8) ? have : Chunked;
+                }
+                else if (wanted == int.MaxValue && buffer.AsSpan(0, have).IndexOf("\r\n\r\n"u8) is var head and >= 0)
+                {
+                    var length = Length(buffer.AsSpan(0, head));
+                    wanted = length < 0 ? buffer.AsSpan(0, have).EndsWith("\r\n0\r\n\r\n"u8) ? have : Chunked : head + 4 + length;
                 }
             }
 
@@ -57,7 +66,7 @@ internal static class Load
 
     private static int Length(ReadOnlySpan<byte> head)
     {
-        if (!head.StartsWith("HTTP/1.1 200"u8) && !head.StartsWith("HTTP/1.1 304"u8))
+        if (!head.StartsWith("HTTP/1.1 200"u8) && !head.StartsWith("HTTP/1.1 201"u8) && !head.StartsWith("HTTP/1.1 304"u8))
         {
             throw new InvalidOperationException("Not the answer to be measured: " + Encoding.ASCII.GetString(head[..Math.Min(head.Length, 200)]));
         }
@@ -65,7 +74,7 @@ internal static class Load
         var at = head.IndexOf("Content-Length: "u8);
         if (at < 0)
         {
-            return 0;
+            return head.IndexOf("Transfer-Encoding: chunked"u8) >= 0 ? -1 : 0;
         }
 
         var rest = head[(at + 16)..];

@@ -6,6 +6,12 @@ using BrightTier.Bench;
 using BrightTier.Testing;
 
 // Measures what docs/quality.md promises, each beside its reference in the same run, and writes bench/results.json.
+if (args is ["hold", var held, var secret, var count])
+{
+    await ReachBench.Holder(held, secret, int.Parse(count, CultureInfo.InvariantCulture));
+    return 0;
+}
+
 var results = new List<Result>();
 if (args is [] or ["core"])
 {
@@ -19,10 +25,20 @@ if (args is [] or ["lists"])
 
 if (args is [] or ["forms"])
 {
-    results.AddRange(await FormBench.Run(Bare, () => new Uri("http://127.0.0.1:" + FreePort()), Ready));
+    results.AddRange(await FormBench.Run((address, body) => Bare(address, body), () => new Uri("http://127.0.0.1:" + FreePort()), Ready));
 }
 
-if (args is [])
+if (args is [] or ["saving"])
+{
+    results.AddRange(await SavingBench.Run(Bare, () => new Uri("http://127.0.0.1:" + FreePort()), Ready));
+}
+
+if (args is [] or ["reach"])
+{
+    results.AddRange(await ReachBench.Run(Bare, () => new Uri("http://127.0.0.1:" + FreePort()), Ready));
+}
+
+if (args is [] or ["serving"])
 {
     await P1();
     await P12();
@@ -130,10 +146,10 @@ static string Seed(string folder)
     return folder;
 }
 
-static Process Bare(Uri address, string? body)
+static Process Bare(Uri address, string? body, string? database = null)
 {
     var start = new ProcessStartInfo("dotnet") { UseShellExecute = false, RedirectStandardOutput = true };
-    foreach (var argument in new[] { Path.Combine(RunningService.Checkout, "bench", "Bare", "bin", "Release", "net10.0", "Bare.dll"), address.ToString(), body }.OfType<string>())
+    foreach (var argument in new[] { Path.Combine(RunningService.Checkout, "bench", "Bare", "bin", "Release", "net10.0", "Bare.dll"), address.ToString(), body, database }.OfType<string>())
     {
         start.ArgumentList.Add(argument);
     }

@@ -14,8 +14,8 @@ public static class Exit
     public const int Unreachable = 3;
 }
 
-/// <summary>What a command works with: the service's address, who is asking, and where words go.</summary>
-public sealed record Surroundings(Uri Address, string? Token, Printer Printer)
+/// <summary>What a command works with: the service's address, who is asking, where words go, and what the environment is called.</summary>
+public sealed record Surroundings(Uri Address, string? Token, Printer Printer, string Profile)
 {
     public BrightTierClient Client() => new(Address, Token);
 }
@@ -31,6 +31,7 @@ public sealed class CommandLine
 
     private readonly Option<string?> server = new("--server") { Description = "The service's address. Default: BRIGHTTIER_SERVER, the one signed in to, or http://127.0.0.1:5080.", Recursive = true };
     private readonly Option<string?> token = new("--token") { Description = "A personal token. Default: BRIGHTTIER_TOKEN, or the one kept by 'sign-in'.", Recursive = true };
+    private readonly Option<string?> profile = new("--profile") { Description = "The environment, by the name it was signed in to under, such as test or production. Default: BRIGHTTIER_PROFILE, or the last.", Recursive = true };
     private readonly Option<bool> json = new("--json") { Description = "Prints JSON for programs instead of words for people.", Recursive = true };
 
     private CommandLine(TextWriter output, TextWriter error)
@@ -40,6 +41,7 @@ public sealed class CommandLine
         root = new RootCommand("Forms as shared metadata: arrange an entity's fields, try the form, publish it to everyone.\n\nExit codes: 0 done, 1 findings or refused, 2 usage, 3 not reachable.");
         root.Options.Add(server);
         root.Options.Add(token);
+        root.Options.Add(profile);
         root.Options.Add(json);
         ServingCommands.Add(root, this);
         DoctorCommand.Add(root, this);
@@ -53,6 +55,9 @@ public sealed class CommandLine
         FileCommands.Add(root, this);
         ReleaseCommands.Add(root, this);
         RecordCommands.Add(root, this);
+        BundleCommands.Add(root, this);
+        ReviewCommands.Add(root, this);
+        PeopleCommands.Add(root, this);
     }
 
     public TextWriter Output { get; }
@@ -93,15 +98,17 @@ public sealed class CommandLine
         var printer = new Printer(Output, result.GetValue(json));
         try
         {
-            var kept = Credentials.Read();
-            var address = result.GetValue(server) ?? Environment.GetEnvironmentVariable("BRIGHTTIER_SERVER") ?? kept?.Server ?? "http://127.0.0.1:5080";
+            var name = result.GetValue(profile) ?? Environment.GetEnvironmentVariable("BRIGHTTIER_PROFILE");
+            var kept = command.Name == "sign-in" ? Credentials.Read().Profiles.GetValueOrDefault(name ?? Credentials.Unnamed) : Credentials.Read().Find(name);
+            // An environment that is named says more than a variable that is there anyway.
+            var address = result.GetValue(server) ?? (name is null ? Environment.GetEnvironmentVariable("BRIGHTTIER_SERVER") : null) ?? kept?.Server ?? "http://127.0.0.1:5080";
             if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https"))
             {
                 throw new UsageException($"--server must be an address such as http://127.0.0.1:5080; it is '{address}'.");
             }
 
-            var secret = result.GetValue(token) ?? Environment.GetEnvironmentVariable("BRIGHTTIER_TOKEN") ?? (kept?.Server == address ? kept.Token : null);
-            return await act(result, new Surroundings(new Uri(uri.ToString().TrimEnd('/') + "/"), secret, printer), cancel);
+            var secret = result.GetValue(token) ?? (name is null ? Environment.GetEnvironmentVariable("BRIGHTTIER_TOKEN") : null) ?? (kept?.Server == address ? kept.Token : null);
+            return await act(result, new Surroundings(new Uri(uri.ToString().TrimEnd('/') + "/"), secret, printer, name ?? Credentials.Unnamed), cancel);
         }
         catch (UsageException usage)
         {

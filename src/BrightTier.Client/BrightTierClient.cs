@@ -45,14 +45,36 @@ public sealed class BrightTierClient : IDisposable
     public Task<IReadOnlyList<Person>> People(CancellationToken cancel) => Get("api/session/people", WireJson.Default.IReadOnlyListPerson, cancel);
 
     /// <summary>Signs in as a person where the service lets one pick, and asks for a token, which from then on is the client's.</summary>
-    public async Task<TokenInfo> PickPerson(string person, string tokenName, CancellationToken cancel)
+    public Task<TokenInfo> PickPerson(string person, string tokenName, CancellationToken cancel) => SignIn(new SignIn(person), new TokenRequest(tokenName), cancel);
+
+    /// <summary>Signs in, by a password or by picking, and asks for a token, which from then on is the client's.</summary>
+    public async Task<TokenInfo> SignIn(SignIn who, TokenRequest asked, CancellationToken cancel)
     {
         // The handler keeps the session's cookie for the two calls.
-        var session = await Send(HttpMethod.Post, "api/session", Body(new SignIn(person), WireJson.Default.SignIn), WireJson.Default.SessionInfo, null, cancel);
-        var token = await Send(HttpMethod.Post, "api/tokens", Body(new TokenRequest(tokenName), WireJson.Default.TokenRequest), WireJson.Default.TokenInfo, request => request.Headers.Add("X-Antiforgery", session.Antiforgery), cancel);
+        var session = await Send(HttpMethod.Post, "api/session", Body(who, WireJson.Default.SignIn), WireJson.Default.SessionInfo, null, cancel);
+        var token = await Send(HttpMethod.Post, "api/tokens", Body(asked, WireJson.Default.TokenRequest), WireJson.Default.TokenInfo, request => request.Headers.Add("X-Antiforgery", session.Antiforgery), cancel);
         http.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", token.Secret);
         return token;
     }
+
+    public Task<IReadOnlyList<TokenInfo>> Tokens(CancellationToken cancel) => Get("api/tokens", WireJson.Default.IReadOnlyListTokenInfo, cancel);
+
+    public Task<TokenInfo> MakeToken(TokenRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, "api/tokens", Body(request, WireJson.Default.TokenRequest), WireJson.Default.TokenInfo, null, cancel);
+
+    public Task EndToken(string id, CancellationToken cancel) => Do(HttpMethod.Delete, $"api/tokens/{Escape(id)}", null, cancel);
+
+    public Task<Person> PutPerson(string id, PersonRequest person, CancellationToken cancel) =>
+        Send(HttpMethod.Put, $"api/people/{Escape(id)}", Body(person, WireJson.Default.PersonRequest), WireJson.Default.Person, null, cancel);
+
+    public Task SetPassword(string person, string password, CancellationToken cancel) =>
+        Do(HttpMethod.Put, $"api/people/{Escape(person)}/password", Body(new PasswordRequest(password), WireJson.Default.PasswordRequest), cancel);
+
+    /// <summary>A page of the audit log, newest first.</summary>
+    public Task<AuditPage> Audit(string? by, string? act, string? subject, string? words, DateTimeOffset? from, DateTimeOffset? until, int limit, string? after, CancellationToken cancel) =>
+        Get($"api/audit?limit={Number(limit)}{Part("by", by)}{Part("act", act)}{Part("subject", subject)}{Part("q", words)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}", WireJson.Default.AuditPage, cancel);
+
+    public Task<AuditProof> AuditProof(CancellationToken cancel) => Get("api/audit/proof", WireJson.Default.AuditProof, cancel);
 
     public Task<IReadOnlyList<EntitySummary>> Entities(CancellationToken cancel) => Get("api/entities", WireJson.Default.IReadOnlyListEntitySummary, cancel);
 
@@ -143,6 +165,51 @@ public sealed class BrightTierClient : IDisposable
     public Task<JsonElement> Preview(string key, string? role, string mode, CancellationToken cancel) =>
         Get($"api/layouts/{Escape(key)}/preview?mode={Escape(mode)}{(role is null ? "" : $"&role={Escape(role)}")}", WireJson.Default.JsonElement, cancel);
 
+    /// <summary>Takes documents into the drafts, all or none; or says what would come of it.</summary>
+    public Task<TakeReport> Take(TakeRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, "api/documents", Body(request, WireJson.Default.TakeRequest), WireJson.Default.TakeReport, null, cancel);
+
+    /// <summary>Documents in one archive: those named kind/key with all they rest on, or every one.</summary>
+    public async Task<byte[]> Export(IEnumerable<string> documents, bool draft, bool alone, CancellationToken cancel)
+    {
+        using var answer = await Ask(HttpMethod.Get, $"api/bundle?draft={(draft ? "true" : "false")}&alone={(alone ? "true" : "false")}{string.Concat(documents.Select(name => Part("document", name)))}", null, null, cancel);
+        return await answer.Content.ReadAsByteArrayAsync(cancel);
+    }
+
+    /// <summary>Takes a bundle into the drafts, all or none; or says what would come of it.</summary>
+    public Task<TakeReport> Import(byte[] bundle, IEnumerable<string> only, IEnumerable<string> rename, bool dryRun, bool merge, string? take, CancellationToken cancel)
+    {
+        var body = new ByteArrayContent(bundle);
+        body.Headers.ContentType = new MediaTypeHeaderValue("application/zip");
+        return Send(
+            HttpMethod.Post, $"api/bundle?dryRun={(dryRun ? "true" : "false")}&merge={(merge ? "true" : "false")}{Part("take", take)}{string.Concat(only.Select(name => Part("only", name)))}{string.Concat(rename.Select(rule => Part("rename", rule)))}",
+            body, WireJson.Default.TakeReport, null, cancel);
+    }
+
+    public Task<PlanInfo> Plan(PlanRequest request, CancellationToken cancel) => Send(HttpMethod.Post, "api/releases/plans", Body(request, WireJson.Default.PlanRequest), WireJson.Default.PlanInfo, null, cancel);
+
+    public Task<IReadOnlyList<PlanInfo>> Plans(CancellationToken cancel) => Get("api/releases/plans", WireJson.Default.IReadOnlyListPlanInfo, cancel);
+
+    public Task<PlanInfo> CallOffPlan(long plan, CancellationToken cancel) => Send(HttpMethod.Post, $"api/releases/plans/{Number(plan)}/call-off", null, WireJson.Default.PlanInfo, null, cancel);
+
+    /// <summary>Gives a release that went to some roles first to everyone, or calls it off.</summary>
+    public Task<ReleaseInfo> End(long release, bool everyone, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/releases/{Number(release)}/{(everyone ? "everyone" : "call-off")}", null, WireJson.Default.ReleaseInfo, null, cancel);
+
+    public Task<AdoptionInfo> Adoption(long release, CancellationToken cancel) => Get($"api/releases/{Number(release)}/adoption", WireJson.Default.AdoptionInfo, cancel);
+
+    public Task<Approvals> Approvals(CancellationToken cancel) => Get("api/releases/approvals", WireJson.Default.Approvals, cancel);
+
+    public Task Approve(ApprovalRequest request, CancellationToken cancel) => Do(HttpMethod.Post, "api/releases/approvals", Body(request, WireJson.Default.ApprovalRequest), cancel);
+
+    public Task<IReadOnlyList<CommentInfo>> Comments(string kind, string key, CancellationToken cancel) => Get($"api/drafts/{Escape(kind)}/{Escape(key)}/comments", WireJson.Default.IReadOnlyListCommentInfo, cancel);
+
+    public Task<CommentInfo> Comment(string kind, string key, CommentRequest comment, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/drafts/{Escape(kind)}/{Escape(key)}/comments", Body(comment, WireJson.Default.CommentRequest), WireJson.Default.CommentInfo, null, cancel);
+
+    public Task<CommentInfo> Resolve(long comment, bool resolved, CancellationToken cancel) =>
+        Send(HttpMethod.Put, $"api/comments/{Number(comment)}/resolved", Body(new ResolveRequest(resolved), WireJson.Default.ResolveRequest), WireJson.Default.CommentInfo, null, cancel);
+
     public Task<Receipt> Publish(PublishRequest request, CancellationToken cancel) =>
         Send(HttpMethod.Post, "api/releases", Body(request, WireJson.Default.PublishRequest), WireJson.Default.Receipt, null, cancel);
 
@@ -170,6 +237,11 @@ public sealed class BrightTierClient : IDisposable
 
     public Task<RecordInfo> ChangeRecord(string entity, long id, long version, RecordSave save, CancellationToken cancel) =>
         Send(HttpMethod.Patch, $"api/records/{Escape(entity)}/{Number(id)}", Body(save, WireJson.Default.RecordSave), WireJson.Default.RecordInfo, request => Precondition(request, $"\"{Number(version)}\""), cancel);
+
+    private async Task Do(HttpMethod method, string path, HttpContent? body, CancellationToken cancel)
+    {
+        using var answer = await Ask(method, path, body, null, cancel);
+    }
 
     public async Task DeleteRecord(string entity, long id, long version, CancellationToken cancel)
     {

@@ -3,7 +3,7 @@ using System.Text.Json;
 namespace BrightTier.Contracts;
 
 /// <param name="Published">The revision that is published, or null when none ever was.</param>
-public sealed record LayoutSummary(string Key, string Entity, string Title, long Revision, long? Published, int Errors, int Warnings, DateTimeOffset ChangedAt, string ChangedBy, string Kind);
+public sealed record LayoutSummary(string Key, string Entity, string Title, long Revision, long? Published, int Errors, int Warnings, DateTimeOffset ChangedAt, string ChangedBy, string Kind, int Comments);
 
 /// <summary>A draft: its tree of nodes as docs/api.md describes, and what the checks find.</summary>
 public sealed record LayoutDraft(string Key, string Entity, long Revision, long? Published, JsonElement Tree, IReadOnlyList<FindingInfo> Findings);
@@ -57,3 +57,29 @@ public sealed record RoutedInfo(string Layout, string Title, bool Generated, IRe
 /// <param name="Rule">Its place among all rules, from 0.</param>
 /// <param name="Verdict">decides, too-late, other-roles, condition-fails or no-layout.</param>
 public sealed record RuleTried(int Rule, string Verdict);
+
+/// <summary>Documents to take into the drafts, all or none.</summary>
+/// <param name="DryRun">Says what would come of it and changes nothing.</param>
+/// <param name="Merge">Where a draft moved on, puts both together instead of refusing.</param>
+/// <param name="Take">Which side has its way in conflicts, mine (what is sent) or theirs (what the draft holds); without it they are refused.</param>
+public sealed record TakeRequest(IReadOnlyList<TakenDocument> Documents, bool DryRun = false, bool Merge = false, string? Take = null);
+
+/// <param name="Text">The document, as YAML or JSON.</param>
+/// <param name="Before">The text it was made from; null for one that is new here.</param>
+/// <param name="Replaces">Whether it takes the place of whatever the draft holds, without regard to what it was made from.</param>
+public sealed record TakenDocument(string Text, string? Before = null, bool Replaces = false);
+
+/// <summary>What came, or would come, of taking documents.</summary>
+/// <param name="Findings">What checks find in all documents then and did not find before.</param>
+public sealed record TakeReport(bool Taken, IReadOnlyList<TakenInfo> Documents, IReadOnlyList<NewFinding> Findings);
+
+/// <param name="Change">made, changed, merged, unchanged or conflict.</param>
+/// <param name="Words">What is done to the draft, a sentence each.</param>
+/// <param name="Impact">Every place that would notice what is taken away.</param>
+/// <param name="Conflicts">Where both sides changed the same.</param>
+/// <param name="Revision">The draft's revision then; of a dry run the one it has.</param>
+/// <param name="Text">The draft's text then.</param>
+public sealed record TakenInfo(string Kind, string Key, string Change, IReadOnlyList<string> Words, IReadOnlyList<string> Impact, IReadOnlyList<string> Conflicts, long Revision, string Text);
+
+/// <summary>Something checks find in a document.</summary>
+public sealed record NewFinding(string Kind, string Key, string Place, string Severity, string Code, string Message);

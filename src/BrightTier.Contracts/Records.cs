@@ -42,15 +42,6 @@ public sealed record HistoryEntry(long Version, string Act, DateTimeOffset At, s
 /// <summary>A field's value before and after, null where it was empty; references come with the names of their records.</summary>
 public sealed record FieldChange(string Field, JsonElement? Before, JsonElement? After, string? BeforeTitle = null, string? AfterTitle = null);
 
-/// <summary>A comment on a record; <see cref="Mentions"/> are the ids of the people named in it.</summary>
-public sealed record CommentInfo(long Id, string Entity, long Record, string By, string ByName, DateTimeOffset At, string Text, IReadOnlyList<string> Mentions);
-
-/// <summary>Told to open clients when something is said about a record.</summary>
-public sealed record CommentTold(string Entity, long Record);
-
-/// <summary>A comment to make: at most 4,000 characters; <c>@id</c> names a person, who is told.</summary>
-public sealed record CommentRequest(string Text);
-
 /// <param name="Kind">full or short.</param>
 public sealed record FormReference(long Release, string Mode, string Kind = "full");
 

@@ -1,7 +1,35 @@
 namespace BrightTier.Contracts;
 
 /// <summary>Publishes drafts, all or none, each at the revision its publisher saw.</summary>
-public sealed record PublishRequest(IReadOnlyList<DraftReference> Documents, string Note = "");
+/// <param name="Roles">The roles it goes to first; null for everyone at once.</param>
+/// <param name="EveryoneAt">When what went to some roles first goes to everyone by itself; null for when somebody says so.</param>
+/// <param name="Despite">Why it goes out although checks stand against it, from 1 to 500 characters; for those who may override.</param>
+public sealed record PublishRequest(IReadOnlyList<DraftReference> Documents, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? Despite = null);
+
+/// <summary>Sets a release for a time to come, within a year: of the drafts as they are now.</summary>
+public sealed record PlanRequest(IReadOnlyList<DraftReference> Documents, DateTimeOffset At, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? Despite = null);
+
+/// <summary>A release set for a time.</summary>
+/// <param name="State">waiting, out, called-off or failed.</param>
+/// <param name="Reason">Why it failed, or what it waits for after its time.</param>
+/// <param name="Release">The release it became.</param>
+public sealed record PlanInfo(
+    long Id, string By, string Note, DateTimeOffset Made, DateTimeOffset At, IReadOnlyList<string>? Roles, DateTimeOffset? EveryoneAt, string State, string? Reason, long? Release, IReadOnlyList<DraftReference> Documents);
+
+/// <summary>How many clients are open now, and how many of them said that they drew a release.</summary>
+public sealed record AdoptionInfo(long Release, int Open, int Drawn);
+
+/// <summary>Says that the client of a stream, named by its hello, drew a release.</summary>
+public sealed record DrawnRequest(string Stream, long Release);
+
+/// <summary>Approves a draft as it is at a revision, or takes that back.</summary>
+public sealed record ApprovalRequest(string Kind, string Key, long Revision, bool Approved = true);
+
+/// <summary>Somebody's word that a draft, as it is now, is fit to be published.</summary>
+public sealed record ApprovalInfo(string Kind, string Key, long Revision, string By, DateTimeOffset At);
+
+/// <summary>The approvals of drafts as they are now, and whether publishing asks for one.</summary>
+public sealed record Approvals(bool Required, IReadOnlyList<ApprovalInfo> Given);
 
 public sealed record DraftReference(string Kind, string Key, long Revision);
 
@@ -14,9 +42,16 @@ public sealed record DocumentName(string Kind, string Key);
 public sealed record AlongInfo(string Kind, string Key, long Revision, string ForKind, string ForKey);
 
 /// <param name="Restores">The release this one brought back, if any.</param>
-public sealed record ReleaseInfo(long Number, DateTimeOffset At, string By, string Note, long? Restores, bool Current, IReadOnlyList<ReleaseDocument> Documents);
+/// <param name="State">current, ahead (out to some roles alone), past or called-off.</param>
+/// <param name="Base">The release it was made from, and is compared with; 0 for the first.</param>
+/// <param name="Roles">The roles it went to first; null for everyone at once.</param>
+/// <param name="EveryoneAt">When it goes to everyone by itself, while it is ahead.</param>
+/// <param name="Despite">Why it went out although checks stood against it.</param>
+public sealed record ReleaseInfo(
+    long Number, DateTimeOffset At, string By, string Note, long? Restores, bool Current, IReadOnlyList<ReleaseDocument> Documents,
+    string State, long Base, IReadOnlyList<string>? Roles, DateTimeOffset? EveryoneAt, string? Despite);
 
-/// <param name="Change">added, changed, unchanged or removed, against the release before.</param>
+/// <param name="Change">added, changed, unchanged or removed, against the release it was made from.</param>
 public sealed record ReleaseDocument(string Kind, string Key, string Hash, string Change);
 
 /// <summary>What publishing did: the release, where it can be reached, and how many open clients were told.</summary>

@@ -1,8 +1,9 @@
 namespace BrightTier.Contracts;
 
 /// <summary>Who one is, what one may, and what the application is; <see cref="Antiforgery"/> goes into the header X-Antiforgery of every call that changes something under a cookie.</summary>
+/// <param name="Provider">What the identity provider is called by which one can sign in too; null without one.</param>
 /// <param name="Language">The person's, or of the application's the one her browser asks for.</param>
-public sealed record SessionInfo(Person? Person, IReadOnlyList<string> May, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release, string Language);
+public sealed record SessionInfo(Person? Person, IReadOnlyList<string> May, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release, string Language, string? Provider);
 
 public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles, string Language);
 
@@ -12,7 +13,7 @@ public sealed record PersonRequest(string Name, IReadOnlyList<string> Roles, str
 /// <summary>Tells that a person has other roles or another language.</summary>
 public sealed record PersonTold(string Person);
 
-public sealed record ApplicationInfo(string Title, IReadOnlyList<string> Languages, string Currency, string TimeZone, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<WidthInfo> Widths, ThemeInfo Theme);
+public sealed record ApplicationInfo(string Title, IReadOnlyList<string> Languages, string Currency, string TimeZone, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<WidthInfo> Widths, ThemeInfo Theme, bool Approval);
 
 /// <summary>Colours as #rrggbb and a typeface (sans, serif or system); null is as supplied.</summary>
 public sealed record ThemeInfo(string? Primary, string? Accent, string? Typeface);
@@ -20,16 +21,25 @@ public sealed record ThemeInfo(string? Primary, string? Accent, string? Typeface
 /// <summary>A named width: from <paramref name="From"/> rem up to, not including, <paramref name="Below"/>; the last has no end.</summary>
 public sealed record WidthInfo(string Name, int From, int? Below);
 
-public sealed record RoleInfo(string Key, string Label, IReadOnlyList<string> May);
+/// <param name="Entities">The entities it may configure; empty for all.</param>
+public sealed record RoleInfo(string Key, string Label, IReadOnlyList<string> May, IReadOnlyList<string> Entities);
 
-/// <summary>Signs in: by a personal token, or, where the service allows it, by naming a person.</summary>
-public sealed record SignIn(string? Person = null, string? Token = null);
+/// <summary>Signs in: by a person's password, by a personal token, or, where the service allows it, by naming a person.</summary>
+/// <param name="NewPassword">The password one has from now on; asked for where somebody else set the one up to now.</param>
+public sealed record SignIn(string? Person = null, string? Token = null, string? Password = null, string? NewPassword = null);
+
+/// <summary>Changes one's own password; <paramref name="Current"/> is the one up to now, if there is one.</summary>
+public sealed record PasswordChange(string? Current, string New);
+
+/// <summary>A password that an administrator sets for somebody, who is to change it.</summary>
+public sealed record PasswordRequest(string Password);
 
 /// <summary>Asks for a personal token. <paramref name="Days"/> from 1 to 365.</summary>
-public sealed record TokenRequest(string Name, int Days = 90);
+/// <param name="Scopes">The acts it is good for; null for all its person may do.</param>
+public sealed record TokenRequest(string Name, int Days = 90, IReadOnlyList<string>? Scopes = null);
 
 /// <summary>A personal token's entry; <see cref="Secret"/> is given once, when it is made.</summary>
-public sealed record TokenInfo(string Id, string Name, DateTimeOffset Expires, string? Secret = null);
+public sealed record TokenInfo(string Id, string Name, DateTimeOffset Expires, IReadOnlyList<string>? Scopes, string? Secret = null);
 
 /// <summary>What a look at an installation found: what was looked at, good, doubtful or bad, and a sentence.</summary>
 public sealed record Examined(string What, string Verdict, string Message);

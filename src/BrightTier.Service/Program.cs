@@ -1,7 +1,10 @@
 using System.Reflection;
+using System.Text.Json.Serialization.Metadata;
 using BrightTier.Contracts;
 using BrightTier.Service.Access;
+using BrightTier.Service.Audit;
 using BrightTier.Service.Backups;
+using BrightTier.Service.Bundles;
 using BrightTier.Service.Entities;
 using BrightTier.Service.Events;
 using BrightTier.Service.Forms;
@@ -10,6 +13,7 @@ using BrightTier.Service.Layouts;
 using BrightTier.Service.Pages;
 using BrightTier.Service.Records;
 using BrightTier.Service.Releases;
+using BrightTier.Service.Talk;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.Extensions.Options;
 using Serilog;
@@ -25,7 +29,7 @@ builder.Services.AddSerilog((services, log) => log
     .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
     // Keys lie in the database, which the operations guide says to protect as a whole.
     .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", Serilog.Events.LogEventLevel.Error)
-    .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture, standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
+    .WriteLines(services.GetRequiredService<IOptions<ServiceOptions>>().Value));
 if (describing)
 {
     builder.Services.PostConfigure<ServiceOptions>(options => options.Data = Path.Combine(Path.GetTempPath(), "bright-tier-describing"));
@@ -44,6 +48,8 @@ if (builder.Configuration["urls"] is null)
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<Publishing>().AddSingleton<RecordSaving>().AddSingleton<TableImport>().AddSingleton<RecordSurroundings>().AddSingleton<RecordLists>();
 builder.Services.AddSingleton<Recognition>().AddSingleton<Broadcaster>().AddSingleton<Seeding>().AddSingleton<Readiness>().AddSingleton<Archiving>();
+builder.Services.AddSingleton<Auditing>().AddSingleton<Passwords>().AddSingleton<Approving>().AddSingleton<Saying>().AddSingleton<Taking>();
+builder.Services.AddSingleton<Adoption>().AddHostedService(services => services.GetRequiredService<Adoption>()).AddHostedService<Timing>();
 builder.Services.AddAntiforgery(options =>
 {
     options.HeaderName = "X-Antiforgery";
@@ -52,7 +58,7 @@ builder.Services.AddAntiforgery(options =>
 builder.Services.AddDataProtection().SetApplicationName("bright-tier");
 builder.Services.ConfigureHttpJsonOptions(options =>
 {
-    options.SerializerOptions.TypeInfoResolverChain.Insert(0, WireJson.Default);
+    options.SerializerOptions.TypeInfoResolverChain.Insert(0, WireJson.Default.WithAddedModifier(NoNulls.Insist));
     options.SerializerOptions.NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.Strict;
     options.SerializerOptions.RespectRequiredConstructorParameters = true;
     options.SerializerOptions.RespectNullableAnnotations = true;
@@ -73,7 +79,8 @@ builder.Services.AddOpenApi("v1", options => options.AddDocumentTransformer((doc
 }));
 
 builder.AddTelemetry();
-if ((builder.AddDatabases() ?? builder.AddOrigins()) is { } wrong)
+// Databases after what signs in: they take away a service that would read keys before there are tables.
+if ((builder.AddOpenId() ?? builder.AddDatabases() ?? builder.AddOrigins() ?? builder.AddLimits()) is { } wrong)
 {
     Console.Error.WriteLine($"The service cannot begin: {wrong}");
     return 2;
@@ -92,12 +99,16 @@ app.UseMiddleware<SecurityHeaders>();
 app.UseConsole(app.Services.GetRequiredService<IOptions<ServiceOptions>>().Value);
 app.Use(Recognition.Middleware);
 app.UseRouting();
+app.UseLimits();
+app.UseOpenId();
 app.MapOpenApi("/openapi/{documentName}.json");
 app.MapGet("/health/live", () => TypedResults.Text("live")).ExcludeFromDescription();
 app.MapGet("/health/ready", (Readiness ready) => ready.IsReady ? Results.Text("ready") : Results.Text("not yet", statusCode: 503)).ExcludeFromDescription();
 app.MapGet("/health/stale", (IServiceProvider services) => services.GetService<AcrossProcesses>() is { IsStale: true } ? Results.Text("stale", statusCode: 503) : Results.Text("current")).ExcludeFromDescription();
 var api = app.MapGroup("/api");
 api.MapAccess();
+api.MapTokens();
+api.MapAudit();
 api.MapPeople();
 api.MapPreferences();
 api.MapEntities();
@@ -112,11 +123,13 @@ api.MapReleases();
 api.MapForms();
 api.MapRecords();
 api.MapComments();
+api.MapDraftComments();
 api.MapBulk();
 api.MapCsv();
 api.MapFiles();
 api.MapEvents();
 api.MapBackups();
+api.MapBundles();
 app.MapTelemetry();
 app.MapConsole();
 

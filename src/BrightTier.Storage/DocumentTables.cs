@@ -91,11 +91,11 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
         await transaction.CommitAsync(cancel);
     }
 
-    /// <summary>What the model says there is; tables that others refer to come first.</summary>
+    /// <summary>What the model says there is, but for what is true of running processes alone; tables that others refer to come first.</summary>
     private static IEnumerable<Table> Tables(StorageContext context)
     {
         var done = new HashSet<IEntityType>();
-        var left = context.Model.GetEntityTypes().OrderBy(type => type.GetTableName(), StringComparer.Ordinal).ToList();
+        var left = context.Model.GetEntityTypes().Where(type => type.ClrType != typeof(PresenceRow) && type.ClrType != typeof(LeaseRow)).OrderBy(type => type.GetTableName(), StringComparer.Ordinal).ToList();
         while (left.Count > 0)
         {
             var next = left.First(type => type.GetForeignKeys().All(key => done.Contains(key.PrincipalEntityType) || key.PrincipalEntityType == type));
@@ -124,6 +124,10 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
         {
             line.WriteBoolean(column.Name, reader.GetBoolean(at));
         }
+        else if (column.Type == typeof(byte[]))
+        {
+            line.WriteBase64String(column.Name, (byte[])reader.GetValue(at));
+        }
         else
         {
             line.WriteNumber(column.Name, reader.GetInt64(at));
@@ -133,6 +137,7 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
     private static object? Read((string Name, Type Type) column, JsonElement row) => !row.TryGetProperty(column.Name, out var value) ? null : value.ValueKind switch
     {
         JsonValueKind.Null => null,
+        JsonValueKind.String when column.Type == typeof(byte[]) => value.GetBytesFromBase64(),
         JsonValueKind.String => value.GetString(),
         JsonValueKind.True or JsonValueKind.False => value.GetBoolean(),
         _ => value.GetInt64(),

@@ -17,37 +17,42 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
         return await context.Drafts.AsNoTracking().OrderBy(draft => draft.Kind).ThenBy(draft => draft.Key).ToListAsync(cancel);
     }
 
-    /// <summary>Stores a draft's next revision with the change that led to it.</summary>
-    /// <returns>False when the draft has moved on from <paramref name="expected"/> (0: it does not exist yet), and nothing was stored.</returns>
-    public async Task<bool> Save(DraftRow draft, long expected, ChangeRow change, CancellationToken cancel)
+    /// <summary>Stores a draft's next revision with the change that led to it and what the audit log says of it.</summary>
+    /// <returns>False when the draft has moved on from the revision before (0: it does not exist yet), and nothing was stored.</returns>
+    public Task<bool> Save(DraftRow draft, ChangeRow change, ActRow told, CancellationToken cancel) => Save([(draft, change, told)], cancel);
+
+    /// <summary>Stores the next revisions of several drafts, each with the change that led to it and what the audit log says of it, all or none.</summary>
+    /// <returns>False when one has moved on from the revision before, and nothing was stored.</returns>
+    public async Task<bool> Save(IReadOnlyList<(DraftRow Draft, ChangeRow Change, ActRow Told)> all, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
-        if (expected == 0)
+        foreach (var (draft, change, _) in all)
         {
-            if (await context.Drafts.AnyAsync(row => row.Kind == draft.Kind && row.Key == draft.Key, cancel))
+            var expected = draft.Revision - 1;
+            if (expected == 0)
+            {
+                context.Drafts.Add(draft);
+            }
+            else if (await context.Drafts
+                .Where(row => row.Kind == draft.Kind && row.Key == draft.Key && row.Revision == expected)
+                .ExecuteUpdateAsync(
+                    set => set.SetProperty(row => row.Revision, draft.Revision).SetProperty(row => row.Content, draft.Content)
+                        .SetProperty(row => row.ChangedAt, draft.ChangedAt).SetProperty(row => row.ChangedBy, draft.ChangedBy),
+                    cancel) == 0)
             {
                 return false;
             }
 
-            context.Drafts.Add(draft);
-        }
-        else if (await context.Drafts
-            .Where(row => row.Kind == draft.Kind && row.Key == draft.Key && row.Revision == expected)
-            .ExecuteUpdateAsync(
-                set => set.SetProperty(row => row.Revision, draft.Revision).SetProperty(row => row.Content, draft.Content)
-                    .SetProperty(row => row.ChangedAt, draft.ChangedAt).SetProperty(row => row.ChangedBy, draft.ChangedBy),
-                cancel) == 0)
-        {
-            return false;
+            context.Changes.Add(change);
         }
 
-        context.Changes.Add(change);
         try
         {
+            await AuditStore.Append(context, all.Select(each => each.Told), cancel);
             await context.SaveChangesAsync(cancel);
         }
-        catch (DbUpdateException) when (expected == 0)
+        catch (DbUpdateException) when (all.Any(each => each.Draft.Revision == 1))
         {
             // Somebody else made it at the same moment.
             return false;

@@ -31,10 +31,10 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
     }
 
     /// <summary>Makes a session or token and returns its secret, which is stored nowhere.</summary>
-    public async Task<(string Secret, CredentialRow Credential)> Issue(string use, string person, string name, TimeSpan lifetime, CancellationToken cancel)
+    public async Task<(string Secret, CredentialRow Credential)> Issue(string use, string person, string name, TimeSpan lifetime, CancellationToken cancel, string? scopes = null)
     {
         var secret = (use == Token ? "bt_" : "") + Convert.ToBase64String(RandomNumberGenerator.GetBytes(32)).Replace('+', '-').Replace('/', '_').TrimEnd('=');
-        var credential = new CredentialRow { Hash = HashOf(secret), Use = use, Person = person, Name = name, Expires = time.GetUtcNow().Add(lifetime).ToUnixTimeMilliseconds() };
+        var credential = new CredentialRow { Hash = HashOf(secret), Use = use, Person = person, Name = name, Expires = time.GetUtcNow().Add(lifetime).ToUnixTimeMilliseconds(), Scopes = scopes };
         await using var context = await contexts.CreateDbContextAsync(cancel);
         context.Credentials.Add(credential);
         await context.SaveChangesAsync(cancel);
@@ -42,7 +42,7 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
     }
 
     /// <summary>Whose a secret's hash is, if it is known and has not expired.</summary>
-    public async Task<(PersonRow Person, long Expires)?> Find(string use, string hash, CancellationToken cancel)
+    public async Task<(PersonRow Person, long Expires, string? Scopes)?> Find(string use, string hash, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
@@ -50,8 +50,8 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
             from credential in context.Credentials.AsNoTracking()
             where credential.Hash == hash && credential.Use == use && credential.Expires > now
             join person in context.People on credential.Person equals person.Id
-            select new { person, credential.Expires }).FirstOrDefaultAsync(cancel);
-        return found is null ? null : (found.person, found.Expires);
+            select new { person, credential.Expires, credential.Scopes }).FirstOrDefaultAsync(cancel);
+        return found is null ? null : (found.person, found.Expires, found.Scopes);
     }
 
     public async Task<IReadOnlyList<CredentialRow>> Tokens(string person, CancellationToken cancel)
@@ -65,5 +65,54 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         return await context.Credentials.Where(credential => credential.Person == person && credential.Hash == hash).ExecuteDeleteAsync(cancel) > 0;
+    }
+
+    /// <summary>Ends all sessions of a person but one, and her tokens too where that is asked for.</summary>
+    public async Task RevokeOthers(string person, string? except, bool tokens, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        await context.Credentials.Where(credential => credential.Person == person && credential.Hash != except && (tokens || credential.Use == Session)).ExecuteDeleteAsync(cancel);
+    }
+
+    public async Task<PersonRow?> ByProvider(string provider, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.People.AsNoTracking().FirstOrDefaultAsync(person => person.Provider == provider, cancel);
+    }
+
+    public async Task<PasswordRow?> Password(string person, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.Passwords.AsNoTracking().FirstOrDefaultAsync(row => row.Person == person, cancel);
+    }
+
+    public async Task PutPassword(PasswordRow password, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        if (await context.Passwords.AnyAsync(row => row.Person == password.Person, cancel))
+        {
+            context.Passwords.Update(password);
+        }
+        else
+        {
+            context.Passwords.Add(password);
+        }
+
+        await context.SaveChangesAsync(cancel);
+    }
+
+    /// <summary>Counts a miss before it is known to be one, so that many tries at once are counted each; the count after.</summary>
+    public async Task<long> CountMiss(string person, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        await context.Passwords.Where(row => row.Person == person).ExecuteUpdateAsync(set => set.SetProperty(row => row.Missed, row => row.Missed + 1), cancel);
+        return await context.Passwords.AsNoTracking().Where(row => row.Person == person).Select(row => row.Missed).FirstOrDefaultAsync(cancel);
+    }
+
+    /// <summary>Starts counting anew, with nobody getting in until a time.</summary>
+    public async Task Lock(string person, long until, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        await context.Passwords.Where(row => row.Person == person).ExecuteUpdateAsync(set => set.SetProperty(row => row.Missed, 0).SetProperty(row => row.LockedUntil, until), cancel);
     }
 }

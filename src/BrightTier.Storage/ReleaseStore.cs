@@ -11,17 +11,28 @@ public sealed record ReleasedText(string Kind, string Key, string Hash, string T
 public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
 {
     private const string Current = "current";
+    private const string Ahead = "ahead";
 
     /// <summary>The channel on which processes that share a PostgreSQL tell each other what happened.</summary>
     public const string Announcements = "bright_tier";
 
     public static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 
-    /// <summary>The current release's number; 0 before the first.</summary>
-    public async Task<long> CurrentNumber(CancellationToken cancel)
+    /// <summary>The current release's number, 0 before the first; and of the one some have ahead, if there is one, with their roles.</summary>
+    public async Task<(long Current, (long Number, IReadOnlyList<string> Roles)? Ahead)> Pointers(CancellationToken cancel)
     {
-        var rows = await Read($"SELECT \"Release\" FROM pointer WHERE \"Name\" = '{Current}'", row => row.GetInt64(0), cancel);
-        return rows.Count == 0 ? 0 : rows[0];
+        var rows = await Read(
+            "SELECT p.\"Name\", p.\"Release\", r.\"Roles\" FROM pointer p LEFT JOIN rollout r ON r.\"Release\" = p.\"Release\" AND p.\"Name\" = '" + Ahead + "'",
+            row => (Name: row.GetString(0), Release: row.GetInt64(1), Roles: row.IsDBNull(2) ? null : row.GetString(2)), cancel);
+        (long, IReadOnlyList<string>)? ahead = rows.FirstOrDefault(row => row.Name == Ahead) is { Roles: { } roles, Release: var number } ? (number, roles.Split(' ')) : null;
+        return (rows.FirstOrDefault(row => row.Name == Current).Release, ahead);
+    }
+
+    /// <summary>The number the next release gets: one more than any there was, called off or not.</summary>
+    public async Task<long> NextNumber(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return (await context.Releases.MaxAsync(release => (long?)release.Number, cancel) ?? 0) + 1;
     }
 
     public async Task<IReadOnlyList<ReleaseRow>> List(CancellationToken cancel)
@@ -76,22 +87,33 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     }
 
     /// <summary>Writes a release, marks the drafts it publishes, and moves the pointer: one transaction.</summary>
+    /// <param name="release">The release; its base is the one that must be current still.</param>
+    /// <param name="ahead">The roles it goes to first; null for everyone.</param>
+    /// <param name="told">What the audit log says of it.</param>
     /// <param name="beforeCommit">Called when all is written and nothing committed.</param>
     /// <returns>False when another release came between, and nothing was written.</returns>
-    public async Task<bool> Publish(ReleaseRow release, long previous, IReadOnlyList<(string Kind, string Key, long Revision)> drafts, Action beforeCommit, CancellationToken cancel)
+    public async Task<bool> Publish(ReleaseRow release, RolloutRow? ahead, ActRow told, Action beforeCommit, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
-        var moved = previous == 0
+        // Whoever publishes takes the pointer's row first, even where it does not move: others wait, and then find that they were overtaken.
+        var moved = release.Base == 0 && ahead is null
             ? await FirstPointer(context, release.Number, cancel)
-            : await context.Pointers.Where(pointer => pointer.Name == Current && pointer.Release == previous)
-                .ExecuteUpdateAsync(set => set.SetProperty(pointer => pointer.Release, release.Number), cancel) == 1;
+            : await context.Pointers.Where(pointer => pointer.Name == Current && pointer.Release == release.Base && !context.Pointers.Any(other => other.Name == Ahead))
+                .ExecuteUpdateAsync(set => set.SetProperty(pointer => pointer.Release, ahead is null ? release.Number : release.Base), cancel) == 1;
         if (!moved)
         {
             return false;
         }
 
         context.Releases.Add(release);
+        await AuditStore.Append(context, [told], cancel);
+        if (ahead is not null)
+        {
+            context.Rollouts.Add(ahead);
+            context.Pointers.Add(new PointerRow { Name = Ahead, Release = release.Number });
+        }
+
         try
         {
             await context.SaveChangesAsync(cancel);
@@ -102,21 +124,73 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
             return false;
         }
 
-        foreach (var (kind, key, revision) in drafts)
+        if (ahead is null)
         {
-            await context.Drafts.Where(draft => draft.Kind == kind && draft.Key == key)
-                .ExecuteUpdateAsync(set => set.SetProperty(draft => draft.Published, revision), cancel);
+            await MarkPublished(context, release.Number, cancel);
         }
 
-        if (context is PostgresStorageContext)
-        {
-            // Part of the transaction: heard if and only if the release is current.
-            await context.Database.ExecuteSqlAsync($"SELECT pg_notify({Announcements}, {release.Number.ToString(System.Globalization.CultureInfo.InvariantCulture)})", cancel);
-        }
-
+        await Announce(context, release.Number, cancel);
         beforeCommit();
         await transaction.CommitAsync(cancel);
         return true;
+    }
+
+    /// <summary>The release that some have ahead of the others, if there is one.</summary>
+    public async Task<RolloutRow?> FindAhead(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.Rollouts.AsNoTracking().FirstOrDefaultAsync(rollout => rollout.State == RolloutRow.Ahead, cancel);
+    }
+
+    public async Task<IReadOnlyList<RolloutRow>> Rollouts(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.Rollouts.AsNoTracking().ToListAsync(cancel);
+    }
+
+    /// <summary>Gives the release that some have ahead to everyone, or takes it back from them; false when it is not ahead any more.</summary>
+    public async Task<bool> End(long number, bool everyone, ActRow told, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        await using var transaction = await context.Database.BeginTransactionAsync(cancel);
+        var state = everyone ? RolloutRow.Everyone : RolloutRow.CalledOff;
+        if (await context.Rollouts.Where(rollout => rollout.Release == number && rollout.State == RolloutRow.Ahead)
+            .ExecuteUpdateAsync(set => set.SetProperty(rollout => rollout.State, state).SetProperty(rollout => rollout.ChangedAt, told.At).SetProperty(rollout => rollout.ChangedBy, told.By), cancel) == 0)
+        {
+            return false;
+        }
+
+        await AuditStore.Append(context, [told], cancel);
+        await context.SaveChangesAsync(cancel);
+        await context.Pointers.Where(pointer => pointer.Name == Ahead).ExecuteDeleteAsync(cancel);
+        if (everyone)
+        {
+            await context.Pointers.Where(pointer => pointer.Name == Current).ExecuteUpdateAsync(set => set.SetProperty(pointer => pointer.Release, number), cancel);
+            await MarkPublished(context, number, cancel);
+        }
+
+        await Announce(context, number, cancel);
+        await transaction.CommitAsync(cancel);
+        return true;
+    }
+
+    /// <summary>Drafts are published as far as the release has them; what is not current yet publishes nothing.</summary>
+    private static async Task MarkPublished(StorageContext context, long number, CancellationToken cancel)
+    {
+        foreach (var document in await context.ReleaseDocuments.AsNoTracking().Where(document => document.Release == number && document.Revision != null).ToListAsync(cancel))
+        {
+            await context.Drafts.Where(draft => draft.Kind == document.Kind && draft.Key == document.Key)
+                .ExecuteUpdateAsync(set => set.SetProperty(draft => draft.Published, document.Revision), cancel);
+        }
+    }
+
+    /// <summary>Part of the transaction: heard if and only if what it announces came about.</summary>
+    private static async Task Announce(StorageContext context, long number, CancellationToken cancel)
+    {
+        if (context is PostgresStorageContext)
+        {
+            await context.Database.ExecuteSqlAsync($"SELECT pg_notify({Announcements}, {number.ToString(System.Globalization.CultureInfo.InvariantCulture)})", cancel);
+        }
     }
 
     private static async Task<bool> FirstPointer(StorageContext context, long number, CancellationToken cancel)

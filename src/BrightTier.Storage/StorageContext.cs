@@ -29,6 +29,22 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
 
     public DbSet<KeyRow> Keys => Set<KeyRow>();
 
+    public DbSet<RolloutRow> Rollouts => Set<RolloutRow>();
+
+    public DbSet<PlanRow> Plans => Set<PlanRow>();
+
+    public DbSet<LeaseRow> Leases => Set<LeaseRow>();
+
+    public DbSet<ApprovalRow> Approvals => Set<ApprovalRow>();
+
+    public DbSet<PresenceRow> Presences => Set<PresenceRow>();
+
+    public DbSet<ActRow> Acts => Set<ActRow>();
+
+    public DbSet<PasswordRow> Passwords => Set<PasswordRow>();
+
+    public DbSet<FileRow> Files => Set<FileRow>();
+
     protected override void OnModelCreating(ModelBuilder modelBuilder)
     {
         modelBuilder.Entity<DraftRow>(row =>
@@ -97,6 +113,57 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
             row.ToTable("protection_key");
             row.HasKey(key => key.Name);
         });
+        modelBuilder.Entity<RolloutRow>(row =>
+        {
+            row.ToTable("rollout");
+            row.HasKey(rollout => rollout.Release);
+            row.Property(rollout => rollout.Release).ValueGeneratedNever();
+            row.HasOne<ReleaseRow>().WithOne().HasForeignKey<RolloutRow>(rollout => rollout.Release);
+        });
+        modelBuilder.Entity<PlanRow>(row =>
+        {
+            row.ToTable("plan");
+            row.HasKey(plan => plan.Id);
+            row.HasMany(plan => plan.Documents).WithOne().HasForeignKey(document => document.Plan);
+        });
+        modelBuilder.Entity<PlanDocumentRow>(row =>
+        {
+            row.ToTable("plan_document");
+            row.HasKey(document => new { document.Plan, document.Kind, document.Key });
+            row.HasOne<ContentRow>().WithMany().HasForeignKey(document => document.Hash);
+        });
+        modelBuilder.Entity<LeaseRow>(row =>
+        {
+            row.ToTable("lease");
+            row.HasKey(lease => lease.Name);
+        });
+        modelBuilder.Entity<ApprovalRow>(row =>
+        {
+            row.ToTable("approval");
+            row.HasKey(approval => new { approval.Kind, approval.Key, approval.Revision, approval.By });
+        });
+        modelBuilder.Entity<PresenceRow>(row =>
+        {
+            row.ToTable("presence");
+            row.HasKey(presence => new { presence.Process, presence.Release });
+        });
+        modelBuilder.Entity<ActRow>(row =>
+        {
+            row.ToTable("act");
+            row.HasKey(act => act.Number);
+            row.Property(act => act.Number).ValueGeneratedNever();
+            row.HasIndex(act => act.At);
+        });
+        modelBuilder.Entity<PasswordRow>(row =>
+        {
+            row.ToTable("password");
+            row.HasKey(password => password.Person);
+        });
+        modelBuilder.Entity<FileRow>(row =>
+        {
+            row.ToTable("stored_file");
+            row.HasKey(file => file.Hash);
+        });
     }
 }
 
@@ -161,6 +228,12 @@ public sealed class ReleaseRow
 
     public long? Restores { get; set; }
 
+    /// <summary>The release that was current when this one was made, and that it differs from by what it published; 0 for the first.</summary>
+    public long Base { get; set; }
+
+    /// <summary>Why it was published although checks stood against it; null when none did.</summary>
+    public string? Despite { get; set; }
+
     public List<ReleaseDocumentRow> Documents { get; } = [];
 }
 
@@ -173,6 +246,9 @@ public sealed class ReleaseDocumentRow
     public required string Key { get; set; }
 
     public required string Hash { get; set; }
+
+    /// <summary>The draft's revision this release published; null for what it took over.</summary>
+    public long? Revision { get; set; }
 }
 
 /// <summary>The one thing about releases that changes: which is current.</summary>
@@ -193,6 +269,9 @@ public sealed class PersonRow
     public required string Roles { get; set; }
 
     public required string Language { get; set; }
+
+    /// <summary>Who vouches for her: the issuer and the subject of OpenID Connect, with a space between; null for people of this service alone.</summary>
+    public string? Provider { get; set; }
 }
 
 /// <summary>A session or a personal token, known only by the SHA-256 of its secret.</summary>
@@ -208,6 +287,9 @@ public sealed class CredentialRow
     public required string Name { get; set; }
 
     public required long Expires { get; set; }
+
+    /// <summary>The acts a token is good for, separated by spaces; null for all its person may do.</summary>
+    public string? Scopes { get; set; }
 }
 
 /// <summary>Something a person keeps for herself, such as her views of a list.</summary>
@@ -226,14 +308,22 @@ public sealed class CommentRow
 {
     public long Id { get; set; }
 
-    /// <summary>What it is about: record/{entity}/{id}.</summary>
+    /// <summary>What it is about: record/{entity}/{id}, or draft/{kind}/{key}.</summary>
     public required string Subject { get; set; }
+
+    /// <summary>The item of a layout it is about; null for the whole.</summary>
+    public string? Item { get; set; }
 
     public required string By { get; set; }
 
     public required long At { get; set; }
 
     public required string Text { get; set; }
+
+    /// <summary>When somebody said that what it asks for is done; null while it is open.</summary>
+    public long? ResolvedAt { get; set; }
+
+    public string? ResolvedBy { get; set; }
 }
 
 /// <summary>Somebody named in a comment, and whether she has seen it.</summary>
@@ -252,4 +342,161 @@ public sealed class KeyRow
     public required string Name { get; set; }
 
     public required string Xml { get; set; }
+}
+
+/// <summary>Whom a release reached that did not go to everyone at once.</summary>
+public sealed class RolloutRow
+{
+    public const string Ahead = "ahead";
+    public const string Everyone = "everyone";
+    public const string CalledOff = "called-off";
+
+    public required long Release { get; set; }
+
+    /// <summary>The roles it went to first, separated by spaces.</summary>
+    public required string Roles { get; set; }
+
+    /// <summary>When it goes to everyone by itself; null for when somebody says so.</summary>
+    public long? EveryoneAt { get; set; }
+
+    /// <summary>ahead, everyone or called-off.</summary>
+    public required string State { get; set; }
+
+    public required long ChangedAt { get; set; }
+
+    public required string ChangedBy { get; set; }
+}
+
+/// <summary>A release to be made at a set time, of drafts as they were when it was planned.</summary>
+public sealed class PlanRow
+{
+    public const string Waiting = "waiting";
+    public const string Out = "out";
+    public const string CalledOff = "called-off";
+    public const string Failed = "failed";
+
+    public long Id { get; set; }
+
+    public required string By { get; set; }
+
+    public required string Note { get; set; }
+
+    public required long Made { get; set; }
+
+    public required long Due { get; set; }
+
+    /// <summary>The roles it goes to first, separated by spaces; null for everyone.</summary>
+    public string? Roles { get; set; }
+
+    public long? EveryoneAt { get; set; }
+
+    public string? Despite { get; set; }
+
+    /// <summary>waiting, out, called-off or failed.</summary>
+    public required string State { get; set; }
+
+    /// <summary>Why it failed, or what it waits for after its time.</summary>
+    public string? Reason { get; set; }
+
+    /// <summary>The release it became.</summary>
+    public long? Release { get; set; }
+
+    public List<PlanDocumentRow> Documents { get; } = [];
+}
+
+public sealed class PlanDocumentRow
+{
+    public long Plan { get; set; }
+
+    public required string Kind { get; set; }
+
+    public required string Key { get; set; }
+
+    public required long Revision { get; set; }
+
+    public required string Hash { get; set; }
+
+    /// <summary>What was published when this was planned; null for nothing.</summary>
+    public string? Before { get; set; }
+}
+
+/// <summary>Which process does what only one may do, until when.</summary>
+public sealed class LeaseRow
+{
+    public required string Name { get; set; }
+
+    public required string Holder { get; set; }
+
+    public required long Until { get; set; }
+}
+
+/// <summary>Somebody's word that a draft is fit to be published as it is at a revision.</summary>
+public sealed class ApprovalRow
+{
+    public required string Kind { get; set; }
+
+    public required string Key { get; set; }
+
+    public required long Revision { get; set; }
+
+    public required string By { get; set; }
+
+    public required long At { get; set; }
+}
+
+/// <summary>How many open clients of a process have drawn a release.</summary>
+public sealed class PresenceRow
+{
+    public required string Process { get; set; }
+
+    /// <summary>0 counts all that are open, whatever they have drawn.</summary>
+    public required long Release { get; set; }
+
+    public required long Clients { get; set; }
+
+    public required long At { get; set; }
+}
+
+/// <summary>Something somebody did. Each row holds the hash of the one before: none can be altered or taken out unseen.</summary>
+public sealed class ActRow
+{
+    public required long Number { get; set; }
+
+    public required long At { get; set; }
+
+    public required string By { get; set; }
+
+    public required string Act { get; set; }
+
+    /// <summary>What it was done to, such as layout/vessel or release/7.</summary>
+    public required string Subject { get; set; }
+
+    public required string Detail { get; set; }
+
+    /// <summary>SHA-256 of the hash before and of all of this row, in lower-case hexadecimal.</summary>
+    public required string Hash { get; set; }
+}
+
+/// <summary>A password as its hash, and how often it was missed.</summary>
+public sealed class PasswordRow
+{
+    public required string Person { get; set; }
+
+    public required string Hash { get; set; }
+
+    public required long Missed { get; set; }
+
+    /// <summary>Until when nobody gets in by it; 0 when it is not locked.</summary>
+    public required long LockedUntil { get; set; }
+
+    /// <summary>Whether somebody else set it, so that it is to be changed first.</summary>
+    public bool ToChange { get; set; }
+}
+
+/// <summary>A file that records or layouts name, by the hash of its content.</summary>
+public sealed class FileRow
+{
+    public required string Hash { get; set; }
+
+    public required byte[] Body { get; set; }
 }

@@ -7,7 +7,7 @@ namespace BrightTier.EndToEnd.Tests;
 public sealed class ClientTests
 {
     [Fact]
-    public async Task A_form_is_pulled_changed_checked_pushed_published_and_restored_with_the_client_alone()
+    public async Task A_form_is_pulled_changed_checked_applied_published_and_restored_with_the_client_alone()
     {
         await using var service = await RunningService.WithDemo();
         var folder = RunningService.NewFolder();
@@ -20,7 +20,7 @@ public sealed class ClientTests
         (await Run("layouts", "show", "vessel")).Out.ShouldContain("section Rig  when record.propulsion == 'sail'");
         (await Run("layouts", "show", "vessel", "--wireframe")).Out.ShouldContain("│ registration ");
         (await Run("pull", work)).Out.ShouldContain("37 files");
-        (await Run("push", work)).Out.ShouldContain("Nothing was changed");
+        (await Run("apply", work)).Out.ShouldContain("Nothing was changed");
 
         var file = Path.Combine(work, "layouts", "vessel.yaml");
         var text = await File.ReadAllTextAsync(file);
@@ -33,8 +33,8 @@ public sealed class ClientTests
 
         await File.WriteAllTextAsync(file, text.Replace("- [hullType, propulsion, homePort]", "- [homePort, propulsion, hullType]"));
         (await Run("check", work)).Exit.ShouldBe(0);
-        (await Run("push", work, "--dry-run")).Out.ShouldBe("layout vessel would change\n");
-        (await Run("push", work)).Out.ShouldContain("layout vessel is at revision 2");
+        (await Run("apply", work, "--dry-run")).Out.ShouldBe("layout vessel would change:\n  Moves the cell with 'homePort' at the beginning of the row with 'hullType'.\n  Moves the cell with 'propulsion' behind the cell with 'homePort'.\n1 draft would change; nothing was changed.\n");
+        (await Run("apply", work)).Out.ShouldContain("1 draft changed.");
         var published = await Run("publish", "vessel", "--note", "Home port first");
         published.Out.ShouldContain("Release 2 is out: layout vessel changed.");
         (await Run("releases")).Out.ShouldContain("2 (current)");
@@ -82,8 +82,8 @@ public sealed class ClientTests
         (await File.ReadAllTextAsync(mine)).ShouldContain("Bounds");
 
         var edits = await Put("edits.json", (await Run("compare", start, theirs, "--json")).Out);
-        (await Run("apply", start, edits, "--dry-run")).Out.ShouldContain("Nothing was changed.");
-        (await Run("apply", start, edits)).Exit.ShouldBe(0);
+        (await Run("edit", start, edits, "--dry-run")).Out.ShouldContain("Nothing was changed.");
+        (await Run("edit", start, edits)).Exit.ShouldBe(0);
         (await Run("compare", start, theirs)).Out.ShouldContain("Nothing differs.");
 
         (await Run("check", demo)).Out.ShouldContain("37 files checked, nothing found.");
@@ -119,7 +119,7 @@ public sealed class ClientTests
     }
 
     [Fact]
-    public async Task A_push_never_writes_over_what_somebody_else_did()
+    public async Task Applying_never_writes_over_what_somebody_else_did()
     {
         await using var service = await RunningService.WithDemo();
         var folder = RunningService.NewFolder();
@@ -133,8 +133,8 @@ public sealed class ClientTests
 
         var file = Path.Combine(work, "layouts", "berth.yaml");
         await File.WriteAllTextAsync(file, (await File.ReadAllTextAsync(file)).Replace("surveyedAt/6", "surveyedAt"));
-        var push = await Client(service.Address.ToString(), folder, "push", work);
-        (push.Exit, push.Error.Contains("changed by greta")).ShouldBe((1, true));
+        var apply = await Client(service.Address.ToString(), folder, "apply", work);
+        (apply.Exit, apply.Error.Contains("changed by greta")).ShouldBe((1, true), apply.Error);
         var pull = await Client(service.Address.ToString(), folder, "pull", work);
         (pull.Exit, pull.Error.Contains("was changed since it was pulled")).ShouldBe((2, true));
     }
@@ -177,16 +177,17 @@ public sealed class ClientTests
         File.Exists(Path.Combine(home, ".config", "brighttier", "credentials.json")).ShouldBeTrue();
     }
 
+    /// <summary>The client as it was built with the tests.</summary>
+    public static string Program { get; } = Directory.EnumerateFiles(Path.Combine(RunningService.Checkout, "src", "BrightTier.Cli", "bin", AppContext.BaseDirectory.Contains("/Release/") ? "Release" : "Debug"), "brighttier.dll", SearchOption.AllDirectories)
+        .Where(file => File.Exists(Path.ChangeExtension(file, "runtimeconfig.json"))).OrderBy(file => file.Length).First();
+
     private static Task<(int Exit, string Out, string Error)> Client(string server, string config, params string[] arguments) => ClientAt(server, config, null, arguments);
 
     /// <param name="at">Where it is called, as somebody whose home is <paramref name="config"/>; without it, with that folder for its configuration.</param>
     private static async Task<(int Exit, string Out, string Error)> ClientAt(string server, string config, string? at, params string[] arguments)
     {
-        var kind = AppContext.BaseDirectory.Contains("/Release/") ? "Release" : "Debug";
-        var built = Directory.EnumerateFiles(Path.Combine(RunningService.Checkout, "src", "BrightTier.Cli", "bin", kind), "brighttier.dll", SearchOption.AllDirectories)
-            .Where(file => File.Exists(Path.ChangeExtension(file, "runtimeconfig.json"))).OrderBy(file => file.Length).First();
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false };
-        foreach (var argument in (string[])[built, .. arguments])
+        foreach (var argument in (string[])[Program, .. arguments])
         {
             start.ArgumentList.Add(argument);
         }

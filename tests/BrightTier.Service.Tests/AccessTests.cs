@@ -21,14 +21,14 @@ public sealed class AccessTests(DemoService service)
         {
             foreach (var method in path.Value.EnumerateObject().Where(_ => !open.Contains(path.Name)))
             {
-                var address = path.Name.Replace("{key}", "vessel").Replace("{entity}", "vessel").Replace("{number}", "1").Replace("{id}", "1").Replace("{hash}", new string('a', 64)).Replace("{name}", "a.png")[1..];
+                var address = path.Name.Replace("{key}", "vessel").Replace("{kind}", "layout").Replace("{entity}", "vessel").Replace("{number}", "1").Replace("{id}", "1").Replace("{hash}", new string('a', 64)).Replace("{name}", "a.png")[1..];
                 using var request = new HttpRequestMessage(new HttpMethod(method.Name), address);
                 if (method.Name is not ("get" or "delete"))
                 {
                     request.Content = RunningService.Json(Bodies.GetValueOrDefault($"{method.Name} {path.Name}", "{}"));
-                    if (path.Name is "/api/files" or "/api/records/{entity}/csv" or "/api/records/{entity}/csv/columns")
+                    if (path.Name is "/api/files" or "/api/bundle" or "/api/records/{entity}/csv" or "/api/records/{entity}/csv/columns")
                     {
-                        request.Content.Headers.ContentType = new(path.Name == "/api/files" ? "application/octet-stream" : "text/csv");
+                        request.Content.Headers.ContentType = new(path.Name switch { "/api/files" => "application/octet-stream", "/api/bundle" => "application/zip", _ => "text/csv" });
                     }
                 }
 
@@ -48,6 +48,14 @@ public sealed class AccessTests(DemoService service)
         ["post /api/records/{entity}/{id}/comments"] = """{"text":"x"}""",
         ["put /api/people/{id}"] = """{"name":"x","roles":[],"language":"en"}""",
         ["post /api/entities/{key}/fields"] = """{"label":"x","type":"text"}""",
+        ["put /api/session/password"] = """{"current":"x","new":"y"}""",
+        ["put /api/people/{id}/password"] = """{"password":"x"}""",
+        ["put /api/comments/{id}/resolved"] = """{"resolved":true}""",
+        ["post /api/drafts/{kind}/{key}/comments"] = """{"text":"x"}""",
+        ["post /api/documents"] = """{"documents":[]}""",
+        ["post /api/events/drawn"] = """{"stream":"x","release":1}""",
+        ["post /api/releases/plans"] = """{"documents":[],"at":"2020-01-01T00:00:00Z"}""",
+        ["post /api/releases/approvals"] = """{"kind":"layout","key":"vessel","revision":1}""",
         ["post /api/tokens"] = """{"name":"x"}""",
         ["post /api/layouts"] = """{"entity":"vessel"}""",
         ["post /api/templates/{key}"] = """{"entity":"vessel"}""",

@@ -27,6 +27,16 @@ public sealed class DemoService : IAsyncLifetime
         await ada.MakeLayout(new LayoutRequest("vessel", $"trial-{Interlocked.Increment(ref made)}-{Guid.NewGuid():N}"[..20]), CancellationToken.None);
 }
 
+/// <summary>A running service for the tests of one class, which may publish and change what they like.</summary>
+public sealed class OwnService : IAsyncLifetime
+{
+    public RunningService Running { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync() => Running = await RunningService.WithDemo();
+
+    public ValueTask DisposeAsync() => Running.DisposeAsync();
+}
+
 /// <summary>One PostgreSQL that tests share, each with databases of its own; started by the first that asks for it.</summary>
 public sealed class Postgres : IAsyncDisposable
 {

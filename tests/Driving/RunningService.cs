@@ -44,7 +44,7 @@ public sealed class RunningService : IAsyncDisposable
     /// <summary>A service with the demo application, ready to answer.</summary>
     public static async Task<RunningService> WithDemo(string? data = null, params string[] more)
     {
-        var service = new RunningService(data ?? NewFolder(), FreeAddress(), ["--Seed", Path.Combine(Checkout, "demo"), "--PickPeople", "true", .. more]);
+        var service = new RunningService(data ?? NewFolder(), FreeAddress(), ["--Seed", Path.Combine(Checkout, "demo"), "--PickPeople", "true", "--SignInsPerMinute", "0", .. more]);
         await service.Ready();
         return service;
     }
@@ -61,9 +61,9 @@ public sealed class RunningService : IAsyncDisposable
     }
 
     /// <summary>A service that begins with a folder of documents.</summary>
-    public static async Task<RunningService> Of(string seed)
+    public static async Task<RunningService> Of(string seed, params string[] more)
     {
-        var service = new RunningService(NewFolder(), FreeAddress(), ["--Seed", seed, "--PickPeople", "true"]);
+        var service = new RunningService(NewFolder(), FreeAddress(), ["--Seed", seed, "--PickPeople", "true", "--SignInsPerMinute", "0", .. more]);
         await service.Ready();
         return service;
     }

@@ -8,20 +8,22 @@ internal static class AccessCommands
 {
     public static void Add(RootCommand root, CommandLine line)
     {
-        var person = new Option<string?>("--as") { Description = "The person to be, where the service lets one pick (a demo)." };
-        var signIn = new Command("sign-in", "Signs in and keeps a token for later calls.\n\nExamples:\n  brighttier sign-in --as ada\n  brighttier sign-in --server https://forms.example.org --token bt_…") { person };
+        var person = new Option<string?>("--as") { Description = "The person to be: with a password, or, in a demo, without." };
+        var password = new Option<bool>("--password") { Description = "Reads her password, from the terminal or one line from a pipe." };
+        var signIn = new Command("sign-in", "Signs in and keeps a token for later calls, under the name of the environment.\n\nExamples:\n  brighttier sign-in --as ada\n  brighttier sign-in --as ada --password --server https://forms.example.org\n  brighttier sign-in --profile production --server https://forms.example.org --token bt_…") { person, password };
         line.Do(signIn, async (result, around, cancel) =>
         {
             var token = around.Token;
             if (result.GetValue(person) is { } id)
             {
                 using var anonymous = new Client.BrightTierClient(around.Address, null);
-                token = (await anonymous.PickPerson(id, $"brighttier on {Environment.MachineName}", cancel)).Secret;
+                var who = new SignIn(id, Password: result.GetValue(password) ? Secrets.Read("Password: ") : null);
+                token = (await anonymous.SignIn(who, new TokenRequest($"brighttier on {Environment.MachineName}"), cancel)).Secret;
             }
 
             if (token is null)
             {
-                throw new UsageException("Say who: --as PERSON in a demo, or --token TOKEN.");
+                throw new UsageException("Say who: --as PERSON, with --password outside a demo, or --token TOKEN.");
             }
 
             using var client = new Client.BrightTierClient(around.Address, token);
@@ -31,7 +33,7 @@ internal static class AccessCommands
                 throw new UsageException("The token is not known there or has expired.");
             }
 
-            new Credentials(around.Address.ToString().TrimEnd('/'), token).Keep();
+            Credentials.Read().Keep(around.Profile is "pulled" || around.Profile.Any(sign => !char.IsAsciiLetterOrDigit(sign) && sign is not ('-' or '_')) ? throw new UsageException($"A profile is named with letters, digits, '-' and '_', and not 'pulled'; it is '{around.Profile}'.") : around.Profile, new Profile(around.Address.ToString().TrimEnd('/'), token));
             Who(around, session);
             return Exit.Done;
         });
@@ -46,6 +48,15 @@ internal static class AccessCommands
             return session.Person is null ? Exit.Refused : Exit.Done;
         });
         root.Subcommands.Add(who);
+
+        var profiles = new Command("profiles", "Lists the environments signed in to.");
+        line.Do(profiles, (_, around, _) =>
+        {
+            var kept = Credentials.Read();
+            around.Printer.Table(["Profile", "Server"], kept.Profiles.OrderBy(each => each.Key, StringComparer.Ordinal).Select(each => new[] { each.Key + (each.Key == kept.Current ? " (current)" : ""), each.Value.Server }));
+            return Task.FromResult(Exit.Done);
+        });
+        root.Subcommands.Add(profiles);
     }
 
     private static void Who(Surroundings around, SessionInfo session)

@@ -1,65 +1,59 @@
 using System.CommandLine;
+using BrightTier.Cli.Output;
+using BrightTier.Contracts;
 using BrightTier.Core.Files;
 
 namespace BrightTier.Cli.Commands;
 
-/// <summary>Documents as files: pulled, pushed.</summary>
+/// <summary>Documents as files: pulled into a folder one would like to review, and applied to the drafts again.</summary>
 internal static class FileCommands
 {
-    private const string BaseFile = ".bright-tier-base";
-
     public static void Add(RootCommand root, CommandLine line)
     {
         AddPull(root, line);
-        AddPush(root, line);
+        AddApply(root, line);
     }
 
     private static void AddPull(RootCommand root, CommandLine line)
     {
         var folder = new Argument<string>("folder") { Description = "Where the files go; made if it is not there." };
         var force = new Option<bool>("--yes") { Description = "Writes over files that were changed since they were pulled." };
-        var pull = new Command("pull", "Writes every draft of the service as a file, and remembers their revisions for 'push'.\n\nExample:\n  brighttier pull quay") { folder, force };
+        var pull = new Command("pull", $"Writes every draft of the service as a file, and keeps what was pulled in {Pulled.Folder} for 'apply'.\n\nExample:\n  brighttier pull quay") { folder, force };
         line.Do(pull, async (result, around, cancel) =>
         {
             using var client = around.Client();
-            var into = Directory.CreateDirectory(result.GetRequiredValue(folder)).FullName;
-            var known = Base.Read(into);
-            var next = new Base();
-            var written = 0;
-            foreach (var (kind, key) in await All(client, cancel))
+            var pulled = new Pulled(Directory.CreateDirectory(result.GetRequiredValue(folder)).FullName, around.Profile);
+            var files = new List<(DocumentKind Kind, string Key, string Text)>();
+            foreach (var document in await client.Documents(cancel))
             {
-                var file = await client.File(kind, key, cancel);
-                var path = Path.Combine(into, PathOf(kind, key));
-                if (File.Exists(path) && await File.ReadAllTextAsync(path, cancel) is var present && present != file.Text
-                    && known.Hash(kind, key) != Base.HashOf(present) && !result.GetValue(force))
-                {
-                    throw new UsageException($"{path} was changed since it was pulled, or never was; push it first, or give --yes to write over it. Nothing more was written.");
-                }
-
-                Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-                await File.WriteAllTextAsync(path, file.Text, cancel);
-                next.Set(kind, key, file.Tag, file.Text);
-                next.Write(into);
-                written++;
+                files.Add((Documents.KindNamed(document.Kind)!.Value, document.Key, (await client.File(document.Kind, document.Key, cancel)).Text));
             }
 
-            around.Printer.Line($"{written} files are in {into}.");
+            if (!result.GetValue(force) && files.FirstOrDefault(file => pulled.IsChanged(file.Kind, file.Key, file.Text)) is { Key: not null } own)
+            {
+                throw new UsageException($"{pulled.PathOf(own.Kind, own.Key)} was changed since it was pulled, or never was; apply it first, or give --yes to write over it. Nothing was written.");
+            }
+
+            foreach (var file in files)
+            {
+                pulled.Keep(file.Kind, file.Key, file.Text);
+            }
+
+            around.Printer.Line($"{files.Count} files are in {pulled.Root}.");
             return Exit.Done;
         });
         root.Subcommands.Add(pull);
     }
 
-    private static async Task<IReadOnlyList<(string Kind, string Key)>> All(Client.BrightTierClient client, CancellationToken cancel) =>
-        [.. (await client.Documents(cancel)).Select(document => (document.Kind, document.Key))];
-
-    private static string PathOf(string kind, string key) => Documents.PathOf(Documents.KindNamed(kind)!.Value, key).Replace('/', Path.DirectorySeparatorChar);
-
-    private static void AddPush(RootCommand root, CommandLine line)
+    private static void AddApply(RootCommand root, CommandLine line)
     {
         var folder = new Argument<string>("folder") { Description = "The folder pulled to." };
-        var dry = new Option<bool>("--dry-run") { Description = "Says what would change, and changes nothing." };
-        var push = new Command("push", "Sends files that were changed to their drafts; refused where a draft moved on since it was pulled.\n\nExamples:\n  brighttier push quay --dry-run\n  brighttier push quay") { folder, dry };
-        line.Do(push, async (result, around, cancel) =>
+        var dry = new Option<bool>("--dry-run") { Description = "Says in words what would change, what checks would find and who would notice, and changes nothing." };
+        var merge = new Option<bool>("--merge") { Description = "Where a draft moved on since it was pulled, puts both together; refused where both changed the same." };
+        var take = TakeReports.Side();
+        var format = TakeReports.Format();
+        var apply = new Command("apply", "Applies files that were changed to their drafts, all or none; refused where a draft moved on since it was pulled.\nExits with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier apply quay --dry-run\n  brighttier apply quay\n  brighttier apply quay --merge --take mine") { folder, dry, merge, take, format };
+        line.Do(apply, async (result, around, cancel) =>
         {
             using var client = around.Client();
             var from = result.GetRequiredValue(folder);
@@ -68,8 +62,8 @@ internal static class FileCommands
                 throw new UsageException($"There is no folder '{from}'.");
             }
 
-            var known = Base.Read(from);
-            var changed = new List<(Document Document, string Text)>();
+            var pulled = new Pulled(Path.GetFullPath(from), around.Profile);
+            var changed = new List<(Document Document, string File, string Text)>();
             var bad = false;
             foreach (var file in Workspace.YamlIn(from))
             {
@@ -80,71 +74,78 @@ internal static class FileCommands
                     CheckCommand.Print(around.Printer, new WorkFile(file, text, document, problems));
                     bad = true;
                 }
-                else if (known.Hash(document.Kind.Name(), document.Key) != Base.HashOf(text))
+                else if (pulled.Base(document.Kind, document.Key) != text)
                 {
-                    changed.Add((document, text));
+                    changed.Add((document, file, text));
                 }
             }
 
             if (bad)
             {
-                around.Printer.Line("Nothing was pushed.");
+                around.Printer.Line("Nothing was applied.");
                 return Exit.Refused;
-            }
-
-            foreach (var (document, text) in changed.OrderBy(pair => (int)pair.Document.Kind))
-            {
-                var (kind, key) = (document.Kind.Name(), document.Key);
-                if (result.GetValue(dry))
-                {
-                    around.Printer.Line($"{kind} {key} would {(known.Tag(kind, key) is null ? "be made" : "change")}");
-                    continue;
-                }
-
-                var saved = await client.PutFile(kind, key, text, known.Tag(kind, key), cancel);
-                known.Set(kind, key, $"\"{saved.Revision}\"", text);
-                known.Write(from);
-                around.Printer.Line($"{kind} {key} is at revision {saved.Revision}");
             }
 
             if (changed.Count == 0)
             {
                 around.Printer.Line("Nothing was changed since the pull.");
+                return Exit.Done;
             }
 
-            return Exit.Done;
+            var request = new TakeRequest(
+                [.. changed.OrderBy(each => each.Document.Kind).Select(each => new TakenDocument(each.Text, pulled.Base(each.Document.Kind, each.Document.Key)))], result.GetValue(dry), result.GetValue(merge), result.GetValue(take));
+            var report = await client.Take(request, cancel);
+            foreach (var taken in report.Taken ? report.Documents : [])
+            {
+                // What was merged is in the file as it is in the draft; what was not stays as it was written, comments and all.
+                var (_, file, text) = changed.First(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key);
+                var now = taken.Change == "merged" ? taken.Text : text;
+                await File.WriteAllTextAsync(file, now, cancel);
+                pulled.KeepBase(Documents.KindNamed(taken.Kind)!.Value, taken.Key, now);
+            }
+
+            return TakeReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken => changed.First(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key).File);
         });
-        root.Subcommands.Add(push);
+        root.Subcommands.Add(apply);
     }
 
-    /// <summary>What was pulled: for each document the revision and the hash of its text, one a line.</summary>
-    private sealed class Base
+    /// <summary>
+    /// A folder that was pulled to, with what was pulled beside it, text by text: what every environment's drafts are compared with, until something
+    /// is applied to one of them, and from then on what was applied there.
+    /// </summary>
+    private sealed class Pulled(string root, string profile)
     {
-        private readonly SortedDictionary<string, (string Tag, string Hash)> entries = new(StringComparer.Ordinal);
+        public const string Folder = ".bright-tier";
 
-        public static string HashOf(string text) => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(text)))[..32];
+        private const string Common = "pulled";
 
-        public static Base Read(string folder)
+        public string Root => root;
+
+        public string PathOf(DocumentKind kind, string key) => Path.Combine(root, Part(kind, key));
+
+        /// <summary>What a document was made from; null where it was not pulled.</summary>
+        public string? Base(DocumentKind kind, string key) =>
+            new[] { BaseOf(profile, kind, key), BaseOf(Common, kind, key) }.FirstOrDefault(File.Exists) is { } file ? File.ReadAllText(file) : null;
+
+        public bool IsChanged(DocumentKind kind, string key, string next) => File.Exists(PathOf(kind, key)) && File.ReadAllText(PathOf(kind, key)) is var present && present != next && present != Base(kind, key);
+
+        public void Keep(DocumentKind kind, string key, string text)
         {
-            var known = new Base();
-            var file = Path.Combine(folder, BaseFile);
-            foreach (var parts in File.Exists(file) ? File.ReadAllLines(file).Select(each => each.Split(' ')) : [])
-            {
-                if (parts is [var name, var tag, var hash])
-                {
-                    known.entries[name] = (tag, hash);
-                }
-            }
-
-            return known;
+            Write(PathOf(kind, key), text);
+            Write(BaseOf(Common, kind, key), text);
+            KeepBase(kind, key, text);
         }
 
-        public string? Tag(string kind, string key) => entries.TryGetValue($"{kind}/{key}", out var entry) ? entry.Tag : null;
+        public void KeepBase(DocumentKind kind, string key, string text) => Write(BaseOf(profile, kind, key), text);
 
-        public string? Hash(string kind, string key) => entries.TryGetValue($"{kind}/{key}", out var entry) ? entry.Hash : null;
+        private string BaseOf(string name, DocumentKind kind, string key) => Path.Combine(root, Folder, name, Part(kind, key));
 
-        public void Set(string kind, string key, string tag, string text) => entries[$"{kind}/{key}"] = (tag, HashOf(text));
+        private static string Part(DocumentKind kind, string key) => Documents.PathOf(kind, key).Replace('/', Path.DirectorySeparatorChar);
 
-        public void Write(string folder) => File.WriteAllLines(Path.Combine(folder, BaseFile), entries.Select(entry => $"{entry.Key} {entry.Value.Tag} {entry.Value.Hash}"));
+        private static void Write(string path, string text)
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+            File.WriteAllText(path, text);
+        }
     }
 }

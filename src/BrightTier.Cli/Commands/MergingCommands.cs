@@ -13,14 +13,14 @@ internal static class MergingCommands
     {
         AddCompare(root, line);
         AddMerge(root, line);
-        AddApply(root, line);
+        AddEdit(root, line);
     }
 
     private static void AddCompare(RootCommand root, CommandLine line)
     {
         var old = new Argument<string>("old") { Description = "A layout file, or draft:KEY for what the service holds." };
         var next = new Argument<string>("new") { Description = "A layout file, or draft:KEY." };
-        var compare = new Command("compare", "Tells what happened between two layouts, as a short list; with --json the edits, which 'apply' takes.\nExits with 1 where they differ.\n\nExamples:\n  brighttier compare old/vessel.yaml demo/layouts/vessel.yaml\n  brighttier compare draft:vessel demo/layouts/vessel.yaml --json > edits.json") { old, next };
+        var compare = new Command("compare", "Tells what happened between two layouts, as a short list; with --json the edits, which 'edit' takes.\nExits with 1 where they differ.\n\nExamples:\n  brighttier compare old/vessel.yaml demo/layouts/vessel.yaml\n  brighttier compare draft:vessel demo/layouts/vessel.yaml --json > edits.json") { old, next };
         line.Do(compare, async (result, around, cancel) =>
         {
             var from = await Read(result.GetRequiredValue(old), around, cancel);
@@ -96,13 +96,13 @@ internal static class MergingCommands
         }
     }
 
-    private static void AddApply(RootCommand root, CommandLine line)
+    private static void AddEdit(RootCommand root, CommandLine line)
     {
         var layout = new Argument<string>("layout") { Description = "A layout file." };
         var file = new Argument<string>("edits") { Description = "A file of edits as JSON, such as 'compare --json' writes." };
         var dry = new Option<bool>("--dry-run") { Description = "Says what would happen, and changes nothing." };
-        var apply = new Command("apply", "Applies edits from a file to a layout file, all or none.\n\nExample:\n  brighttier apply demo/layouts/vessel.yaml edits.json --dry-run") { layout, file, dry };
-        line.Do(apply, async (result, around, cancel) =>
+        var edit = new Command("edit", "Applies edits from a file to a layout file, all or none.\n\nExample:\n  brighttier edit demo/layouts/vessel.yaml edits.json --dry-run") { layout, file, dry };
+        line.Do(edit, async (result, around, cancel) =>
         {
             var path = result.GetRequiredValue(layout);
             var before = await Read(path, around, cancel);
@@ -143,7 +143,7 @@ internal static class MergingCommands
             around.Printer.Line(result.GetValue(dry) ? "Nothing was changed." : $"{path} is changed.");
             return Exit.Done;
         });
-        root.Subcommands.Add(apply);
+        root.Subcommands.Add(edit);
     }
 
     private static async Task<Layout> Read(string name, Surroundings around, CancellationToken cancel)

@@ -11,33 +11,49 @@ internal static class ReleaseCommands
         var keys = new Argument<string[]>("document") { Description = "Layouts by key, other documents as kind/key: entity/vessel.", Arity = ArgumentArity.OneOrMore };
         var note = new Option<string>("--note") { Description = "What is to be said about the release.", DefaultValueFactory = _ => "" };
         var alongToo = new Option<bool>("--along") { Description = "Takes along what they rest on, as far as it was changed too." };
-        var publish = new Command("publish", "Makes drafts what everyone gets, all or none.\n\nExamples:\n  brighttier publish vessel --note \"Home port beside the keeper\"\n  brighttier publish vessel berth entity/berth\n  brighttier publish vessel --along") { keys, note, alongToo };
+        var to = new Option<string[]>("--to") { Description = "A role it goes to first; can be given several times. Everyone else has what they had until 'release NUMBER --everyone'." };
+        var everyoneAt = new Option<DateTimeOffset?>("--everyone-at") { Description = "With --to: when it goes to everyone by itself." };
+        var at = new Option<DateTimeOffset?>("--at") { Description = "Sets it for this time, with the drafts as they are now." };
+        var despite = new Option<string?>("--despite") { Description = "Why it goes out although checks stand against it; kept with the release. For those who may override." };
+        var publish = new Command("publish", "Makes drafts what everyone gets, all or none.\n\nExamples:\n  brighttier publish vessel --note \"Home port beside the keeper\"\n  brighttier publish vessel berth entity/berth\n  brighttier publish vessel --along\n  brighttier publish vessel --to harbour-office --everyone-at 2027-01-04T06:00Z\n  brighttier publish vessel --at 2027-01-04T06:00Z") { keys, note, alongToo, to, everyoneAt, at, despite };
         line.Do(publish, async (result, around, cancel) =>
         {
             using var client = around.Client();
-            var references = new List<DraftReference>();
-            foreach (var name in result.GetRequiredValue(keys))
-            {
-                var (kind, key) = name.Split('/') is [var given, var rest] ? (given, rest) : ("layout", name);
-                var tag = (await client.File(kind, key, cancel)).Tag.Trim('"');
-                references.Add(new DraftReference(kind, key, long.Parse(tag, System.Globalization.CultureInfo.InvariantCulture)));
-            }
-
+            var references = (await References(client, result.GetRequiredValue(keys), cancel)).ToList();
             var along = await client.Along(references.Select(each => $"{each.Kind}/{each.Key}"), cancel);
             if (result.GetValue(alongToo))
             {
                 references.AddRange(along.Select(each => new DraftReference(each.Kind, each.Key, each.Revision)));
             }
 
-            Print(around, await client.Publish(new PublishRequest(references, result.GetValue(note)!), cancel));
+            var roles = result.GetValue(to) is { Length: > 0 } some ? some : null;
+            if (result.GetValue(at) is { } time)
+            {
+                var plan = await client.Plan(new PlanRequest(references, time, result.GetValue(note)!, roles, result.GetValue(everyoneAt), result.GetValue(despite)), cancel);
+                if (around.Printer.Json)
+                {
+                    around.Printer.Write(plan, WireJson.Default.PlanInfo);
+                }
+                else
+                {
+                    around.Printer.Line($"Set for {plan.At:yyyy-MM-dd HH:mm:ss} UTC. 'brighttier plans --call-off {plan.Id}' calls it off.");
+                }
+            }
+            else
+            {
+                Print(around, await client.Publish(new PublishRequest(references, result.GetValue(note)!, roles, result.GetValue(everyoneAt), result.GetValue(despite)), cancel));
+            }
+
             if (!result.GetValue(alongToo) && along.Count > 0 && !around.Printer.Json)
             {
-                around.Printer.Line($"Changed too, needed by these and not published: {string.Join(", ", along.Select(each => $"{each.Kind}/{each.Key}"))}. --along takes them with it.");
+                around.Printer.Line($"Changed too, rested on by these and not published: {string.Join(", ", along.Select(each => $"{each.Kind}/{each.Key}"))}. --along takes them with it.");
             }
 
             return Exit.Done;
         });
         root.Subcommands.Add(publish);
+        AddRelease(root, line);
+        AddPlans(root, line);
 
         var releases = new Command("releases", "Lists the releases, newest first.");
         line.Do(releases, async (_, around, cancel) =>
@@ -52,7 +68,7 @@ internal static class ReleaseCommands
             {
                 around.Printer.Table(
                     ["Release", "At", "By", "Changed", "Note"],
-                    found.Select(release => new[] { $"{release.Number}{(release.Current ? " (current)" : "")}", $"{release.At:yyyy-MM-dd HH:mm} UTC", release.By, Changed(release), release.Note }));
+                    found.Select(release => new[] { release.State == "past" ? $"{release.Number}" : $"{release.Number} ({release.State}{(release.State == "ahead" ? $": {string.Join(", ", release.Roles ?? [])}" : "")})", $"{release.At:yyyy-MM-dd HH:mm} UTC", release.By, Changed(release), release.Note }));
             }
 
             return Exit.Done;
@@ -90,6 +106,88 @@ internal static class ReleaseCommands
         root.Subcommands.Add(restore);
     }
 
+    /// <summary>Drafts named on the command line, at the revisions they have.</summary>
+    public static async Task<IReadOnlyList<DraftReference>> References(Client.BrightTierClient client, IEnumerable<string> names, CancellationToken cancel)
+    {
+        var references = new List<DraftReference>();
+        foreach (var name in names)
+        {
+            var (kind, key) = name.Split('/') is [var given, var rest] ? (given, rest) : ("layout", name);
+            var tag = (await client.File(kind, key, cancel)).Tag.Trim('"');
+            references.Add(new DraftReference(kind, key, long.Parse(tag, System.Globalization.CultureInfo.InvariantCulture)));
+        }
+
+        return references;
+    }
+
+    private static void AddRelease(RootCommand root, CommandLine line)
+    {
+        var number = new Argument<long>("number") { Description = "The release." };
+        var everyone = new Option<bool>("--everyone") { Description = "Gives a release that went to some roles first to everyone." };
+        var callOff = new Option<bool>("--call-off") { Description = "Takes it back from them." };
+        var release = new Command("release", "Tells about one release and how many have drawn it, gives it to everyone, or calls it off.\n\nExamples:\n  brighttier release 7\n  brighttier release 7 --everyone") { number, everyone, callOff };
+        line.Do(release, async (result, around, cancel) =>
+        {
+            using var client = around.Client();
+            var which = result.GetValue(number);
+            if (result.GetValue(everyone) && result.GetValue(callOff))
+            {
+                throw new UsageException("--everyone and --call-off are one or the other.");
+            }
+
+            var found = result.GetValue(everyone) || result.GetValue(callOff)
+                ? await client.End(which, result.GetValue(everyone), cancel)
+                : (await client.Releases(cancel)).FirstOrDefault(each => each.Number == which) ?? throw new UsageException($"There is no release {which}.");
+            if (around.Printer.Json)
+            {
+                around.Printer.Write(found, WireJson.Default.ReleaseInfo);
+                return Exit.Done;
+            }
+
+            var adopted = await client.Adoption(which, cancel);
+            around.Printer.Line($"Release {found.Number} is {(found.State == "current" ? "what everyone has" : found.State == "ahead" ? $"out to {string.Join(", ", found.Roles ?? [])} alone" : found.State == "past" ? "past" : "called off")}; {Changed(found)}.");
+            around.Printer.Line($"Drawn by {adopted.Drawn} of {adopted.Open} open {(adopted.Open == 1 ? "browser" : "browsers")}.");
+            if (found.Despite is { } why)
+            {
+                around.Printer.Line($"In spite of errors: {why}");
+            }
+
+            return Exit.Done;
+        });
+        root.Subcommands.Add(release);
+    }
+
+    private static void AddPlans(RootCommand root, CommandLine line)
+    {
+        var callOff = new Option<long?>("--call-off") { Description = "Calls one off, by its number." };
+        var plans = new Command("plans", "Lists the releases set for a time, newest first; calls one off.") { callOff };
+        line.Do(plans, async (result, around, cancel) =>
+        {
+            using var client = around.Client();
+            if (result.GetValue(callOff) is { } id)
+            {
+                await client.CallOffPlan(id, cancel);
+            }
+
+            var all = await client.Plans(cancel);
+            if (around.Printer.Json)
+            {
+                around.Printer.Write(all, WireJson.Default.IReadOnlyListPlanInfo);
+            }
+            else
+            {
+                around.Printer.Table(["Plan", "At", "By", "State", "Documents", "Note"], all.Select(plan => new[]
+                {
+                    $"{plan.Id}", $"{plan.At:yyyy-MM-dd HH:mm:ss} UTC", plan.By, plan.State + (plan.Release is { } number ? $", release {number}" : "") + (plan.Reason is { } why ? $": {why}" : ""),
+                    string.Join(", ", plan.Documents.Select(document => $"{document.Kind}/{document.Key}")), plan.Note,
+                }));
+            }
+
+            return Exit.Done;
+        });
+        root.Subcommands.Add(plans);
+    }
+
     private static string Changed(ReleaseInfo release) =>
         string.Join(", ", release.Documents.Where(document => document.Change != "unchanged").Select(document => $"{document.Kind} {document.Key} {document.Change}")) is { Length: > 0 } text
             ? release.Documents.Count(document => document.Change == "added") > 4 ? $"{release.Documents.Count} documents" : text
@@ -103,7 +201,7 @@ internal static class ReleaseCommands
             return;
         }
 
-        around.Printer.Marked("green", $"Release {receipt.Release.Number} is out", $": {Changed(receipt.Release)}.");
+        around.Printer.Marked("green", $"Release {receipt.Release.Number} is out", $"{(receipt.Release.Roles is { } roles ? $" to {string.Join(", ", roles)}" : "")}: {Changed(receipt.Release)}.");
         around.Printer.Line($"Told at once: {receipt.OpenClients} open {(receipt.OpenClients == 1 ? "browser" : "browsers")}.");
         foreach (var place in receipt.Reached)
         {

@@ -12,7 +12,7 @@ internal sealed record WorkFile(string Path, string Text, Document? Document, IR
 internal sealed record Workspace(IReadOnlyList<WorkFile> Files, Catalogue Catalogue)
 {
     public static IEnumerable<string> YamlIn(string folder) => Directory.EnumerateFiles(folder, "*.*", SearchOption.AllDirectories)
-        .Where(file => Path.GetExtension(file) is ".yaml" or ".yml" && Path.GetFileName(file) != "people.yaml").Order(StringComparer.Ordinal);
+        .Where(file => Path.GetExtension(file) is ".yaml" or ".yml" && Path.GetFileName(file) != "people.yaml" && !file.Contains($"{Path.DirectorySeparatorChar}.bright-tier{Path.DirectorySeparatorChar}", StringComparison.Ordinal)).Order(StringComparer.Ordinal);
 
     public static async Task<Workspace> Read(IEnumerable<string> paths, CancellationToken cancel)
     {

@@ -20,6 +20,13 @@ public sealed record Application(
 
     public Theme Theme { get; init; } = Theme.Supplied;
 
+    /// <summary>Whether a draft is published only once a second person, who changed nothing in it, has approved it as it is.</summary>
+    public bool Approval { get; init; }
+
+    /// <summary>Whether any of some roles allows an act on what belongs to an entity; null for what belongs to none.</summary>
+    public bool Allows(IEnumerable<string> roles, string act, string? entity) =>
+        Roles.Any(role => roles.Contains(role.Key) && role.May.Contains(act) && (role.Entities.IsEmpty || (entity is not null && role.Entities.Contains(entity))));
+
     /// <summary>The ranges of the scale with cut points of a layout's own put in, each from where the one before ends: no two can claim the same width.</summary>
     /// <param name="own">Names with the width at which their range ends, in rem.</param>
     public ImmutableArray<WidthRange> Ranges(IEnumerable<(string Name, int Below)> own)
@@ -59,18 +66,28 @@ public sealed record Theme(string? Primary, string? Accent, string? Typeface)
 }
 
 /// <summary>What a user is allowed and shown by. <paramref name="May"/> lists acts of <see cref="Acts"/>.</summary>
-public sealed record Role(string Key, Texts Label, ImmutableArray<string> May);
+public sealed record Role(string Key, Texts Label, ImmutableArray<string> May)
+{
+    /// <summary>The entities it may configure; empty for all, and for what belongs to no entity.</summary>
+    public ImmutableArray<string> Entities { get; init; } = [];
+}
 
 /// <summary>The acts a role can be allowed, beside what fields say of reading and writing.</summary>
 public static class Acts
 {
     public const string Configure = "configure";
+
+    /// <summary>To read drafts, comment on them and approve them.</summary>
+    public const string Review = "review";
     public const string Publish = "publish";
+
+    /// <summary>To publish although checks stand against it, with a reason that is kept.</summary>
+    public const string Override = "override";
     public const string Administer = "administer";
     public const string ReadRecords = "read-records";
     public const string WriteRecords = "write-records";
 
-    public static IReadOnlyList<string> All { get; } = [Configure, Publish, Administer, ReadRecords, WriteRecords];
+    public static IReadOnlyList<string> All { get; } = [Configure, Review, Publish, Override, Administer, ReadRecords, WriteRecords];
 }
 
 /// <summary>Everything layouts are checked and resolved against: the application, its entities, choice lists and patterns.</summary>

@@ -17,7 +17,7 @@ internal static class DefinitionFiles
 
     public static Application ReadApplication(Reading reading, FileNode.Map map)
     {
-        reading.Only(map, "an application", "kind", "title", "languages", "currency", "timeZone", "roles", "widths", "styles", "theme");
+        reading.Only(map, "an application", "kind", "title", "languages", "currency", "timeZone", "approval", "roles", "widths", "styles", "theme");
         var zone = reading.Word(map["timeZone"], "'timeZone'") ?? "UTC";
         if (!TimeZoneInfo.TryFindSystemTimeZoneById(zone, out _))
         {
@@ -26,14 +26,14 @@ internal static class DefinitionFiles
 
         var roles = reading.List(map["roles"], "'roles'").Select(node => reading.Map(node, "a role")).OfType<FileNode.Map>().Select(role =>
         {
-            reading.Only(role, "a role", "key", "label", "may");
+            reading.Only(role, "a role", "key", "label", "may", "entities");
             var may = reading.Words(role["may"], "'may'");
             foreach (var act in may.Where(act => !Acts.All.Contains(act)))
             {
                 reading.Problem(role["may"]!.At, $"there is no act '{act}'{Suggestion.For(act, [.. Acts.All])}");
             }
 
-            return new Role(Key(reading, role, "a role"), reading.Texts(role["label"], "'label'") ?? Texts.Of(""), may);
+            return new Role(Key(reading, role, "a role"), reading.Texts(role["label"], "'label'") ?? Texts.Of(""), may) { Entities = reading.Words(role["entities"], "'entities'") };
         });
         var languages = reading.Words(map["languages"], "'languages'");
         return new Application(
@@ -44,6 +44,7 @@ internal static class DefinitionFiles
             zone,
             [.. roles])
         {
+            Approval = reading.Flag(map["approval"], "'approval'"),
             Widths = map["widths"] is { } widths ? ReadWidths(reading, widths) : Application.Empty.Widths,
             Styles = [.. reading.List(map["styles"], "'styles'").Select(node => reading.Map(node, "a style")).OfType<FileNode.Map>().Select(style => ReadStyle(reading, style))],
             Theme = map["theme"] is { } theme && reading.Map(theme, "'theme'") is { } said ? ReadTheme(reading, said) : Theme.Supplied,
@@ -130,8 +131,9 @@ internal static class DefinitionFiles
         ("languages", Words(application.Languages)),
         ("currency", FileNode.Word(application.Currency)),
         ("timeZone", FileNode.Word(application.TimeZone)),
+        ("approval", Flag(application.Approval)),
         ("roles", new FileNode.List(
-            [.. application.Roles.Select(role => FileNode.Of(("key", FileNode.Word(role.Key)), ("label", Reading.Write(role.Label)), ("may", role.May.IsEmpty ? null : Words(role.May))))], default)),
+            [.. application.Roles.Select(role => FileNode.Of(("key", FileNode.Word(role.Key)), ("label", Reading.Write(role.Label)), ("may", role.May.IsEmpty ? null : Words(role.May)), ("entities", role.Entities.IsEmpty ? null : Words(role.Entities))))], default)),
         ("widths", application.Widths.SequenceEqual(Application.Empty.Widths) ? null : new FileNode.List(
             [.. application.Widths.Select(width => FileNode.Of(("name", FileNode.Word(width.Name)), ("below", Number(width.Below))) with { Flow = true })], default)),
         ("styles", application.Styles.IsEmpty ? null : new FileNode.List(

@@ -21,6 +21,14 @@ public enum DocumentKind
 /// <summary>One document.</summary>
 public abstract record Document(DocumentKind Kind, string Key)
 {
+    /// <summary>The entity it belongs to; null for what all entities share.</summary>
+    public string? BelongsTo => this switch
+    {
+        OfEntity entity => entity.Key,
+        OfLayout { Layout: { Kind: not "piece", Entity: var entity } } => entity,
+        _ => null,
+    };
+
     public sealed record OfApplication(Application Application) : Document(DocumentKind.Application, "application");
 
     public sealed record OfChoiceList(ChoiceList ChoiceList) : Document(DocumentKind.ChoiceList, ChoiceList.Key);

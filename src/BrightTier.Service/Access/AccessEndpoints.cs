@@ -1,5 +1,6 @@
 using System.Net;
 using BrightTier.Contracts;
+using BrightTier.Service.Audit;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
 using BrightTier.Storage;
@@ -8,7 +9,7 @@ using Microsoft.Extensions.Options;
 
 namespace BrightTier.Service.Access;
 
-/// <summary>Sessions, people one can be, personal tokens.</summary>
+/// <summary>Sessions: by password, by token, by the identity provider, or, for demonstrations, by picking a person.</summary>
 public static class AccessEndpoints
 {
     private static readonly TimeSpan SessionLength = TimeSpan.FromDays(14);
@@ -20,9 +21,7 @@ public static class AccessEndpoints
         group.MapGet("/session/people", PeopleToPick).Produces<IReadOnlyList<Person>>().WithSummary("The people one can be, where the service lets one pick.");
         group.MapPost("/session", SignIn).Produces<SessionInfo>().WithSummary("Signs in and sets the session's cookie.");
         group.MapDelete("/session", SignOut).Produces(204).WithSummary("Signs out.");
-        group.MapGet("/tokens", Tokens).Produces<IReadOnlyList<TokenInfo>>().WithSummary("One's own personal tokens.");
-        group.MapPost("/tokens", MakeToken).Produces<TokenInfo>(201).WithSummary("Makes a personal token; its secret is shown this once.");
-        group.MapDelete("/tokens/{id}", EndToken).Produces(204).WithSummary("Ends a personal token.");
+        group.MapPut("/session/password", ChangePassword).Produces(204).WithSummary("Changes one's own password; one's other sessions end.");
     }
 
     private static IResult Session(HttpContext http, CurrentRelease releases, IAntiforgery antiforgery, IOptions<ServiceOptions> options)
@@ -49,12 +48,14 @@ public static class AccessEndpoints
             caller is null ? "" : antiforgery.GetAndStoreTokens(http).RequestToken ?? "",
             new ApplicationInfo(
                 application.Title.In(language), application.Languages, application.Currency, application.TimeZone,
-                [.. application.Roles.Select(role => new RoleInfo(role.Key, role.Label.In(language), role.May))],
+                [.. application.Roles.Select(role => new RoleInfo(role.Key, role.Label.In(language), role.May, role.Entities))],
                 [.. application.Ranges([]).Select(range => new WidthInfo(range.Name, range.From, range.Below))],
-                new ThemeInfo(application.Theme.Primary, application.Theme.Accent, application.Theme.Typeface)),
+                new ThemeInfo(application.Theme.Primary, application.Theme.Accent, application.Theme.Typeface),
+                application.Approval),
             options.PickPeople && !Forwarded(http),
             release.Number,
-            language);
+            language,
+            options.OpenId.IsSet ? options.OpenId.Name : null);
     }
 
     /// <summary>The language of the application that a browser asks for first (RFC 9110, 12.5.4).</summary>
@@ -70,21 +71,20 @@ public static class AccessEndpoints
     }
 
     private static async Task<IResult> SignIn(
-        HttpContext http, SignIn body, PeopleStore people, Recognition recognition, CurrentRelease releases, IAntiforgery antiforgery, IOptions<ServiceOptions> options, CancellationToken cancel)
+        HttpContext http, SignIn body, PeopleStore people, Passwords passwords, Auditing audit, CurrentRelease releases, IAntiforgery antiforgery, IOptions<ServiceOptions> options, CancellationToken cancel)
     {
-        PersonRow person;
-        if (body.Token is { } token)
-        {
-            person = (await people.Find(PeopleStore.Token, PeopleStore.HashOf(token), cancel))?.Person
-                ?? throw Callers.TokenUnknown();
-        }
-        else
-        {
-            InsistOnPicking(http, options.Value);
-            var everyone = await people.List(cancel);
-            person = everyone.FirstOrDefault(each => each.Id == body.Person) ?? throw Problems.NotFound("person", body.Person ?? "", everyone.Select(each => each.Id));
-        }
+        var person = await Who(http, body, people, passwords, options.Value, cancel);
+        var credential = await Begin(http, person, people, cancel);
+        await audit.Note(person.Id, "session.begun", $"person/{person.Id}", new { by = body.Password is not null ? "password" : body.Token is not null ? "token" : "picking" }, cancel);
+        var caller = new Caller(person, true, credential.Hash, credential.Expires);
+        http.User = new System.Security.Claims.ClaimsPrincipal(new System.Security.Claims.ClaimsIdentity(
+            [new(System.Security.Claims.ClaimTypes.NameIdentifier, person.Id), new(System.Security.Claims.ClaimTypes.Name, person.Id)], "opaque"));
+        return Json(Info(http, caller, releases.Snapshot, antiforgery, options.Value));
+    }
 
+    /// <summary>Begins a session: its secret goes into the cookie, and nowhere else.</summary>
+    internal static async Task<CredentialRow> Begin(HttpContext http, PersonRow person, PeopleStore people, CancellationToken cancel)
+    {
         var (secret, credential) = await people.Issue(PeopleStore.Session, person.Id, "", SessionLength, cancel);
         http.Response.Cookies.Append(Recognition.Cookie, secret, new CookieOptions
         {
@@ -94,46 +94,51 @@ public static class AccessEndpoints
             Path = "/",
             MaxAge = SessionLength,
         });
-        var caller = new Caller(person, true, credential.Hash, credential.Expires);
-        http.User = new System.Security.Claims.ClaimsPrincipal(new System.Security.Claims.ClaimsIdentity(
-            [new(System.Security.Claims.ClaimTypes.NameIdentifier, person.Id), new(System.Security.Claims.ClaimTypes.Name, person.Id)], "opaque"));
-        return Json(Info(http, caller, releases.Snapshot, antiforgery, options.Value));
+        return credential;
     }
 
-    private static async Task<IResult> SignOut(HttpContext http, PeopleStore people, Recognition recognition, CancellationToken cancel)
+    private static async Task<PersonRow> Who(HttpContext http, SignIn body, PeopleStore people, Passwords passwords, ServiceOptions options, CancellationToken cancel)
+    {
+        if (body.Password is { } password)
+        {
+            return await passwords.Check(body.Person ?? "", password, body.NewPassword, cancel);
+        }
+
+        if (body.Token is { } token)
+        {
+            var found = await people.Find(PeopleStore.Token, PeopleStore.HashOf(token), cancel) ?? throw Callers.TokenUnknown();
+            return found.Scopes is null ? found.Person : throw new RefusedException(403, "token-narrow", "This token is good for some acts alone; a session begins with one that is good for all.");
+        }
+
+        InsistOnPicking(http, options);
+        var everyone = await people.List(cancel);
+        return everyone.FirstOrDefault(each => each.Id == body.Person) ?? throw Problems.NotFound("person", body.Person ?? "", everyone.Select(each => each.Id));
+    }
+
+    private static async Task<IResult> ChangePassword(HttpContext http, PasswordChange body, PeopleStore people, Passwords passwords, Recognition recognition, Auditing audit, CancellationToken cancel)
+    {
+        var caller = http.Caller();
+        if (!caller.ByCookie)
+        {
+            throw Problems.Forbidden("A password is changed in a session, not with a token.");
+        }
+
+        await passwords.Change(caller.Person, body.Current, body.New, cancel);
+        await people.RevokeOthers(caller.Person.Id, caller.Credential, tokens: false, cancel);
+        recognition.ForgetPerson(caller.Person.Id);
+        await audit.Note(caller.Person.Id, "password.changed", $"person/{caller.Person.Id}", null, cancel);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<IResult> SignOut(HttpContext http, PeopleStore people, Recognition recognition, Auditing audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         await people.Revoke(caller.Person.Id, caller.Credential, cancel);
+        await audit.Note(caller.Person.Id, "session.ended", $"person/{caller.Person.Id}", null, cancel);
         recognition.Forget(caller.Credential);
         http.Response.Cookies.Delete(Recognition.Cookie);
         return TypedResults.NoContent();
     }
-
-    private static async Task<IResult> Tokens(HttpContext http, PeopleStore people, CancellationToken cancel) =>
-        TypedResults.Json<IReadOnlyList<TokenInfo>>([.. (await people.Tokens(http.Caller().Person.Id, cancel)).Select(row => Info(row))], WireJson.Default.IReadOnlyListTokenInfo);
-
-    private static async Task<IResult> MakeToken(HttpContext http, TokenRequest body, PeopleStore people, CancellationToken cancel)
-    {
-        var caller = http.Caller();
-        if (body.Days is < 1 or > 365 || string.IsNullOrWhiteSpace(body.Name) || body.Name.Length > 100)
-        {
-            throw Problems.Invalid("A token needs a name of at most 100 characters and lives from 1 to 365 days.", new ProblemPart(body.Days is < 1 or > 365 ? "/days" : "/name", "is out of range"));
-        }
-
-        var (secret, row) = await people.Issue(PeopleStore.Token, caller.Person.Id, body.Name, TimeSpan.FromDays(body.Days), cancel);
-        return TypedResults.Json(Info(row, secret), WireJson.Default.TokenInfo, statusCode: 201);
-    }
-
-    private static async Task<IResult> EndToken(HttpContext http, string id, PeopleStore people, Recognition recognition, CancellationToken cancel)
-    {
-        var caller = http.Caller();
-        var row = (await people.Tokens(caller.Person.Id, cancel)).FirstOrDefault(each => each.Hash[..12] == id) ?? throw Problems.NotFound("token", id);
-        await people.Revoke(caller.Person.Id, row.Hash, cancel);
-        recognition.Forget(row.Hash);
-        return TypedResults.NoContent();
-    }
-
-    private static TokenInfo Info(CredentialRow row, string? secret = null) => new(row.Hash[..12], row.Name, DateTimeOffset.FromUnixTimeMilliseconds(row.Expires), secret);
 
     internal static Person ToPerson(PersonRow row) => new(row.Id, row.Name, row.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries), row.Language);
 
@@ -143,7 +148,7 @@ public static class AccessEndpoints
     {
         if (!options.PickPeople)
         {
-            throw new RefusedException(403, "picking-off", "People are not picked from a list here; sign in with a personal token.");
+            throw new RefusedException(403, "picking-off", "People are not picked from a list here; sign in with your password or a personal token.");
         }
 
         if (Forwarded(http))

@@ -5,7 +5,7 @@ using BrightTier.Storage;
 namespace BrightTier.Service.Access;
 
 /// <summary>Who makes a request, and what their roles allow in the release of now.</summary>
-public sealed class Caller(PersonRow person, bool byCookie, string credential, long expires)
+public sealed class Caller(PersonRow person, bool byCookie, string credential, long expires, string? scopes = null)
 {
     private (long Release, HashSet<string> Acts)? may;
 
@@ -21,8 +21,14 @@ public sealed class Caller(PersonRow person, bool byCookie, string credential, l
 
     public IReadOnlyList<string> Roles { get; } = person.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
-    /// <summary>All of the person that forms can depend on: roles and language.</summary>
-    public string Kind { get; } = $"{person.Roles}|{person.Language}";
+    /// <summary>All of the caller that forms can depend on: roles, language, and what her token is good for.</summary>
+    public string Kind { get; } = $"{person.Roles}|{person.Language}|{scopes}";
+
+    /// <summary>The acts her token is good for; null for all she may.</summary>
+    public IReadOnlyList<string>? Scopes { get; } = scopes?.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+
+    /// <summary>Her name under what she changes, with the roles that say which entities she may change.</summary>
+    public Author Author => new(person.Id, Roles);
 
     public IReadOnlySet<string> May(Application application, long release)
     {
@@ -32,7 +38,7 @@ public sealed class Caller(PersonRow person, bool byCookie, string credential, l
             var acts = Roles.Contains("administrator") && application.Roles.All(role => role.Key != "administrator")
                 ? Acts.All
                 : application.Roles.Where(role => Roles.Contains(role.Key)).SelectMany(role => role.May);
-            known = (release, [.. acts]);
+            known = (release, [.. acts.Where(act => Scopes is null || Scopes.Contains(act))]);
             may = known;
         }
 
@@ -63,9 +69,45 @@ public static class Callers
     public static Caller Caller(this HttpContext http, string act)
     {
         var caller = http.Caller();
+        return http.May(caller).Contains(act) ? caller : throw Refuse(caller, act);
+    }
+
+    /// <summary>The caller, if she may look at drafts: to change them, to review them, or to publish them.</summary>
+    /// <exception cref="RefusedException">401 or 403.</exception>
+    public static Caller Reader(this HttpContext http)
+    {
+        var caller = http.Caller();
+        return Reads(http.May(caller)) ? caller : throw Refuse(caller, Acts.Configure);
+    }
+
+    /// <summary>Whether some acts include looking at drafts.</summary>
+    public static bool Reads(IReadOnlySet<string> acts) => acts.Contains(Acts.Configure) || acts.Contains(Acts.Review) || acts.Contains(Acts.Publish);
+
+    private static IReadOnlySet<string> May(this HttpContext http, Caller caller)
+    {
         var release = http.RequestServices.GetRequiredService<Releases.CurrentRelease>().Snapshot;
-        return caller.May(release.Definitions.Application, release.Number).Contains(act)
-            ? caller
-            : throw Problems.Forbidden($"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{act}'.");
+        return caller.May(release.Definitions.Application, release.Number);
+    }
+
+    private static RefusedException Refuse(Caller caller, string act) => Problems.Forbidden(
+        caller.Scopes is { } scopes && !scopes.Contains(act)
+            ? $"This token is good for {string.Join(", ", scopes)} alone, not for '{act}'."
+            : $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{act}'.");
+}
+
+/// <summary>Whose name stands under a change.</summary>
+/// <param name="Roles">Hers; null for the service itself, which may change everything.</param>
+public sealed record Author(string Id, IReadOnlyList<string>? Roles)
+{
+    /// <exception cref="RefusedException">403: her roles do not reach that far.</exception>
+    public void InsistOn(string act, Application application, Core.Files.Document document)
+    {
+        if (Roles is null || (application.Roles.All(role => role.Key != "administrator") && Roles.Contains("administrator")) || application.Allows(Roles, act, document.BelongsTo))
+        {
+            return;
+        }
+
+        var within = application.Roles.Where(role => Roles.Contains(role.Key) && role.May.Contains(act)).SelectMany(role => role.Entities).Distinct().Order(StringComparer.Ordinal);
+        throw Problems.Forbidden($"Your roles ({string.Join(", ", Roles)}) allow '{act}' for {string.Join(", ", within)} alone; {Core.Files.Documents.Name(document.Kind)} '{document.Key}' belongs to {document.BelongsTo ?? "all entities"}.");
     }
 }

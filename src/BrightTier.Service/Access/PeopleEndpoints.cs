@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.RegularExpressions;
 using BrightTier.Contracts;
 using BrightTier.Core.Entities;
+using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
@@ -19,6 +20,7 @@ public static partial class PeopleEndpoints
         var group = api.MapGroup("/people").WithTags("people");
         group.MapGet("", List).Produces<IReadOnlyList<Person>>().WithSummary("Who there is; with their roles for administrators.");
         group.MapPut("/{id}", Put).Produces<Person>().WithSummary("Makes a person, or changes what one is called and may; her open pages follow at once.");
+        group.MapPut("/{id}/password", SetPassword).Produces(204).WithSummary("Sets a password for somebody, who is to change it when she signs in; her sessions and tokens end.");
     }
 
     private static async Task<IResult> List(HttpContext http, PeopleStore people, CurrentRelease releases, CancellationToken cancel)
@@ -29,9 +31,9 @@ public static partial class PeopleEndpoints
             [.. (await people.List(cancel)).Select(AccessEndpoints.ToPerson).Select(person => everything ? person : person with { Roles = [] })], WireJson.Default.IReadOnlyListPerson);
     }
 
-    private static async Task<IResult> Put(HttpContext http, string id, PersonRequest body, PeopleStore people, CurrentRelease releases, Recognition recognition, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Put(HttpContext http, string id, PersonRequest body, PeopleStore people, CurrentRelease releases, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
     {
-        http.Caller(Acts.Administer);
+        var caller = http.Caller(Acts.Administer);
         var application = releases.Snapshot.Definitions.Application;
         Insist(id, body, application);
         var everyone = await people.List(cancel);
@@ -40,11 +42,32 @@ public static partial class PeopleEndpoints
             throw new RefusedException(409, "last-administrator", $"'{id}' is the last who may administer; give that role to somebody else first.", [new ProblemPart("/roles", "leaves nobody who may administer")]);
         }
 
-        var row = new PersonRow { Id = id, Name = body.Name.Trim(), Roles = string.Join(' ', body.Roles.Distinct()), Language = body.Language };
+        var known = everyone.FirstOrDefault(person => person.Id == id);
+        var row = new PersonRow { Id = id, Name = body.Name.Trim(), Roles = string.Join(' ', body.Roles.Distinct()), Language = body.Language, Provider = known?.Provider };
+        if (known is { Provider: not null } && known.Roles != row.Roles)
+        {
+            throw new RefusedException(409, "provider-roles", $"The roles of '{id}' are the identity provider's, taken anew whenever she signs in; change them there.", [new ProblemPart("/roles", "are the provider's")]);
+        }
+
         await people.Put(row, cancel);
+        await audit.Note(caller.Person.Id, known is null ? "person.made" : "person.changed", $"person/{id}", new { name = row.Name, roles = body.Roles, before = known?.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries) }, cancel);
         recognition.ForgetPerson(id);
         broadcaster.Tell("person", JsonSerializer.Serialize(new PersonTold(id), WireJson.Default.PersonTold), ending: id);
         return TypedResults.Json(AccessEndpoints.ToPerson(row), WireJson.Default.Person);
+    }
+
+    private static async Task<IResult> SetPassword(
+        HttpContext http, string id, PasswordRequest body, PeopleStore people, Passwords passwords, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Administer);
+        var everyone = await people.List(cancel);
+        var person = everyone.FirstOrDefault(each => each.Id == id) ?? throw Problems.NotFound("person", id, everyone.Select(each => each.Id));
+        await passwords.Set(person, body.Password, cancel);
+        await people.RevokeOthers(id, null, tokens: true, cancel);
+        recognition.ForgetPerson(id);
+        broadcaster.Tell("person", JsonSerializer.Serialize(new PersonTold(id), WireJson.Default.PersonTold), ending: id);
+        await audit.Note(caller.Person.Id, "password.set", $"person/{id}", null, cancel);
+        return TypedResults.NoContent();
     }
 
     private static void Insist(string id, PersonRequest body, Application application)

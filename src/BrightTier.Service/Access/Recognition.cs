@@ -39,7 +39,7 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
         var asked = Volatile.Read(ref forgotten);
         var secret = bearer ? given[7..].Trim() : given;
         var hash = PeopleStore.HashOf(secret);
-        (PersonRow Person, long Expires)? row;
+        (PersonRow Person, long Expires, string? Scopes)? row;
         try
         {
             row = await people.Find(bearer ? PeopleStore.Token : PeopleStore.Session, hash, http.RequestAborted);
@@ -50,7 +50,7 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
             return last;
         }
 
-        var caller = row is { } someone ? new Caller(someone.Person, !bearer, hash, someone.Expires) : null;
+        var caller = row is { } someone ? new Caller(someone.Person, !bearer, hash, someone.Expires, someone.Scopes) : null;
         if (known.Count > 50_000)
         {
             known.Clear();
@@ -94,6 +94,7 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
         if (await http.RequestServices.GetRequiredService<Recognition>().Recognise(http) is { } caller)
         {
             Callers.Set(http, caller);
+            http.RequestServices.GetRequiredService<Releases.CurrentRelease>().Serve(caller.Roles);
             http.User = Principal(caller);
             if (caller.ByCookie && !HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method)
                 && http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal)

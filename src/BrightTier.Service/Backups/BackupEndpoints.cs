@@ -1,5 +1,6 @@
 using BrightTier.Core.Entities;
 using BrightTier.Service.Access;
+using BrightTier.Service.Audit;
 
 namespace BrightTier.Service.Backups;
 
@@ -7,17 +8,18 @@ namespace BrightTier.Service.Backups;
 public static class BackupEndpoints
 {
     public static void MapBackups(this IEndpointRouteBuilder api) =>
-        api.MapGet("/backup", Get).WithTags("operations").Produces<byte[]>(200, "application/zip").WithSummary("Everything the installation holds, as it is now, in one archive: for whoever may administer. It is restored by starting an empty service with --Restore.");
+        api.MapGet("/backup", Get).WithTags("operations").Produces<byte[]>(200, "application/zip").WithSummary("Everything the installation holds, as it is now, in one archive: for whoever may administer. It is restored by starting an empty service with --Restore.").DisableRequestTimeout();
 
-    private static async Task<IResult> Get(HttpContext http, Archiving archiving, CancellationToken cancel)
+    private static async Task<IResult> Get(HttpContext http, Archiving archiving, Auditing audit, CancellationToken cancel)
     {
-        http.Caller(Acts.Administer);
+        var caller = http.Caller(Acts.Administer);
         // Made whole before a byte is sent: one that goes wrong is an error, not half a file.
         var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
         try
         {
             await archiving.Write(file, cancel);
             file.Position = 0;
+            await audit.Note(caller.Person.Id, "backup.made", "installation", null, cancel);
             return TypedResults.File(file, "application/zip", "bright-tier.backup.zip");
         }
         catch

@@ -23,7 +23,7 @@ public static class ChoiceEndpoints
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         return TypedResults.Json(await Info(key, drafts, cancel), WireJson.Default.ChoiceListInfo);
     }
 
@@ -77,7 +77,7 @@ public static class ChoiceEndpoints
             throw Problems.Invalid($"The list cannot be kept so: {wrong[0].Pointer[1..]} {wrong[0].Message}.", [.. wrong]);
         }
 
-        await drafts.Put(new Document.OfChoiceList(list with { Choices = [.. choices] }), body.Revision, caller.Person.Id, cancel);
+        await drafts.Put(new Document.OfChoiceList(list with { Choices = [.. choices] }), body.Revision, caller.Author, cancel);
         return TypedResults.Json(await Info(key, drafts, cancel), WireJson.Default.ChoiceListInfo);
     }
 }

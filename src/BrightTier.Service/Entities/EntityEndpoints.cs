@@ -20,7 +20,7 @@ public static class EntityEndpoints
         group.MapGet("/entities/{key}", Get).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
         group.MapGet("/documents", async (HttpContext http, DraftDocuments drafts, CancellationToken cancel) =>
         {
-            http.Caller(Acts.Configure);
+            http.Reader();
             return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published))], WireJson.Default.IReadOnlyListDocumentSummary);
         }).Produces<IReadOnlyList<DocumentSummary>>().WithSummary("Every draft, of whatever kind of document.");
         foreach (var kind in Enum.GetValues<DocumentKind>().Where(kind => kind is not DocumentKind.Layout))
@@ -47,7 +47,7 @@ public static class EntityEndpoints
 
     private static async Task<IResult> Get(HttpContext http, string key, CurrentRelease releases, DraftDocuments drafts, bool? draft, CancellationToken cancel)
     {
-        var caller = draft is true ? http.Caller(Acts.Configure) : http.Caller(Acts.ReadRecords);
+        var caller = draft is true ? http.Reader() : http.Caller(Acts.ReadRecords);
         var definitions = draft is true ? await drafts.Definitions(cancel) : releases.Snapshot.Definitions;
         var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, definitions.Entities.Keys);
         // A configurator places fields without reading values, so the designer may know of all of them.
@@ -84,7 +84,7 @@ public static class EntityEndpoints
 
     private static async Task<IResult> Text(HttpContext http, DocumentKind kind, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         var row = await drafts.Row(kind, key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         http.Response.Headers.Vary = "Accept";
@@ -97,7 +97,7 @@ public static class EntityEndpoints
     {
         var caller = http.Caller(Acts.Configure);
         var document = await ReadDocument(http, kind, key, cancel);
-        var saved = await drafts.Put(document, ETags.Expected(http), caller.Person.Id, cancel);
+        var saved = await drafts.Put(document, ETags.Expected(http), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(saved.Revision);
         return TypedResults.Json(saved, WireJson.Default.DraftSaved);
     }

@@ -34,12 +34,12 @@ public static class FieldEndpoints
                 made.Add(new Choice(Keys.Fresh(Keys.Of(label, "choice"), taken => made.Any(each => each.Key == taken)), Texts.Of(label), false));
                 return made;
             });
-            await drafts.Put(new Document.OfChoiceList(new ChoiceList(list, Texts.Of(body.Label.Trim()), [.. choices])), 0, caller.Person.Id, cancel);
+            await drafts.Put(new Document.OfChoiceList(new ChoiceList(list, Texts.Of(body.Label.Trim()), [.. choices])), 0, caller.Author, cancel);
         }
 
         var field = new Field { Key = name, Label = Texts.Of(body.Label.Trim()), Type = type, Required = body.Required, Target = body.Target, ChoiceList = list, Added = true };
         var revision = (await drafts.Row(DocumentKind.Entity, key, cancel)).Revision;
-        await drafts.Put(new Document.OfEntity(entity with { Fields = entity.Fields.Add(field) }), revision, caller.Person.Id, cancel);
+        await drafts.Put(new Document.OfEntity(entity with { Fields = entity.Fields.Add(field) }), revision, caller.Author, cancel);
         return TypedResults.Json(new AddedField(name, list), WireJson.Default.AddedField, statusCode: 201);
     }
 

@@ -12,7 +12,7 @@ namespace BrightTier.Service.Events;
 /// What several processes on one PostgreSQL tell each other (LISTEN and NOTIFY): releases, changes of drafts, of people, comments. A process that was
 /// cut off says it is stale, and catches up by the number of the release; whatever else it missed, its clients are told to look again.
 /// </summary>
-public sealed class AcrossProcesses(NpgsqlDataSource source, Broadcaster broadcaster, CurrentRelease releases, Recognition recognition, Readiness readiness, ILogger<AcrossProcesses> log) : BackgroundService
+public sealed class AcrossProcesses(NpgsqlDataSource source, Broadcaster broadcaster, CurrentRelease releases, Publishing publishing, Recognition recognition, Readiness readiness, ILogger<AcrossProcesses> log) : BackgroundService
 {
     /// <summary>The longest a message of PostgreSQL may be, less what is around ours.</summary>
     private const int Longest = 7_900;
@@ -84,8 +84,8 @@ public sealed class AcrossProcesses(NpgsqlDataSource source, Broadcaster broadca
                 if (cutOff)
                 {
                     cutOff = false;
-                    log.LogInformation("The database is there again; release {Release} is current.", releases.Snapshot.Number);
-                    broadcaster.TellHere("look-again", "{}", false, null);
+                    log.LogInformation("The database is there again; release {Release} is current.", releases.Everyones.Number);
+                    broadcaster.TellHere("look-again", "{}");
                 }
 
                 while (true)
@@ -112,15 +112,7 @@ public sealed class AcrossProcesses(NpgsqlDataSource source, Broadcaster broadca
     }
 
     /// <summary>Takes the newest release, if it is not the one at hand, and tells the clients here.</summary>
-    private async Task CatchUp(CancellationToken cancel)
-    {
-        var before = releases.Snapshot.Number;
-        await releases.Load(cancel);
-        if (releases.Snapshot.Number is var now && now != before)
-        {
-            broadcaster.TellHere("release", JsonSerializer.Serialize(new { release = now }), false, null);
-        }
-    }
+    private async Task CatchUp(CancellationToken cancel) => publishing.Tell(await releases.Load(cancel));
 
     private void Hear(string message)
     {

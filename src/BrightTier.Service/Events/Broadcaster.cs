@@ -6,8 +6,11 @@ using System.Threading.Channels;
 
 namespace BrightTier.Service.Events;
 
-/// <summary>Something that happened: its type, its data as JSON, whether only configurators are told, and whose streams end with it.</summary>
-public sealed record Happening(long Number, string Type, string Data, bool ForConfigurators, string? Ending = null);
+/// <summary>Something that happened: its type, its data as JSON, whether only those who read drafts are told, whose streams end with it, and the roles it is for; null for all.</summary>
+public sealed record Happening(long Number, string Type, string Data, bool ForConfigurators, string? Ending = null, IReadOnlyList<string>? Roles = null);
+
+/// <summary>Who listens: a person, with her roles, and whether she may look at drafts.</summary>
+public sealed record Listening(string Person, IReadOnlyList<string> Roles, bool ReadsDrafts);
 
 /// <summary>
 /// Tells every open stream what happens. The last thousand happenings are kept, so that a stream that was cut resumes where it was
@@ -19,12 +22,40 @@ public sealed class Broadcaster
 
     // Names this run of the service in event ids, since numbers begin anew with it.
     private readonly string run = Guid.NewGuid().ToString("N")[..8];
-    private readonly ConcurrentDictionary<Channel<Happening>, bool> streams = new();
+    private readonly ConcurrentDictionary<string, Listener> streams = new();
     private readonly Queue<Happening> past = new();
     private readonly Lock gate = new();
     private long number;
 
     public int Open => streams.Count;
+
+    /// <summary>One open stream.</summary>
+    private sealed class Listener(Listening who)
+    {
+        public Listening Who => who;
+
+        public Channel<Happening> Channel { get; } = System.Threading.Channels.Channel.CreateBounded<Happening>(256);
+
+        /// <summary>The release this client said it drew last.</summary>
+        public long Drawn { get; set; }
+
+        public bool Hears(Happening happening) => (who.ReadsDrafts || !happening.ForConfigurators) && (happening.Roles is null || who.Roles.Any(happening.Roles.Contains));
+    }
+
+    /// <summary>Takes down that a client has drawn a release; false when its stream is not of this process.</summary>
+    public bool HasDrawn(string stream, string person, long release)
+    {
+        if (streams.TryGetValue(stream, out var listener) && listener.Who.Person == person)
+        {
+            listener.Drawn = release;
+            return true;
+        }
+
+        return false;
+    }
+
+    /// <summary>How many clients of this process have drawn which release last.</summary>
+    public Dictionary<long, int> Drawn() => streams.Values.Where(listener => listener.Drawn > 0).GroupBy(listener => listener.Drawn).ToDictionary(group => group.Key, group => group.Count());
 
     /// <summary>Is told of what happened in this process, for whoever passes it on to the others.</summary>
     public Action<Happening>? PassOn { get; set; }
@@ -37,52 +68,51 @@ public sealed class Broadcaster
     }
 
     /// <summary>Tells the streams of this process alone what happened here or elsewhere.</summary>
-    public void TellHere(string type, string data, bool forConfigurators, string? ending)
+    public void TellHere(string type, string data, bool forConfigurators = false, string? ending = null, IReadOnlyList<string>? roles = null)
     {
         lock (gate)
         {
-            var happening = new Happening(++number, type, data, forConfigurators, ending);
+            var happening = new Happening(++number, type, data, forConfigurators, ending, roles);
             past.Enqueue(happening);
             if (past.Count > Remembered)
             {
                 past.Dequeue();
             }
 
-            foreach (var (stream, configurator) in streams)
+            foreach (var (_, listener) in streams)
             {
-                if (configurator || !forConfigurators)
+                // A stream too slow to follow is ended; it comes back and catches up.
+                if (listener.Hears(happening) && !listener.Channel.Writer.TryWrite(happening))
                 {
-                    // A stream too slow to follow is ended; it comes back and catches up.
-                    if (!stream.Writer.TryWrite(happening))
-                    {
-                        stream.Writer.TryComplete();
-                    }
+                    listener.Channel.Writer.TryComplete();
                 }
             }
         }
     }
 
     /// <summary>A stream for one client: what it missed since <paramref name="last"/>, then what happens, until it goes.</summary>
-    public async IAsyncEnumerable<SseItem<string>> Follow(string? last, string person, bool configurator, string hello, [EnumeratorCancellation] CancellationToken cancel)
+    public async IAsyncEnumerable<SseItem<string>> Follow(string? last, Listening who, long release, [EnumeratorCancellation] CancellationToken cancel)
     {
-        var stream = Channel.CreateBounded<Happening>(256);
+        var name = Guid.NewGuid().ToString("N");
+        var listener = new Listener(who);
+        var stream = listener.Channel;
         List<Happening> missed = [];
         bool complete;
         long from;
         lock (gate)
         {
-            streams[stream] = configurator;
+            streams[name] = listener;
             from = number;
             complete = Since(last, out var since);
             if (complete)
             {
-                missed.AddRange(past.Where(happening => happening.Number > since && (configurator || !happening.ForConfigurators)));
+                missed.AddRange(past.Where(happening => happening.Number > since && listener.Hears(happening)));
             }
         }
 
         try
         {
-            yield return new SseItem<string>(hello, last is null || complete ? "hello" : "look-again")
+            yield return new SseItem<string>($"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", last is null || complete ? "hello" : "look-again")
             {
                 EventId = Id(missed.Count > 0 ? missed[0].Number - 1 : from),
                 ReconnectionInterval = TimeSpan.FromSeconds(1),
@@ -97,7 +127,7 @@ public sealed class Broadcaster
                 while (stream.Reader.TryRead(out var happening))
                 {
                     yield return Item(happening);
-                    if (happening.Ending == person)
+                    if (happening.Ending == who.Person)
                     {
                         yield break;
                     }
@@ -106,7 +136,7 @@ public sealed class Broadcaster
         }
         finally
         {
-            streams.TryRemove(stream, out _);
+            streams.TryRemove(name, out _);
         }
     }
 

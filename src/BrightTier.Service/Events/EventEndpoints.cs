@@ -1,30 +1,45 @@
-using System.Globalization;
-using BrightTier.Core.Entities;
+using BrightTier.Contracts;
 using BrightTier.Service.Access;
+using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Events;
 
 /// <summary>
-/// Server-sent events: <c>release</c> with the current number, <c>draft</c> (for configurators) with a layout's key and revision, <c>comment</c> with
-/// the record it is about, <c>person</c> with whose roles or language are others now.
+/// Server-sent events: <c>hello</c> with the name of the stream and the release, <c>release</c> with the number of the one that is current for whoever
+/// listens, <c>draft</c>, <c>approval</c> and <c>plan</c> (for those who read drafts), <c>comment</c> with what it is about, <c>person</c> with whose roles or language are others now.
 /// </summary>
 public static class EventEndpoints
 {
-    public static void MapEvents(this IEndpointRouteBuilder api) =>
+    public static void MapEvents(this IEndpointRouteBuilder api)
+    {
         api.MapGet("/events", (HttpContext http, Broadcaster broadcaster, CurrentRelease releases, IHostApplicationLifetime lifetime) =>
         {
             var caller = http.Caller();
             var snapshot = releases.Snapshot;
-            var configurator = caller.May(snapshot.Definitions.Application, snapshot.Number).Contains(Acts.Configure);
+            var who = new Listening(caller.Person.Id, caller.Roles, Callers.Reads(caller.May(snapshot.Definitions.Application, snapshot.Number)));
             var last = http.Request.Headers["Last-Event-ID"].ToString();
             // Without this a stop would wait for every open stream.
             var until = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, lifetime.ApplicationStopping);
             http.Response.RegisterForDispose(until);
             http.Response.Headers["X-Accel-Buffering"] = "no";
-            var hello = string.Create(CultureInfo.InvariantCulture, $"{{\"release\":{snapshot.Number}}}");
-            return TypedResults.ServerSentEvents(broadcaster.Follow(last.Length == 0 ? null : last, caller.Person.Id, configurator, hello, until.Token));
+            return TypedResults.ServerSentEvents(broadcaster.Follow(last.Length == 0 ? null : last, who, snapshot.Number, until.Token));
         })
-        .WithTags("events")
+        .WithTags("events").DisableRequestTimeout()
         .WithSummary("What happens, as it happens; resumes by Last-Event-ID.");
+        api.MapPost("/events/drawn", (HttpContext http, DrawnRequest body, Broadcaster broadcaster) =>
+        {
+            var caller = http.Caller();
+            if (body.Release < 1)
+            {
+                throw Problems.Invalid("A release has a number from 1 on.", new ProblemPart("/release", "must be 1 or more"));
+            }
+
+            // A stream that another process holds, or that has gone, is not counted; its client says so again under the next.
+            broadcaster.HasDrawn(body.Stream, caller.Person.Id, body.Release);
+            return TypedResults.NoContent();
+        })
+        .WithTags("events").Produces(204)
+        .WithSummary("Says that the client of a stream has drawn a release, for the count in a release's receipt.");
+    }
 }

@@ -45,7 +45,7 @@ public static class FormServing
             return;
         }
 
-        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Snapshot;
+        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Serving.For(caller.Roles);
         var asking = (path, http.Request.QueryString.Value ?? "", caller.Kind);
         if (snapshot.Answers.TryGetValue(asking, out var answer))
         {
@@ -104,7 +104,7 @@ public static class FormServing
     /// <summary>The form that this caller would be answered with in her own language; nothing where she would be refused.</summary>
     public static async Task<(FormBytes Form, Snapshot Release)?> Find(HttpContext http, Caller caller, string key, string kind, string mode, string record)
     {
-        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Snapshot;
+        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Serving.For(caller.Roles);
         var application = snapshot.Definitions.Application;
         if (snapshot.Definitions.Entities.GetValueOrDefault(key) is not { } entity || !caller.May(application, snapshot.Number).Contains(Acts.ReadRecords))
         {

@@ -49,7 +49,7 @@ public sealed class Readiness
             throw new InvalidOperationException("A backup was being restored when the service ended; start it again with --Restore and the same file.");
         }
 
-        await services.GetRequiredService<IRecordStore>().Define(releases.Snapshot.Definitions, releases.Snapshot.Catalogue.SortedFields, cancel);
+        await services.GetRequiredService<IRecordStore>().Define(releases.Everyones.Definitions, releases.Everyones.Catalogue.SortedFields, cancel);
         await services.GetRequiredService<Seeding>().Run(cancel);
     }
 }

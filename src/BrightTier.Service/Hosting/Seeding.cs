@@ -3,6 +3,7 @@ using BrightTier.Contracts;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
 using BrightTier.Records;
+using BrightTier.Service.Access;
 using BrightTier.Service.Layouts;
 using BrightTier.Service.Releases;
 using BrightTier.Storage;
@@ -14,7 +15,7 @@ namespace BrightTier.Service.Hosting;
 public sealed class Seeding(
     PeopleStore people, DraftDocuments drafts, Publishing publishing, CurrentRelease releases, IRecordStore records, TimeProvider time, IOptions<ServiceOptions> options, ILogger<Seeding> log)
 {
-    private const string Author = "greta";
+    private const string Begins = "greta";
 
     public async Task Run(CancellationToken cancel)
     {
@@ -22,7 +23,7 @@ public sealed class Seeding(
         {
             await FromFolder(folder, cancel);
         }
-        else if (releases.Snapshot.Number == 0 && (await people.List(cancel)).Count == 0)
+        else if (releases.Everyones.Number == 0 && (await people.List(cancel)).Count == 0)
         {
             await people.Put(new PersonRow { Id = "administrator", Name = "Administrator", Roles = "administrator", Language = "en" }, cancel);
             var (secret, _) = await people.Issue(PeopleStore.Token, "administrator", "first", TimeSpan.FromDays(30), cancel);
@@ -38,7 +39,7 @@ public sealed class Seeding(
             throw new InvalidOperationException($"The folder to begin with, {folder}, is not there.");
         }
 
-        if (releases.Snapshot.Number == 0)
+        if (releases.Everyones.Number == 0)
         {
             await SeedPeople(Path.Combine(folder, "people.yaml"), cancel);
             var references = new List<DraftReference>();
@@ -51,11 +52,11 @@ public sealed class Seeding(
                 }
 
                 var present = (await drafts.List(cancel)).FirstOrDefault(row => row.Kind == document.Kind.Name() && row.Key == document.Key);
-                var saved = await drafts.Put(document, present?.Revision ?? 0, Author, cancel);
+                var saved = await drafts.Put(document, present?.Revision ?? 0, new Author(Begins, null), cancel);
                 references.Add(new DraftReference(saved.Kind, saved.Key, saved.Revision));
             }
 
-            await publishing.Publish(new PublishRequest(references, "The application as supplied"), Author, cancel);
+            await publishing.Publish(new PublishRequest(references, "The application as supplied"), new Author(Begins, null), cancel);
         }
 
         await SeedRecords(Path.Combine(folder, "records"), cancel);
@@ -92,7 +93,7 @@ public sealed class Seeding(
 
     private async Task SeedRecords(string folder, CancellationToken cancel)
     {
-        var definitions = releases.Snapshot.Definitions;
+        var definitions = releases.Everyones.Definitions;
         foreach (var entity in InOrder(definitions))
         {
             var file = Path.Combine(folder, entity.Key + ".json");
@@ -111,7 +112,7 @@ public sealed class Seeding(
                     values[field.Key] = FieldValues.Read(field, property.Value, out var value) is { } problem ? throw new InvalidOperationException($"{file}: '{field.Key}' {problem}") : value;
                 }
 
-                if (await records.Create(entity, values, new Stamp(Author, time.GetUtcNow()), cancel) is not SaveOutcome.Saved)
+                if (await records.Create(entity, values, new Stamp(Begins, time.GetUtcNow()), cancel) is not SaveOutcome.Saved)
                 {
                     throw new InvalidOperationException($"{file}: {element.GetRawText()} was refused");
                 }

@@ -31,4 +31,16 @@ public sealed class ServiceOptions
 
     /// <summary>For tests of what survives: the step of a publish at which the process kills itself.</summary>
     public string? KillAt { get; set; }
+
+    /// <summary>An identity provider through which people sign in.</summary>
+    public Access.OpenIdOptions OpenId { get; set; } = new();
+
+    /// <summary>How many calls a person, or an address nobody is signed in from, may make in a second, four times as many at once; 0 for any number. Forms are not counted.</summary>
+    public int CallsPerSecond { get; set; } = 500;
+
+    /// <summary>How often one may try to sign in from one address in a minute; 0 for any number.</summary>
+    public int SignInsPerMinute { get; set; } = 120;
+
+    /// <summary>How log lines are written: text, or json with one object a line.</summary>
+    public string Log { get; set; } = "text";
 }

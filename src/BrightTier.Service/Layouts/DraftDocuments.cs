@@ -9,6 +9,8 @@ using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
 using BrightTier.Core.Layouts;
 using BrightTier.Core.Routing;
+using BrightTier.Service.Access;
+using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
@@ -17,7 +19,7 @@ using BrightTier.Storage;
 namespace BrightTier.Service.Layouts;
 
 /// <summary>The working copies of documents: reads them, applies edits to them, keeps their history.</summary>
-public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Broadcaster broadcaster, TimeProvider time) : IDisposable
+public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Broadcaster broadcaster, Auditing audit, TimeProvider time) : IDisposable
 {
     private readonly SemaphoreSlim turn = new(1, 1);
     private readonly ConcurrentDictionary<(string Kind, string Key), (long Revision, Document Document)> parsed = new();
@@ -52,14 +54,14 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     public async Task<Catalogue> Catalogue(CancellationToken cancel)
     {
         var rows = await store.List(cancel);
-        var state = (releases.Snapshot.Number, rows.Sum(row => row.Revision), rows.Count);
+        var state = (releases.Everyones.Number, rows.Sum(row => row.Revision), rows.Count);
         if (latest is { } known && known.State == state)
         {
             return known.Catalogue;
         }
 
         // One catalogue for one state: what is compiled against it is compiled once.
-        var catalogue = rows.Aggregate(releases.Snapshot.Catalogue, (all, row) => all.With(Parsed(row)));
+        var catalogue = rows.Aggregate(releases.Everyones.Catalogue, (all, row) => all.With(Parsed(row)));
         latest = new Latest(state, catalogue);
         return catalogue;
     }
@@ -72,8 +74,9 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     /// <summary>Makes a draft or replaces what it holds, as one change.</summary>
     /// <param name="expected">The revision replaced; 0 for a new draft.</param>
-    public async Task<DraftSaved> Put(Document document, long expected, string by, CancellationToken cancel)
+    public async Task<DraftSaved> Put(Document document, long expected, Author by, CancellationToken cancel)
     {
+        by.InsistOn(Acts.Configure, releases.Everyones.Definitions.Application, document);
         await turn.WaitAsync(cancel);
         try
         {
@@ -88,7 +91,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             if (row is null)
             {
                 var first = NewRow(document, 1, by);
-                await Save(first, 0, "Made", [], [], cancel);
+                await Save(first, "Made", [], [], cancel);
                 return new DraftSaved(first.Kind, first.Key, 1, true);
             }
 
@@ -110,7 +113,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             }
 
             var replaced = NewRow(document, row.Revision + 1, by);
-            await Save(replaced, row.Revision, "Replaced from a file", [], [], cancel);
+            await Save(replaced, "Replaced from a file", [], [], cancel);
             return new DraftSaved(row.Kind, row.Key, replaced.Revision, true);
         }
         finally
@@ -121,7 +124,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     /// <summary>Applies edits made against a revision, laid over what was changed since.</summary>
     /// <param name="take">Which side has its way in conflicts; without it they are refused.</param>
-    public async Task<(DraftRow Row, Layout Layout, Applied Applied)> Edit(string key, long against, JsonElement json, string? label, Side? take, string by, CancellationToken cancel)
+    public async Task<(DraftRow Row, Layout Layout, Applied Applied)> Edit(string key, long against, JsonElement json, string? label, Side? take, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
@@ -146,9 +149,10 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     private const string Overtaken = "conflict-at-once";
 
-    private async Task<(DraftRow Row, Layout Layout, Applied Applied)> EditOnce(string key, long against, JsonElement json, string? label, Side? take, string by, CancellationToken cancel)
+    private async Task<(DraftRow Row, Layout Layout, Applied Applied)> EditOnce(string key, long against, JsonElement json, string? label, Side? take, Author by, CancellationToken cancel)
     {
         var (row, layout) = await Layout(key, cancel);
+        by.InsistOn(Acts.Configure, releases.Everyones.Definitions.Application, new Document.OfLayout(layout));
         if (against > row.Revision || against < 0)
         {
             throw Problems.Invalid($"There is no revision {against} of '{key}' yet; the newest is {row.Revision}.", new ProblemPart("/base", "names no revision"));
@@ -219,7 +223,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     public Task<IReadOnlyList<ChangeRow>> Changes(string key, long after, CancellationToken cancel) => store.ChangesAfter(DocumentKind.Layout.Name(), key, after, cancel);
 
-    private async Task<(DraftRow Row, Layout Layout, Applied Applied)> Apply(DraftRow row, Layout layout, IReadOnlyList<Edit> edits, string label, string by, CancellationToken cancel)
+    private async Task<(DraftRow Row, Layout Layout, Applied Applied)> Apply(DraftRow row, Layout layout, IReadOnlyList<Edit> edits, string label, Author by, CancellationToken cancel)
     {
         var applied = layout.Apply(edits);
         if (applied.Refusal is { } refusal)
@@ -239,40 +243,74 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
         var next = NewRow(new Document.OfLayout(applied.Layout), row.Revision + 1, by);
         next.Published = row.Published;
-        await Save(next, row.Revision, label, applied.Edits, applied.Inverse, cancel);
+        await Save(next, label, applied.Edits, applied.Inverse, cancel);
         parsed[(next.Kind, next.Key)] = (next.Revision, new Document.OfLayout(applied.Layout));
         return (next, applied.Layout, applied);
     }
 
-    private async Task Save(DraftRow row, long expected, string label, IReadOnlyList<Edit> edits, IReadOnlyList<Edit> inverse, CancellationToken cancel)
+    private Task Save(DraftRow row, string label, IReadOnlyList<Edit> edits, IReadOnlyList<Edit> inverse, CancellationToken cancel) => Save([(row, Change(row, label, edits, inverse))], cancel);
+
+    private async Task Save(IReadOnlyList<(DraftRow Row, ChangeRow Change)> all, CancellationToken cancel)
     {
-        var change = new ChangeRow
+        if (!await store.Save([.. all.Select(each => (each.Row, each.Change, Told(each.Row, each.Change)))], cancel))
         {
-            Kind = row.Kind,
-            Key = row.Key,
-            Revision = row.Revision,
-            Label = label,
-            Edits = ToJson(edits),
-            Inverse = ToJson(inverse),
-            At = row.ChangedAt,
-            By = row.ChangedBy,
-        };
-        if (!await store.Save(row, expected, change, cancel))
-        {
-            throw new RefusedException(409, Overtaken, $"Somebody changed '{row.Key}' at the same moment; read it again.");
+            throw new RefusedException(409, Overtaken, $"Somebody changed {string.Join(" or ", all.Select(each => $"'{each.Row.Key}'"))} at the same moment; read it again.");
         }
 
-        broadcaster.Tell("draft", JsonSerializer.Serialize(new { kind = row.Kind, key = row.Key, revision = row.Revision, by = row.ChangedBy }), forConfigurators: true);
+        foreach (var (row, _) in all)
+        {
+            broadcaster.Tell("draft", JsonSerializer.Serialize(new { kind = row.Kind, key = row.Key, revision = row.Revision, by = row.ChangedBy }), forConfigurators: true);
+        }
     }
 
-    private DraftRow NewRow(Document document, long revision, string by) => new()
+    private ActRow Told(DraftRow row, ChangeRow change) => audit.Entry(row.ChangedBy, row.Revision == 1 ? "draft.made" : "draft.changed", $"{row.Kind}/{row.Key}", new { revision = row.Revision, label = change.Label });
+
+    private static ChangeRow Change(DraftRow row, string label, IReadOnlyList<Edit> edits, IReadOnlyList<Edit> inverse) => new()
+    {
+        Kind = row.Kind,
+        Key = row.Key,
+        Revision = row.Revision,
+        Label = label,
+        Edits = ToJson(edits),
+        Inverse = ToJson(inverse),
+        At = row.ChangedAt,
+        By = row.ChangedBy,
+    };
+
+    /// <summary>Makes drafts or replaces what they hold, all or none, each as one change.</summary>
+    /// <param name="documents">Each with the revision it replaces; 0 for a new draft.</param>
+    public async Task PutAll(IReadOnlyList<(Document Document, long Expected)> documents, string label, Author by, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            var all = new List<(DraftRow, ChangeRow)>();
+            foreach (var (document, expected) in documents)
+            {
+                by.InsistOn(Acts.Configure, releases.Everyones.Definitions.Application, document);
+                var present = expected == 0 ? null : await store.Find(document.Kind.Name(), document.Key, cancel);
+                var row = NewRow(document, expected + 1, by);
+                row.Published = present?.Published;
+                var applied = present is not null && Parsed(present) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next } ? old.Apply(Comparing.Edits(old, next)) : null;
+                all.Add((row, Change(row, label, applied?.Edits ?? [], applied?.Inverse ?? [])));
+            }
+
+            await Save(all, cancel);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    private DraftRow NewRow(Document document, long revision, Author by) => new()
     {
         Kind = document.Kind.Name(),
         Key = document.Key,
         Revision = revision,
         Content = Documents.Write(document),
         ChangedAt = time.GetUtcNow().ToUnixTimeMilliseconds(),
-        ChangedBy = by,
+        ChangedBy = by.Id,
     };
 
     public static string ToJson(IReadOnlyList<Edit> edits) => Encoding.UTF8.GetString(Bytes(writer => TreeJson.Write(writer, edits)).Span);

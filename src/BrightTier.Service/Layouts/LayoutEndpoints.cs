@@ -13,6 +13,7 @@ using BrightTier.Service.Access;
 using BrightTier.Service.Entities;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
+using BrightTier.Service.Talk;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Layouts;
@@ -42,9 +43,10 @@ public static class LayoutEndpoints
         api.MapGet("/grammar", () => TypedResults.Json(GrammarJson, WireJson.Default.JsonElement)).WithTags("layouts").Produces<JsonElement>().WithSummary("Every kind of node with its properties; drives the properties panel.");
     }
 
-    private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
+    private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CommentStore comments, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
+        var open = await comments.Open("draft/", cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var summaries = new List<LayoutSummary>();
         foreach (var row in await drafts.List(cancel))
@@ -55,7 +57,7 @@ public static class LayoutEndpoints
                 summaries.Add(new LayoutSummary(
                     row.Key, layout.Entity, layout.Root.Text("title")?.ToString() ?? row.Key, row.Revision, row.Published,
                     findings.Count(finding => finding.Severity is Severity.Error), findings.Count(finding => finding.Severity is Severity.Warning),
-                    DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy, layout.Root.Word("kind") ?? "full"));
+                    DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy, layout.Root.Word("kind") ?? "full", open.GetValueOrDefault(DraftCommentEndpoints.Subject(row.Kind, row.Key))));
             }
         }
 
@@ -97,7 +99,7 @@ public static class LayoutEndpoints
         }
 
         layout = Layout.Of(root);
-        await drafts.Put(new Document.OfLayout(layout), 0, caller.Person.Id, cancel);
+        await drafts.Put(new Document.OfLayout(layout), 0, caller.Author, cancel);
         var (row, made) = await drafts.Layout(key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         return TypedResults.Json(Draft(row, made, await drafts.Catalogue(cancel)), WireJson.Default.LayoutDraft, statusCode: 201);
@@ -114,7 +116,7 @@ public static class LayoutEndpoints
     /// <summary>The examples an entity has the fields for.</summary>
     private static async Task<IResult> Examples(HttpContext http, string entity, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         var definitions = await drafts.Definitions(cancel);
         var of = definitions.Entities.GetValueOrDefault(entity) ?? throw Problems.NotFound("entity", entity, definitions.Entities.Keys);
         return TypedResults.Json<IReadOnlyList<ExampleInfo>>([.. WorkedExamples.All.Where(example => example.Make(of, definitions) is not null).Select(example => new ExampleInfo(example.Key, example.Title))], WireJson.Default.IReadOnlyListExampleInfo);
@@ -122,7 +124,7 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         var (row, layout) = await drafts.Layout(key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         http.Response.Headers.CacheControl = "no-cache";
@@ -135,7 +137,7 @@ public static class LayoutEndpoints
     {
         var caller = http.Caller(Acts.Configure);
         var document = await EntityEndpoints.ReadDocument(http, DocumentKind.Layout, key, cancel);
-        var saved = await drafts.Put(document, ETags.Expected(http), caller.Person.Id, cancel);
+        var saved = await drafts.Put(document, ETags.Expected(http), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(saved.Revision);
         return TypedResults.Json(saved, WireJson.Default.DraftSaved);
     }
@@ -148,7 +150,7 @@ public static class LayoutEndpoints
             throw Problems.Invalid("A change's label has at most 200 characters.", new ProblemPart("/label", "is too long"));
         }
 
-        var (row, layout, applied) = await drafts.Edit(key, body.Base, body.Edits, body.Label, Side(body.Take), caller.Person.Id, cancel);
+        var (row, layout, applied) = await drafts.Edit(key, body.Base, body.Edits, body.Label, Side(body.Take), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         return TypedResults.Json(
             new EditsApplied(
@@ -167,7 +169,7 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Changes(HttpContext http, string key, DraftDocuments drafts, long? after, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         await drafts.Row(DocumentKind.Layout, key, cancel);
         return TypedResults.Json<IReadOnlyList<ChangeInfo>>(
             [
@@ -182,7 +184,7 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Findings(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         var (_, layout) = await drafts.Layout(key, cancel);
         return TypedResults.Json(Infos(Checker.Check(layout, await drafts.Catalogue(cancel))), WireJson.Default.IReadOnlyListFindingInfo);
     }
@@ -194,12 +196,12 @@ public static class LayoutEndpoints
         var definitions = await drafts.Definitions(cancel);
         var entity = definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
         var generated = Layout.Of(GeneratedLayout.Of(entity, layout.Kind, definitions).Root.With("key", new Value.Word(key)));
-        return TypedResults.Json(await drafts.Put(new Document.OfLayout(generated), row.Revision, caller.Person.Id, cancel), WireJson.Default.DraftSaved);
+        return TypedResults.Json(await drafts.Put(new Document.OfLayout(generated), row.Revision, caller.Author, cancel), WireJson.Default.DraftSaved);
     }
 
     private static async Task<IResult> Shown(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Reader();
         var catalogue = await drafts.Catalogue(cancel);
         var entity = QuestionEndpoints.EntityOf((await drafts.Layout(key, cancel)).Layout, catalogue);
         return TypedResults.Json(EntityEndpoints.Info(http, entity, entity.Fields, catalogue.Definitions, caller, releases), WireJson.Default.EntityInfo);
@@ -207,7 +209,7 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Preview(HttpContext http, string key, DraftDocuments drafts, string? role, string? mode, string? language, bool? showHidden, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         var (row, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var definitions = catalogue.Definitions;

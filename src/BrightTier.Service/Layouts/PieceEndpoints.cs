@@ -27,7 +27,7 @@ public static class PieceEndpoints
 
     private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Reader();
         var catalogue = await drafts.Catalogue(cancel);
         var language = Forms.FormServing.LanguageOf(http, caller, catalogue.Definitions.Application);
         var pieces = new List<PieceInfo>();
@@ -66,7 +66,7 @@ public static class PieceEndpoints
         }
 
         var piece = Pieces.Make(name, Texts.Of(body.Title.Trim()), sections, QuestionEndpoints.EntityOf(layout, catalogue));
-        await drafts.Put(new Document.OfLayout(piece), 0, caller.Person.Id, cancel);
+        await drafts.Put(new Document.OfLayout(piece), 0, caller.Author, cancel);
         return TypedResults.Json(Info(piece, (await drafts.Row(DocumentKind.Layout, name, cancel)).ChangedAt, await drafts.Catalogue(cancel), catalogue.Definitions.Application.Languages[0]), WireJson.Default.PieceInfo, statusCode: 201);
     }
 
@@ -87,7 +87,7 @@ public static class PieceEndpoints
 
     private static async Task<IResult> Clip(HttpContext http, string key, DraftDocuments drafts, string? nodes, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         var (_, layout) = await drafts.Layout(key, cancel);
         var sections = Sections(layout, (nodes ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries), "nodes");
         var piece = Pieces.Make("clip", Texts.Of($"From {key}"), sections, QuestionEndpoints.EntityOf(layout, await drafts.Catalogue(cancel)));

@@ -32,7 +32,7 @@ public static class QuestionEndpoints
         api.MapPost("/templates/{key}", Make).WithTags("layouts").Produces<IReadOnlyList<MadeFromTemplate>>(201).WithSummary("Makes drafts of all layouts of a template for an entity, matched by field.");
         api.MapGet("/icons", (HttpContext http) =>
         {
-            http.Caller(Acts.Configure);
+            http.Reader();
             return TypedResults.Json<IReadOnlyDictionary<string, string>>(Icon.Names.ToDictionary(name => name, Icon.Path), WireJson.Default.IReadOnlyDictionaryStringString);
         }).WithTags("definitions").Produces<IReadOnlyDictionary<string, string>>().WithSummary("The pictures there are, each as one SVG path on a raster of 24 by 24, by name.");
         api.MapGet("/navigation", Menu).WithTags("definitions").Produces<IReadOnlyList<MenuEntryInfo>>().WithSummary("The business application's menu as the caller sees it.");
@@ -41,7 +41,7 @@ public static class QuestionEndpoints
     private static async Task<IResult> Compare(
         HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, ReleaseStore store, string? from, string? to, bool? backwards, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         var (old, oldName) = await Named(from ?? "released", "from");
         var (layout, name) = to is null ? await Newest() : await Named(to, "to");
         if (backwards is true)
@@ -90,7 +90,7 @@ public static class QuestionEndpoints
     private static async Task<IResult> Explain(
         HttpContext http, string key, DraftDocuments drafts, string? node, string? role, string? mode, string? width, long? record, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Reader();
         if (string.IsNullOrEmpty(node))
         {
             throw Problems.Invalid("Say which node: ?node=mastHeight.", new ProblemPart("node", "is missing"));
@@ -129,7 +129,7 @@ public static class QuestionEndpoints
 
     private static async Task<IResult> Measure(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, bool? released, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         var (_, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
         if (released is true)
@@ -152,7 +152,7 @@ public static class QuestionEndpoints
 
     private static async Task<IResult> Uses(HttpContext http, DraftDocuments drafts, string? what, string? name, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         if (string.IsNullOrEmpty(what) || string.IsNullOrEmpty(name))
         {
             throw Problems.Invalid("Say what is asked about: ?what=field&name=vessel.length.", new ProblemPart(string.IsNullOrEmpty(what) ? "what" : "name", "is missing"));
@@ -169,7 +169,7 @@ public static class QuestionEndpoints
 
     private static async Task<IResult> Findings(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         return TypedResults.Json<IReadOnlyList<DocumentFindingInfo>>(
             [
                 .. Checker.CheckDocuments(await drafts.Catalogue(cancel)).Select(finding =>
@@ -198,7 +198,7 @@ public static class QuestionEndpoints
 
         foreach (var each in made)
         {
-            await drafts.Put(new Document.OfLayout(each.Layout), 0, caller.Person.Id, cancel);
+            await drafts.Put(new Document.OfLayout(each.Layout), 0, caller.Author, cancel);
         }
 
         return TypedResults.Json<IReadOnlyList<MadeFromTemplate>>([.. made.Select(each => new MadeFromTemplate(each.Layout.Key, [.. each.Strays]))], WireJson.Default.IReadOnlyListMadeFromTemplate, statusCode: 201);

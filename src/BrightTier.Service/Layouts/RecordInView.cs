@@ -16,7 +16,7 @@ internal static class RecordInView
     public static async Task<Surroundings> Around(HttpContext http, long id, Entity entity, IEnumerable<string> steps, Definitions definitions, string mode, string language, CancellationToken cancel)
     {
         var services = http.RequestServices;
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Reader();
         var found = services.GetRequiredService<CurrentRelease>().Snapshot.Definitions.Entities.GetValueOrDefault(entity.Key) is { } published
             ? await services.GetRequiredService<IRecordStore>().Find(published, id, cancel)
             : null;

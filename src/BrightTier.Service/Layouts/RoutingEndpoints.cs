@@ -1,6 +1,5 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
 using BrightTier.Core.Resolve;
 using BrightTier.Records;
 using BrightTier.Service.Access;
@@ -19,7 +18,7 @@ public static class RoutingEndpoints
     private static async Task<IResult> Try(
         HttpContext http, DraftDocuments drafts, PeopleStore people, IRecordStore store, RecordSurroundings around, string? entity, string? kind, string? person, string? roles, string? mode, long? record, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Reader();
         var catalogue = await drafts.Catalogue(cancel);
         var definition = catalogue.Definitions.Entities.GetValueOrDefault(entity ?? "") ?? throw Problems.NotFound("entity", entity ?? "", catalogue.Definitions.Entities.Keys);
         var of = kind ?? "full";

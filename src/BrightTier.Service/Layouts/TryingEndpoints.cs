@@ -25,7 +25,7 @@ public static class TryingEndpoints
 
     private static async Task<IResult> Look(HttpContext http, string key, ConditionRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Reader();
         var (_, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var definitions = catalogue.Definitions;
@@ -75,7 +75,7 @@ public static class TryingEndpoints
 
     private static async Task<IResult> Library(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Reader();
         var definitions = await drafts.Definitions(cancel);
         var language = FormServing.LanguageOf(http, caller, definitions.Application);
         return TypedResults.Json<IReadOnlyList<PatternInfo>>(
@@ -85,7 +85,7 @@ public static class TryingEndpoints
 
     private static IResult Try(HttpContext http, PatternTrial body)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         if (body.Samples.Count > MostSamples)
         {
             throw Problems.Invalid($"Up to {MostSamples} samples are tried at once.", new ProblemPart("/samples", "has too many"));

@@ -16,7 +16,7 @@ namespace BrightTier.Service.Pages;
 public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
 {
     /// <summary>The console's own places; web/console/src/shell/location.ts has the same ones.</summary>
-    private static readonly string[] Places = ["records", "design", "print", "layouts", "application", "releases"];
+    private static readonly string[] Places = ["records", "design", "print", "layouts", "application", "releases", "people", "audit", "account"];
 
     private static readonly byte[] EndOfBody = "</body>"u8.ToArray();
 

@@ -1,8 +1,11 @@
+using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Checks;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
 using BrightTier.Records;
+using BrightTier.Service.Access;
+using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Layouts;
@@ -16,7 +19,7 @@ namespace BrightTier.Service.Releases;
 /// write the release and move the pointer; last, tell everyone. A process that dies between any two of these leaves the old release or the new one.
 /// </summary>
 public sealed class Publishing(
-    DraftDocuments drafts, ReleaseStore store, CurrentRelease releases, IRecordStore records, Broadcaster broadcaster, TimeProvider time, IOptions<ServiceOptions> options) : IDisposable
+    DraftDocuments drafts, ReleaseStore store, PlanStore plans, CurrentRelease releases, Approving approving, IRecordStore records, Broadcaster broadcaster, Auditing audit, TimeProvider time, IOptions<ServiceOptions> options) : IDisposable
 {
     /// <summary>The steps between which a process may die, in order.</summary>
     public static IReadOnlyList<string> Steps { get; } = ["checked", "tables-defined", "contents-stored", "before-commit", "committed", "current"];
@@ -25,35 +28,81 @@ public sealed class Publishing(
 
     public void Dispose() => turn.Dispose();
 
-    public async Task<ReleaseRow> Publish(PublishRequest request, string by, CancellationToken cancel)
+    /// <summary>What a release is to be, beside its documents.</summary>
+    /// <param name="Roles">The roles it goes to first; null for everyone.</param>
+    /// <param name="EveryoneAt">When those that went to some first go to everyone by themselves, in Unix milliseconds.</param>
+    /// <param name="Despite">Why it goes out although checks stand against it; null where none may.</param>
+    /// <param name="Restores">The release brought back whole.</param>
+    private sealed record Terms(string Note, string By, IReadOnlyList<string>? Roles = null, long? EveryoneAt = null, string? Despite = null, long? Restores = null);
+
+    public async Task<ReleaseRow> Publish(PublishRequest request, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
         {
-            if (request.Documents.Count == 0)
+            var rows = await Chosen(request.Documents, by, cancel);
+            return await Release(
+                rows.ToDictionary(row => (row.Kind, row.Key), row => row.Content), rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision),
+                new Terms(request.Note, by.Id, Roles(request.Roles), Moment(request.EveryoneAt, request.Roles, time.GetUtcNow()), Reason(request.Despite)), cancel);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    /// <summary>Sets a release for a time. What it will publish is what the drafts hold now, checked now and once more when its time has come.</summary>
+    public async Task<PlanRow> Plan(PlanRequest request, Author by, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            var now = time.GetUtcNow();
+            if (request.At <= now || request.At > now.AddYears(1))
             {
-                throw Problems.Invalid("Name at least one document to publish.", new ProblemPart("/documents", "is empty"));
+                throw Problems.Invalid("A release is planned for a time to come, within a year.", new ProblemPart("/at", "must be after now and within a year"));
             }
 
-            var rows = new List<DraftRow>();
-            for (var i = 0; i < request.Documents.Count; i++)
+            var rows = await Chosen(request.Documents, by, cancel);
+            var (roles, everyone, despite) = (Roles(request.Roles), Moment(request.EveryoneAt, request.Roles, request.At), Reason(request.Despite));
+            var texts = await Complete(rows.ToDictionary(row => (row.Kind, row.Key), row => row.Content), cancel);
+            Check(new Snapshot(0, texts.Values.Select(Snapshot.Parse)), despite is not null);
+            var before = (await store.Texts(releases.Everyones.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
+            await store.StoreContents(rows.Select(row => row.Content), cancel);
+            var plan = new PlanRow
             {
-                var reference = request.Documents[i];
-                var pointer = $"/documents/{i.ToString(System.Globalization.CultureInfo.InvariantCulture)}";
-                var kind = Documents.KindNamed(reference.Kind)
-                    ?? throw Problems.Invalid($"There are no documents of kind '{reference.Kind}'; there are: {string.Join(", ", Documents.KindNames)}.", new ProblemPart(pointer + "/kind", "is no kind"));
-                var row = await drafts.Row(kind, reference.Key, cancel);
-                if (row.Revision != reference.Revision)
-                {
-                    throw new RefusedException(
-                        409, "draft-moved-on", $"The {reference.Kind} '{reference.Key}' is at revision {row.Revision} by now, changed by {row.ChangedBy}; look at it before publishing it.",
-                        [new ProblemPart(pointer + "/revision", $"is {reference.Revision}, the draft is at {row.Revision}")]);
-                }
+                By = by.Id, Note = request.Note, Made = now.ToUnixTimeMilliseconds(), Due = request.At.ToUnixTimeMilliseconds(),
+                Roles = roles is null ? null : string.Join(' ', roles), EveryoneAt = everyone, Despite = despite, State = PlanRow.Waiting,
+            };
+            plan.Documents.AddRange(rows.Select(row => new PlanDocumentRow
+            {
+                Kind = row.Kind, Key = row.Key, Revision = row.Revision, Hash = ReleaseStore.HashOf(row.Content), Before = before.GetValueOrDefault((row.Kind, row.Key)),
+            }));
+            await plans.Add(plan, cancel);
+            return plan;
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
 
-                rows.Add(row);
+    /// <summary>Makes the release that a plan is of. What was published otherwise since it was planned is not undone by it.</summary>
+    public async Task<ReleaseRow> Carry(PlanRow plan, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            var now = (await store.Texts(releases.Everyones.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
+            if (plan.Documents.FirstOrDefault(document => now.GetValueOrDefault((document.Kind, document.Key)) is var published && published != document.Before && published != document.Hash) is { } other)
+            {
+                throw new RefusedException(409, "published-since", $"The {other.Kind} '{other.Key}' was published otherwise since this was planned; look at it and plan it again.");
             }
 
-            return await Release(rows.ToDictionary(row => (row.Kind, row.Key), row => row.Content), [.. rows.Select(row => (row.Kind, row.Key, row.Revision))], request.Note, null, by, cancel);
+            var texts = await plans.Texts(plan, cancel);
+            return await Release(
+                plan.Documents.ToDictionary(document => (document.Kind, document.Key), document => texts[document.Hash]), plan.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Revision),
+                new Terms(plan.Note, plan.By, plan.Roles?.Split(' '), plan.EveryoneAt, plan.Despite), cancel);
         }
         finally
         {
@@ -62,20 +111,22 @@ public sealed class Publishing(
     }
 
     /// <summary>Makes a new release of what an old one held, or of what is current with some documents as the old one had them. Drafts are left alone.</summary>
-    public async Task<ReleaseRow> Restore(long number, RestoreRequest request, string by, CancellationToken cancel)
+    public async Task<ReleaseRow> Restore(long number, RestoreRequest request, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
         {
-            if (number > releases.Snapshot.Number || await store.Find(number, cancel) is null)
+            if (await store.Find(number, cancel) is null)
             {
-                throw Problems.NotFound("release", number.ToString(System.Globalization.CultureInfo.InvariantCulture));
+                throw Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture));
             }
 
             var texts = (await store.Texts(number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Text);
+            var none = new Dictionary<(string, string), long>();
             if (request.Documents is null)
             {
-                return await Release(texts, [], request.Note, number, by, cancel);
+                Insist(texts.Values, by);
+                return await Release(texts, none, new Terms(request.Note, by.Id, Restores: number), cancel);
             }
 
             var some = new Dictionary<(string Kind, string Key), string>();
@@ -83,7 +134,7 @@ public sealed class Publishing(
             {
                 var (kind, key) = request.Documents[i];
                 some[(kind, key)] = texts.GetValueOrDefault((kind, key))
-                    ?? throw Problems.Invalid($"Release {number} has no {kind} '{key}'.", new ProblemPart($"/documents/{i.ToString(System.Globalization.CultureInfo.InvariantCulture)}", "is not in that release"));
+                    ?? throw Problems.Invalid($"Release {number} has no {kind} '{key}'.", new ProblemPart($"/documents/{i.ToString(CultureInfo.InvariantCulture)}", "is not in that release"));
             }
 
             if (some.Count == 0)
@@ -91,8 +142,9 @@ public sealed class Publishing(
                 throw Problems.Invalid("Name at least one document, or leave documents out to go back to all of the release.", new ProblemPart("/documents", "is empty"));
             }
 
+            Insist(some.Values, by);
             var said = request.Note.Length > 0 ? request.Note : $"{string.Join(", ", some.Keys.Select(name => $"{name.Kind} {name.Key}"))} as in release {number}";
-            return await Release(some, [], said, null, by, cancel);
+            return await Release(some, none, new Terms(said, by.Id), cancel);
         }
         finally
         {
@@ -100,43 +152,190 @@ public sealed class Publishing(
         }
     }
 
-    private async Task<ReleaseRow> Release(
-        Dictionary<(string Kind, string Key), string> texts, IReadOnlyList<(string Kind, string Key, long Revision)> published, string note, long? restores, string by, CancellationToken cancel)
+    /// <summary>Gives the release that some have ahead to everyone, or takes it back from them.</summary>
+    public async Task End(long number, bool everyone, string by, CancellationToken cancel)
     {
-        var previous = releases.Snapshot.Number;
-        if (restores is null)
+        await turn.WaitAsync(cancel);
+        try
         {
-            foreach (var text in await store.Texts(previous, cancel))
+            if (!await store.End(number, everyone, audit.Entry(by, everyone ? "release.to-everyone" : "release.called-off", $"release/{number}", null), cancel))
             {
-                texts.TryAdd((text.Kind, text.Key), text.Text);
+                throw new RefusedException(409, "not-ahead", $"Release {number} is not out to some roles alone (any more).");
+            }
+
+            Tell(await releases.Load(cancel));
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    /// <summary>Tells the clients of this process whom a new release concerns.</summary>
+    public void Tell((Serving Before, Serving Now) change)
+    {
+        var (before, now) = change;
+        if (now.Everyone.Number != before.Everyone.Number)
+        {
+            Say(now.Everyone.Number, null);
+        }
+
+        if (now.Ahead?.Snapshot.Number != before.Ahead?.Snapshot.Number)
+        {
+            if (now.Ahead is { } ahead)
+            {
+                Say(ahead.Snapshot.Number, ahead.Roles);
+            }
+            else if (now.Everyone.Number == before.Everyone.Number)
+            {
+                Say(now.Everyone.Number, before.Ahead!.Roles);
             }
         }
 
+        void Say(long release, IReadOnlyList<string>? roles) => broadcaster.TellHere("release", System.Text.Json.JsonSerializer.Serialize(new { release }), roles: roles);
+    }
+
+    /// <summary>The drafts somebody names, each at the revision she saw, hers to publish, and approved where that is asked for.</summary>
+    private async Task<List<DraftRow>> Chosen(IReadOnlyList<DraftReference> documents, Author by, CancellationToken cancel)
+    {
+        if (documents.Count == 0)
+        {
+            throw Problems.Invalid("Name at least one document to publish.", new ProblemPart("/documents", "is empty"));
+        }
+
+        var rows = new List<DraftRow>();
+        for (var i = 0; i < documents.Count; i++)
+        {
+            var reference = documents[i];
+            var pointer = $"/documents/{i.ToString(CultureInfo.InvariantCulture)}";
+            var kind = Documents.KindNamed(reference.Kind)
+                ?? throw Problems.Invalid($"There are no documents of kind '{reference.Kind}'; there are: {string.Join(", ", Documents.KindNames)}.", new ProblemPart(pointer + "/kind", "is no kind"));
+            var row = await drafts.Row(kind, reference.Key, cancel);
+            if (row.Revision != reference.Revision)
+            {
+                throw new RefusedException(
+                    409, "draft-moved-on", $"The {reference.Kind} '{reference.Key}' is at revision {row.Revision} by now, changed by {row.ChangedBy}; look at it before publishing it.",
+                    [new ProblemPart(pointer + "/revision", $"is {reference.Revision}, the draft is at {row.Revision}")]);
+            }
+
+            by.InsistOn(Acts.Publish, releases.Everyones.Definitions.Application, drafts.Parsed(row));
+            rows.Add(row);
+        }
+
+        // Whether approval is asked for is what everyone has now: no release can exempt itself.
+        if (releases.Everyones.Definitions.Application.Approval)
+        {
+            await approving.InsistOn(rows, cancel);
+        }
+
+        return rows;
+    }
+
+    private void Insist(IEnumerable<string> texts, Author by)
+    {
+        foreach (var text in texts)
+        {
+            by.InsistOn(Acts.Publish, releases.Everyones.Definitions.Application, Snapshot.Parse(text));
+        }
+    }
+
+    private IReadOnlyList<string>? Roles(IReadOnlyList<string>? roles)
+    {
+        if (roles is null)
+        {
+            return null;
+        }
+
+        var known = releases.Everyones.Definitions.Application.Roles.Select(role => role.Key).ToArray();
+        if (roles.Count == 0 || roles.FirstOrDefault(role => !known.Contains(role)) is not null)
+        {
+            var wrong = roles.FirstOrDefault(role => !known.Contains(role));
+            throw Problems.Invalid(
+                wrong is null ? "Name the roles it goes to first, or leave 'roles' out for everyone." : $"There is no role '{wrong}'{Suggestion.For(wrong, known)}.", new ProblemPart("/roles", wrong is null ? "is empty" : $"names '{wrong}'"));
+        }
+
+        return [.. roles.Distinct()];
+    }
+
+    private static long? Moment(DateTimeOffset? everyoneAt, IReadOnlyList<string>? roles, DateTimeOffset after) =>
+        everyoneAt is not { } at ? null
+        : roles is null ? throw Problems.Invalid("'everyoneAt' is for a release that goes to some roles first; name them in 'roles'.", new ProblemPart("/everyoneAt", "needs 'roles'"))
+        : at <= after ? throw Problems.Invalid("A release goes to everyone after it has gone to some.", new ProblemPart("/everyoneAt", "must be later"))
+        : at.ToUnixTimeMilliseconds();
+
+    private static string? Reason(string? despite) =>
+        despite is null ? null
+        : despite.Trim().Length is < 1 or > 500 ? throw Problems.Invalid("Say in at most 500 characters why it goes out although checks stand against it.", new ProblemPart("/despite", "must have from 1 to 500 characters"))
+        : despite.Trim();
+
+    /// <summary>Some documents with all others as everyone has them.</summary>
+    private async Task<Dictionary<(string Kind, string Key), string>> Complete(Dictionary<(string Kind, string Key), string> texts, CancellationToken cancel)
+    {
+        foreach (var text in await store.Texts(releases.Everyones.Number, cancel))
+        {
+            texts.TryAdd((text.Kind, text.Key), text.Text);
+        }
+
+        return texts;
+    }
+
+    private async Task<ReleaseRow> Release(Dictionary<(string Kind, string Key), string> texts, Dictionary<(string Kind, string Key), long> revisions, Terms terms, CancellationToken cancel)
+    {
+        var (previous, ahead) = (releases.Everyones.Number, releases.Serving.Ahead);
+        if (ahead is not null)
+        {
+            throw new RefusedException(409, "ahead-out", $"Release {ahead.Snapshot.Number} is out to {string.Join(", ", ahead.Roles)} alone; give it to everyone or call it off before the next.");
+        }
+
+        if (previous == 0 && terms.Roles is not null)
+        {
+            throw Problems.Invalid("The first release goes to everyone.", new ProblemPart("/roles", "must be left out"));
+        }
+
+        if (terms.Restores is null)
+        {
+            await Complete(texts, cancel);
+        }
+
         var documents = texts.ToDictionary(pair => pair.Key, pair => Snapshot.Parse(pair.Value));
-        var next = new Snapshot(previous + 1, documents.Values);
-        Check(next);
+        var next = new Snapshot(await store.NextNumber(cancel), documents.Values);
+        var standing = Check(next, terms.Despite is not null);
         Step("checked");
         await records.Define(next.Definitions, next.Catalogue.SortedFields, cancel);
         Step("tables-defined");
         await store.StoreContents(texts.Values, cancel);
         Step("contents-stored");
-        var release = new ReleaseRow { Number = next.Number, At = time.GetUtcNow().ToUnixTimeMilliseconds(), By = by, Note = note, Restores = restores };
-        release.Documents.AddRange(texts.Select(pair => new ReleaseDocumentRow { Release = next.Number, Kind = pair.Key.Kind, Key = pair.Key.Key, Hash = ReleaseStore.HashOf(pair.Value) }));
-        if (!await store.Publish(release, previous, published, () => Step("before-commit"), cancel))
+        var at = time.GetUtcNow().ToUnixTimeMilliseconds();
+        var release = new ReleaseRow { Number = next.Number, At = at, By = terms.By, Note = terms.Note, Restores = terms.Restores, Base = previous, Despite = standing.Count > 0 ? terms.Despite : null };
+        release.Documents.AddRange(texts.Select(pair => new ReleaseDocumentRow
         {
-            await releases.Load(cancel);
-            throw new RefusedException(409, "release-between", $"Release {releases.Snapshot.Number} was published at the same moment; look at it and publish again.");
+            Release = next.Number, Kind = pair.Key.Kind, Key = pair.Key.Key, Hash = ReleaseStore.HashOf(pair.Value), Revision = revisions.TryGetValue(pair.Key, out var revision) ? revision : null,
+        }));
+        var rollout = terms.Roles is { } roles
+            ? new RolloutRow { Release = next.Number, Roles = string.Join(' ', roles), EveryoneAt = terms.EveryoneAt, State = RolloutRow.Ahead, ChangedAt = at, ChangedBy = terms.By }
+            : null;
+        var told = audit.Entry(
+            terms.By, terms.Restores is null ? "release.published" : "release.restored", $"release/{release.Number}",
+            new { note = terms.Note, documents = revisions.Keys.Select(name => $"{name.Kind}/{name.Key}"), roles = terms.Roles, restores = terms.Restores, despite = release.Despite, findings = standing.Count == 0 ? null : standing.Select(part => part.Message) });
+        if (!await store.Publish(release, rollout, told, () => Step("before-commit"), cancel))
+        {
+            Tell(await releases.Load(cancel));
+            throw new RefusedException(409, "release-between", $"Another release was made at the same moment, {releases.Everyones.Number} is current; look at it and publish again.");
         }
 
         Step("committed");
-        releases.Become(next);
+        var before = releases.Serving;
+        var now = rollout is null ? new Serving(next, null) : before with { Ahead = new Ahead(next, terms.Roles!) };
+        releases.Become(now);
         Step("current");
-        broadcaster.Tell("release", System.Text.Json.JsonSerializer.Serialize(new { release = next.Number }));
+        Tell((before, now));
         return release;
     }
 
     /// <summary>No layout with an error is published, nor one that what is published would break; nor does a field go missing.</summary>
-    private void Check(Snapshot next)
+    /// <param name="despite">Whether it goes out although layouts have errors. What would lose data never does.</param>
+    /// <returns>The errors that stand against it.</returns>
+    private List<ProblemPart> Check(Snapshot next, bool despite)
     {
         var parts = new List<ProblemPart>();
         foreach (var entity in next.Definitions.Entities.Values)
@@ -147,7 +346,7 @@ public sealed class Publishing(
                 Missing(entity, field, field.ChoiceList, "choice list", next.Definitions.ChoiceLists.Keys);
             }
 
-            foreach (var old in releases.Snapshot.Definitions.Entities.GetValueOrDefault(entity.Key)?.Fields ?? [])
+            foreach (var old in releases.Everyones.Definitions.Entities.GetValueOrDefault(entity.Key)?.Fields ?? [])
             {
                 if (entity.Find(old.Key) is not { } now)
                 {
@@ -160,6 +359,7 @@ public sealed class Publishing(
             }
         }
 
+        var losing = parts.Count > 0;
         parts.AddRange(Checker.CheckDocuments(next.Catalogue)
             .Where(finding => finding.Severity is Severity.Error && finding.Code != "definition-missing")
             .Select(finding => new ProblemPart($"{finding.Kind.Name()}/{finding.Key}{finding.Pointer}", finding.Message, finding.Code)));
@@ -170,10 +370,12 @@ public sealed class Publishing(
                 .Select(finding => new ProblemPart($"layout/{layout.Key}/{finding.Node}", finding.Message, finding.Code)));
         }
 
-        if (parts.Count > 0)
+        if (parts.Count > 0 && (losing || !despite))
         {
             throw new RefusedException(422, "findings", parts.Count == 1 ? parts[0].Message : $"{parts.Count} errors stand against publishing; nothing was published. The first: {parts[0].Message}", parts);
         }
+
+        return parts;
 
         void Missing(Entity entity, Field field, string? key, string what, IEnumerable<string> there)
         {

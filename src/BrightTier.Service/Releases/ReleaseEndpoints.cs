@@ -1,8 +1,10 @@
+using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
 using BrightTier.Core.Resolve;
 using BrightTier.Service.Access;
+using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Layouts;
@@ -20,40 +22,90 @@ public static class ReleaseEndpoints
         group.MapGet("/{number:long}", Get).Produces<ReleaseInfo>().WithSummary("One release.");
         group.MapPost("", Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
         group.MapGet("/along", Along).Produces<IReadOnlyList<AlongInfo>>().WithSummary("What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them.");
+        group.MapPost("/{number:long}/everyone", (HttpContext http, long number, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, true, publishing, store, releases, cancel))
+            .Produces<ReleaseInfo>().WithSummary("Gives a release that went to some roles first to everyone.");
+        group.MapPost("/{number:long}/call-off", (HttpContext http, long number, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, false, publishing, store, releases, cancel))
+            .Produces<ReleaseInfo>().WithSummary("Takes a release that went to some roles first back from them: they have what everyone has.");
+        group.MapGet("/{number:long}/adoption", async (HttpContext http, long number, Adoption adoption, CancellationToken cancel) =>
+        {
+            http.Reader();
+            return TypedResults.Json(await adoption.Of(number, cancel), WireJson.Default.AdoptionInfo);
+        }).Produces<AdoptionInfo>().WithSummary("How many clients are open, and how many of them have drawn a release.");
+        group.MapGet("/plans", Plans).Produces<IReadOnlyList<PlanInfo>>().WithSummary("Releases set for a time, newest first.");
+        group.MapPost("/plans", Plan).Produces<PlanInfo>(201).WithSummary("Sets a release of drafts, as they are now, for a time to come.");
+        group.MapPost("/plans/{id:long}/call-off", CallOff).Produces<PlanInfo>().WithSummary("Calls off a release set for a time.");
+        group.MapGet("/approvals", async (HttpContext http, Approving approving, CurrentRelease releases, CancellationToken cancel) =>
+        {
+            http.Reader();
+            return TypedResults.Json(new Approvals(releases.Everyones.Definitions.Application.Approval, await approving.List(cancel)), WireJson.Default.Approvals);
+        }).Produces<Approvals>().WithSummary("Who approved which drafts as they are now, and whether publishing asks for it.");
+        group.MapPost("/approvals", async (HttpContext http, ApprovalRequest body, Approving approving, CancellationToken cancel) =>
+        {
+            await approving.Say(body, http.Caller(Acts.Review).Author, cancel);
+            return TypedResults.NoContent();
+        }).Produces(204).WithSummary("Approves a draft as it is at a revision, or takes that back; nobody approves her own changes.");
         group.MapPost("/{number:long}/restore", Restore).Produces<Receipt>(201).WithSummary("Makes a new release of what an old one held, or of what is current with some documents as an old one had them.");
     }
 
     private static async Task<IResult> List(HttpContext http, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
-        return TypedResults.Json(Infos(await store.List(cancel), releases.Snapshot.Number), WireJson.Default.IReadOnlyListReleaseInfo);
+        http.Reader();
+        return TypedResults.Json(await Infos(store, releases, cancel), WireJson.Default.IReadOnlyListReleaseInfo);
     }
 
     private static async Task<IResult> Get(HttpContext http, long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
-        return TypedResults.Json(
-            Infos(await store.List(cancel), releases.Snapshot.Number).FirstOrDefault(release => release.Number == number)
-                ?? throw Problems.NotFound("release", number.ToString(System.Globalization.CultureInfo.InvariantCulture)),
-            WireJson.Default.ReleaseInfo);
+        http.Reader();
+        return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 
-    private static async Task<IResult> Publish(HttpContext http, PublishRequest body, Publishing publishing, ReleaseStore store, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Publish(HttpContext http, PublishRequest body, Publishing publishing, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Publish);
-        if (body.Note.Length > 2_000)
-        {
-            throw Problems.Invalid("A note has at most 2000 characters.", new ProblemPart("/note", "is too long"));
-        }
-
+        var caller = Publisher(http, body.Note, body.Despite);
         // Once begun, publishing is finished even if whoever asked has gone.
         var open = broadcaster.Open;
-        return await Receipt(await publishing.Publish(body, caller.Person.Id, CancellationToken.None), open, store, cancel);
+        return await Receipt(await publishing.Publish(body, caller.Author, CancellationToken.None), open, store, releases, cancel);
+    }
+
+    private static async Task<IResult> Plan(HttpContext http, PlanRequest body, Publishing publishing, Auditing audit, Broadcaster broadcaster, CancellationToken cancel)
+    {
+        var caller = Publisher(http, body.Note, body.Despite);
+        var plan = await publishing.Plan(body, caller.Author, CancellationToken.None);
+        await audit.Note(caller.Person.Id, "plan.made", Subject(plan), new { at = body.At, note = body.Note, documents = body.Documents.Select(document => $"{document.Kind}/{document.Key}"), roles = body.Roles, despite = body.Despite }, CancellationToken.None);
+        Told(plan.Id, plan.State, broadcaster);
+        return TypedResults.Json(Info(plan), WireJson.Default.PlanInfo, statusCode: 201);
+    }
+
+    private static async Task<IResult> Plans(HttpContext http, PlanStore plans, CancellationToken cancel)
+    {
+        http.Reader();
+        return TypedResults.Json<IReadOnlyList<PlanInfo>>([.. (await plans.List(cancel)).Select(Info)], WireJson.Default.IReadOnlyListPlanInfo);
+    }
+
+    private static async Task<IResult> CallOff(HttpContext http, long id, PlanStore plans, Auditing audit, Broadcaster broadcaster, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Publish);
+        var plan = await plans.Find(id, cancel) ?? throw Problems.NotFound("planned release", id.ToString(CultureInfo.InvariantCulture));
+        if (!await plans.Become(id, PlanRow.CalledOff, null, null, cancel))
+        {
+            throw new RefusedException(409, "not-waiting", plan.Release is { } release ? $"It is out already, as release {release}." : "It is not waiting any more.");
+        }
+
+        await audit.Note(caller.Person.Id, "plan.called-off", Subject(plan), null, cancel);
+        Told(id, PlanRow.CalledOff, broadcaster);
+        return TypedResults.Json(Info((await plans.Find(id, cancel))!), WireJson.Default.PlanInfo);
+    }
+
+    private static async Task<IResult> End(HttpContext http, long number, bool everyone, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    {
+        var caller = http.Caller(Acts.Publish);
+        await publishing.End(number, everyone, caller.Person.Id, CancellationToken.None);
+        return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 
     private static async Task<IResult> Along(HttpContext http, string[] document, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
+        http.Reader();
         var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
         var chosen = new List<(DocumentKind, string)>();
         foreach (var name in document)
@@ -71,35 +123,64 @@ public static class ReleaseEndpoints
             [.. along.Select(each => new AlongInfo(each.Kind.Name(), each.Key, rows[(each.Kind.Name(), each.Key)].Revision, each.ForKind.Name(), each.ForKey))], WireJson.Default.IReadOnlyListAlongInfo);
     }
 
-    private static async Task<IResult> Restore(HttpContext http, long number, RestoreRequest body, Publishing publishing, ReleaseStore store, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Restore(HttpContext http, long number, RestoreRequest body, Publishing publishing, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Publish);
+        var caller = Publisher(http, body.Note, null);
         var open = broadcaster.Open;
-        return await Receipt(await publishing.Restore(number, body, caller.Person.Id, CancellationToken.None), open, store, cancel);
+        return await Receipt(await publishing.Restore(number, body, caller.Author, CancellationToken.None), open, store, releases, cancel);
     }
 
-    private static async Task<IResult> Receipt(ReleaseRow row, int open, ReleaseStore store, CancellationToken cancel)
+    private static Caller Publisher(HttpContext http, string note, string? despite)
     {
-        var release = Infos(await store.List(cancel), row.Number).First(info => info.Number == row.Number);
+        var caller = http.Caller(Acts.Publish);
+        if (note.Length > 2_000)
+        {
+            throw Problems.Invalid("A note has at most 2000 characters.", new ProblemPart("/note", "is too long"));
+        }
+
+        return despite is null ? caller : http.Caller(Acts.Override);
+    }
+
+    private static async Task<IResult> Receipt(ReleaseRow row, int open, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    {
+        var release = await Info(row.Number, store, releases, cancel);
         return TypedResults.Json(
             new Receipt(release, [.. release.Documents.Where(document => document is { Kind: "layout", Change: "added" or "changed" }).Select(document => $"/records/{document.Key}")], open),
             WireJson.Default.Receipt, statusCode: 201);
     }
 
-    private static IReadOnlyList<ReleaseInfo> Infos(IReadOnlyList<ReleaseRow> rows, long current)
-    {
-        var infos = new List<ReleaseInfo>();
-        for (var i = 0; i < rows.Count; i++)
-        {
-            var row = rows[i];
-            var before = i + 1 < rows.Count ? rows[i + 1].Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Hash) : [];
-            var documents = row.Documents
-                .Select(document => new ReleaseDocument(document.Kind, document.Key, document.Hash, !before.TryGetValue((document.Kind, document.Key), out var hash) ? "added" : hash == document.Hash ? "unchanged" : "changed"))
-                .Concat(before.Where(pair => row.Documents.All(document => (document.Kind, document.Key) != pair.Key)).Select(pair => new ReleaseDocument(pair.Key.Kind, pair.Key.Key, pair.Value, "removed")))
-                .OrderBy(document => Documents.KindNamed(document.Kind)).ThenBy(document => document.Key, StringComparer.Ordinal);
-            infos.Add(new ReleaseInfo(row.Number, DateTimeOffset.FromUnixTimeMilliseconds(row.At), row.By, row.Note, row.Restores, row.Number == current, [.. documents]));
-        }
+    private static async Task<ReleaseInfo> Info(long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
+        (await Infos(store, releases, cancel)).FirstOrDefault(release => release.Number == number) ?? throw Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture));
 
-        return infos;
+    private static async Task<IReadOnlyList<ReleaseInfo>> Infos(ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    {
+        var rows = await store.List(cancel);
+        var rollouts = (await store.Rollouts(cancel)).ToDictionary(rollout => rollout.Release);
+        var hashes = rows.ToDictionary(row => row.Number, row => row.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Hash));
+        var current = releases.Everyones.Number;
+        return [.. rows.Select(row => Info(row, hashes.GetValueOrDefault(row.Base) ?? [], rollouts.GetValueOrDefault(row.Number), current))];
     }
+
+    private static ReleaseInfo Info(ReleaseRow row, Dictionary<(string Kind, string Key), string> before, RolloutRow? rollout, long current)
+    {
+        var documents = row.Documents
+            .Select(document => new ReleaseDocument(document.Kind, document.Key, document.Hash, !before.TryGetValue((document.Kind, document.Key), out var hash) ? "added" : hash == document.Hash ? "unchanged" : "changed"))
+            .Concat(before.Where(pair => row.Documents.All(document => (document.Kind, document.Key) != pair.Key)).Select(pair => new ReleaseDocument(pair.Key.Kind, pair.Key.Key, pair.Value, "removed")))
+            .OrderBy(document => Documents.KindNamed(document.Kind)).ThenBy(document => document.Key, StringComparer.Ordinal);
+        var state = row.Number == current ? "current" : rollout?.State is RolloutRow.Ahead or RolloutRow.CalledOff ? rollout.State : "past";
+        return new ReleaseInfo(
+            row.Number, Moment(row.At), row.By, row.Note, row.Restores, row.Number == current, [.. documents], state, row.Base, rollout?.Roles.Split(' '),
+            rollout is { State: RolloutRow.Ahead, EveryoneAt: { } at } ? Moment(at) : null, row.Despite);
+    }
+
+    private static PlanInfo Info(PlanRow plan) => new(
+        plan.Id, plan.By, plan.Note, Moment(plan.Made), Moment(plan.Due), plan.Roles?.Split(' '), plan.EveryoneAt is { } at ? Moment(at) : null, plan.State, plan.Reason, plan.Release,
+        [.. plan.Documents.Select(document => new DraftReference(document.Kind, document.Key, document.Revision))]);
+
+    private static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
+
+    private static string Subject(PlanRow plan) => $"plan/{plan.Id}";
+
+    private static void Told(long plan, string state, Broadcaster broadcaster) =>
+        broadcaster.Tell("plan", System.Text.Json.JsonSerializer.Serialize(new { plan, state }), forConfigurators: true);
 }

@@ -48,26 +48,3 @@ public sealed class Snapshot
 
     public static Snapshot Of(long number, IEnumerable<ReleasedText> texts) => new(number, texts.Select(text => Parse(text.Text)));
 }
-
-/// <summary>Which release everyone gets.</summary>
-public sealed class CurrentRelease(ReleaseStore store)
-{
-    private Snapshot snapshot = new(0, []);
-
-    public Snapshot Snapshot => Volatile.Read(ref snapshot);
-
-    public void Become(Snapshot next) => Volatile.Write(ref snapshot, next);
-
-    public async Task Load(CancellationToken cancel)
-    {
-        var number = await store.CurrentNumber(cancel);
-        if (number != Snapshot.Number)
-        {
-            Become(Snapshot.Of(number, await store.Texts(number, cancel)));
-        }
-    }
-
-    /// <summary>An entity of the current release.</summary>
-    public Entity Entity(string key) =>
-        Snapshot.Definitions.Entities.GetValueOrDefault(key) ?? throw Hosting.Problems.NotFound("entity", key, Snapshot.Definitions.Entities.Keys);
-}

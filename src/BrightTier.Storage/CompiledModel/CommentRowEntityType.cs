@@ -18,7 +18,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.CommentRow",
                 typeof(CommentRow),
                 baseEntityType,
-                propertyCount: 5,
+                propertyCount: 8,
                 unnamedIndexCount: 1,
                 keyCount: 1);
 
@@ -43,6 +43,27 @@ namespace BrightTier.Storage.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(CommentRow).GetProperty("By", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(CommentRow).GetField("<By>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var item = runtimeEntityType.AddProperty(
+                "Item",
+                typeof(string),
+                propertyInfo: typeof(CommentRow).GetProperty("Item", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(CommentRow).GetField("<Item>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var resolvedAt = runtimeEntityType.AddProperty(
+                "ResolvedAt",
+                typeof(long?),
+                propertyInfo: typeof(CommentRow).GetProperty("ResolvedAt", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(CommentRow).GetField("<ResolvedAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var resolvedBy = runtimeEntityType.AddProperty(
+                "ResolvedBy",
+                typeof(string),
+                propertyInfo: typeof(CommentRow).GetProperty("ResolvedBy", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(CommentRow).GetField("<ResolvedBy>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var subject = runtimeEntityType.AddProperty(
                 "Subject",

@@ -18,7 +18,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.CredentialRow",
                 typeof(CredentialRow),
                 baseEntityType,
-                propertyCount: 5,
+                propertyCount: 6,
                 unnamedIndexCount: 1,
                 keyCount: 1);
 
@@ -47,6 +47,13 @@ namespace BrightTier.Storage.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(CredentialRow).GetProperty("Person", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(CredentialRow).GetField("<Person>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var scopes = runtimeEntityType.AddProperty(
+                "Scopes",
+                typeof(string),
+                propertyInfo: typeof(CredentialRow).GetProperty("Scopes", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(CredentialRow).GetField("<Scopes>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var use = runtimeEntityType.AddProperty(
                 "Use",

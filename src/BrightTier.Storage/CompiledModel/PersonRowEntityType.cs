@@ -18,7 +18,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.PersonRow",
                 typeof(PersonRow),
                 baseEntityType,
-                propertyCount: 4,
+                propertyCount: 5,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -39,6 +39,13 @@ namespace BrightTier.Storage.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(PersonRow).GetProperty("Name", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(PersonRow).GetField("<Name>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var provider = runtimeEntityType.AddProperty(
+                "Provider",
+                typeof(string),
+                propertyInfo: typeof(PersonRow).GetProperty("Provider", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(PersonRow).GetField("<Provider>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var roles = runtimeEntityType.AddProperty(
                 "Roles",

@@ -20,7 +20,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.ReleaseDocumentRow",
                 typeof(ReleaseDocumentRow),
                 baseEntityType,
-                propertyCount: 4,
+                propertyCount: 5,
                 foreignKeyCount: 2,
                 unnamedIndexCount: 1,
                 keyCount: 1);
@@ -52,6 +52,13 @@ namespace BrightTier.Storage.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(ReleaseDocumentRow).GetProperty("Hash", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ReleaseDocumentRow).GetField("<Hash>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var revision = runtimeEntityType.AddProperty(
+                "Revision",
+                typeof(long?),
+                propertyInfo: typeof(ReleaseDocumentRow).GetProperty("Revision", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(ReleaseDocumentRow).GetField("<Revision>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var key0 = runtimeEntityType.AddKey(
                 new[] { release, kind, key });

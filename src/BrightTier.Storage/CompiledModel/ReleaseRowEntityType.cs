@@ -18,7 +18,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.ReleaseRow",
                 typeof(ReleaseRow),
                 baseEntityType,
-                propertyCount: 5,
+                propertyCount: 7,
                 navigationCount: 1,
                 keyCount: 1);
 
@@ -37,11 +37,25 @@ namespace BrightTier.Storage.CompiledModel
                 fieldInfo: typeof(ReleaseRow).GetField("<At>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 sentinel: 0L);
 
+            var @base = runtimeEntityType.AddProperty(
+                "Base",
+                typeof(long),
+                propertyInfo: typeof(ReleaseRow).GetProperty("Base", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(ReleaseRow).GetField("<Base>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: 0L);
+
             var by = runtimeEntityType.AddProperty(
                 "By",
                 typeof(string),
                 propertyInfo: typeof(ReleaseRow).GetProperty("By", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ReleaseRow).GetField("<By>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var despite = runtimeEntityType.AddProperty(
+                "Despite",
+                typeof(string),
+                propertyInfo: typeof(ReleaseRow).GetProperty("Despite", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(ReleaseRow).GetField("<Despite>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var note = runtimeEntityType.AddProperty(
                 "Note",

@@ -11,41 +11,62 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("7a8a02fb-3f59-4fcf-874e-519db009e8ad"), entityTypeCount: 12)
+            : base(skipDetectChanges: false, modelId: new Guid("be933940-f2ff-4716-9a92-f2b8294df2f5"), entityTypeCount: 21)
         {
         }
 
         partial void Initialize()
         {
+            var actRow = ActRowEntityType.Create(this);
+            var approvalRow = ApprovalRowEntityType.Create(this);
             var changeRow = ChangeRowEntityType.Create(this);
             var commentRow = CommentRowEntityType.Create(this);
             var contentRow = ContentRowEntityType.Create(this);
             var credentialRow = CredentialRowEntityType.Create(this);
             var draftRow = DraftRowEntityType.Create(this);
+            var fileRow = FileRowEntityType.Create(this);
             var keyRow = KeyRowEntityType.Create(this);
+            var leaseRow = LeaseRowEntityType.Create(this);
             var mentionRow = MentionRowEntityType.Create(this);
+            var passwordRow = PasswordRowEntityType.Create(this);
             var personRow = PersonRowEntityType.Create(this);
+            var planDocumentRow = PlanDocumentRowEntityType.Create(this);
+            var planRow = PlanRowEntityType.Create(this);
             var pointerRow = PointerRowEntityType.Create(this);
             var preferenceRow = PreferenceRowEntityType.Create(this);
+            var presenceRow = PresenceRowEntityType.Create(this);
             var releaseDocumentRow = ReleaseDocumentRowEntityType.Create(this);
             var releaseRow = ReleaseRowEntityType.Create(this);
+            var rolloutRow = RolloutRowEntityType.Create(this);
 
             MentionRowEntityType.CreateForeignKey1(mentionRow, commentRow);
+            PlanDocumentRowEntityType.CreateForeignKey1(planDocumentRow, contentRow);
+            PlanDocumentRowEntityType.CreateForeignKey2(planDocumentRow, planRow);
             ReleaseDocumentRowEntityType.CreateForeignKey1(releaseDocumentRow, contentRow);
             ReleaseDocumentRowEntityType.CreateForeignKey2(releaseDocumentRow, releaseRow);
+            RolloutRowEntityType.CreateForeignKey1(rolloutRow, releaseRow);
 
+            ActRowEntityType.CreateAnnotations(actRow);
+            ApprovalRowEntityType.CreateAnnotations(approvalRow);
             ChangeRowEntityType.CreateAnnotations(changeRow);
             CommentRowEntityType.CreateAnnotations(commentRow);
             ContentRowEntityType.CreateAnnotations(contentRow);
             CredentialRowEntityType.CreateAnnotations(credentialRow);
             DraftRowEntityType.CreateAnnotations(draftRow);
+            FileRowEntityType.CreateAnnotations(fileRow);
             KeyRowEntityType.CreateAnnotations(keyRow);
+            LeaseRowEntityType.CreateAnnotations(leaseRow);
             MentionRowEntityType.CreateAnnotations(mentionRow);
+            PasswordRowEntityType.CreateAnnotations(passwordRow);
             PersonRowEntityType.CreateAnnotations(personRow);
+            PlanDocumentRowEntityType.CreateAnnotations(planDocumentRow);
+            PlanRowEntityType.CreateAnnotations(planRow);
             PointerRowEntityType.CreateAnnotations(pointerRow);
             PreferenceRowEntityType.CreateAnnotations(preferenceRow);
+            PresenceRowEntityType.CreateAnnotations(presenceRow);
             ReleaseDocumentRowEntityType.CreateAnnotations(releaseDocumentRow);
             ReleaseRowEntityType.CreateAnnotations(releaseRow);
+            RolloutRowEntityType.CreateAnnotations(rolloutRow);
 
             AddAnnotation("ProductVersion", "10.0.15");
         }

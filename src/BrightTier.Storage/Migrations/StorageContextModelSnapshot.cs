@@ -16,6 +16,63 @@ namespace BrightTier.Storage.Migrations
 #pragma warning disable 612, 618
             modelBuilder.HasAnnotation("ProductVersion", "10.0.15");
 
+            modelBuilder.Entity("BrightTier.Storage.ActRow", b =>
+                {
+                    b.Property<long>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Act")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Detail")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Number");
+
+                    b.HasIndex("At");
+
+                    b.ToTable("act", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ApprovalRow", b =>
+                {
+                    b.Property<string>("Kind")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Kind", "Key", "Revision", "By");
+
+                    b.ToTable("approval", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ChangeRow", b =>
                 {
                     b.Property<string>("Kind")
@@ -64,6 +121,15 @@ namespace BrightTier.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Item")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("ResolvedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ResolvedBy")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Subject")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -109,6 +175,9 @@ namespace BrightTier.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Scopes")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Use")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -150,6 +219,20 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("draft", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.FileRow", b =>
+                {
+                    b.Property<string>("Hash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Body")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.HasKey("Hash");
+
+                    b.ToTable("stored_file", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.KeyRow", b =>
                 {
                     b.Property<string>("Name")
@@ -162,6 +245,23 @@ namespace BrightTier.Storage.Migrations
                     b.HasKey("Name");
 
                     b.ToTable("protection_key", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.LeaseRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Holder")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Until")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("lease", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.MentionRow", b =>
@@ -182,6 +282,29 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("mention", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.PasswordRow", b =>
+                {
+                    b.Property<string>("Person")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("LockedUntil")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Missed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("ToChange")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Person");
+
+                    b.ToTable("password", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.PersonRow", b =>
                 {
                     b.Property<string>("Id")
@@ -195,6 +318,9 @@ namespace BrightTier.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Provider")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Roles")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -202,6 +328,78 @@ namespace BrightTier.Storage.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("person", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.PlanDocumentRow", b =>
+                {
+                    b.Property<long>("Plan")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Kind")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Before")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Plan", "Kind", "Key");
+
+                    b.HasIndex("Hash");
+
+                    b.ToTable("plan_document", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.PlanRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Despite")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Due")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("EveryoneAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Made")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Reason")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("Release")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Roles")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("plan", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.PointerRow", b =>
@@ -234,6 +432,25 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("preference", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.PresenceRow", b =>
+                {
+                    b.Property<string>("Process")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Release")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Clients")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Process", "Release");
+
+                    b.ToTable("presence", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ReleaseDocumentRow", b =>
                 {
                     b.Property<long>("Release")
@@ -248,6 +465,9 @@ namespace BrightTier.Storage.Migrations
                     b.Property<string>("Hash")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("Revision")
+                        .HasColumnType("INTEGER");
 
                     b.HasKey("Release", "Kind", "Key");
 
@@ -264,8 +484,14 @@ namespace BrightTier.Storage.Migrations
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long>("Base")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("By")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Despite")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Note")
@@ -280,11 +506,54 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("release", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.RolloutRow", b =>
+                {
+                    b.Property<long>("Release")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("ChangedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ChangedBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("EveryoneAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Roles")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Release");
+
+                    b.ToTable("rollout", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.MentionRow", b =>
                 {
                     b.HasOne("BrightTier.Storage.CommentRow", null)
                         .WithMany()
                         .HasForeignKey("Comment")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.PlanDocumentRow", b =>
+                {
+                    b.HasOne("BrightTier.Storage.ContentRow", null)
+                        .WithMany()
+                        .HasForeignKey("Hash")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("BrightTier.Storage.PlanRow", null)
+                        .WithMany("Documents")
+                        .HasForeignKey("Plan")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -302,6 +571,20 @@ namespace BrightTier.Storage.Migrations
                         .HasForeignKey("Release")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.RolloutRow", b =>
+                {
+                    b.HasOne("BrightTier.Storage.ReleaseRow", null)
+                        .WithOne()
+                        .HasForeignKey("BrightTier.Storage.RolloutRow", "Release")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.PlanRow", b =>
+                {
+                    b.Navigation("Documents");
                 });
 
             modelBuilder.Entity("BrightTier.Storage.ReleaseRow", b =>

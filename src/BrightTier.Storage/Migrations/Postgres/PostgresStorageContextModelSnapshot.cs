@@ -21,6 +21,71 @@ namespace BrightTier.Storage.Migrations.Postgres
 
             NpgsqlModelBuilderExtensions.UseIdentityByDefaultColumns(modelBuilder);
 
+            modelBuilder.Entity("BrightTier.Storage.ActRow", b =>
+                {
+                    b.Property<long>("Number")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Act")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Detail")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Number");
+
+                    b.HasIndex("At");
+
+                    b.ToTable("act", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ApprovalRow", b =>
+                {
+                    b.Property<string>("Kind")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("By")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Kind", "Key", "Revision", "By");
+
+                    b.ToTable("approval", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ChangeRow", b =>
                 {
                     b.Property<string>("Kind")
@@ -78,6 +143,17 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .HasColumnType("text")
                         .UseCollation("C");
 
+                    b.Property<string>("Item")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long?>("ResolvedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("ResolvedBy")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
                     b.Property<string>("Subject")
                         .IsRequired()
                         .HasColumnType("text")
@@ -130,6 +206,10 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .HasColumnType("text")
                         .UseCollation("C");
 
+                    b.Property<string>("Scopes")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
                     b.Property<string>("Use")
                         .IsRequired()
                         .HasColumnType("text")
@@ -176,6 +256,21 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("draft", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.FileRow", b =>
+                {
+                    b.Property<string>("Hash")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<byte[]>("Body")
+                        .IsRequired()
+                        .HasColumnType("bytea");
+
+                    b.HasKey("Hash");
+
+                    b.ToTable("stored_file", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.KeyRow", b =>
                 {
                     b.Property<string>("Name")
@@ -190,6 +285,25 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.HasKey("Name");
 
                     b.ToTable("protection_key", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.LeaseRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Holder")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Until")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("lease", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.MentionRow", b =>
@@ -211,6 +325,31 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("mention", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.PasswordRow", b =>
+                {
+                    b.Property<string>("Person")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("LockedUntil")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("Missed")
+                        .HasColumnType("bigint");
+
+                    b.Property<bool>("ToChange")
+                        .HasColumnType("boolean");
+
+                    b.HasKey("Person");
+
+                    b.ToTable("password", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.PersonRow", b =>
                 {
                     b.Property<string>("Id")
@@ -227,6 +366,10 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .HasColumnType("text")
                         .UseCollation("C");
 
+                    b.Property<string>("Provider")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
                     b.Property<string>("Roles")
                         .IsRequired()
                         .HasColumnType("text")
@@ -235,6 +378,90 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.HasKey("Id");
 
                     b.ToTable("person", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.PlanDocumentRow", b =>
+                {
+                    b.Property<long>("Plan")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Kind")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Before")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Plan", "Kind", "Key");
+
+                    b.HasIndex("Hash");
+
+                    b.ToTable("plan_document", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.PlanRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Despite")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Due")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("EveryoneAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("Made")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Reason")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long?>("Release")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Roles")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("plan", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.PointerRow", b =>
@@ -271,6 +498,26 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("preference", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.PresenceRow", b =>
+                {
+                    b.Property<string>("Process")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Release")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("Clients")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Process", "Release");
+
+                    b.ToTable("presence", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ReleaseDocumentRow", b =>
                 {
                     b.Property<long>("Release")
@@ -289,6 +536,9 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .HasColumnType("text")
                         .UseCollation("C");
 
+                    b.Property<long?>("Revision")
+                        .HasColumnType("bigint");
+
                     b.HasKey("Release", "Kind", "Key");
 
                     b.HasIndex("Hash");
@@ -304,8 +554,15 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.Property<long>("At")
                         .HasColumnType("bigint");
 
+                    b.Property<long>("Base")
+                        .HasColumnType("bigint");
+
                     b.Property<string>("By")
                         .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Despite")
                         .HasColumnType("text")
                         .UseCollation("C");
 
@@ -322,11 +579,57 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("release", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.RolloutRow", b =>
+                {
+                    b.Property<long>("Release")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("ChangedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("ChangedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long?>("EveryoneAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Roles")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Release");
+
+                    b.ToTable("rollout", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.MentionRow", b =>
                 {
                     b.HasOne("BrightTier.Storage.CommentRow", null)
                         .WithMany()
                         .HasForeignKey("Comment")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.PlanDocumentRow", b =>
+                {
+                    b.HasOne("BrightTier.Storage.ContentRow", null)
+                        .WithMany()
+                        .HasForeignKey("Hash")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("BrightTier.Storage.PlanRow", null)
+                        .WithMany("Documents")
+                        .HasForeignKey("Plan")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -344,6 +647,20 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .HasForeignKey("Release")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.RolloutRow", b =>
+                {
+                    b.HasOne("BrightTier.Storage.ReleaseRow", null)
+                        .WithOne()
+                        .HasForeignKey("BrightTier.Storage.RolloutRow", "Release")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.PlanRow", b =>
+                {
+                    b.Navigation("Documents");
                 });
 
             modelBuilder.Entity("BrightTier.Storage.ReleaseRow", b =>

@@ -22,6 +22,10 @@ export type Routed = components['schemas']['RoutedInfo'];
 export type ImportReport = components['schemas']['ImportReport'];
 export type TableInfo = components['schemas']['TableInfo'];
 export type Person = components['schemas']['Person'];
+export type Plan = components['schemas']['PlanInfo'];
+export type Approvals = components['schemas']['Approvals'];
+export type AuditEntry = components['schemas']['AuditEntry'];
+export type TokenInfo = components['schemas']['TokenInfo'];
 
 /** What the service says when it does not do something: problem details (RFC 9457). */
 export interface Problem {

@@ -4,6 +4,131 @@
  */
 
 export interface paths {
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done, newest first: by whom, which act, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500. */
+        get: {
+            parameters: {
+                query?: {
+                    act?: string;
+                    after?: string;
+                    by?: string;
+                    from?: string;
+                    limit?: number;
+                    q?: string;
+                    subject?: string;
+                    until?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AuditPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of it that is searched for, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON. */
+        get: {
+            parameters: {
+                query?: {
+                    act?: string;
+                    by?: string;
+                    format?: string;
+                    from?: string;
+                    q?: string;
+                    subject?: string;
+                    until?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reads the whole log and says whether every entry holds the hash of the one before. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AuditProof"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/backup": {
         parameters: {
             query?: never;
@@ -34,6 +159,76 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Documents in one archive: those in ?document=kind/key with all they rest on (alone=true without), or every one; as everyone has them, with draft=true as they are in drafts. */
+        get: {
+            parameters: {
+                query: {
+                    alone?: boolean;
+                    document: string[];
+                    draft?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/zip": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what is here and is told where both have the same place. */
+        post: {
+            parameters: {
+                query: {
+                    dryRun?: boolean;
+                    merge?: boolean;
+                    only: string[];
+                    rename: string[];
+                    take?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/zip": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TakeReport"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -104,6 +299,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comments/{id}/resolved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says that what a comment asks for is done, or that it is open again. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ResolveRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CommentInfo"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents": {
         parameters: {
             query?: never;
@@ -133,7 +370,31 @@ export interface paths {
             };
         };
         put?: never;
-        post?: never;
+        /** Takes documents into the drafts, all or none: over what they were made from, merged where that is asked for, or only to see what would come of it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TakeRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TakeReport"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -595,6 +856,72 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{kind}/{key}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was said about a draft and its items, oldest first; from then on one has seen it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                    kind: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CommentInfo"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Says something about a draft, or about one item of a layout; @id names a person, who is told. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                    kind: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CommentRequest"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CommentInfo"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entities": {
         parameters: {
             query?: never;
@@ -781,6 +1108,44 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/events/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says that the client of a stream has drawn a release, for the count in a release's receipt. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DrawnRequest"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1996,6 +2361,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{id}/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets a password for somebody, who is to change it when she signs in; her sessions and tokens end. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasswordRequest"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces": {
         parameters: {
             query?: never;
@@ -2681,6 +3086,120 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/releases/{number}/adoption": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many clients are open, and how many of them have drawn a release. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AdoptionInfo"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/{number}/call-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a release that went to some roles first back from them: they have what everyone has. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReleaseInfo"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/{number}/everyone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives a release that went to some roles first to everyone. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReleaseInfo"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/releases/{number}/restore": {
         parameters: {
             query?: never;
@@ -2755,6 +3274,162 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/approvals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who approved which drafts as they are now, and whether publishing asks for it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Approvals"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Approves a draft as it is at a revision, or takes that back; nobody approves her own changes. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ApprovalRequest"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Releases set for a time, newest first. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanInfo"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Sets a release of drafts, as they are now, for a time to come. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanRequest"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanInfo"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/plans/{id}/call-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calls off a release set for a time. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanInfo"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -2955,6 +3630,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes one's own password; one's other sessions end. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasswordChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/people": {
         parameters: {
             query?: never;
@@ -3062,7 +3775,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Makes a personal token; its secret is shown this once. */
+        /** Makes a personal token, good for the acts in scopes or for all one may do; its secret is shown this once. */
         post: {
             parameters: {
                 query?: never;
@@ -3138,6 +3851,15 @@ export interface components {
             choiceList: null | string;
             key: string;
         };
+        /** @description How many clients are open now, and how many of them said that they drew a release. */
+        AdoptionInfo: {
+            /** Format: int32 */
+            drawn: number;
+            /** Format: int32 */
+            open: number;
+            /** Format: int64 */
+            release: number;
+        };
         /** @description A draft that others rest on and that is ahead of what is published, with one of those that need it. */
         AlongInfo: {
             forKey: string;
@@ -3148,6 +3870,7 @@ export interface components {
             revision: number;
         };
         ApplicationInfo: {
+            approval: boolean;
             currency: string;
             languages: string[];
             roles: components["schemas"]["RoleInfo"][];
@@ -3155,6 +3878,66 @@ export interface components {
             timeZone: string;
             title: string;
             widths: components["schemas"]["WidthInfo"][];
+        };
+        /** @description Somebody's word that a draft, as it is now, is fit to be published. */
+        ApprovalInfo: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            key: string;
+            kind: string;
+            /** Format: int64 */
+            revision: number;
+        };
+        /** @description Approves a draft as it is at a revision, or takes that back. */
+        ApprovalRequest: {
+            /** @default true */
+            approved: boolean;
+            key: string;
+            kind: string;
+            /** Format: int64 */
+            revision: number;
+        };
+        /** @description The approvals of drafts as they are now, and whether publishing asks for one. */
+        Approvals: {
+            given: components["schemas"]["ApprovalInfo"][];
+            required: boolean;
+        };
+        /** @description Something somebody did. */
+        AuditEntry: {
+            /** @description Such as draft.changed or release.published. */
+            act: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            detail: components["schemas"]["JsonElement"];
+            /** @description SHA-256 over this entry and the hash of the one before. */
+            hash: string;
+            /** Format: int64 */
+            number: number;
+            /** @description Such as layout/vessel or release/7. */
+            subject: string;
+        };
+        /** @description A page of the audit log, newest first; null as Next says that there is no more. */
+        AuditPage: {
+            entries: components["schemas"]["AuditEntry"][];
+            next: null | string;
+        };
+        AuditProof: {
+            /**
+             * Format: int64
+             * @description The first number that is missing or does not fit.
+             */
+            broken: null | number;
+            /**
+             * Format: int64
+             * @description How many there are that do.
+             */
+            entries: number;
+            /** @description Of the last of them; whoever keeps it elsewhere can prove later that nothing before it was altered. */
+            hash: string;
+            /** @description Whether every entry holds the hash of the one before. */
+            whole: boolean;
         };
         /** @description The same values for several records, each at the version that was seen; all are changed or none. */
         BulkChange: {
@@ -3195,22 +3978,30 @@ export interface components {
             revision: number;
             uses: string[];
         };
-        /** @description A comment on a record; IReadOnlyList&lt;string&gt; CommentInfo.Mentions are the ids of the people named in it. */
+        /** @description A comment on a record or on a draft; IReadOnlyList&lt;string&gt; CommentInfo.Mentions are the ids of the people named in it. */
         CommentInfo: {
             /** Format: date-time */
             at: string;
             by: string;
             byName: string;
-            entity: string;
+            draft: null | components["schemas"]["DocumentName"];
+            /** @description Of a record's: its entity, with Record. */
+            entity: null | string;
             /** Format: int64 */
             id: number;
+            item: null | string;
             mentions: string[];
             /** Format: int64 */
-            record: number;
+            record: null | number;
+            /** Format: date-time */
+            resolvedAt: null | string;
+            /** @description Who said that what it asks for is done; null while it is open. */
+            resolvedBy: null | string;
             text: string;
         };
         /** @description A comment to make: at most 4,000 characters; `@id` names a person, who is told. */
         CommentRequest: {
+            item?: null | string;
             text: string;
         };
         /** @description What happened between two states of a layout: the edits, and each in words. */
@@ -3284,6 +4075,12 @@ export interface components {
             kind: string;
             /** Format: int64 */
             revision: number;
+        };
+        /** @description Says that the client of a stream, named by its hello, drew a release. */
+        DrawnRequest: {
+            /** Format: int64 */
+            release: number;
+            stream: string;
         };
         /** @description One choice; without a key a new one, whose key comes from its label. */
         EditedChoice: {
@@ -3462,6 +4259,8 @@ export interface components {
             /** Format: date-time */
             changedAt: string;
             changedBy: string;
+            /** Format: int32 */
+            comments: number;
             entity: string;
             /** Format: int32 */
             errors: number;
@@ -3512,11 +4311,29 @@ export interface components {
             target?: null | string;
             type: string;
         };
+        /** @description Something checks find in a document. */
+        NewFinding: {
+            code: string;
+            key: string;
+            kind: string;
+            message: string;
+            place: string;
+            severity: string;
+        };
         /** @description Makes a piece of nodes of a layout; without a key, it is made from the title. */
         NewPiece: {
             key?: null | string;
             nodes: string[];
             title: string;
+        };
+        /** @description Changes one's own password; Current is the one up to now, if there is one. */
+        PasswordChange: {
+            current: null | string;
+            new: string;
+        };
+        /** @description A password that an administrator sets for somebody, who is to change it. */
+        PasswordRequest: {
+            password: string;
         };
         /** @description What is to be pasted: the text of a piece, or the key of one with what its slots are bound to. */
         PasteRequest: {
@@ -3575,6 +4392,42 @@ export interface components {
             node: string;
             title: string;
         };
+        /** @description A release set for a time. */
+        PlanInfo: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            documents: components["schemas"]["DraftReference"][];
+            /** Format: date-time */
+            everyoneAt: null | string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            made: string;
+            note: string;
+            /** @description Why it failed, or what it waits for after its time. */
+            reason: null | string;
+            /**
+             * Format: int64
+             * @description The release it became.
+             */
+            release: null | number;
+            roles: null | string[];
+            /** @description waiting, out, called-off or failed. */
+            state: string;
+        };
+        /** @description Sets a release for a time to come, within a year: of the drafts as they are now. */
+        PlanRequest: {
+            /** Format: date-time */
+            at: string;
+            despite?: null | string;
+            documents: components["schemas"]["DraftReference"][];
+            /** Format: date-time */
+            everyoneAt?: null | string;
+            /** @default  */
+            note: string;
+            roles?: null | string[];
+        };
         /** @description yes with an example, no, or unknown with the reason. */
         PossibilityInfo: {
             example: null | string;
@@ -3582,9 +4435,18 @@ export interface components {
         };
         /** @description Publishes drafts, all or none, each at the revision its publisher saw. */
         PublishRequest: {
+            /** @description Why it goes out although checks stand against it, from 1 to 500 characters; for those who may override. */
+            despite?: null | string;
             documents: components["schemas"]["DraftReference"][];
+            /**
+             * Format: date-time
+             * @description When what went to some roles first goes to everyone by itself; null for when somebody says so.
+             */
+            everyoneAt?: null | string;
             /** @default  */
             note: string;
+            /** @description The roles it goes to first; null for everyone at once. */
+            roles?: null | string[];
         };
         ReasonInfo: {
             message: string;
@@ -3675,7 +4537,7 @@ export interface components {
             through: string;
         };
         ReleaseDocument: {
-            /** @description added, changed, unchanged or removed, against the release before. */
+            /** @description added, changed, unchanged or removed, against the release it was made from. */
             change: string;
             hash: string;
             key: string;
@@ -3684,9 +4546,21 @@ export interface components {
         ReleaseInfo: {
             /** Format: date-time */
             at: string;
+            /**
+             * Format: int64
+             * @description The release it was made from, and is compared with; 0 for the first.
+             */
+            base: number;
             by: string;
             current: boolean;
+            /** @description Why it went out although checks stood against it. */
+            despite: null | string;
             documents: components["schemas"]["ReleaseDocument"][];
+            /**
+             * Format: date-time
+             * @description When it goes to everyone by itself, while it is ahead.
+             */
+            everyoneAt: null | string;
             note: string;
             /** Format: int64 */
             number: number;
@@ -3695,6 +4569,14 @@ export interface components {
              * @description The release this one brought back, if any.
              */
             restores: null | number;
+            /** @description The roles it went to first; null for everyone at once. */
+            roles: null | string[];
+            /** @description current, ahead (out to some roles alone), past or called-off. */
+            state: string;
+        };
+        /** @description Says whether what a comment asks for is done. */
+        ResolveRequest: {
+            resolved: boolean;
         };
         /** @description Goes back to a release; with documents, to how that release has them alone, everything else staying as it is. */
         RestoreRequest: {
@@ -3703,6 +4585,8 @@ export interface components {
             note: string;
         };
         RoleInfo: {
+            /** @description The entities it may configure; empty for all. */
+            entities: string[];
             key: string;
             label: string;
             may: string[];
@@ -3732,11 +4616,16 @@ export interface components {
             may: string[];
             peopleCanBePicked: boolean;
             person: null | components["schemas"]["Person"];
+            /** @description What the identity provider is called by which one can sign in too; null without one. */
+            provider: null | string;
             /** Format: int64 */
             release: number;
         };
-        /** @description Signs in: by a personal token, or, where the service allows it, by naming a person. */
+        /** @description Signs in: by a person's password, by a personal token, or, where the service allows it, by naming a person. */
         SignIn: {
+            /** @description The password one has from now on; asked for where somebody else set the one up to now. */
+            newPassword?: null | string;
+            password?: null | string;
             person?: null | string;
             token?: null | string;
         };
@@ -3784,6 +4673,59 @@ export interface components {
             type: string;
             unique: boolean;
         };
+        TakenDocument: {
+            /** @description The text it was made from; null for one that is new here. */
+            before?: null | string;
+            /**
+             * @description Whether it takes the place of whatever the draft holds, without regard to what it was made from.
+             * @default false
+             */
+            replaces: boolean;
+            /** @description The document, as YAML or JSON. */
+            text: string;
+        };
+        TakenInfo: {
+            /** @description made, changed, merged, unchanged or conflict. */
+            change: string;
+            /** @description Where both sides changed the same. */
+            conflicts: string[];
+            /** @description Every place that would notice what is taken away. */
+            impact: string[];
+            key: string;
+            kind: string;
+            /**
+             * Format: int64
+             * @description The draft's revision then; of a dry run the one it has.
+             */
+            revision: number;
+            /** @description The draft's text then. */
+            text: string;
+            /** @description What is done to the draft, a sentence each. */
+            words: string[];
+        };
+        /** @description What came, or would come, of taking documents. */
+        TakeReport: {
+            documents: components["schemas"]["TakenInfo"][];
+            /** @description What checks find in all documents then and did not find before. */
+            findings: components["schemas"]["NewFinding"][];
+            taken: boolean;
+        };
+        /** @description Documents to take into the drafts, all or none. */
+        TakeRequest: {
+            documents: components["schemas"]["TakenDocument"][];
+            /**
+             * @description Says what would come of it and changes nothing.
+             * @default false
+             */
+            dryRun: boolean;
+            /**
+             * @description Where a draft moved on, puts both together instead of refusing.
+             * @default false
+             */
+            merge: boolean;
+            /** @description Which side has its way in conflicts, mine (what is sent) or theirs (what the draft holds); without it they are refused. */
+            take?: null | string;
+        };
         /** @description Makes every layout of a template for an entity, under keys that begin with Key. */
         TemplateRequest: {
             entity: string;
@@ -3801,6 +4743,7 @@ export interface components {
             expires: string;
             id: string;
             name: string;
+            scopes: null | string[];
             secret?: null | string;
         };
         /** @description Asks for a personal token. Days from 1 to 365. */
@@ -3811,6 +4754,8 @@ export interface components {
              */
             days: number;
             name: string;
+            /** @description The acts it is good for; null for all its person may do. */
+            scopes?: null | string[];
         };
         /** @description One place that uses something, and so would notice if it changed. */
         UseInfo: {

@@ -37,6 +37,9 @@ export interface CanvasProps {
   nameOf: (id: string) => string;
   /** What happened to nodes since what the form is compared with. */
   marks: Map<string, Mark>;
+  /** How many comments are open on items. */
+  comments: ReadonlyMap<string, number>;
+  onComments: (item: string) => void;
   /** Whether the order of the Tab key is shown. */
   tabOrder: boolean;
   /** A spot the keyboard stands at while placing. */
@@ -218,6 +221,7 @@ export function Canvas(props: CanvasProps) {
           onKeyDown={props.onKeyDown}
         >
           {[...props.marks].map(([id, mark]) => <div key={id} className="mark-change" data-change={mark.what} data-for={id} title={mark.words}><span>{mark.what}</span></div>)}
+          {[...props.comments].map(([id, count]) => id && <div key={`said ${id}`} className="mark-said" data-for={id}><span title={count === 1 ? 'A comment is open' : `${count} comments are open`} onClick={(event) => { event.stopPropagation(); props.onComments(id); }}>{count}</span></div>)}
           {props.tabOrder && <TabOrder sheet={sheet} />}
           {emptyCells(tree).map((id) => <div key={id} className="mark-empty" data-for={id} />)}
           {hovered && !selection.includes(hovered) && <div className="mark-hover" data-for={hovered} />}

@@ -29,6 +29,7 @@ import { Properties } from './Properties.tsx';
 import { rearranging } from './rearranging.ts';
 import { reusing } from './reusing.ts';
 import { find, nounOf, nameOf as nameOfNode, parentOf, textIn, walk, type Edit, type TreeNode } from './tree.ts';
+import { useComments } from './useComments.ts';
 import { useDraft, type Seen } from './useDraft.ts';
 import { useInView } from './useInView.ts';
 import { usePlacing } from './usePlacing.ts';
@@ -45,6 +46,7 @@ const Changes = lazy(() => import('./Changes.tsx').then((module) => ({ default: 
 const ChoicesDialog = lazy(() => import('./ChoicesDialog.tsx').then((module) => ({ default: module.ChoicesDialog })));
 const PieceDialog = lazy(() => import('./PieceDialog.tsx').then((module) => ({ default: module.PieceDialog })));
 const PublishDialog = lazy(() => import('../releases/PublishDialog.tsx').then((module) => ({ default: module.PublishDialog })));
+const CommentsPane = lazy(() => import('./CommentsPane.tsx').then((module) => ({ default: module.CommentsPane })));
 const Outline = lazy(() => import('./Outline.tsx').then((module) => ({ default: module.Outline })));
 const Source = lazy(() => import('./Source.tsx').then((module) => ({ default: module.Source })));
 
@@ -55,10 +57,10 @@ const directions: Record<string, 'up' | 'down' | 'left' | 'right'> = { ArrowUp: 
 /** Words of our files that the text offers beside the fields. */
 const fileWords = ['field', 'rows', 'title', 'sections', 'pages', 'visible', 'required', 'readOnly', 'label', 'help', 'span', 'lines', 'editor', 'columns', 'heading', 'text'];
 
-const panes = { fields: 'Place', outline: 'Outline', changes: 'Changes', source: 'Text' } as const;
+const panes = { fields: 'Place', outline: 'Outline', changes: 'Changes', comments: 'Talk', source: 'Text' } as const;
 
 /** The place where a form is laid out: what can be placed at the left, the form itself, what is selected at the right, findings below. */
-export function Designer({ layoutKey }: { layoutKey: string; section: string | undefined }) {
+export function Designer({ layoutKey, section }: { layoutKey: string; section: string | undefined }) {
   const session = useSession();
   const { languages, roles } = session.application;
   const state = useDraft(layoutKey);
@@ -72,7 +74,8 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
   /** The width whose own form is changed; without one, the base. */
   const [width, setWidth] = useState<string>();
   const [page, setPage] = useState<string>();
-  const [left, setLeft] = useState<keyof typeof panes>('fields');
+  const [left, setLeft] = useState<keyof typeof panes>(section === 'comments' ? 'comments' : 'fields');
+  const comments = useComments(layoutKey);
   const [renaming, setRenaming] = useState(false);
   const [compared, setCompared] = useState<Compared>();
   const [listing, setListing] = useState<{ title: string; commands: Command[] }>();
@@ -268,12 +271,13 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
       <DesignerBar state={state} title={title} isPiece={isPiece} widths={widths} width={width} onWidth={chooseWidth} trying={trying} onTry={() => setTrying(!trying)} onCommands={() => listCommands('all')} onPublish={() => setPublishing(true)} />
       <aside className="pane" data-pane aria-label="What can be placed">
         <div className="pane-switch" role="tablist">
-          {(Object.entries(panes) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}</button>)}
+          {(Object.entries(panes) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}{each === 'comments' && comments.open.size > 0 && <span className="count">{[...comments.open.values()].reduce((sum, count) => sum + count)}</span>}</button>)}
         </div>
         {left === 'fields' ? <Palette entity={entity} tree={tree} pieces={pieces.filter((piece) => piece.key !== layoutKey)} onStart={start} onSelect={select} onAddField={isPiece ? undefined : () => setAdding(true)} />
           : left === 'outline' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Outline tree={tree} selection={selection} findings={draft.findings} nameOf={nameOf} onSelect={(ids) => { select(ids.at(-1)); selectAll(ids); }}
             onPlace={(chosen, subject) => void place(chosen, subject)} renaming={written} onRename={rename} onBeginRename={beginRename} onKeyDown={onCanvasKey} /></Suspense>
           : left === 'changes' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Changes draft={draft} shown={compared !== undefined} onShow={setCompared} onEdit={(edits, label) => void apply(edits, label)} /></Suspense>
+          : left === 'comments' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><CommentsPane comments={comments} tree={tree} selected={selected} nameOf={nameOf} onSelect={select} /></Suspense>
           : <Suspense fallback={<p className="palette-none">Opening…</p>}><Source layoutKey={draft.key} revision={draft.revision} selected={selected} words={words} onSaved={() => void refresh()} /></Suspense>}
       </aside>
       <main className="desk" data-pane>
@@ -289,7 +293,7 @@ export function Designer({ layoutKey }: { layoutKey: string; section: string | u
               <Canvas
                 store={store} tree={tree} width={eyes.width} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={left === 'outline' ? undefined : written} onRename={rename} onBeginRename={beginRename}
                 onSize={(id, property, value) => void change([{ op: 'set', node: id, property, value }], `${property === 'lines' ? 'Lines' : 'Width'} of ${nameOf(selected ?? id)}`)} onMenu={() => listCommands('selection')} onPlace={(chosen, subject) => void place(chosen, subject)}
-                nameOf={nameOf} spot={placing.spot} onKeyDown={onCanvasKey} marks={marks} tabOrder={eyes.tabOrder} onPaste={(text) => void reuse.paste(text)}
+                nameOf={nameOf} spot={placing.spot} onKeyDown={onCanvasKey} marks={marks} comments={comments.open} onComments={(id) => { select(id); setLeft('comments'); }} tabOrder={eyes.tabOrder} onPaste={(text) => void reuse.paste(text)}
               />
             )}
           </div>

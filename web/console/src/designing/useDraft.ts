@@ -4,7 +4,7 @@ import { answer, api, Refused, type Finding } from '../api/client.ts';
 import { type Happening } from '../shell/events.ts';
 import { useHappenings } from '../shell/hooks.ts';
 import { people } from '../shell/people.ts';
-import { session } from '../shell/session.ts';
+import { may, session } from '../shell/session.ts';
 import type { Edit, NewNode, TreeNode } from './tree.ts';
 import { shared } from './sharing.ts';
 import { apply as applyTo } from './variants.ts';
@@ -137,6 +137,10 @@ export function useDraft(key: string): DraftState {
 
   const send = useCallback((edits: Edit[], label: string, seen?: Seen): Promise<Sent> => {
     if (edits.length === 0) return Promise.resolve(undefined);
+    if (!may(session(), 'configure')) {
+      setMessage({ text: 'You may look at this form, say something about it and approve it, not change it.', bad: true });
+      return Promise.resolve(undefined);
+    }
     const entry: Ahead = { edits, label, ...(seen ? { seen } : {}) };
     const known = latest.current?.revision ?? 0;
     // Of what was answered before only the last may not have been resolved yet.

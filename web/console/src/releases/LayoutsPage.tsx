@@ -1,6 +1,8 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type EntitySummary, type LayoutSummary } from '../api/client.ts';
 import { address } from '../shell/location.ts';
+import { useSession } from '../shell/hooks.ts';
+import { may } from '../shell/session.ts';
 import { usePeople } from '../shell/people.ts';
 import { NewLayoutDialog } from './NewLayoutDialog.tsx';
 
@@ -15,13 +17,14 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
   }, []);
   const [making, setMaking] = useState(false);
   const people = usePeople();
+  const session = useSession();
   return (
     <>
-      <header className="page-head"><h1>Layouts</h1>{entities.length > 0 && <button type="button" className="button primary" onClick={() => setMaking(true)}>New layout…</button>}</header>
+      <header className="page-head"><h1>Layouts</h1>{entities.length > 0 && may(session, 'configure') && <button type="button" className="button primary" onClick={() => setMaking(true)}>New layout…</button>}</header>
       {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
       <div className="table-frame">
         <table className="table">
-          <thead><tr><th scope="col">Layout</th><th scope="col">Kind</th><th scope="col">Entity</th><th scope="col">State</th><th scope="col">Findings</th><th scope="col">Last changed</th></tr></thead>
+          <thead><tr><th scope="col">Layout</th><th scope="col">Kind</th><th scope="col">Entity</th><th scope="col">State</th><th scope="col">Findings</th><th scope="col">Comments</th><th scope="col">Last changed</th></tr></thead>
           <tbody>
             {layouts.map((layout) => (
               <tr key={layout.key}>
@@ -30,6 +33,7 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
                 <td data-label="Entity">{entities.find((each) => each.key === layout.entity)?.label ?? layout.entity}</td>
                 <td data-label="State">{layout.published === null ? 'never published' : layout.published === layout.revision ? 'published' : `${layout.revision - layout.published!} not published`}</td>
                 <td data-label="Findings">{layout.errors + layout.warnings === 0 ? 'none' : `${layout.errors} errors, ${layout.warnings} warnings`}</td>
+                <td data-label="Comments">{layout.comments > 0 ? <a href={address('design', layout.key, 'comments')}>{layout.comments} open</a> : 'none'}</td>
                 <td data-label="Last changed">{when.format(new Date(layout.changedAt))} by {people.name(layout.changedBy)}</td>
               </tr>
             ))}

@@ -1,6 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
-import { answer, api, Refused, type Receipt } from '../api/client.ts';
+import { answer, api, Refused, type Plan, type Receipt } from '../api/client.ts';
+import { useSession } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
+import { may } from '../shell/session.ts';
+import { Adopted } from './Adopted.tsx';
 
 interface PublishDialogProps {
   /** What goes out, each at the revision that was looked at. */
@@ -24,15 +27,24 @@ const kinds: Record<string, string> = { 'choice-list': 'the choices', entity: 't
 
 const nameOf = ({ kind, key }: { kind: string; key: string }) => `${kind}/${key}`;
 
-/** Publishing: what goes out and what goes with it, a note, then the receipt. */
+/** The moment a field for a local day and time holds, as the wire has it. */
+const moment = (local: string) => new Date(local).toISOString();
+
+/** Publishing: what goes out and what goes with it, to whom and when, a note, then the receipt. */
 export function PublishDialog({ documents, title, errors, about, onClose, onPublished }: PublishDialogProps) {
+  const session = useSession();
   const dialog = useRef<HTMLDialogElement>(null);
   const [note, setNote] = useState('');
   const [receipt, setReceipt] = useState<Receipt>();
+  const [plan, setPlan] = useState<Plan>();
   const [problem, setProblem] = useState<Refused['problem']>();
   const [busy, setBusy] = useState(false);
   const [along, setAlong] = useState<(Published & { forKind: string; forKey: string })[]>([]);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [roles, setRoles] = useState<readonly string[]>();
+  const [at, setAt] = useState<string>();
+  const [everyoneAt, setEveryoneAt] = useState('');
+  const [despite, setDespite] = useState<string>();
   const names = documents.map((each) => `${each.kind}/${each.key}`).join(' ');
   useEffect(() => dialog.current?.showModal(), []);
   useEffect(() => {
@@ -41,8 +53,13 @@ export function PublishDialog({ documents, title, errors, about, onClose, onPubl
   }, [names]);
   const publish = async () => {
     setBusy(true);
+    const body = {
+      documents: [...along.filter((each) => !left.has(nameOf(each))).map(({ kind, key, revision }) => ({ kind, key, revision })), ...documents], note,
+      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt: moment(everyoneAt) } : {}) } : {}), ...(despite === undefined ? {} : { despite }),
+    };
     try {
-      setReceipt(await answer(api.POST('/api/releases', { body: { documents: [...along.filter((each) => !left.has(nameOf(each))).map(({ kind, key, revision }) => ({ kind, key, revision })), ...documents], note } })));
+      if (at === undefined) setReceipt(await answer(api.POST('/api/releases', { body })));
+      else setPlan(await answer(api.POST('/api/releases/plans', { body: { ...body, at: moment(at) } })));
       onPublished();
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
@@ -51,26 +68,38 @@ export function PublishDialog({ documents, title, errors, about, onClose, onPubl
       setBusy(false);
     }
   };
+  const first = (keys: readonly string[]) => keys.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
+  // Of what the service found only at the end something may go out all the same, too.
+  const overridable = may(session, 'override') && (errors.length > 0 || problem?.code === 'findings');
   return (
     <dialog ref={dialog} className="dialog" aria-labelledby="publish-title" onClose={onClose}>
       {receipt ? (
         <div className="receipt">
-          <h2 id="publish-title">Release {receipt.release.number} is out</h2>
+          <h2 id="publish-title">Release {receipt.release.number} is out{receipt.release.roles ? ` to ${first(receipt.release.roles)}` : ''}</h2>
           <dl>
             <dt>Changed</dt>
             <dd>{receipt.release.documents.filter((document) => document.change !== 'unchanged').map((document) => `${document.kind} ${document.key}`).join(', ') || 'nothing: it is as it was'}</dd>
             {about && <><dt>Reached at</dt><dd><a href={address('records', about)}>the records of {about}</a></dd></>}
-            <dt>Told at once</dt>
-            <dd>{receipt.openClients === 1 ? '1 open browser' : `${receipt.openClients} open browsers`}</dd>
+            <dt>Drawn by</dt>
+            <dd><Adopted release={Number(receipt.release.number)} /></dd>
             {receipt.release.note && <><dt>Note</dt><dd>{receipt.release.note}</dd></>}
+            {receipt.release.despite && <><dt>In spite of errors</dt><dd>{receipt.release.despite}</dd></>}
           </dl>
-          <p>If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.</p>
+          {receipt.release.roles
+            ? <p>Everyone else has what they had. Under <a href={address('releases')}>Releases</a> it is given to everyone or called off{receipt.release.everyoneAt ? `; it goes to everyone by itself ${new Date(receipt.release.everyoneAt).toLocaleString()}` : ''}.</p>
+            : <p>If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.</p>}
+          <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => dialog.current?.close()}>Done</button></div>
+        </div>
+      ) : plan ? (
+        <div className="receipt">
+          <h2 id="publish-title">It goes out {new Date(plan.at).toLocaleString()}</h2>
+          <p>As the drafts are now; what is changed in them from here on waits for the next. Until then it can be called off under <a href={address('releases')}>Releases</a>.</p>
           <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => dialog.current?.close()}>Done</button></div>
         </div>
       ) : (
         <form method="dialog" onSubmit={(event) => { event.preventDefault(); void publish(); }}>
           <h2 id="publish-title">Publish {title}</h2>
-          <p>{documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what everyone gets, at once. Forms that are open follow; nothing typed in them is lost.</p>
+          <p>{documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what {roles ? 'they' : 'everyone'} get{roles ? '' : 's'}{at === undefined ? ', at once' : ''}. Forms that are open follow; nothing typed in them is lost.</p>
           {along.length > 0 && (
             <fieldset className="publish-along">
               <legend>Changed too, and needed by what goes out</legend>
@@ -84,11 +113,29 @@ export function PublishDialog({ documents, title, errors, about, onClose, onPubl
           )}
           {errors.length > 0 && <div className="dialog-problem" role="alert"><b>{errors.length === 1 ? 'An error stands' : `${errors.length} errors stand`} against publishing:</b><ul>{errors.map((finding) => <li key={finding.node + finding.code}>{finding.message}</li>)}</ul></div>}
           {problem && <div className="dialog-problem" role="alert">{problem.detail}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.message}</li>)}</ul>}</div>}
+          {overridable && (
+            <fieldset className="publish-how">
+              <label><input type="checkbox" checked={despite !== undefined} onChange={(event) => setDespite(event.target.checked ? '' : undefined)} /> Publish in spite of it, in my name</label>
+              {despite !== undefined && <input className="tool-input" aria-label="Why it goes out in spite of errors" placeholder="Why; it is kept with the release" required maxLength={500} value={despite} onChange={(event) => setDespite(event.target.value)} />}
+            </fieldset>
+          )}
           <label htmlFor="publish-note">Note for your colleagues</label>
           <textarea id="publish-note" className="tool-input" rows={3} value={note} onChange={(event) => setNote(event.target.value)} />
+          <details className="publish-how">
+            <summary>{roles || at !== undefined ? [roles && `to ${first(roles) || 'some'} first`, at && `on ${new Date(at).toLocaleString()}`].filter(Boolean).join(', ') || 'To whom and when' : 'To everyone, at once'}</summary>
+            <label><input type="checkbox" checked={roles !== undefined} onChange={(event) => setRoles(event.target.checked ? [] : undefined)} /> To some roles first</label>
+            {roles && (
+              <fieldset className="ticks" aria-label="The roles it goes to first">
+                {session.application.roles.map((role) => <label key={role.key}><input type="checkbox" checked={roles.includes(role.key)} onChange={(event) => setRoles(event.target.checked ? [...roles, role.key] : roles.filter((each) => each !== role.key))} /> {role.label}</label>)}
+                <label>To everyone by itself on <input type="datetime-local" className="tool-input" value={everyoneAt} onChange={(event) => setEveryoneAt(event.target.value)} /></label>
+              </fieldset>
+            )}
+            <label><input type="checkbox" checked={at !== undefined} onChange={(event) => setAt(event.target.checked ? '' : undefined)} /> At a set time</label>
+            {at !== undefined && <input type="datetime-local" className="tool-input" aria-label="When it goes out" required value={at} onChange={(event) => setAt(event.target.value)} />}
+          </details>
           <div className="dialog-acts">
             <button type="button" className="button" onClick={() => dialog.current?.close()}>Not yet</button>
-            <button type="submit" className="button primary" disabled={busy || errors.length > 0}>Publish</button>
+            <button type="submit" className="button primary" disabled={busy || (errors.length > 0 && despite === undefined) || roles?.length === 0}>{at === undefined ? 'Publish' : 'Set it for then'}</button>
           </div>
         </form>
       )}

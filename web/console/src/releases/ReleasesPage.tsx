@@ -1,8 +1,12 @@
 import { useCallback, useEffect, useState } from 'react';
-import { answer, api, type Release } from '../api/client.ts';
-import { useSession } from '../shell/hooks.ts';
+import { answer, api, type Plan, type Release } from '../api/client.ts';
+import { useHappenings, useSession } from '../shell/hooks.ts';
+import { usePeople } from '../shell/people.ts';
 import { may } from '../shell/session.ts';
+import { Adopted } from './Adopted.tsx';
 import { ReleaseChanges } from './ReleaseChanges.tsx';
+
+const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
 
 /** What a release changed, in words; long lists as a count. */
 function changed(release: Release): string {
@@ -15,12 +19,16 @@ function changed(release: Release): string {
 export function ReleasesPage() {
   const session = useSession();
   const [releases, setReleases] = useState<Release[]>([]);
+  const [plans, setPlans] = useState<Plan[]>([]);
+  const people = usePeople();
   const [open, setOpen] = useState<number>();
   const [notice, setNotice] = useState<{ text: string; bad: boolean }>();
   const load = useCallback(() => {
     answer(api.GET('/api/releases')).then(setReleases, (error: Error) => setNotice({ text: error.message, bad: true }));
+    answer(api.GET('/api/releases/plans')).then(setPlans, () => undefined);
   }, []);
   useEffect(load, [load]);
+  useHappenings(useCallback(({ type }) => { if (type === 'release' || type === 'plan') load(); }, [load]));
   const restore = (release: Release, only?: { kind: string; key: string }) => {
     const what = only ? `the ${only.kind} ${only.key} as release ${release.number} had it` : `what release ${release.number} held`;
     if (!window.confirm(`Make a new release of ${what}? Everyone gets it at once; drafts stay as they are.`)) return;
@@ -32,20 +40,53 @@ export function ReleasesPage() {
       (error: Error) => setNotice({ text: error.message, bad: true }),
     );
   };
+  const done = (text: string) => () => {
+    setNotice({ text, bad: false });
+    load();
+  };
+  const failed = (error: Error) => setNotice({ text: error.message, bad: true });
+  const label = (roles: readonly string[]) => roles.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
+  const give = (number: number) => void answer(api.POST('/api/releases/{number}/everyone', { params: { path: { number } } })).then(done(`Release ${number} is what everyone has.`), failed);
+  const callOff = (number: number) => {
+    if (window.confirm(`Call release ${number} off? Those who have it get what everyone else has.`)) void answer(api.POST('/api/releases/{number}/call-off', { params: { path: { number } } })).then(done(`Release ${number} is called off; everyone has the same again.`), failed);
+  };
+  const unplan = (plan: Plan) => void answer(api.POST('/api/releases/plans/{id}/call-off', { params: { path: { id: plan.id } } })).then(done('It is called off; the drafts are as they were.'), failed);
+  const waiting = plans.filter((plan) => plan.state === 'waiting' || plan.state === 'failed');
   return (
     <>
       <header className="page-head"><h1>Releases</h1></header>
       {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
+      {waiting.length > 0 && (
+        <section aria-label="Set for a time">
+          <h2 className="releases-head">Set for a time</h2>
+          <ol className="releases">
+            {waiting.map((plan) => (
+              <li key={plan.id} data-state={plan.state}>
+                <b className="release-number" aria-hidden>◷</b>
+                <div>
+                  <p className="release-note">{plan.note || 'No note'}<span className="release-current">{plan.state === 'failed' ? 'was not made' : when.format(new Date(plan.at))}</span></p>
+                  <p className="release-about">by {people.name(plan.by)}{plan.roles ? `, to ${label(plan.roles)} first` : ''}: {plan.documents.map((each) => `${each.kind} ${each.key}`).join(', ')}{plan.reason ? `. ${plan.reason}` : ''}</p>
+                </div>
+                {plan.state === 'waiting' && may(session, 'publish') && <button type="button" className="button" onClick={() => unplan(plan)}>Call it off</button>}
+              </li>
+            ))}
+          </ol>
+          <h2 className="releases-head">Made so far</h2>
+        </section>
+      )}
       <ol className="releases">
         {releases.map((release) => (
-          <li key={release.number} data-current={release.current ? '' : undefined}>
+          <li key={release.number} data-current={release.current ? '' : undefined} data-state={release.state}>
             <b className="release-number">{release.number}</b>
             <div>
-              <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}</p>
-              <p className="release-about">{new Date(release.at).toLocaleString()} by {release.by}. {changed(release)} <button type="button" className="bt-link" aria-expanded={open === Number(release.number)} onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}>What is different</button></p>
+              <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}{release.state === 'ahead' && <span className="release-current">{label(release.roles ?? [])} alone{release.everyoneAt ? `, everyone ${when.format(new Date(release.everyoneAt))}` : ''}</span>}{release.state === 'called-off' && <span className="release-current">called off</span>}</p>
+              <p className="release-about">{when.format(new Date(release.at))} by {people.name(release.by)}. {changed(release)} {(release.current || release.state === 'ahead') && <>Drawn by <Adopted release={Number(release.number)} />. </>}<button type="button" className="bt-link" aria-expanded={open === Number(release.number)} onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}>What is different</button></p>
+              {release.despite && <p className="release-about">In spite of errors: {release.despite}</p>}
               {open === Number(release.number) && <ReleaseChanges release={release} releases={releases} onRestore={!release.current && may(session, 'publish') ? (kind, key) => restore(release, { kind, key }) : undefined} />}
             </div>
-            {!release.current && may(session, 'publish') && <button type="button" className="button" onClick={() => restore(release)}>Restore</button>}
+            {may(session, 'publish') && (release.state === 'ahead'
+              ? <div className="release-acts"><button type="button" className="button primary" onClick={() => give(Number(release.number))}>Give it to everyone</button><button type="button" className="button" onClick={() => callOff(Number(release.number))}>Call it off</button></div>
+              : !release.current && <button type="button" className="button" onClick={() => restore(release)}>Restore</button>)}
           </li>
         ))}
       </ol>

@@ -42,7 +42,7 @@ export function HomePage({ entities, mentions }: { entities: EntitySummary[]; me
         <section className="home-group">
           <h2>{say('toldYou')}</h2>
           <ul className="home-list">
-            {mentions.map((mention) => <li key={mention.id}><a href={address('records', mention.entity, mention.record)}>{mention.byName}: {mention.text}</a><small>{labelOf(mention.entity)}</small></li>)}
+            {mentions.map((mention) => <li key={mention.id}><a href={mention.entity ? address('records', mention.entity, mention.record!) : address('design', mention.draft!.key, 'comments')}>{mention.byName}: {mention.text}</a><small>{mention.entity ? labelOf(mention.entity) : mention.draft!.key}</small></li>)}
           </ul>
         </section>
       )}

@@ -3,6 +3,7 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { answer, api, type EntitySummary, type RecordInfo, type RecordName } from '../api/client.ts';
 import { Form } from '../shell/Drawn.tsx';
+import { hasDrawn } from '../shell/events.ts';
 import { useHappenings, useSession, useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
 import { may, surroundings } from '../shell/session.ts';
@@ -60,6 +61,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   const fetchList = useCallback(() => {
     serve(entity.key, 'list', 'view').then((served) => {
       setList(served.form);
+      hasDrawn(served.release);
       setFilterStore(filtersOf(served.form, kept(entity.key)));
     }, (error: Error) => setProblem(error.message));
   }, [entity.key, filtersOf]);

@@ -1,6 +1,6 @@
 import { Drawing, ErrorSummary, focusField, FormStore, make, pageOf, place, type Mode, type RecordName, type Surroundings, type Values } from '#form';
 import { answer, api, Refused, type RecordInfo } from '../api/client.ts';
-import { onHappening } from '../shell/events.ts';
+import { hasDrawn, onHappening } from '../shell/events.ts';
 import { island, type Island } from '../shell/island.ts';
 import { address, go, guardLeaving } from '../shell/location.ts';
 import { forgetRecent, rememberRecent } from '../shell/recents.ts';
@@ -182,6 +182,7 @@ export class RecordPage {
     if (this.taking) putIn(store, this.taking);
     this.taking = undefined;
     this.release = release;
+    hasDrawn(release);
     this.record = record;
     this.store = store;
     if (record) rememberRecent(this.person, { entity: this.entity, id: record.id, title: record.title });
@@ -229,6 +230,7 @@ export class RecordPage {
       if (this.closed || this.store !== store) return;
       const before = this.release;
       this.release = served.release;
+      hasDrawn(served.release);
       const typed = store.dirty;
       const barred = store.heed(new Set(known.fields.map((field) => field.key)), new Set(known.fields.filter((field) => field.writable).map((field) => field.key)));
       if (JSON.stringify(served.form) === JSON.stringify(store.form)) return this.draw();

@@ -4,6 +4,7 @@ import { answer, api, type CommentInfo, type EntityInfo, type HistoryEntry, type
 import { toType } from '../shell/fieldType.ts';
 import { useHappenings, useWords } from '../shell/hooks.ts';
 import { usePeople } from '../shell/people.ts';
+import { SayForm } from '../shell/SayForm.tsx';
 
 export interface TalkProps {
   entity: string;
@@ -17,27 +18,16 @@ export interface TalkProps {
 export function Talk({ entity, record, form, onLooked }: TalkProps) {
   const say = useWords();
   const [comments, setComments] = useState<CommentInfo[]>([]);
-  const people = usePeople();
-  const [text, setText] = useState('');
-  const [problem, setProblem] = useState<string>();
   const path = { entity, id: record.id };
   const look = useCallback(() => {
     answer(api.GET('/api/records/{entity}/{id}/comments', { params: { path: { entity, id: record.id } } })).then((all) => { setComments(all); onLooked(); }, () => undefined);
   }, [entity, record.id, onLooked]);
   useEffect(look, [look]);
   useHappenings(useCallback((happening) => { if (happening.type === 'comment' && happening.data.entity === entity && happening.data.record === record.id) look(); }, [look, entity, record.id]));
-  const typed = /(?:^|\s)@([\w-]*)$/.exec(text)?.[1];
-  const offered = typed === undefined ? [] : people.all.filter((person) => `${person.id} ${person.name}`.toLowerCase().includes(typed.toLowerCase())).slice(0, 6);
   const when = (at: string) => new Intl.DateTimeFormat(form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(new Date(at));
-  const send = async () => {
-    try {
-      await answer(api.POST('/api/records/{entity}/{id}/comments', { params: { path }, body: { text } }));
-      setText('');
-      setProblem(undefined);
-      look();
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
+  const send = async (text: string) => {
+    await answer(api.POST('/api/records/{entity}/{id}/comments', { params: { path }, body: { text } }));
+    look();
   };
   return (
     <section className="talk">
@@ -46,12 +36,7 @@ export function Talk({ entity, record, form, onLooked }: TalkProps) {
       <ul className="talk-list" aria-live="polite">
         {comments.map((comment) => <li key={comment.id}><p className="talk-by"><b>{comment.byName}</b> <time dateTime={comment.at}>{when(comment.at)}</time></p><p className="talk-text" dir="auto">{comment.text}</p></li>)}
       </ul>
-      <form className="talk-form" onSubmit={(event) => { event.preventDefault(); void send(); }}>
-        <textarea className="bt-input" rows={2} maxLength={4000} dir="auto" placeholder={say('comment')} aria-label={say('comment')} value={text} onChange={(event) => setText(event.target.value)} />
-        {offered.length > 0 && <ul className="talk-people">{offered.map((person) => <li key={person.id}><button type="button" className="bt-clear" onClick={() => setText(text.replace(/@[\w-]*$/, `@${person.id} `))}>{person.name}</button></li>)}</ul>}
-        {problem && <p className="bt-error" role="alert">{problem}</p>}
-        <button type="submit" className="button" disabled={!text.trim()}>{say('say')}</button>
-      </form>
+      <SayForm onSay={send} />
       <History entity={entity} record={record} form={form} when={when} />
     </section>
   );

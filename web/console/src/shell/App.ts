@@ -5,11 +5,11 @@ import { carried, expectsSomebody } from '../api/early.ts';
 import { prepare } from '../running/opening.ts';
 import { RecordPage } from '../running/RecordPage.ts';
 import { forgetPerson, withhold } from '../running/unsaved.ts';
-import { onHappening, startEvents } from './events.ts';
+import { hasDrawn, onHappening, startEvents } from './events.ts';
 import { island } from './island.ts';
 import { here, leaveAll, onPlace } from './location.ts';
 import { Menu } from './Menu.ts';
-import { enter, may, session } from './session.ts';
+import { enter, may, readsDrafts, session } from './session.ts';
 import { words } from './words.ts';
 
 /** What stands where one is: drawn again with what has become known, closed when one goes elsewhere. */
@@ -31,6 +31,8 @@ export class App {
     onPlace(() => this.draw());
     onHappening((happening) => {
       if (happening.type === 'comment') this.lookAtMentions();
+      // Where no form or list stands there is nothing to draw anew; elsewhere those say so themselves.
+      if (happening.data.release !== undefined && !['records', 'print'].includes(here()[0] ?? '')) hasDrawn(happening.data.release);
       // The theme goes out with a release, for what stands around the forms too.
       if (happening.type === 'release') answer(api.GET('/api/session')).then((found) => themed(document.documentElement, found.application.theme), () => undefined);
       // Other roles, another language: everything open follows.
@@ -74,7 +76,7 @@ export class App {
     const { person } = session();
     if (!person) return;
     const [where, key] = here();
-    const designing = where === 'design' && key && may(session(), 'configure');
+    const designing = where === 'design' && key && readsDrafts(session());
     // Designing speaks English; the business application speaks the language of whoever works in it.
     const language = designing ? 'en' : person.language;
     speak(language);
@@ -109,7 +111,7 @@ export class App {
     const loading = words()('loading');
     switch (where) {
       case 'design':
-        if (!key || !may(session(), 'configure')) return undefined;
+        if (!key || !readsDrafts(session())) return undefined;
         return this.standing(`design ${key}`, () => import('../designing/index.ts').then((module) => module.Designer), () => ({ layoutKey: key, section: third }), 'Opening the designer…');
       case 'print':
         return key && third ? this.standing(`print ${key} ${third}`, () => import('../running/PrintPage.tsx').then((module) => module.PrintPage), () => ({ entity: key, id: Number(third) })) : undefined;
@@ -119,6 +121,12 @@ export class App {
         return this.standing('application', () => import('../application/ApplicationPage.tsx').then((module) => module.ApplicationPage), () => ({ part: here()[1], entities: this.entities }), loading);
       case 'releases':
         return this.standing('releases', () => import('../releases/ReleasesPage.tsx').then((module) => module.ReleasesPage), () => ({}), loading);
+      case 'people':
+        return may(session(), 'administer') ? this.standing('people', () => import('../people/PeoplePage.tsx').then((module) => module.PeoplePage), () => ({}), loading) : undefined;
+      case 'audit':
+        return may(session(), 'administer') ? this.standing('audit', () => import('../people/AuditPage.tsx').then((module) => module.AuditPage), () => ({}), loading) : undefined;
+      case 'account':
+        return this.standing('account', () => import('../people/AccountPage.tsx').then((module) => module.AccountPage), () => ({}), loading);
       case 'records': {
         if (key && third !== undefined) return { key: `record ${key} ${third}`, make: () => new RecordPage(key, third === 'new' ? undefined : Number(third), () => this.lookAtMentions()) };
         const entity = this.entities.find((each) => each.key === key);

@@ -2,7 +2,7 @@ import { attribute, icon, make, place } from '#form';
 import { answer, api, type EntitySummary, type MenuEntry } from '../api/client.ts';
 import { onHappening } from './events.ts';
 import { address, here } from './location.ts';
-import { may, session } from './session.ts';
+import { may, readsDrafts, session } from './session.ts';
 import { words } from './words.ts';
 
 /** The business application's menu, as it is published; where none is, every entity. */
@@ -37,14 +37,18 @@ export class Menu {
       make('a', { class: 'menu-title', href: '/', 'aria-current': where === undefined ? 'page' : undefined }, application.title, mentions > 0 && make('span', { class: 'count', title: say('toldYou') }, String(mentions))),
       ...this.tree(this.entries, current),
       ...(this.entries.length === 0 ? entities.map((each) => link(address('records', each.key), each.key === current, each.plural)) : []),
-      ...(may(session(), 'configure') ? [
+      ...(readsDrafts(session()) ? [
         make('span', { class: 'menu-group' }, say('design')),
         link(address('layouts'), where === 'layouts', say('layouts')),
         link(address('application'), where === 'application', say('application')),
         link(address('releases'), where === 'releases', say('releases')),
       ] : []),
+      ...(may(session(), 'administer') ? [
+        link(address('people'), where === 'people', say('people')),
+        link(address('audit'), where === 'audit', say('audit')),
+      ] : []),
       make('span', { class: 'menu-space' }),
-      make('span', { class: 'menu-who' }, person!.name, make('small', {}, person!.roles.map((role) => application.roles.find((each) => each.key === role)?.label ?? role).join(', '))),
+      make('a', { class: 'menu-who', href: address('account'), title: say('account'), 'aria-current': where === 'account' ? 'page' : undefined }, person!.name, make('small', {}, person!.roles.map((role) => application.roles.find((each) => each.key === role)?.label ?? role).join(', '))),
       make('button', { class: 'menu-entry', type: 'button', on: { click: this.signOut } }, say('signOut')),
     ]);
     // What was chosen by keys keeps the focus, though it is drawn anew.

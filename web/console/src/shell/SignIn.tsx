@@ -1,24 +1,44 @@
 import { useEffect, useState } from 'react';
-import { answer, api, type Person, type Session } from '../api/client.ts';
-import { sayIn } from './words.ts';
+import { answer, api, Refused, type Person, type Session } from '../api/client.ts';
+import { sayIn, type Word } from './words.ts';
 
-/** Where people can be picked, a list of them; elsewhere, a personal token. */
+interface Given {
+  person?: string;
+  token?: string;
+  password?: string;
+  newPassword?: string;
+}
+
+/** Where people can be picked, a list of them; elsewhere a password, a personal token, or the way to the identity provider. */
 export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: (session: Session) => void }) {
   const say = sayIn(session.language);
   const [people, setPeople] = useState<Person[]>([]);
-  const [token, setToken] = useState('');
+  const [byToken, setByToken] = useState(false);
+  /** Somebody else set the password: one's own is asked for with it. */
+  const [changing, setChanging] = useState(false);
+  const [given, setGiven] = useState<Given>({});
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
     if (session.peopleCanBePicked) answer(api.GET('/api/session/people')).then(setPeople, (error: Error) => setProblem(error.message));
   }, [session.peopleCanBePicked]);
-  const signIn = (body: { person?: string; token?: string }) => {
-    answer(api.POST('/api/session', { body })).then(onSignedIn, (error: Error) => setProblem(error.message));
+  const signIn = (body: Given) => {
+    answer(api.POST('/api/session', { body })).then(onSignedIn, (error: Error) => {
+      if (error instanceof Refused && error.problem.code === 'password-to-change') setChanging(true);
+      setProblem(error.message);
+    });
   };
   const roles = (person: Person) => person.roles.map((role) => session.application.roles.find((each) => each.key === role)?.label ?? role).join(', ');
+  const input = (name: keyof Given, word: Word, type: string, complete: string) => (
+    <>
+      <label htmlFor={`sign-in-${name}`}>{say(word)}</label>
+      <input id={`sign-in-${name}`} className="bt-input" type={type} autoComplete={complete} required value={given[name] ?? ''} onChange={(event) => setGiven({ ...given, [name]: event.target.value })} />
+    </>
+  );
   return (
     <main className="sign-in">
       <img src="/icon.svg" alt="" width="48" height="48" />
       <h1>{session.application.title}</h1>
+      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
       {session.peopleCanBePicked ? (
         <>
           <p>{say('beWhoever')}</p>
@@ -29,13 +49,15 @@ export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: 
           </ul>
         </>
       ) : (
-        <form className="token" onSubmit={(event) => { event.preventDefault(); signIn({ token }); }}>
-          <label htmlFor="token">{say('token')}</label>
-          <input id="token" className="bt-input" type="password" autoComplete="off" value={token} onChange={(event) => setToken(event.target.value)} />
-          <button type="submit" className="primary">{say('signIn')}</button>
-        </form>
+        <>
+          {session.provider && <a className="button primary sign-in-provider" href={`/sign-in?back=${encodeURIComponent(window.location.pathname)}`}>{say('byProvider', session.provider)}</a>}
+          <form className="token" onSubmit={(event) => { event.preventDefault(); signIn(byToken ? { token: given.token ?? '' } : { person: given.person ?? '', password: given.password ?? '', ...(changing ? { newPassword: given.newPassword ?? '' } : {}) }); }}>
+            {byToken ? input('token', 'token', 'password', 'off') : <>{input('person', 'personName', 'text', 'username')}{input('password', 'password', 'password', 'current-password')}{changing && input('newPassword', 'newPassword', 'password', 'new-password')}</>}
+            <button type="submit" className="primary">{say('signIn')}</button>
+            <button type="button" className="bt-link" onClick={() => { setByToken(!byToken); setProblem(undefined); }}>{say(byToken ? 'byPassword' : 'byToken')}</button>
+          </form>
+        </>
       )}
-      {problem && <p className="notice" role="alert">{problem}</p>}
     </main>
   );
 }

@@ -29,6 +29,9 @@ export function session(): Session {
 
 export const may = (session: Session, act: string) => session.may.includes(act);
 
+/** Whether one may look at drafts: to change, to review or to publish them. */
+export const readsDrafts = (session: Session) => ['configure', 'review', 'publish'].some((act) => may(session, act));
+
 let zone: string | undefined;
 
 const pickedKey = (entity: string) => `picked:${entity}`;

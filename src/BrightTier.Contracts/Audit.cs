@@ -1,0 +1,18 @@
+using System.Text.Json;
+
+namespace BrightTier.Contracts;
+
+/// <summary>Something somebody did.</summary>
+/// <param name="Act">Such as draft.changed or release.published.</param>
+/// <param name="Subject">Such as layout/vessel or release/7.</param>
+/// <param name="Hash">SHA-256 over this entry and the hash of the one before.</param>
+public sealed record AuditEntry(long Number, DateTimeOffset At, string By, string Act, string Subject, JsonElement Detail, string Hash);
+
+/// <summary>A page of the audit log, newest first; null as <paramref name="Next"/> says that there is no more.</summary>
+public sealed record AuditPage(IReadOnlyList<AuditEntry> Entries, string? Next);
+
+/// <param name="Whole">Whether every entry holds the hash of the one before.</param>
+/// <param name="Entries">How many there are that do.</param>
+/// <param name="Hash">Of the last of them; whoever keeps it elsewhere can prove later that nothing before it was altered.</param>
+/// <param name="Broken">The first number that is missing or does not fit.</param>
+public sealed record AuditProof(bool Whole, long Entries, string Hash, long? Broken);

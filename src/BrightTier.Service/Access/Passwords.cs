@@ -1,0 +1,105 @@
+using BrightTier.Contracts;
+using BrightTier.Service.Audit;
+using BrightTier.Service.Hosting;
+using BrightTier.Storage;
+using Microsoft.AspNetCore.Identity;
+
+namespace BrightTier.Service.Access;
+
+/// <summary>
+/// Passwords: long rather than intricate (NIST SP 800-63B, 5.1.1), kept as the hash of ASP.NET Core's hasher (PBKDF2), locked for a while after some misses.
+/// Whether a person is unknown, has none or missed it is answered alike, and takes as long.
+/// </summary>
+public sealed class Passwords(PeopleStore people, Auditing audit, TimeProvider time)
+{
+    public const int Shortest = 12;
+    public const int Longest = 200;
+    public const int Misses = 5;
+
+    public static readonly TimeSpan Locked = TimeSpan.FromMinutes(5);
+
+    private static readonly PasswordHasher<PersonRow> Hasher = new();
+    private static readonly PersonRow Nobody = new() { Id = "", Name = "", Roles = "", Language = "" };
+    private static readonly string Dummy = Hasher.HashPassword(Nobody, "a password that nobody has");
+
+    /// <summary>Whoever has this password.</summary>
+    /// <param name="next">The one she has from now on, where it is to be changed.</param>
+    /// <exception cref="RefusedException">401: it is not hers. 403: it is to be changed. 429: it is locked.</exception>
+    public async Task<PersonRow> Check(string id, string password, string? next, CancellationToken cancel)
+    {
+        var person = (await people.List(cancel)).FirstOrDefault(each => each.Id == id);
+        var row = person is null ? null : await people.Password(person.Id, cancel);
+        if (row is null || person is null)
+        {
+            Hasher.VerifyHashedPassword(Nobody, Dummy, Cut(password));
+            throw Missed();
+        }
+
+        var now = time.GetUtcNow();
+        if (row.LockedUntil > now.ToUnixTimeMilliseconds())
+        {
+            throw new RefusedException(429, "locked", $"After {Misses} misses nobody gets in by this password for {Locked.TotalMinutes:0} minutes. An administrator can set another at once.");
+        }
+
+        // Counted before it is known, so that many tries at once get no more than their number.
+        var misses = await people.CountMiss(person.Id, cancel);
+        var verdict = misses > Misses ? PasswordVerificationResult.Failed : Hasher.VerifyHashedPassword(person, row.Hash, Cut(password));
+        if (verdict == PasswordVerificationResult.Failed)
+        {
+            if (misses >= Misses)
+            {
+                await people.Lock(person.Id, now.Add(Locked).ToUnixTimeMilliseconds(), cancel);
+                await audit.Note(person.Id, "password.locked", $"person/{person.Id}", new { misses }, cancel);
+            }
+
+            throw Missed();
+        }
+
+        if (row.ToChange && next is null)
+        {
+            throw new RefusedException(403, "password-to-change", "Somebody else set this password. Choose your own and send it as 'newPassword'.", [new ProblemPart("/newPassword", "is missing")]);
+        }
+
+        await people.Lock(person.Id, 0, cancel);
+        if (next is not null || verdict == PasswordVerificationResult.SuccessRehashNeeded)
+        {
+            await Put(person, next is null ? password : Fit(person, next, row, "/newPassword"), toChange: false, cancel);
+        }
+
+        return person;
+    }
+
+    /// <summary>Changes a person's own password.</summary>
+    public async Task Change(PersonRow person, string? current, string next, CancellationToken cancel)
+    {
+        var row = await people.Password(person.Id, cancel);
+        if (row is not null)
+        {
+            await Check(person.Id, current ?? "", next, cancel);
+            return;
+        }
+
+        await Put(person, Fit(person, next, null, "/new"), toChange: false, cancel);
+    }
+
+    /// <summary>Sets a password for somebody, who is to change it when she signs in.</summary>
+    public Task Set(PersonRow person, string password, CancellationToken cancel) => Put(person, Fit(person, password, null, "/password"), toChange: true, cancel);
+
+    private Task Put(PersonRow person, string password, bool toChange, CancellationToken cancel) =>
+        people.PutPassword(new PasswordRow { Person = person.Id, Hash = Hasher.HashPassword(person, password), Missed = 0, LockedUntil = 0, ToChange = toChange }, cancel);
+
+    private static string Fit(PersonRow person, string password, PasswordRow? before, string pointer)
+    {
+        var wrong = password.Length is < Shortest or > Longest ? $"must have from {Shortest} to {Longest} characters; a sentence is easy to keep in mind"
+            : password.Distinct().Count() < 5 ? "must not be a few characters again and again"
+            : password.Contains(person.Id, StringComparison.OrdinalIgnoreCase) && password.Length < person.Id.Length + 8 ? "must be more than one's name"
+            : before is not null && Hasher.VerifyHashedPassword(person, before.Hash, password) != PasswordVerificationResult.Failed ? "must be another than the one up to now"
+            : null;
+        return wrong is null ? password : throw Problems.Invalid($"This password cannot be taken: it {wrong}.", new ProblemPart(pointer, wrong));
+    }
+
+    /// <summary>Hashing takes longer the longer a text is; nobody's password is as long as a body can be.</summary>
+    private static string Cut(string password) => password.Length > Longest ? password[..Longest] : password;
+
+    private static RefusedException Missed() => new(401, "not-signed-in", "There is nobody with this name and this password.");
+}

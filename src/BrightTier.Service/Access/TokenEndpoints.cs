@@ -1,0 +1,65 @@
+using System.Globalization;
+using BrightTier.Contracts;
+using BrightTier.Core.Entities;
+using BrightTier.Service.Audit;
+using BrightTier.Service.Hosting;
+using BrightTier.Storage;
+
+namespace BrightTier.Service.Access;
+
+/// <summary>Personal tokens, for programs: good for a time, and for some acts alone where that is asked for.</summary>
+public static class TokenEndpoints
+{
+    public static void MapTokens(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/tokens").WithTags("session");
+        group.MapGet("", List).Produces<IReadOnlyList<TokenInfo>>().WithSummary("One's own personal tokens.");
+        group.MapPost("", Make).Produces<TokenInfo>(201).WithSummary("Makes a personal token, good for the acts in scopes or for all one may do; its secret is shown this once.");
+        group.MapDelete("/{id}", End).Produces(204).WithSummary("Ends a personal token.");
+    }
+
+    private static async Task<IResult> List(HttpContext http, PeopleStore people, CancellationToken cancel) =>
+        TypedResults.Json<IReadOnlyList<TokenInfo>>([.. (await people.Tokens(http.Caller().Person.Id, cancel)).Select(row => Info(row))], WireJson.Default.IReadOnlyListTokenInfo);
+
+    private static async Task<IResult> Make(HttpContext http, TokenRequest body, PeopleStore people, Auditing audit, CancellationToken cancel)
+    {
+        var caller = http.Caller();
+        if (body.Days is < 1 or > 365 || string.IsNullOrWhiteSpace(body.Name) || body.Name.Length > 100)
+        {
+            throw Problems.Invalid("A token needs a name of at most 100 characters and lives from 1 to 365 days.", new ProblemPart(body.Days is < 1 or > 365 ? "/days" : "/name", "is out of range"));
+        }
+
+        // A token makes no other that is good for more than itself.
+        var scopes = body.Scopes?.Distinct().ToArray() ?? caller.Scopes?.ToArray();
+        foreach (var (i, scope) in scopes?.Index() ?? [])
+        {
+            if (!Acts.All.Contains(scope) || (caller.Scopes is { } own && !own.Contains(scope)))
+            {
+                throw Problems.Invalid(
+                    Acts.All.Contains(scope) ? $"This token is not good for '{scope}' itself." : $"There is no act '{scope}'{Suggestion.For(scope, [.. Acts.All])}.",
+                    new ProblemPart($"/scopes/{i.ToString(CultureInfo.InvariantCulture)}", $"must be one of {string.Join(", ", caller.Scopes ?? Acts.All)}"));
+            }
+        }
+
+        if (scopes is { Length: 0 })
+        {
+            throw Problems.Invalid("A token is good for something; leave 'scopes' out for all you may do.", new ProblemPart("/scopes", "is empty"));
+        }
+
+        var (secret, row) = await people.Issue(PeopleStore.Token, caller.Person.Id, body.Name, TimeSpan.FromDays(body.Days), cancel, scopes is null ? null : string.Join(' ', scopes));
+        await audit.Note(caller.Person.Id, "token.made", $"person/{caller.Person.Id}", new { name = body.Name, days = body.Days, scopes }, cancel);
+        return TypedResults.Json(Info(row, secret), WireJson.Default.TokenInfo, statusCode: 201);
+    }
+
+    private static async Task<IResult> End(HttpContext http, string id, PeopleStore people, Recognition recognition, Auditing audit, CancellationToken cancel)
+    {
+        var caller = http.Caller();
+        var row = (await people.Tokens(caller.Person.Id, cancel)).FirstOrDefault(each => each.Hash[..12] == id) ?? throw Problems.NotFound("token", id);
+        await people.Revoke(caller.Person.Id, row.Hash, cancel);
+        recognition.Forget(row.Hash);
+        await audit.Note(caller.Person.Id, "token.ended", $"person/{caller.Person.Id}", new { name = row.Name }, cancel);
+        return TypedResults.NoContent();
+    }
+
+    private static TokenInfo Info(CredentialRow row, string? secret = null) => new(row.Hash[..12], row.Name, DateTimeOffset.FromUnixTimeMilliseconds(row.Expires), row.Scopes?.Split(' '), secret);
+}

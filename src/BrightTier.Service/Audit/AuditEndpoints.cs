@@ -1,0 +1,89 @@
+using System.Globalization;
+using System.Text.Json;
+using BrightTier.Contracts;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Service.Access;
+using BrightTier.Service.Hosting;
+using BrightTier.Storage;
+
+namespace BrightTier.Service.Audit;
+
+/// <summary>The audit log, for administrators: to search, to take away, to prove. There is no way to change it.</summary>
+public static class AuditEndpoints
+{
+    public static void MapAudit(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/audit").WithTags("audit");
+        group.MapGet("", Search).Produces<AuditPage>().WithSummary("What was done, newest first: by whom, which act, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500.");
+        group.MapGet("/export", Export).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON.").DisableRequestTimeout();
+        group.MapGet("/proof", Prove).Produces<AuditProof>().WithSummary("Reads the whole log and says whether every entry holds the hash of the one before.").DisableRequestTimeout();
+    }
+
+    private static async Task<IResult> Search(
+        HttpContext http, AuditStore store, string? by, string? act, string? subject, string? q, DateTimeOffset? from, DateTimeOffset? until, string? after, int? limit, CancellationToken cancel)
+    {
+        http.Caller(Acts.Administer);
+        if (limit is < 1 or > 500)
+        {
+            throw Problems.Invalid("A page has from 1 to 500 entries.", new ProblemPart("limit", "is out of range"));
+        }
+
+        long? before = null;
+        if (after is not null)
+        {
+            before = long.TryParse(after, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : throw Problems.Invalid("'after' is no cursor of this log.", new ProblemPart("after", "is no cursor"));
+        }
+
+        var rows = await store.Search(Query(by, act, subject, q, from, until) with { Before = before, Limit = (limit ?? 100) + 1 }, cancel);
+        var page = rows.Take(limit ?? 100).Select(Info).ToArray();
+        return TypedResults.Json(new AuditPage(page, rows.Count > page.Length ? page[^1].Number.ToString(CultureInfo.InvariantCulture) : null), WireJson.Default.AuditPage);
+    }
+
+    private static IResult Export(HttpContext http, AuditStore store, string? by, string? act, string? subject, string? q, DateTimeOffset? from, DateTimeOffset? until, string? format, CancellationToken cancel)
+    {
+        http.Caller(Acts.Administer);
+        if (format is not (null or "csv" or "jsonl"))
+        {
+            throw Problems.Invalid($"There is no format '{format}'; there are: csv, jsonl.", new ProblemPart("format", "must be csv or jsonl"));
+        }
+
+        var query = Query(by, act, subject, q, from, until);
+        return TypedResults.Stream(
+            async target =>
+            {
+                await using var writer = new StreamWriter(target);
+                if (format != "jsonl")
+                {
+                    await writer.WriteAsync(CsvText.Line(["number", "at", "by", "act", "subject", "detail", "hash"]));
+                }
+
+                await foreach (var row in store.Export(query, cancel))
+                {
+                    var info = Info(row);
+                    await writer.WriteAsync(format == "jsonl"
+                        ? JsonSerializer.Serialize(info, WireJson.Default.AuditEntry) + "\n"
+                        : CsvText.Line([info.Number.ToString(CultureInfo.InvariantCulture), info.At.ToString("O", CultureInfo.InvariantCulture), info.By, info.Act, info.Subject, row.Detail, info.Hash]));
+                }
+            },
+            format == "jsonl" ? "application/jsonl" : "text/csv; charset=utf-8", $"audit.{format ?? "csv"}");
+    }
+
+    private static async Task<IResult> Prove(HttpContext http, AuditStore store, CancellationToken cancel)
+    {
+        http.Caller(Acts.Administer);
+        var (rows, hash, broken) = await store.Prove(cancel);
+        return TypedResults.Json(new AuditProof(broken is null, rows, hash, broken), WireJson.Default.AuditProof);
+    }
+
+    private static AuditQuery Query(string? by, string? act, string? subject, string? q, DateTimeOffset? from, DateTimeOffset? until) =>
+        new(Said(by), Said(act), Said(subject), Said(q), from?.ToUnixTimeMilliseconds(), until?.ToUnixTimeMilliseconds());
+
+    private static string? Said(string? word) => string.IsNullOrWhiteSpace(word) ? null : word.Trim();
+
+    private static AuditEntry Info(ActRow row)
+    {
+        using var detail = JsonDocument.Parse(row.Detail);
+        return new AuditEntry(row.Number, DateTimeOffset.FromUnixTimeMilliseconds(row.At), row.By, row.Act, row.Subject, detail.RootElement.Clone(), row.Hash);
+    }
+}

@@ -1,0 +1,64 @@
+using BrightTier.Core.Entities;
+using BrightTier.Storage;
+
+namespace BrightTier.Service.Releases;
+
+/// <summary>A release that people of some roles have ahead of the others.</summary>
+public sealed record Ahead(Snapshot Snapshot, IReadOnlyList<string> Roles);
+
+/// <summary>What people get: everyone one release, some perhaps another. Whoever asks gets one of them whole.</summary>
+public sealed record Serving(Snapshot Everyone, Ahead? Ahead)
+{
+    public Snapshot For(IReadOnlyList<string> roles) => Ahead is { } ahead && roles.Any(ahead.Roles.Contains) ? ahead.Snapshot : Everyone;
+}
+
+/// <summary>Which release whom is served.</summary>
+public sealed class CurrentRelease(ReleaseStore store)
+{
+    private readonly AsyncLocal<Snapshot?> asked = new();
+    private Serving serving = new(new Snapshot(0, []), null);
+
+    public Serving Serving => Volatile.Read(ref serving);
+
+    /// <summary>The release that whoever asks right now is served; everyone's where nobody asks.</summary>
+    public Snapshot Snapshot => asked.Value ?? Everyones;
+
+    /// <summary>The release of everyone who has none ahead.</summary>
+    public Snapshot Everyones => Serving.Everyone;
+
+    /// <summary>From here on to the end of this request it is served as somebody of these roles is.</summary>
+    public void Serve(IReadOnlyList<string> roles)
+    {
+        if (Serving is { Ahead: not null } now)
+        {
+            asked.Value = now.For(roles);
+        }
+    }
+
+    public void Become(Serving next) => Volatile.Write(ref serving, next);
+
+    /// <summary>Takes what the database says is current; what was before and is now.</summary>
+    public async Task<(Serving Before, Serving Now)> Load(CancellationToken cancel)
+    {
+        var before = Serving;
+        var (current, ahead) = await store.Pointers(cancel);
+        var everyone = await At(current, before, cancel);
+        var now = new Serving(everyone, ahead is { } some ? new Ahead(await At(some.Number, before, cancel), some.Roles) : null);
+        if (now.Everyone != before.Everyone || now.Ahead?.Snapshot != before.Ahead?.Snapshot)
+        {
+            Become(now);
+            return (before, now);
+        }
+
+        return (before, before);
+    }
+
+    /// <summary>An entity of the release that whoever asks is served.</summary>
+    public Entity Entity(string key) =>
+        Snapshot.Definitions.Entities.GetValueOrDefault(key) ?? throw Hosting.Problems.NotFound("entity", key, Snapshot.Definitions.Entities.Keys);
+
+    private async Task<Snapshot> At(long number, Serving known, CancellationToken cancel) =>
+        number == known.Everyone.Number ? known.Everyone
+        : number == known.Ahead?.Snapshot.Number ? known.Ahead.Snapshot
+        : Snapshot.Of(number, await store.Texts(number, cancel));
+}

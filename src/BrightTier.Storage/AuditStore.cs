@@ -1,0 +1,107 @@
+using System.Globalization;
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+
+namespace BrightTier.Storage;
+
+/// <summary>What to look for in the audit log; null is anything. <paramref name="Before"/> is a number: only what came earlier.</summary>
+public sealed record AuditQuery(string? By = null, string? Act = null, string? Subject = null, string? Text = null, long? From = null, long? Until = null, long? Before = null, int Limit = 100);
+
+/// <summary>
+/// The audit log. Rows are only ever added, each with a hash over itself and the one before (a hash chain, as in RFC 6962 without its tree), so that
+/// whoever alters the database behind the service's back is found out.
+/// </summary>
+public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeProvider time)
+{
+    /// <summary>An entry to be, for <see cref="Append"/>.</summary>
+    public ActRow Entry(string by, string act, string subject, string detail) => new() { Number = 0, At = time.GetUtcNow().ToUnixTimeMilliseconds(), By = by, Act = act, Subject = subject, Detail = detail, Hash = "" };
+
+    public async Task Add(ActRow entry, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        await using var transaction = await context.Database.BeginTransactionAsync(cancel);
+        await Append(context, [entry], cancel);
+        await context.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    /// <summary>Puts entries at the end of the log, as part of the transaction that does what they tell of. Whoever else adds one waits until it ends.</summary>
+    internal static async Task Append(StorageContext context, IEnumerable<ActRow> entries, CancellationToken cancel)
+    {
+        if (context is PostgresStorageContext)
+        {
+            await context.Database.ExecuteSqlRawAsync($"SELECT pg_advisory_xact_lock({Turn})", cancel);
+        }
+
+        // SQLite has one writer at a time anyway.
+        var last = await context.Acts.AsNoTracking().OrderByDescending(row => row.Number).Select(row => new { row.Number, row.Hash }).FirstOrDefaultAsync(cancel);
+        var (number, hash) = (last?.Number ?? 0, last?.Hash ?? "");
+        foreach (var entry in entries)
+        {
+            entry.Number = ++number;
+            hash = entry.Hash = HashOf(hash, entry);
+            context.Acts.Add(entry);
+        }
+    }
+
+    private const string Turn = "4272696768743";
+
+    /// <summary>Newest first.</summary>
+    public async Task<IReadOnlyList<ActRow>> Search(AuditQuery query, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await Matching(context, query).OrderByDescending(row => row.Number).Take(query.Limit).ToListAsync(cancel);
+    }
+
+    /// <summary>All that match, oldest first, a few at a time.</summary>
+    public async IAsyncEnumerable<ActRow> Export(AuditQuery query, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        await foreach (var row in Matching(context, query).OrderBy(row => row.Number).AsAsyncEnumerable().WithCancellation(cancel))
+        {
+            yield return row;
+        }
+    }
+
+    /// <summary>Reads the whole log: how many rows, the last hash, and the first number that does not fit, if one does not.</summary>
+    public async Task<(long Rows, string Hash, long? Broken)> Prove(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        var (number, hash) = (0L, "");
+        await foreach (var row in context.Acts.AsNoTracking().OrderBy(row => row.Number).AsAsyncEnumerable().WithCancellation(cancel))
+        {
+            if (row.Number != number + 1 || row.Hash != HashOf(hash, row))
+            {
+                return (number, hash, number + 1);
+            }
+
+            (number, hash) = (row.Number, row.Hash);
+        }
+
+        return (number, hash, null);
+    }
+
+    private static IQueryable<ActRow> Matching(StorageContext context, AuditQuery query)
+    {
+        var rows = context.Acts.AsNoTracking();
+        rows = query.By is { } by ? rows.Where(row => row.By == by) : rows;
+        rows = query.Act is { } act ? rows.Where(row => row.Act == act) : rows;
+        rows = query.Subject is { } subject ? rows.Where(row => row.Subject == subject || row.Subject.StartsWith(subject + "/")) : rows;
+        rows = query.Text is { } text ? rows.Where(row => row.Detail.Contains(text) || row.Subject.Contains(text)) : rows;
+        rows = query.From is { } from ? rows.Where(row => row.At >= from) : rows;
+        rows = query.Until is { } until ? rows.Where(row => row.At < until) : rows;
+        return query.Before is { } before ? rows.Where(row => row.Number < before) : rows;
+    }
+
+    /// <summary>Each part with its length before it: no two rows are written alike.</summary>
+    private static string HashOf(string before, ActRow row)
+    {
+        var whole = new StringBuilder();
+        foreach (var part in new[] { before, row.Number.ToString(CultureInfo.InvariantCulture), row.At.ToString(CultureInfo.InvariantCulture), row.By, row.Act, row.Subject, row.Detail })
+        {
+            whole.Append(CultureInfo.InvariantCulture, $"{part.Length}:{part}");
+        }
+
+        return ReleaseStore.HashOf(whole.ToString());
+    }
+}

@@ -1,0 +1,140 @@
+using BrightTier.Testing;
+using Microsoft.Playwright;
+
+namespace BrightTier.EndToEnd.Tests;
+
+/// <summary>Several people on one application, in Chromium: to some first and then to all, comments and approval, accounts, the audit log.</summary>
+public sealed class CompanyTests(Chromium chromium)
+{
+    private static ILocator Button(Window window, string name) => window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+
+    private static async Task Retitle(RunningService service, string title)
+    {
+        using var ada = await service.As("ada");
+        var draft = await ada.Layout("vessel", CancellationToken.None);
+        await ada.Edit("vessel", new(draft.Revision, System.Text.Json.JsonDocument.Parse($$$"""[{"op":"set","node":"identity","property":"title","value":{"en":"{{{title}}}"} }]""").RootElement), CancellationToken.None);
+    }
+
+    [Fact]
+    public async Task A_form_goes_to_some_first_is_counted_as_it_is_drawn_and_then_to_everyone()
+    {
+        await using var service = await RunningService.WithDemo();
+        await Retitle(service, "Who she is");
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await using var cleo = await chromium.Open(service, "Cleo Marsh");
+        await cleo.Go("records/vessel/1");
+        await ada.Go("design/vessel", ".canvas-layer");
+        await Button(ada, "Publish…").ClickAsync();
+        await ada.Page.GetByText("To everyone, at once").ClickAsync();
+        await ada.Page.GetByLabel("To some roles first").CheckAsync();
+        await Assertions.Expect(Button(ada, "Publish")).ToBeDisabledAsync();
+        await ada.Page.GetByLabel("Harbour office").CheckAsync();
+        await Button(ada, "Publish").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToHaveTextAsync("Release 2 is out to Harbour office");
+        await Button(ada, "Done").ClickAsync();
+
+        await ada.Go("records/vessel/1");
+        await Assertions.Expect(ada.Page.Locator(".bt-form")).ToContainTextAsync("Who she is");
+        await Assertions.Expect(cleo.Page.Locator(".bt-form")).Not.ToContainTextAsync("Who she is");
+        await ada.Go("releases", ".releases li");
+        var ahead = ada.Page.Locator(".releases li[data-state=ahead]");
+        await Assertions.Expect(ahead).ToContainTextAsync("Harbour office alone");
+
+        await Button(ada, "Give it to everyone").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 2 is what everyone has");
+        await Assertions.Expect(cleo.Page.Locator(".bt-form")).ToContainTextAsync("Who she is");
+        await Assertions.Expect(ada.Page.Locator(".releases li[data-current]")).ToContainTextAsync("Drawn by 2 of 2 open browsers");
+        (ada.Complaints, cleo.Complaints).ShouldSatisfyAllConditions(all => all.Item1.ShouldBeEmpty(), all => all.Item2.ShouldBeEmpty());
+    }
+
+    [Fact]
+    public async Task A_release_set_for_a_time_is_listed_and_called_off()
+    {
+        await using var service = await RunningService.WithDemo();
+        await Retitle(service, "Who she is");
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("design/vessel", ".canvas-layer");
+        await Button(ada, "Publish…").ClickAsync();
+        await ada.Page.GetByText("To everyone, at once").ClickAsync();
+        await ada.Page.GetByLabel("At a set time").CheckAsync();
+        await ada.Page.GetByLabel("When it goes out").FillAsync(DateTime.Now.AddDays(2).ToString("yyyy-MM-ddTHH:mm", System.Globalization.CultureInfo.InvariantCulture));
+        await Button(ada, "Set it for then").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToContainTextAsync("It goes out");
+        await Button(ada, "Done").ClickAsync();
+        await ada.Go("releases", ".releases li[data-state=waiting]");
+        await Button(ada, "Call it off").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".releases li[data-state=waiting]")).ToHaveCountAsync(0);
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_reviewer_says_something_about_an_item_approves_and_changes_nothing()
+    {
+        await using var service = await RunningService.WithDemo();
+        await Retitle(service, "Who she is");
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await using var hanna = await chromium.Open(service, "Hanna Slip");
+        await hanna.Go("design/vessel", ".canvas-layer");
+        await ada.Go("design/vessel", ".canvas-layer");
+        var name = (await hanna.Page.Locator(".bt-form [data-field=name]").BoundingBoxAsync())!;
+        await hanna.Page.Mouse.ClickAsync(name.X + 20, name.Y + 10);
+        await hanna.Page.GetByRole(AriaRole.Tab, new() { Name = "Talk" }).ClickAsync();
+        await Assertions.Expect(hanna.Page.Locator(".comments-pane h2")).ToHaveTextAsync("About Name");
+        await hanna.Page.Locator(".comments-pane textarea").FillAsync("Should it be longer, @a");
+        await hanna.Page.Locator(".talk-people button", new() { HasText = "Ada Wader" }).ClickAsync();
+        await Button(hanna, "Say it").ClickAsync();
+
+        await Assertions.Expect(ada.Page.Locator(".mark-said > span")).ToHaveTextAsync("1");
+        await ada.Page.Locator(".mark-said > span").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".comments-pane .talk-text")).ToContainTextAsync("Should it be longer, @ada");
+        await Button(ada, "It is done").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".mark-said")).ToHaveCountAsync(0);
+
+        await hanna.Page.Locator(".canvas-layer").FocusAsync();
+        await hanna.Page.Keyboard.PressAsync("Delete");
+        await Assertions.Expect(hanna.Page.Locator(".status")).ToContainTextAsync("You may look at this form");
+        await Button(hanna, "Approve").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".approved")).ToHaveTextAsync("approved by Hanna Slip");
+        (ada.Complaints, hanna.Complaints).ShouldSatisfyAllConditions(all => all.Item1.ShouldBeEmpty(), all => all.Item2.ShouldBeEmpty());
+    }
+
+    [Fact]
+    public async Task An_administrator_makes_a_person_who_chooses_her_own_password_and_makes_a_token()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using (var greta = await chromium.Open(service, "Greta Root"))
+        {
+            await greta.Go("people", ".table tbody tr");
+            await Button(greta, "New person…").ClickAsync();
+            await greta.Page.GetByLabel("Signs in as").FillAsync("joris");
+            await greta.Page.GetByLabel("Name", new() { Exact = true }).FillAsync("Joris Tiller");
+            await greta.Page.GetByLabel("Harbour office").CheckAsync();
+            await greta.Page.GetByLabel("First password").FillAsync("eleven herons over the quay");
+            await Button(greta, "Keep it so").ClickAsync();
+            await Assertions.Expect(greta.Page.Locator(".notice")).ToContainTextAsync("Joris Tiller is kept");
+            await greta.Go("audit", ".audit tbody tr");
+            await greta.Page.GetByLabel("With the words").FillAsync("Joris");
+            await Assertions.Expect(greta.Page.Locator(".audit tbody tr").First).ToContainTextAsync("person.made");
+            await Button(greta, "Prove it whole").ClickAsync();
+            await Assertions.Expect(greta.Page.Locator(".notice")).ToContainTextAsync("none was altered");
+            greta.Complaints.ShouldBeEmpty();
+        }
+
+        // The same data without the list one picks from: one signs in.
+        await service.Kill();
+        await service.Restart("--PickPeople", "false");
+        var page = await (await chromium.Browser.NewContextAsync(new() { BaseURL = service.Address.ToString() })).NewPageAsync();
+        await page.GotoAsync("/");
+        await page.GetByLabel("Your name here").FillAsync("joris");
+        await page.GetByLabel("Password", new() { Exact = true }).FillAsync("eleven herons over the quay");
+        await page.GetByRole(AriaRole.Button, new() { Name = "Sign in", Exact = true }).ClickAsync();
+        await page.GetByLabel("A new password").FillAsync("twelve terns upon the jetty");
+        await page.GetByRole(AriaRole.Button, new() { Name = "Sign in", Exact = true }).ClickAsync();
+        await page.Locator(".menu-who").ClickAsync();
+        await page.GetByLabel("What it is for").FillAsync("pipeline");
+        await page.GetByLabel("publish").CheckAsync();
+        await page.GetByRole(AriaRole.Button, new() { Name = "Make a token" }).ClickAsync();
+        await Assertions.Expect(page.Locator(".secret")).ToContainTextAsync("bt_");
+        await Assertions.Expect(page.Locator("td[data-label='Good for']")).ToHaveTextAsync("publish");
+    }
+}

@@ -1,0 +1,161 @@
+using System.IO.Compression;
+using System.Net.Http.Headers;
+using System.Text;
+using BrightTier.Client;
+using BrightTier.Contracts;
+using BrightTier.Testing;
+
+namespace BrightTier.Service.Tests;
+
+/// <summary>Documents taken from files and bundles into drafts: all or none, told before, merged where that is asked for.</summary>
+public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAsyncLifetime
+{
+    private readonly RunningService service = own.Running;
+    private BrightTierClient ada = null!;
+
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    public async ValueTask InitializeAsync() => ada = await service.As("greta");
+
+    public ValueTask DisposeAsync()
+    {
+        ada.Dispose();
+        return ValueTask.CompletedTask;
+    }
+
+    [Fact]
+    public async Task Files_are_taken_over_what_they_were_made_from_all_or_none_and_a_dry_run_says_all_before()
+    {
+        var (vessel, zone) = ((await ada.File("layout", "vessel", Cancel)).Text, (await ada.File("choice-list", "zone", Cancel)).Text);
+        var (other, more) = (vessel.Replace("en: Rig", "en: Canvas"), zone.Replace("key: outer", "key: seaward"));
+        var request = new TakeRequest([new(other, vessel), new(more, zone)]);
+
+        var dry = await ada.Take(request with { DryRun = true }, Cancel);
+        dry.Taken.ShouldBeFalse();
+        dry.Documents.Select(taken => (taken.Key, taken.Change)).ShouldBe([("vessel", "changed"), ("zone", "changed")]);
+        dry.Documents[1].Words.ShouldContain("Adds choices seaward.");
+        dry.Documents[1].Impact.ShouldNotBeEmpty("what is taken away is used somewhere");
+        (await ada.File("layout", "vessel", Cancel)).Text.ShouldBe(vessel);
+
+        var broken = await Wire.Refused(() => ada.Take(request with { Documents = [new(other, vessel), new("kind: layuot", null)] }, Cancel));
+        broken.Problems![0].Pointer.ShouldStartWith("/documents/1");
+        (await ada.File("layout", "vessel", Cancel)).Text.ShouldBe(vessel, "none, if not all");
+
+        (await ada.Take(request, Cancel)).Taken.ShouldBeTrue();
+        (await ada.File("layout", "vessel", Cancel)).Text.ShouldContain("en: Canvas");
+        (await ada.Changes("vessel", 0, Cancel))[^1].Label.ShouldBe("Taken from files");
+    }
+
+    [Fact]
+    public async Task Where_the_draft_moved_on_files_are_refused_or_merged_and_conflicts_have_a_side()
+    {
+        var from = (await ada.File("entity", "berth", Cancel)).Text;
+        var there = from.TrimEnd() + "\n  - key: lockerNumber\n    label: Locker\n    type: integer\n    added: true\n";
+        await ada.Take(new TakeRequest([new(there, from)]), Cancel);
+        var mine = from.TrimEnd() + "\n  - key: waterMeter\n    label: Water meter\n    type: integer\n    added: true\n";
+
+        var refused = await Wire.Refused(() => ada.Take(new TakeRequest([new(mine, from)]), Cancel));
+        (refused.Status, refused.Code).ShouldBe((409, "conflict"));
+        (await ada.Take(new TakeRequest([new(mine, from)], Merge: true), Cancel)).Documents.Single().Change.ShouldBe("merged");
+        var merged = (await ada.File("entity", "berth", Cancel)).Text;
+        merged.ShouldContain("lockerNumber");
+        merged.ShouldContain("waterMeter");
+
+        var (one, two) = (merged.Replace("label: Locker", "label: Cupboard"), merged.Replace("label: Locker", "label: Chest"));
+        await ada.Take(new TakeRequest([new(one, merged)]), Cancel);
+        (await Wire.Refused(() => ada.Take(new TakeRequest([new(two, merged)], Merge: true), Cancel))).Detail!.ShouldContain("Both changed /fields/lockerNumber/label");
+        await ada.Take(new TakeRequest([new(two, merged)], Merge: true, Take: "mine"), Cancel);
+        (await ada.File("entity", "berth", Cancel)).Text.ShouldContain("label: Chest");
+        (await ada.Take(new TakeRequest([new(merged, merged)]), Cancel)).Documents.Single().Change.ShouldBe("unchanged", "only here was it changed since");
+    }
+
+    [Fact]
+    public async Task A_bundle_has_what_its_documents_rest_on_and_is_taken_elsewhere_in_part_or_under_other_names()
+    {
+        var bundle = await ada.Export(["layout/berth"], draft: false, alone: false, Cancel);
+        using (var archive = new ZipArchive(new MemoryStream(bundle)))
+        {
+            archive.Entries.Select(entry => entry.FullName).ShouldBe(["choice-lists/zone.yaml", "patterns/berthCode.yaml", "entities/berth.yaml", "layouts/berth.yaml", "manifest.json"], ignoreOrder: true, customMessage: "and nothing else");
+        }
+
+        var folder = RunningService.NewFolder();
+        await File.WriteAllTextAsync(Path.Combine(folder, "application.yaml"), "kind: application\ntitle: Elsewhere\nroles:\n  - key: administrator\n    may: [administer, configure, publish, read-records]\n", Cancel);
+        await File.WriteAllTextAsync(Path.Combine(folder, "people.yaml"), "- { id: greta, name: Greta Root, roles: [administrator] }\n", Cancel);
+        await using var elsewhere = await RunningService.Of(folder);
+        using var greta = await elsewhere.As("greta");
+
+        var missing = await Wire.Refused(() => greta.Import(bundle, ["layout/berth"], [], false, false, null, Cancel));
+        (missing.Code, missing.Problems!.Single().Message).ShouldBe(("dependency-missing", "rests on entity 'berth', which is neither taken nor here"));
+        (await greta.Import(bundle, [], ["entity/berth:place", "layout/berth:place"], dryRun: true, false, null, Cancel)).Documents.ShouldAllBe(taken => taken.Change == "made");
+        (await greta.Documents(Cancel)).Count.ShouldBe(1, "a dry run writes nothing");
+
+        (await greta.Import(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)).Taken.ShouldBeTrue();
+        (await greta.File("layout", "place", Cancel)).Text.ShouldContain("entity: place");
+        var references = (await greta.Documents(Cancel)).Where(document => document.Kind != "application").Select(document => new DraftReference(document.Kind, document.Key, document.Revision)).ToArray();
+        (await greta.Publish(new PublishRequest(references), Cancel)).Release.Number.ShouldBe(2);
+        (await greta.Import(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)).Documents.ShouldAllBe(taken => taken.Change == "unchanged", "taken twice is taken once");
+    }
+
+    [Theory]
+    [InlineData("climbing", "where such a document does not stand")]
+    [InlineData("altered", "it was altered")]
+    [InlineData("missing", "is missing")]
+    [InlineData("bomb", "is longer than")]
+    [InlineData("latin", "not UTF-8")]
+    [InlineData("cut", "no archive (ZIP), or not a whole one")]
+    [InlineData("words", "no archive (ZIP), or not a whole one")]
+    public async Task A_bundle_that_is_not_what_it_says_is_refused_and_nothing_is_written(string how, string expected)
+    {
+        var bundle = await ada.Export(["choice-list/zone"], draft: false, alone: true, Cancel);
+        var bytes = how switch
+        {
+            "words" => Encoding.UTF8.GetBytes("a bundle, upon my word"),
+            "cut" => bundle[..(bundle.Length / 2)],
+            _ => Rewritten(bundle, how),
+        };
+        using var http = await service.Http("greta");
+        using var content = new ByteArrayContent(bytes) { Headers = { ContentType = new MediaTypeHeaderValue("application/zip") } };
+
+        using var answer = await http.PostAsync("api/bundle", content, Cancel);
+
+        ((int)answer.StatusCode).ShouldBe(400);
+        (await answer.Problem()).ShouldSatisfyAllConditions(problem => problem.Code.ShouldBe("bundle-invalid"), problem => problem.Detail!.ShouldContain(expected));
+        Directory.EnumerateFiles(Path.GetDirectoryName(service.Data)!, "evil*").ShouldBeEmpty();
+    }
+
+    private static byte[] Rewritten(byte[] bundle, string how)
+    {
+        using var old = new ZipArchive(new MemoryStream(bundle));
+        var target = new MemoryStream();
+        using (var archive = new ZipArchive(target, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            foreach (var entry in old.Entries.Where(entry => how != "missing" || entry.Name == "manifest.json"))
+            {
+                using var reader = new StreamReader(entry.Open());
+                var text = reader.ReadToEnd();
+                var (name, content) = (entry.FullName, Encoding.UTF8.GetBytes(text));
+                if (how == "climbing")
+                {
+                    (name, content) = (name.Replace("choice-lists/zone", "../../evil"), Encoding.UTF8.GetBytes(text.Replace("choice-lists/zone", "../../evil")));
+                }
+                else if (how == "altered" && entry.Name != "manifest.json")
+                {
+                    content = Encoding.UTF8.GetBytes(text.Replace("outer", "inner"));
+                }
+                else if (how == "bomb" && entry.Name != "manifest.json")
+                {
+                    content = new byte[6_000_000];
+                }
+                else if (how == "latin" && entry.Name != "manifest.json")
+                {
+                    content = [0xFF, 0xFE, 0xE9];
+                }
+
+                using var stream = archive.CreateEntry(name).Open();
+                stream.Write(content);
+            }
+        }
+
+        return target.ToArray();
+    }
+}

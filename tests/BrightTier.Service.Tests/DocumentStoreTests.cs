@@ -1,0 +1,209 @@
+using BrightTier.Storage;
+using BrightTier.Testing;
+using Microsoft.EntityFrameworkCore;
+
+namespace BrightTier.Service.Tests;
+
+/// <summary>What every kind of database must do with documents, releases and people; each is one subclass.</summary>
+public abstract class DocumentStoreTests : IAsyncLifetime
+{
+    private sealed class Clock : TimeProvider
+    {
+        public DateTimeOffset Now { get; set; } = new(2026, 11, 27, 9, 0, 0, TimeSpan.Zero);
+
+        public override DateTimeOffset GetUtcNow() => Now;
+    }
+
+    private readonly Clock clock = new();
+    private IDbContextFactory<StorageContext> contexts = null!;
+    private DraftStore drafts = null!;
+    private ReleaseStore releases = null!;
+    private PeopleStore people = null!;
+    private AuditStore audit = null!;
+
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    protected abstract Task<IDbContextFactory<StorageContext>> Open();
+
+    public async ValueTask InitializeAsync()
+    {
+        contexts = await Open();
+        await using var context = await contexts.CreateDbContextAsync(Cancel);
+        await context.MigrateIfNeeded(Cancel);
+        (drafts, releases, people, audit) = (new DraftStore(contexts), new ReleaseStore(contexts), new PeopleStore(contexts, clock), new AuditStore(contexts, clock));
+    }
+
+    public ValueTask DisposeAsync()
+    {
+        GC.SuppressFinalize(this);
+        return ValueTask.CompletedTask;
+    }
+
+    [Fact]
+    public async Task Migrating_again_changes_nothing_and_the_model_is_what_the_migrations_make()
+    {
+        await Draft("vessel", 1, "one");
+        await using var context = await contexts.CreateDbContextAsync(Cancel);
+        await context.MigrateIfNeeded(Cancel);
+        (await drafts.Find("layout", "vessel", Cancel))!.Content.ShouldBe("one");
+        (await context.Database.GetPendingMigrationsAsync(Cancel)).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Drafts_go_on_revision_by_revision_several_all_or_none_and_who_comes_too_late_is_told()
+    {
+        (await Draft("vessel", 1, "one")).ShouldBeTrue();
+        (await Draft("vessel", 1, "another first")).ShouldBeFalse();
+        (await Draft("vessel", 2, "two ✓ ü")).ShouldBeTrue();
+        (await Draft("vessel", 2, "too late")).ShouldBeFalse();
+        (await drafts.Save([Next("berth", 1, "new"), Next("vessel", 2, "too late")], Cancel)).ShouldBeFalse();
+
+        (await drafts.Find("layout", "vessel", Cancel))!.ShouldSatisfyAllConditions(row => row.Content.ShouldBe("two ✓ ü"), row => row.Revision.ShouldBe(2));
+        (await drafts.Find("layout", "berth", Cancel)).ShouldBeNull("none, if not all");
+        (await drafts.ChangesAfter("layout", "vessel", 1, Cancel)).Select(change => change.Label).ShouldBe(["two ✓ ü"]);
+        (await audit.Search(new AuditQuery(), Cancel)).Count.ShouldBe(2, "what did not come about is not in the log");
+    }
+
+    [Fact]
+    public async Task Of_two_releases_made_from_one_base_the_second_is_refused_and_drafts_are_marked_with_the_first()
+    {
+        await Draft("vessel", 1, "one");
+        (await Publish(1, 0, "one", 1)).ShouldBeTrue();
+        (await Publish(2, 1, "two", null)).ShouldBeTrue();
+        (await Publish(3, 1, "three", null)).ShouldBeFalse();
+
+        (await releases.Pointers(Cancel)).ShouldBe((2, null));
+        (await releases.NextNumber(Cancel)).ShouldBe(3);
+        (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(1);
+        (await releases.Texts(1, Cancel)).Single().Text.ShouldBe("one");
+        (await audit.Prove(Cancel)).Broken.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_release_to_some_moves_another_pointer_and_ends_one_way_or_the_other_once()
+    {
+        await Draft("vessel", 1, "one");
+        await Publish(1, 0, "one", 1);
+        await Draft("vessel", 2, "two");
+        (await Publish(2, 1, "two", 2, "quay-hand bookkeeper")).ShouldBeTrue();
+        var (current, ahead) = await releases.Pointers(Cancel);
+        (current, ahead!.Value.Number, string.Join(' ', ahead.Value.Roles)).ShouldBe((1, 2, "quay-hand bookkeeper"));
+        (await Publish(3, 1, "three", null)).ShouldBeFalse("while one is ahead there is no other");
+        (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(1);
+
+        (await releases.End(2, everyone: true, Told("release.to-everyone"), Cancel)).ShouldBeTrue();
+        (await releases.End(2, everyone: false, Told("release.called-off"), Cancel)).ShouldBeFalse();
+        (await releases.Pointers(Cancel)).ShouldBe((2, null));
+        (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(2);
+        (await audit.Search(new AuditQuery(Act: "release.called-off"), Cancel)).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_lease_is_held_by_one_renewed_by_it_and_taken_by_another_once_it_has_run_out()
+    {
+        var leases = new LeaseStore(contexts, clock);
+        var length = TimeSpan.FromSeconds(20);
+        (await leases.Hold("timed", "one", length, Cancel), await leases.Hold("timed", "two", length, Cancel), await leases.Hold("timed", "one", length, Cancel)).ShouldBe((true, false, true));
+        clock.Now += TimeSpan.FromSeconds(21);
+        (await leases.Hold("timed", "two", length, Cancel), await leases.Hold("timed", "one", length, Cancel)).ShouldBe((true, false));
+
+        var many = await Task.WhenAll(Enumerable.Range(0, 8).Select(i => leases.Hold("contended", $"p{i}", length, Cancel)));
+        many.Count(held => held).ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task Entries_that_many_write_at_once_stand_one_after_another_and_hold_together()
+    {
+        await Task.WhenAll(Enumerable.Range(0, 20).Select(i => audit.Add(audit.Entry($"p{i % 3}", "act", $"layout/{i}", $$"""{"i":{{i}}}"""), Cancel)));
+
+        (await audit.Search(new AuditQuery(Limit: 50), Cancel)).Select(row => row.Number).ShouldBe(Enumerable.Range(1, 20).Reverse().Select(i => (long)i));
+        (await audit.Search(new AuditQuery(By: "p1", Text: "\"i\":4"), Cancel)).Single().Subject.ShouldBe("layout/4");
+        (await audit.Prove(Cancel)).ShouldSatisfyAllConditions(proof => proof.Rows.ShouldBe(20), proof => proof.Broken.ShouldBeNull());
+    }
+
+    [Fact]
+    public async Task Secrets_are_known_by_their_hash_until_they_expire_and_misses_are_counted_each()
+    {
+        await people.Put(new PersonRow { Id = "ada", Name = "Ada Wader", Roles = "harbour-office", Language = "en" }, Cancel);
+        var (secret, credential) = await people.Issue(PeopleStore.Token, "ada", "test", TimeSpan.FromDays(1), Cancel, "read-records");
+        credential.Hash.ShouldNotContain(secret);
+        (await people.Find(PeopleStore.Token, PeopleStore.HashOf(secret), Cancel))!.Value.Scopes.ShouldBe("read-records");
+        (await people.Find(PeopleStore.Session, PeopleStore.HashOf(secret), Cancel)).ShouldBeNull("a token is no session");
+        clock.Now += TimeSpan.FromDays(2);
+        (await people.Find(PeopleStore.Token, PeopleStore.HashOf(secret), Cancel)).ShouldBeNull();
+
+        await people.PutPassword(new PasswordRow { Person = "ada", Hash = "h", Missed = 0, LockedUntil = 0 }, Cancel);
+        (await Task.WhenAll(Enumerable.Range(0, 6).Select(_ => people.CountMiss("ada", Cancel)))).Max().ShouldBe(6);
+    }
+
+    [Fact]
+    public async Task Files_comments_plans_and_presence_come_back_as_they_went_in()
+    {
+        var files = new FileStore(contexts);
+        var bytes = Enumerable.Range(0, 70_000).Select(i => (byte)(i * 7)).ToArray();
+        var hash = await files.Keep(bytes, Cancel);
+        (await files.Keep(bytes, Cancel)).ShouldBe(hash);
+        (await files.Find(hash, Cancel)).ShouldBe(bytes);
+
+        var comments = new CommentStore(contexts, clock);
+        var said = await comments.Add("draft/layout/vessel", "rig", "ada", "Why, @bram?", ["bram"], Cancel);
+        (await comments.Unseen("bram", Cancel)).Single().Item.ShouldBe("rig");
+        (await comments.Open("draft/", Cancel))["draft/layout/vessel"].ShouldBe(1);
+        await comments.Resolve(said.Id, "bram", Cancel);
+        (await comments.Open("draft/", Cancel)).ShouldBeEmpty();
+
+        await releases.StoreContents(["one"], Cancel);
+        var plans = new PlanStore(contexts);
+        var plan = new PlanRow { By = "ada", Note = "", Made = 1, Due = 100, State = PlanRow.Waiting };
+        plan.Documents.Add(new PlanDocumentRow { Kind = "layout", Key = "vessel", Revision = 1, Hash = ReleaseStore.HashOf("one") });
+        await plans.Add(plan, Cancel);
+        ((await plans.Due(99, Cancel)).Count, (await plans.Due(100, Cancel)).Count).ShouldBe((0, 1));
+        (await plans.Become(plan.Id, PlanRow.CalledOff, null, null, Cancel), await plans.Become(plan.Id, PlanRow.Out, null, 2, Cancel)).ShouldBe((true, false));
+
+        var presence = new PresenceStore(contexts, clock);
+        await presence.Say("one", new Dictionary<long, int> { [0] = 5, [2] = 3 }, Cancel);
+        await presence.Say("one", new Dictionary<long, int> { [0] = 6, [2] = 4 }, Cancel);
+        (await presence.Others("two", Cancel)).Select(row => (row.Release, row.Clients)).ShouldBe([(0, 6), (2, 4)], ignoreOrder: true);
+        clock.Now += TimeSpan.FromMinutes(1);
+        (await presence.Others("two", Cancel)).ShouldBeEmpty("what was said long ago is not believed");
+    }
+
+    private Task<bool> Draft(string key, long revision, string content) => drafts.Save([Next(key, revision, content)], Cancel);
+
+    private (DraftRow, ChangeRow, ActRow) Next(string key, long revision, string content) => (
+        new DraftRow { Kind = "layout", Key = key, Revision = revision, Content = content, ChangedAt = 1, ChangedBy = "ada" },
+        new ChangeRow { Kind = "layout", Key = key, Revision = revision, Label = content, Edits = "[]", Inverse = "[]", At = 1, By = "ada" },
+        Told("draft.changed"));
+
+    private ActRow Told(string act) => audit.Entry("ada", act, "layout/vessel", "{}");
+
+    private async Task<bool> Publish(long number, long from, string text, long? revision, string? roles = null)
+    {
+        await releases.StoreContents([text], Cancel);
+        var release = new ReleaseRow { Number = number, At = 1, By = "ada", Note = "", Base = from };
+        release.Documents.Add(new ReleaseDocumentRow { Release = number, Kind = "layout", Key = "vessel", Hash = ReleaseStore.HashOf(text), Revision = revision });
+        return await releases.Publish(release, roles is null ? null : new RolloutRow { Release = number, Roles = roles, State = RolloutRow.Ahead, ChangedAt = 1, ChangedBy = "ada" }, Told("release.published"), () => { }, Cancel);
+    }
+}
+
+public sealed class SqliteDocumentStoreTests : DocumentStoreTests
+{
+    private sealed class Contexts(DbContextOptions<StorageContext> options) : IDbContextFactory<StorageContext>
+    {
+        public StorageContext CreateDbContext() => new(options);
+    }
+
+    protected override Task<IDbContextFactory<StorageContext>> Open() => Task.FromResult<IDbContextFactory<StorageContext>>(
+        new Contexts((DbContextOptions<StorageContext>)new DbContextOptionsBuilder<StorageContext>().UseBrightTierSqlite(Path.Combine(RunningService.NewFolder(), "brighttier.db")).Options));
+}
+
+public sealed class PostgresDocumentStoreTests(Postgres postgres) : DocumentStoreTests
+{
+    private sealed class Contexts(DbContextOptions<PostgresStorageContext> options) : IDbContextFactory<StorageContext>
+    {
+        public StorageContext CreateDbContext() => new PostgresStorageContext(options);
+    }
+
+    protected override async Task<IDbContextFactory<StorageContext>> Open() =>
+        new Contexts((DbContextOptions<PostgresStorageContext>)new DbContextOptionsBuilder<PostgresStorageContext>().UseBrightTierPostgres(await (await postgres.Server).NewDatabase()).Options);
+}

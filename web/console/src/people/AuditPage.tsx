@@ -1,0 +1,59 @@
+import { useCallback, useEffect, useState } from 'react';
+import { answer, api, type AuditEntry } from '../api/client.ts';
+import { usePeople } from '../shell/people.ts';
+
+const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'medium' });
+
+/** What an entry says beside its act: each part by its name. */
+function told(detail: unknown): string {
+  return Object.entries((detail ?? {}) as Record<string, unknown>).map(([name, value]) => {
+    const text = Array.isArray(value) ? (value.length > 6 ? `${value.slice(0, 6).join(', ')} and ${value.length - 6} more` : value.join(', ')) : String(value);
+    return text === '' ? '' : `${name}: ${text}`;
+  }).filter(Boolean).join('; ');
+}
+
+/** Everything that was done here, by whom and when: to search and to take away. Nobody can change it. */
+export function AuditPage() {
+  const people = usePeople();
+  const [search, setSearch] = useState({ by: '', q: '', from: '' });
+  const [entries, setEntries] = useState<AuditEntry[]>([]);
+  const [next, setNext] = useState<string | null>(null);
+  const [notice, setNotice] = useState<{ text: string; bad: boolean }>();
+  const query = useCallback(() => ({ ...(search.by ? { by: search.by } : {}), ...(search.q ? { q: search.q } : {}), ...(search.from ? { from: new Date(search.from).toISOString() } : {}) }), [search]);
+  const load = useCallback((after?: string) => answer(api.GET('/api/audit', { params: { query: { ...query(), limit: 50, ...(after ? { after } : {}) } } })).then((page) => {
+    setEntries((before) => (after ? [...before, ...page.entries] : [...page.entries]));
+    setNext(page.next ?? null);
+  }, (error: Error) => setNotice({ text: error.message, bad: true })), [query]);
+  useEffect(() => {
+    const soon = setTimeout(() => void load(), 200);
+    return () => clearTimeout(soon);
+  }, [load]);
+  const prove = () => answer(api.GET('/api/audit/proof')).then((proof) => setNotice(proof.whole
+    ? { text: `All ${proof.entries} entries hold together; none was altered or taken out. The last is sealed ${proof.hash.slice(0, 16)}….`, bad: false }
+    : { text: `Entry ${proof.broken} is missing or was altered in the database. What came before it is whole.`, bad: true }), (error: Error) => setNotice({ text: error.message, bad: true }));
+  return (
+    <>
+      <header className="page-head"><h1>Audit log</h1><button type="button" className="button" onClick={() => void prove()}>Prove it whole</button><a className="button" href={`/api/audit/export?${new URLSearchParams(query())}`}>Take it away (CSV)</a></header>
+      {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
+      <div className="audit-search" role="search">
+        <label>Who <select className="bt-input" value={search.by} onChange={(event) => setSearch({ ...search, by: event.target.value })}><option value="">anybody</option>{people.all.map((person) => <option key={person.id} value={person.id}>{person.name}</option>)}</select></label>
+        <label>With the words <input className="bt-input" type="search" value={search.q} onChange={(event) => setSearch({ ...search, q: event.target.value })} /></label>
+        <label>Since <input className="bt-input" type="date" value={search.from} onChange={(event) => setSearch({ ...search, from: event.target.value })} /></label>
+      </div>
+      <div className="table-frame"><table className="table audit">
+        <thead><tr><th scope="col">When</th><th scope="col">Who</th><th scope="col">What</th><th scope="col">On what</th><th scope="col">More</th></tr></thead>
+        <tbody>{entries.map((entry) => (
+          <tr key={entry.number}>
+            <td data-label="When"><time dateTime={entry.at}>{when.format(new Date(entry.at))}</time></td>
+            <td data-label="Who">{people.name(entry.by)}</td>
+            <td data-label="What">{entry.act}</td>
+            <td data-label="On what">{entry.subject}</td>
+            <td data-label="More" className="audit-more">{told(entry.detail)}</td>
+          </tr>
+        ))}</tbody>
+      </table></div>
+      {entries.length === 0 && <p className="empty">Nothing was done that fits.</p>}
+      {next && <p><button type="button" className="button" onClick={() => void load(next)}>Earlier ones</button></p>}
+    </>
+  );
+}
