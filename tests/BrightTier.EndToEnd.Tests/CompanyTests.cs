@@ -48,6 +48,21 @@ public sealed class CompanyTests(Chromium chromium)
     }
 
     [Fact]
+    public async Task Where_no_stream_comes_through_open_forms_follow_all_the_same()
+    {
+        await using var service = await RunningService.WithDemo();
+        await Retitle(service, "Who she is");
+        await using var bram = await chromium.Open(service, "Bram Klaasen");
+        await bram.Page.Context.RouteAsync("**/api/events", route => route.AbortAsync());
+        await bram.Go("records/vessel/1");
+        // Asked once, it knows what there is; asked again, that there is another.
+        await bram.Page.WaitForResponseAsync(response => response.Url.EndsWith("/api/entities", StringComparison.Ordinal) && response.Status == 304, new() { Timeout = 30_000 });
+        using var ada = await service.As("ada");
+        await ada.Publish(new([new("layout", "vessel", (await ada.Layout("vessel", CancellationToken.None)).Revision)]), CancellationToken.None);
+        await Assertions.Expect(bram.Page.Locator(".bt-form")).ToContainTextAsync("Who she is", new() { Timeout = 15_000 });
+    }
+
+    [Fact]
     public async Task A_release_set_for_a_time_is_listed_and_called_off()
     {
         await using var service = await RunningService.WithDemo();

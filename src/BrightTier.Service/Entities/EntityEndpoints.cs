@@ -36,6 +36,15 @@ public static class EntityEndpoints
     {
         var caller = http.Caller(Acts.ReadRecords);
         var snapshot = releases.Snapshot;
+        // What a client without an open stream asks again and again, to see whether there is another release.
+        var tag = $"\"{snapshot.Name}-{BrightTier.Storage.ReleaseStore.HashOf(caller.Kind)[..8]}\"";
+        http.Response.Headers.ETag = tag;
+        http.Response.Headers.CacheControl = "private, no-cache";
+        if (http.Request.Headers.IfNoneMatch.ToString() == tag)
+        {
+            return TypedResults.StatusCode(304);
+        }
+
         return TypedResults.Json<IReadOnlyList<EntitySummary>>(
             [
                 .. snapshot.Definitions.Entities.Values.Select(entity => new EntitySummary(

@@ -34,7 +34,7 @@ async function poll(): Promise<number | undefined> {
   const before = tag;
   if (response.status !== 200) return undefined;
   tag = response.headers.get('ETag') ?? undefined;
-  return before && tag !== before ? Number(tag?.replace(/\D/g, '')) : undefined;
+  return before && tag !== before ? Number(/\d+/.exec(tag ?? '')?.[0]) : undefined;
 }
 
 /** One stream for all tabs of a browser: the tab that holds the lock listens and tells the others; when it closes, another takes over. */
