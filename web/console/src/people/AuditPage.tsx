@@ -29,7 +29,7 @@ export function AuditPage() {
     return () => clearTimeout(soon);
   }, [load]);
   const prove = () => answer(api.GET('/api/audit/proof')).then((proof) => setNotice(proof.whole
-    ? { text: `All ${proof.entries} entries hold together; none was altered or taken out. The last is sealed ${proof.hash.slice(0, 16)}….`, bad: false }
+    ? { text: `All ${proof.entries} entries hold together; none was altered or taken out. The last is sealed ${proof.hash.slice(0, 16)}…`, bad: false }
     : { text: `Entry ${proof.broken} is missing or was altered in the database. What came before it is whole.`, bad: true }), (error: Error) => setNotice({ text: error.message, bad: true }));
   return (
     <>

@@ -56,14 +56,14 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
       <form method="dialog" onSubmit={(event) => { event.preventDefault(); void save(); }}>
         <h2 id="person-title">{fresh ? 'New person' : person.name}</h2>
         {problem && <div className="dialog-problem" role="alert">{problem}</div>}
-        {fresh && <><label htmlFor="person-id">Signs in as</label><input id="person-id" className="tool-input" required pattern="[a-z][a-z0-9\-]*" title="Small letters, digits and hyphens, a letter first" value={is.id} onChange={(event) => setIs({ ...is, id: event.target.value })} /></>}
+        {fresh && <><label htmlFor="person-id">Signs in as</label><input id="person-id" className="bt-input" required pattern="[a-z][a-z0-9\-]*" title="Small letters, digits and hyphens, a letter first" value={is.id} onChange={(event) => setIs({ ...is, id: event.target.value })} /></>}
         <label htmlFor="person-name">Name</label>
-        <input id="person-name" className="tool-input" required value={is.name} onChange={(event) => setIs({ ...is, name: event.target.value })} />
+        <input id="person-name" className="bt-input" required value={is.name} onChange={(event) => setIs({ ...is, name: event.target.value })} />
         <fieldset className="ticks"><legend>Roles</legend>{session.application.roles.map((role) => <label key={role.key}><input type="checkbox" checked={is.roles.includes(role.key)} onChange={(event) => setIs({ ...is, roles: event.target.checked ? [...is.roles, role.key] : is.roles.filter((each) => each !== role.key) })} /> {role.label}{role.entities.length > 0 && <small> ({role.entities.join(', ')} alone)</small>}</label>)}</fieldset>
         <label htmlFor="person-language">Language</label>
-        <select id="person-language" className="tool-input" value={is.language} onChange={(event) => setIs({ ...is, language: event.target.value })}>{session.application.languages.map((each) => <option key={each}>{each}</option>)}</select>
+        <select id="person-language" className="bt-input" value={is.language} onChange={(event) => setIs({ ...is, language: event.target.value })}>{session.application.languages.map((each) => <option key={each}>{each}</option>)}</select>
         <label htmlFor="person-password">{fresh ? 'First password' : 'Another password'}</label>
-        <input id="person-password" className="tool-input" type="password" autoComplete="new-password" minLength={12} placeholder={fresh ? 'Without one she signs in another way' : 'Left as it is'} value={password} onChange={(event) => setPassword(event.target.value)} />
+        <input id="person-password" className="bt-input" type="password" autoComplete="new-password" minLength={12} placeholder={fresh ? 'Without one she signs in another way' : 'Left as it is'} value={password} onChange={(event) => setPassword(event.target.value)} />
         {!fresh && password && <p>Her sessions and tokens end, and she chooses her own when she signs in.</p>}
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>

@@ -99,7 +99,7 @@ export function PublishDialog({ documents, title, errors, about, onClose, onPubl
       ) : (
         <form method="dialog" onSubmit={(event) => { event.preventDefault(); void publish(); }}>
           <h2 id="publish-title">Publish {title}</h2>
-          <p>{documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what {roles ? 'they' : 'everyone'} get{roles ? '' : 's'}{at === undefined ? ', at once' : ''}. Forms that are open follow; nothing typed in them is lost.</p>
+          <p>{documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what {roles ? 'those of some roles get' : 'everyone gets'}{at === undefined ? ', at once' : ''}. Forms that are open follow; nothing typed in them is lost.</p>
           {along.length > 0 && (
             <fieldset className="publish-along">
               <legend>Changed too, and needed by what goes out</legend>
