@@ -14,6 +14,7 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
 
     public async Task Define(Definitions definitions, IReadOnlySet<(string Entity, string Field)> sorted, CancellationToken cancel)
     {
+        using var turn = await dialect.Turn(cancel);
         await using var connection = await dialect.Open(cancel);
         await using var transaction = await dialect.Begin(connection, cancel);
         await dialect.TakeTurn(connection);
@@ -184,6 +185,7 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
     public async Task<IReadOnlyList<SaveOutcome>> Write(IReadOnlyList<RecordWrite> writes, Stamp stamp, CancellationToken cancel)
     {
         await using var connection = await dialect.Open(cancel);
+        using var turn = await dialect.Turn(cancel);
         await using var transaction = await dialect.Begin(connection, cancel);
         var outcomes = new List<SaveOutcome>();
         foreach (var write in writes)
@@ -223,21 +225,22 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
                     var fields = Given(entity, all);
                     var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
                     var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
-                    var id = await connection.ExecuteScalarAsync<long>(
-                        $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id", Parameters(fields, all, stamp));
-                    return await Remember(connection, entity, id, "create", stamp);
+                    await using var insert = Command(
+                        connection, $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id", fields, all, stamp);
+                    var id = (long)(await insert.ExecuteScalarAsync())!;
+                    // What was written is known: having the database say it again costs as much as writing it.
+                    var at = dialect.Stamp(dialect.Stamp(stamp.At));
+                    var written = entity.Fields.ToDictionary(field => field.Key, field => all.TryGetValue(field.Key, out var value) ? dialect.FromDatabase(field, dialect.ToDatabase(field, value)) : null, StringComparer.Ordinal);
+                    return await Remember(connection, entity, new StoredRecord(id, 1, written, at, stamp.By, at, stamp.By), "create", stamp);
                 }
 
             case RecordWrite.Change { Id: var id, Version: var version, Values: var values }:
                 {
                     var fields = Given(entity, values);
-                    var parameters = Parameters(fields, values, stamp);
-                    parameters.Add("id", id);
-                    parameters.Add("version", version);
                     var set = string.Concat(fields.Select((field, i) => $", {Column(field)} = @v{i}"));
-                    var changed = await connection.ExecuteAsync(
-                        $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version", parameters);
-                    return changed == 1 ? await Remember(connection, entity, id, "change", stamp) : await Current(connection, entity, id);
+                    var record = await Changed(
+                        connection, entity, $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version RETURNING {All(entity)}", fields, values, stamp, ("id", id), ("version", version));
+                    return record is not null ? await Remember(connection, entity, record, "change", stamp) : await Current(connection, entity, id);
                 }
 
             case RecordWrite.Delete { Id: var id, Version: var version }:
@@ -282,6 +285,7 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
 
     public async Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel)
     {
+        using var turn = await dialect.Turn(cancel);
         await using var connection = await dialect.Open(cancel);
         await using var transaction = await dialect.Begin(connection, cancel);
         if (await Find(connection, entity, id) is { } present)
@@ -314,7 +318,7 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
             return await Refused(connection, entity, values, stood);
         }
 
-        var outcome = await Remember(connection, entity, id, "restore", stamp);
+        var outcome = await Remember(connection, entity, (await Find(connection, entity, id))!, "restore", stamp);
         await transaction.CommitAsync(cancel);
         return outcome;
     }
@@ -339,14 +343,13 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
         return new SaveOutcome.Referred(await dialect.Referring(connection, dialect.Fit(SqlNames.Table(entity.Key))) ?? entity.Key);
     }
 
-    private async Task<SaveOutcome> Remember(DbConnection connection, Entity entity, long id, string act, Stamp stamp)
+    private async Task<SaveOutcome> Remember(DbConnection connection, Entity entity, StoredRecord record, string act, Stamp stamp)
     {
-        var record = (await Find(connection, entity, id))!;
         await Write(connection, entity, record, act, stamp);
         return new SaveOutcome.Saved(record);
     }
 
-    private Task Write(DbConnection connection, Entity entity, StoredRecord record, string act, Stamp stamp)
+    private async Task Write(DbConnection connection, Entity entity, StoredRecord record, string act, Stamp stamp)
     {
         var data = new System.Buffers.ArrayBufferWriter<byte>();
         using (var writer = new Utf8JsonWriter(data))
@@ -354,9 +357,65 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
             FieldValues.WriteAll(writer, record.Values);
         }
 
-        return connection.ExecuteAsync(
-            $"INSERT INTO {SqlNames.History} (entity, record_id, version, act, at, by, data) VALUES (@entity, @id, @version, @act, @at, @by, @data)",
-            new { entity = entity.Key, id = record.Id, version = record.Version, act, at = dialect.Stamp(stamp.At), by = stamp.By, data = Encoding.UTF8.GetString(data.WrittenSpan) });
+        await using var command = connection.CreateCommand();
+        command.CommandText = $"INSERT INTO {SqlNames.History} (entity, record_id, version, act, at, by, data) VALUES (@entity, @id, @version, @act, @at, @by, @data)";
+        Add(command, "entity", entity.Key);
+        Add(command, "id", record.Id);
+        Add(command, "version", record.Version);
+        Add(command, "act", act);
+        Add(command, "at", dialect.Stamp(stamp.At));
+        Add(command, "by", stamp.By);
+        Add(command, "data", Encoding.UTF8.GetString(data.WrittenSpan));
+        await command.ExecuteNonQueryAsync();
+    }
+
+    /// <summary>Runs a statement that changes one record and returns it whole; null where it changed none. By hand, since every save passes here.</summary>
+    private async Task<StoredRecord?> Changed(DbConnection connection, Entity entity, string sql, List<Field> fields, IReadOnlyDictionary<string, object?> values, Stamp stamp, params (string Name, object Value)[] more)
+    {
+        await using var command = Command(connection, sql, fields, values, stamp);
+        foreach (var (name, value) in more)
+        {
+            Add(command, name, value);
+        }
+
+        await using var reader = await command.ExecuteReaderAsync();
+        if (!await reader.ReadAsync())
+        {
+            return null;
+        }
+
+        var record = new StoredRecord(
+            reader.GetInt64(0), reader.GetInt64(1), entity.Fields.Select((field, i) => KeyValuePair.Create(field.Key, dialect.FromDatabase(field, reader.GetValue(6 + i)))).ToDictionary(StringComparer.Ordinal),
+            dialect.Stamp(reader.GetValue(2)), reader.GetString(3), dialect.Stamp(reader.GetValue(4)), reader.GetString(5));
+        // To its end: what the statement comes up against may show only there.
+        while (await reader.ReadAsync())
+        {
+        }
+
+        return record;
+    }
+
+    /// <summary>A statement that writes these fields as @v0, @v1 and so on, with who does it and when.</summary>
+    private DbCommand Command(DbConnection connection, string sql, List<Field> fields, IReadOnlyDictionary<string, object?> values, Stamp stamp)
+    {
+        var command = connection.CreateCommand();
+        command.CommandText = sql;
+        Add(command, "at", dialect.Stamp(stamp.At));
+        Add(command, "by", stamp.By);
+        for (var i = 0; i < fields.Count; i++)
+        {
+            Add(command, string.Create(CultureInfo.InvariantCulture, $"v{i}"), dialect.ToDatabase(fields[i], values[fields[i].Key]));
+        }
+
+        return command;
+    }
+
+    private static void Add(DbCommand command, string name, object? value)
+    {
+        var parameter = command.CreateParameter();
+        parameter.ParameterName = name;
+        parameter.Value = value ?? DBNull.Value;
+        command.Parameters.Add(parameter);
     }
 
     private async Task<SaveOutcome> Current(DbConnection connection, Entity entity, long id) =>
@@ -389,7 +448,9 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
         return parameters;
     }
 
-    private string Select(Entity entity) => $"SELECT {Stamps}{string.Concat(entity.Fields.Select(field => $", {Column(field)}"))} FROM {Table(entity)}";
+    private string All(Entity entity) => $"{Stamps}{string.Concat(entity.Fields.Select(field => $", {Column(field)}"))}";
+
+    private string Select(Entity entity) => $"SELECT {All(entity)} FROM {Table(entity)}";
 
     private static string Where(List<string> conditions) => conditions.Count == 0 ? "" : $" WHERE {string.Join(" AND ", conditions)}";
 

@@ -9,9 +9,11 @@ using Microsoft.Data.Sqlite;
 namespace BrightTier.Records;
 
 /// <summary>SQLite: decimals with numeric affinity (exact to 15 digits), money in minor units, moments as text of ISO 8601, several choices as a JSON list.</summary>
-public sealed class SqliteDialect(string file) : SqlDialect
+public sealed class SqliteDialect(string file) : SqlDialect, IDisposable
 {
     private readonly string connectionString = new SqliteConnectionStringBuilder { DataSource = file, Pooling = true, DefaultTimeout = 30 }.ToString();
+    private readonly SemaphoreSlim line = new(1, 1);
+    private volatile bool inLog;
 
     public override string Id => "INTEGER PRIMARY KEY AUTOINCREMENT";
 
@@ -89,8 +91,24 @@ public sealed class SqliteDialect(string file) : SqlDialect
     {
         var connection = new SqliteConnection(connectionString);
         await connection.OpenAsync(cancel);
-        await connection.ExecuteAsync("PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON");
+        // The journal's mode is kept in the file; the others are the connection's.
+        await connection.ExecuteAsync(inLog ? "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON" : "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON");
+        inLog = true;
         return connection;
+    }
+
+    /// <summary>Waiting in a line costs nothing; being turned away by the database and trying again costs a sleep each time.</summary>
+    public override async ValueTask<IDisposable?> Turn(CancellationToken cancel)
+    {
+        await line.WaitAsync(cancel);
+        return new Taken(line);
+    }
+
+    public void Dispose() => line.Dispose();
+
+    private sealed class Taken(SemaphoreSlim line) : IDisposable
+    {
+        public void Dispose() => line.Release();
     }
 
     /// <summary>Immediate: a writer waits for its turn at the start instead of failing in the middle.</summary>

@@ -59,6 +59,12 @@ public abstract class RecordStoreTests : IAsyncLifetime
         }
 
         (read.Version, read.CreatedBy, read.ChangedAt).ShouldBe((1, "ada", Stamp.At));
+        // What making it answered is what is there, type by type.
+        (made.Version, made.CreatedAt, made.ChangedAt, made.ChangedBy).ShouldBe((read.Version, read.CreatedAt, read.ChangedAt, read.ChangedBy));
+        foreach (var (key, value) in read.Values)
+        {
+            (made.Values[key]?.GetType(), FieldValues.Same(made.Values[key], value)).ShouldBe((value?.GetType(), true), key);
+        }
     }
 
     [Fact]
