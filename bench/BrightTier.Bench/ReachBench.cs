@@ -42,7 +42,7 @@ internal static class ReachBench
             using var ada = await service.As("ada");
             using var http = await service.Http("ada");
             var alone = new List<double>();
-            for (var round = 0; round < 6; round++)
+            for (var round = 0; round < 12; round++)
             {
                 alone.Add(Since(await Publish(ada), Stopwatch.GetTimestamp()));
             }
@@ -80,7 +80,7 @@ internal static class ReachBench
             await socket.SendAsync(request);
             var buffer = new byte[1_024];
             var have = 0;
-            while (buffer.AsSpan(0, have).IndexOf("hello"u8) < 0)
+            while (!buffer.AsSpan(0, have).EndsWith("\n\n\r\n"u8))
             {
                 have += await socket.ReceiveAsync(buffer.AsMemory(have));
             }
@@ -106,7 +106,7 @@ internal static class ReachBench
                     return;
                 }
 
-                if (buffer.AsSpan(0, read).IndexOf("release"u8) >= 0 && Interlocked.Decrement(ref left) == 0)
+                if (buffer.AsSpan(0, read).IndexOf("event: release"u8) >= 0 && Interlocked.Decrement(ref left) == 0)
                 {
                     var now = Stopwatch.GetTimestamp();
                     Volatile.Write(ref left, count);

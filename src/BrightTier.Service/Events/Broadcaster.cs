@@ -1,13 +1,17 @@
 using System.Collections.Concurrent;
 using System.Globalization;
-using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
+using System.Text;
 using System.Threading.Channels;
 
 namespace BrightTier.Service.Events;
 
 /// <summary>Something that happened: its type, its data as JSON, whether only those who read drafts are told, whose streams end with it, and the roles it is for; null for all.</summary>
-public sealed record Happening(long Number, string Type, string Data, bool ForConfigurators, string? Ending = null, IReadOnlyList<string>? Roles = null);
+public sealed record Happening(long Number, string Type, string Data, bool ForConfigurators, string? Ending = null, IReadOnlyList<string>? Roles = null)
+{
+    /// <summary>As it goes over the wire (server-sent events, WHATWG HTML 9.2): made once for all streams.</summary>
+    public ReadOnlyMemory<byte> Wire { get; init; }
+}
 
 /// <summary>Who listens: a person, with her roles, and whether she may look at drafts.</summary>
 public sealed record Listening(string Person, IReadOnlyList<string> Roles, bool ReadsDrafts);
@@ -72,7 +76,8 @@ public sealed class Broadcaster
     {
         lock (gate)
         {
-            var happening = new Happening(++number, type, data, forConfigurators, ending, roles);
+            number++;
+            var happening = new Happening(number, type, data, forConfigurators, ending, roles) { Wire = Written(type, data, number) };
             past.Enqueue(happening);
             if (past.Count > Remembered)
             {
@@ -91,7 +96,7 @@ public sealed class Broadcaster
     }
 
     /// <summary>A stream for one client: what it missed since <paramref name="last"/>, then what happens, until it goes.</summary>
-    public async IAsyncEnumerable<SseItem<string>> Follow(string? last, Listening who, long release, [EnumeratorCancellation] CancellationToken cancel)
+    public async IAsyncEnumerable<ReadOnlyMemory<byte>> Follow(string? last, Listening who, long release, [EnumeratorCancellation] CancellationToken cancel)
     {
         var name = Guid.NewGuid().ToString("N");
         var listener = new Listener(who);
@@ -112,21 +117,17 @@ public sealed class Broadcaster
 
         try
         {
-            yield return new SseItem<string>($"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", last is null || complete ? "hello" : "look-again")
-            {
-                EventId = Id(missed.Count > 0 ? missed[0].Number - 1 : from),
-                ReconnectionInterval = TimeSpan.FromSeconds(1),
-            };
+            yield return Written(last is null || complete ? "hello" : "look-again", $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", missed.Count > 0 ? missed[0].Number - 1 : from, "retry: 1000\n");
             foreach (var happening in missed)
             {
-                yield return Item(happening);
+                yield return happening.Wire;
             }
 
             while (await Wait(stream, cancel))
             {
                 while (stream.Reader.TryRead(out var happening))
                 {
-                    yield return Item(happening);
+                    yield return happening.Wire;
                     if (happening.Ending == who.Person)
                     {
                         yield break;
@@ -161,7 +162,6 @@ public sealed class Broadcaster
             && (past.Count == 0 || since >= past.Peek().Number - 1);
     }
 
-    private string Id(long at) => string.Create(CultureInfo.InvariantCulture, $"{run}-{at}");
-
-    private SseItem<string> Item(Happening happening) => new(happening.Data, happening.Type) { EventId = Id(happening.Number) };
+    /// <summary>Data is JSON on one line.</summary>
+    private byte[] Written(string type, string data, long at, string more = "") => Encoding.UTF8.GetBytes(string.Create(CultureInfo.InvariantCulture, $"event: {type}\ndata: {data}\nid: {run}-{at}\n{more}\n"));
 }

@@ -2,6 +2,7 @@ using BrightTier.Contracts;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
+using Microsoft.AspNetCore.Http.Features;
 
 namespace BrightTier.Service.Events;
 
@@ -13,20 +14,26 @@ public static class EventEndpoints
 {
     public static void MapEvents(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/events", (HttpContext http, Broadcaster broadcaster, CurrentRelease releases, IHostApplicationLifetime lifetime) =>
+        api.MapGet("/events", async (HttpContext http, Broadcaster broadcaster, CurrentRelease releases, IHostApplicationLifetime lifetime) =>
         {
             var caller = http.Caller();
             var snapshot = releases.Snapshot;
             var who = new Listening(caller.Person.Id, caller.Roles, Callers.Reads(caller.May(snapshot.Definitions.Application, snapshot.Number)));
             var last = http.Request.Headers["Last-Event-ID"].ToString();
             // Without this a stop would wait for every open stream.
-            var until = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, lifetime.ApplicationStopping);
-            http.Response.RegisterForDispose(until);
+            using var until = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, lifetime.ApplicationStopping);
+            http.Response.ContentType = "text/event-stream";
+            http.Response.Headers.CacheControl = "no-cache, no-store";
             http.Response.Headers["X-Accel-Buffering"] = "no";
-            return TypedResults.ServerSentEvents(broadcaster.Follow(last.Length == 0 ? null : last, who, snapshot.Number, until.Token));
+            http.Features.Get<IHttpResponseBodyFeature>()?.DisableBuffering();
+            await foreach (var happening in broadcaster.Follow(last.Length == 0 ? null : last, who, snapshot.Number, until.Token))
+            {
+                await http.Response.Body.WriteAsync(happening, until.Token);
+                await http.Response.Body.FlushAsync(until.Token);
+            }
         })
-        .WithTags("events").DisableRequestTimeout()
-        .WithSummary("What happens, as it happens; resumes by Last-Event-ID.");
+        .WithTags("events").Produces<string>(200, "text/event-stream")
+        .WithSummary("What happens, as it happens; resumes by Last-Event-ID.").DisableRequestTimeout();
         api.MapPost("/events/drawn", (HttpContext http, DrawnRequest body, Broadcaster broadcaster) =>
         {
             var caller = http.Caller();

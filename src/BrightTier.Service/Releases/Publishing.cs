@@ -25,6 +25,8 @@ public sealed class Publishing(
     public static IReadOnlyList<string> Steps { get; } = ["checked", "tables-defined", "contents-stored", "before-commit", "committed", "current"];
 
     private readonly SemaphoreSlim turn = new(1, 1);
+    private readonly Lock gate = new();
+    private Serving? told;
 
     public void Dispose() => turn.Dispose();
 
@@ -174,7 +176,14 @@ public sealed class Publishing(
     /// <summary>Tells the clients of this process whom a new release concerns.</summary>
     public void Tell((Serving Before, Serving Now) change)
     {
-        var (before, now) = change;
+        Serving before, now;
+        lock (gate)
+        {
+            // Of a release this process made, the loop that listens to the others may hear as well: it is told once.
+            (before, now) = (told ?? change.Before, releases.Serving);
+            told = now;
+        }
+
         if (now.Everyone.Number != before.Everyone.Number)
         {
             Say(now.Everyone.Number, null);
@@ -314,10 +323,10 @@ public sealed class Publishing(
         var rollout = terms.Roles is { } roles
             ? new RolloutRow { Release = next.Number, Roles = string.Join(' ', roles), EveryoneAt = terms.EveryoneAt, State = RolloutRow.Ahead, ChangedAt = at, ChangedBy = terms.By }
             : null;
-        var told = audit.Entry(
+        var entry = audit.Entry(
             terms.By, terms.Restores is null ? "release.published" : "release.restored", $"release/{release.Number}",
             new { note = terms.Note, documents = revisions.Keys.Select(name => $"{name.Kind}/{name.Key}"), roles = terms.Roles, restores = terms.Restores, despite = release.Despite, findings = standing.Count == 0 ? null : standing.Select(part => part.Message) });
-        if (!await store.Publish(release, rollout, told, () => Step("before-commit"), cancel))
+        if (!await store.Publish(release, rollout, entry, () => Step("before-commit"), cancel))
         {
             Tell(await releases.Load(cancel));
             throw new RefusedException(409, "release-between", $"Another release was made at the same moment, {releases.Everyones.Number} is current; look at it and publish again.");
