@@ -54,6 +54,13 @@ vectors: web/node_modules/.package-lock.json
 	@dotnet build tests/BrightTier.Core.Tests -c Release --nologo -v q
 	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -method "*carr*" -method "*hold_what*"
 
+# What must survive, in full: 200 kills on either database, thousands of streams, mutated input for ten minutes. Takes more than half an hour.
+endure: test-tools service
+	@dotnet build tests/BrightTier.Service.Tests -c Release --nologo -v q
+	@BRIGHTTIER_ENDURE_KILLS=200 BRIGHTTIER_ENDURE_STREAMS=8000 BRIGHTTIER_ENDURE_RELEASES=50 dotnet tests/BrightTier.Service.Tests/bin/Release/net10.0/BrightTier.Service.Tests.dll -noColor -class "*.EnduranceTests" -class "*.SurvivalTests" -class "*.ProcessesTests" -class "*.BackupTests" -class "*.TogetherTests"
+	@$(MAKE) fuzz SECONDS=600
+.PHONY: endure
+
 # Mutated input for so many seconds: make fuzz SECONDS=300. SEED makes a run again.
 fuzz:
 	@dotnet build fuzz/BrightTier.Fuzz.csproj -c Release --nologo -v q

@@ -1101,7 +1101,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/event-stream": components["schemas"]["SseItemOfstring"];
+                        "text/event-stream": string;
                     };
                 };
             };
@@ -4634,12 +4634,6 @@ export interface components {
             optional: boolean;
             slot: string;
             types: string[];
-        };
-        SseItemOfstring: {
-            data?: null | string;
-            eventId?: null | string;
-            eventType?: null | string;
-            reconnectionInterval?: null | string;
         };
         /** @description A stored file: its name in field values is string StoredFile.Value. */
         StoredFile: {

@@ -1,0 +1,127 @@
+using System.Globalization;
+using System.Net.ServerSentEvents;
+using System.Text.RegularExpressions;
+using BrightTier.Client;
+using BrightTier.Contracts;
+using BrightTier.Testing;
+
+namespace BrightTier.Service.Tests;
+
+/// <summary>What must survive for long: a few rounds here, in full under <c>make endure</c>, which sets the counts.</summary>
+public sealed class EnduranceTests(Postgres postgres)
+{
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    /// <summary>Killed at random moments while people save and publish: all that was acknowledged is there, the release is a whole one, the log is unbroken.</summary>
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public async Task Killed_again_and_again_while_saving_and_publishing_nothing_acknowledged_is_lost(bool onPostgres)
+    {
+        await using var service = onPostgres ? await RunningService.On(await (await postgres.Server).NewDatabase()) : await RunningService.WithDemo();
+        var random = new Random(4271);
+        var acknowledged = new HashSet<string>();
+        var (published, tried, codes) = (0, 0, 0);
+        for (var round = 0; round < Count("KILLS", 2); round++)
+        {
+            using var saver = await service.As("ada");
+            using var publisher = await service.As("ada");
+            var saving = Until(async () =>
+            {
+                var code = string.Create(CultureInfo.InvariantCulture, $"{(char)('A' + (codes / 900 % 26))}{100 + (codes++ % 900)}");
+                await saver.CreateRecord("berth", new RecordSave(Wire.Json($$"""{"code":"{{code}}","pontoon":"North","zone":"outer"}""")), Cancel);
+                acknowledged.Add(code);
+            });
+            var publishing = Until(async () =>
+            {
+                var draft = await publisher.Layout("vessel", Cancel);
+                var edited = await publisher.Edit("vessel", new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"rig","property":"title","value":"Canvas {{++tried}}"}]""")), Cancel);
+                await publisher.Publish(new PublishRequest([new("layout", "vessel", edited.Revision)]), Cancel);
+                published = tried;
+            });
+            await Task.Delay(random.Next(300, 1_500), Cancel);
+            await service.Kill();
+            await Task.WhenAll(saving, publishing);
+            await service.Restart();
+
+            using var ada = await service.As("ada");
+            using var greta = await service.As("greta");
+            var shown = Regex.Match((await ada.Form("vessel", "edit", Cancel)).GetRawText(), "Canvas (?<number>[0-9]+)");
+            (shown.Success ? int.Parse(shown.Groups["number"].Value, CultureInfo.InvariantCulture) : 0).ShouldBeInRange(published, tried, $"round {round}");
+            (await ada.Releases(Cancel)).Single(release => release.Current).ShouldSatisfyAllConditions(release => release.Documents.Count(document => document.Change != "removed").ShouldBe(37));
+            (await Codes(ada)).IsSupersetOf(acknowledged).ShouldBeTrue($"round {round}");
+            (await greta.AuditProof(Cancel)).Whole.ShouldBeTrue($"round {round}");
+        }
+    }
+
+    /// <summary>Many open streams while people save and publish: nobody is dropped, everybody is told of every release in its order.</summary>
+    [Fact]
+    public async Task Many_streams_stay_open_and_are_told_of_every_release()
+    {
+        await using var service = await RunningService.WithDemo(null, "--CallsPerSecond", "0");
+        using var http = await service.Http("bram");
+        using var ada = await service.As("ada");
+        var streams = await Task.WhenAll(Enumerable.Range(0, Count("STREAMS", 200)).Select(async _ =>
+            SseParser.Create(await http.GetStreamAsync("api/events", Cancel)).EnumerateAsync(Cancel).GetAsyncEnumerator(Cancel)));
+        var releases = Count("RELEASES", 5);
+        var listening = streams.Select(async stream =>
+        {
+            var heard = new List<long>();
+            while (heard.Count < releases && await stream.MoveNextAsync())
+            {
+                if (stream.Current.EventType == "release")
+                {
+                    heard.Add(Wire.Json(stream.Current.Data).GetProperty("release").GetInt64());
+                }
+            }
+
+            return heard;
+        }).ToArray();
+        for (var i = 0; i < releases; i++)
+        {
+            var draft = await ada.Layout("vessel", Cancel);
+            var edited = await ada.Edit("vessel", new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"rig","property":"title","value":"Canvas {{i}}"}]""")), Cancel);
+            await ada.Publish(new PublishRequest([new("layout", "vessel", edited.Revision)]), Cancel);
+            var record = await ada.Record("berth", 1, Cancel);
+            await ada.ChangeRecord("berth", 1, record.Version, new RecordSave(Wire.Json($$"""{"dayRate":{{i + 10}}}""")), Cancel);
+        }
+
+        foreach (var heard in await Task.WhenAll(listening).WaitAsync(TimeSpan.FromMinutes(2), Cancel))
+        {
+            heard.ShouldBe(Enumerable.Range(2, releases).Select(number => (long)number));
+        }
+    }
+
+    private static int Count(string name, int usual) => int.TryParse(Environment.GetEnvironmentVariable($"BRIGHTTIER_ENDURE_{name}"), out var count) ? count : usual;
+
+    private static async Task Until(Func<Task> again)
+    {
+        try
+        {
+            while (true)
+            {
+                await again();
+            }
+        }
+        catch (UnreachableException)
+        {
+            // It was killed; what was on its way may or may not have come about.
+        }
+    }
+
+    private static async Task<HashSet<string>> Codes(BrightTierClient ada)
+    {
+        var codes = new HashSet<string>();
+        for (string? after = null; ;)
+        {
+            var page = await ada.Records("berth", null, null, null, after, 200, Cancel);
+            codes.UnionWith(page.Records.Select(record => record.Values.GetProperty("code").GetString()!));
+            if (page.Next is null)
+            {
+                return codes;
+            }
+
+            after = page.Next;
+        }
+    }
+}
