@@ -73,12 +73,22 @@ public sealed class Publishing(
             await store.StoreContents(rows.Select(row => row.Content), cancel);
             var plan = new PlanRow
             {
-                By = by.Id, Note = request.Note, Made = now.ToUnixTimeMilliseconds(), Due = request.At.ToUnixTimeMilliseconds(),
-                Roles = roles is null ? null : string.Join(' ', roles), EveryoneAt = everyone, Despite = despite, State = PlanRow.Waiting,
+                By = by.Id,
+                Note = request.Note,
+                Made = now.ToUnixTimeMilliseconds(),
+                Due = request.At.ToUnixTimeMilliseconds(),
+                Roles = roles is null ? null : string.Join(' ', roles),
+                EveryoneAt = everyone,
+                Despite = despite,
+                State = PlanRow.Waiting,
             };
             plan.Documents.AddRange(rows.Select(row => new PlanDocumentRow
             {
-                Kind = row.Kind, Key = row.Key, Revision = row.Revision, Hash = ReleaseStore.HashOf(row.Content), Before = before.GetValueOrDefault((row.Kind, row.Key)),
+                Kind = row.Kind,
+                Key = row.Key,
+                Revision = row.Revision,
+                Hash = ReleaseStore.HashOf(row.Content),
+                Before = before.GetValueOrDefault((row.Kind, row.Key)),
             }));
             await plans.Add(plan, cancel);
             return plan;
@@ -318,7 +328,11 @@ public sealed class Publishing(
         var release = new ReleaseRow { Number = next.Number, At = at, By = terms.By, Note = terms.Note, Restores = terms.Restores, Base = previous, Despite = standing.Count > 0 ? terms.Despite : null };
         release.Documents.AddRange(texts.Select(pair => new ReleaseDocumentRow
         {
-            Release = next.Number, Kind = pair.Key.Kind, Key = pair.Key.Key, Hash = ReleaseStore.HashOf(pair.Value), Revision = revisions.TryGetValue(pair.Key, out var revision) ? revision : null,
+            Release = next.Number,
+            Kind = pair.Key.Kind,
+            Key = pair.Key.Key,
+            Hash = ReleaseStore.HashOf(pair.Value),
+            Revision = revisions.TryGetValue(pair.Key, out var revision) ? revision : null,
         }));
         var rollout = terms.Roles is { } roles
             ? new RolloutRow { Release = next.Number, Roles = string.Join(' ', roles), EveryoneAt = terms.EveryoneAt, State = RolloutRow.Ahead, ChangedAt = at, ChangedBy = terms.By }
