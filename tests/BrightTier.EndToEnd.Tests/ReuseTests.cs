@@ -49,6 +49,8 @@ public sealed class ReuseTests(Chromium chromium)
         await ada.Page.Keyboard.TypeAsync("Depth below the water");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Field("draught").Locator(".bt-label")).ToContainTextAsync("Depth below the water");
+        // It shows before the service has it; whoever leaves at once leaves it waiting in the browser.
+        await Assertions.Expect(ada.Page.Locator(".designer")).ToHaveAttributeAsync("data-revision", "2");
         await ada.Go("design/vessel", ".canvas .bt-field");
         await Assertions.Expect(ada.Field("draught").Locator(".bt-label")).ToContainTextAsync("Depth below the water");
         ada.Complaints.ShouldBeEmpty();

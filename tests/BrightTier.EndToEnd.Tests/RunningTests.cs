@@ -161,6 +161,7 @@ public sealed class RunningTests(Chromium chromium)
         second.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
         await second.Page.GetByRole(AriaRole.Button, new() { Name = "Sign out" }).ClickAsync();
         await second.Page.GetByRole(AriaRole.Button, new() { Name = "Cleo Marsh" }).ClickAsync();
+        await second.Page.Locator(".menu").WaitForAsync();
         await second.Go("records/keeper/1");
         await Assertions.Expect(second.Page.GetByText("was not saved")).ToHaveCountAsync(0);
     }
