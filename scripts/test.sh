@@ -1,6 +1,9 @@
 #!/bin/sh
 # Everything: formatting, linters, type checks, all tests. Ends with the plain closing line.
 cd "$(dirname "$0")/.."
+# The service as it is delivered.
+BRIGHTTIER_SERVICE=$PWD/out/service/BrightTier.Service.dll
+export BRIGHTTIER_SERVICE
 fail=0
 log=$(mktemp)
 run() { echo "== $1"; shift; "$@" || { fail=1; echo "FAILED: $*"; }; }

@@ -100,7 +100,19 @@ public sealed class PostgresDialect : SqlDialect
 
     public override async Task<DbConnection> Open(CancellationToken cancel) => await source.OpenConnectionAsync(cancel);
 
-    public override async Task<DbTransaction> Begin(DbConnection connection, CancellationToken cancel) => await connection.BeginTransactionAsync(cancel);
+    public override async Task<SqlWriter> Write(CancellationToken cancel)
+    {
+        var connection = await Open(cancel);
+        try
+        {
+            return new SqlWriter(connection, await connection.BeginTransactionAsync(cancel));
+        }
+        catch
+        {
+            await connection.DisposeAsync();
+            throw;
+        }
+    }
 
     public override async Task<DbTransaction> Look(DbConnection connection, CancellationToken cancel) => await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
 

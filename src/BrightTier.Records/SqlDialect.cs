@@ -65,11 +65,8 @@ public abstract class SqlDialect
 
     public abstract Task<DbConnection> Open(CancellationToken cancel);
 
-    /// <summary>One's turn to write, where there is one writer at a time; null where there are many. Given back when it is disposed.</summary>
-    public virtual ValueTask<IDisposable?> Turn(CancellationToken cancel) => ValueTask.FromResult<IDisposable?>(null);
-
-    /// <summary>A transaction for changes.</summary>
-    public abstract Task<DbTransaction> Begin(DbConnection connection, CancellationToken cancel);
+    /// <summary>A transaction for changes; where there is one writer at a time, when it is one's turn.</summary>
+    public abstract Task<SqlWriter> Write(CancellationToken cancel);
 
     /// <summary>Waits until nobody else changes tables; to the end of the transaction.</summary>
     public virtual Task TakeTurn(DbConnection connection) => Task.CompletedTask;

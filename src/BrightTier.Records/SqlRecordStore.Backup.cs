@@ -62,8 +62,8 @@ public sealed partial class SqlRecordStore
 
     public async Task Load(Definitions definitions, Func<string?, Stream?> open, CancellationToken cancel)
     {
-        await using var connection = await dialect.Open(cancel);
-        await using var transaction = await dialect.Begin(connection, cancel);
+        await using var writer = await dialect.Write(cancel);
+        var connection = writer.Connection;
         // No record is without a history: what is there was loaded before.
         if (await connection.ExecuteScalarAsync<long>($"SELECT count(*) FROM {SqlNames.History}") > 0)
         {
@@ -120,7 +120,7 @@ public sealed partial class SqlRecordStore
             }
         }
 
-        await transaction.CommitAsync(cancel);
+        await writer.Commit(cancel);
     }
 
     private DynamicParameters Values(List<Field> fields, JsonElement row)

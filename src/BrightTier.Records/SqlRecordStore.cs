@@ -14,9 +14,8 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
 
     public async Task Define(Definitions definitions, IReadOnlySet<(string Entity, string Field)> sorted, CancellationToken cancel)
     {
-        using var turn = await dialect.Turn(cancel);
-        await using var connection = await dialect.Open(cancel);
-        await using var transaction = await dialect.Begin(connection, cancel);
+        await using var writer = await dialect.Write(cancel);
+        var connection = writer.Connection;
         await dialect.TakeTurn(connection);
         await connection.ExecuteAsync($"""
             CREATE TABLE IF NOT EXISTS {SqlNames.History} (
@@ -55,7 +54,7 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
             }
         }
 
-        await transaction.CommitAsync(cancel);
+        await writer.Commit(cancel);
     }
 
     public async Task<StoredRecord?> Find(Entity entity, long id, CancellationToken cancel)
@@ -184,39 +183,37 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
 
     public async Task<IReadOnlyList<SaveOutcome>> Write(IReadOnlyList<RecordWrite> writes, Stamp stamp, CancellationToken cancel)
     {
-        await using var connection = await dialect.Open(cancel);
-        using var turn = await dialect.Turn(cancel);
-        await using var transaction = await dialect.Begin(connection, cancel);
+        await using var writer = await dialect.Write(cancel);
         var outcomes = new List<SaveOutcome>();
         foreach (var write in writes)
         {
             var first = outcomes is [SaveOutcome.Saved saved, ..] ? saved.Record.Id : 0;
             try
             {
-                outcomes.Add(await Write(connection, write, first, stamp));
+                outcomes.Add(await Write(writer, write, first, stamp));
             }
             catch (DbException error) when (dialect.Read(error) is { } stood)
             {
                 // What a constraint refused has ended the transaction: what it was is asked outside.
-                await transaction.RollbackAsync(cancel);
-                outcomes.Add(await Refused(connection, write.Entity, write is RecordWrite.Create { Values: var made } ? made : (write as RecordWrite.Change)?.Values, stood));
+                await writer.Rollback(cancel);
+                outcomes.Add(await Refused(writer.Connection, write.Entity, write is RecordWrite.Create { Values: var made } ? made : (write as RecordWrite.Change)?.Values, stood));
                 return outcomes;
             }
 
             if (outcomes[^1] is not SaveOutcome.Saved)
             {
-                await transaction.RollbackAsync(cancel);
+                await writer.Rollback(cancel);
                 return outcomes;
             }
         }
 
-        await transaction.CommitAsync(cancel);
+        await writer.Commit(cancel);
         return outcomes;
     }
 
-    private async Task<SaveOutcome> Write(DbConnection connection, RecordWrite write, long first, Stamp stamp)
+    private async Task<SaveOutcome> Write(SqlWriter writer, RecordWrite write, long first, Stamp stamp)
     {
-        var entity = write.Entity;
+        var (entity, connection) = (write.Entity, writer.Connection);
         switch (write)
         {
             case RecordWrite.Create { Values: var values, Parent: var parent }:
@@ -225,13 +222,13 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
                     var fields = Given(entity, all);
                     var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
                     var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
-                    await using var insert = Command(
-                        connection, $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id", fields, all, stamp);
+                    var insert = Command(
+                        writer, $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id", fields, all, stamp);
                     var id = (long)(await insert.ExecuteScalarAsync())!;
                     // What was written is known: having the database say it again costs as much as writing it.
                     var at = dialect.Stamp(dialect.Stamp(stamp.At));
                     var written = entity.Fields.ToDictionary(field => field.Key, field => all.TryGetValue(field.Key, out var value) ? dialect.FromDatabase(field, dialect.ToDatabase(field, value)) : null, StringComparer.Ordinal);
-                    return await Remember(connection, entity, new StoredRecord(id, 1, written, at, stamp.By, at, stamp.By), "create", stamp);
+                    return await Remember(writer, entity, new StoredRecord(id, 1, written, at, stamp.By, at, stamp.By), "create", stamp);
                 }
 
             case RecordWrite.Change { Id: var id, Version: var version, Values: var values }:
@@ -239,8 +236,8 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
                     var fields = Given(entity, values);
                     var set = string.Concat(fields.Select((field, i) => $", {Column(field)} = @v{i}"));
                     var record = await Changed(
-                        connection, entity, $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version RETURNING {All(entity)}", fields, values, stamp, ("id", id), ("version", version));
-                    return record is not null ? await Remember(connection, entity, record, "change", stamp) : await Current(connection, entity, id);
+                        writer, entity, $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version RETURNING {All(entity)}", fields, values, stamp, ("id", id), ("version", version));
+                    return record is not null ? await Remember(writer, entity, record, "change", stamp) : await Current(connection, entity, id);
                 }
 
             case RecordWrite.Delete { Id: var id, Version: var version }:
@@ -256,7 +253,7 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
                     }
 
                     var last = record with { Version = version + 1 };
-                    await Write(connection, entity, last, "delete", stamp);
+                    await Write(writer, entity, last, "delete", stamp);
                     return new SaveOutcome.Saved(last);
                 }
 
@@ -285,9 +282,8 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
 
     public async Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel)
     {
-        using var turn = await dialect.Turn(cancel);
-        await using var connection = await dialect.Open(cancel);
-        await using var transaction = await dialect.Begin(connection, cancel);
+        await using var writer = await dialect.Write(cancel);
+        var connection = writer.Connection;
         if (await Find(connection, entity, id) is { } present)
         {
             return new SaveOutcome.Saved(present);
@@ -314,12 +310,12 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
         }
         catch (DbException error) when (dialect.Read(error) is { } stood)
         {
-            await transaction.RollbackAsync(cancel);
+            await writer.Rollback(cancel);
             return await Refused(connection, entity, values, stood);
         }
 
-        var outcome = await Remember(connection, entity, (await Find(connection, entity, id))!, "restore", stamp);
-        await transaction.CommitAsync(cancel);
+        var outcome = await Remember(writer, entity, (await Find(connection, entity, id))!, "restore", stamp);
+        await writer.Commit(cancel);
         return outcome;
     }
 
@@ -343,22 +339,21 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
         return new SaveOutcome.Referred(await dialect.Referring(connection, dialect.Fit(SqlNames.Table(entity.Key))) ?? entity.Key);
     }
 
-    private async Task<SaveOutcome> Remember(DbConnection connection, Entity entity, StoredRecord record, string act, Stamp stamp)
+    private async Task<SaveOutcome> Remember(SqlWriter writer, Entity entity, StoredRecord record, string act, Stamp stamp)
     {
-        await Write(connection, entity, record, act, stamp);
+        await Write(writer, entity, record, act, stamp);
         return new SaveOutcome.Saved(record);
     }
 
-    private async Task Write(DbConnection connection, Entity entity, StoredRecord record, string act, Stamp stamp)
+    private async Task Write(SqlWriter writer, Entity entity, StoredRecord record, string act, Stamp stamp)
     {
         var data = new System.Buffers.ArrayBufferWriter<byte>();
-        using (var writer = new Utf8JsonWriter(data))
+        using (var json = new Utf8JsonWriter(data))
         {
-            FieldValues.WriteAll(writer, record.Values);
+            FieldValues.WriteAll(json, record.Values);
         }
 
-        await using var command = connection.CreateCommand();
-        command.CommandText = $"INSERT INTO {SqlNames.History} (entity, record_id, version, act, at, by, data) VALUES (@entity, @id, @version, @act, @at, @by, @data)";
+        var command = writer.Command($"INSERT INTO {SqlNames.History} (entity, record_id, version, act, at, by, data) VALUES (@entity, @id, @version, @act, @at, @by, @data)");
         Add(command, "entity", entity.Key);
         Add(command, "id", record.Id);
         Add(command, "version", record.Version);
@@ -370,9 +365,9 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
     }
 
     /// <summary>Runs a statement that changes one record and returns it whole; null where it changed none. By hand, since every save passes here.</summary>
-    private async Task<StoredRecord?> Changed(DbConnection connection, Entity entity, string sql, List<Field> fields, IReadOnlyDictionary<string, object?> values, Stamp stamp, params (string Name, object Value)[] more)
+    private async Task<StoredRecord?> Changed(SqlWriter writer, Entity entity, string sql, List<Field> fields, IReadOnlyDictionary<string, object?> values, Stamp stamp, params (string Name, object Value)[] more)
     {
-        await using var command = Command(connection, sql, fields, values, stamp);
+        var command = Command(writer, sql, fields, values, stamp);
         foreach (var (name, value) in more)
         {
             Add(command, name, value);
@@ -396,10 +391,9 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
     }
 
     /// <summary>A statement that writes these fields as @v0, @v1 and so on, with who does it and when.</summary>
-    private DbCommand Command(DbConnection connection, string sql, List<Field> fields, IReadOnlyDictionary<string, object?> values, Stamp stamp)
+    private DbCommand Command(SqlWriter writer, string sql, List<Field> fields, IReadOnlyDictionary<string, object?> values, Stamp stamp)
     {
-        var command = connection.CreateCommand();
-        command.CommandText = sql;
+        var command = writer.Command(sql);
         Add(command, "at", dialect.Stamp(stamp.At));
         Add(command, "by", stamp.By);
         for (var i = 0; i < fields.Count; i++)

@@ -9,11 +9,17 @@ using Microsoft.Data.Sqlite;
 namespace BrightTier.Records;
 
 /// <summary>SQLite: decimals with numeric affinity (exact to 15 digits), money in minor units, moments as text of ISO 8601, several choices as a JSON list.</summary>
-public sealed class SqliteDialect(string file) : SqlDialect, IDisposable
+public sealed class SqliteDialect : SqlDialect, IDisposable
 {
-    private readonly string connectionString = new SqliteConnectionStringBuilder { DataSource = file, Pooling = true, DefaultTimeout = 30 }.ToString();
-    private readonly SemaphoreSlim line = new(1, 1);
+    private readonly string connectionString;
+    private readonly SqliteWriting writing;
     private volatile bool inLog;
+
+    public SqliteDialect(string file)
+    {
+        connectionString = new SqliteConnectionStringBuilder { DataSource = file, Pooling = true, DefaultTimeout = 30 }.ToString();
+        writing = new SqliteWriting(Open);
+    }
 
     public override string Id => "INTEGER PRIMARY KEY AUTOINCREMENT";
 
@@ -97,22 +103,9 @@ public sealed class SqliteDialect(string file) : SqlDialect, IDisposable
         return connection;
     }
 
-    /// <summary>Waiting in a line costs nothing; being turned away by the database and trying again costs a sleep each time.</summary>
-    public override async ValueTask<IDisposable?> Turn(CancellationToken cancel)
-    {
-        await line.WaitAsync(cancel);
-        return new Taken(line);
-    }
+    public override Task<SqlWriter> Write(CancellationToken cancel) => writing.Take(cancel);
 
-    public void Dispose() => line.Dispose();
-
-    private sealed class Taken(SemaphoreSlim line) : IDisposable
-    {
-        public void Dispose() => line.Release();
-    }
-
-    /// <summary>Immediate: a writer waits for its turn at the start instead of failing in the middle.</summary>
-    public override Task<DbTransaction> Begin(DbConnection connection, CancellationToken cancel) => Task.FromResult<DbTransaction>(((SqliteConnection)connection).BeginTransaction(deferred: false));
+    public void Dispose() => writing.Dispose();
 
     public override Task<DbTransaction> Look(DbConnection connection, CancellationToken cancel) => Task.FromResult<DbTransaction>(((SqliteConnection)connection).BeginTransaction(deferred: true));
 

@@ -1,8 +1,7 @@
 using System.Collections.Concurrent;
 using System.Globalization;
-using System.Runtime.CompilerServices;
+using System.IO.Pipelines;
 using System.Text;
-using System.Threading.Channels;
 
 namespace BrightTier.Service.Events;
 
@@ -32,19 +31,6 @@ public sealed class Broadcaster
     private long number;
 
     public int Open => streams.Count;
-
-    /// <summary>One open stream.</summary>
-    private sealed class Listener(Listening who)
-    {
-        public Listening Who => who;
-
-        public Channel<Happening> Channel { get; } = System.Threading.Channels.Channel.CreateBounded<Happening>(256);
-
-        /// <summary>The release this client said it drew last.</summary>
-        public long Drawn { get; set; }
-
-        public bool Hears(Happening happening) => (who.ReadsDrafts || !happening.ForConfigurators) && (happening.Roles is null || who.Roles.Any(happening.Roles.Contains));
-    }
 
     /// <summary>Takes down that a client has drawn a release; false when its stream is not of this process.</summary>
     public bool HasDrawn(string stream, string person, long release)
@@ -84,72 +70,39 @@ public sealed class Broadcaster
                 past.Dequeue();
             }
 
-            foreach (var (_, listener) in streams)
+            var idle = streams.Values.Where(listener => listener.Hears(happening) && listener.Take(happening)).ToList();
+            if (idle.Count > 0)
             {
-                // A stream too slow to follow is ended; it comes back and catches up.
-                if (listener.Hears(happening) && !listener.Channel.Writer.TryWrite(happening))
-                {
-                    listener.Channel.Writer.TryComplete();
-                }
+                // Whoever did it is answered meanwhile.
+                _ = Task.Run(() => idle.ForEach(listener => _ = listener.Write()));
             }
         }
     }
 
-    /// <summary>A stream for one client: what it missed since <paramref name="last"/>, then what happens, until it goes.</summary>
-    public async IAsyncEnumerable<ReadOnlyMemory<byte>> Follow(string? last, Listening who, long release, [EnumeratorCancellation] CancellationToken cancel)
+    /// <summary>Writes to a client what it missed since <paramref name="last"/>, then what happens, until it goes.</summary>
+    public async Task Follow(string? last, Listening who, long release, PipeWriter target, CancellationToken gone)
     {
         var name = Guid.NewGuid().ToString("N");
-        var listener = new Listener(who);
-        var stream = listener.Channel;
-        List<Happening> missed = [];
-        bool complete;
-        long from;
+        var listener = new Listener(who, target, gone);
         lock (gate)
         {
+            var complete = Since(last, out var since);
+            var missed = complete ? past.Where(happening => happening.Number > since && listener.Hears(happening)).ToList() : [];
+            var from = missed is [var first, ..] ? first.Number - 1 : number;
+            var hello = new Happening(from, last is null || complete ? "hello" : "look-again", $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", false);
+            listener.Begin([hello with { Wire = Written(hello.Type, hello.Data, from, "retry: 1000\n") }, .. missed]);
             streams[name] = listener;
-            from = number;
-            complete = Since(last, out var since);
-            if (complete)
-            {
-                missed.AddRange(past.Where(happening => happening.Number > since && listener.Hears(happening)));
-            }
         }
 
+        await using var left = gone.Register(listener.End);
         try
         {
-            yield return Written(last is null || complete ? "hello" : "look-again", $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", missed.Count > 0 ? missed[0].Number - 1 : from, "retry: 1000\n");
-            foreach (var happening in missed)
-            {
-                yield return happening.Wire;
-            }
-
-            while (await Wait(stream, cancel))
-            {
-                while (stream.Reader.TryRead(out var happening))
-                {
-                    yield return happening.Wire;
-                    if (happening.Ending == who.Person)
-                    {
-                        yield break;
-                    }
-                }
-            }
+            await listener.Write();
+            await listener.Ended;
         }
         finally
         {
             streams.TryRemove(name, out _);
-        }
-    }
-
-    private static async Task<bool> Wait(Channel<Happening> stream, CancellationToken cancel)
-    {
-        try
-        {
-            return await stream.Reader.WaitToReadAsync(cancel);
-        }
-        catch (OperationCanceledException)
-        {
-            return false;
         }
     }
 

@@ -26,11 +26,7 @@ public static class EventEndpoints
             http.Response.Headers.CacheControl = "no-cache, no-store";
             http.Response.Headers["X-Accel-Buffering"] = "no";
             http.Features.Get<IHttpResponseBodyFeature>()?.DisableBuffering();
-            await foreach (var happening in broadcaster.Follow(last.Length == 0 ? null : last, who, snapshot.Number, until.Token))
-            {
-                await http.Response.Body.WriteAsync(happening, until.Token);
-                await http.Response.Body.FlushAsync(until.Token);
-            }
+            await broadcaster.Follow(last.Length == 0 ? null : last, who, snapshot.Number, http.Response.BodyWriter, until.Token);
         })
         .WithTags("events").Produces<string>(200, "text/event-stream")
         .WithSummary("What happens, as it happens; resumes by Last-Event-ID.").DisableRequestTimeout();
