@@ -1,7 +1,9 @@
 using System.CommandLine;
+using System.CommandLine.Parsing;
 using BrightTier.Cli.Commands;
 using BrightTier.Cli.Output;
 using BrightTier.Client;
+using BrightTier.Core.Entities;
 
 namespace BrightTier.Cli;
 
@@ -69,9 +71,9 @@ public sealed class CommandLine
         var parsed = root.Parse(args);
         if (parsed.Errors.Count > 0)
         {
-            foreach (var problem in parsed.Errors)
+            foreach (var problem in Wrong(parsed))
             {
-                await error.WriteLineAsync($"brighttier: {problem.Message}");
+                await error.WriteLineAsync($"brighttier: {problem}");
             }
 
             await error.WriteLineAsync($"'brighttier {string.Join(' ', PathOf(parsed.CommandResult))}--help' tells how it is used.");
@@ -81,10 +83,34 @@ public sealed class CommandLine
         return await parsed.InvokeAsync(new InvocationConfiguration { Output = Output, Error = error, EnableDefaultExceptionHandler = false });
     }
 
-    private static IEnumerable<string> PathOf(System.CommandLine.Parsing.CommandResult result)
+    /// <summary>What is wrong with a call, and what would be right.</summary>
+    private static IEnumerable<string> Wrong(ParseResult parsed)
+    {
+        var command = parsed.CommandResult.Command;
+        if (command.Subcommands.Count > 0 && parsed.UnmatchedTokens is [var word, ..])
+        {
+            return [$"There is no command '{string.Join(' ', PathOf(parsed.CommandResult))}{word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}."];
+        }
+
+        return parsed.Errors.Select(problem =>
+        {
+            var (name, type, given) = problem.SymbolResult switch
+            {
+                OptionResult option => (option.Option.Name, option.Option.ValueType, option.Tokens),
+                ArgumentResult argument => (argument.Argument.Name, argument.Argument.ValueType, argument.Tokens),
+                _ => ("", typeof(string), []),
+            };
+            var what = Nullable.GetUnderlyingType(type) ?? type;
+            return what == typeof(DateTimeOffset) && given is [var moment] ? $"{name} must be a moment such as 2026-12-01T09:00Z; it is '{moment.Value}'."
+                : (what == typeof(int) || what == typeof(long)) && given is [var number] ? $"{name} must be a whole number; it is '{number.Value}'."
+                : problem.Message;
+        });
+    }
+
+    private static IEnumerable<string> PathOf(CommandResult result)
     {
         var names = new Stack<string>();
-        for (var at = result; at is not null; at = at.Parent as System.CommandLine.Parsing.CommandResult)
+        for (var at = result; at is not null; at = at.Parent as CommandResult)
         {
             names.Push(at.Command is RootCommand ? "" : at.Command.Name + " ");
         }

@@ -213,6 +213,8 @@ public sealed class BrightTierClient : IDisposable
     public Task<Receipt> Publish(PublishRequest request, CancellationToken cancel) =>
         Send(HttpMethod.Post, "api/releases", Body(request, WireJson.Default.PublishRequest), WireJson.Default.Receipt, null, cancel);
 
+    public Task<ReleaseInfo> Release(long number, CancellationToken cancel) => Get($"api/releases/{Number(number)}", WireJson.Default.ReleaseInfo, cancel);
+
     public Task<IReadOnlyList<ReleaseInfo>> Releases(CancellationToken cancel) => Get("api/releases", WireJson.Default.IReadOnlyListReleaseInfo, cancel);
 
     /// <summary>The drafts that go out with some, named kind/key, because these rest on them.</summary>

@@ -54,6 +54,7 @@ builder.Services.AddAntiforgery(options =>
 {
     options.HeaderName = "X-Antiforgery";
     options.Cookie.Name = "bright-tier-antiforgery";
+    options.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
 });
 builder.Services.AddDataProtection().SetApplicationName("bright-tier");
 builder.Services.ConfigureHttpJsonOptions(options =>
@@ -80,13 +81,14 @@ builder.Services.AddOpenApi("v1", options => options.AddDocumentTransformer((doc
 
 builder.AddTelemetry();
 // Databases after what signs in: they take away a service that would read keys before there are tables.
-if ((builder.AddOpenId() ?? builder.AddDatabases() ?? builder.AddOrigins() ?? builder.AddLimits()) is { } wrong)
+if ((builder.AddOpenId() ?? builder.AddDatabases() ?? builder.AddOrigins() ?? builder.AddProxies() ?? builder.AddLimits()) is { } wrong)
 {
     Console.Error.WriteLine($"The service cannot begin: {wrong}");
     return 2;
 }
 
 var app = builder.Build();
+app.UseForwardedHeaders();
 app.UseCors();
 app.Use(FormServing.Middleware);
 app.UseProblems();

@@ -36,9 +36,12 @@ public sealed class PlanStore(IDbContextFactory<StorageContext> contexts)
     public async Task<bool> Become(long id, string state, string? reason, long? release, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        return await context.Plans.Where(plan => plan.Id == id && plan.State == PlanRow.Waiting)
-            .ExecuteUpdateAsync(set => set.SetProperty(plan => plan.State, state).SetProperty(plan => plan.Reason, reason).SetProperty(plan => plan.Release, release), cancel) == 1;
+        return await Become(context, id, state, reason, release, cancel);
     }
+
+    internal static async Task<bool> Become(StorageContext context, long id, string state, string? reason, long? release, CancellationToken cancel) =>
+        await context.Plans.Where(plan => plan.Id == id && plan.State == PlanRow.Waiting)
+            .ExecuteUpdateAsync(set => set.SetProperty(plan => plan.State, state).SetProperty(plan => plan.Reason, reason).SetProperty(plan => plan.Release, release), cancel) == 1;
 
     /// <summary>The texts of a plan's documents.</summary>
     public async Task<IReadOnlyDictionary<string, string>> Texts(PlanRow plan, CancellationToken cancel)

@@ -89,10 +89,11 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     /// <summary>Writes a release, marks the drafts it publishes, and moves the pointer: one transaction.</summary>
     /// <param name="release">The release; its base is the one that must be current still.</param>
     /// <param name="ahead">The roles it goes to first; null for everyone.</param>
+    /// <param name="plan">The plan it is made of, which it carries out; null where it was asked for.</param>
     /// <param name="told">What the audit log says of it.</param>
     /// <param name="beforeCommit">Called when all is written and nothing committed.</param>
-    /// <returns>False when another release came between, and nothing was written.</returns>
-    public async Task<bool> Publish(ReleaseRow release, RolloutRow? ahead, ActRow told, Action beforeCommit, CancellationToken cancel)
+    /// <returns>False when another release came between, or the plan was called off, and nothing was written.</returns>
+    public async Task<bool> Publish(ReleaseRow release, RolloutRow? ahead, long? plan, ActRow told, Action beforeCommit, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
@@ -101,7 +102,7 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
             ? await FirstPointer(context, release.Number, cancel)
             : await context.Pointers.Where(pointer => pointer.Name == Current && pointer.Release == release.Base && !context.Pointers.Any(other => other.Name == Ahead))
                 .ExecuteUpdateAsync(set => set.SetProperty(pointer => pointer.Release, ahead is null ? release.Number : release.Base), cancel) == 1;
-        if (!moved)
+        if (!moved || (plan is { } carried && !await PlanStore.Become(context, carried, PlanRow.Out, null, release.Number, cancel)))
         {
             return false;
         }
@@ -149,7 +150,7 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     }
 
     /// <summary>Gives the release that some have ahead to everyone, or takes it back from them; false when it is not ahead any more.</summary>
-    public async Task<bool> End(long number, bool everyone, ActRow told, CancellationToken cancel)
+    public async Task<bool> End(long number, bool everyone, ActRow told, Action beforeCommit, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
@@ -170,6 +171,7 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         }
 
         await Announce(context, number, cancel);
+        beforeCommit();
         await transaction.CommitAsync(cancel);
         return true;
     }

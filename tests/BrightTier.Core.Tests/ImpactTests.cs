@@ -17,6 +17,25 @@ public sealed class ImpactTests
     public void Everything_that_would_notice_a_change_is_found(string subject, string name, string place) =>
         Impact.Of(subject, name, Demo.Catalogue).Select(use => use.Place).ShouldContain(place);
 
+    /// <summary>Whatever there is can be asked about by the name it is listed under.</summary>
+    [Theory]
+    [InlineData("field", "vessel.coverPolicy")]
+    [InlineData("choice", "propulsion.sail")]
+    [InlineData("choice-list", "propulsion")]
+    [InlineData("entity", "liftOut")]
+    [InlineData("piece", "cover")]
+    [InlineData("role", "yard-foreman")]
+    [InlineData("pattern", "berthCode")]
+    [InlineData("layout", "vessel")]
+    [InlineData("style", "caution")]
+    public void Names_are_known_and_some_of_them_are_used(string subject, string name)
+    {
+        var names = Impact.Names(subject, Demo.Catalogue);
+        names.ShouldContain(name);
+        names.ShouldContain(each => Impact.Of(subject, each, Demo.Catalogue).Count > 0);
+        Impact.Subjects.ShouldContain(subject);
+    }
+
     /// <summary>Conditions stand in more places than on nodes: in routing rules, in changes, and in what actions set.</summary>
     [Theory]
     [InlineData("field", "vessel.propulsion", "routing")]

@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using BrightTier.Testing;
 
 namespace BrightTier.EndToEnd.Tests;
@@ -12,7 +11,7 @@ public sealed class ClientTests
         await using var service = await RunningService.WithDemo();
         var folder = RunningService.NewFolder();
         var work = Path.Combine(folder, "quay");
-        Task<(int Exit, string Out, string Error)> Run(params string[] arguments) => Client(service.Address.ToString(), folder, arguments);
+        Task<Said> Run(params string[] arguments) => Terminal.Run(service.Address.ToString(), folder, arguments);
 
         (await Run("layouts", "list")).Exit.ShouldBe(1);
         (await Run("sign-in", "--as", "ada")).Out.ShouldContain("Ada Wader (harbour-office)");
@@ -59,7 +58,7 @@ public sealed class ClientTests
     {
         var folder = RunningService.NewFolder();
         var demo = Path.Combine(RunningService.Checkout, "demo");
-        Task<(int Exit, string Out, string Error)> Run(params string[] arguments) => Client("http://127.0.0.1:9", folder, arguments);
+        Task<Said> Run(params string[] arguments) => Terminal.Run("http://127.0.0.1:9", folder, arguments);
         async Task<string> Put(string name, string text)
         {
             Directory.CreateDirectory(folder);
@@ -124,8 +123,8 @@ public sealed class ClientTests
         await using var service = await RunningService.WithDemo();
         var folder = RunningService.NewFolder();
         var work = Path.Combine(folder, "quay");
-        await Client(service.Address.ToString(), folder, "sign-in", "--as", "ada");
-        await Client(service.Address.ToString(), folder, "pull", work);
+        await Terminal.Run(service.Address.ToString(), folder, "sign-in", "--as", "ada");
+        await Terminal.Run(service.Address.ToString(), folder, "pull", work);
         using (var greta = await service.As("greta"))
         {
             await greta.Edit("berth", new(1, System.Text.Json.JsonDocument.Parse("""[{"op":"set","node":"supply","property":"frame","value":"rule"}]""").RootElement), CancellationToken.None);
@@ -133,9 +132,9 @@ public sealed class ClientTests
 
         var file = Path.Combine(work, "layouts", "berth.yaml");
         await File.WriteAllTextAsync(file, (await File.ReadAllTextAsync(file)).Replace("surveyedAt/6", "surveyedAt"));
-        var apply = await Client(service.Address.ToString(), folder, "apply", work);
+        var apply = await Terminal.Run(service.Address.ToString(), folder, "apply", work);
         (apply.Exit, apply.Error.Contains("changed by greta")).ShouldBe((1, true), apply.Error);
-        var pull = await Client(service.Address.ToString(), folder, "pull", work);
+        var pull = await Terminal.Run(service.Address.ToString(), folder, "pull", work);
         (pull.Exit, pull.Error.Contains("was changed since it was pulled")).ShouldBe((2, true));
     }
 
@@ -151,7 +150,7 @@ public sealed class ClientTests
     [InlineData(3, "layouts", "list", "--server", "http://127.0.0.1:1")]
     public async Task A_wrong_call_has_its_exit_code_and_a_sentence(int exit, params string[] arguments)
     {
-        var run = await Client("http://127.0.0.1:1", RunningService.NewFolder(), arguments);
+        var run = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), arguments);
 
         run.Exit.ShouldBe(exit);
         run.Error.ShouldStartWith("brighttier: ");
@@ -161,8 +160,8 @@ public sealed class ClientTests
     [Fact]
     public async Task Help_has_examples_and_completion_answers()
     {
-        (await Client("http://127.0.0.1:1", RunningService.NewFolder(), "publish", "--help")).Out.ShouldContain("brighttier publish vessel --note");
-        (await Client("http://127.0.0.1:1", RunningService.NewFolder(), "[suggest:8]", "layouts ")).Out.ShouldContain("generate");
+        (await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "publish", "--help")).Out.ShouldContain("brighttier publish vessel --note");
+        (await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "[suggest:8]", "layouts ")).Out.ShouldContain("generate");
     }
 
     [Fact]
@@ -172,35 +171,8 @@ public sealed class ClientTests
         var home = RunningService.NewFolder();
         // Where the client is called there may be a file of its own name, as in a checkout.
         await File.WriteAllTextAsync(Path.Combine(home, "brighttier"), "");
-        (await ClientAt(service.Address.ToString(), home, home, ["sign-in", "--as", "ada"])).Out.ShouldContain("Ada Wader");
-        (await ClientAt(service.Address.ToString(), home, home, ["who"])).Out.ShouldContain("Ada Wader");
+        (await Terminal.RunAt(service.Address.ToString(), home, home, ["sign-in", "--as", "ada"])).Out.ShouldContain("Ada Wader");
+        (await Terminal.RunAt(service.Address.ToString(), home, home, ["who"])).Out.ShouldContain("Ada Wader");
         File.Exists(Path.Combine(home, ".config", "brighttier", "credentials.json")).ShouldBeTrue();
-    }
-
-    /// <summary>The client as it was built with the tests.</summary>
-    public static string Program { get; } = Directory.EnumerateFiles(Path.Combine(RunningService.Checkout, "src", "BrightTier.Cli", "bin", AppContext.BaseDirectory.Contains("/Release/") ? "Release" : "Debug"), "brighttier.dll", SearchOption.AllDirectories)
-        .Where(file => File.Exists(Path.ChangeExtension(file, "runtimeconfig.json"))).OrderBy(file => file.Length).First();
-
-    private static Task<(int Exit, string Out, string Error)> Client(string server, string config, params string[] arguments) => ClientAt(server, config, null, arguments);
-
-    /// <param name="at">Where it is called, as somebody whose home is <paramref name="config"/>; without it, with that folder for its configuration.</param>
-    private static async Task<(int Exit, string Out, string Error)> ClientAt(string server, string config, string? at, params string[] arguments)
-    {
-        var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false };
-        foreach (var argument in (string[])[Program, .. arguments])
-        {
-            start.ArgumentList.Add(argument);
-        }
-
-        start.Environment["BRIGHTTIER_SERVER"] = server.TrimEnd('/');
-        start.Environment[at is null ? "BRIGHTTIER_CONFIG" : "HOME"] = config;
-        start.Environment.Remove("XDG_CONFIG_HOME");
-        start.WorkingDirectory = at ?? "";
-        using var process = Process.Start(start)!;
-        process.StandardInput.Close();
-        var output = process.StandardOutput.ReadToEndAsync();
-        var error = process.StandardError.ReadToEndAsync();
-        await process.WaitForExitAsync();
-        return (process.ExitCode, await output, await error);
     }
 }

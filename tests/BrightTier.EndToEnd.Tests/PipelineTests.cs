@@ -73,7 +73,7 @@ public sealed class PipelineTests
 
         start.Environment.Remove("BRIGHTTIER_SERVER");
         start.ArgumentList.Add("-euc");
-        start.ArgumentList.Add($"brighttier() {{ dotnet '{ClientTests.Program}' \"$@\"; }}\n{lines}");
+        start.ArgumentList.Add($"brighttier() {{ dotnet '{Terminal.Program}' \"$@\"; }}\n{lines}");
         using var process = Process.Start(start)!;
         var (output, error) = (process.StandardOutput.ReadToEndAsync(Cancel), process.StandardError.ReadToEndAsync(Cancel));
         await process.WaitForExitAsync(Cancel);

@@ -91,8 +91,8 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         (await Publish(3, 1, "three", null)).ShouldBeFalse("while one is ahead there is no other");
         (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(1);
 
-        (await releases.End(2, everyone: true, Told("release.to-everyone"), Cancel)).ShouldBeTrue();
-        (await releases.End(2, everyone: false, Told("release.called-off"), Cancel)).ShouldBeFalse();
+        (await releases.End(2, everyone: true, Told("release.to-everyone"), () => { }, Cancel)).ShouldBeTrue();
+        (await releases.End(2, everyone: false, Told("release.called-off"), () => { }, Cancel)).ShouldBeFalse();
         (await releases.Pointers(Cancel)).ShouldBe((2, null));
         (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(2);
         (await audit.Search(new AuditQuery(Act: "release.called-off"), Cancel)).ShouldBeEmpty();
@@ -182,7 +182,7 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         await releases.StoreContents([text], Cancel);
         var release = new ReleaseRow { Number = number, At = 1, By = "ada", Note = "", Base = from };
         release.Documents.Add(new ReleaseDocumentRow { Release = number, Kind = "layout", Key = "vessel", Hash = ReleaseStore.HashOf(text), Revision = revision });
-        return await releases.Publish(release, roles is null ? null : new RolloutRow { Release = number, Roles = roles, State = RolloutRow.Ahead, ChangedAt = 1, ChangedBy = "ada" }, Told("release.published"), () => { }, Cancel);
+        return await releases.Publish(release, roles is null ? null : new RolloutRow { Release = number, Roles = roles, State = RolloutRow.Ahead, ChangedAt = 1, ChangedBy = "ada" }, null, Told("release.published"), () => { }, Cancel);
     }
 }
 

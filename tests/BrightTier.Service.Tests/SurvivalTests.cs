@@ -22,8 +22,7 @@ public sealed class SurvivalTests
         long vessel, entity;
         using (var before = await service.As("ada"))
         {
-            var draft = await before.Layout("vessel", Cancel);
-            vessel = (await before.Edit("vessel", new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Canvas"}]""")), Cancel)).Revision;
+            vessel = await Canvas(before);
             var file = await before.File("entity", "berth", Cancel);
             entity = (await before.PutFile("entity", "berth", file.Text.TrimEnd() + "\n  - key: lockerNumber\n    type: integer\n", file.Tag, Cancel)).Revision;
         }
@@ -41,8 +40,7 @@ public sealed class SurvivalTests
         using var ada = await service.As("ada");
         var releases = await ada.Releases(Cancel);
         releases.Single(release => release.Current).Number.ShouldBe(expected);
-        var form = (await ada.Form("vessel", "edit", Cancel)).GetRawText();
-        form.Contains("Canvas").ShouldBe(expected == 2);
+        (await Shown(ada)).ShouldBe(expected == 2);
         (await ada.Entity("berth", Cancel)).Fields.Any(field => field.Key == "lockerNumber").ShouldBe(expected == 2);
         (await ada.Records("berth", null, null, null, null, 50, Cancel)).Total.ShouldBe(10);
         (await ada.Layout("vessel", Cancel)).Revision.ShouldBe(vessel);
@@ -52,6 +50,77 @@ public sealed class SurvivalTests
         {
             (await ada.Publish(Request(vessel, entity), Cancel)).Release.Number.ShouldBe(2);
         }
+    }
+
+    /// <summary>A release that goes to some roles first, and what ends that: all of it, or none.</summary>
+    [Theory]
+    [InlineData("before-commit", null)]
+    [InlineData("committed", "ahead")]
+    [InlineData("before-end", "ahead")]
+    [InlineData("ended", "everyone")]
+    public async Task Killed_at_a_step_of_a_release_to_some_all_have_what_they_had_or_what_they_were_to_have(string step, string? expected)
+    {
+        await using var service = await RunningService.WithDemo();
+        using var ada = await service.As("ada");
+        var vessel = await Canvas(ada);
+        var request = new PublishRequest([new("layout", "vessel", vessel)], Roles: ["harbour-office"]);
+        var ending = step.EndsWith("end", StringComparison.Ordinal) || step == "ended";
+        if (ending)
+        {
+            await ada.Publish(request, Cancel);
+        }
+
+        await service.Kill();
+        await service.Restart("--KillAt", step);
+        await Should.ThrowAsync<UnreachableException>(() => ending ? ada.End(2, everyone: true, Cancel) : ada.Publish(request, Cancel));
+        await service.HasEnded(Cancel);
+        await service.Restart();
+
+        (await ada.Releases(Cancel)).SingleOrDefault(release => release.Number == 2)?.State.ShouldBe(expected == "everyone" ? "current" : expected);
+        using var bram = await service.As("bram");
+        (await Shown(ada), await Shown(bram)).ShouldBe((expected is not null, expected == "everyone"));
+        using var greta = await service.As("greta");
+        (await greta.Audit(null, expected == "everyone" ? "release.to-everyone" : "release.published", "release/2", null, null, null, 5, null, Cancel)).Entries.Count.ShouldBe(expected is null ? 0 : 1);
+
+        // It is gone on with from there.
+        if (expected is null)
+        {
+            await ada.Publish(request, Cancel);
+        }
+
+        if (expected != "everyone")
+        {
+            await ada.End(2, everyone: true, Cancel);
+        }
+
+        (await Shown(bram)).ShouldBeTrue();
+    }
+
+    /// <summary>A plan that is being carried out: once, whenever the process died.</summary>
+    [Theory]
+    [InlineData("contents-stored")]
+    [InlineData("before-commit")]
+    [InlineData("committed")]
+    public async Task Killed_at_a_step_of_a_planned_release_it_is_made_once(string step)
+    {
+        await using var service = await RunningService.WithDemo();
+        using var ada = await service.As("ada");
+        var vessel = await Canvas(ada);
+        await service.Kill();
+        await service.Restart("--KillAt", step);
+        await ada.Plan(new PlanRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(1), "Canvas"), Cancel);
+        await service.HasEnded(Cancel);
+        await service.Restart();
+
+        PlanInfo plan;
+        while ((plan = (await ada.Plans(Cancel)).Single()).State == "waiting")
+        {
+            await Task.Delay(100, Cancel);
+        }
+
+        (plan.State, plan.Release).ShouldBe(("out", 2));
+        (await ada.Releases(Cancel)).Select(release => release.Number).ShouldBe([2, 1]);
+        (await Shown(ada)).ShouldBeTrue();
     }
 
     [Fact]
@@ -69,6 +138,14 @@ public sealed class SurvivalTests
         using var after = await service.As("ada");
         (await after.Records("berth", "East", null, null, null, 5, Cancel)).Records.Single().Title.ShouldBe("E7, East pontoon");
     }
+
+    private static async Task<long> Canvas(BrightTierClient ada)
+    {
+        var draft = await ada.Layout("vessel", Cancel);
+        return (await ada.Edit("vessel", new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Canvas"}]""")), Cancel)).Revision;
+    }
+
+    private static async Task<bool> Shown(BrightTierClient person) => (await person.Form("vessel", "edit", Cancel)).GetRawText().Contains("Canvas");
 
     private static PublishRequest Request(long vessel, long entity) => new([new("layout", "vessel", vessel), new("entity", "berth", entity)], "Canvas");
 }

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using System.Text.Json.Nodes;
 using BrightTier.Contracts;
 
 namespace BrightTier.Cli.Commands;
@@ -53,7 +54,14 @@ internal static class AccessCommands
         line.Do(profiles, (_, around, _) =>
         {
             var kept = Credentials.Read();
-            around.Printer.Table(["Profile", "Server"], kept.Profiles.OrderBy(each => each.Key, StringComparer.Ordinal).Select(each => new[] { each.Key + (each.Key == kept.Current ? " (current)" : ""), each.Value.Server }));
+            var all = kept.Profiles.OrderBy(each => each.Key, StringComparer.Ordinal);
+            if (around.Printer.Json)
+            {
+                around.Printer.Write(new JsonArray([.. all.Select(each => new JsonObject { ["profile"] = each.Key, ["server"] = each.Value.Server, ["current"] = each.Key == kept.Current })]));
+                return Task.FromResult(Exit.Done);
+            }
+
+            around.Printer.Table(["Profile", "Server"], all.Select(each => new[] { each.Key + (each.Key == kept.Current ? " (current)" : ""), each.Value.Server }));
             return Task.FromResult(Exit.Done);
         });
         root.Subcommands.Add(profiles);

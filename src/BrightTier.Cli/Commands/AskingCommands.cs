@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.Globalization;
 using System.Text.Json;
+using BrightTier.Contracts;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
@@ -115,16 +116,27 @@ internal static class AskingCommands
         var impact = new Command("impact", "Lists every place that uses something, and so would notice if it changed.\n\nExamples:\n  brighttier impact field vessel.propulsion demo\n  brighttier impact choice propulsion.sail demo\n  brighttier impact role quay-hand demo\n  brighttier impact piece cover demo") { subject, name, folder };
         line.Do(impact, async (result, around, cancel) =>
         {
-            IReadOnlyList<(string Path, string Place, string As, string Message)> uses;
+            var (what, named) = (result.GetRequiredValue(subject), result.GetRequiredValue(name));
+            IReadOnlyList<UseInfo> uses;
             if (result.GetRequiredValue(folder) == "drafts")
             {
                 using var client = around.Client();
-                uses = [.. (await client.Impact(result.GetRequiredValue(subject), result.GetRequiredValue(name), cancel)).Select(use => (Documents.PathOf(Documents.KindNamed(use.Kind)!.Value, use.Key), use.Place, use.As, use.Message))];
+                uses = await client.Impact(what, named, cancel);
             }
             else
             {
                 var all = await Workspace.Read([result.GetRequiredValue(folder)], cancel);
-                uses = [.. Impact.Of(result.GetRequiredValue(subject), result.GetRequiredValue(name), all.Catalogue).Select(use => (Documents.PathOf(use.Kind, use.Key), use.Place, use.As, use.Message))];
+                uses = [.. Impact.Of(what, named, all.Catalogue).Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message))];
+                if (uses.Count == 0 && Impact.Names(what, all.Catalogue) is var names && !names.Contains(named))
+                {
+                    throw new UsageException($"There is no {what} '{named}'{Suggestion.For(named, names)}.");
+                }
+            }
+
+            if (around.Printer.Json)
+            {
+                around.Printer.Write(uses, WireJson.Default.IReadOnlyListUseInfo);
+                return Exit.Done;
             }
 
             if (uses.Count == 0)
@@ -133,7 +145,7 @@ internal static class AskingCommands
             }
             else
             {
-                around.Printer.Table(["document", "place", "as", "what"], uses.Select(use => new[] { use.Path, use.Place, use.As, use.Message }));
+                around.Printer.Table(["document", "place", "as", "what"], uses.Select(use => new[] { Documents.PathOf(Documents.KindNamed(use.Kind)!.Value, use.Key), use.Place, use.As, use.Message }));
             }
 
             return Exit.Done;
@@ -147,21 +159,33 @@ internal static class AskingCommands
         var length = new Command("length", "Measures how long a form is at each width, in rows and in screens of 720 pixels; of tabs and steps the longest counts.\n\nExample:\n  brighttier length demo/layouts/vessel.yaml") { layout };
         line.Do(length, async (result, around, cancel) =>
         {
+            IReadOnlyList<LengthInfo> lengths;
             if (result.GetRequiredValue(layout).StartsWith("draft:", StringComparison.Ordinal))
             {
                 using var client = around.Client();
-                var lengths = await client.Length(result.GetRequiredValue(layout)["draft:".Length..], cancel);
-                around.Printer.Table(["width", "from", "rows", "screens"], lengths.Select(each => new[] { each.Width, $"{each.FromRem} rem", each.Rows.ToString(CultureInfo.InvariantCulture), each.Screens.ToString("0.0", CultureInfo.InvariantCulture) }));
-                return Exit.Done;
+                lengths = await client.Length(result.GetRequiredValue(layout)["draft:".Length..], cancel);
+            }
+            else
+            {
+                var (all, _, source) = await Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
+                var entity = all.EntityOf(source);
+                lengths =
+                [
+                    .. Length.Widths(Assembling.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application)
+                        .Select(width => (width, measured: Length.Measure(width.Layout, entity, all.Catalogue.Definitions, width.Rem)))
+                        .Select(each => new LengthInfo(each.width.Name, each.width.Rem, each.measured.Rows, each.measured.Screens)),
+                ];
             }
 
-            var (all, _, source) = await Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
-            var entity = all.EntityOf(source);
-            around.Printer.Table(["width", "from", "rows", "screens"], Length.Widths(Assembling.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application).Select(width =>
+            if (around.Printer.Json)
             {
-                var measured = Length.Measure(width.Layout, entity, all.Catalogue.Definitions, width.Rem);
-                return new[] { width.Name, $"{width.Rem} rem", measured.Rows.ToString(CultureInfo.InvariantCulture), measured.Screens.ToString("0.0", CultureInfo.InvariantCulture) };
-            }));
+                around.Printer.Write(lengths, WireJson.Default.IReadOnlyListLengthInfo);
+            }
+            else
+            {
+                around.Printer.Table(["width", "from", "rows", "screens"], lengths.Select(each => new[] { each.Width, $"{each.FromRem} rem", each.Rows.ToString(CultureInfo.InvariantCulture), each.Screens.ToString("0.0", CultureInfo.InvariantCulture) }));
+            }
+
             return Exit.Done;
         });
         root.Subcommands.Add(length);

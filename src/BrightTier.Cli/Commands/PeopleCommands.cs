@@ -30,6 +30,12 @@ internal static class PeopleCommands
                 await client.SetPassword(kept.Id, Secrets.Read("Password: "), cancel);
             }
 
+            if (around.Printer.Json)
+            {
+                around.Printer.Write(kept, WireJson.Default.Person);
+                return Exit.Done;
+            }
+
             around.Printer.Line($"{kept.Name} signs in as {kept.Id}; her roles: {(kept.Roles.Count == 0 ? "none" : string.Join(", ", kept.Roles))}.");
             return Exit.Done;
         });

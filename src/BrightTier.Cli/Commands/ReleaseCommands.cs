@@ -137,7 +137,7 @@ internal static class ReleaseCommands
 
             var found = result.GetValue(everyone) || result.GetValue(callOff)
                 ? await client.End(which, result.GetValue(everyone), cancel)
-                : (await client.Releases(cancel)).FirstOrDefault(each => each.Number == which) ?? throw new UsageException($"There is no release {which}.");
+                : await client.Release(which, cancel);
             if (around.Printer.Json)
             {
                 around.Printer.Write(found, WireJson.Default.ReleaseInfo);

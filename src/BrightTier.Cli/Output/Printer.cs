@@ -1,5 +1,6 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using System.Text.Json.Serialization.Metadata;
 using Spectre.Console;
 
@@ -37,9 +38,10 @@ public sealed class Printer
     public void Line(string text = "") => output.WriteLine(text);
 
     /// <summary>A value as its JSON, when JSON is asked for.</summary>
-    public void Write<T>(T value, JsonTypeInfo<T> type)
+    public void Write<T>(T value, JsonTypeInfo<T> type) => Write(JsonSerializer.SerializeToNode(value, type));
+
+    public void Write(JsonNode? node)
     {
-        var node = JsonSerializer.SerializeToNode(value, type);
         output.WriteLine(node?.ToJsonString(new JsonSerializerOptions { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, TypeInfoResolver = Contracts.WireJson.Default }) ?? "null");
     }
 
@@ -57,13 +59,20 @@ public sealed class Printer
             return;
         }
 
+        var lines = rows.ToList();
+        if (lines.Count == 0)
+        {
+            console.MarkupLine("[dim]There are none.[/]");
+            return;
+        }
+
         var table = new Table().Border(TableBorder.Simple);
         foreach (var column in columns)
         {
             table.AddColumn(new TableColumn($"[bold]{Markup.Escape(column)}[/]"));
         }
 
-        foreach (var row in rows)
+        foreach (var row in lines)
         {
             table.AddRow([.. row.Select(Markup.Escape)]);
         }

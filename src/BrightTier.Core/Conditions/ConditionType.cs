@@ -41,5 +41,8 @@ public sealed record ConditionType(string Name, ConditionType? Element = null)
 
     public bool IsNumber => this == Int || this == Double;
 
+    /// <summary>With its article, for messages.</summary>
+    public string One => $"{(Name[0] is 'a' or 'i' or 'u' && Name != User.Name ? "an" : "a")} {this}";
+
     public override string ToString() => Element is null ? Name : Key is null ? $"{Name} of {Element}" : $"{Name} from {Key} to {Element}";
 }

@@ -108,7 +108,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             ? Stepped(select, reference)
             : select.Target is Expression.Select { Target: Expression.Select { Target: Expression.Name { Identifier: "record" } } }
                 ? Problem(select.FieldAt, "conditions take one step through a reference, no more")
-                : Problem(select.FieldAt, $"a {target} has no '{select.Field}'");
+                : Problem(select.FieldAt, $"{target.One} has no '{select.Field}'");
     }
 
     private ConditionType Stepped(Expression.Select select, Field reference)
@@ -167,7 +167,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
 
         if (target.Name == "map")
         {
-            return key == target.Key || target.Key == ConditionType.Unknown ? target.Element! : Problem(index.Key.At, $"this map is asked by a {target.Key}, not by a {key}");
+            return key == target.Key || target.Key == ConditionType.Unknown ? target.Element! : Problem(index.Key.At, $"this map is asked by a {target.Key}, not by {key.One}");
         }
 
         if (target.Name != "list")
@@ -175,7 +175,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             return Problem(index.At, $"only lists and maps have elements; this is of type {target}");
         }
 
-        return key == ConditionType.Int ? target.Element! : Problem(index.Key.At, $"an element is named by a whole number, not by a {key}");
+        return key == ConditionType.Int ? target.Element! : Problem(index.Key.At, $"an element is named by a whole number, not by {key.One}");
     }
 
     private ConditionType Called(Expression.Call call)
@@ -225,8 +225,8 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
     {
         var operand = TypeOf(unary.Operand);
         return operand == ConditionType.Unknown ? operand
-            : unary.Operator == "!" ? operand == ConditionType.Bool ? operand : Problem(unary.At, $"'!' takes true or false, not a {operand}")
-            : operand.IsNumber ? operand : Problem(unary.At, $"'-' takes a number, not a {operand}");
+            : unary.Operator == "!" ? operand == ConditionType.Bool ? operand : Problem(unary.At, $"'!' takes true or false, not {operand.One}")
+            : operand.IsNumber ? operand : Problem(unary.At, $"'-' takes a number, not {operand.One}");
     }
 
     private ConditionType Combined(Expression.Binary binary)
@@ -253,7 +253,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             case "==" or "!=":
                 if (!Comparable(left, right) && left != ConditionType.Null && right != ConditionType.Null)
                 {
-                    return Problem(binary.At, $"a {left} is never equal to a {right}{TimeHint(left, right)}");
+                    return Problem(binary.At, $"{left.One} is never equal to {right.One}{TimeHint(left, right)}");
                 }
 
                 KnownValue(binary.Left, binary.Right);
@@ -262,7 +262,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             case "<" or "<=" or ">" or ">=":
                 return Comparable(left, right) && left.Name is "int" or "double" or "string" or "timestamp" or "duration" or "bool"
                     ? ConditionType.Bool
-                    : Problem(binary.At, $"'{binary.Operator}' cannot compare a {left} with a {right}{TimeHint(left, right)}");
+                    : Problem(binary.At, $"'{binary.Operator}' cannot compare {left.One} with {right.One}{TimeHint(left, right)}");
             case "in":
                 if (right.Name is not ("list" or "map"))
                 {
@@ -271,7 +271,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
 
                 if ((right.Key ?? right.Element) is { } element && element != ConditionType.Unknown && !Comparable(left, element) && left != ConditionType.Null)
                 {
-                    return Problem(binary.At, $"a {left} is never in a list of {element}");
+                    return Problem(binary.At, $"{left.One} is never in a list of {element}");
                 }
 
                 foreach (var each in (binary.Right as Expression.ListOf)?.Elements ?? [])
@@ -311,7 +311,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         var hint = left.IsNumber && right.IsNumber
             ? binary.Operator == "%" ? "; a remainder is of whole numbers" : "; whole and decimal numbers do not mix: write 2.0 for 2, or double(…)"
             : left == ConditionType.Timestamp && right.IsNumber ? "; a length of time is written duration('48h')" : "";
-        return Problem(binary.At, $"'{binary.Operator}' cannot join a {left} and a {right}{hint}");
+        return Problem(binary.At, $"'{binary.Operator}' cannot join {left.One} and {right.One}{hint}");
     }
 
     private static bool Comparable(ConditionType left, ConditionType right) => left == right || (left.IsNumber && right.IsNumber)

@@ -30,6 +30,21 @@ public static class Impact
         _ => [],
     };
 
+    /// <summary>The names there are of a kind of thing one can ask about.</summary>
+    public static IReadOnlyCollection<string> Names(string subject, Catalogue catalogue) => subject switch
+    {
+        "field" => [.. from entity in catalogue.Definitions.Entities.Values from field in entity.Fields select $"{entity.Key}.{field.Key}"],
+        "choice" => [.. from list in catalogue.Definitions.ChoiceLists.Values from choice in list.Choices select $"{list.Key}.{choice.Key}"],
+        "choice-list" => [.. catalogue.Definitions.ChoiceLists.Keys],
+        "entity" => [.. catalogue.Definitions.Entities.Keys],
+        "piece" => [.. catalogue.Pieces.Select(piece => piece.Key)],
+        "role" => [.. catalogue.Definitions.Application.Roles.Select(role => role.Key)],
+        "pattern" => [.. catalogue.Definitions.Patterns.Keys],
+        "layout" => [.. catalogue.Layouts.Keys],
+        "style" => [.. catalogue.Definitions.Application.Styles.Select(style => style.Key)],
+        _ => [],
+    };
+
     private static Use InLayout(string layout, NodeId node, string use, string message) => new(DocumentKind.Layout, layout, node.Name, use, message);
 
     private static IEnumerable<Use> FieldsWith(Catalogue catalogue, Func<Field, bool> uses, string use) =>

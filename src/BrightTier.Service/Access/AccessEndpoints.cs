@@ -160,5 +160,5 @@ public static class AccessEndpoints
     /// <summary>Whether a request came from elsewhere or through something in between.</summary>
     private static bool Forwarded(HttpContext http) =>
         (http.Connection.RemoteIpAddress is { } address && !IPAddress.IsLoopback(address))
-        || http.Request.Headers.Keys.Any(name => name.Equals("Forwarded", StringComparison.OrdinalIgnoreCase) || name.Equals("Via", StringComparison.OrdinalIgnoreCase) || name.StartsWith("X-Forwarded-", StringComparison.OrdinalIgnoreCase));
+        || http.CameThroughProxy();
 }

@@ -89,7 +89,7 @@ public static partial class PeopleEndpoints
         }
 
         wrong.AddRange(body.Roles.Index().Where(each => application.Roles.All(role => role.Key != each.Item))
-            .Select(each => new ProblemPart($"/roles/{each.Index}", $"must be one of {string.Join(", ", application.Roles.Select(role => role.Key))}")));
+            .Select(each => new ProblemPart($"/roles/{each.Index}", $"is no role of the application: '{each.Item}'{Suggestion.For(each.Item, [.. application.Roles.Select(role => role.Key)])}")));
         if (wrong.Count > 0)
         {
             throw Problems.Invalid(wrong.Count == 1 ? $"{wrong[0].Pointer} {wrong[0].Message}." : $"{wrong.Count} things are wrong with this person; nothing was changed.", [.. wrong]);

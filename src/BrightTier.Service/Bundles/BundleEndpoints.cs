@@ -116,7 +116,7 @@ public static class BundleEndpoints
         var known = there.Select(each => $"{each.Kind.Name()}/{each.Key}").ToArray();
         return name.Split('/') is [var word, var key] && Documents.KindNamed(word) is { } kind && known.Contains(name)
             ? (kind, key)
-            : throw Problems.Invalid($"'{name}' names no document here{Suggestion.For(name, known)}; a document is named by kind/key, such as layout/vessel.", new ProblemPart(parameter, $"'{name}' is no document"));
+            : throw Problems.Invalid($"'{name}' names no document here{Suggestion.For(name, known)}. A document is named by kind/key, such as layout/vessel.", new ProblemPart(parameter, $"'{name}' is no document"));
     }
 
     private static async Task<byte[]> Body(HttpContext http, CancellationToken cancel)

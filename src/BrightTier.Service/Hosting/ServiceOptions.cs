@@ -29,6 +29,9 @@ public sealed class ServiceOptions
     /// <summary>Origins, with commas between, whose pages may hold forms of this service, such as https://quay.example.org. Their readers are known by token, never by cookie.</summary>
     public string? Origins { get; set; }
 
+    /// <summary>Addresses and networks (CIDR), with commas between, of the reverse proxies whose X-Forwarded-For and X-Forwarded-Proto are believed; null for none.</summary>
+    public string? Proxies { get; set; }
+
     /// <summary>For tests of what survives: the step of a publish at which the process kills itself.</summary>
     public string? KillAt { get; set; }
 

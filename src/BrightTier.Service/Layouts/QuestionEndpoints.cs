@@ -163,8 +163,15 @@ public static class QuestionEndpoints
             throw Problems.Invalid($"One cannot ask about '{what}'{Suggestion.For(what, Impact.Subjects)}.", new ProblemPart("what", $"must be one of {string.Join(", ", Impact.Subjects)}"));
         }
 
-        return TypedResults.Json<IReadOnlyList<UseInfo>>(
-            [.. Impact.Of(what, name, await drafts.Catalogue(cancel)).Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message))], WireJson.Default.IReadOnlyListUseInfo);
+        var catalogue = await drafts.Catalogue(cancel);
+        var uses = Impact.Of(what, name, catalogue);
+        // What is gone may be used still, and is worth asking about; what never was is a mistake in the question.
+        if (uses.Count == 0 && Impact.Names(what, catalogue) is var names && !names.Contains(name))
+        {
+            throw Problems.NotFound(what, name, names);
+        }
+
+        return TypedResults.Json<IReadOnlyList<UseInfo>>([.. uses.Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message))], WireJson.Default.IReadOnlyListUseInfo);
     }
 
     private static async Task<IResult> Findings(HttpContext http, DraftDocuments drafts, CancellationToken cancel)

@@ -22,7 +22,7 @@ public sealed class Publishing(
     DraftDocuments drafts, ReleaseStore store, PlanStore plans, CurrentRelease releases, Approving approving, IRecordStore records, Broadcaster broadcaster, Auditing audit, TimeProvider time, IOptions<ServiceOptions> options) : IDisposable
 {
     /// <summary>The steps between which a process may die, in order.</summary>
-    public static IReadOnlyList<string> Steps { get; } = ["checked", "tables-defined", "contents-stored", "before-commit", "committed", "current"];
+    public static IReadOnlyList<string> Steps { get; } = ["checked", "tables-defined", "contents-stored", "before-commit", "committed", "current", "before-end", "ended"];
 
     private readonly SemaphoreSlim turn = new(1, 1);
     private readonly Lock gate = new();
@@ -35,7 +35,8 @@ public sealed class Publishing(
     /// <param name="EveryoneAt">When those that went to some first go to everyone by themselves, in Unix milliseconds.</param>
     /// <param name="Despite">Why it goes out although checks stand against it; null where none may.</param>
     /// <param name="Restores">The release brought back whole.</param>
-    private sealed record Terms(string Note, string By, IReadOnlyList<string>? Roles = null, long? EveryoneAt = null, string? Despite = null, long? Restores = null);
+    /// <param name="Plan">The plan it carries out.</param>
+    private sealed record Terms(string Note, string By, IReadOnlyList<string>? Roles = null, long? EveryoneAt = null, string? Despite = null, long? Restores = null, long? Plan = null);
 
     public async Task<ReleaseRow> Publish(PublishRequest request, Author by, CancellationToken cancel)
     {
@@ -114,7 +115,7 @@ public sealed class Publishing(
             var texts = await plans.Texts(plan, cancel);
             return await Release(
                 plan.Documents.ToDictionary(document => (document.Kind, document.Key), document => texts[document.Hash]), plan.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Revision),
-                new Terms(plan.Note, plan.By, plan.Roles?.Split(' '), plan.EveryoneAt, plan.Despite), cancel);
+                new Terms(plan.Note, plan.By, plan.Roles?.Split(' '), plan.EveryoneAt, plan.Despite, Plan: plan.Id), cancel);
         }
         finally
         {
@@ -170,11 +171,12 @@ public sealed class Publishing(
         await turn.WaitAsync(cancel);
         try
         {
-            if (!await store.End(number, everyone, audit.Entry(by, everyone ? "release.to-everyone" : "release.called-off", $"release/{number}", null), cancel))
+            if (!await store.End(number, everyone, audit.Entry(by, everyone ? "release.to-everyone" : "release.called-off", $"release/{number}", null), () => Step("before-end"), cancel))
             {
                 throw new RefusedException(409, "not-ahead", $"Release {number} is not out to some roles alone (any more).");
             }
 
+            Step("ended");
             Tell(await releases.Load(cancel));
         }
         finally
@@ -340,7 +342,7 @@ public sealed class Publishing(
         var entry = audit.Entry(
             terms.By, terms.Restores is null ? "release.published" : "release.restored", $"release/{release.Number}",
             new { note = terms.Note, documents = revisions.Keys.Select(name => $"{name.Kind}/{name.Key}"), roles = terms.Roles, restores = terms.Restores, despite = release.Despite, findings = standing.Count == 0 ? null : standing.Select(part => part.Message) });
-        if (!await store.Publish(release, rollout, entry, () => Step("before-commit"), cancel))
+        if (!await store.Publish(release, rollout, terms.Plan, entry, () => Step("before-commit"), cancel))
         {
             Tell(await releases.Load(cancel));
             throw new RefusedException(409, "release-between", $"Another release was made at the same moment, {releases.Everyones.Number} is current; look at it and publish again.");

@@ -78,7 +78,7 @@ public sealed class Timing(
             var reason = $"waits for release {ahead.Snapshot.Number}, which is out to some alone";
             if (plan.Reason != reason)
             {
-                await Become(plan, PlanRow.Waiting, reason, null, cancel);
+                await Become(plan, PlanRow.Waiting, reason, cancel);
             }
 
             return;
@@ -92,24 +92,27 @@ public sealed class Timing(
 
         try
         {
-            var release = await publishing.Carry(plan, cancel);
-            await Become(plan, PlanRow.Out, null, release.Number, cancel);
+            await publishing.Carry(plan, cancel);
+            Tell(plan, PlanRow.Out);
         }
         catch (RefusedException refused) when (refused.Code == "release-between")
         {
-            // Somebody published at this moment: looked at again in a second.
+            // Somebody published at this moment, or called it off: looked at again in a second.
         }
         catch (RefusedException refused)
         {
             log.LogWarning("The release planned by {Person} as {Plan} was not made: {Reason}", plan.By, plan.Id, refused.Message);
-            await Become(plan, PlanRow.Failed, refused.Message, null, cancel);
+            await Become(plan, PlanRow.Failed, refused.Message, cancel);
             await audit.Note(plan.By, "plan.failed", $"plan/{plan.Id}", new { reason = refused.Message }, cancel);
         }
     }
 
-    private async Task Become(PlanRow plan, string state, string? reason, long? release, CancellationToken cancel)
+    private async Task Become(PlanRow plan, string state, string reason, CancellationToken cancel)
     {
-        await plans.Become(plan.Id, state, reason, release, cancel);
-        broadcaster.Tell("plan", System.Text.Json.JsonSerializer.Serialize(new { plan = plan.Id, state }), forConfigurators: true);
+        await plans.Become(plan.Id, state, reason, null, cancel);
+        Tell(plan, state);
     }
+
+    private void Tell(PlanRow plan, string state) =>
+        broadcaster.Tell("plan", System.Text.Json.JsonSerializer.Serialize(new { plan = plan.Id, state }), forConfigurators: true);
 }

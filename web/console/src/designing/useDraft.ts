@@ -45,6 +45,9 @@ export interface Ahead extends Waiting {
 /** How long it is until the service is tried again, in milliseconds. */
 const patience = 1_500;
 
+/** What is on its way for each layout, whether or not the layout is still looked at. */
+const sending = new Map<string, Promise<unknown>>();
+
 export interface DraftState {
   draft: Draft | undefined;
   /** What was sent last: the sheet shows it before the service has said what it came to. */
@@ -73,8 +76,14 @@ export function useDraft(key: string): DraftState {
   const [ahead, setAhead] = useState<readonly Ahead[]>([]);
   const latest = useRef<Draft>(undefined);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const line = useCallback((next: Promise<unknown>) => {
+    queue.current = next;
+    sending.set(key, next);
+  }, [key]);
 
   const closed = useRef(false);
+  // Whether one of the changes stays behind: none that came later overtakes it.
+  const stopped = useRef(false);
 
   const show = useCallback(() => {
     kept.keepSteps(steps.current);
@@ -108,9 +117,9 @@ export function useDraft(key: string): DraftState {
     setAhead(next);
   }, [kept]);
 
-  /** Sends one change, again and again while nobody answers. */
+  /** Sends one change, again and again while nobody answers and somebody looks; else it waits in the browser until the layout is opened again. */
   const post = useCallback(async (entry: Ahead): Promise<Sent> => {
-    while (!closed.current && latest.current) {
+    while (latest.current && !stopped.current) {
       try {
         const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: entry.edits as never, label: entry.label } }));
         accept(applied.draft);
@@ -121,6 +130,10 @@ export function useDraft(key: string): DraftState {
       } catch (error) {
         if (!(error instanceof Refused)) throw error;
         if (error.problem.status === 0 || error.problem.status === 503) {
+          if (closed.current) {
+            stopped.current = true;
+            return undefined;
+          }
           const unsent = waiting.current.filter((each) => each.revision === undefined).length;
           setMessage({ text: `The service cannot be reached. ${unsent === 1 ? 'One change waits' : `${unsent} changes wait`} here and will be sent; nothing is lost, and you can go on.`, bad: true });
           await new Promise((next) => setTimeout(next, patience));
@@ -146,14 +159,15 @@ export function useDraft(key: string): DraftState {
     // Of what was answered before only the last may not have been resolved yet.
     wait([...waiting.current.filter((each) => each.revision === undefined || each.revision >= known), entry]);
     const sent = queue.current.catch(() => undefined).then(() => post(entry));
-    queue.current = sent;
+    line(sent);
     return sent;
-  }, [post, wait]);
+  }, [post, wait, line]);
 
   useEffect(() => {
     closed.current = false;
-    // What waited when the page was left goes first.
-    queue.current = refresh().then(async () => {
+    stopped.current = false;
+    // What was on its way when the page was left arrives first, then goes what waited.
+    line((sending.get(key) ?? Promise.resolve()).catch(() => undefined).then(refresh).then(async () => {
       const left = kept.waiting().map((each): Ahead => ({ ...each }));
       if (left.length > 0) wait([...waiting.current, ...left]);
       for (const each of left) {
@@ -161,11 +175,11 @@ export function useDraft(key: string): DraftState {
         if (sent) steps.current.past.push({ label: each.label, edits: sent.inverse });
       }
       show();
-    });
+    }));
     return () => {
       closed.current = true;
     };
-  }, [refresh, kept, wait, post, show]);
+  }, [key, refresh, kept, wait, post, show, line]);
   const apply = useCallback(
     async (edits: Edit[], label: string, seen?: Seen) => {
       const sent = await send(edits, label, seen);
