@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
 using BrightTier.Core.Layouts;
@@ -9,14 +10,13 @@ namespace BrightTier.Cli.Commands;
 internal sealed record WorkFile(string Path, string Text, Document? Document, IReadOnlyList<FileProblem> Problems);
 
 /// <summary>Files named on the command line, with all documents they rest on: those in the same folders, and beside them.</summary>
-internal sealed record Workspace(IReadOnlyList<WorkFile> Files, Catalogue Catalogue)
+internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogue Catalogue)
 {
     public static IEnumerable<string> YamlIn(string folder) => Directory.EnumerateFiles(folder, "*.*", SearchOption.AllDirectories)
         .Where(file => Path.GetExtension(file) is ".yaml" or ".yml" && Path.GetFileName(file) != "people.yaml" && !file.Contains($"{Path.DirectorySeparatorChar}.bright-tier{Path.DirectorySeparatorChar}", StringComparison.Ordinal)).Order(StringComparer.Ordinal);
 
     public static async Task<Workspace> Read(IEnumerable<string> paths, CancellationToken cancel)
     {
-        var files = new Dictionary<string, WorkFile>(StringComparer.Ordinal);
         var named = new List<string>();
         var context = new SortedSet<string>(StringComparer.Ordinal);
         foreach (var path in paths)
@@ -28,12 +28,9 @@ internal sealed record Workspace(IReadOnlyList<WorkFile> Files, Catalogue Catalo
             else if (File.Exists(path))
             {
                 named.Add(path);
-                // layouts/vessel.yaml rests on entities and their neighbours, on other layouts only where it says so.
                 if (FolderOf(path) is { } folder)
                 {
-                    var text = await File.ReadAllTextAsync(path, cancel);
-                    var all = text.Contains("piece:", StringComparison.Ordinal) || text.Contains("extends:", StringComparison.Ordinal) || text.Contains("kind: routing", StringComparison.Ordinal) || text.Contains("kind: template", StringComparison.Ordinal);
-                    context.UnionWith(YamlIn(folder).Where(each => all || Path.GetFileName(Path.GetDirectoryName(each)) != "layouts"));
+                    context.UnionWith(RestedOn(await File.ReadAllTextAsync(path, cancel), [.. YamlIn(folder)]));
                 }
             }
             else
@@ -42,17 +39,59 @@ internal sealed record Workspace(IReadOnlyList<WorkFile> Files, Catalogue Catalo
             }
         }
 
-        foreach (var file in named.Concat(context.Where(each => !named.Any(one => Path.GetFullPath(one) == Path.GetFullPath(each)))).Distinct())
+        var all = named.Concat(context.Where(each => !named.Any(one => Path.GetFullPath(one) == Path.GetFullPath(each)))).Distinct().ToArray();
+        var read = new WorkFile[all.Length];
+        Parallel.For(0, all.Length, new ParallelOptions { CancellationToken = cancel }, i =>
         {
-            var text = await File.ReadAllTextAsync(file, cancel);
+            var text = File.ReadAllText(all[i]);
             var (document, problems) = Documents.Read(text);
-            files[file] = new WorkFile(file, text, document, problems);
-        }
-
+            read[i] = new WorkFile(all[i], text, document, problems);
+        });
+        var files = read.ToDictionary(file => file.Path, StringComparer.Ordinal);
         // What is named on the command line comes last, and so in the place of what stands beside it.
         var catalogue = Documents.Of(context.Concat(named).Select(file => files.GetValueOrDefault(file)?.Document).OfType<Document>());
         return new Workspace([.. named.Distinct().Select(file => files[file])], catalogue);
     }
+
+    /// <summary>
+    /// Of the files beside one those it rests on: entities and what those rest on, and of the layouts those it names, as long as they lie under their
+    /// own names; else, and where it is about layouts, all files there are.
+    /// </summary>
+    private static IEnumerable<string> RestedOn(string text, string[] beside)
+    {
+        var layouts = beside.Where(each => Path.GetFileName(Path.GetDirectoryName(each)) == "layouts").ToLookup(each => Path.GetFileNameWithoutExtension(each), StringComparer.Ordinal);
+        var others = beside.Except(layouts.SelectMany(each => each)).Where(each => Path.GetFileName(Path.GetDirectoryName(each)) != "templates" && Path.GetFileName(each) is not ("routing.yaml" or "navigation.yaml"));
+        var found = new HashSet<string>(StringComparer.Ordinal);
+        var texts = new Stack<string>([text]);
+        while (texts.TryPop(out var next))
+        {
+            if (AboutLayouts().IsMatch(next))
+            {
+                return beside;
+            }
+
+            foreach (var name in NamesLayout().Matches(next).Select(match => match.Groups["key"].Value))
+            {
+                if (layouts[name].FirstOrDefault() is not { } path)
+                {
+                    return beside;
+                }
+
+                if (found.Add(path))
+                {
+                    texts.Push(File.ReadAllText(path));
+                }
+            }
+        }
+
+        return others.Concat(found);
+    }
+
+    [GeneratedRegex(@"^kind: *(routing|template)\b", RegexOptions.Multiline | RegexOptions.ExplicitCapture)]
+    private static partial Regex AboutLayouts();
+
+    [GeneratedRegex(@"\b(piece|extends): *[""']?(?<key>[^""'\s,}]+)", RegexOptions.ExplicitCapture)]
+    private static partial Regex NamesLayout();
 
     /// <summary>The folder with application.yaml that a file belongs to.</summary>
     private static string? FolderOf(string path)
