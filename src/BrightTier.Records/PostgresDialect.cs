@@ -121,8 +121,7 @@ public sealed class PostgresDialect : SqlDialect
 
     public override Task TakeTurn(DbConnection connection) => connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@turn)", new { turn = TablesTurn });
 
-    public override Task<IEnumerable<string>> Columns(DbConnection connection, string table) =>
-        connection.QueryAsync<string>("SELECT column_name::text FROM information_schema.columns WHERE table_schema = current_schema() AND table_name = @table", new { table });
+    public override string Columns => "SELECT table_name::text, column_name::text FROM information_schema.columns WHERE table_schema = current_schema()";
 
     public override Task<string?> Referring(DbConnection connection, string table) => connection.ExecuteScalarAsync<string?>(
         "SELECT conrelid::regclass::text FROM pg_constraint WHERE contype = 'f' AND confrelid = to_regclass(quote_ident(@table)) LIMIT 1", new { table });

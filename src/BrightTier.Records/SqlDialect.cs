@@ -77,7 +77,8 @@ public abstract class SqlDialect
     /// <summary>Lets a table go on counting behind a number.</summary>
     public abstract Task CountOn(DbConnection connection, string table, long from);
 
-    public abstract Task<IEnumerable<string>> Columns(DbConnection connection, string table);
+    /// <summary>A statement that gives the name of every table there is with that of each of its columns.</summary>
+    public abstract string Columns { get; }
 
     /// <summary>A table with a reference to one.</summary>
     public abstract Task<string?> Referring(DbConnection connection, string table);

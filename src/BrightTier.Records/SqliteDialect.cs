@@ -97,8 +97,8 @@ public sealed class SqliteDialect : SqlDialect, IDisposable
     {
         var connection = new SqliteConnection(connectionString);
         await connection.OpenAsync(cancel);
-        // The journal's mode is kept in the file; the others are the connection's.
-        await connection.ExecuteAsync(inLog ? "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON" : "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON");
+        // The journal's mode is kept in the file; the others are the connection's. Others are waited for by the database, some milliseconds at a time: the driver, turned away, sleeps for 150.
+        await connection.ExecuteAsync("PRAGMA busy_timeout=30000; " + (inLog ? "" : "PRAGMA journal_mode=WAL; ") + "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON");
         inLog = true;
         return connection;
     }
@@ -115,7 +115,7 @@ public sealed class SqliteDialect : SqlDialect, IDisposable
         await connection.ExecuteAsync("INSERT INTO sqlite_sequence (name, seq) VALUES (@table, @from)", new { table, from });
     }
 
-    public override Task<IEnumerable<string>> Columns(DbConnection connection, string table) => connection.QueryAsync<string>($"SELECT name FROM pragma_table_info('{table}')");
+    public override string Columns => "SELECT m.name, c.name FROM sqlite_schema m, pragma_table_info(m.name) c WHERE m.type = 'table'";
 
     public override Task<string?> Referring(DbConnection connection, string table) => connection.ExecuteScalarAsync<string?>(
         "SELECT m.name FROM sqlite_schema m, pragma_foreign_key_list(m.name) k WHERE m.type = 'table' AND k.\"table\" = @table LIMIT 1", new { table });

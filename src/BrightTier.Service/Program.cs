@@ -88,6 +88,9 @@ if ((builder.AddOpenId() ?? builder.AddDatabases() ?? builder.AddOrigins() ?? bu
 }
 
 var app = builder.Build();
+// While the rest is put together: what takes longest waits for nothing of it.
+var preparing = describing ? Task.CompletedTask : Task.Run(() => app.Services.GetRequiredService<Readiness>().Prepare(app.Services, app.Lifetime.ApplicationStopping));
+app.Use(Health.Middleware);
 app.UseForwardedHeaders();
 app.UseCors();
 app.Use(FormServing.Middleware);
@@ -104,9 +107,6 @@ app.UseRouting();
 app.UseLimits();
 app.UseOpenId();
 app.MapOpenApi("/openapi/{documentName}.json");
-app.MapGet("/health/live", () => TypedResults.Text("live")).ExcludeFromDescription();
-app.MapGet("/health/ready", (Readiness ready) => ready.IsReady ? Results.Text("ready") : Results.Text("not yet", statusCode: 503)).ExcludeFromDescription();
-app.MapGet("/health/stale", (IServiceProvider services) => services.GetService<AcrossProcesses>() is { IsStale: true } ? Results.Text("stale", statusCode: 503) : Results.Text("current")).ExcludeFromDescription();
 var api = app.MapGroup("/api");
 api.MapAccess();
 api.MapTokens();
@@ -135,23 +135,23 @@ api.MapBundles();
 app.MapTelemetry();
 app.MapConsole();
 
-await app.StartAsync();
-if (!describing)
+try
 {
-    try
+    await app.StartAsync();
+    await preparing;
+    if (!describing)
     {
-        await app.Services.GetRequiredService<Readiness>().Prepare(app.Services, app.Lifetime.ApplicationStopping);
         foreach (var address in app.Urls)
         {
             app.Logger.LogInformation("Bright Tier is ready at {Address}", address);
         }
     }
-    catch (Exception error) when (error is InvalidOperationException or InvalidDataException or IOException or RefusedException or System.Data.Common.DbException)
-    {
-        app.Logger.LogCritical("The service cannot begin: {Reason}", Databases.IsOutOfReach(error) ? $"the database does not answer: {(error.InnerException ?? error).Message}" : error.Message);
-        await app.StopAsync();
-        return 2;
-    }
+}
+catch (Exception error) when (error is InvalidOperationException or InvalidDataException or IOException or RefusedException or System.Data.Common.DbException)
+{
+    app.Logger.LogCritical("The service cannot begin: {Reason}", Databases.IsOutOfReach(error) ? $"the database does not answer: {(error.InnerException ?? error).Message}" : error.Message);
+    await app.StopAsync();
+    return 2;
 }
 
 await app.WaitForShutdownAsync();

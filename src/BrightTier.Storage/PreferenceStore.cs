@@ -5,11 +5,8 @@ namespace BrightTier.Storage;
 /// <summary>What people keep for themselves, each under a name.</summary>
 public sealed class PreferenceStore(IDbContextFactory<StorageContext> contexts)
 {
-    public async Task<string?> Find(string person, string name, CancellationToken cancel)
-    {
-        await using var context = await contexts.CreateDbContextAsync(cancel);
-        return (await context.Preferences.AsNoTracking().FirstOrDefaultAsync(row => row.Person == person && row.Name == name, cancel))?.Content;
-    }
+    public async Task<string?> Find(string person, string name, CancellationToken cancel) =>
+        await contexts.Read("SELECT \"Content\" FROM preference WHERE \"Person\" = @person AND \"Name\" = @name", row => row.GetString(0), cancel, ("person", person), ("name", name)) is [var content] ? content : null;
 
     public async Task Put(string person, string name, string content, CancellationToken cancel)
     {

@@ -21,7 +21,7 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     /// <summary>The current release's number, 0 before the first; and of the one some have ahead, if there is one, with their roles.</summary>
     public async Task<(long Current, (long Number, IReadOnlyList<string> Roles)? Ahead)> Pointers(CancellationToken cancel)
     {
-        var rows = await Read(
+        var rows = await contexts.Read(
             "SELECT p.\"Name\", p.\"Release\", r.\"Roles\" FROM pointer p LEFT JOIN rollout r ON r.\"Release\" = p.\"Release\" AND p.\"Name\" = '" + Ahead + "'",
             row => (Name: row.GetString(0), Release: row.GetInt64(1), Roles: row.IsDBNull(2) ? null : row.GetString(2)), cancel);
         (long, IReadOnlyList<string>)? ahead = rows.FirstOrDefault(row => row.Name == Ahead) is { Roles: { } roles, Release: var number } ? (number, roles.Split(' ')) : null;
@@ -47,33 +47,9 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         return await context.Releases.AsNoTracking().Include(release => release.Documents).FirstOrDefaultAsync(release => release.Number == number, cancel);
     }
 
-    public async Task<IReadOnlyList<ReleasedText>> Texts(long number, CancellationToken cancel)
-    {
-        return await Read(
-            $"""
-            SELECT d."Kind", d."Key", d."Hash", c."Text" FROM release_document d JOIN content c ON c."Hash" = d."Hash"
-            WHERE d."Release" = {number.ToString(System.Globalization.CultureInfo.InvariantCulture)}
-            """,
-            row => new ReleasedText(row.GetString(0), row.GetString(1), row.GetString(2), row.GetString(3)),
-            cancel);
-    }
-
-    /// <summary>The two reads a start needs are plain SQL: preparing the first query any other way takes longer than the rest of a start.</summary>
-    private async Task<IReadOnlyList<T>> Read<T>(string sql, Func<System.Data.Common.DbDataReader, T> read, CancellationToken cancel)
-    {
-        await using var context = await contexts.CreateDbContextAsync(cancel);
-        await context.Database.OpenConnectionAsync(cancel);
-        await using var command = context.Database.GetDbConnection().CreateCommand();
-        command.CommandText = sql;
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        var rows = new List<T>();
-        while (await reader.ReadAsync(cancel))
-        {
-            rows.Add(read(reader));
-        }
-
-        return rows;
-    }
+    public Task<IReadOnlyList<ReleasedText>> Texts(long number, CancellationToken cancel) => contexts.Read(
+        "SELECT d.\"Kind\", d.\"Key\", d.\"Hash\", c.\"Text\" FROM release_document d JOIN content c ON c.\"Hash\" = d.\"Hash\" WHERE d.\"Release\" = @number",
+        row => new ReleasedText(row.GetString(0), row.GetString(1), row.GetString(2), row.GetString(3)), cancel, ("number", number));
 
     /// <summary>Stores texts under their hashes. Doing it again, or doing it for a release that never comes about, harms nothing.</summary>
     public async Task StoreContents(IEnumerable<string> texts, CancellationToken cancel)

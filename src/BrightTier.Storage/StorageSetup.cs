@@ -20,7 +20,8 @@ public static class StorageSetup
 
     private sealed class Pragmas : DbConnectionInterceptor
     {
-        private const string Statements = "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;";
+        // Waited for by the database, some milliseconds at a time: the driver, turned away, sleeps for 150.
+        private const string Statements = "PRAGMA busy_timeout=30000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;";
 
         public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData)
         {
