@@ -71,7 +71,7 @@ public sealed class Taking(DraftDocuments drafts)
         for (var i = 0; i < documents.Count; i++)
         {
             var (document, problems) = Documents.Read(documents[i].Text);
-            parts.AddRange(problems.Select(problem => new ProblemPart($"/documents/{i}{problem.At.Pointer}", $"{Sentence(problem)}", null, problem.At.Line > 0 ? problem.At.Line : null, problem.At.Column > 0 ? problem.At.Column : null)));
+            parts.AddRange(problems.Select(problem => new ProblemPart($"/documents/{i}{problem.At.Pointer}", problem.Message, null, problem.At.Line > 0 ? problem.At.Line : null, problem.At.Column > 0 ? problem.At.Column : null)));
             if (document is not null && !seen.Add((document.Kind, document.Key)))
             {
                 parts.Add(new ProblemPart($"/documents/{i}", $"the {document.Kind.Name()} '{document.Key}' is there twice"));
@@ -85,8 +85,6 @@ public sealed class Taking(DraftDocuments drafts)
         }
 
         return parts.Count == 0 ? read : throw new RefusedException(422, "document-invalid", parts.Count == 1 ? $"{parts[0].Pointer}: {parts[0].Message}." : $"There are {parts.Count} things wrong with these documents; nothing was taken.", parts);
-
-        static string Sentence(FileProblem problem) => problem.Message;
     }
 
     /// <summary>What comes of one document over what its draft holds by now.</summary>

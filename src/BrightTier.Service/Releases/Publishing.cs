@@ -21,9 +21,6 @@ namespace BrightTier.Service.Releases;
 public sealed class Publishing(
     DraftDocuments drafts, ReleaseStore store, PlanStore plans, CurrentRelease releases, Approving approving, IRecordStore records, Broadcaster broadcaster, Auditing audit, TimeProvider time, IOptions<ServiceOptions> options) : IDisposable
 {
-    /// <summary>The steps between which a process may die, in order.</summary>
-    public static IReadOnlyList<string> Steps { get; } = ["checked", "tables-defined", "contents-stored", "before-commit", "committed", "current", "before-end", "ended"];
-
     private readonly SemaphoreSlim turn = new(1, 1);
     private readonly Lock gate = new();
     private Serving? told;
