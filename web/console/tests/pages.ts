@@ -5,7 +5,8 @@ import { enter } from '../src/shell/session.ts';
 
 let root: Root | undefined;
 
-// The page the tests draw in cannot open dialogs.
+// The page the tests draw in has no CSS object and cannot open dialogs; ids in tests need no escaping.
+globalThis.CSS ??= { escape: (text: string) => text } as typeof CSS;
 HTMLDialogElement.prototype.showModal ??= function showModal(this: HTMLDialogElement) { this.open = true; };
 HTMLDialogElement.prototype.close ??= function close(this: HTMLDialogElement) { this.open = false; this.dispatchEvent(new Event('close')); };
 

@@ -8,6 +8,9 @@ import { NewLayoutDialog } from './NewLayoutDialog.tsx';
 
 const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
 
+/** So many of something; nothing where there is none. */
+const counted = (count: number, what: string) => (count === 0 ? '' : `${count} ${what}${count === 1 ? '' : 's'}`);
+
 /** All layouts: what is published, what is not, what is wrong; and where new ones begin. */
 export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
   const [layouts, setLayouts] = useState<LayoutSummary[]>([]);
@@ -32,7 +35,7 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
                 <td data-label="Kind">{layout.kind}</td>
                 <td data-label="Entity">{entities.find((each) => each.key === layout.entity)?.label ?? layout.entity}</td>
                 <td data-label="State">{layout.published === null ? 'never published' : layout.published === layout.revision ? 'published' : `${layout.revision - layout.published!} not published`}</td>
-                <td data-label="Findings">{layout.errors + layout.warnings === 0 ? 'none' : `${layout.errors} errors, ${layout.warnings} warnings`}</td>
+                <td data-label="Findings">{[counted(Number(layout.errors), 'error'), counted(Number(layout.warnings), 'warning')].filter(Boolean).join(', ') || 'none'}</td>
                 <td data-label="Comments">{layout.comments > 0 ? <a href={address('design', layout.key, 'comments')}>{layout.comments} open</a> : 'none'}</td>
                 <td data-label="Last changed">{when.format(new Date(layout.changedAt))} by {people.name(layout.changedBy)}</td>
               </tr>

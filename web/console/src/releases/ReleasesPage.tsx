@@ -8,6 +8,9 @@ import { ReleaseChanges } from './ReleaseChanges.tsx';
 
 const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
 
+/** How long a planned release that was not made is shown, in milliseconds. */
+const shownFailed = 7 * 24 * 60 * 60 * 1_000;
+
 /** What a release changed, in words; long lists as a count. */
 function changed(release: Release): string {
   const documents = release.documents.filter((document) => document.change !== 'unchanged');
@@ -19,13 +22,14 @@ function changed(release: Release): string {
 export function ReleasesPage() {
   const session = useSession();
   const [releases, setReleases] = useState<Release[]>([]);
-  const [plans, setPlans] = useState<Plan[]>([]);
+  /** Those that are still to be made, and those that lately were not. */
+  const [waiting, setWaiting] = useState<Plan[]>([]);
   const people = usePeople();
   const [open, setOpen] = useState<number>();
   const [notice, setNotice] = useState<{ text: string; bad: boolean }>();
   const load = useCallback(() => {
     answer(api.GET('/api/releases')).then(setReleases, (error: Error) => setNotice({ text: error.message, bad: true }));
-    answer(api.GET('/api/releases/plans')).then(setPlans, () => undefined);
+    answer(api.GET('/api/releases/plans')).then((found) => setWaiting(found.filter((plan) => plan.state === 'waiting' || (plan.state === 'failed' && Date.now() - Date.parse(plan.at) < shownFailed))), () => undefined);
   }, []);
   useEffect(load, [load]);
   useHappenings(useCallback(({ type }) => { if (type === 'release' || type === 'plan') load(); }, [load]));
@@ -51,7 +55,6 @@ export function ReleasesPage() {
     if (window.confirm(`Call release ${number} off? Those who have it get what everyone else has.`)) void answer(api.POST('/api/releases/{number}/call-off', { params: { path: { number } } })).then(done(`Release ${number} is called off; everyone has the same again.`), failed);
   };
   const unplan = (plan: Plan) => void answer(api.POST('/api/releases/plans/{id}/call-off', { params: { path: { id: plan.id } } })).then(done('It is called off; the drafts are as they were.'), failed);
-  const waiting = plans.filter((plan) => plan.state === 'waiting' || plan.state === 'failed');
   return (
     <>
       <header className="page-head"><h1>Releases</h1></header>

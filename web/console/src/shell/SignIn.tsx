@@ -17,28 +17,30 @@ export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: 
   /** Somebody else set the password: one's own is asked for with it. */
   const [changing, setChanging] = useState(false);
   const [given, setGiven] = useState<Given>({});
-  const [problem, setProblem] = useState<string>();
+  const [problem, setProblem] = useState<{ text: string; bad: boolean }>();
   useEffect(() => {
-    if (session.peopleCanBePicked) answer(api.GET('/api/session/people')).then(setPeople, (error: Error) => setProblem(error.message));
+    if (session.peopleCanBePicked) answer(api.GET('/api/session/people')).then(setPeople, (error: Error) => setProblem({ text: error.message, bad: true }));
   }, [session.peopleCanBePicked]);
   const signIn = (body: Given) => {
     answer(api.POST('/api/session', { body })).then(onSignedIn, (error: Error) => {
-      if (error instanceof Refused && error.problem.code === 'password-to-change') setChanging(true);
-      setProblem(error.message);
+      const toChange = error instanceof Refused && error.problem.code === 'password-to-change';
+      if (toChange) setChanging(true);
+      // Until one has tried, it is nothing that went wrong.
+      setProblem(toChange ? { text: say('chooseOwn'), bad: false } : { text: error.message, bad: true });
     });
   };
   const roles = (person: Person) => person.roles.map((role) => session.application.roles.find((each) => each.key === role)?.label ?? role).join(', ');
   const input = (name: keyof Given, word: Word, type: string, complete: string) => (
     <>
       <label htmlFor={`sign-in-${name}`}>{say(word)}</label>
-      <input id={`sign-in-${name}`} className="bt-input" type={type} autoComplete={complete} required value={given[name] ?? ''} onChange={(event) => setGiven({ ...given, [name]: event.target.value })} />
+      <input id={`sign-in-${name}`} className="bt-input" type={type} autoComplete={complete} required autoFocus={name === 'newPassword'} value={given[name] ?? ''} onChange={(event) => setGiven({ ...given, [name]: event.target.value })} />
     </>
   );
   return (
     <main className="sign-in">
       <img src="/icon.svg" alt="" width="48" height="48" />
       <h1>{session.application.title}</h1>
-      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
+      {problem && <p className="notice" data-tone={problem.bad ? 'bad' : undefined} role="alert">{problem.text}</p>}
       {session.peopleCanBePicked ? (
         <>
           <p>{say('beWhoever')}</p>

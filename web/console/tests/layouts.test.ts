@@ -1,0 +1,145 @@
+import { screen, waitFor, within } from '@testing-library/dom';
+import userEvent from '@testing-library/user-event';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { EntitySummary } from '../src/api/client.ts';
+import type { Calls } from './pages.ts';
+
+const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listeners: new Set<(happening: unknown) => void>() }));
+vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
+vi.mock('../src/shell/events.ts', () => ({ onHappening: (listener: (happening: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
+const { Calls: Made, show, working } = await import('./pages.ts');
+const { LayoutsPage } = await import('../src/releases/LayoutsPage.tsx');
+const { Menu } = await import('../src/shell/Menu.ts');
+const { go } = await import('../src/shell/location.ts');
+
+const entities = [{ key: 'vessel', label: 'Vessel', plural: 'Vessels' }, { key: 'berth', label: 'Berth', plural: 'Berths' }] as unknown as EntitySummary[];
+const layout = (key: string, more: object = {}) => ({ key, title: `The ${key}`, kind: 'full', entity: 'vessel', revision: 3, published: 3, errors: 0, warnings: 0, comments: 0, changedAt: '2026-11-27T09:00:00Z', changedBy: 'ada', ...more });
+
+let calls: Calls;
+beforeEach(() => {
+  calls = held.calls = new Made();
+  calls.answers.set('GET /api/people', [{ id: 'ada', name: 'Ada Wader' }]);
+  calls.answers.set('GET /api/layouts', [layout('vessel'), layout('trial', { published: null, errors: 2, warnings: 1 }), layout('berth', { entity: 'berth', published: 1, comments: 4 })]);
+  calls.answers.set('GET /api/documents', [{ kind: 'template', key: 'register' }, { kind: 'entity', key: 'vessel' }]);
+  calls.answers.set('GET /api/entities/{entity}/examples', [{ key: 'tabs', title: 'In tabs' }]);
+  calls.answers.set('POST /api/layouts', { key: 'quick-look' });
+  vi.stubGlobal('scrollTo', () => undefined);
+  vi.stubGlobal('matchMedia', () => ({ matches: false }));
+  working(['configure']);
+  go();
+});
+
+describe('the layouts', () => {
+  it('are listed with what is published of them, what is wrong and what is said', async () => {
+    show(LayoutsPage, { entities });
+    await screen.findByText('The trial');
+    const rows = screen.getAllByRole('row').slice(1).map((row) => within(row).getAllByRole('cell').slice(0, 6).map((cell) => cell.textContent));
+    expect(rows).toEqual([
+      ['The vessel', 'full', 'Vessel', 'published', 'none', 'none'],
+      ['The trial', 'full', 'Vessel', 'never published', '2 errors, 1 warning', 'none'],
+      ['The berth', 'full', 'Berth', '2 not published', 'none', '4 open'],
+    ]);
+    expect([screen.getByText('The trial').getAttribute('href'), screen.getByText('4 open').getAttribute('href')]).toEqual(['/design/trial', '/design/berth/comments']);
+  });
+
+  it('are made only by whoever may', async () => {
+    working(['review']);
+    show(LayoutsPage, { entities });
+    await screen.findByText('The trial');
+    expect(screen.queryByText('New layout…')).toBeNull();
+  });
+
+  const making = async () => {
+    show(LayoutsPage, { entities });
+    await userEvent.click(await screen.findByText('New layout…'));
+    return within(screen.getByRole('dialog'));
+  };
+
+  it('are named before they are made, under a key nobody has', async () => {
+    const dialog = await making();
+    expect((dialog.getByText('Make it') as HTMLButtonElement).disabled).toBe(true);
+    await userEvent.type(dialog.getByLabelText('What it is called'), 'Trial');
+    expect(dialog.getByText(/^trial-?\d+$/)).toBeTruthy();
+    await userEvent.clear(dialog.getByLabelText('What it is called'));
+    await userEvent.type(dialog.getByLabelText('What it is called'), 'Quick look');
+    await userEvent.selectOptions(dialog.getByLabelText('Kind'), 'card');
+    await userEvent.click(dialog.getByText('Make it'));
+    await waitFor(() => expect(window.location.pathname).toBe('/design/quick-look'));
+    expect(calls.of('POST /api/layouts')).toEqual([{ entity: 'vessel', key: expect.stringMatching(/^quick/), from: 'generated', kind: 'card', title: 'Quick look' }]);
+  });
+
+  it('begin as a copy of one of the same entity, or as a worked example, and then have its kind', async () => {
+    const dialog = await making();
+    await dialog.findByText('In tabs');
+    const offered = () => [...dialog.getByLabelText<HTMLSelectElement>('It begins').options].map((option) => option.value);
+    expect(offered()).toEqual(['generated', 'empty', 'vessel', 'trial', 'example:tabs', 'template:register']);
+    await userEvent.selectOptions(dialog.getByLabelText('It begins'), 'vessel');
+    expect(dialog.queryByLabelText('Kind')).toBeNull();
+    await userEvent.selectOptions(dialog.getByLabelText('Records of'), 'berth');
+    expect([dialog.getByLabelText<HTMLSelectElement>('It begins').value, offered().slice(0, 3)]).toEqual(['generated', ['generated', 'empty', 'berth']]);
+  });
+
+  it('of a template say what found no place before one goes on', async () => {
+    calls.answers.set('POST /api/templates/register', [{ key: 'yard', strays: [] }, { key: 'yard-list', strays: ['mast', 'sail area'] }]);
+    const dialog = await making();
+    await dialog.findByText('register');
+    await userEvent.selectOptions(dialog.getByLabelText('It begins'), 'template:register');
+    await userEvent.type(dialog.getByLabelText('What it is called'), 'Yard');
+    await userEvent.click(dialog.getByText('Make it'));
+    expect((await screen.findByText(/mast, sail area/)).textContent).toBe('yard-list: mast, sail area');
+    expect(window.location.pathname).toBe('/');
+    await userEvent.click(screen.getByText('Go on with the first of them'));
+    expect(window.location.pathname).toBe('/design/yard');
+  });
+
+  it('that are refused stay in the dialog with the reason', async () => {
+    calls.answers.set('POST /api/layouts', new Error('There are 500 layouts; that is as many as there may be.'));
+    const dialog = await making();
+    await userEvent.type(dialog.getByLabelText('What it is called'), 'One more{Enter}');
+    expect((await dialog.findByRole('alert')).textContent).toContain('as many as there may be');
+  });
+});
+
+describe('the menu', () => {
+  const entry = (key: string, more: object = {}) => ({ key, title: key, icon: null, entity: null, address: null, entries: [], ...more });
+  const shown = () => [...document.querySelectorAll('nav a, nav .menu-group')].map((each) => `${each.getAttribute('href') ?? '–'} ${each.firstChild?.nodeName === '#text' ? each.firstChild.textContent : each.lastChild!.textContent}`);
+  const open = async (entries: unknown[], may: string[]) => {
+    calls.answers.set('GET /api/navigation', entries);
+    working(may);
+    const out = vi.fn();
+    const menu = new Menu(out);
+    document.body.replaceChildren(menu.element);
+    menu.show(entities, 2);
+    await waitFor(() => expect(calls.of('GET /api/navigation')).toHaveLength(1));
+    await new Promise((next) => setTimeout(next));
+    return { menu, out };
+  };
+
+  it('is what is published, with the pages one may see, and how often one is named', async () => {
+    const { menu, out } = await open([entry('On the water', { entries: [entry('Vessels', { entity: 'vessel' }), entry('Tides', { address: 'https://tides.example.org/' })] }), entry('Empty', {})], ['configure', 'administer']);
+    expect(shown().slice(1, -1)).toEqual(['– On the water', '/records/vessel Vessels', 'https://tides.example.org/ Tides', '– Design', '/layouts Layouts', '/application Application', '/releases Releases', '/people People', '/audit Audit log']);
+    expect(screen.getByTitle(/name you|told you|mention/i).textContent).toBe('2');
+    await userEvent.click(screen.getByText('Sign out'));
+    expect(out).toHaveBeenCalledOnce();
+    menu.close();
+  });
+
+  it('is every entity where none is published, and no more for whoever only works', async () => {
+    const { menu } = await open([], ['read-records']);
+    expect(shown().slice(1, -1)).toEqual(['/records/vessel Vessels', '/records/berth Berths']);
+    menu.close();
+  });
+
+  it('marks where one is, keeps the focus, and follows a release', async () => {
+    const { menu } = await open([entry('Vessels', { entity: 'vessel' })], ['configure']);
+    document.querySelector<HTMLElement>('[href="/layouts"]')!.focus();
+    go('layouts');
+    menu.show();
+    expect([document.querySelector('[aria-current]')!.getAttribute('href'), document.activeElement!.getAttribute('href')]).toEqual(['/layouts', '/layouts']);
+    calls.answers.set('GET /api/navigation', [entry('Berths', { entity: 'berth' })]);
+    held.listeners.forEach((listener) => listener({ type: 'release', data: { release: 2 } }));
+    await waitFor(() => expect(shown()).toContain('/records/berth Berths'));
+    menu.close();
+    expect(held.listeners.size).toBe(0);
+  });
+});
