@@ -40,8 +40,8 @@ public sealed class DerivedTests(Chromium chromium)
         await ada.Page.Locator(".canvas-layer").FocusAsync();
         await ada.Page.Keyboard.PressAsync("Alt+ArrowLeft");
         await Window.Eventually(async () => (await ada.Rows()).ShouldContain(row => row.Contains("homePort propulsion", StringComparison.Ordinal)));
-        var file = await File();
-        file.ShouldContain("homePort: { label: Comes from }");
+        var file = "";
+        await Window.Eventually(async () => (file = await File()).ShouldContain("homePort: { label: Comes from }"));
         file.ShouldContain("extends: vessel");
         file.ShouldNotContain("sections:\n", Case.Sensitive, "it holds no form of its own");
         (await client.GetStringAsync("api/layouts/vessel", cancel)).ShouldNotContain("Comes from");

@@ -170,7 +170,7 @@ public sealed class HostileTests(OwnService own) : IClassFixture<OwnService>
     {
         await using var busy = await RunningService.WithDemo(null, "--CallsPerSecond", "5", "--SignInsPerMinute", "10");
         using var http = await busy.Http("ada");
-        var answers = await Task.WhenAll(Enumerable.Range(0, 60).Select(_ => http.GetAsync("api/layouts", Cancel)));
+        var answers = await Task.WhenAll(Enumerable.Range(0, 120).Select(_ => http.GetAsync("api/layouts", Cancel)));
         answers.Count(answer => answer.StatusCode == HttpStatusCode.TooManyRequests).ShouldBeGreaterThan(20);
         var refused = answers.First(answer => answer.StatusCode == HttpStatusCode.TooManyRequests);
         refused.Headers.RetryAfter.ShouldNotBeNull();

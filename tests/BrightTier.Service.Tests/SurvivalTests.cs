@@ -108,7 +108,7 @@ public sealed class SurvivalTests
         var vessel = await Canvas(ada);
         await service.Kill();
         await service.Restart("--KillAt", step);
-        await ada.Plan(new PlanRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(1), "Canvas"), Cancel);
+        await ada.Plan(new PlanRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(5), "Canvas"), Cancel);
         await service.HasEnded(Cancel);
         await service.Restart();
 

@@ -30,6 +30,16 @@ public sealed class RunningService : IAsyncDisposable
 
     public bool HasExited => process.HasExited;
 
+    /// <summary>The memory it holds, in bytes.</summary>
+    public long Memory
+    {
+        get
+        {
+            process.Refresh();
+            return process.WorkingSet64;
+        }
+    }
+
     public string Output
     {
         get

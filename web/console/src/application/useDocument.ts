@@ -50,11 +50,14 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
       if (changes.current !== asked) return;
       latest.current = revisionOf(response);
       setState({ value, revision: latest.current });
+      // Back to before what others did would take back theirs, too.
+      setPast([]);
     } catch (error) {
       setProblem((error as Error).message);
     }
   }, [address]);
-  useEffect(() => void read(), [read]);
+  // Another part of the page may have changed the same document a moment ago.
+  useEffect(() => void arrived().then(read), [read]);
   const revision = state?.revision ?? 0;
   useEffect(() => {
     if (revision === 0) return undefined;
