@@ -103,6 +103,78 @@ public abstract class RecordStoreTests : IAsyncLifetime
         (await store.Find(Pier, pier.Id, Cancel)).ShouldNotBeNull();
     }
 
+    /// <summary>More statements than are kept prepared, by many at once: each record has what it was given, and its history too.</summary>
+    [Fact]
+    public async Task Many_sets_of_fields_are_saved_side_by_side_and_none_is_mixed_up()
+    {
+        Field[] optional = [.. Boat.Fields.Where(field => field.Key is "notes" or "crew" or "length" or "fee" or "afloat" or "built" or "hull" or "stars")];
+        object? Value(Field field, int set) => field.Type switch
+        {
+            FieldType.Integer or FieldType.Rating => (long)(set % 5),
+            FieldType.Decimal or FieldType.Money => set + 0.25m,
+            FieldType.Boolean => set % 2 == 0,
+            FieldType.Date => new DateOnly(2026, 1, 1).AddDays(set),
+            _ => $"of {set}",
+        };
+        Dictionary<string, object?> Given(int set) => optional.Where((_, bit) => (set >> bit & 1) == 1).ToDictionary(field => field.Key, field => Value(field, set));
+
+        var made = await Task.WhenAll(Enumerable.Range(0, 256).Select(async set =>
+            (set, record: (await store.Create(Boat, new Dictionary<string, object?>(Given(set)) { ["number"] = $"set {set}" }, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Saved>().Record)));
+
+        made.Select(each => each.record.Id).Distinct().Count().ShouldBe(256);
+        foreach (var (set, record) in made.Where(each => each.set % 7 == 0))
+        {
+            var there = (await store.Find(Boat, record.Id, Cancel))!;
+            var state = (await store.History(Boat, record.Id, Cancel)).ShouldHaveSingleItem();
+            foreach (var field in optional)
+            {
+                there.Values[field.Key].ShouldBe(Given(set).GetValueOrDefault(field.Key), $"{field.Key} of set {set}");
+                FieldValues.Same(state.Values[field.Key], there.Values[field.Key]).ShouldBeTrue($"{field.Key} of set {set} in its history");
+            }
+        }
+    }
+
+    /// <summary>What a constraint or a version refuses in the middle of several leaves nothing behind, neither records nor what stands in the way of the next.</summary>
+    [Fact]
+    public async Task After_what_was_refused_the_next_save_is_whole()
+    {
+        await Create(Boat, ("number", "7"));
+        var before = (await store.List(Boat, new RecordQuery { Limit = 10 }, Cancel)).Total;
+        for (var round = 0; round < 3; round++)
+        {
+            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Create(Boat, Values(("number", "7")))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.Taken>().Field.Key.ShouldBe("number");
+            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Create(Boat, Values(("pier", 99L)))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.Dangling>();
+            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Change(Boat, 1, 99, Values(("crew", 1L)))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.Outdated>();
+            (await store.List(Boat, new RecordQuery { Limit = 10 }, Cancel)).Total.ShouldBe(before + round);
+            await Create(Boat, ("number", $"n{round}"));
+        }
+    }
+
+    /// <summary>Of many who change one record from the same version one does; and whoever gives up waiting takes nobody's turn.</summary>
+    [Fact]
+    public async Task Of_many_who_change_one_version_one_does_and_who_gives_up_holds_up_nobody()
+    {
+        var boat = await Create(Boat, ("number", "8"), ("crew", 0L));
+        using var gone = new CancellationTokenSource();
+        await gone.CancelAsync();
+        var outcomes = await Task.WhenAll(Enumerable.Range(1, 20).Select(async crew =>
+        {
+            try
+            {
+                return await store.Change(Boat, boat.Id, 1, Values(("crew", (long)crew)), Stamp, crew % 4 == 0 ? gone.Token : Cancel);
+            }
+            catch (OperationCanceledException)
+            {
+                return null;
+            }
+        }));
+
+        outcomes.Count(outcome => outcome is SaveOutcome.Saved).ShouldBe(1);
+        outcomes.Count(outcome => outcome is SaveOutcome.Outdated).ShouldBe(14);
+        outcomes.Count(outcome => outcome is null).ShouldBe(5);
+        (await store.Find(Boat, boat.Id, Cancel))!.Version.ShouldBe(2);
+    }
+
     [Fact]
     public async Task What_is_deleted_can_be_brought_back_under_its_number()
     {
