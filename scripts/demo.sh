@@ -18,7 +18,7 @@ say() {
     Esme Ledger    bookkeeper
     Farid Naseem   auditor          only reads, in Arabic
     Greta Root     administrator
-    Hanna Slip     form reviewer  comments and approves, changes nothing
+    Hanna Slip     form reviewer    comments and approves, changes nothing
 
   From a terminal: ./brighttier sign-in --as ada --server http://127.0.0.1:$port
 
