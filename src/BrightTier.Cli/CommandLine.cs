@@ -1,4 +1,5 @@
 using System.CommandLine;
+using System.CommandLine.Help;
 using System.CommandLine.Parsing;
 using BrightTier.Cli.Commands;
 using BrightTier.Cli.Output;
@@ -80,6 +81,15 @@ public sealed class CommandLine
             return Exit.Usage;
         }
 
+        if (parsed.Action is HelpAction)
+        {
+            // Among others a command is told in a line; its examples are for whoever asks about it alone.
+            foreach (var command in parsed.CommandResult.Command.Subcommands)
+            {
+                command.Description = command.Description?.Split('\n')[0];
+            }
+        }
+
         return await parsed.InvokeAsync(new InvocationConfiguration { Output = Output, Error = error, EnableDefaultExceptionHandler = false });
     }
 
@@ -90,6 +100,11 @@ public sealed class CommandLine
         if (command.Subcommands.Count > 0 && parsed.UnmatchedTokens is [var word, ..])
         {
             return [$"There is no command '{string.Join(' ', PathOf(parsed.CommandResult))}{word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}."];
+        }
+
+        if (command.Subcommands.Count > 0)
+        {
+            return [$"'brighttier{string.Join("", PathOf(parsed.CommandResult).Select(part => " " + part)).TrimEnd()}' needs a command: {string.Join(", ", command.Subcommands.Select(each => each.Name))}."];
         }
 
         return parsed.Errors.Select(problem =>

@@ -217,6 +217,10 @@ public sealed class BrightTierClient : IDisposable
 
     public Task<IReadOnlyList<ReleaseInfo>> Releases(CancellationToken cancel) => Get("api/releases", WireJson.Default.IReadOnlyListReleaseInfo, cancel);
 
+    /// <summary>How two states of all documents differ, each a release's number, <c>current</c> or <c>drafts</c>.</summary>
+    public Task<ReleaseComparison> CompareReleases(string from, string to, CancellationToken cancel) =>
+        Get($"api/releases/compare?from={Escape(from)}&to={Escape(to)}", WireJson.Default.ReleaseComparison, cancel);
+
     /// <summary>The drafts that go out with some, named kind/key, because these rest on them.</summary>
     public Task<IReadOnlyList<AlongInfo>> Along(IEnumerable<string> documents, CancellationToken cancel) =>
         Get($"api/releases/along?{string.Join('&', documents.Select(name => $"document={Escape(name)}"))}", WireJson.Default.IReadOnlyListAlongInfo, cancel);

@@ -29,7 +29,8 @@ public sealed record ApprovalRequest(string Kind, string Key, long Revision, boo
 public sealed record ApprovalInfo(string Kind, string Key, long Revision, string By, DateTimeOffset At);
 
 /// <summary>The approvals of drafts as they are now, and whether publishing asks for one.</summary>
-public sealed record Approvals(bool Required, IReadOnlyList<ApprovalInfo> Given);
+/// <param name="Own">The drafts the caller changed herself since they were published: none of these is hers to approve.</param>
+public sealed record Approvals(bool Required, IReadOnlyList<ApprovalInfo> Given, IReadOnlyList<DocumentName> Own);
 
 public sealed record DraftReference(string Kind, string Key, long Revision);
 
@@ -55,4 +56,21 @@ public sealed record ReleaseInfo(
 public sealed record ReleaseDocument(string Kind, string Key, string Hash, string Change);
 
 /// <summary>What publishing did: the release, where it can be reached, and how many open clients were told.</summary>
-public sealed record Receipt(ReleaseInfo Release, IReadOnlyList<string> Reached, int OpenClients);
+public sealed record Receipt(ReleaseInfo Release, IReadOnlyList<ReachInfo> Reached, int OpenClients);
+
+/// <summary>Where the records of an entity are that a release changed something of.</summary>
+/// <param name="Menu">The way through the menu, headings first; null where no entry leads there.</param>
+public sealed record ReachInfo(string Entity, string Label, string Address, IReadOnlyList<string>? Menu);
+
+/// <summary>How two states of all documents differ.</summary>
+/// <param name="From">A release's number, or <c>drafts</c>.</param>
+/// <param name="To">The same.</param>
+public sealed record ReleaseComparison(string From, string To, IReadOnlyList<DocumentDifference> Documents);
+
+/// <param name="Change">added, changed or removed.</param>
+/// <param name="Words">What was done to it, a sentence each; of what was added or removed nothing.</param>
+/// <param name="Draft">Its draft, where one of the two states is that of the drafts.</param>
+public sealed record DocumentDifference(string Kind, string Key, string Change, IReadOnlyList<string> Words, DraftState? Draft);
+
+/// <summary>A draft as it is now.</summary>
+public sealed record DraftState(long Revision, string ChangedBy, DateTimeOffset ChangedAt);

@@ -56,6 +56,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(IReadOnlyList<ReleaseInfo>))]
 [JsonSerializable(typeof(ReleaseInfo))]
 [JsonSerializable(typeof(Receipt))]
+[JsonSerializable(typeof(ReleaseComparison))]
 [JsonSerializable(typeof(TakeRequest))]
 [JsonSerializable(typeof(TakeReport))]
 [JsonSerializable(typeof(BundleManifest))]

@@ -48,7 +48,7 @@ if (builder.Configuration["urls"] is null)
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<Publishing>().AddSingleton<RecordSaving>().AddSingleton<TableImport>().AddSingleton<RecordSurroundings>().AddSingleton<RecordLists>();
 builder.Services.AddSingleton<Recognition>().AddSingleton<Broadcaster>().AddSingleton<Seeding>().AddSingleton<Readiness>().AddSingleton<Archiving>();
-builder.Services.AddSingleton<Auditing>().AddSingleton<Passwords>().AddSingleton<Approving>().AddSingleton<Saying>().AddSingleton<Taking>();
+builder.Services.AddSingleton<Auditing>().AddSingleton<Passwords>().AddSingleton<Approving>().AddSingleton<ReleaseComparing>().AddSingleton<Saying>().AddSingleton<Taking>();
 builder.Services.AddSingleton<Adoption>().AddHostedService(services => services.GetRequiredService<Adoption>()).AddHostedService<Timing>();
 builder.Services.AddAntiforgery(options =>
 {

@@ -30,6 +30,16 @@ public sealed class ApprovalStore(IDbContextFactory<StorageContext> contexts)
         return await context.Approvals.Where(row => row.Kind == kind && row.Key == key && row.Revision == revision && row.By == by).ExecuteDeleteAsync(cancel) > 0;
     }
 
+    /// <summary>The drafts somebody changed since they were published.</summary>
+    public async Task<IReadOnlyList<(string Kind, string Key)>> ChangedBy(string person, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        var rows = await context.Drafts.AsNoTracking()
+            .Where(draft => context.Changes.Any(change => change.Kind == draft.Kind && change.Key == draft.Key && change.Revision > (draft.Published ?? 0) && change.By == person))
+            .OrderBy(draft => draft.Kind).ThenBy(draft => draft.Key).Select(draft => new { draft.Kind, draft.Key }).ToListAsync(cancel);
+        return [.. rows.Select(row => (row.Kind, row.Key))];
+    }
+
     /// <summary>Everyone who changed a draft after a revision, up to another.</summary>
     public async Task<IReadOnlyList<string>> Authors(string kind, string key, long after, long upTo, CancellationToken cancel)
     {

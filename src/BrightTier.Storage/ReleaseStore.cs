@@ -155,12 +155,32 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     /// <summary>Drafts are published as far as the release has them; what is not current yet publishes nothing.</summary>
     private static async Task MarkPublished(StorageContext context, long number, CancellationToken cancel)
     {
-        foreach (var document in await context.ReleaseDocuments.AsNoTracking().Where(document => document.Release == number && document.Revision != null).ToListAsync(cancel))
+        var release = await context.Releases.AsNoTracking().Include(row => row.Documents).SingleAsync(row => row.Number == number, cancel);
+        foreach (var document in release.Documents.Where(document => document.Revision is not null))
         {
-            await context.Drafts.Where(draft => draft.Kind == document.Kind && draft.Key == document.Key)
-                .ExecuteUpdateAsync(set => set.SetProperty(draft => draft.Published, document.Revision), cancel);
+            await Mark(context, document.Kind, document.Key, document.Revision, cancel);
+        }
+
+        if (release.Documents.Any(document => document.Revision is not null))
+        {
+            return;
+        }
+
+        // Something that was is back: of each draft that revision is published at which it was the same.
+        var before = await context.ReleaseDocuments.AsNoTracking().Where(document => document.Release == release.Base).ToDictionaryAsync(document => (document.Kind, document.Key), document => document.Hash, cancel);
+        var now = release.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Hash);
+        foreach (var ((kind, key), hash) in before.Keys.Union(now.Keys).Select(name => (name, now.GetValueOrDefault(name))).Where(each => each.Item2 != before.GetValueOrDefault(each.name)))
+        {
+            var draft = await context.Drafts.AsNoTracking().FirstOrDefaultAsync(draft => draft.Kind == kind && draft.Key == key, cancel);
+            if (draft is not null)
+            {
+                await Mark(context, kind, key, hash == HashOf(draft.Content) ? draft.Revision : await context.ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Hash == hash).MaxAsync(document => document.Revision, cancel), cancel);
+            }
         }
     }
+
+    private static Task<int> Mark(StorageContext context, string kind, string key, long? revision, CancellationToken cancel) =>
+        context.Drafts.Where(draft => draft.Kind == kind && draft.Key == key).ExecuteUpdateAsync(set => set.SetProperty(draft => draft.Published, revision), cancel);
 
     /// <summary>Part of the transaction: heard if and only if what it announces came about.</summary>
     private static async Task Announce(StorageContext context, long number, CancellationToken cancel)

@@ -70,7 +70,8 @@ public sealed class GovernanceTests : IAsyncLifetime
         (missing.Code, missing.Problems!.Single().Pointer).ShouldBe(("approval-missing", "layout/vessel"));
         (await Wire.Refused(() => ada.Approve(new ApprovalRequest("layout", "vessel", draft.Revision), Cancel))).Code.ShouldBe("own-change");
         await hanna.Approve(new ApprovalRequest("layout", "vessel", draft.Revision), Cancel);
-        (await ada.Approvals(Cancel)).ShouldSatisfyAllConditions(all => all.Required.ShouldBeTrue(), all => all.Given.Single().By.ShouldBe("hanna"));
+        (await ada.Approvals(Cancel)).ShouldSatisfyAllConditions(all => all.Required.ShouldBeTrue(), all => all.Given.Single().By.ShouldBe("hanna"), all => all.Own.ShouldContain(new DocumentName("layout", "vessel")));
+        (await hanna.Approvals(Cancel)).Own.ShouldBeEmpty("she changed nothing");
 
         var changed = await Set("vessel", "rig", "title", "Sails");
         (await ada.Approvals(Cancel)).Given.ShouldBeEmpty("it is another draft by now");

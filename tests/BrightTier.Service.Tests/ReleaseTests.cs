@@ -1,4 +1,5 @@
 using System.Net;
+using System.Net.Http.Json;
 using System.Net.ServerSentEvents;
 using BrightTier.Client;
 using BrightTier.Contracts;
@@ -64,6 +65,70 @@ public sealed class ReleaseTests : IAsyncLifetime
         (await bram.GetStringAsync("api/forms/berth", Cancel)).ShouldNotContain("Where it is");
         var refused = await Wire.Refused(() => ada.Restore(1, new RestoreRequest(Documents: [new("layout", "berth"), new("layout", "bert")]), Cancel));
         (refused.Status, refused.Problems!.Single().Pointer).ShouldBe((400, "/documents/1"));
+    }
+
+    [Fact]
+    public async Task Any_two_releases_and_the_drafts_are_compared_in_words_whatever_kind_of_document_it_is()
+    {
+        (await ada.CompareReleases("current", "drafts", Cancel)).Documents.ShouldBeEmpty();
+        var berth = await Retitle("berth", "place", "Where it is");
+        var file = await ada.File("choice-list", "propulsion", Cancel);
+        var choices = await ada.PutFile("choice-list", "propulsion", file.Text.Replace("Petrol", "Petrol engine"), file.Tag, Cancel);
+        var waiting = await ada.CompareReleases("1", "drafts", Cancel);
+        waiting.Documents.Select(each => (each.Kind, each.Key, each.Change, each.Draft!.Revision, each.Draft.ChangedBy)).ShouldBe([("choice-list", "propulsion", "changed", choices.Revision, "ada"), ("layout", "berth", "changed", berth, "ada")]);
+        waiting.Documents[0].Words.ShouldBe(["Changes choices petrol label en from 'Petrol' to 'Petrol engine'."]);
+        waiting.Documents[1].Words.Single().ShouldContain("Where it is");
+
+        await ada.Publish(new PublishRequest([new("layout", "berth", berth), new("choice-list", "propulsion", choices.Revision)]), Cancel);
+        (await ada.CompareReleases("2", "current", Cancel)).ShouldSatisfyAllConditions(all => all.To.ShouldBe("2"), all => all.Documents.ShouldBeEmpty());
+        (await ada.CompareReleases("2", "1", Cancel)).Documents.ShouldSatisfyAllConditions(
+            all => all.Select(each => each.Key).ShouldBe(["propulsion", "berth"]), all => all.ShouldAllBe(each => each.Draft == null), all => all[0].Words.Single().ShouldEndWith("to 'Petrol'."));
+        foreach (var (from, to, wrong) in new[] { ("9", "current", "from"), ("1", "yesterday", "to"), ("-1", "1", "from") })
+        {
+            (await Wire.Refused(() => ada.CompareReleases(from, to, Cancel))).ShouldSatisfyAllConditions(refused => refused.Status.ShouldBe(400), refused => refused.Problems!.Single().Pointer.ShouldBe(wrong), refused => refused.Detail!.ShouldContain("The newest is 2"));
+        }
+    }
+
+    [Fact]
+    public async Task After_going_back_what_a_draft_has_is_not_published_any_more_and_can_be_published_again_as_it_is()
+    {
+        var first = (await ada.Layout("berth", Cancel)).Revision;
+        var berth = await Retitle("berth", "place", "Where it is");
+        await ada.Publish(new PublishRequest([new("layout", "berth", berth)]), Cancel);
+        await ada.Restore(1, new RestoreRequest(), Cancel);
+        (await State("berth")).ShouldBe((berth, first));
+        (await State("vessel")).ShouldBe((1, 1), "it was the same all the time");
+        (await ada.CompareReleases("current", "drafts", Cancel)).Documents.Select(each => each.Key).ShouldBe(["berth"]);
+        (await ada.Publish(new PublishRequest([new("layout", "berth", berth)]), Cancel)).Release.Number.ShouldBe(4);
+        (await State("berth")).ShouldBe((berth, berth));
+
+        async Task<(long, long?)> State(string key) => (await ada.Layouts(Cancel)).Where(layout => layout.Key == key).Select(layout => (layout.Revision, layout.Published)).Single();
+    }
+
+    [Fact]
+    public async Task A_receipt_says_where_what_went_out_is_reached_or_that_the_menu_leads_nowhere_near_it()
+    {
+        var berth = await Retitle("berth", "place", "Where it is");
+        (await ada.Publish(new PublishRequest([new("layout", "berth", berth)]), Cancel)).Reached.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
+            reach => (reach.Entity, reach.Label, reach.Address).ShouldBe(("berth", "Berths", "/records/berth")), reach => reach.Menu.ShouldBe(["On the water", "Berths"]));
+        var menu = await ada.File("navigation", "navigation", Cancel);
+        var without = await ada.PutFile("navigation", "navigation", System.Text.RegularExpressions.Regex.Replace(menu.Text, @"      - key: berths\n(        .*\n)+", ""), menu.Tag, Cancel);
+        var again = await Retitle("berth", "place", "Where she lies");
+        (await ada.Publish(new PublishRequest([new("navigation", "navigation", without.Revision), new("layout", "berth", again)]), Cancel)).Reached.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
+            reach => reach.Address.ShouldBe("/records/berth"), reach => reach.Menu.ShouldBeNull());
+    }
+
+    [Fact]
+    public async Task A_draft_goes_back_to_what_is_generated_by_edits_like_any_others()
+    {
+        using var http = await service.Http("ada");
+        var before = await ada.Layout("berth", Cancel);
+        var back = (await http.GetFromJsonAsync("api/layouts/berth/compare?from=generated&backwards=true", WireJson.Default.Comparison, Cancel))!;
+        (back.From, back.Words.Count).ShouldSatisfyAllConditions(said => said.From.ShouldBe("revision:1"), said => said.Count.ShouldBeGreaterThan(0));
+        var generated = await ada.Edit("berth", new EditRequest(before.Revision, back.Edits, "Back to the generated form"), Cancel);
+        (await http.GetFromJsonAsync("api/layouts/berth/compare?from=generated", WireJson.Default.Comparison, Cancel))!.Words.ShouldBeEmpty();
+        await ada.Edit("berth", new EditRequest(generated.Draft.Revision, generated.Inverse), Cancel);
+        (await ada.Layout("berth", Cancel)).Tree.GetRawText().ShouldBe(before.Tree.GetRawText());
     }
 
     [Fact]

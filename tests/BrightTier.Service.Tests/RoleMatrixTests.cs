@@ -72,6 +72,7 @@ public sealed class RoleMatrixTests(DemoService service)
         ("get /api/grammar", "yyyyyyyy", null),
         ("get /api/releases", "ynnnnnyy", null),
         ("post /api/releases", "ynnnnnyn", """{"documents":[]}"""),
+        ("get /api/releases/compare", "ynnnnnyy", null),
         ("get /api/releases/along", "ynnnnnyy", null),
         ("get /api/releases/{number}", "ynnnnnyy", null),
         ("post /api/releases/{number}/restore", "ynnnnnyn", "{}"),

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using BrightTier.Contracts;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Files;
 using BrightTier.Core.Layouts;
@@ -18,13 +19,23 @@ internal static class MergingCommands
 
     private static void AddCompare(RootCommand root, CommandLine line)
     {
-        var old = new Argument<string>("old") { Description = "A layout file, or draft:KEY for what the service holds." };
-        var next = new Argument<string>("new") { Description = "A layout file, or draft:KEY." };
-        var compare = new Command("compare", "Tells what happened between two layouts, as a short list; with --json the edits, which 'edit' takes.\nExits with 1 where they differ.\n\nExamples:\n  brighttier compare old/vessel.yaml demo/layouts/vessel.yaml\n  brighttier compare draft:vessel demo/layouts/vessel.yaml --json > edits.json") { old, next };
+        var old = new Argument<string>("old") { Description = "A layout file, or draft:KEY for what the service holds; or all documents at once: release:N, current or drafts." };
+        var next = new Argument<string>("new") { Description = "What it is compared with, named alike." };
+        var compare = new Command("compare", "Tells what happened between two layouts, releases, or what is published and the drafts, as a short list; of layouts with --json the edits, which 'edit' takes.\nExits with 1 where they differ.\n\nExamples:\n  brighttier compare old/vessel.yaml demo/layouts/vessel.yaml\n  brighttier compare draft:vessel demo/layouts/vessel.yaml --json > edits.json\n  brighttier compare release:3 release:7\n  brighttier compare current drafts") { old, next };
         line.Do(compare, async (result, around, cancel) =>
         {
-            var from = await Read(result.GetRequiredValue(old), around, cancel);
-            var to = await Read(result.GetRequiredValue(next), around, cancel);
+            var (one, other) = (result.GetRequiredValue(old), result.GetRequiredValue(next));
+            if (Whole(one) is { } before && Whole(other) is { } after)
+            {
+                return await CompareAll(before, after, around, cancel);
+            }
+
+            if ((Whole(one) ?? Whole(other)) is not null)
+            {
+                throw new UsageException("A release, what is current, and the drafts are compared with one another, not with a layout.");
+            }
+
+            var (from, to) = (await Read(one, around, cancel), await Read(other, around, cancel));
             var edits = Comparing.Edits(from, to);
             if (around.Printer.Json)
             {
@@ -43,6 +54,37 @@ internal static class MergingCommands
             return edits.Count == 0 ? Exit.Done : Exit.Refused;
         });
         root.Subcommands.Add(compare);
+    }
+
+    /// <summary>What names all documents at once, as the service has it; null for what names a layout.</summary>
+    private static string? Whole(string name) => name is "current" or "drafts" ? name : name.StartsWith("release:", StringComparison.Ordinal) ? name["release:".Length..] : null;
+
+    private static async Task<int> CompareAll(string from, string to, Surroundings around, CancellationToken cancel)
+    {
+        using var client = around.Client();
+        var compared = await client.CompareReleases(from, to, cancel);
+        if (around.Printer.Json)
+        {
+            around.Printer.Write(compared, WireJson.Default.ReleaseComparison);
+        }
+        else
+        {
+            foreach (var document in compared.Documents)
+            {
+                around.Printer.Line($"{document.Kind}/{document.Key} was {document.Change}{(document.Draft is { } draft ? $", by {draft.ChangedBy}" : "")}{(document.Words.Count > 0 ? ":" : ".")}");
+                foreach (var sentence in document.Words)
+                {
+                    around.Printer.Line($"  {sentence}");
+                }
+            }
+
+            if (compared.Documents.Count == 0)
+            {
+                around.Printer.Line("Nothing differs.");
+            }
+        }
+
+        return compared.Documents.Count == 0 ? Exit.Done : Exit.Refused;
     }
 
     private static void AddMerge(RootCommand root, CommandLine line)

@@ -205,7 +205,7 @@ internal static class ReleaseCommands
         around.Printer.Line($"Told at once: {receipt.OpenClients} open {(receipt.OpenClients == 1 ? "browser" : "browsers")}.");
         foreach (var place in receipt.Reached)
         {
-            around.Printer.Line($"Reached at {around.Address}{place.TrimStart('/')}");
+            around.Printer.Line($"Reached at {around.Address}{place.Address.TrimStart('/')}{(place.Menu is { } menu ? $" ({string.Join(" › ", menu)})" : "; no entry of the menu leads there: add one to navigation.yaml")}");
         }
     }
 }

@@ -17,6 +17,13 @@ public sealed record Navigation(ImmutableArray<MenuEntry> Entries)
     /// <summary>What a viewer with these roles sees of it; headings left without entries go.</summary>
     public Navigation For(IReadOnlyCollection<string> roles) => new(Visible(Entries, roles));
 
+    /// <summary>The entries that lead to the records of an entity, from the outermost heading on; null where none does.</summary>
+    public IReadOnlyList<MenuEntry>? WayTo(string entity) => WayTo(Entries, entity);
+
+    private static IReadOnlyList<MenuEntry>? WayTo(ImmutableArray<MenuEntry> entries, string entity) => entries
+        .Select(entry => entry.Entity == entity ? [entry] : WayTo(entry.Entries, entity) is { } below ? [entry, .. below] : (IReadOnlyList<MenuEntry>?)null)
+        .FirstOrDefault(way => way is not null);
+
     private static ImmutableArray<MenuEntry> Visible(ImmutableArray<MenuEntry> entries, IReadOnlyCollection<string> roles) =>
     [
         .. entries

@@ -193,10 +193,15 @@ public static class LayoutEndpoints
     {
         var caller = http.Caller(Acts.Configure);
         var (row, layout) = await drafts.Layout(key, cancel);
-        var definitions = await drafts.Definitions(cancel);
-        var entity = definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
-        var generated = Layout.Of(GeneratedLayout.Of(entity, layout.Kind, definitions).Root.With("key", new Value.Word(key)));
+        var generated = Generated(layout, await drafts.Definitions(cancel));
         return TypedResults.Json(await drafts.Put(new Document.OfLayout(generated), row.Revision, caller.Author, cancel), WireJson.Default.DraftSaved);
+    }
+
+    /// <summary>What is generated in the place of a layout, under its key.</summary>
+    internal static Layout Generated(Layout layout, Definitions definitions)
+    {
+        var entity = definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
+        return Layout.Of(GeneratedLayout.Of(entity, layout.Kind, definitions).Root.With("key", new Value.Word(layout.Key)));
     }
 
     private static async Task<IResult> Shown(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel)

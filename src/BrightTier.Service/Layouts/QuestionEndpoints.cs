@@ -24,7 +24,7 @@ public static class QuestionEndpoints
     public static void MapQuestions(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/layouts").WithTags("layouts");
-        group.MapGet("/{key}/compare", Compare).Produces<Comparison>().WithSummary("What happened between two states of a layout, as edits and in words. from and to name them: released, revision:N of the draft, release:N, or another layout by its key; to is the draft as it is now where nothing else is said. backwards leads from to to from.");
+        group.MapGet("/{key}/compare", Compare).Produces<Comparison>().WithSummary("What happened between two states of a layout, as edits and in words. from and to name them: released, generated, revision:N of the draft, release:N, or another layout by its key; to is the draft as it is now where nothing else is said. backwards leads from to to from.");
         group.MapGet("/{key}/explain", Explain).Produces<ExplanationInfo>().WithSummary("Why a node is, or is not, there for a role, mode, width and record.");
         group.MapGet("/{key}/length", Measure).Produces<IReadOnlyList<LengthInfo>>().WithSummary("How long the draft is at each width; what is published, with released=true.");
         api.MapGet("/impact", Uses).WithTags("layouts").Produces<IReadOnlyList<UseInfo>>().WithSummary("Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style.");
@@ -67,6 +67,8 @@ public static class QuestionEndpoints
             {
                 case ["released"]:
                     return (releases.Snapshot.Catalogue.Layouts.GetValueOrDefault(key) ?? throw Problems.NotFound("published layout", key, releases.Snapshot.Catalogue.Layouts.Keys), name);
+                case ["generated"]:
+                    return (LayoutEndpoints.Generated((await drafts.Layout(key, cancel)).Layout, await drafts.Definitions(cancel)), name);
                 case ["revision", var number]:
                     var (row, newest) = await drafts.Layout(key, cancel);
                     return long.TryParse(number, NumberStyles.None, CultureInfo.InvariantCulture, out var revision) && revision >= 1 && revision <= row.Revision

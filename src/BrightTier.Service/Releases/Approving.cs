@@ -13,8 +13,11 @@ namespace BrightTier.Service.Releases;
 /// <summary>Approval of drafts by a second person: of a draft as it is at one revision, by somebody who changed nothing in it since it was last published.</summary>
 public sealed class Approving(ApprovalStore store, DraftDocuments drafts, CurrentRelease releases, Broadcaster broadcaster, Auditing audit, TimeProvider time)
 {
-    public async Task<IReadOnlyList<ApprovalInfo>> List(CancellationToken cancel) =>
-        [.. (await store.List(cancel)).Select(row => new ApprovalInfo(row.Kind, row.Key, row.Revision, row.By, DateTimeOffset.FromUnixTimeMilliseconds(row.At)))];
+    /// <param name="person">Who asks: what she changed herself she does not approve.</param>
+    public async Task<Approvals> List(string person, CancellationToken cancel) => new(
+        releases.Everyones.Definitions.Application.Approval,
+        [.. (await store.List(cancel)).Select(row => new ApprovalInfo(row.Kind, row.Key, row.Revision, row.By, DateTimeOffset.FromUnixTimeMilliseconds(row.At)))],
+        [.. (await store.ChangedBy(person, cancel)).Select(draft => new DocumentName(draft.Kind, draft.Key))]);
 
     /// <summary>Approves a draft, or takes one's word back.</summary>
     public async Task Say(ApprovalRequest request, Author by, CancellationToken cancel)

@@ -6,6 +6,7 @@ using BrightTier.Core.Resolve;
 using BrightTier.Service.Access;
 using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
+using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Layouts;
 using BrightTier.Storage;
@@ -22,6 +23,11 @@ public static class ReleaseEndpoints
         group.MapGet("/{number:long}", Get).Produces<ReleaseInfo>().WithSummary("One release.");
         group.MapPost("", Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
         group.MapGet("/along", Along).Produces<IReadOnlyList<AlongInfo>>().WithSummary("What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them.");
+        group.MapGet("/compare", async (HttpContext http, ReleaseComparing comparing, string? from, string? to, CancellationToken cancel) =>
+        {
+            http.Reader();
+            return TypedResults.Json(await comparing.Compare(from ?? "current", to ?? "drafts", cancel), WireJson.Default.ReleaseComparison);
+        }).Produces<ReleaseComparison>().WithSummary("How any two releases differ, or a release and the drafts, document by document, in words: from and to are a number, current or drafts; current to drafts is what waits to be published.");
         group.MapPost("/{number:long}/everyone", (HttpContext http, long number, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, true, publishing, store, releases, cancel))
             .Produces<ReleaseInfo>().WithSummary("Gives a release that went to some roles first to everyone.");
         group.MapPost("/{number:long}/call-off", (HttpContext http, long number, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, false, publishing, store, releases, cancel))
@@ -34,11 +40,9 @@ public static class ReleaseEndpoints
         group.MapGet("/plans", Plans).Produces<IReadOnlyList<PlanInfo>>().WithSummary("Releases set for a time, newest first.");
         group.MapPost("/plans", Plan).Produces<PlanInfo>(201).WithSummary("Sets a release of drafts, as they are now, for a time to come.");
         group.MapPost("/plans/{id:long}/call-off", CallOff).Produces<PlanInfo>().WithSummary("Calls off a release set for a time.");
-        group.MapGet("/approvals", async (HttpContext http, Approving approving, CurrentRelease releases, CancellationToken cancel) =>
-        {
-            http.Reader();
-            return TypedResults.Json(new Approvals(releases.Everyones.Definitions.Application.Approval, await approving.List(cancel)), WireJson.Default.Approvals);
-        }).Produces<Approvals>().WithSummary("Who approved which drafts as they are now, and whether publishing asks for it.");
+        group.MapGet("/approvals", async (HttpContext http, Approving approving, CancellationToken cancel) =>
+            TypedResults.Json(await approving.List(http.Reader().Person.Id, cancel), WireJson.Default.Approvals))
+            .Produces<Approvals>().WithSummary("Who approved which drafts as they are now, which of them the caller changed herself, and whether publishing asks for it.");
         group.MapPost("/approvals", async (HttpContext http, ApprovalRequest body, Approving approving, CancellationToken cancel) =>
         {
             await approving.Say(body, http.Caller(Acts.Review).Author, cancel);
@@ -64,7 +68,7 @@ public static class ReleaseEndpoints
         var caller = Publisher(http, body.Note, body.Despite);
         // Once begun, publishing is finished even if whoever asked has gone.
         var open = broadcaster.Open;
-        return await Receipt(await publishing.Publish(body, caller.Author, CancellationToken.None), open, store, releases, cancel);
+        return await Receipt(http, caller, await publishing.Publish(body, caller.Author, CancellationToken.None), open, store, releases, cancel);
     }
 
     private static async Task<IResult> Plan(HttpContext http, PlanRequest body, Publishing publishing, Auditing audit, Broadcaster broadcaster, CancellationToken cancel)
@@ -127,7 +131,7 @@ public static class ReleaseEndpoints
     {
         var caller = Publisher(http, body.Note, null);
         var open = broadcaster.Open;
-        return await Receipt(await publishing.Restore(number, body, caller.Author, CancellationToken.None), open, store, releases, cancel);
+        return await Receipt(http, caller, await publishing.Restore(number, body, caller.Author, CancellationToken.None), open, store, releases, cancel);
     }
 
     private static Caller Publisher(HttpContext http, string note, string? despite)
@@ -141,12 +145,22 @@ public static class ReleaseEndpoints
         return despite is null ? caller : http.Caller(Acts.Override);
     }
 
-    private static async Task<IResult> Receipt(ReleaseRow row, int open, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    private static async Task<IResult> Receipt(HttpContext http, Caller caller, ReleaseRow row, int open, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
         var release = await Info(row.Number, store, releases, cancel);
-        return TypedResults.Json(
-            new Receipt(release, [.. release.Documents.Where(document => document is { Kind: "layout", Change: "added" or "changed" }).Select(document => $"/records/{document.Key}")], open),
-            WireJson.Default.Receipt, statusCode: 201);
+        var (everyone, ahead) = releases.Serving;
+        var made = ahead?.Snapshot.Number == row.Number ? ahead.Snapshot : everyone;
+        var language = FormServing.LanguageOf(http, caller, made.Definitions.Application);
+        var reached = release.Documents.Where(document => document.Change is "added" or "changed")
+            .Select(document => document.Kind switch
+            {
+                "layout" when made.Catalogue.Layouts.GetValueOrDefault(document.Key) is { Kind: not "piece", Entity: var entity } => entity,
+                "entity" => document.Key,
+                _ => null,
+            })
+            .Distinct().Select(key => key is null ? null : made.Definitions.Entities.GetValueOrDefault(key)).OfType<Entity>()
+            .Select(entity => new ReachInfo(entity.Key, entity.Plural.In(language), $"/records/{entity.Key}", made.Catalogue.Navigation.WayTo(entity.Key)?.Select(entry => entry.Title.In(language)).ToArray()));
+        return TypedResults.Json(new Receipt(release, [.. reached], open), WireJson.Default.Receipt, statusCode: 201);
     }
 
     private static async Task<ReleaseInfo> Info(long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>

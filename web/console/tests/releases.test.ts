@@ -19,6 +19,8 @@ beforeEach(() => {
   calls.answers.set('GET /api/releases/along', []);
   calls.answers.set('GET /api/releases/{number}/adoption', { open: 3, drawn: 2 });
   calls.answers.set('GET /api/releases/plans', []);
+  calls.answers.set('GET /api/releases/compare', { from: '3', to: 'drafts', documents: [] });
+  calls.answers.set('GET /api/releases/approvals', { required: false, given: [], own: [] });
   calls.answers.set('POST /api/releases', { release: release(8, { documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }, { kind: 'entity', key: 'berth', change: 'unchanged' }] }), reached: [], openClients: 3 });
   working(['configure', 'publish']);
 });
@@ -29,7 +31,7 @@ describe('publishing', () => {
   const open = async (more: Partial<Parameters<typeof PublishDialog>[0]> = {}) => {
     closed.mockClear();
     published.mockClear();
-    show(PublishDialog, { documents: [vessel], title: 'the vessel form', errors: [], about: 'vessel', onClose: closed, onPublished: published, ...more });
+    show(PublishDialog, { documents: [vessel], title: 'the vessel form', errors: [], onClose: closed, onPublished: published, ...more });
     await screen.findByRole('dialog');
     return () => calls.of('POST /api/releases').at(-1) as Record<string, unknown>;
   };
@@ -52,7 +54,7 @@ describe('publishing', () => {
     calls.answers.set('GET /api/releases/along', [{ kind: 'entity', key: 'vessel', revision: 3, forKind: 'layout', forKey: 'vessel' }, { kind: 'choice-list', key: 'propulsion', revision: 2, forKind: 'entity', forKey: 'vessel' }]);
     const sent = await open();
     const fieldset = within(await screen.findByRole('group', { name: 'Changed too, and needed by what goes out' }));
-    expect(fieldset.getAllByRole('checkbox').map((each) => each.parentElement!.textContent.trim())).toEqual(['the entity vessel for the layout vessel', 'the choices propulsion for the entity vessel']);
+    expect(fieldset.getAllByRole('checkbox').map((each) => each.parentElement!.textContent.trim())).toEqual(['the entity vessel for the layout vessel', 'the choice list propulsion for the entity vessel']);
     await userEvent.click(fieldset.getAllByRole('checkbox')[1]!);
     await userEvent.click(button('Publish'));
     await screen.findByText('Release 8 is out');
@@ -107,6 +109,73 @@ describe('publishing', () => {
   });
 });
 
+describe('a receipt', () => {
+  it('says where what went out is reached, and puts into the menu what is nowhere', async () => {
+    const put: { body: unknown; tag: string | null }[] = [];
+    vi.stubGlobal('fetch', (_: string, init: RequestInit) => {
+      if (init.method === 'PUT') put.push({ body: JSON.parse(init.body as string), tag: new Headers(init.headers).get('If-Match') });
+      return Promise.resolve(new Response(JSON.stringify({ kind: 'navigation', entries: [{ key: 'berth', title: 'Berths', entity: 'berth' }] }), { headers: { ETag: init.method === 'PUT' ? '"5"' : '"4"' } }));
+    });
+    calls.answers.set('POST /api/releases', { release: release(8), openClients: 3, reached: [
+      { entity: 'berth', label: 'Berths', address: '/records/berth', menu: ['On the water', 'Berths'] }, { entity: 'vessel', label: 'Vessels', address: '/records/vessel', menu: null }] });
+    show(PublishDialog, { documents: [vessel], title: 'the vessel form', errors: [], onClose: vi.fn(), onPublished: vi.fn() });
+    await userEvent.click(await screen.findByRole('button', { name: 'Publish' }));
+    expect((await screen.findByText('Berths')).parentElement!.textContent).toBe('Berths, in the menu under On the water › Berths');
+    expect(screen.getByText('Vessels').parentElement!.textContent).toContain('no entry of the menu leads there');
+    await userEvent.click(screen.getByRole('button', { name: 'Add it to the menu' }));
+    expect(await screen.findByRole('heading', { name: 'Publish the menu' })).toBeTruthy();
+    expect(put).toEqual([{ body: { kind: 'navigation', entries: [{ key: 'berth', title: 'Berths', entity: 'berth' }, { key: 'vessel', title: 'Vessels', entity: 'vessel' }] }, tag: '"4"' }]);
+    await userEvent.click(screen.getByRole('button', { name: 'Publish' }));
+    await waitFor(() => expect(calls.of('POST /api/releases').at(-1)).toEqual({ documents: [{ kind: 'navigation', key: 'navigation', revision: 5 }], note: 'Vessels in the menu' }));
+    vi.unstubAllGlobals();
+  });
+});
+
+describe('what waits in drafts', () => {
+  const draft = (revision: number, changedBy = 'ada') => ({ revision, changedBy, changedAt: '2026-11-27T09:00:00Z' });
+  const differences = [
+    { kind: 'entity', key: 'vessel', change: 'changed', words: ['Adds fields wingspan.'], draft: draft(3) },
+    { kind: 'layout', key: 'vessel', change: 'changed', words: ['Moves beam.', 'Widens length.'], draft: draft(7, 'greta') },
+    { kind: 'navigation', key: 'navigation', change: 'added', words: [], draft: draft(1) },
+    { kind: 'layout', key: 'old', change: 'removed', words: [], draft: null },
+  ];
+  const open = async (may: string[], own: object[] = []) => {
+    working(may);
+    calls.answers.set('GET /api/releases', []);
+    calls.answers.set('GET /api/releases/compare', { from: '3', to: 'drafts', documents: differences });
+    calls.answers.set('GET /api/releases/approvals', { required: true, given: [{ kind: 'entity', key: 'vessel', revision: 3, by: 'ada', at: '' }], own });
+    show(ReleasesPage, {});
+    return within(await screen.findByRole('region', { name: 'In drafts, not published' }));
+  };
+
+  it('is told in words, with a way to where it is changed', async () => {
+    const waiting = await open(['configure']);
+    expect([...document.querySelectorAll('.ahead .release-note')].map((each) => each.textContent)).toEqual(['entity vessel', 'layout vessel', 'menunew']);
+    expect(waiting.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual(['/design/vessel', '/application/menu']);
+    await userEvent.click(waiting.getByRole('button', { name: '2 changes' }));
+    expect([...document.querySelectorAll('.ahead-words li')].map((each) => each.textContent)).toEqual(['Moves beam.', 'Widens length.']);
+    expect([waiting.queryByRole('checkbox'), waiting.queryByText('Publish…')]).toEqual([null, null]);
+  });
+
+  it('is published together, as far as it is chosen, at the revisions that were looked at', async () => {
+    const waiting = await open(['publish']);
+    expect(waiting.getByRole<HTMLButtonElement>('button', { name: 'Publish…' }).disabled).toBe(true);
+    await userEvent.click(waiting.getByLabelText('All'));
+    await userEvent.click(waiting.getByLabelText('Choose the menu'));
+    await userEvent.click(waiting.getByRole('button', { name: 'Publish these 2 together…' }));
+    await userEvent.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Publish' }));
+    await waitFor(() => expect(calls.of('POST /api/releases')).toEqual([{ documents: [{ kind: 'entity', key: 'vessel', revision: 3 }, { kind: 'layout', key: 'vessel', revision: 7 }], note: '' }]));
+  });
+
+  it('is approved, of whatever kind it is, by whoever changed nothing in it', async () => {
+    const waiting = await open(['review'], [{ kind: 'layout', key: 'vessel' }]);
+    await waiting.findByText('approved by Ada Wader');
+    expect(waiting.getAllByRole('listitem').map((row) => within(row).queryByRole('button', { name: 'Approve' }) !== null)).toEqual([true, false, true]);
+    await userEvent.click(within(waiting.getAllByRole('listitem')[2]!).getByRole('button', { name: 'Approve' }));
+    expect(calls.of('POST /api/releases/approvals')).toEqual([{ kind: 'navigation', key: 'navigation', revision: 1, approved: true }]);
+  });
+});
+
 describe('the releases', () => {
   const many = [
     release(4, { state: 'ahead', roles: ['quay-hand'], note: 'For the quay first', documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }] }),
@@ -147,6 +216,27 @@ describe('the releases', () => {
     await userEvent.click(within(all[3]!).getByText('Restore'));
     await screen.findByText('Release 5 is out; it holds what release 1 held.');
     expect(calls.of('POST /api/releases/1/restore')).toEqual([{ note: 'Back to release 1' }]);
+  });
+
+  it('are compared with any other, and bring back what is chosen of them', async () => {
+    calls.answers.set('GET /api/releases', many);
+    calls.answers.set('GET /api/releases/compare', { from: '1', to: '2', documents: [
+      { kind: 'entity', key: 'berth', change: 'changed', words: ['Sets fields code label en to Berth.'], draft: null }, { kind: 'layout', key: 'berth', change: 'added', words: [], draft: null }, { kind: 'layout', key: 'old', change: 'removed', words: [], draft: null }] });
+    calls.answers.set('POST /api/releases/2/restore', { release: release(5) });
+    vi.spyOn(window, 'confirm').mockReturnValue(true);
+    show(ReleasesPage, {});
+    await userEvent.click(within((await rows())[2]!).getByText('What is different'));
+    await screen.findByText('layout old is gone');
+    expect(calls.of('GET /api/releases/compare').at(-1)).toEqual({ from: '1', to: '2' });
+    expect(screen.getByText('Sets fields code label en to Berth.')).toBeTruthy();
+    const back = screen.getByRole<HTMLButtonElement>('button', { name: 'Everyone gets what is chosen as it was here' });
+    expect([back.disabled, screen.queryByLabelText('Choose the layout old')]).toEqual([true, null]);
+    await userEvent.click(screen.getByLabelText('Choose the entity berth'));
+    await userEvent.click(screen.getByLabelText('Choose the layout berth'));
+    await userEvent.click(back);
+    await waitFor(() => expect(calls.of('POST /api/releases/2/restore')).toEqual([{ note: 'entity berth, layout berth as in release 2', documents: [{ kind: 'entity', key: 'berth' }, { kind: 'layout', key: 'berth' }] }]));
+    await userEvent.selectOptions(screen.getByLabelText(/Compared with release/), '3');
+    await waitFor(() => expect(calls.of('GET /api/releases/compare').at(-1)).toEqual({ from: '3', to: '2' }));
   });
 
   it('that are set for a time stand before them, and those that were not made for a week', async () => {

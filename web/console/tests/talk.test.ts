@@ -12,7 +12,7 @@ vi.mock('../src/shell/events.ts', () => ({ onHappening: (listener: (happening: u
 const { Calls: Made, show, working } = await import('./pages.ts');
 const { CommentsPane } = await import('../src/designing/CommentsPane.tsx');
 const { useComments } = await import('../src/designing/useComments.ts');
-const { Approve } = await import('../src/designing/Approve.tsx');
+const { Approve, useApprovals } = await import('../src/releases/Approve.tsx');
 
 const tree: TreeNode = { id: 'layout', kind: 'layout', properties: {}, children: [{ id: 'rig', kind: 'section', properties: {}, children: [] }] };
 const comment = (id: number, more: object = {}) => ({ id, by: 'hanna', byName: 'Hanna Slip', at: '2026-11-27T09:00:00Z', text: `Word ${id}`, item: null, resolvedBy: null, resolvedAt: null, ...more });
@@ -24,6 +24,10 @@ function Pane({ about }: { about?: string | undefined }) {
   const comments = useComments('vessel');
   opened.push(Object.fromEntries(comments.open));
   return createElement(CommentsPane, { comments, tree, selected: about, nameOf: (id: string) => `the ${id}`, onSelect: (id: string) => { selected.push(id); } });
+}
+/** Approval as the designer's bar has it. */
+function Approving({ onRefused }: { onRefused: (message: string) => void }) {
+  return createElement(Approve, { draft: { kind: 'layout', key: 'vessel', revision: 7 }, ...useApprovals(7), onRefused });
 }
 const tell = (happening: Partial<Happening>) => held.listeners.forEach((listener) => listener({ data: {}, ...happening }));
 const said = () => [...document.querySelectorAll('.talk-text')].map((each) => each.textContent);
@@ -98,11 +102,11 @@ describe('approval', () => {
   const open = (approvals: object) => {
     refused.length = 0;
     calls.answers.set('GET /api/releases/approvals', approvals);
-    show(Approve, { layout: 'vessel', revision: 7, onRefused: (message) => { refused.push(message); } });
+    show(Approving, { onRefused: (message: string) => { refused.push(message); } });
   };
 
   it('is no word where nobody asks for it and one may not give it', async () => {
-    open({ required: false, given: [] });
+    open({ required: false, given: [], own: [] });
     await waitFor(() => expect(calls.of('GET /api/releases/approvals')).toHaveLength(1));
     expect(document.querySelector('.approved')).toBeNull();
   });
@@ -110,19 +114,26 @@ describe('approval', () => {
   it.each([
     [[], 'not approved yet'], [[given(6)], 'not approved yet'], [[given(7)], 'approved by Hanna Slip'], [[given(7), given(7, 'ada')], 'approved by Hanna Slip, Ada Wader'],
   ])('is of the revision that is looked at: %j', async (all, text) => {
-    open({ required: true, given: all });
+    open({ required: true, given: all, own: [] });
     expect(await screen.findByText(text)).toBeTruthy();
+    expect(screen.queryByRole('button')).toBeNull();
+  });
+
+  it('is not offered for what one changed oneself', async () => {
+    working(['review']);
+    open({ required: true, given: [], own: [{ kind: 'layout', key: 'vessel' }] });
+    expect(await screen.findByText('not approved yet')).toBeTruthy();
     expect(screen.queryByRole('button')).toBeNull();
   });
 
   it('is given and taken back by whoever may, and what is refused is said', async () => {
     working(['review']);
-    open({ required: false, given: [] });
+    open({ required: false, given: [], own: [] });
     calls.answers.set('POST /api/releases/approvals', new Error('Nobody approves her own change.'));
     await userEvent.click(await screen.findByRole('button', { name: 'Approve' }));
     await waitFor(() => expect(refused).toEqual(['Nobody approves her own change.']));
     calls.answers.delete('POST /api/releases/approvals');
-    calls.answers.set('GET /api/releases/approvals', { required: false, given: [given(7, 'greta')] });
+    calls.answers.set('GET /api/releases/approvals', { required: false, given: [given(7, 'greta')], own: [] });
     tell({ type: 'approval' });
     const back = await screen.findByRole('button', { name: 'Take approval back' });
     expect(back.getAttribute('aria-pressed')).toBe('true');

@@ -1651,7 +1651,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What happened between two states of a layout, as edits and in words. from and to name them: released, revision:N of the draft, release:N, or another layout by its key; to is the draft as it is now where nothing else is said. backwards leads from to to from. */
+        /** What happened between two states of a layout, as edits and in words. from and to name them: released, generated, revision:N of the draft, release:N, or another layout by its key; to is the draft as it is now where nothing else is said. backwards leads from to to from. */
         get: {
             parameters: {
                 query?: {
@@ -3287,7 +3287,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Who approved which drafts as they are now, and whether publishing asks for it. */
+        /** Who approved which drafts as they are now, which of them the caller changed herself, and whether publishing asks for it. */
         get: {
             parameters: {
                 query?: never;
@@ -3332,6 +3332,45 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How any two releases differ, or a release and the drafts, document by document, in words: from and to are a number, current or drafts; current to drafts is what waits to be published. */
+        get: {
+            parameters: {
+                query?: {
+                    from?: string;
+                    to?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReleaseComparison"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3901,6 +3940,8 @@ export interface components {
         /** @description The approvals of drafts as they are now, and whether publishing asks for one. */
         Approvals: {
             given: components["schemas"]["ApprovalInfo"][];
+            /** @description The drafts the caller changed herself since they were published: none of these is hers to approve. */
+            own: components["schemas"]["DocumentName"][];
             required: boolean;
         };
         /** @description Something somebody did. */
@@ -4039,6 +4080,15 @@ export interface components {
             role?: null | string;
             text: string;
         };
+        DocumentDifference: {
+            /** @description added, changed or removed. */
+            change: string;
+            draft: null | components["schemas"]["DraftState"];
+            key: string;
+            kind: string;
+            /** @description What was done to it, a sentence each; of what was added or removed nothing. */
+            words: string[];
+        };
         /** @description A finding in a document that is no layout. */
         DocumentFindingInfo: {
             code: string;
@@ -4073,6 +4123,14 @@ export interface components {
             changed: boolean;
             key: string;
             kind: string;
+            /** Format: int64 */
+            revision: number;
+        };
+        /** @description A draft as it is now. */
+        DraftState: {
+            /** Format: date-time */
+            changedAt: string;
+            changedBy: string;
             /** Format: int64 */
             revision: number;
         };
@@ -4448,6 +4506,14 @@ export interface components {
             /** @description The roles it goes to first; null for everyone at once. */
             roles?: null | string[];
         };
+        /** @description Where the records of an entity are that a release changed something of. */
+        ReachInfo: {
+            address: string;
+            entity: string;
+            label: string;
+            /** @description The way through the menu, headings first; null where no entry leads there. */
+            menu: null | string[];
+        };
         ReasonInfo: {
             message: string;
             node: string;
@@ -4458,7 +4524,7 @@ export interface components {
         Receipt: {
             /** Format: int32 */
             openClients: number;
-            reached: string[];
+            reached: components["schemas"]["ReachInfo"][];
             release: components["schemas"]["ReleaseInfo"];
         };
         /** @description A record with the values its reader may read, by field; references come with the text that names their record. */
@@ -4535,6 +4601,14 @@ export interface components {
             entity: string;
             removed?: null | components["schemas"]["RelatedRemoval"][];
             through: string;
+        };
+        /** @description How two states of all documents differ. */
+        ReleaseComparison: {
+            documents: components["schemas"]["DocumentDifference"][];
+            /** @description A release's number, or `drafts`. */
+            from: string;
+            /** @description The same. */
+            to: string;
         };
         ReleaseDocument: {
             /** @description added, changed, unchanged or removed, against the release it was made from. */

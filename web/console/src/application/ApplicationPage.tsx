@@ -37,7 +37,7 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
       {here === 'routing' && <RoutingPart entities={entities} />}
       {here === 'widths' && <WidthsPart />}
       {here === 'styles' && <StylesPart />}
-      {publishing && <PublishDialog documents={waiting} title="the application’s menu, rules, widths, theme and styles" errors={[]} about="" onClose={() => setPublishing(false)} onPublished={() => void look()} />}
+      {publishing && <PublishDialog documents={waiting} title="the application’s menu, rules, widths, theme and styles" errors={[]} onClose={() => setPublishing(false)} onPublished={() => void look()} />}
     </>
   );
 }

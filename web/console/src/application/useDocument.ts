@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { answer, api, asProblem, changing, Refused, type DocumentFinding } from '../api/client.ts';
+import { answer, api, Refused, type DocumentFinding } from '../api/client.ts';
+import { putDocument, readDocument } from '../api/documents.ts';
 import { useHappenings } from '../shell/hooks.ts';
 
 /** One of the application's own documents while it is changed: what it holds, and what stands against the last change. */
@@ -21,14 +22,6 @@ let underWay: Promise<unknown> = Promise.resolve();
 /** Once everything changed here has arrived. */
 export const arrived = (): Promise<unknown> => underWay;
 
-async function answerOf(response: Response): Promise<unknown> {
-  const body: unknown = await response.json();
-  if (!response.ok) throw new Refused(asProblem(body, response));
-  return body;
-}
-
-const revisionOf = (response: Response) => Number(/\d+/.exec(response.headers.get('ETag') ?? '')?.[0] ?? 0);
-
 /** The draft of a document, read as JSON and written back whole against the revision it was read at. `none` is what it is before there is one. */
 export function useDocument<T extends object>(kind: string, key: string, none: T): Kept<T> {
   const [state, setState] = useState<{ value: T; revision: number }>();
@@ -36,26 +29,24 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
   const [past, setPast] = useState<T[]>([]);
   const [findings, setFindings] = useState<readonly DocumentFinding[]>([]);
   const begun = useRef(none);
-  const address = `/api/documents/${kind}/${key}`;
   const sending = useRef(Promise.resolve());
   const latest = useRef(0);
   const changes = useRef(0);
   const read = useCallback(async () => {
     const asked = changes.current;
     try {
-      const response = await fetch(address, { headers: { Accept: 'application/json' } });
-      if (response.status === 404) return setState({ value: begun.current, revision: 0 });
-      const value = (await answerOf(response)) as T;
+      const read = await readDocument<T>(kind, key);
+      if (!read) return setState({ value: begun.current, revision: 0 });
       // What was changed here meanwhile is newer than what was read.
       if (changes.current !== asked) return;
-      latest.current = revisionOf(response);
-      setState({ value, revision: latest.current });
+      latest.current = read.revision;
+      setState(read);
       // Back to before what others did would take back theirs, too.
       setPast([]);
     } catch (error) {
       setProblem((error as Error).message);
     }
-  }, [address]);
+  }, [kind, key]);
   // Another part of the page may have changed the same document a moment ago.
   useEffect(() => void arrived().then(read), [read]);
   const revision = state?.revision ?? 0;
@@ -73,9 +64,7 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
   const send = (next: T) => {
     sending.current = sending.current.then(async () => {
       try {
-        const response = await fetch(address, { method: 'PUT', body: JSON.stringify(next), headers: { ...changing(), 'Content-Type': 'application/json', ...(latest.current > 0 ? { 'If-Match': `"${latest.current}"` } : { 'If-None-Match': '*' }) } });
-        await answerOf(response);
-        latest.current = revisionOf(response);
+        latest.current = await putDocument(kind, key, next, latest.current);
         setState((now) => now && { ...now, revision: latest.current });
         setProblem(undefined);
       } catch (error) {

@@ -187,6 +187,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
       copy: () => void reuse.copy(), cut: () => void reuse.cut(), paste: () => void reuse.paste(copied()), makePiece: () => void reuse.make(), detach: () => void reuse.detach(),
       properties: [...(root.current?.querySelectorAll<HTMLElement>('.properties label[for]') ?? [])].map((label) => ({ label: label.textContent, go: () => document.getElementById(label.getAttribute('for')!)?.focus() })),
       widths: draft.entity === '' ? [] : widths.map((each) => ({ name: each.name, begun: variantOf(draft.tree, each.name) !== undefined })), changeWidth: chooseWidth,
+      toGenerated: draft.entity === '' ? undefined : () => void import('./Changes.tsx').then(async ({ leadingTo, backToGenerated }) => apply(await leadingTo(draft.key, 'generated'), backToGenerated)).catch((error: Error) => say(error.message, true)),
       beginWidth: (name) => { chooseWidth(name); void apply([beginVariant(draft.tree, name, () => false)], `Begin a ${name} form`); },
     });
     setListing({
@@ -327,7 +328,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
         {adding && <AddField entity={draft.entity} onClose={(made) => { setAdding(false); if (made) { readEntity(); start({ field: made }); } }} />}
         {choices && <ChoicesDialog list={choices} languages={languages} onClose={(changed) => { setChoices(undefined); if (changed) { readEntity(); lookAgain(); } }} />}
         {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
-        {publishing && <PublishDialog documents={[{ kind: 'layout', key: draft.key, revision: draft.revision }]} errors={draft.findings.filter((finding) => finding.severity === 'error')} about={draft.entity} title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} ${nounOf(tree)}`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
+        {publishing && <PublishDialog documents={[{ kind: 'layout', key: draft.key, revision: draft.revision }]} errors={draft.findings.filter((finding) => finding.severity === 'error')} title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} ${nounOf(tree)}`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
         {binding && <PieceDialog piece={binding.piece} fields={fields} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />}
       </Suspense>
     </div>

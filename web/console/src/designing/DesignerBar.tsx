@@ -1,7 +1,7 @@
 import { useSession } from '../shell/hooks.ts';
 import { may } from '../shell/session.ts';
 import { address } from '../shell/location.ts';
-import { Approve } from './Approve.tsx';
+import { Approve, useApprovals } from '../releases/Approve.tsx';
 import { nounOf } from './tree.ts';
 import type { DraftState } from './useDraft.ts';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
@@ -24,6 +24,7 @@ interface DesignerBarProps {
 export function DesignerBar({ state, title, isPiece, widths, width, onWidth, trying, onTry, onCommands, onPublish }: DesignerBarProps) {
   const session = useSession();
   const draft = state.draft!;
+  const approvals = useApprovals(draft.revision);
   const { undoLabel, redoLabel } = state;
   const ahead = draft.revision - (draft.published ?? 0);
   return (
@@ -40,7 +41,7 @@ export function DesignerBar({ state, title, isPiece, widths, width, onWidth, try
       <button type="button" className="tool" disabled={!undoLabel} title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'} onClick={state.undo}>Undo</button>
       <button type="button" className="tool" disabled={!redoLabel} title={redoLabel ? `Do again: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to do again'} onClick={state.redo}>Redo</button>
       <button type="button" className="tool" aria-pressed={trying} onClick={onTry}>{trying ? 'Back to designing' : 'Try it'}</button>
-      {ahead > 0 && <Approve layout={draft.key} revision={draft.revision} onRefused={(message) => state.say(message, true)} />}
+      {ahead > 0 && <Approve draft={{ kind: 'layout', key: draft.key, revision: draft.revision }} {...approvals} onRefused={(message) => state.say(message, true)} />}
       {may(session, 'publish') && <button type="button" className="tool primary" disabled={ahead === 0} onClick={onPublish}>Publish…</button>}
     </header>
   );

@@ -49,6 +49,8 @@ export interface Doing {
   widths: { name: string; begun: boolean }[];
   changeWidth: (name: string | undefined) => void;
   beginWidth: (name: string) => void;
+  /** Puts what is generated in the place of the form; nothing for what belongs to no entity. */
+  toGenerated: (() => void) | undefined;
 }
 
 /** Every command by its name, those that make no sense now left out. */
@@ -84,6 +86,7 @@ export function commandsOf(doing: Doing): Command[] {
     { about: 'form', name: 'Show what can be placed', run: () => doing.show('fields') },
     { about: 'form', name: 'Show the outline', run: () => doing.show('outline') },
     { about: 'form', name: 'Show changes and history', run: () => doing.show('changes') },
+    ...of(doing.toGenerated, { about: 'form', name: 'Back to the generated form', run: doing.toGenerated! }),
     { about: 'form', name: 'Show the form as text', run: () => doing.show('source') },
     ...doing.widths.map((width): Command => (width.begun ? { about: 'form', name: `Change the ${width.name} form`, run: () => doing.changeWidth(width.name) } : { about: 'form', name: `Begin a ${width.name} form`, run: () => doing.beginWidth(width.name) })),
     { about: 'form', name: 'Change the base', run: () => doing.changeWidth(undefined) },

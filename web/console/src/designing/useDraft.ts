@@ -98,6 +98,8 @@ export function useDraft(key: string): DraftState {
   const refresh = useCallback(() => answer(api.GET('/api/layouts/{key}', { params: { path: { key } } })).then(accept, (error: Error) => setMessage({ text: error.message, bad: true })), [key, accept]);
   useHappenings(useCallback((happening: Happening) => {
     const elsewhere = happening.type === 'draft' && happening.data.key === key && happening.data.kind === 'layout' && (happening.data.revision ?? 0) > (latest.current?.revision ?? 0);
+    // A release may have been made of it, or have brought back what it was.
+    if (happening.type === 'release') void queue.current.then(refresh).catch(() => undefined);
     // One's own changes are announced too, usually before their answer arrives; those wait for it.
     if (elsewhere || happening.type === 'look-again') void queue.current.then(async () => {
       if ((happening.data.revision ?? Infinity) <= (latest.current?.revision ?? 0)) return;

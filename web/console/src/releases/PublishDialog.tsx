@@ -1,9 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
-import { answer, api, Refused, type Plan, type Receipt } from '../api/client.ts';
+import { answer, api, Refused, type Plan, type Reach, type Receipt } from '../api/client.ts';
+import { putDocument, readDocument } from '../api/documents.ts';
 import { useSession } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
 import { may } from '../shell/session.ts';
 import { Adopted } from './Adopted.tsx';
+import { documentName, nameOf } from './naming.ts';
 
 interface PublishDialogProps {
   /** What goes out, each at the revision that was looked at. */
@@ -11,10 +13,12 @@ interface PublishDialogProps {
   title: string;
   /** What stands against it. */
   errors: readonly { node: string; code: string; message: string }[];
-  /** The entity a layout is for: it goes out with it where it was changed. */
-  about: string;
   onClose: () => void;
   onPublished: () => void;
+}
+
+interface Menu {
+  entries?: { key: string; title: string; entity?: string }[];
 }
 
 interface Published {
@@ -23,17 +27,15 @@ interface Published {
   revision: number;
 }
 
-const kinds: Record<string, string> = { 'choice-list': 'the choices', entity: 'the entity', layout: 'the layout', pattern: 'the pattern', application: 'the' };
-
-const nameOf = ({ kind, key }: { kind: string; key: string }) => `${kind}/${key}`;
-
 /** The moment a field for a local day and time holds, as the wire has it. */
 const moment = (local: string) => new Date(local).toISOString();
 
 /** Publishing: what goes out and what goes with it, to whom and when, a note, then the receipt. */
-export function PublishDialog({ documents, title, errors, about, onClose, onPublished }: PublishDialogProps) {
+export function PublishDialog({ documents: asked, title: named, errors: known, onClose, onPublished }: PublishDialogProps) {
   const session = useSession();
   const dialog = useRef<HTMLDialogElement>(null);
+  // The menu may follow, where no entry of it leads to what went out.
+  const [{ documents, title, errors }, setGoing] = useState({ documents: asked, title: named, errors: known });
   const [note, setNote] = useState('');
   const [receipt, setReceipt] = useState<Receipt>();
   const [plan, setPlan] = useState<Plan>();
@@ -68,6 +70,25 @@ export function PublishDialog({ documents, title, errors, about, onClose, onPubl
       setBusy(false);
     }
   };
+  /** An entry for an entity at the end of the menu's draft, which then is what is to be published. */
+  const addToMenu = async ({ entity, label }: Reach) => {
+    try {
+      const menu = await readDocument<Menu>('navigation', 'navigation');
+      const entries = menu?.value.entries ?? [];
+      const key = entries.some((each) => each.key === entity) ? `${entity}-${entries.length + 1}` : entity;
+      const revision = await putDocument('navigation', 'navigation', { kind: 'navigation', ...menu?.value, entries: [...entries, { key, title: label, entity }] }, menu?.revision ?? 0);
+      setGoing({ documents: [{ kind: 'navigation', key: 'navigation', revision }], title: 'the menu', errors: [] });
+      setNote(`${label} in the menu`);
+      setRoles(undefined);
+      setAt(undefined);
+      setDespite(undefined);
+      setReceipt(undefined);
+      setProblem(undefined);
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      setProblem(error.problem);
+    }
+  };
   const first = (keys: readonly string[]) => keys.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
   // Of what the service found only at the end something may go out all the same, too.
   const overridable = may(session, 'override') && (errors.length > 0 || problem?.code === 'findings');
@@ -78,8 +99,13 @@ export function PublishDialog({ documents, title, errors, about, onClose, onPubl
           <h2 id="publish-title">Release {receipt.release.number} is out{receipt.release.roles ? ` to ${first(receipt.release.roles)}` : ''}</h2>
           <dl>
             <dt>Changed</dt>
-            <dd>{receipt.release.documents.filter((document) => document.change !== 'unchanged').map((document) => `${document.kind} ${document.key}`).join(', ') || 'nothing: it is as it was'}</dd>
-            {about && <><dt>Reached at</dt><dd><a href={address('records', about)}>the records of {about}</a></dd></>}
+            <dd>{receipt.release.documents.filter((document) => document.change !== 'unchanged').map(documentName).join(', ') || 'nothing: it is as it was'}</dd>
+            {receipt.reached.length > 0 && <dt>Reached at</dt>}
+            {receipt.reached.map((each) => (
+              <dd key={each.entity}>
+                <a href={address('records', each.entity)}>{each.label}</a>{each.menu ? <>, in the menu under {each.menu.join(' › ')}</> : <>; no entry of the menu leads there. {may(session, 'configure') && <button type="button" className="bt-link" onClick={() => void addToMenu(each)}>Add it to the menu</button>}</>}
+              </dd>
+            ))}
             <dt>Drawn by</dt>
             <dd><Adopted release={Number(receipt.release.number)} /></dd>
             {receipt.release.note && <><dt>Note</dt><dd>{receipt.release.note}</dd></>}
@@ -88,6 +114,7 @@ export function PublishDialog({ documents, title, errors, about, onClose, onPubl
           {receipt.release.roles
             ? <p>Everyone else has what they had. Under <a href={address('releases')}>Releases</a> it is given to everyone or called off{receipt.release.everyoneAt ? `; it goes to everyone by itself ${new Date(receipt.release.everyoneAt).toLocaleString()}` : ''}.</p>
             : <p>If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.</p>}
+          {problem && <div className="dialog-problem" role="alert">{problem.detail}</div>}
           <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => dialog.current?.close()}>Done</button></div>
         </div>
       ) : plan ? (
@@ -106,7 +133,7 @@ export function PublishDialog({ documents, title, errors, about, onClose, onPubl
               {along.map((each) => (
                 <label key={nameOf(each)}>
                   <input type="checkbox" checked={!left.has(nameOf(each))} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((name) => name !== nameOf(each)) : [...left, nameOf(each)]))} />
-                  {' '}{kinds[each.kind] ?? each.kind} {each.key} <small>for {kinds[each.forKind] ?? each.forKind} {each.forKey}</small>
+                  {' '}the {documentName(each)} <small>for the {documentName({ kind: each.forKind, key: each.forKey })}</small>
                 </label>
               ))}
             </fieldset>

@@ -1,41 +1,49 @@
 import { useEffect, useState } from 'react';
-import { answer, api, type Release } from '../api/client.ts';
+import { answer, api, type Difference, type Release } from '../api/client.ts';
+import { documentName, nameOf } from './naming.ts';
 
-interface Told {
-  key: string;
-  what: string;
-  words: readonly string[];
+const changes: Record<string, string> = { added: 'is new', removed: 'is gone', changed: 'was changed' };
+
+interface ReleaseChangesProps {
+  release: Release;
+  releases: readonly Release[];
+  /** Gives everyone the documents that are chosen as this release has them; nothing where one may not, or everyone has it. */
+  onRestore: ((documents: { kind: string; key: string }[]) => void) | undefined;
 }
 
-const of = (release: Release) => new Map(release.documents.filter((each) => each.change !== 'removed').map((each) => [`${each.kind} ${each.key}`, each]));
-
-/** What is different between a release and any other, document by document, layouts in words. */
-export function ReleaseChanges({ release, releases, onRestore }: { release: Release; releases: readonly Release[]; onRestore: ((kind: string, key: string) => void) | undefined }) {
+/** What is different between a release and any other, document by document, in words. */
+export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesProps) {
   const older = releases.find((each) => each.number < release.number);
   const [against, setAgainst] = useState(older?.number);
-  const [told, setTold] = useState<Told[]>();
-  const other = releases.find((each) => each.number === against);
+  const [found, setFound] = useState<readonly Difference[]>();
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
-    if (!other) return undefined;
+    if (against === undefined) return undefined;
     let left = false;
-    const [before, after] = [of(other), of(release)];
-    const names = [...new Set([...before.keys(), ...after.keys()])].filter((name) => before.get(name)?.hash !== after.get(name)?.hash).sort();
-    void Promise.all(names.map(async (name): Promise<Told> => {
-      const [was, is] = [before.get(name), after.get(name)];
-      const { kind, key } = (is ?? was)!;
-      if (!was || !is || kind !== 'layout') return { key: name, what: !was ? 'is new' : !is ? 'is gone' : 'was changed', words: [] };
-      const found = await answer(api.GET('/api/layouts/{key}/compare', { params: { path: { key }, query: { from: `release:${other.number}`, to: `release:${release.number}` } } })).catch(() => undefined);
-      return { key: name, what: 'was changed', words: found?.words ?? [] };
-    })).then((all) => { if (!left) setTold(all); });
+    answer(api.GET('/api/releases/compare', { params: { query: { from: `${against}`, to: `${release.number}` } } })).then((compared) => {
+      if (left) return;
+      setFound(compared.documents);
+      setChosen(new Set());
+    }, () => undefined);
     return () => {
       left = true;
     };
-  }, [release, other]);
+  }, [release.number, against]);
   if (!older) return <p>It is the first release there was.</p>;
+  const back = found?.filter((each) => chosen.has(nameOf(each))) ?? [];
   return (
     <div className="release-changes">
       <label>Compared with release <select className="bt-input" value={against} onChange={(event) => setAgainst(Number(event.target.value))}>{releases.filter((each) => each.number !== release.number).map((each) => <option key={each.number} value={each.number}>{each.number}{each.note ? `, ${each.note.slice(0, 40)}` : ''}</option>)}</select></label>
-      {told?.length === 0 ? <p>Both hold the same.</p> : <dl>{told?.map((each) => <div key={each.key}><dt>{each.key} {each.what}{onRestore && of(release).has(each.key) && <> <button type="button" className="bt-link" aria-label={`Everyone gets ${each.key} as it was here`} onClick={() => { const { kind, key } = of(release).get(each.key)!; onRestore(kind, key); }}>Only this again</button></>}</dt>{each.words.map((word, i) => <dd key={i}>{word}</dd>)}</div>)}</dl>}
+      {found?.length === 0 && <p>Both hold the same.</p>}
+      <dl>
+        {found?.map((each) => (
+          <div key={nameOf(each)}>
+            <dt>{onRestore && each.change !== 'removed' && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(nameOf(each))} onChange={(event) => setChosen(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))} />}{documentName(each)} {changes[each.change]}</dt>
+            {each.words.map((word, i) => <dd key={i}>{word}</dd>)}
+          </div>
+        ))}
+      </dl>
+      {onRestore && found && found.length > 0 && <button type="button" className="button" disabled={back.length === 0} onClick={() => onRestore(back.map(({ kind, key }) => ({ kind, key })))}>Everyone gets what is chosen as it was here</button>}
     </div>
   );
 }

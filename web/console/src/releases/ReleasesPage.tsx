@@ -4,7 +4,9 @@ import { useHappenings, useSession } from '../shell/hooks.ts';
 import { usePeople } from '../shell/people.ts';
 import { may } from '../shell/session.ts';
 import { Adopted } from './Adopted.tsx';
+import { documentName } from './naming.ts';
 import { ReleaseChanges } from './ReleaseChanges.tsx';
+import { Waiting } from './Waiting.tsx';
 
 const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
 
@@ -15,10 +17,10 @@ const shownFailed = 7 * 24 * 60 * 60 * 1_000;
 function changed(release: Release): string {
   const documents = release.documents.filter((document) => document.change !== 'unchanged');
   if (documents.length > 4) return `${documents.length} documents, ${documents.filter((document) => document.change === 'added').length} of them new`;
-  return documents.map((document) => `${document.kind} ${document.key} ${document.change}`).join(', ') || 'Nothing changed';
+  return documents.map((document) => `${documentName(document)} ${document.change}`).join(', ') || 'Nothing changed';
 }
 
-/** Every release there was, what it changed, and the way back to it. */
+/** What waits to be published, and every release there was, what it changed, and the way back to it. */
 export function ReleasesPage() {
   const session = useSession();
   const [releases, setReleases] = useState<Release[]>([]);
@@ -33,10 +35,11 @@ export function ReleasesPage() {
   }, []);
   useEffect(load, [load]);
   useHappenings(useCallback(({ type }) => { if (type === 'release' || type === 'plan') load(); }, [load]));
-  const restore = (release: Release, only?: { kind: string; key: string }) => {
-    const what = only ? `the ${only.kind} ${only.key} as release ${release.number} had it` : `what release ${release.number} held`;
+  const restore = (release: Release, documents?: { kind: string; key: string }[]) => {
+    const names = documents?.map(documentName).join(', ');
+    const what = names ? `${names} as release ${release.number} had ${documents!.length === 1 ? 'it' : 'them'}` : `what release ${release.number} held`;
     if (!window.confirm(`Make a new release of ${what}? Everyone gets it at once; drafts stay as they are.`)) return;
-    answer(api.POST('/api/releases/{number}/restore', { params: { path: { number: release.number } }, body: { note: only ? `${only.kind} ${only.key} as in release ${release.number}` : `Back to release ${release.number}`, ...(only ? { documents: [only] } : {}) } })).then(
+    answer(api.POST('/api/releases/{number}/restore', { params: { path: { number: release.number } }, body: { note: names ? `${names} as in release ${release.number}` : `Back to release ${release.number}`, ...(documents ? { documents } : {}) } })).then(
       (receipt) => {
         setNotice({ text: `Release ${receipt.release.number} is out; it holds ${what}.`, bad: false });
         load();
@@ -48,7 +51,8 @@ export function ReleasesPage() {
     setNotice({ text, bad: false });
     load();
   };
-  const failed = (error: Error) => setNotice({ text: error.message, bad: true });
+  const refused = useCallback((text: string) => setNotice({ text, bad: true }), []);
+  const failed = (error: Error) => refused(error.message);
   const label = (roles: readonly string[]) => roles.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
   const give = (number: number) => void answer(api.POST('/api/releases/{number}/everyone', { params: { path: { number } } })).then(done(`Release ${number} is what everyone has.`), failed);
   const callOff = (number: number) => {
@@ -59,6 +63,7 @@ export function ReleasesPage() {
     <>
       <header className="page-head"><h1>Releases</h1></header>
       {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
+      <Waiting onPublished={load} onRefused={refused} />
       {waiting.length > 0 && (
         <section aria-label="Set for a time">
           <h2 className="releases-head">Set for a time</h2>
@@ -68,15 +73,15 @@ export function ReleasesPage() {
                 <b className="release-number" aria-hidden>◷</b>
                 <div>
                   <p className="release-note">{plan.note || 'No note'}<span className="release-current">{plan.state === 'failed' ? 'was not made' : when.format(new Date(plan.at))}</span></p>
-                  <p className="release-about">by {people.name(plan.by)}{plan.roles ? `, to ${label(plan.roles)} first` : ''}: {plan.documents.map((each) => `${each.kind} ${each.key}`).join(', ')}{plan.reason ? `. ${plan.reason}` : ''}</p>
+                  <p className="release-about">by {people.name(plan.by)}{plan.roles ? `, to ${label(plan.roles)} first` : ''}: {plan.documents.map(documentName).join(', ')}{plan.reason ? `. ${plan.reason}` : ''}</p>
                 </div>
                 {plan.state === 'waiting' && may(session, 'publish') && <button type="button" className="button" onClick={() => unplan(plan)}>Call it off</button>}
               </li>
             ))}
           </ol>
-          <h2 className="releases-head">Made so far</h2>
         </section>
       )}
+      <h2 className="releases-head">Made so far</h2>
       <ol className="releases">
         {releases.map((release) => (
           <li key={release.number} data-current={release.current ? '' : undefined} data-state={release.state}>
@@ -85,7 +90,7 @@ export function ReleasesPage() {
               <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}{release.state === 'ahead' && <span className="release-current">{label(release.roles ?? [])} alone{release.everyoneAt ? `, everyone ${when.format(new Date(release.everyoneAt))}` : ''}</span>}{release.state === 'called-off' && <span className="release-current">called off</span>}</p>
               <p className="release-about">{when.format(new Date(release.at))} by {people.name(release.by)}. {changed(release)}. {(release.current || release.state === 'ahead') && <>Drawn by <Adopted release={Number(release.number)} />. </>}<button type="button" className="bt-link" aria-expanded={open === Number(release.number)} onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}>What is different</button></p>
               {release.despite && <p className="release-about">In spite of errors: {release.despite}</p>}
-              {open === Number(release.number) && <ReleaseChanges release={release} releases={releases} onRestore={!release.current && may(session, 'publish') ? (kind, key) => restore(release, { kind, key }) : undefined} />}
+              {open === Number(release.number) && <ReleaseChanges release={release} releases={releases} onRestore={!release.current && may(session, 'publish') ? (documents) => restore(release, documents) : undefined} />}
             </div>
             {may(session, 'publish') && (release.state === 'ahead'
               ? <div className="release-acts"><button type="button" className="button primary" onClick={() => give(Number(release.number))}>Give it to everyone</button><button type="button" className="button" onClick={() => callOff(Number(release.number))}>Call it off</button></div>

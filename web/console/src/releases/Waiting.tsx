@@ -1,0 +1,76 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { answer, api, type Difference } from '../api/client.ts';
+import { useHappenings, useSession } from '../shell/hooks.ts';
+import { address } from '../shell/location.ts';
+import { usePeople } from '../shell/people.ts';
+import { may } from '../shell/session.ts';
+import { Approve, useApprovals } from './Approve.tsx';
+import { documentName, nameOf } from './naming.ts';
+import { PublishDialog } from './PublishDialog.tsx';
+
+const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
+
+/** While somebody changes things, what waits is looked at no more often than this, in milliseconds. */
+const calm = 400;
+
+/** Where a document is changed; nothing where that is done in files. */
+const placeOf = ({ kind, key }: Difference): string | undefined => (kind === 'layout' ? address('design', key)
+  : kind === 'navigation' ? address('application', 'menu')
+    : kind === 'routing' ? address('application', 'routing')
+      : kind === 'application' ? address('application', 'widths') : undefined);
+
+/** Everything drafts have that nobody got yet, of whatever kind: looked through, approved, and published together. */
+export function Waiting({ onPublished, onRefused }: { onPublished: () => void; onRefused: (message: string) => void }) {
+  const session = useSession();
+  const people = usePeople();
+  const [found, setFound] = useState<readonly Difference[]>([]);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
+  const [publishing, setPublishing] = useState<{ kind: string; key: string; revision: number }[]>();
+  const approvals = useApprovals(found);
+  const soon = useRef<ReturnType<typeof setTimeout>>(undefined);
+  // What drafts no longer hold is published by restoring; a draft is what can be published.
+  const look = useCallback(() => void answer(api.GET('/api/releases/compare', { params: { query: { from: 'current', to: 'drafts' } } })).then((compared) => setFound(compared.documents.filter((each) => each.draft)), (error: Error) => onRefused(error.message)), [onRefused]);
+  useEffect(() => {
+    look();
+    return () => clearTimeout(soon.current);
+  }, [look]);
+  useHappenings(useCallback(({ type }) => {
+    if (type !== 'draft' && type !== 'release') return;
+    clearTimeout(soon.current);
+    soon.current = setTimeout(look, calm);
+  }, [look]));
+  const turned = (names: ReadonlySet<string>, name: string, on: boolean) => new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
+  const going = found.filter((each) => chosen.has(nameOf(each))).map(({ kind, key, draft }) => ({ kind, key, revision: Number(draft!.revision) }));
+  if (found.length === 0 && !publishing) return null;
+  return (
+    <section aria-labelledby="waiting-title" className="ahead">
+      <header>
+        <h2 id="waiting-title" className="releases-head">In drafts, not published</h2>
+        {may(session, 'publish') && (
+          <>
+            <label><input type="checkbox" checked={going.length === found.length} onChange={(event) => setChosen(new Set(event.target.checked ? found.map(nameOf) : []))} /> All</label>
+            <button type="button" className="button primary" disabled={going.length === 0} onClick={() => setPublishing(going)}>{going.length > 1 ? `Publish these ${going.length} together…` : 'Publish…'}</button>
+          </>
+        )}
+      </header>
+      <ul className="ahead-drafts">
+        {found.map((each) => {
+          const [name, place, draft] = [nameOf(each), placeOf(each), each.draft!];
+          return (
+            <li key={name}>
+              {may(session, 'publish') && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(name)} onChange={(event) => setChosen(turned(chosen, name, event.target.checked))} />}
+              <div>
+                <p className="release-note">{place ? <a href={place}>{documentName(each)}</a> : documentName(each)}{each.change === 'added' && <span className="release-current">new</span>}</p>
+                <p className="release-about">changed by {people.name(draft.changedBy)}, {when.format(new Date(draft.changedAt))}. {each.words.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(turned(open, name, !open.has(name)))}>{each.words.length === 1 ? 'One change' : `${each.words.length} changes`}</button>}</p>
+                {open.has(name) && <ul className="ahead-words">{each.words.map((word, i) => <li key={i}>{word}</li>)}</ul>}
+              </div>
+              <div className="release-acts"><Approve draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }} {...approvals} onRefused={onRefused} /></div>
+            </li>
+          );
+        })}
+      </ul>
+      {publishing && <PublishDialog documents={publishing} title={publishing.length === 1 ? `the ${documentName(publishing[0]!)}` : `these ${publishing.length} drafts`} errors={[]} onClose={() => setPublishing(undefined)} onPublished={onPublished} />}
+    </section>
+  );
+}
