@@ -74,6 +74,10 @@ public sealed class BrightTierClient : IDisposable
     public Task<AuditPage> Audit(string? by, string? act, string? subject, string? words, DateTimeOffset? from, DateTimeOffset? until, int limit, string? after, CancellationToken cancel) =>
         Get($"api/audit?limit={Number(limit)}{Part("by", by)}{Part("act", act)}{Part("subject", subject)}{Part("q", words)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}", WireJson.Default.AuditPage, cancel);
 
+    /// <summary>What was done to records, newest first.</summary>
+    public Task<RecordAuditPage> RecordAudit(string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, int limit, string? after, CancellationToken cancel) =>
+        Get($"api/audit/records?limit={Number(limit)}{Part("by", by)}{Part("act", act)}{Part("entity", entity)}{Part("record", record is { } id ? Number(id) : null)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}", WireJson.Default.RecordAuditPage, cancel);
+
     public Task<AuditProof> AuditProof(CancellationToken cancel) => Get("api/audit/proof", WireJson.Default.AuditProof, cancel);
 
     public Task<IReadOnlyList<EntitySummary>> Entities(CancellationToken cancel) => Get("api/entities", WireJson.Default.IReadOnlyListEntitySummary, cancel);

@@ -11,6 +11,14 @@ public sealed record AuditEntry(long Number, DateTimeOffset At, string By, strin
 /// <summary>A page of the audit log, newest first; null as <paramref name="Next"/> says that there is no more.</summary>
 public sealed record AuditPage(IReadOnlyList<AuditEntry> Entries, string? Next);
 
+/// <summary>Something that was done to a record; what it held then is in the record's history.</summary>
+/// <param name="Act">create, change, delete or restore.</param>
+/// <param name="Version">The record's version after it.</param>
+public sealed record RecordAuditEntry(DateTimeOffset At, string By, string Act, string Entity, long Record, long Version);
+
+/// <summary>A page of what was done to records, newest first; null as <paramref name="Next"/> says that there is no more.</summary>
+public sealed record RecordAuditPage(IReadOnlyList<RecordAuditEntry> Entries, string? Next);
+
 /// <param name="Whole">Whether every entry holds the hash of the one before.</param>
 /// <param name="Entries">How many there are that do.</param>
 /// <param name="Hash">Of the last of them; whoever keeps it elsewhere can prove later that nothing before it was altered.</param>

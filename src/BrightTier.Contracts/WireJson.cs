@@ -69,6 +69,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(Approvals))]
 [JsonSerializable(typeof(ResolveRequest))]
 [JsonSerializable(typeof(AuditPage))]
+[JsonSerializable(typeof(RecordAuditPage))]
 [JsonSerializable(typeof(AuditEntry))]
 [JsonSerializable(typeof(AuditProof))]
 [JsonSerializable(typeof(PasswordChange))]

@@ -115,6 +115,9 @@ public interface IRecordStore
     /// <summary>Everything that happened to a record, newest first, at most 200; a deleted record has a history too.</summary>
     Task<IReadOnlyList<RecordState>> History(Entity entity, long id, CancellationToken cancel);
 
+    /// <summary>What was done to records of every entity, newest first, as far as it is asked for.</summary>
+    Task<IReadOnlyList<RecordAct>> Acts(RecordActQuery query, CancellationToken cancel);
+
     /// <summary>Writes everything as it is at one moment, as lines of JSON: the records of each entity under its key, in the order of their numbers, then the history under null.</summary>
     Task Dump(Definitions definitions, Func<string?, Stream> open, CancellationToken cancel);
 

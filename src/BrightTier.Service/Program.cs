@@ -111,6 +111,7 @@ var api = app.MapGroup("/api");
 api.MapAccess();
 api.MapTokens();
 api.MapAudit();
+api.MapRecordAudit();
 api.MapPeople();
 api.MapPreferences();
 api.MapEntities();

@@ -105,6 +105,8 @@ public sealed class RoleMatrixTests(DemoService service)
         ("put /api/people/{id}/password", "nnnnnnyn", """{"password":"x"}"""),
         ("get /api/audit", "nnnnnnyn", null),
         ("get /api/audit/export", "nnnnnnyn", null),
+        ("get /api/audit/records", "nnnnnnyn", null),
+        ("get /api/audit/records/export", "nnnnnnyn", null),
         ("get /api/audit/proof", "nnnnnnyn", null),
         ("put /api/comments/{id}/resolved", "yyyyyyyy", """{"resolved":true}"""),
         ("get /api/drafts/{kind}/{key}/comments", "ynnnnnyy", null),

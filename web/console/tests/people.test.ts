@@ -102,6 +102,21 @@ describe('the audit log', () => {
     expect(screen.getByText('Take it away (CSV)').getAttribute('href')).toBe('/api/audit/export?by=bram&q=canvas');
   });
 
+  it('is of records where that is asked for, each with a way to it', async () => {
+    calls.answers.set('GET /api/audit', { entries: [entry(9, 'draft.changed')], next: null });
+    calls.answers.set('GET /api/audit/records', { entries: [{ at: '2026-11-27T09:00:00Z', by: 'bram', act: 'delete', entity: 'berth', record: 17, version: 4 }], next: 'abc' });
+    show(AuditPage, {});
+    await screen.findByText('draft.changed');
+    await userEvent.selectOptions(screen.getByLabelText(/Done to/), 'records');
+    await screen.findByText('record deleted');
+    expect(rows()[0]!.slice(1)).toEqual(['Bram Klaasen', 'record deleted', 'berth/17', 'version 4']);
+    expect(screen.getByText('berth/17').getAttribute('href')).toBe('/records/berth/17');
+    expect(screen.getByText('Take it away (CSV)').getAttribute('href')).toBe('/api/audit/records/export?');
+    expect([screen.queryByLabelText(/With the words/), screen.queryByText('Prove it whole')]).toEqual([null, null]);
+    await userEvent.click(screen.getByText('Earlier ones'));
+    await waitFor(() => expect(calls.of('GET /api/audit/records').at(-1)).toEqual({ limit: 50, after: 'abc' }));
+  });
+
   it.each([
     [{ whole: true, entries: 12, hash: '0123456789abcdef0123', broken: null }, 'All 12 entries hold together; none was altered or taken out. The last is sealed 0123456789abcdef…', 'good'],
     [{ whole: false, entries: 4, hash: 'x', broken: 5 }, 'Entry 5 is missing or was altered in the database. What came before it is whole.', 'bad'],

@@ -129,6 +129,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/audit/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done to records, newest first: by whom, which act (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500. */
+        get: {
+            parameters: {
+                query?: {
+                    act?: string;
+                    after?: string;
+                    by?: string;
+                    entity?: string;
+                    from?: string;
+                    limit?: number;
+                    record?: number;
+                    until?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecordAuditPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit/records/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of it that is searched for, newest first, as CSV (RFC 4180). */
+        get: {
+            parameters: {
+                query?: {
+                    act?: string;
+                    by?: string;
+                    entity?: string;
+                    from?: string;
+                    record?: number;
+                    until?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/backup": {
         parameters: {
             query?: never;
@@ -4526,6 +4614,27 @@ export interface components {
             openClients: number;
             reached: components["schemas"]["ReachInfo"][];
             release: components["schemas"]["ReleaseInfo"];
+        };
+        /** @description Something that was done to a record; what it held then is in the record's history. */
+        RecordAuditEntry: {
+            /** @description create, change, delete or restore. */
+            act: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            entity: string;
+            /** Format: int64 */
+            record: number;
+            /**
+             * Format: int64
+             * @description The record's version after it.
+             */
+            version: number;
+        };
+        /** @description A page of what was done to records, newest first; null as Next says that there is no more. */
+        RecordAuditPage: {
+            entries: components["schemas"]["RecordAuditEntry"][];
+            next: null | string;
         };
         /** @description A record with the values its reader may read, by field; references come with the text that names their record. */
         RecordInfo: {

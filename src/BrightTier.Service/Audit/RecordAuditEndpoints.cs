@@ -1,0 +1,83 @@
+using System.Globalization;
+using BrightTier.Contracts;
+using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
+using BrightTier.Records;
+using BrightTier.Service.Access;
+using BrightTier.Service.Hosting;
+
+namespace BrightTier.Service.Audit;
+
+/// <summary>What was done to records, for administrators: out of their history, to which every save adds a line in its own transaction and which nothing changes.</summary>
+public static class RecordAuditEndpoints
+{
+    /// <summary>How many are read at once for whoever takes it away.</summary>
+    private const int AtOnce = 500;
+
+    public static void MapRecordAudit(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/audit/records").WithTags("audit");
+        group.MapGet("", Search).Produces<RecordAuditPage>().WithSummary("What was done to records, newest first: by whom, which act (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500.");
+        group.MapGet("/export", Export).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, newest first, as CSV (RFC 4180).").DisableRequestTimeout();
+    }
+
+    private static async Task<IResult> Search(
+        HttpContext http, IRecordStore records, string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, string? after, int? limit, CancellationToken cancel)
+    {
+        http.Caller(Acts.Administer);
+        if (limit is < 1 or > AtOnce)
+        {
+            throw Problems.Invalid($"A page has from 1 to {AtOnce} entries.", new ProblemPart("limit", "is out of range"));
+        }
+
+        var size = limit ?? 100;
+        var found = await records.Acts(Query(by, act, entity, record, from, until) with { After = Last(after), Limit = size + 1 }, cancel);
+        return TypedResults.Json(
+            new RecordAuditPage([.. found.Take(size).Select(each => new RecordAuditEntry(each.At, each.By, each.Act, each.Entity, each.Record, each.Version))], found.Count > size ? found[size - 1].Cursor : null), WireJson.Default.RecordAuditPage);
+    }
+
+    private static IResult Export(HttpContext http, IRecordStore records, string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, CancellationToken cancel)
+    {
+        http.Caller(Acts.Administer);
+        var query = Query(by, act, entity, record, from, until) with { Limit = AtOnce };
+        return TypedResults.Stream(
+            async target =>
+            {
+                await using var writer = new StreamWriter(target);
+                await writer.WriteAsync(CsvText.Line(["at", "by", "act", "entity", "record", "version"]));
+                IReadOnlyList<RecordAct> page;
+                do
+                {
+                    page = await records.Acts(query, cancel);
+                    foreach (var each in page)
+                    {
+                        await writer.WriteAsync(CsvText.Line([each.At.ToString("O", CultureInfo.InvariantCulture), each.By, each.Act, each.Entity, each.Record.ToString(CultureInfo.InvariantCulture), each.Version.ToString(CultureInfo.InvariantCulture)]));
+                    }
+
+                    query = query with { After = page is [.., var last] ? last : null };
+                }
+                while (page.Count == AtOnce);
+            },
+            "text/csv; charset=utf-8", "records-audit.csv");
+    }
+
+    private static RecordAct? Last(string? after)
+    {
+        try
+        {
+            return after is null ? null : RecordAct.Read(after);
+        }
+        catch (CursorException error)
+        {
+            throw Problems.Invalid(error.Message, new ProblemPart("after", "is no cursor"));
+        }
+    }
+
+    private static RecordActQuery Query(string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until)
+    {
+        string[] acts = ["create", "change", "delete", "restore"];
+        return act is null || acts.Contains(act)
+            ? new RecordActQuery(by, act, entity, record, from, until)
+            : throw Problems.Invalid($"Nothing like '{act}' is done to records; there are: {string.Join(", ", acts)}.", new ProblemPart("act", "is no such act"));
+    }
+}
