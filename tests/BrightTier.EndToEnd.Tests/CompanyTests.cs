@@ -63,6 +63,58 @@ public sealed class CompanyTests(Chromium chromium)
     }
 
     [Fact]
+    public async Task Drafts_of_several_kinds_are_approved_and_published_together_and_what_the_menu_does_not_lead_to_is_put_into_it()
+    {
+        await using var service = await RunningService.WithDemo();
+        await Retitle(service, "Who she is");
+        using (var client = await service.As("ada"))
+        {
+            var menu = await client.File("navigation", "navigation", CancellationToken.None);
+            await client.PutFile("navigation", "navigation", System.Text.RegularExpressions.Regex.Replace(menu.Text, @"      - key: vessels\n(        .*\n)+", ""), menu.Tag, CancellationToken.None);
+        }
+
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await using var hanna = await chromium.Open(service, "Hanna Slip");
+        await ada.Go("releases", ".ahead-drafts > li");
+        await Assertions.Expect(ada.Page.Locator(".ahead-drafts .release-note")).ToHaveTextAsync(["layout vessel", "menu"]);
+        await Assertions.Expect(Button(ada, "Approve")).ToHaveCountAsync(0);
+        await hanna.Go("releases", ".ahead-drafts > li");
+        await hanna.Page.Locator(".ahead-drafts > li", new() { HasText = "menu" }).GetByRole(AriaRole.Button, new() { Name = "Approve" }).ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".ahead-drafts .approved")).ToHaveTextAsync(["approved by Hanna Slip"]);
+
+        await ada.Page.GetByLabel("All", new() { Exact = true }).CheckAsync();
+        await Button(ada, "Publish these 2 together…").ClickAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Publish", Exact = true }).ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("no entry of the menu leads there");
+        await Assertions.Expect(ada.Page.Locator(".menu")).Not.ToContainTextAsync("Vessels");
+        await Button(ada, "Add it to the menu").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator("#publish-title")).ToHaveTextAsync("Publish the menu");
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Publish", Exact = true }).ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToHaveTextAsync("Release 3 is out");
+        await Button(ada, "Done").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".menu")).ToContainTextAsync("Vessels");
+        await Assertions.Expect(ada.Page.Locator(".ahead-drafts")).ToHaveCountAsync(0);
+        (ada.Complaints, hanna.Complaints).ShouldSatisfyAllConditions(all => all.Item1.ShouldBeEmpty(), all => all.Item2.ShouldBeEmpty());
+    }
+
+    [Fact]
+    public async Task A_form_goes_back_to_what_is_generated_and_that_can_be_undone()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("design/berth", ".canvas-layer");
+        var before = await ada.Page.Locator(".canvas .bt-section").AllInnerTextsAsync();
+        await ada.Page.Keyboard.PressAsync("Control+k");
+        await ada.Page.Keyboard.TypeAsync("generated");
+        await ada.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("1 change not published");
+        (await ada.Page.Locator(".canvas .bt-section").AllInnerTextsAsync()).ShouldNotBe(before);
+        await ada.Page.Keyboard.PressAsync("Control+z");
+        await Window.Eventually(async () => (await ada.Page.Locator(".canvas .bt-section").AllInnerTextsAsync()).ShouldBe(before));
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task A_release_set_for_a_time_is_listed_and_called_off()
     {
         await using var service = await RunningService.WithDemo();

@@ -52,7 +52,7 @@ internal static class BundleCommands
 
             var rules = result.GetValue(rename)!.Select(rule => rule.Split('=') is [var name, var other] ? $"{Named(name)}:{other}" : throw new UsageException($"--rename is kind/key=other, such as entity/vessel=boat; it is '{rule}'."));
             var report = await client.Import(await File.ReadAllBytesAsync(path, cancel), result.GetValue(only)!.Select(Named), rules, result.GetValue(dry), result.GetValue(merge), result.GetValue(take), cancel);
-            return TakeReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, _ => path);
+            return TakeReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, _ => (path, null));
         });
         root.Subcommands.Add(import);
     }

@@ -87,29 +87,10 @@ internal static class CheckCommand
         {
             if (workspace.Files.FirstOrDefault(file => file.Document?.Kind == finding.Kind && file.Document.Key == finding.Key) is { } file)
             {
-                var at = At(file.Text, finding.Pointer);
+                var at = FilePlaces.At(file.Text, finding.Pointer);
                 yield return new PlacedFinding(file.Path, at.Line, at.Column, finding.Pointer, finding.Severity, finding.Code, finding.Message, finding.Evidence, null);
             }
         }
-    }
-
-    /// <summary>Where a JSON pointer leads in a file; as far as it does.</summary>
-    private static Place At(string text, string pointer)
-    {
-        var node = YamlText.Read(text).Node;
-        var place = node?.At ?? default;
-        foreach (var step in pointer.Split('/').Skip(1))
-        {
-            node = node switch
-            {
-                FileNode.Map map => map[step],
-                FileNode.List list when int.TryParse(step, out var index) && index < list.Elements.Length => list.Elements[index],
-                _ => null,
-            };
-            place = node?.At ?? place;
-        }
-
-        return place;
     }
 
     private static async Task Mend(Workspace workspace, Printer printer, bool evenCommented, CancellationToken cancel)

@@ -104,7 +104,7 @@ internal static class FileCommands
                 pulled.KeepBase(Documents.KindNamed(taken.Kind)!.Value, taken.Key, now);
             }
 
-            return TakeReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken => changed.First(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key).File);
+            return TakeReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken => changed.Where(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key).Select(each => (each.File, each.Text)).First());
         });
         root.Subcommands.Add(apply);
     }

@@ -21,9 +21,9 @@ internal static class TakeReports
         return format;
     }
 
-    /// <param name="fileOf">The file a document came from.</param>
+    /// <param name="fileOf">The file a document came from, and what stands in it; null where that is no text.</param>
     /// <returns>The exit code.</returns>
-    public static int Print(Printer printer, TakeReport report, bool dry, string format, Func<TakenInfo, string> fileOf)
+    public static int Print(Printer printer, TakeReport report, bool dry, string format, Func<TakenInfo, (string File, string? Text)> fileOf)
     {
         var refused = report.Documents.Any(taken => taken.Change == "conflict");
         if (printer.Json)
@@ -32,9 +32,13 @@ internal static class TakeReports
         }
         else if (format == "sarif")
         {
-            printer.Line(Sarif.Write([.. report.Findings.Select(finding => new PlacedFinding(
-                report.Documents.FirstOrDefault(taken => taken.Kind == finding.Kind && taken.Key == finding.Key) is { } from ? fileOf(from) : $"{finding.Kind}/{finding.Key}",
-                1, 1, finding.Place, Enum.Parse<Severity>(finding.Severity, ignoreCase: true), finding.Code, finding.Message, null, null))]));
+            printer.Line(Sarif.Write([.. report.Findings.Select(finding =>
+            {
+                // What is found in a document that was not sent has no file, and what merging brought no line.
+                var (file, text) = report.Documents.FirstOrDefault(taken => taken.Kind == finding.Kind && taken.Key == finding.Key) is { } from ? fileOf(from) : ($"{finding.Kind}/{finding.Key}", null);
+                var at = text is null ? default : FilePlaces.Of(text, finding.Place);
+                return new PlacedFinding(file, at.Line, at.Column, finding.Place, Enum.Parse<Severity>(finding.Severity, ignoreCase: true), finding.Code, finding.Message, null, null);
+            })]));
         }
         else
         {
