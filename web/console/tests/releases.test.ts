@@ -151,7 +151,7 @@ describe('what waits in drafts', () => {
   it('is told in words, with a way to where it is changed', async () => {
     const waiting = await open(['configure']);
     expect([...document.querySelectorAll('.ahead .release-note')].map((each) => each.textContent)).toEqual(['entity vessel', 'layout vessel', 'menunew']);
-    expect(waiting.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual(['/design/vessel', '/application/menu']);
+    expect(waiting.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual(['/releases/entity/vessel', '/design/vessel', '/design/vessel/comments', '/application/menu', '/releases/navigation/navigation']);
     await userEvent.click(waiting.getByRole('button', { name: '2 changes' }));
     expect([...document.querySelectorAll('.ahead-words li')].map((each) => each.textContent)).toEqual(['Moves beam.', 'Widens length.']);
     expect([waiting.queryByRole('checkbox'), waiting.queryByText('Publish…')]).toEqual([null, null]);

@@ -2,7 +2,7 @@ import { screen, waitFor } from '@testing-library/dom';
 import userEvent from '@testing-library/user-event';
 import { createElement } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { TreeNode } from '../src/designing/tree.ts';
+import { find, type TreeNode } from '../src/designing/tree.ts';
 import type { Happening } from '../src/shell/events.ts';
 import type { Calls } from './pages.ts';
 
@@ -10,8 +10,10 @@ const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listener
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
 vi.mock('../src/shell/events.ts', () => ({ onHappening: (listener: (happening: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
 const { Calls: Made, show, working } = await import('./pages.ts');
-const { CommentsPane } = await import('../src/designing/CommentsPane.tsx');
-const { useComments } = await import('../src/designing/useComments.ts');
+const { CommentsPane } = await import('../src/talk/CommentsPane.tsx');
+const { useComments } = await import('../src/talk/useComments.ts');
+const { talkOf } = await import('../src/talk/talkOf.ts');
+const { ReleasesPage } = await import('../src/releases/ReleasesPage.tsx');
 const { Approve, useApprovals } = await import('../src/releases/Approve.tsx');
 
 const tree: TreeNode = { id: 'layout', kind: 'layout', properties: {}, children: [{ id: 'rig', kind: 'section', properties: {}, children: [] }] };
@@ -21,9 +23,9 @@ const opened: Record<string, number>[] = [];
 
 /** The pane as the designer has it: with what is said followed by the same hook. */
 function Pane({ about }: { about?: string | undefined }) {
-  const comments = useComments('vessel');
+  const comments = useComments('layout', 'vessel');
   opened.push(Object.fromEntries(comments.open));
-  return createElement(CommentsPane, { comments, tree, selected: about, nameOf: (id: string) => `the ${id}`, onSelect: (id: string) => { selected.push(id); } });
+  return createElement(CommentsPane, { comments, whole: 'this form', about, nameOf: (id: string) => (find(tree, id) ? `the ${id}` : undefined), onSelect: (id: string) => { selected.push(id); } });
 }
 /** Approval as the designer's bar has it. */
 function Approving({ onRefused }: { onRefused: (message: string) => void }) {
@@ -93,6 +95,29 @@ describe('what is said about a form', () => {
     calls.answers.set(path, []);
     show(Pane, {});
     expect(await screen.findByText('Nothing open. Select an item to say something about it alone.')).toBeTruthy();
+  });
+});
+
+describe('what is said about a draft without a designer', () => {
+  const menu = 'GET /api/drafts/navigation/navigation/comments';
+  it('stands with the releases, where a mention of it leads', async () => {
+    expect([talkOf({ kind: 'layout', key: 'vessel' }), talkOf({ kind: 'navigation', key: 'navigation' })]).toEqual(['/design/vessel/comments', '/releases/navigation/navigation']);
+    calls.answers.set('GET /api/releases', []);
+    calls.answers.set('GET /api/releases/plans', []);
+    calls.answers.set('GET /api/releases/compare', { from: '1', to: 'drafts', documents: [] });
+    calls.answers.set('GET /api/releases/approvals', { required: false, given: [], own: [] });
+    calls.answers.set(menu, [comment(1)]);
+    show(ReleasesPage, { about: { kind: 'navigation', name: 'navigation' } });
+    await screen.findByText('Word 1');
+    expect(screen.getByRole('heading', { name: 'About the menu' })).toBeTruthy();
+    calls.answers.set(menu, [comment(1), comment(2)]);
+    tell({ type: 'comment', data: { draft: { kind: 'entity', key: 'navigation' } } });
+    expect(calls.of(menu)).toHaveLength(1);
+    tell({ type: 'comment', data: { draft: { kind: 'navigation', key: 'navigation' } } });
+    await screen.findByText('Word 2');
+    await userEvent.type(screen.getByRole('textbox'), 'Vessels first?');
+    await userEvent.click(screen.getByRole('button', { name: /say/i }));
+    await waitFor(() => expect(calls.of('POST /api/drafts/navigation/navigation/comments')).toEqual([{ text: 'Vessels first?', item: null }]));
   });
 });
 

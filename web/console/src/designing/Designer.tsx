@@ -29,7 +29,7 @@ import { Properties } from './Properties.tsx';
 import { rearranging } from './rearranging.ts';
 import { reusing } from './reusing.ts';
 import { find, nounOf, nameOf as nameOfNode, parentOf, textIn, walk, type Edit, type TreeNode } from './tree.ts';
-import { useComments } from './useComments.ts';
+import { useComments } from '../talk/useComments.ts';
 import { useDraft, type Seen } from './useDraft.ts';
 import { useInView } from './useInView.ts';
 import { usePlacing } from './usePlacing.ts';
@@ -46,7 +46,7 @@ const Changes = lazy(() => import('./Changes.tsx').then((module) => ({ default: 
 const ChoicesDialog = lazy(() => import('./ChoicesDialog.tsx').then((module) => ({ default: module.ChoicesDialog })));
 const PieceDialog = lazy(() => import('./PieceDialog.tsx').then((module) => ({ default: module.PieceDialog })));
 const PublishDialog = lazy(() => import('../releases/PublishDialog.tsx').then((module) => ({ default: module.PublishDialog })));
-const CommentsPane = lazy(() => import('./CommentsPane.tsx').then((module) => ({ default: module.CommentsPane })));
+const CommentsPane = lazy(() => import('../talk/CommentsPane.tsx').then((module) => ({ default: module.CommentsPane })));
 const Outline = lazy(() => import('./Outline.tsx').then((module) => ({ default: module.Outline })));
 const Source = lazy(() => import('./Source.tsx').then((module) => ({ default: module.Source })));
 
@@ -75,7 +75,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   const [width, setWidth] = useState<string>();
   const [page, setPage] = useState<string>();
   const [left, setLeft] = useState<keyof typeof panes>(section === 'comments' ? 'comments' : 'fields');
-  const comments = useComments(layoutKey);
+  const comments = useComments('layout', layoutKey);
   const [renaming, setRenaming] = useState(false);
   const [compared, setCompared] = useState<Compared>();
   const [listing, setListing] = useState<{ title: string; commands: Command[] }>();
@@ -278,7 +278,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
           : left === 'outline' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Outline tree={tree} selection={selection} findings={draft.findings} nameOf={nameOf} onSelect={(ids) => { select(ids.at(-1)); selectAll(ids); }}
             onPlace={(chosen, subject) => void place(chosen, subject)} renaming={written} onRename={rename} onBeginRename={beginRename} onKeyDown={onCanvasKey} /></Suspense>
           : left === 'changes' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Changes draft={draft} shown={compared !== undefined} onShow={setCompared} onEdit={(edits, label) => void apply(edits, label)} /></Suspense>
-          : left === 'comments' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><CommentsPane comments={comments} tree={tree} selected={selected} nameOf={nameOf} onSelect={select} /></Suspense>
+          : left === 'comments' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><CommentsPane comments={comments} whole="this form" about={selected === tree.id ? undefined : selected} nameOf={(id) => find(tree, id) && nameOf(id)} onSelect={select} /></Suspense>
           : <Suspense fallback={<p className="palette-none">Opening…</p>}><Source layoutKey={draft.key} revision={draft.revision} selected={selected} words={words} onSaved={() => void refresh()} /></Suspense>}
       </aside>
       <main className="desk" data-pane>

@@ -4,6 +4,7 @@ import { useHappenings, useSession } from '../shell/hooks.ts';
 import { usePeople } from '../shell/people.ts';
 import { may } from '../shell/session.ts';
 import { Adopted } from './Adopted.tsx';
+import { DocumentTalk } from './DocumentTalk.tsx';
 import { documentName } from './naming.ts';
 import { ReleaseChanges } from './ReleaseChanges.tsx';
 import { Waiting } from './Waiting.tsx';
@@ -21,7 +22,10 @@ function changed(release: Release): string {
 }
 
 /** What waits to be published, and every release there was, what it changed, and the way back to it. */
-export function ReleasesPage() {
+export function ReleasesPage({ about }: {
+  /** The document whose talk is open. */
+  about?: { kind: string; name: string } | undefined;
+}) {
   const session = useSession();
   const [releases, setReleases] = useState<Release[]>([]);
   /** Those that are still to be made, and those that lately were not. */
@@ -63,6 +67,7 @@ export function ReleasesPage() {
     <>
       <header className="page-head"><h1>Releases</h1></header>
       {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
+      {about && <DocumentTalk key={`${about.kind} ${about.name}`} {...about} />}
       <Waiting onPublished={load} onRefused={refused} />
       {waiting.length > 0 && (
         <section aria-label="Set for a time">

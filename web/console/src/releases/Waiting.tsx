@@ -4,6 +4,7 @@ import { useHappenings, useSession } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
 import { usePeople } from '../shell/people.ts';
 import { may } from '../shell/session.ts';
+import { talkOf } from '../talk/talkOf.ts';
 import { Approve, useApprovals } from './Approve.tsx';
 import { documentName, nameOf } from './naming.ts';
 import { PublishDialog } from './PublishDialog.tsx';
@@ -65,7 +66,7 @@ export function Waiting({ onPublished, onRefused }: { onPublished: () => void; o
                 <p className="release-about">changed by {people.name(draft.changedBy)}, {when.format(new Date(draft.changedAt))}. {each.words.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(turned(open, name, !open.has(name)))}>{each.words.length === 1 ? 'One change' : `${each.words.length} changes`}</button>}</p>
                 {open.has(name) && <ul className="ahead-words">{each.words.map((word, i) => <li key={i}>{word}</li>)}</ul>}
               </div>
-              <div className="release-acts"><Approve draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }} {...approvals} onRefused={onRefused} /></div>
+              <div className="release-acts"><a className="tool" href={talkOf(each)}>Talk</a><Approve draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }} {...approvals} onRefused={onRefused} /></div>
             </li>
           );
         })}

@@ -4,7 +4,7 @@ import { answer, api, type CommentInfo, type EntityInfo, type HistoryEntry, type
 import { toType } from '../shell/fieldType.ts';
 import { useHappenings, useWords } from '../shell/hooks.ts';
 import { usePeople } from '../shell/people.ts';
-import { SayForm } from '../shell/SayForm.tsx';
+import { SayForm } from '../talk/SayForm.tsx';
 
 export interface TalkProps {
   entity: string;

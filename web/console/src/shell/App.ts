@@ -120,7 +120,7 @@ export class App {
       case 'application':
         return this.standing('application', () => import('../application/ApplicationPage.tsx').then((module) => module.ApplicationPage), () => ({ part: here()[1], entities: this.entities }), loading);
       case 'releases':
-        return this.standing('releases', () => import('../releases/ReleasesPage.tsx').then((module) => module.ReleasesPage), () => ({}), loading);
+        return this.standing('releases', () => import('../releases/ReleasesPage.tsx').then((module) => module.ReleasesPage), () => ({ about: here()[2] ? { kind: here()[1]!, name: here()[2]! } : undefined }), loading);
       case 'people':
         return may(session(), 'administer') ? this.standing('people', () => import('../people/PeoplePage.tsx').then((module) => module.PeoplePage), () => ({}), loading) : undefined;
       case 'audit':

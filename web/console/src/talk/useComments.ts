@@ -11,17 +11,17 @@ export interface Comments {
   resolve: (comment: CommentInfo, resolved: boolean) => Promise<void>;
 }
 
-/** What is said about a layout and its items, followed as it is said. */
-export function useComments(key: string): Comments {
+/** What is said about a draft and, of a layout, its items; followed as it is said. */
+export function useComments(kind: string, key: string): Comments {
   const [all, setAll] = useState<CommentInfo[]>([]);
-  const path = { kind: 'layout', key };
+  const path = { kind, key };
   const look = useCallback(() => {
-    answer(api.GET('/api/drafts/{kind}/{key}/comments', { params: { path: { kind: 'layout', key } } })).then(setAll, () => undefined);
-  }, [key]);
+    answer(api.GET('/api/drafts/{kind}/{key}/comments', { params: { path: { kind, key } } })).then(setAll, () => undefined);
+  }, [kind, key]);
   useEffect(look, [look]);
   useHappenings(useCallback((happening: Happening) => {
-    if (happening.type === 'look-again' || (happening.type === 'comment' && happening.data.draft?.key === key)) look();
-  }, [key, look]));
+    if (happening.type === 'look-again' || (happening.type === 'comment' && happening.data.draft?.kind === kind && happening.data.draft.key === key)) look();
+  }, [kind, key, look]));
   const open = useMemo(() => {
     const counts = new Map<string, number>();
     for (const comment of all) if (!comment.resolvedBy) counts.set(comment.item ?? '', (counts.get(comment.item ?? '') ?? 0) + 1);

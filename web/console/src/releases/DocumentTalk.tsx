@@ -1,0 +1,15 @@
+import { CommentsPane } from '../talk/CommentsPane.tsx';
+import { useComments } from '../talk/useComments.ts';
+import { address } from '../shell/location.ts';
+import { documentName } from './naming.ts';
+
+/** What is said about a draft that has no designer of its own. */
+export function DocumentTalk({ kind, name }: { kind: string; name: string }) {
+  const comments = useComments(kind, name);
+  return (
+    <section className="document-talk">
+      <CommentsPane comments={comments} whole={`the ${documentName({ kind, key: name })}`} />
+      <p><a href={address('releases')}>Close</a></p>
+    </section>
+  );
+}
