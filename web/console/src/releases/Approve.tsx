@@ -17,11 +17,13 @@ interface ApproveProps {
   draft: { kind: string; key: string; revision: number };
   approvals: Approvals | undefined;
   onSaid: () => void;
+  /** How its button looks. */
+  look?: 'tool' | 'button';
   onRefused: (message: string) => void;
 }
 
 /** A second person's word that a draft is fit to be published as it is; shown where it is asked for, and to those who can give it. */
-export function Approve({ draft: { kind, key, revision }, approvals, onSaid, onRefused }: ApproveProps) {
+export function Approve({ draft: { kind, key, revision }, approvals, onSaid, look = 'tool', onRefused }: ApproveProps) {
   const session = useSession();
   const people = usePeople();
   const given = approvals?.given.filter((each) => each.kind === kind && each.key === key && Number(each.revision) === revision) ?? [];
@@ -33,7 +35,7 @@ export function Approve({ draft: { kind, key, revision }, approvals, onSaid, onR
   return (
     <>
       {(given.length > 0 || approvals.required) && <span className="approved" data-given={given.length > 0 ? '' : undefined}>{given.length > 0 ? `approved by ${given.map((each) => people.name(each.by)).join(', ')}` : 'not approved yet'}</span>}
-      {mayApprove && <button type="button" className="tool" aria-pressed={mine} onClick={() => say(!mine)}>{mine ? 'Take approval back' : 'Approve'}</button>}
+      {mayApprove && <button type="button" className={look} aria-pressed={mine} onClick={() => say(!mine)}>{mine ? 'Take approval back' : 'Approve'}</button>}
     </>
   );
 }

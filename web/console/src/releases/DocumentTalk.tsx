@@ -8,8 +8,8 @@ export function DocumentTalk({ kind, name }: { kind: string; name: string }) {
   const comments = useComments(kind, name);
   return (
     <section className="document-talk">
+      <a href={address('releases')}>Close</a>
       <CommentsPane comments={comments} whole={`the ${documentName({ kind, key: name })}`} />
-      <p><a href={address('releases')}>Close</a></p>
     </section>
   );
 }

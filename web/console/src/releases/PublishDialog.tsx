@@ -143,22 +143,22 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
           {overridable && (
             <fieldset className="publish-how">
               <label><input type="checkbox" checked={despite !== undefined} onChange={(event) => setDespite(event.target.checked ? '' : undefined)} /> Publish in spite of it, in my name</label>
-              {despite !== undefined && <input className="tool-input" aria-label="Why it goes out in spite of errors" placeholder="Why; it is kept with the release" required maxLength={500} value={despite} onChange={(event) => setDespite(event.target.value)} />}
+              {despite !== undefined && <input className="bt-input" aria-label="Why it goes out in spite of errors" placeholder="Why; it is kept with the release" required maxLength={500} value={despite} onChange={(event) => setDespite(event.target.value)} />}
             </fieldset>
           )}
           <label htmlFor="publish-note">Note for your colleagues</label>
-          <textarea id="publish-note" className="tool-input" rows={3} value={note} onChange={(event) => setNote(event.target.value)} />
+          <textarea id="publish-note" className="bt-input" rows={3} value={note} onChange={(event) => setNote(event.target.value)} />
           <details className="publish-how">
             <summary>{roles || at !== undefined ? [roles && `to ${first(roles) || 'some'} first`, at && `on ${new Date(at).toLocaleString()}`].filter(Boolean).join(', ') || 'To whom and when' : 'To everyone, at once'}</summary>
             <label><input type="checkbox" checked={roles !== undefined} onChange={(event) => setRoles(event.target.checked ? [] : undefined)} /> To some roles first</label>
             {roles && (
               <fieldset className="ticks" aria-label="The roles it goes to first">
                 {session.application.roles.map((role) => <label key={role.key}><input type="checkbox" checked={roles.includes(role.key)} onChange={(event) => setRoles(event.target.checked ? [...roles, role.key] : roles.filter((each) => each !== role.key))} /> {role.label}</label>)}
-                <label>To everyone by itself on <input type="datetime-local" className="tool-input" value={everyoneAt} onChange={(event) => setEveryoneAt(event.target.value)} /></label>
+                <label>To everyone by itself on <input type="datetime-local" className="bt-input" value={everyoneAt} onChange={(event) => setEveryoneAt(event.target.value)} /></label>
               </fieldset>
             )}
             <label><input type="checkbox" checked={at !== undefined} onChange={(event) => setAt(event.target.checked ? '' : undefined)} /> At a set time</label>
-            {at !== undefined && <input type="datetime-local" className="tool-input" aria-label="When it goes out" required value={at} onChange={(event) => setAt(event.target.value)} />}
+            {at !== undefined && <input type="datetime-local" className="bt-input" aria-label="When it goes out" required value={at} onChange={(event) => setAt(event.target.value)} />}
           </details>
           <div className="dialog-acts">
             <button type="button" className="button" onClick={() => dialog.current?.close()}>Not yet</button>

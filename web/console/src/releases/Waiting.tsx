@@ -43,35 +43,38 @@ export function Waiting({ onPublished, onRefused }: { onPublished: () => void; o
   }, [look]));
   const turned = (names: ReadonlySet<string>, name: string, on: boolean) => new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
   const going = found.filter((each) => chosen.has(nameOf(each))).map(({ kind, key, draft }) => ({ kind, key, revision: Number(draft!.revision) }));
-  if (found.length === 0 && !publishing) return null;
   return (
-    <section aria-labelledby="waiting-title" className="ahead">
-      <header>
-        <h2 id="waiting-title" className="releases-head">In drafts, not published</h2>
-        {may(session, 'publish') && (
-          <>
-            <label><input type="checkbox" checked={going.length === found.length} onChange={(event) => setChosen(new Set(event.target.checked ? found.map(nameOf) : []))} /> All</label>
-            <button type="button" className="button primary" disabled={going.length === 0} onClick={() => setPublishing(going)}>{going.length > 1 ? `Publish these ${going.length} together…` : 'Publish…'}</button>
-          </>
-        )}
-      </header>
-      <ul className="ahead-drafts">
-        {found.map((each) => {
-          const [name, place, draft] = [nameOf(each), placeOf(each), each.draft!];
-          return (
-            <li key={name}>
-              {may(session, 'publish') && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(name)} onChange={(event) => setChosen(turned(chosen, name, event.target.checked))} />}
-              <div>
-                <p className="release-note">{place ? <a href={place}>{documentName(each)}</a> : documentName(each)}{each.change === 'added' && <span className="release-current">new</span>}</p>
-                <p className="release-about">changed by {people.name(draft.changedBy)}, {when.format(new Date(draft.changedAt))}. {each.words.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(turned(open, name, !open.has(name)))}>{each.words.length === 1 ? 'One change' : `${each.words.length} changes`}</button>}</p>
-                {open.has(name) && <ul className="ahead-words">{each.words.map((word, i) => <li key={i}>{word}</li>)}</ul>}
-              </div>
-              <div className="release-acts"><a className="tool" href={talkOf(each)}>Talk</a><Approve draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }} {...approvals} onRefused={onRefused} /></div>
-            </li>
-          );
-        })}
-      </ul>
+    <>
+      {found.length > 0 && (
+        <section aria-labelledby="waiting-title" className="ahead">
+          <header>
+            <h2 id="waiting-title" className="releases-head">In drafts, not published</h2>
+            {may(session, 'publish') && (
+              <>
+                <label><input type="checkbox" checked={going.length === found.length} onChange={(event) => setChosen(new Set(event.target.checked ? found.map(nameOf) : []))} /> All</label>
+                <button type="button" className="button primary" disabled={going.length === 0} onClick={() => setPublishing(going)}>{going.length > 1 ? `Publish these ${going.length} together…` : 'Publish…'}</button>
+              </>
+            )}
+          </header>
+          <ul className="ahead-drafts">
+            {found.map((each) => {
+              const [name, place, draft] = [nameOf(each), placeOf(each), each.draft!];
+              return (
+                <li key={name}>
+                  {may(session, 'publish') && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(name)} onChange={(event) => setChosen(turned(chosen, name, event.target.checked))} />}
+                  <div>
+                    <p className="release-note">{place ? <a href={place}>{documentName(each)}</a> : documentName(each)}{each.change === 'added' && <span className="release-current">new</span>}</p>
+                    <p className="release-about">changed by {people.name(draft.changedBy)}, {when.format(new Date(draft.changedAt))}. {each.words.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(turned(open, name, !open.has(name)))}>{each.words.length === 1 ? 'One change' : `${each.words.length} changes`}</button>}</p>
+                    {open.has(name) && <ul className="ahead-words">{each.words.map((word, i) => <li key={i}>{word}</li>)}</ul>}
+                  </div>
+                  <div className="release-acts"><a className="button" href={talkOf(each)}>Talk</a><Approve draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }} {...approvals} look="button" onRefused={onRefused} /></div>
+                </li>
+              );
+            })}
+          </ul>
+        </section>
+      )}
       {publishing && <PublishDialog documents={publishing} title={publishing.length === 1 ? `the ${documentName(publishing[0]!)}` : `these ${publishing.length} drafts`} errors={[]} onClose={() => setPublishing(undefined)} onPublished={onPublished} />}
-    </section>
+    </>
   );
 }
