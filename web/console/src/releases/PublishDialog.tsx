@@ -101,11 +101,13 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
             <dt>Changed</dt>
             <dd>{receipt.release.documents.filter((document) => document.change !== 'unchanged').map(documentName).join(', ') || 'nothing: it is as it was'}</dd>
             {receipt.reached.length > 0 && <dt>Reached at</dt>}
-            {receipt.reached.map((each) => (
-              <dd key={each.entity}>
-                <a href={address('records', each.entity)}>{each.label}</a>{each.menu ? <>, in the menu under {each.menu.join(' › ')}</> : <>; no entry of the menu leads there. {may(session, 'configure') && <button type="button" className="bt-link" onClick={() => void addToMenu(each)}>Add it to the menu</button>}</>}
+            {receipt.reached.length > 0 && (
+              <dd>
+                {receipt.reached.map((each) => (
+                  <div key={each.entity}><a href={address('records', each.entity)}>{each.label}</a>{each.menu ? <>, in the menu under {each.menu.join(' › ')}</> : <>; no entry of the menu leads there. {may(session, 'configure') && <button type="button" className="bt-link" onClick={() => void addToMenu(each)}>Add it to the menu</button>}</>}</div>
+                ))}
               </dd>
-            ))}
+            )}
             <dt>Drawn by</dt>
             <dd><Adopted release={Number(receipt.release.number)} /></dd>
             {receipt.release.note && <><dt>Note</dt><dd>{receipt.release.note}</dd></>}
