@@ -18,7 +18,8 @@ public sealed record LayoutRequest(string Entity, string? Key = null, string Fro
 
 /// <summary>Edits made against revision <paramref name="Base"/>, applied all or none.</summary>
 /// <param name="Take">Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed.</param>
-public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? Take = null);
+/// <param name="Name">What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was.</param>
+public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? Take = null, string? Name = null);
 
 /// <summary>What became of edits: the new revision, the edits as applied with all ids, and what would undo them.</summary>
 public sealed record EditsApplied(long Revision, JsonElement Edits, JsonElement Inverse, LayoutDraft Draft);

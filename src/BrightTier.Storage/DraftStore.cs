@@ -62,12 +62,21 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
         return true;
     }
 
-    /// <summary>The changes that led beyond a revision, oldest first, at most a thousand.</summary>
+    /// <summary>The changes that led beyond a revision, oldest first; of very many the newest thousand.</summary>
     public async Task<IReadOnlyList<ChangeRow>> ChangesAfter(string kind, string key, long revision, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        return await context.Changes.AsNoTracking()
+        var newest = await context.Changes.AsNoTracking()
             .Where(change => change.Kind == kind && change.Key == key && change.Revision > revision)
-            .OrderBy(change => change.Revision).Take(1_000).ToListAsync(cancel);
+            .OrderByDescending(change => change.Revision).Take(1_000).ToListAsync(cancel);
+        newest.Reverse();
+        return newest;
+    }
+
+    /// <summary>A change by what its sender called it, if it is one of those beyond a revision.</summary>
+    public async Task<ChangeRow?> ChangeSent(string kind, string key, string sent, long revision, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.Changes.AsNoTracking().FirstOrDefaultAsync(change => change.Kind == kind && change.Key == key && change.Revision > revision && change.Sent == sent, cancel);
     }
 }

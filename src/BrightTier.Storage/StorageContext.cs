@@ -203,6 +203,9 @@ public sealed class ChangeRow
 
     public required string Inverse { get; set; }
 
+    /// <summary>What whoever sent it calls it, so that it is applied once however often it is sent; null where she calls it nothing.</summary>
+    public string? Sent { get; set; }
+
     public required long At { get; set; }
 
     public required string By { get; set; }

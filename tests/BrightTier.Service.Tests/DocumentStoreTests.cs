@@ -50,6 +50,16 @@ public abstract class DocumentStoreTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Of_very_many_changes_the_newest_are_told_in_their_order()
+    {
+        await Draft("vessel", 1, "change 1");
+        (await drafts.Save([.. Enumerable.Range(2, 1_002).Select(revision => Next("vessel", revision, $"change {revision}"))], Cancel)).ShouldBeTrue();
+        (await drafts.ChangesAfter("layout", "vessel", 0, Cancel)).Select(change => change.Revision).ShouldBe(Enumerable.Range(4, 1_000).Select(revision => (long)revision));
+        (await drafts.ChangesAfter("layout", "vessel", 1_001, Cancel)).Select(change => change.Label).ShouldBe(["change 1002", "change 1003"]);
+        (await drafts.ChangeSent("layout", "vessel", "unheard", 0, Cancel)).ShouldBeNull();
+    }
+
+    [Fact]
     public async Task Drafts_go_on_revision_by_revision_several_all_or_none_and_who_comes_too_late_is_told()
     {
         (await Draft("vessel", 1, "one")).ShouldBeTrue();
@@ -65,16 +75,23 @@ public abstract class DocumentStoreTests : IAsyncLifetime
     }
 
     [Fact]
-    public async Task Of_two_releases_made_from_one_base_the_second_is_refused_and_drafts_are_marked_with_the_first()
+    public async Task Of_two_releases_made_from_one_base_the_second_is_refused_and_drafts_are_marked_with_what_is_out()
     {
         await Draft("vessel", 1, "one");
         (await Publish(1, 0, "one", 1)).ShouldBeTrue();
-        (await Publish(2, 1, "two", null)).ShouldBeTrue();
+        await Draft("vessel", 2, "two");
+        (await Publish(2, 1, "two", 2)).ShouldBeTrue();
         (await Publish(3, 1, "three", null)).ShouldBeFalse();
 
         (await releases.Pointers(Cancel)).ShouldBe((2, null));
         (await releases.NextNumber(Cancel)).ShouldBe(3);
-        (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(1);
+        (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(2);
+        (await Publish(3, 2, "one", null)).ShouldBeTrue();
+        (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(1, "what was is out again");
+        await Draft("vessel", 3, "one");
+        await Publish(4, 3, "two", null);
+        await Publish(5, 4, "one", null);
+        (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(3, "it is what the draft has by now");
         (await releases.Texts(1, Cancel)).Single().Text.ShouldBe("one");
         (await audit.Prove(Cancel)).Broken.ShouldBeNull();
     }

@@ -18,6 +18,9 @@ using BrightTier.Storage;
 
 namespace BrightTier.Service.Layouts;
 
+/// <summary>What became of edits: the draft then, and as on the wire the edits as they were applied and what would undo them.</summary>
+public sealed record Edited(DraftRow Row, Layout Layout, JsonElement Edits, JsonElement Inverse);
+
 /// <summary>The working copies of documents: reads them, applies edits to them, keeps their history.</summary>
 public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Broadcaster broadcaster, Auditing audit, TimeProvider time) : IDisposable
 {
@@ -91,7 +94,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             if (row is null)
             {
                 var first = NewRow(document, 1, by);
-                await Save(first, "Made", [], [], cancel);
+                await Save([(first, Change(first, "Made", [], []))], cancel);
                 return new DraftSaved(first.Kind, first.Key, 1, true);
             }
 
@@ -108,12 +111,12 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
             if (Parsed(row) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next })
             {
-                var (edited, _, _) = await Apply(row, old, Comparing.Edits(old, next), "Replaced from a file", by, cancel);
-                return new DraftSaved(row.Kind, row.Key, edited.Revision, true);
+                var edited = await Apply(row, old, Comparing.Edits(old, next), "Replaced from a file", by, cancel);
+                return new DraftSaved(row.Kind, row.Key, edited.Row.Revision, true);
             }
 
             var replaced = NewRow(document, row.Revision + 1, by);
-            await Save(replaced, "Replaced from a file", [], [], cancel);
+            await Save([(replaced, Change(replaced, "Replaced from a file", [], []))], cancel);
             return new DraftSaved(row.Kind, row.Key, replaced.Revision, true);
         }
         finally
@@ -124,7 +127,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     /// <summary>Applies edits made against a revision, laid over what was changed since.</summary>
     /// <param name="take">Which side has its way in conflicts; without it they are refused.</param>
-    public async Task<(DraftRow Row, Layout Layout, Applied Applied)> Edit(string key, long against, JsonElement json, string? label, Side? take, Author by, CancellationToken cancel)
+    public async Task<Edited> Edit(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
@@ -133,7 +136,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             {
                 try
                 {
-                    return await EditOnce(key, against, json, label, take, by, cancel);
+                    return await EditOnce(key, request, take, by, cancel);
                 }
                 catch (RefusedException overtaken) when (overtaken.Code == Overtaken && attempt < 20)
                 {
@@ -149,16 +152,25 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     private const string Overtaken = "conflict-at-once";
 
-    private async Task<(DraftRow Row, Layout Layout, Applied Applied)> EditOnce(string key, long against, JsonElement json, string? label, Side? take, Author by, CancellationToken cancel)
+    /// <summary>How far back a change is looked for that may have been sent before.</summary>
+    private const int Remembered = 1_000;
+
+    private async Task<Edited> EditOnce(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
     {
         var (row, layout) = await Layout(key, cancel);
         by.InsistOn(Acts.Configure, releases.Everyones.Definitions.Application, new Document.OfLayout(layout));
+        if (request.Name is { } name && await store.ChangeSent(row.Kind, row.Key, name, row.Revision - Remembered, cancel) is { } before && before.By == by.Id)
+        {
+            return new Edited(row, layout, Element(before.Edits), Element(before.Inverse));
+        }
+
+        var against = request.Base;
         if (against > row.Revision || against < 0)
         {
             throw Problems.Invalid($"There is no revision {against} of '{key}' yet; the newest is {row.Revision}.", new ProblemPart("/base", "names no revision"));
         }
 
-        var (edits, problems) = TreeJson.ReadEdits(json, layout.Find, "/edits");
+        var (edits, problems) = TreeJson.ReadEdits(request.Edits, layout.Find, "/edits");
         if (problems.Count > 0)
         {
             throw Problems.Document(problems);
@@ -166,7 +178,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
         if (against == row.Revision)
         {
-            return await Apply(row, layout, edits, label ?? "Edited", by, cancel);
+            return await Apply(row, layout, edits, request.Label ?? "Edited", by, cancel, request.Name);
         }
 
         var rebased = Rebasing.Rebase(await At(row, layout, against, cancel), edits, layout, take is { } side ? _ => side : null);
@@ -182,7 +194,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
                 [.. rebased.Conflicts.Select(conflict => new ProblemPart($"/edits/{IndexOf(edits, conflict).ToString(CultureInfo.InvariantCulture)}", conflict.Message, conflict.Code))]);
         }
 
-        return await Apply(row, layout, rebased.Edits, label ?? "Edited", by, cancel);
+        return await Apply(row, layout, rebased.Edits, request.Label ?? "Edited", by, cancel, request.Name);
     }
 
     /// <summary>Which of somebody's edits a conflict is about: the first that concerns its node, or the first of all.</summary>
@@ -210,20 +222,27 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     /// <summary>A draft of a layout as it was at a revision: what came since, undone.</summary>
     public async Task<Layout> At(DraftRow row, Layout layout, long revision, CancellationToken cancel)
     {
-        foreach (var change in (await store.ChangesAfter(row.Kind, row.Key, revision, cancel)).OrderByDescending(change => change.Revision))
+        var since = await store.ChangesAfter(row.Kind, row.Key, revision, cancel);
+        if (since is [var first, ..] && first.Revision != revision + 1)
+        {
+            throw TooOld();
+        }
+
+        foreach (var change in since.Reverse())
         {
             using var inverse = JsonDocument.Parse(change.Inverse);
             var read = TreeJson.ReadEdits(inverse.RootElement, layout.Find);
-            layout = layout.Apply(read.Edits).Layout
-                ?? throw new RefusedException(409, "too-old", $"Revision {revision} of '{row.Key}' cannot be made out any more; start from the current state, revision {row.Revision}.");
+            layout = layout.Apply(read.Edits).Layout ?? throw TooOld();
         }
 
         return layout;
+
+        RefusedException TooOld() => new(409, "too-old", $"Revision {revision} of '{row.Key}' cannot be made out any more; start from the current state, revision {row.Revision}.");
     }
 
     public Task<IReadOnlyList<ChangeRow>> Changes(string key, long after, CancellationToken cancel) => store.ChangesAfter(DocumentKind.Layout.Name(), key, after, cancel);
 
-    private async Task<(DraftRow Row, Layout Layout, Applied Applied)> Apply(DraftRow row, Layout layout, IReadOnlyList<Edit> edits, string label, Author by, CancellationToken cancel)
+    private async Task<Edited> Apply(DraftRow row, Layout layout, IReadOnlyList<Edit> edits, string label, Author by, CancellationToken cancel, string? sent = null)
     {
         var applied = layout.Apply(edits);
         if (applied.Refusal is { } refusal)
@@ -238,17 +257,17 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
         if (edits.Count == 0)
         {
-            return (row, layout, applied);
+            return new Edited(row, layout, Element("[]"), Element("[]"));
         }
 
         var next = NewRow(new Document.OfLayout(applied.Layout), row.Revision + 1, by);
         next.Published = row.Published;
-        await Save(next, label, applied.Edits, applied.Inverse, cancel);
+        var change = Change(next, label, applied.Edits, applied.Inverse);
+        change.Sent = sent;
+        await Save([(next, change)], cancel);
         parsed[(next.Kind, next.Key)] = (next.Revision, new Document.OfLayout(applied.Layout));
-        return (next, applied.Layout, applied);
+        return new Edited(next, applied.Layout, Element(change.Edits), Element(change.Inverse));
     }
-
-    private Task Save(DraftRow row, string label, IReadOnlyList<Edit> edits, IReadOnlyList<Edit> inverse, CancellationToken cancel) => Save([(row, Change(row, label, edits, inverse))], cancel);
 
     private async Task Save(IReadOnlyList<(DraftRow Row, ChangeRow Change)> all, CancellationToken cancel)
     {
@@ -314,6 +333,12 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     };
 
     public static string ToJson(IReadOnlyList<Edit> edits) => Encoding.UTF8.GetString(Bytes(writer => TreeJson.Write(writer, edits)).Span);
+
+    private static JsonElement Element(string json)
+    {
+        using var document = JsonDocument.Parse(json);
+        return document.RootElement.Clone();
+    }
 
     /// <summary>What is written, as a JSON element that answers can hold.</summary>
     public static JsonElement Element(Action<Utf8JsonWriter> write)

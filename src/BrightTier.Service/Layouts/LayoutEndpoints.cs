@@ -150,13 +150,14 @@ public static class LayoutEndpoints
             throw Problems.Invalid("A change's label has at most 200 characters.", new ProblemPart("/label", "is too long"));
         }
 
-        var (row, layout, applied) = await drafts.Edit(key, body.Base, body.Edits, body.Label, Side(body.Take), caller.Author, cancel);
+        if (body.Name?.Length is 0 or > 64)
+        {
+            throw Problems.Invalid("A change's name has from 1 to 64 characters.", new ProblemPart("/name", "must have from 1 to 64 characters"));
+        }
+
+        var (row, layout, edits, inverse) = await drafts.Edit(key, body, Side(body.Take), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
-        return TypedResults.Json(
-            new EditsApplied(
-                row.Revision, DraftDocuments.Element(writer => TreeJson.Write(writer, applied.Edits)), DraftDocuments.Element(writer => TreeJson.Write(writer, applied.Inverse)),
-                Draft(row, layout, await drafts.Catalogue(cancel))),
-            WireJson.Default.EditsApplied);
+        return TypedResults.Json(new EditsApplied(row.Revision, edits, inverse, Draft(row, layout, await drafts.Catalogue(cancel))), WireJson.Default.EditsApplied);
     }
 
     private static Side? Side(string? take) => take switch

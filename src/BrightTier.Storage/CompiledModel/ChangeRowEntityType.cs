@@ -18,7 +18,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.ChangeRow",
                 typeof(ChangeRow),
                 baseEntityType,
-                propertyCount: 8,
+                propertyCount: 9,
                 keyCount: 1);
 
             var kind = runtimeEntityType.AddProperty(
@@ -73,6 +73,13 @@ namespace BrightTier.Storage.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(ChangeRow).GetProperty("Label", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ChangeRow).GetField("<Label>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var sent = runtimeEntityType.AddProperty(
+                "Sent",
+                typeof(string),
+                propertyInfo: typeof(ChangeRow).GetProperty("Sent", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(ChangeRow).GetField("<Sent>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var key0 = runtimeEntityType.AddKey(
                 new[] { kind, key, revision });

@@ -11,7 +11,7 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("be933940-f2ff-4716-9a92-f2b8294df2f5"), entityTypeCount: 21)
+            : base(skipDetectChanges: false, modelId: new Guid("48aef502-c3d6-4dea-84dd-a7242507d84a"), entityTypeCount: 21)
         {
         }
 

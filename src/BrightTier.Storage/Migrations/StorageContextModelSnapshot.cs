@@ -103,6 +103,9 @@ namespace BrightTier.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Sent")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Kind", "Key", "Revision");
 
                     b.ToTable("change", (string)null);

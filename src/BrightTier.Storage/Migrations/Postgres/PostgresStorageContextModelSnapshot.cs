@@ -122,6 +122,10 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .HasColumnType("text")
                         .UseCollation("C");
 
+                    b.Property<string>("Sent")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
                     b.HasKey("Kind", "Key", "Revision");
 
                     b.ToTable("change", (string)null);

@@ -4243,6 +4243,8 @@ export interface components {
             base: number;
             edits: components["schemas"]["JsonElement"];
             label?: null | string;
+            /** @description What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was. */
+            name?: null | string;
             /** @description Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed. */
             take?: null | string;
         };

@@ -8,7 +8,7 @@ import { may, session } from '../shell/session.ts';
 import type { Edit, NewNode, TreeNode } from './tree.ts';
 import { shared } from './sharing.ts';
 import { apply as applyTo } from './variants.ts';
-import { keeping, type Step, type Waiting } from './waiting.ts';
+import { keeping, newName, type Step, type Waiting } from './waiting.ts';
 
 export interface Draft {
   key: string;
@@ -115,7 +115,7 @@ export function useDraft(key: string): DraftState {
   /** Takes up a change that waits, or lets one go that the service has answered. */
   const wait = useCallback((next: readonly Ahead[]) => {
     waiting.current = next;
-    kept.keepWaiting(next.filter((each) => each.revision === undefined).map(({ edits, label }) => ({ edits, label })));
+    kept.keepWaiting(next.filter((each) => each.revision === undefined).map(({ name, edits, label }) => ({ ...(name ? { name } : {}), edits, label })));
     setAhead(next);
   }, [kept]);
 
@@ -123,7 +123,7 @@ export function useDraft(key: string): DraftState {
   const post = useCallback(async (entry: Ahead): Promise<Sent> => {
     while (latest.current && !stopped.current) {
       try {
-        const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: entry.edits as never, label: entry.label } }));
+        const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: entry.edits as never, label: entry.label, name: entry.name ?? null } }));
         accept(applied.draft);
         entry.revision = latest.current.revision;
         wait([...waiting.current]);
@@ -156,7 +156,7 @@ export function useDraft(key: string): DraftState {
       setMessage({ text: 'You may look at this form, say something about it and approve it, not change it.', bad: true });
       return Promise.resolve(undefined);
     }
-    const entry: Ahead = { edits, label, ...(seen ? { seen } : {}) };
+    const entry: Ahead = { name: newName(), edits, label, ...(seen ? { seen } : {}) };
     const known = latest.current?.revision ?? 0;
     // Of what was answered before only the last may not have been resolved yet.
     wait([...waiting.current.filter((each) => each.revision === undefined || each.revision >= known), entry]);

@@ -2,9 +2,14 @@ import type { Edit } from './tree.ts';
 
 /** A change on its way to the service. */
 export interface Waiting {
+  /** What it is called, so that the service applies it once however often it is sent. */
+  name?: string;
   edits: Edit[];
   label: string;
 }
+
+/** A name no other change has, also where the page did not come over TLS. */
+export const newName = (): string => [...crypto.getRandomValues(new Uint32Array(4))].map((part) => part.toString(36)).join('-');
 
 /** One that can be undone or done again. */
 export interface Step {
