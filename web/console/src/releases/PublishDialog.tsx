@@ -1,11 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, Refused, type Plan, type Reach, type Receipt } from '../api/client.ts';
-import { putDocument, readDocument } from '../api/documents.ts';
 import { useSession } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
 import { may } from '../shell/session.ts';
-import { Adopted } from './Adopted.tsx';
+import { intoMenu } from './intoMenu.ts';
 import { documentName, nameOf } from './naming.ts';
+import { ReceiptPart } from './ReceiptPart.tsx';
 
 interface PublishDialogProps {
   /** What goes out, each at the revision that was looked at. */
@@ -15,10 +15,6 @@ interface PublishDialogProps {
   errors: readonly { node: string; code: string; message: string }[];
   onClose: () => void;
   onPublished: () => void;
-}
-
-interface Menu {
-  entries?: { key: string; title: string; entity?: string }[];
 }
 
 interface Published {
@@ -70,15 +66,10 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
       setBusy(false);
     }
   };
-  /** An entry for an entity at the end of the menu's draft, which then is what is to be published. */
-  const addToMenu = async ({ entity, label }: Reach) => {
+  const addToMenu = async (reach: Reach) => {
     try {
-      const menu = await readDocument<Menu>('navigation', 'navigation');
-      const entries = menu?.value.entries ?? [];
-      const key = entries.some((each) => each.key === entity) ? `${entity}-${entries.length + 1}` : entity;
-      const revision = await putDocument('navigation', 'navigation', { kind: 'navigation', ...menu?.value, entries: [...entries, { key, title: label, entity }] }, menu?.revision ?? 0);
-      setGoing({ documents: [{ kind: 'navigation', key: 'navigation', revision }], title: 'the menu', errors: [] });
-      setNote(`${label} in the menu`);
+      setGoing({ documents: [await intoMenu(reach)], title: 'the menu', errors: [] });
+      setNote(`${reach.label} in the menu`);
       setRoles(undefined);
       setAt(undefined);
       setDespite(undefined);
@@ -95,30 +86,7 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
   return (
     <dialog ref={dialog} className="dialog" aria-labelledby="publish-title" onClose={onClose}>
       {receipt ? (
-        <div className="receipt">
-          <h2 id="publish-title">Release {receipt.release.number} is out{receipt.release.roles ? ` to ${first(receipt.release.roles)}` : ''}</h2>
-          <dl>
-            <dt>Changed</dt>
-            <dd>{receipt.release.documents.filter((document) => document.change !== 'unchanged').map(documentName).join(', ') || 'nothing: it is as it was'}</dd>
-            {receipt.reached.length > 0 && <dt>Reached at</dt>}
-            {receipt.reached.length > 0 && (
-              <dd>
-                {receipt.reached.map((each) => (
-                  <div key={each.entity}><a href={address('records', each.entity)}>{each.label}</a>{each.menu ? <>, in the menu under {each.menu.join(' › ')}</> : <>; no entry of the menu leads there. {may(session, 'configure') && <button type="button" className="bt-link" onClick={() => void addToMenu(each)}>Add it to the menu</button>}</>}</div>
-                ))}
-              </dd>
-            )}
-            <dt>Drawn by</dt>
-            <dd><Adopted release={Number(receipt.release.number)} /></dd>
-            {receipt.release.note && <><dt>Note</dt><dd>{receipt.release.note}</dd></>}
-            {receipt.release.despite && <><dt>In spite of errors</dt><dd>{receipt.release.despite}</dd></>}
-          </dl>
-          {receipt.release.roles
-            ? <p>Everyone else has what they had. Under <a href={address('releases')}>Releases</a> it is given to everyone or called off{receipt.release.everyoneAt ? `; it goes to everyone by itself ${new Date(receipt.release.everyoneAt).toLocaleString()}` : ''}.</p>
-            : <p>If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.</p>}
-          {problem && <div className="dialog-problem" role="alert">{problem.detail}</div>}
-          <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => dialog.current?.close()}>Done</button></div>
-        </div>
+        <ReceiptPart receipt={receipt} first={first} problem={problem?.detail} onAddToMenu={may(session, 'configure') ? (reach) => void addToMenu(reach) : undefined} onDone={() => dialog.current?.close()} />
       ) : plan ? (
         <div className="receipt">
           <h2 id="publish-title">It goes out {new Date(plan.at).toLocaleString()}</h2>
