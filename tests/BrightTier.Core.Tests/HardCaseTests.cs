@@ -113,15 +113,4 @@ public sealed class HardCaseTests
             ResolvedFormJson.Write(Resolver.Resolve(Demo.ReadLayout(Documents.Write(new Document.OfLayout(layout))), Demo.Catalogue, viewer, Modes.Edit), Demo.Definitions).ShouldBe(bytes, layout.Key);
         }
     }
-
-    [Fact]
-    public void A_menu_shows_what_a_role_may_see_and_closes_up_over_the_rest()
-    {
-        var menu = new Navigation([
-            new MenuEntry("yard", Texts.Of("Yard"), null, null, null, [], [new MenuEntry("lifts", Texts.Of("Lift-outs"), null, "liftOut", null, ["yard-foreman"], [])]),
-            new MenuEntry("boats", Texts.Of("Boats"), null, "vessel", null, [], []),
-        ]);
-        menu.For(["yard-foreman"]).Entries.Select(entry => entry.Key).ShouldBe(["yard", "boats"]);
-        menu.For(["quay-hand"]).Entries.Select(entry => entry.Key).ShouldBe(["boats"]);
-    }
 }

@@ -201,6 +201,46 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         (await As("greta", "comments", "agreement", "--done", row[0])).Out.ShouldContain("done, said greta");
     }
 
+    /// <summary>A review tool shows a finding beside its line: of a layout that of the node, of any other document that of the place.</summary>
+    [Fact]
+    public async Task What_a_dry_run_finds_has_its_line_in_the_file()
+    {
+        var folder = RunningService.NewFolder();
+        (await As("ada", "pull", folder)).Exit.ShouldBe(0);
+        var layout = await Break(Path.Combine(folder, "layouts", "keeper.yaml"), text => System.Text.RegularExpressions.Regex.Replace(text, "\n( +)rows:\n", "\n$1rows:\n$1  - []\n"), "- []");
+        var menu = await Break(Path.Combine(folder, "navigation.yaml"), text => text.Replace("entity: berth", "entity: bert", StringComparison.Ordinal), "entity: bert");
+
+        var said = await As("ada", "apply", folder, "--dry-run", "--format", "sarif");
+
+        said.Exit.ShouldBe(1, said.Error);
+        using var sarif = JsonDocument.Parse(said.Out);
+        var places = sarif.RootElement.GetProperty("runs")[0].GetProperty("results").EnumerateArray().Select(result => result.GetProperty("locations")[0].GetProperty("physicalLocation"))
+            .Where(place => place.TryGetProperty("region", out _)).Select(place => (Path.GetFileName(place.GetProperty("artifactLocation").GetProperty("uri").GetString()!), place.GetProperty("region").GetProperty("startLine").GetInt32())).ToList();
+        places.ShouldContain(("keeper.yaml", layout));
+        places.ShouldContain(("navigation.yaml", menu));
+
+        static async Task<int> Break(string file, Func<string, string> how, string sign)
+        {
+            var text = how(await File.ReadAllTextAsync(file));
+            await File.WriteAllTextAsync(file, text);
+            return Array.FindIndex(text.Split('\n'), line => line.Contains(sign, StringComparison.Ordinal)) + 1;
+        }
+    }
+
+    [Fact]
+    public async Task What_waits_and_what_two_releases_have_differently_is_told_by_document()
+    {
+        await Retitle("inspection", "found", "What came to light");
+        var waiting = await As("ada", "compare", "current", "drafts");
+        waiting.Exit.ShouldBe(1, waiting.Error);
+        waiting.Out.ShouldContain("layout/inspection was changed, by ada:\n  Sets the title of ");
+        (await As("ada", "publish", "inspection", "--note", "Plainer")).Out.ShouldMatch("Reached at http://127.0.0.1:[0-9]+/records/inspection \\(Yard and quay › Inspections\\)");
+        (await As("ada", "compare", "release:1", "current")).Out.ShouldContain("layout/inspection was changed:\n");
+        (await As("ada", "restore", "1", "--only", "inspection", "--yes")).Exit.ShouldBe(0);
+        (await As("ada", "compare", "release:1", "current")).Out.ShouldNotContain("inspection");
+        (await As("ada", "compare", "current", "drafts")).Out.ShouldContain("layout/inspection was changed, by ada:");
+    }
+
     [Fact]
     public async Task Nobody_approves_her_own_change()
     {

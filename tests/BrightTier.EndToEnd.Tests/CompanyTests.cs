@@ -98,6 +98,28 @@ public sealed class CompanyTests(Chromium chromium)
     }
 
     [Fact]
+    public async Task Whoever_is_named_about_the_menu_is_led_to_what_was_said_and_answers_there()
+    {
+        await using var service = await RunningService.WithDemo();
+        using (var client = await service.As("ada"))
+        {
+            await client.Comment("navigation", "navigation", new("Visitors on top, @hanna?"), CancellationToken.None);
+        }
+
+        await using var hanna = await chromium.Open(service, "Hanna Slip");
+        await hanna.Page.GetByRole(AriaRole.Link, new() { Name = "Ada Wader: Visitors on top, @hanna?" }).ClickAsync();
+        await Assertions.Expect(hanna.Page.Locator(".document-talk h2")).ToHaveTextAsync("About the menu");
+        await hanna.Page.Locator(".document-talk textarea").FillAsync("After the vessels.");
+        await Button(hanna, "Say it").ClickAsync();
+        await Assertions.Expect(hanna.Page.Locator(".document-talk .talk-text")).ToHaveTextAsync(["Visitors on top, @hanna?", "After the vessels."]);
+        await Button(hanna, "It is done").First.ClickAsync();
+        await Assertions.Expect(hanna.Page.Locator(".document-talk .talk-text")).ToHaveTextAsync(["After the vessels."]);
+        await hanna.Page.GetByRole(AriaRole.Link, new() { Name = "Close" }).ClickAsync();
+        await Assertions.Expect(hanna.Page.Locator(".document-talk")).ToHaveCountAsync(0);
+        hanna.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task A_form_goes_back_to_what_is_generated_and_that_can_be_undone()
     {
         await using var service = await RunningService.WithDemo();
