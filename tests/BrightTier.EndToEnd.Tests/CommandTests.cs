@@ -230,15 +230,19 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [Fact]
     public async Task What_waits_and_what_two_releases_have_differently_is_told_by_document()
     {
-        await Retitle("inspection", "found", "What came to light");
-        var waiting = await As("ada", "compare", "current", "drafts");
+        await using var own = await RunningService.WithDemo();
+        var folder = RunningService.NewFolder();
+        Task<Said> Ada(params string[] call) => Terminal.Run(own.Address.ToString(), folder, call);
+        (await Ada("sign-in", "--as", "ada")).Exit.ShouldBe(0);
+        await Retitle(own, "inspection", "found", "What came to light");
+        var waiting = await Ada("compare", "current", "drafts");
         waiting.Exit.ShouldBe(1, waiting.Error);
         waiting.Out.ShouldContain("layout/inspection was changed, by ada:\n  Sets the title of ");
-        (await As("ada", "publish", "inspection", "--note", "Plainer")).Out.ShouldMatch("Reached at http://127.0.0.1:[0-9]+/records/inspection \\(Yard and quay › Inspections\\)");
-        (await As("ada", "compare", "release:1", "current")).Out.ShouldContain("layout/inspection was changed:\n");
-        (await As("ada", "restore", "1", "--only", "inspection", "--yes")).Exit.ShouldBe(0);
-        (await As("ada", "compare", "release:1", "current")).Out.ShouldNotContain("inspection");
-        (await As("ada", "compare", "current", "drafts")).Out.ShouldContain("layout/inspection was changed, by ada:");
+        (await Ada("publish", "inspection", "--note", "Plainer")).Out.ShouldMatch("Reached at http://127.0.0.1:[0-9]+/records/inspection \\(Yard and quay › Inspections\\)");
+        (await Ada("compare", "release:1", "current")).Out.ShouldContain("layout/inspection was changed:\n");
+        (await Ada("restore", "1", "--only", "inspection", "--yes")).Exit.ShouldBe(0);
+        (await Ada("compare", "release:1", "current")).Out.ShouldBe("Nothing differs.\n");
+        (await Ada("compare", "current", "drafts")).Out.ShouldContain("layout/inspection was changed, by ada:");
     }
 
     [Fact]
@@ -285,9 +289,11 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         printed.Out.TrimEnd().ShouldBe((await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "schema", "layout.json"))).TrimEnd());
     }
 
-    private async Task Retitle(string layout, string section, string title)
+    private Task Retitle(string layout, string section, string title) => Retitle(quay.Service, layout, section, title);
+
+    private static async Task Retitle(RunningService service, string layout, string section, string title)
     {
-        using var ada = await quay.Service.As("ada");
+        using var ada = await service.As("ada");
         var draft = await ada.Layout(layout, CancellationToken.None);
         await ada.Edit(layout, new(draft.Revision, JsonDocument.Parse($$"""[{"op":"set","node":"{{section}}","property":"title","value":"{{title}}"}]""").RootElement), CancellationToken.None);
     }

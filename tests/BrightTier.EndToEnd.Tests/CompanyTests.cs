@@ -130,7 +130,7 @@ public sealed class CompanyTests(Chromium chromium)
         await ada.Page.Keyboard.TypeAsync("generated");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("1 change not published");
-        (await ada.Page.Locator(".canvas .bt-section").AllInnerTextsAsync()).ShouldNotBe(before);
+        await Window.Eventually(async () => (await ada.Page.Locator(".canvas .bt-section").AllInnerTextsAsync()).ShouldNotBe(before));
         await ada.Page.Keyboard.PressAsync("Control+z");
         await Window.Eventually(async () => (await ada.Page.Locator(".canvas .bt-section").AllInnerTextsAsync()).ShouldBe(before));
         ada.Complaints.ShouldBeEmpty();

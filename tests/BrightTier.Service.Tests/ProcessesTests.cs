@@ -80,7 +80,7 @@ public sealed class ProcessesTests(Postgres postgres)
         using var everybody = new CancellationTokenSource();
         var told = new Dictionary<RunningService, long[]> { [one] = new long[34], [two] = new long[33], [three] = new long[33] };
         var people = new Dictionary<RunningService, HttpClient> { [one] = await one.Http("bram"), [two] = await two.Http("bram"), [three] = await three.Http("bram") };
-        var streams = told.SelectMany(each => each.Value.Select((_, i) => Follow(people[each.Key], release => each.Value[i] = release, everybody.Token))).ToArray();
+        var streams = told.SelectMany(each => each.Value.Select((_, i) => Follow(people[each.Key], release => each.Value[i] = release, everybody.Token))).ToList();
         // And some save, wherever they are connected; who gets no answer goes to the next.
         using var saving = new CancellationTokenSource();
         var acknowledged = new System.Collections.Concurrent.ConcurrentDictionary<long, string>();
@@ -88,20 +88,27 @@ public sealed class ProcessesTests(Postgres postgres)
         await Eventually(() => acknowledged.Count == 6);
 
         await one.Kill();
+        // Whom it held a balancer sends to the next.
+        var moved = new long[34];
+        streams.AddRange(moved.Select((_, i) => Follow(people[three], release => moved[i] = release, everybody.Token)));
         line.Cut();
         await Eventually(async () => (await asked.GetAsync("health/stale", Cancel)).StatusCode == System.Net.HttpStatusCode.ServiceUnavailable);
         var draft = await ada.Layout("vessel", Cancel);
         var edits = Wire.Json("[{\"op\":\"set\",\"node\":\"rig\",\"property\":\"title\",\"value\":\"Canvas\"},{\"op\":\"set\",\"node\":\"identity\",\"property\":\"title\",\"value\":\"Who she is\"}]");
         var revision = (await ada.Edit("vessel", new EditRequest(draft.Revision, edits), Cancel)).Revision;
         (await ada.Publish(new PublishRequest([new DraftReference("layout", "vessel", revision)], "Canvas"), Cancel)).Release.Number.ShouldBe(2);
-        await Eventually(() => Array.TrueForAll(told[three], release => release == 2));
+        var published = System.Diagnostics.Stopwatch.StartNew();
+        await Eventually(() => Array.TrueForAll([.. told[three], .. moved], release => release == 2));
+        var reached = published.ElapsedMilliseconds;
 
         // The one that is cut off serves what it has, whole, and takes nothing it could not keep.
         (await cutOff.Form("vessel", "edit", Cancel)).GetRawText().ShouldSatisfyAllConditions(form => form.ShouldNotContain("Canvas"), form => form.ShouldNotContain("Who she is"));
         (await Wire.Refused(() => cutOff.ChangeRecord("vessel", 9, 1, new RecordSave(Wire.Json("{\"notes\":\"lost?\"}")), Cancel))).Status.ShouldBe(503);
 
         line.Mend();
+        published.Restart();
         await Eventually(() => Array.TrueForAll(told[two], release => release == 2));
+        TestContext.Current.TestOutputHelper?.WriteLine($"Told {reached} ms after it was published; at the one that was cut off {published.ElapsedMilliseconds} ms after it was not any more.");
         (await cutOff.Form("vessel", "edit", Cancel)).GetRawText().ShouldSatisfyAllConditions(form => form.ShouldContain("Canvas"), form => form.ShouldContain("Who she is"));
         await Eventually(async () => (await asked.GetAsync("health/stale", Cancel)).IsSuccessStatusCode);
 
