@@ -10,30 +10,26 @@ namespace BrightTier.Cli.Output;
 public sealed class Printer
 {
     private readonly TextWriter output;
-    private readonly IAnsiConsole console;
+
+    /// <summary>Nothing where nobody is looking: making one takes longer than much of what a program asks for.</summary>
+    private readonly IAnsiConsole? console;
 
     public Printer(TextWriter output, bool json)
     {
         this.output = output;
         Json = json;
-        var seen = output == Console.Out && !Console.IsOutputRedirected && Environment.GetEnvironmentVariable("NO_COLOR") is null or "";
-        Colours = seen;
-        console = AnsiConsole.Create(new AnsiConsoleSettings
+        if (output == Console.Out && !Console.IsOutputRedirected && Environment.GetEnvironmentVariable("NO_COLOR") is null or "")
         {
-            Ansi = seen ? AnsiSupport.Yes : AnsiSupport.No,
-            ColorSystem = seen ? ColorSystemSupport.Detect : ColorSystemSupport.NoColors,
-            Interactive = InteractionSupport.No,
-            Out = new AnsiConsoleOutput(output),
-        });
-        Width = seen ? Math.Clamp(console.Profile.Width, 60, 200) : 100;
-        console.Profile.Width = seen ? Width : 10_000;
+            console = AnsiConsole.Create(new AnsiConsoleSettings { Ansi = AnsiSupport.Yes, ColorSystem = ColorSystemSupport.Detect, Interactive = InteractionSupport.No, Out = new AnsiConsoleOutput(output) });
+            Width = console.Profile.Width = Math.Clamp(console.Profile.Width, 60, 200);
+        }
     }
 
     public bool Json { get; }
 
-    public bool Colours { get; }
+    public bool Colours => console is not null;
 
-    public int Width { get; }
+    public int Width { get; } = 100;
 
     public void Line(string text = "") => output.WriteLine(text);
 
@@ -48,7 +44,7 @@ public sealed class Printer
     /// <summary>A table; in a pipe, its rows with tabs between.</summary>
     public void Table(IReadOnlyList<string> columns, IEnumerable<IReadOnlyList<string>> rows)
     {
-        if (!Colours)
+        if (console is null)
         {
             output.WriteLine(string.Join('\t', columns));
             foreach (var row in rows)
@@ -83,7 +79,7 @@ public sealed class Printer
     /// <summary>A word in a colour, where colours are.</summary>
     public void Marked(string colour, string word, string rest)
     {
-        if (Colours)
+        if (console is not null)
         {
             console.MarkupLine($"[{colour}]{Markup.Escape(word)}[/]{Markup.Escape(rest)}");
         }
