@@ -83,7 +83,8 @@ internal static class CheckCommand
             }
         }
 
-        foreach (var finding in Checker.CheckDocuments(workspace.Catalogue))
+        // What is found in other documents is told where one of them is looked at.
+        foreach (var finding in workspace.Files.Any(file => file.Document is not (null or Document.OfLayout)) ? Checker.CheckDocuments(workspace.Catalogue) : [])
         {
             if (workspace.Files.FirstOrDefault(file => file.Document?.Kind == finding.Kind && file.Document.Key == finding.Key) is { } file)
             {
