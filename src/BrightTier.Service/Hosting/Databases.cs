@@ -29,7 +29,7 @@ public static class Databases
             services.AddDbContextFactory<PostgresStorageContext>(options => options.UseBrightTierPostgres(database));
             services.AddSingleton<IDbContextFactory<StorageContext>, PostgresContexts>();
             // Days and moments are compared as UTC has them, wherever the database stands.
-            services.AddSingleton(_ => NpgsqlDataSource.Create(new NpgsqlConnectionStringBuilder(database) { Timezone = "UTC", ApplicationName = "bright-tier", Timeout = 5, CommandTimeout = 20 }));
+            services.AddSingleton(_ => NpgsqlDataSource.Create(ForRecords(database)));
             services.AddSingleton<SqlDialect, PostgresDialect>();
             services.AddSingleton<AcrossProcesses>().AddHostedService(provider => provider.GetRequiredService<AcrossProcesses>());
         }
@@ -75,5 +75,17 @@ public static class Databases
         public IReadOnlyCollection<XElement> GetAllElements() => [.. keys.All().Select(XElement.Parse)];
 
         public void StoreElement(XElement element, string friendlyName) => keys.Add(friendlyName, element.ToString(SaveOptions.DisableFormatting));
+    }
+
+    /// <summary>Statements over wide tables take the database about as long to prepare as to run: those run often are kept prepared, unless the connection string says how many.</summary>
+    private static NpgsqlConnectionStringBuilder ForRecords(string database)
+    {
+        var builder = new NpgsqlConnectionStringBuilder(database) { Timezone = "UTC", ApplicationName = "bright-tier", Timeout = 5, CommandTimeout = 20 };
+        if (!database.Replace(" ", "", StringComparison.Ordinal).Contains("MaxAutoPrepare", StringComparison.OrdinalIgnoreCase))
+        {
+            builder.MaxAutoPrepare = 100;
+        }
+
+        return builder;
     }
 }
