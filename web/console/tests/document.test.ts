@@ -73,6 +73,24 @@ describe('a document of the application', () => {
     await styles.leave();
   });
 
+  it('is not read half way when the part before announces the first of its changes', async () => {
+    const widths = await open();
+    await does(() => widths.now().change({ ...widths.now().value!, widths: ['narrow'] }));
+    service.hold = true;
+    await does(() => widths.now().change({ ...widths.now().value!, widths: ['narrow', 'huge'] }));
+    await widths.leave();
+    const styles = await open();
+    await does(() => held.listeners.forEach((listener) => listener({ type: 'draft', data: { kind: 'application', key: 'application', revision: service.revision } })));
+    expect(styles.now().value, 'the second is still on its way').toBeUndefined();
+    service.hold = false;
+    service.slow.forEach((go) => go());
+    await act(arrived);
+    await settle();
+    await does(() => styles.now().change({ ...styles.now().value!, ink: 'blue' }));
+    expect([service.value, styles.now().problem]).toEqual([{ widths: ['narrow', 'huge'], ink: 'blue' }, undefined]);
+    await styles.leave();
+  });
+
   it('follows what others do, and undoing here does not take it back', async () => {
     const { now, leave } = await open();
     await does(() => now().change({ ...now().value!, ink: 'blue' }));

@@ -58,8 +58,8 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
       left = true;
     };
   }, [revision, kind]);
-  // Somebody else changed it: what is shown follows. One's own changes are announced too, usually before their answer; those wait for it.
-  useHappenings(useCallback(({ type, data }) => { if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current) void sending.current.then(() => ((data.revision ?? 0) > latest.current ? read() : undefined)); }, [kind, read]));
+  // Somebody else changed it: what is shown follows. One's own changes, here and in the part shown before, are announced too, usually before their answer; those wait for it.
+  useHappenings(useCallback(({ type, data }) => { if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current) void arrived().then(() => ((data.revision ?? 0) > latest.current ? read() : undefined)); }, [kind, read]));
 
   const send = (next: T) => {
     sending.current = sending.current.then(async () => {
