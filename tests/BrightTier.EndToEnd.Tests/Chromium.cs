@@ -10,12 +10,17 @@ public sealed class Chromium : IAsyncLifetime
 {
     private static readonly string[] Arguments = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
 
+    /// <summary>How long something is waited for, in milliseconds.</summary>
+    private const int Patience = 30_000;
+
     private IPlaywright playwright = null!;
 
     public IBrowser Browser { get; private set; } = null!;
 
     public async ValueTask InitializeAsync()
     {
+        // Several tests share few processors: what comes late is no fault, what does not come is.
+        Assertions.SetDefaultExpectTimeout(Patience);
         playwright = await Playwright.CreateAsync();
         Browser = await playwright.Chromium.LaunchAsync(new()
         {
@@ -63,7 +68,7 @@ public sealed class Chromium : IAsyncLifetime
 
     private static async Task<Window> SignedIn(IBrowserContext context, string person)
     {
-        context.SetDefaultTimeout(15_000);
+        context.SetDefaultTimeout(Patience);
         var page = context.Pages.Count > 0 ? context.Pages[0] : await context.NewPageAsync();
         var complaints = new List<string>();
         page.PageError += (_, error) => complaints.Add(error);

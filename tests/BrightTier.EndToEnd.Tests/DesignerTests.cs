@@ -457,6 +457,18 @@ public sealed class DesignerTests(Chromium chromium)
         await ada.Page.Keyboard.PressAsync("Control+z");
         await Assertions.Expect(greta.Field("code").Locator(".bt-label")).Not.ToContainTextAsync("Berth code");
         await Assertions.Expect(greta.Field("pontoon").Locator(".bt-label")).ToContainTextAsync("Lies at");
+
+        // What somebody typed to try the form outlives what a colleague changes of it meanwhile, and goes with the trial.
+        await Button(greta, "Try it").ClickAsync();
+        await greta.Control("code").FillAsync("Z 99");
+        await Click(ada, ada.Field("code"));
+        await ada.Page.Keyboard.PressAsync("F2");
+        await ada.Page.Keyboard.TypeAsync("Number of the berth");
+        await ada.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(greta.Field("code").Locator(".bt-label")).ToContainTextAsync("Number of the berth");
+        await Assertions.Expect(greta.Control("code")).ToHaveValueAsync("Z 99");
+        await Button(greta, "Back to designing").ClickAsync();
+        await Assertions.Expect(greta.Control("code")).Not.ToHaveValueAsync("Z 99");
         ada.Complaints.Concat(greta.Complaints).ShouldBeEmpty();
     }
 }

@@ -29,7 +29,7 @@ public static class BundleEndpoints
         TypedResults.Json(await taking.Take(body, "Taken from files", http.Caller(Acts.Configure).Author, cancel), WireJson.Default.TakeReport);
 
     private static async Task<IResult> Export(
-        HttpContext http, string[] document, bool? draft, bool? alone, DraftDocuments drafts, ReleaseStore store, CurrentRelease releases, Auditing audit, TimeProvider time, CancellationToken cancel)
+        HttpContext http, [FromQuery] string[] document, bool? draft, bool? alone, DraftDocuments drafts, ReleaseStore store, CurrentRelease releases, Auditing audit, TimeProvider time, CancellationToken cancel)
     {
         var caller = http.Reader();
         var release = draft is true ? null : (long?)releases.Everyones.Number;

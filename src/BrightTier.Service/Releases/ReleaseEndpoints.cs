@@ -10,6 +10,7 @@ using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Layouts;
 using BrightTier.Storage;
+using Microsoft.AspNetCore.Mvc;
 
 namespace BrightTier.Service.Releases;
 
@@ -107,7 +108,7 @@ public static class ReleaseEndpoints
         return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 
-    private static async Task<IResult> Along(HttpContext http, string[] document, DraftDocuments drafts, CancellationToken cancel)
+    private static async Task<IResult> Along(HttpContext http, [FromQuery] string[] document, DraftDocuments drafts, CancellationToken cancel)
     {
         http.Reader();
         var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));

@@ -118,6 +118,14 @@ export class FormStore {
     this.notifyAll();
   }
 
+  /** What was typed into another form over the same values goes on in this one. */
+  goOnFrom(before: FormStore): void {
+    for (const [of, name] of before.names) this.names.set(of, name);
+    this.values = { ...this.values, ...before.changes() };
+    this.index();
+    this.putInRelated(before.relatedSaves());
+  }
+
   /** Values of a record that was picked come into fields of this one, each by the name of its own field. */
   copy(field: string, target: string, id: number, copies: Record<string, string>): void {
     void this.surroundings.read?.(target, id).then((values) => {

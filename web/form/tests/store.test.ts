@@ -70,6 +70,16 @@ describe('a form over its values', () => {
     expect(store.changes()).toEqual({ name: 'Kittiwake II', mastHeight: 12.7 });
   });
 
+  it('goes on with what was typed into another form over the same values, references by name', () => {
+    const before = open({ name: 'Kittiwake', propulsion: 'sail', length: 8 });
+    before.set('propulsion', 'motor');
+    before.set('keeper', 3);
+    before.remember('keeper', { id: 3, title: 'Ayla Brook' });
+    const next = open({ name: 'Kittiwake', propulsion: 'sail', length: 8 });
+    next.goOnFrom(before);
+    expect([next.changes(), next.name('keeper')?.title, next.state('rig').visible]).toEqual([{ propulsion: 'motor', keeper: 3 }, 'Ayla Brook', false]);
+  });
+
   it('says that something is missing only on saving, and what is wrong on leaving', () => {
     const store = open({ name: 'Kittiwake' });
     store.set('name', null);

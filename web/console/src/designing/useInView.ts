@@ -70,12 +70,17 @@ export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], typ
   const sample = useMemo(() => (eyes.record !== undefined && eyes.record < 0 && entity ? sampleOf(entity.fields, eyes.record) : undefined), [eyes.record, entity]);
   const showing = eyes.mode === 'create' || sample ? undefined : record;
   const values = useMemo<Values>(() => (sample && eyes.mode !== 'create' ? sample : ((showing?.values ?? {}) as Values)), [sample, showing, eyes.mode]);
+  const [shown] = useState<{ store?: FormStore; values?: Values }>({});
   const store = useMemo(() => {
     if (!form) return undefined;
     // What users can open beside a form is drawn here too, and does nothing.
     const asSeen = surroundings({ open: () => undefined, create: () => Promise.resolve(undefined), ...(eyes.role ? { roles: [eyes.role] } : {}) });
-    return new FormStore(form, values, showing?.references ?? {}, asSeen, { showHidden });
-  }, [form, values, showing, eyes.role, showHidden]);
+    const next = new FormStore(form, values, showing?.references ?? {}, asSeen, { showHidden });
+    // The form may be resolved anew while somebody tries it: what she typed stays. It goes with the trial.
+    if (trying && shown.store && shown.values === values) next.goOnFrom(shown.store);
+    Object.assign(shown, { store: next, values });
+    return next;
+  }, [form, values, showing, eyes.role, showHidden, trying, shown]);
   const labels = useMemo(() => new Map(entity?.fields.map((field) => [field.key, field.label])), [entity]);
   return { eyes, setEyes, entity, labels, names, record: showing, values, form, store, readEntity, lookAgain: () => setLooked((count) => count + 1) };
 }
