@@ -71,8 +71,10 @@ public sealed record TakeRequest(IReadOnlyList<TakenDocument> Documents, bool Dr
 public sealed record TakenDocument(string Text, string? Before = null, bool Replaces = false);
 
 /// <summary>What came, or would come, of taking documents.</summary>
+/// <param name="Documents">Each that was sent, in the order it was sent; of a bundle in that of its manifest.</param>
 /// <param name="Findings">What checks find in all documents then and did not find before.</param>
-public sealed record TakeReport(bool Taken, IReadOnlyList<TakenInfo> Documents, IReadOnlyList<NewFinding> Findings);
+/// <param name="Bundle">What the bundle says of itself, whole even where some of it was taken; null for files.</param>
+public sealed record TakeReport(bool Taken, IReadOnlyList<TakenInfo> Documents, IReadOnlyList<NewFinding> Findings, BundleManifest? Bundle = null);
 
 /// <param name="Change">made, changed, merged, unchanged or conflict.</param>
 /// <param name="Words">What is done to the draft, a sentence each.</param>

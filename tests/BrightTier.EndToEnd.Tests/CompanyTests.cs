@@ -188,6 +188,58 @@ public sealed class CompanyTests(Chromium chromium)
     }
 
     [Fact]
+    public async Task A_bundle_is_made_at_one_place_looked_at_at_another_chosen_from_and_taken()
+    {
+        await using var here = await RunningService.WithDemo();
+        await using var there = await RunningService.WithDemo();
+        await Retitle(here, "Who she is");
+        await Retitle(there, "Her papers");
+        await using var ada = await chromium.Open(here, "Ada Wader");
+        await using var greta = await chromium.Open(there, "Greta Root");
+
+        await ada.Go("releases", ".releases li");
+        await Button(ada, "Export a bundle…").ClickAsync();
+        await ada.Page.GetByLabel("Find a document").FillAsync("layout vessel");
+        await ada.Page.GetByLabel("layout vessel", new() { Exact = true }).CheckAsync();
+        await ada.Page.GetByLabel("As they are in drafts").CheckAsync();
+        var bundle = await ada.Page.RunAndWaitForDownloadAsync(() => Button(ada, "Export").ClickAsync());
+        bundle.SuggestedFilename.ShouldBe("vessel.zip");
+
+        await greta.Go("releases", ".releases li");
+        await Button(greta, "Import a bundle…").ClickAsync();
+        await greta.Page.GetByLabel("The archive").SetInputFilesAsync(await bundle.PathAsync());
+        await Assertions.Expect(greta.Page.Locator(".bundle-from")).ToContainTextAsync("From Saltmarsh Quay, its drafts");
+        var vessel = greta.Page.Locator(".bundle-list li", new() { HasText = "layout vessel" });
+        var take = greta.Page.Locator("dialog button[type=submit]");
+        await Assertions.Expect(vessel.Locator(".bundle-change")).ToHaveTextAsync("cannot be taken so");
+        await vessel.Locator("summary").ClickAsync();
+        await Assertions.Expect(vessel.Locator("details")).ToContainTextAsync("'title' of 'identity' was set to two values.");
+        await Assertions.Expect(take).ToBeDisabledAsync();
+
+        // Under another key it is in nobody's way.
+        await greta.Page.GetByLabel("Key here of the layout vessel").FillAsync("vesselElsewhere");
+        await Assertions.Expect(vessel.Locator(".bundle-change")).ToHaveTextAsync("new here");
+        await greta.Page.GetByLabel("Key here of the layout vessel").FillAsync("");
+        await greta.Page.GetByLabel("Where both changed the same").SelectOptionAsync("mine");
+        await Assertions.Expect(vessel.Locator(".bundle-change")).ToHaveTextAsync("is merged with what is here");
+        await vessel.Locator("input[type=checkbox]").UncheckAsync();
+        await Assertions.Expect(take).ToHaveTextAsync("Nothing differs");
+        await vessel.Locator("input[type=checkbox]").CheckAsync();
+        await take.ClickAsync();
+        await Assertions.Expect(greta.Page.Locator(".notice")).ToHaveTextAsync("Taken from Saltmarsh Quay into the drafts: layout vessel.");
+        await Assertions.Expect(greta.Page.Locator(".ahead-drafts li")).ToContainTextAsync("layout vessel");
+        await greta.Go("design/vessel", ".canvas .bt-field");
+        await Assertions.Expect(greta.Page.Locator(".canvas")).ToContainTextAsync("Who she is");
+
+        // The way back is in the form's history.
+        await greta.Page.GetByRole(AriaRole.Tab, new() { Name = "Changes" }).ClickAsync();
+        await Assertions.Expect(greta.Page.Locator(".changes ol")).ToContainTextAsync("Taken from a bundle of Saltmarsh Quay");
+        await Button(greta, "Back to here").First.ClickAsync();
+        await Assertions.Expect(greta.Page.Locator(".canvas")).ToContainTextAsync("Her papers");
+        (ada.Complaints, greta.Complaints).ShouldSatisfyAllConditions(all => all.Item1.ShouldBeEmpty(), all => all.Item2.ShouldBeEmpty());
+    }
+
+    [Fact]
     public async Task An_administrator_makes_a_person_who_chooses_her_own_password_and_makes_a_token()
     {
         await using var service = await RunningService.WithDemo();

@@ -78,6 +78,8 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
             archive.Entries.Select(entry => entry.FullName).ShouldBe(["choice-lists/zone.yaml", "patterns/berthCode.yaml", "entities/berth.yaml", "layouts/berth.yaml", "manifest.json"], ignoreOrder: true, customMessage: "and nothing else");
         }
 
+        (await ada.Import(bundle, ["layout/berth"], [], dryRun: true, false, null, Cancel)).Bundle!.Documents.Select(named => named.Key).ShouldBe(["zone", "berthCode", "berth", "berth"], ignoreOrder: true, customMessage: "what else is in it can be asked for");
+
         var folder = RunningService.NewFolder();
         await File.WriteAllTextAsync(Path.Combine(folder, "application.yaml"), "kind: application\ntitle: Elsewhere\nroles:\n  - key: administrator\n    may: [administer, configure, publish, read-records]\n", Cancel);
         await File.WriteAllTextAsync(Path.Combine(folder, "people.yaml"), "- { id: greta, name: Greta Root, roles: [administrator] }\n", Cancel);
@@ -94,6 +96,40 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         var references = (await greta.Documents(Cancel)).Where(document => document.Kind != "application").Select(document => new DraftReference(document.Kind, document.Key, document.Revision)).ToArray();
         (await greta.Publish(new PublishRequest(references), Cancel)).Release.Number.ShouldBe(2);
         (await greta.Import(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)).Documents.ShouldAllBe(taken => taken.Change == "unchanged", "taken twice is taken once");
+    }
+
+    /// <summary>What both sides come from is known by its hash: of what only one changed nothing is asked.</summary>
+    [Theory]
+    [InlineData("vessel")]
+    [InlineData("boat")]
+    public async Task Bundles_are_merged_over_what_both_sides_come_from_one_after_another(string key)
+    {
+        await using var here = await RunningService.WithDemo();
+        await using var there = await RunningService.WithDemo();
+        using var one = await here.As("greta");
+        using var other = await there.As("greta");
+        string[] rename = key == "vessel" ? [] : [$"layout/vessel:{key}"];
+        var said = "Rig";
+        async Task<byte[]> Out(string label)
+        {
+            var now = await one.File("layout", "vessel", Cancel);
+            await one.Take(new TakeRequest([new(now.Text.Replace($"en: {said}", $"en: {said = label}"), now.Text)]), Cancel);
+            await one.Publish(new PublishRequest([new("layout", "vessel", (await one.Layout("vessel", Cancel)).Revision)]), Cancel);
+            return await one.Export(["layout/vessel"], draft: false, alone: true, Cancel);
+        }
+
+        await other.Import(await one.Export(["layout/vessel"], draft: false, alone: true, Cancel), [], rename, false, false, null, Cancel);
+        var before = (await other.File("layout", key, Cancel)).Text;
+        before.ShouldContain("en: Measures");
+        await other.Take(new TakeRequest([new(before.Replace("en: Measures", "en: Dimensions"), before)]), Cancel);
+
+        (await other.Import(await Out("Canvas"), [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("merged");
+        (await other.Import(await Out("Sails"), [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("merged", "the bundle before is what both come from");
+        var merged = (await other.File("layout", key, Cancel)).Text;
+        (merged.Contains("en: Sails", StringComparison.Ordinal), merged.Contains("en: Dimensions", StringComparison.Ordinal), merged.Contains("en: Canvas", StringComparison.Ordinal)).ShouldBe((true, true, false));
+
+        await other.Take(new TakeRequest([new(merged.Replace("en: Sails", "en: Spars"), merged)]), Cancel);
+        (await Wire.Refused(async () => await other.Import(await Out("Rigging"), [], rename, false, merge: true, null, Cancel))).Code.ShouldBe("conflict", "both changed the same since");
     }
 
     [Theory]

@@ -37,7 +37,7 @@ internal static class BundleCommands
         var only = new Option<string[]>("--only") { Description = "Only this document, by kind/key or a layout's key. Can be given several times." };
         var rename = new Option<string[]>("--rename") { Description = "Takes a document under another key, with all that names it: entity/vessel=boat. Can be given several times." };
         var dry = new Option<bool>("--dry-run") { Description = "Says in words what would change, what checks would find and who would notice, and changes nothing." };
-        var merge = new Option<bool>("--merge") { Description = "Keeps what is here and in the archive both; refused where they differ in the same place." };
+        var merge = new Option<bool>("--merge") { Description = "Keeps what was changed here as well, over what both sides come from; refused where both changed the same." };
         var take = TakeReports.Side();
         var format = TakeReports.Format();
         var import = new Command("import", "Takes an archive into the drafts, all or none, checked before anything is written.\nExits with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier import quay.zip --profile production --dry-run\n  brighttier import quay.zip --only vessel --only entity/vessel\n  brighttier import quay.zip --rename entity/vessel=boat --rename layout/vessel=boat") { file, only, rename, dry, merge, take, format };

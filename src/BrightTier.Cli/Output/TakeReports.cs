@@ -42,6 +42,11 @@ internal static class TakeReports
         }
         else
         {
+            if (report.Bundle is { } bundle)
+            {
+                printer.Line($"From {bundle.From}, {(bundle.Release is { } release ? $"release {release}" : "its drafts")}, made {bundle.At:yyyy-MM-dd HH:mm} UTC.");
+            }
+
             foreach (var taken in report.Documents.Where(taken => taken.Change != "unchanged"))
             {
                 Print(printer, taken, dry);

@@ -34,7 +34,7 @@ public static class BundleArchive
 
     /// <summary>The documents of a bundle, every one as its manifest says it is. Nothing in it is written anywhere by the name it has there.</summary>
     /// <exception cref="RefusedException">400: it is no bundle, or not a whole one.</exception>
-    public static (BundleManifest Manifest, IReadOnlyList<(BundledDocument Named, Document Document)> Documents) Read(byte[] bytes)
+    public static (BundleManifest Manifest, IReadOnlyList<(BundledDocument Named, Document Document, string Text)> Documents) Read(byte[] bytes)
     {
         try
         {
@@ -50,7 +50,7 @@ public static class BundleArchive
                 throw Wrong($"it has {manifest.Documents.Count} documents, where {Most} are the most");
             }
 
-            var documents = new List<(BundledDocument, Document)>();
+            var documents = new List<(BundledDocument, Document, string)>();
             foreach (var named in manifest.Documents)
             {
                 // A document's path follows from what it is; no other is looked at.
@@ -76,7 +76,7 @@ public static class BundleArchive
                     throw Wrong($"{named.Path} holds the {document.Kind.Name()} '{document.Key}'");
                 }
 
-                documents.Add((named, document));
+                documents.Add((named, document, text));
             }
 
             return (manifest, documents);

@@ -17,12 +17,15 @@ public static class BundleEndpoints
 {
     private const int Largest = 20_000_000;
 
+    /// <summary>Of how many earlier texts of a document a bundle names the hash.</summary>
+    private const int Remembered = 20;
+
     public static void MapBundles(this IEndpointRouteBuilder api)
     {
         api.MapPost("/documents", Take).WithTags("documents").Produces<TakeReport>().WithSummary("Takes documents into the drafts, all or none: over what they were made from, merged where that is asked for, or only to see what would come of it.");
         var group = api.MapGroup("/bundle").WithTags("documents");
         group.MapGet("", Export).Produces<byte[]>(200, "application/zip").WithSummary("Documents in one archive: those in ?document=kind/key with all they rest on (alone=true without), or every one; as everyone has them, with draft=true as they are in drafts.");
-        group.MapPost("", Import).Accepts<byte[]>("application/zip").Produces<TakeReport>().WithSummary("Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what is here and is told where both have the same place.");
+        group.MapPost("", Import).Accepts<byte[]>("application/zip").Produces<TakeReport>().WithSummary("Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what was changed here as well, over what both sides come from, and tells where both changed the same.");
     }
 
     private static async Task<IResult> Take(HttpContext http, TakeRequest body, Taking taking, CancellationToken cancel) =>
@@ -41,19 +44,21 @@ public static class BundleEndpoints
         var included = document.Length == 0 ? parsed.Keys.ToHashSet()
             : alone is true ? chosen.ToHashSet()
             : chosen.Concat(RestingOn.Along(chosen, (kind, key) => parsed.GetValueOrDefault((kind, key))).Select(each => (each.Kind, each.Key))).ToHashSet();
-        var bundled = included.OrderBy(each => each.Item1).ThenBy(each => each.Item2, StringComparer.Ordinal).Select(each =>
+        var bundled = new List<(string Text, BundledDocument Named)>();
+        foreach (var (kind, key) in included.OrderBy(each => each.Item1).ThenBy(each => each.Item2, StringComparer.Ordinal))
         {
-            var text = all[(each.Item1.Name(), each.Item2)];
-            return (Path: Documents.PathOf(each.Item1, each.Item2), Text: text, Named: new BundledDocument(
-                each.Item1.Name(), each.Item2, Documents.PathOf(each.Item1, each.Item2), ReleaseStore.HashOf(text), [.. RestingOn.Directly(parsed[each]).Select(on => $"{on.Kind.Name()}/{on.Key}")]));
-        }).ToArray();
+            var text = all[(kind.Name(), key)];
+            var earlier = (await store.Hashes(kind.Name(), key, cancel)).Take(Remembered).ToArray();
+            bundled.Add((text, new BundledDocument(kind.Name(), key, Documents.PathOf(kind, key), ReleaseStore.HashOf(text), [.. RestingOn.Directly(parsed[(kind, key)]).Select(on => $"{on.Kind.Name()}/{on.Key}")], earlier)));
+        }
+
         var manifest = new BundleManifest(BundleManifest.TheFormat, 1, time.GetUtcNow(), releases.Everyones.Definitions.Application.Title.ToString(), release, [.. bundled.Select(each => each.Named)]);
         await audit.Note(caller.Person.Id, "bundle.exported", release is null ? "drafts" : $"release/{release}", new { documents = bundled.Select(each => $"{each.Named.Kind}/{each.Named.Key}") }, cancel);
-        return TypedResults.Bytes(BundleArchive.Write(manifest, [.. bundled.Select(each => (each.Path, each.Text))]), "application/zip", "bright-tier.bundle.zip");
+        return TypedResults.Bytes(BundleArchive.Write(manifest, [.. bundled.Select(each => (each.Named.Path, each.Text))]), "application/zip", "bright-tier.bundle.zip");
     }
 
     private static async Task<IResult> Import(
-        HttpContext http, [FromQuery] string[] only, [FromQuery] string[] rename, bool? dryRun, bool? merge, string? take, DraftDocuments drafts, Taking taking, Auditing audit, CancellationToken cancel)
+        HttpContext http, [FromQuery] string[] only, [FromQuery] string[] rename, bool? dryRun, bool? merge, string? take, DraftDocuments drafts, ReleaseStore store, Taking taking, Auditing audit, CancellationToken cancel)
     {
         var caller = http.Caller(Acts.Configure);
         var (manifest, documents) = BundleArchive.Read(await Body(http, cancel));
@@ -61,18 +66,20 @@ public static class BundleEndpoints
         var some = only.Select(name => Named(name, there, "only")).ToHashSet();
         var names = Names(rename, there);
         var (taken, missing) = (new List<TakenDocument>(), new List<ProblemPart>());
-        var present = (await drafts.List(cancel)).Select(row => (Documents.KindNamed(row.Kind)!.Value, row.Key)).ToHashSet();
+        var present = (await drafts.List(cancel)).ToDictionary(row => (Documents.KindNamed(row.Kind)!.Value, row.Key), row => row.Content);
         var arriving = documents.Where(each => some.Count == 0 || some.Contains((each.Document.Kind, each.Document.Key))).ToArray();
         var included = arriving.Select(each => (each.Document.Kind, each.Document.Key)).ToHashSet();
-        foreach (var (named, document) in arriving)
+        foreach (var (named, document, _) in arriving)
         {
-            foreach (var on in RestingOn.Directly(document).Where(on => !included.Contains(on) && !present.Contains((on.Kind, names.GetValueOrDefault(on, on.Key)))))
+            foreach (var on in RestingOn.Directly(document).Where(on => !included.Contains(on) && !present.ContainsKey((on.Kind, names.GetValueOrDefault(on, on.Key)))))
             {
                 missing.Add(new ProblemPart(named.Path, $"rests on {on.Kind.Name()} '{on.Key}', which is neither taken nor here", "dependency-missing"));
             }
 
             var (renamed, problems) = Renaming.Apply(document, names);
-            taken.Add(new TakenDocument(renamed is null ? throw Problems.Document(problems) : Documents.Write(renamed), null, Replaces: merge is not true));
+            var arrives = renamed ?? throw Problems.Document(problems);
+            var before = merge is true ? await Common(named, present.GetValueOrDefault((arrives.Kind, arrives.Key)), names, store, cancel) : null;
+            taken.Add(new TakenDocument(Documents.Write(arrives), before, Replaces: merge is not true));
         }
 
         if (missing.Count > 0)
@@ -83,10 +90,23 @@ public static class BundleEndpoints
         var report = await taking.Take(new TakeRequest(taken, dryRun is true, merge is true, take), $"Taken from a bundle of {manifest.From}", caller.Author, cancel);
         if (report.Taken)
         {
+            // What was taken is what both sides come from when the next bundle is merged.
+            await store.StoreContents(arriving.Select(each => each.Text), cancel);
             await audit.Note(caller.Person.Id, "bundle.imported", manifest.From, new { made = manifest.At, release = manifest.Release, documents = report.Documents.Where(each => each.Change != "unchanged").Select(each => $"{each.Kind}/{each.Key}") }, cancel);
         }
 
-        return TypedResults.Json(report, WireJson.Default.TakeReport);
+        return TypedResults.Json(report with { Bundle = manifest }, WireJson.Default.TakeReport);
+    }
+
+    /// <summary>
+    /// The newest text that a document's draft here and its text in a bundle both come from, under the names it has here: this draft, where nothing was
+    /// changed in it since it was taken, or what a release here had or an earlier bundle brought.
+    /// </summary>
+    private static async Task<string?> Common(BundledDocument named, string? draft, Dictionary<(DocumentKind Kind, string Key), string> names, ReleaseStore store, CancellationToken cancel)
+    {
+        string[] hashes = [named.Hash, .. (named.Earlier ?? []).Take(Remembered)];
+        var text = draft is not null && hashes.Contains(ReleaseStore.HashOf(draft)) ? draft : await store.First(hashes, cancel);
+        return text is not null && Documents.Read(text).Document is { } before && Renaming.Apply(before, names).Document is { } renamed ? Documents.Write(renamed) : null;
     }
 
     private static Dictionary<(DocumentKind Kind, string Key), string> Names(string[] rename, IReadOnlySet<(DocumentKind, string)> there)

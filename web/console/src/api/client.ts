@@ -25,6 +25,7 @@ export type Person = components['schemas']['Person'];
 export type Plan = components['schemas']['PlanInfo'];
 export type Difference = components['schemas']['DocumentDifference'];
 export type Reach = components['schemas']['ReachInfo'];
+export type TakeReport = components['schemas']['TakeReport'];
 export type Approvals = components['schemas']['Approvals'];
 export type AuditEntry = components['schemas']['AuditEntry'];
 export type TokenInfo = components['schemas']['TokenInfo'];

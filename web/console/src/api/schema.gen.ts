@@ -286,7 +286,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what is here and is told where both have the same place. */
+        /** Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what was changed here as well, over what both sides come from, and tells where both changed the same. */
         post: {
             parameters: {
                 query: {
@@ -4078,6 +4078,35 @@ export interface components {
             /** Format: int32 */
             changed: number;
         };
+        BundledDocument: {
+            /** @description The hashes it had in releases where it was made, newest first: where one of them is known, that is what both sides come from, and merging goes by it. */
+            earlier?: null | string[];
+            /** @description SHA-256 of its text in lower-case hexadecimal. */
+            hash: string;
+            key: string;
+            kind: string;
+            /** @description The entry of the archive, such as layouts/vessel.yaml. */
+            path: string;
+            /** @description What it names, as kind/key, in the bundle or not. */
+            restsOn: string[];
+        };
+        /** @description What a bundle says of itself: an archive (ZIP) of documents with this as `manifest.json`. */
+        BundleManifest: {
+            /** Format: date-time */
+            at: string;
+            documents: components["schemas"]["BundledDocument"][];
+            /** @description bright-tier-bundle. */
+            format: string;
+            /** @description The application it is of. */
+            from: string;
+            /**
+             * Format: int64
+             * @description The release whose documents it holds; null for drafts.
+             */
+            release: null | number;
+            /** Format: int32 */
+            version: number;
+        };
         ChangeInfo: {
             /** Format: date-time */
             at: string;
@@ -4884,6 +4913,8 @@ export interface components {
         };
         /** @description What came, or would come, of taking documents. */
         TakeReport: {
+            bundle?: null | components["schemas"]["BundleManifest"];
+            /** @description Each that was sent, in the order it was sent; of a bundle in that of its manifest. */
             documents: components["schemas"]["TakenInfo"][];
             /** @description What checks find in all documents then and did not find before. */
             findings: components["schemas"]["NewFinding"][];

@@ -1,5 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type Plan, type Release } from '../api/client.ts';
+import { ExportDialog } from '../bundles/ExportDialog.tsx';
+import { ImportDialog } from '../bundles/ImportDialog.tsx';
 import { useHappenings, useSession } from '../shell/hooks.ts';
 import { usePeople } from '../shell/people.ts';
 import { may } from '../shell/session.ts';
@@ -32,6 +34,8 @@ export function ReleasesPage({ about }: {
   const [waiting, setWaiting] = useState<Plan[]>([]);
   const people = usePeople();
   const [open, setOpen] = useState<number>();
+  /** The bundle that is being made or taken. */
+  const [moving, setMoving] = useState<'in' | 'out'>();
   const [notice, setNotice] = useState<{ text: string; bad: boolean }>();
   const load = useCallback(() => {
     answer(api.GET('/api/releases')).then(setReleases, (error: Error) => setNotice({ text: error.message, bad: true }));
@@ -56,6 +60,7 @@ export function ReleasesPage({ about }: {
     load();
   };
   const refused = useCallback((text: string) => setNotice({ text, bad: true }), []);
+  const taken = (documents: readonly { kind: string; key: string }[], from: string) => setNotice({ text: `Taken from ${from} into the drafts: ${documents.length > 4 ? `${documents.length} documents` : documents.map(documentName).join(', ')}.`, bad: false });
   const failed = (error: Error) => refused(error.message);
   const label = (roles: readonly string[]) => roles.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
   const give = (number: number) => void answer(api.POST('/api/releases/{number}/everyone', { params: { path: { number } } })).then(done(`Release ${number} is what everyone has.`), failed);
@@ -65,9 +70,15 @@ export function ReleasesPage({ about }: {
   const unplan = (plan: Plan) => void answer(api.POST('/api/releases/plans/{id}/call-off', { params: { path: { id: plan.id } } })).then(done('It is called off; the drafts are as they were.'), failed);
   return (
     <>
-      <header className="page-head"><h1>Releases</h1></header>
+      <header className="page-head">
+        <h1>Releases</h1>
+        <button type="button" className="button" onClick={() => setMoving('out')}>Export a bundle…</button>
+        {may(session, 'configure') && <button type="button" className="button" onClick={() => setMoving('in')}>Import a bundle…</button>}
+      </header>
       {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
       {about && <DocumentTalk key={`${about.kind} ${about.name}`} {...about} />}
+      {moving === 'out' && <ExportDialog onClose={() => setMoving(undefined)} />}
+      {moving === 'in' && <ImportDialog onClose={() => setMoving(undefined)} onTaken={taken} />}
       <Waiting onPublished={load} onRefused={refused} />
       {waiting.length > 0 && (
         <section aria-label="Set for a time">

@@ -1,0 +1,117 @@
+import { useEffect, useRef, useState } from 'react';
+import { Refused, type Problem, type TakeReport } from '../api/client.ts';
+import { documentName, isSingle, nameOf } from '../releases/naming.ts';
+import { takeBundle, type Named, type Taking } from './bundle.ts';
+
+const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
+
+/** What would come of a document, said beside its name. */
+const comes: Record<string, string> = { made: 'new here', changed: 'changes what is here', merged: 'is merged with what is here', unchanged: 'the same here', conflict: 'cannot be taken so' };
+
+/** For how long somebody is still choosing, in milliseconds. */
+const choosing = 300;
+
+/** A bundle is looked at, chosen from and taken into the drafts; everything that would come of it is said before. */
+export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTaken: (documents: readonly Named[], from: string) => void }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [file, setFile] = useState<File>();
+  const [report, setReport] = useState<TakeReport>();
+  const [problem, setProblem] = useState<Problem>();
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [keys, setKeys] = useState<ReadonlyMap<string, string>>(new Map());
+  const [merge, setMerge] = useState(true);
+  const [take, setTake] = useState<Taking['take']>();
+  const [busy, setBusy] = useState(false);
+  useEffect(() => dialog.current?.showModal(), []);
+  const all = report?.bundle?.documents ?? [];
+  const going = all.filter((each) => !left.has(nameOf(each)));
+  const refused = (error: unknown) => {
+    if (!(error instanceof Refused)) throw error;
+    setProblem(error.problem);
+  };
+  const taking = (documents: readonly Named[], more: ReadonlyMap<string, string>): Taking => ({ only: documents.length === all.length ? [] : documents, keys: new Map([...more].filter(([, key]) => key !== '')), merge, take });
+  // Whatever is chosen, what would come of it is asked for anew; the last answer counts.
+  const none = report !== undefined && going.length === 0;
+  const asked = JSON.stringify([going.map(nameOf), [...keys], merge, take]);
+  useEffect(() => {
+    if (!file || none) return undefined;
+    let over = false;
+    const soon = setTimeout(() => {
+      takeBundle(file, taking(going, keys), true).then((found) => {
+        if (over) return;
+        setReport(found);
+        setProblem(undefined);
+      }, (error: unknown) => { if (!over) refused(error); });
+    }, report ? choosing : 0);
+    return () => {
+      over = true;
+      clearTimeout(soon);
+    };
+    // What is asked is told by what was chosen, not by what was answered.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [file, none, asked]);
+  const open = (chosen: File | undefined) => {
+    setReport(undefined);
+    setProblem(undefined);
+    setLeft(new Set());
+    setKeys(new Map());
+    setTake(undefined);
+    setFile(chosen);
+  };
+  const takeIt = async () => {
+    if (!file) return;
+    setBusy(true);
+    try {
+      const done = await takeBundle(file, taking(going, keys), false);
+      onTaken(done.documents.filter((each) => each.change !== 'unchanged'), done.bundle?.from ?? '');
+      dialog.current?.close();
+    } catch (error) {
+      refused(error);
+    } finally {
+      setBusy(false);
+    }
+  };
+  /** What would come of each that is chosen: answers come in the order of the manifest. */
+  const outcome = new Map(report?.documents.length === going.length ? going.map((each, i) => [nameOf(each), report.documents[i]!]) : []);
+  const count = [...outcome.values()].filter((each) => each.change !== 'unchanged').length;
+  const stuck = [...outcome.values()].some((each) => each.change === 'conflict');
+  const from = report?.bundle;
+  return (
+    <dialog ref={dialog} className="dialog bundle" aria-labelledby="import-title" onClose={onClose}>
+      <form onSubmit={(event) => { event.preventDefault(); void takeIt(); }}>
+        <h2 id="import-title">Import a bundle</h2>
+        <p>Its documents become drafts, all or none; nobody gets them before they are published.</p>
+        <input className="bt-input" type="file" accept=".zip,application/zip" aria-label="The archive" autoFocus onChange={(event) => open(event.target.files?.[0])} />
+        {from && (
+          <>
+            <p className="bundle-from">From <b>{from.from}</b>, {from.release == null ? 'its drafts' : `release ${from.release}`}, made {when.format(new Date(from.at))}.</p>
+            <ul className="bundle-list">
+              {all.map((each) => {
+                const [name, comesOf] = [nameOf(each), outcome.get(nameOf(each))];
+                const words = [...(comesOf?.conflicts ?? []), ...(comesOf?.words ?? []), ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`)];
+                return (
+                  <li key={name} data-change={comesOf?.change}>
+                    <label><input type="checkbox" checked={!left.has(name)} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((one) => one !== name) : [...left, name]))} /> {documentName(each)}</label>
+                    <span className="bundle-change">{left.has(name) ? 'not taken' : comesOf ? comes[comesOf.change] : ''}</span>
+                    {!isSingle(each.kind) && !left.has(name) && <input className="bt-input" aria-label={`Key here of the ${documentName(each)}`} title="The key it gets here" placeholder={each.key} autoComplete="off" spellCheck={false} value={keys.get(name) ?? ''} onChange={(event) => setKeys(new Map([...keys, [name, event.target.value.trim()]]))} />}
+                    {words.length > 0 && <details><summary>{words.length === 1 ? 'One thing' : `${words.length} things`}</summary><ul>{words.map((word, i) => <li key={i}>{word}</li>)}</ul></details>}
+                  </li>
+                );
+              })}
+            </ul>
+            <div className="publish-how">
+              <label><input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} /> Keep what was changed here as well</label>
+              {merge && <label>Where both changed the same <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as Taking['take'])}><option value="">stop and say so</option><option value="mine">as the bundle has it</option><option value="theirs">as it is here</option></select></label>}
+            </div>
+            {report.findings.length > 0 && <div className="dialog-problem" data-tone={report.findings.some((each) => each.severity === 'error') ? undefined : 'mild'}>Checks would find, and did not before:<ul>{report.findings.map((each, i) => <li key={i}><b>{each.severity}</b>, {documentName(each)}: {each.message}</li>)}</ul></div>}
+          </>
+        )}
+        {problem && <div className="dialog-problem" role="alert">{problem.detail ?? problem.title}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.pointer} {part.message}</li>)}</ul>}</div>}
+        <div className="dialog-acts">
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>Leave it</button>
+          <button type="submit" className="button primary" disabled={busy || !report || problem !== undefined || stuck || count === 0}>{report && count === 0 && !none ? 'Nothing differs' : count > 1 ? `Take ${count} into the drafts` : 'Take it into the drafts'}</button>
+        </div>
+      </form>
+    </dialog>
+  );
+}
