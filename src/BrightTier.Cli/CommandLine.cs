@@ -77,7 +77,7 @@ public sealed class CommandLine
                 await error.WriteLineAsync($"brighttier: {problem}");
             }
 
-            await error.WriteLineAsync($"'brighttier {string.Join(' ', PathOf(parsed.CommandResult))}--help' tells how it is used.");
+            await error.WriteLineAsync($"'{NameOf(parsed.CommandResult)} --help' tells how it is used.");
             return Exit.Usage;
         }
 
@@ -99,12 +99,12 @@ public sealed class CommandLine
         var command = parsed.CommandResult.Command;
         if (command.Subcommands.Count > 0 && parsed.UnmatchedTokens is [var word, ..])
         {
-            return [$"There is no command '{string.Join(' ', PathOf(parsed.CommandResult))}{word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}."];
+            return [$"There is no command '{NameOf(parsed.CommandResult)} {word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}."];
         }
 
         if (command.Subcommands.Count > 0)
         {
-            return [$"'brighttier{string.Join("", PathOf(parsed.CommandResult).Select(part => " " + part)).TrimEnd()}' needs a command: {string.Join(", ", command.Subcommands.Select(each => each.Name))}."];
+            return [$"'{NameOf(parsed.CommandResult)}' needs a command: {string.Join(", ", command.Subcommands.Select(each => each.Name))}."];
         }
 
         return parsed.Errors.Select(problem =>
@@ -122,16 +122,9 @@ public sealed class CommandLine
         });
     }
 
-    private static IEnumerable<string> PathOf(CommandResult result)
-    {
-        var names = new Stack<string>();
-        for (var at = result; at is not null; at = at.Parent as CommandResult)
-        {
-            names.Push(at.Command is RootCommand ? "" : at.Command.Name + " ");
-        }
-
-        return names.Select(name => name.TrimEnd()).Where(name => name.Length > 0).Append("");
-    }
+    /// <summary>A command as it is called: brighttier and the words after it.</summary>
+    private static string NameOf(CommandResult? result) =>
+        result is null or { Command: RootCommand } ? "brighttier" : $"{NameOf(result.Parent as CommandResult)} {result.Command.Name}";
 
     /// <summary>Gives a command what it does, with every failure turned into a message and an exit code.</summary>
     public void Do(Command command, Func<ParseResult, Surroundings, CancellationToken, Task<int>> act) => command.SetAction(async (result, cancel) =>

@@ -76,9 +76,9 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [InlineData("import --rename vessel README.md", 2, "There is no file 'README.md'.")]
     [InlineData("backup .", 2, "brighttier: ")]
     [InlineData("doctor", 0, "good      Events come as they happen.\n")]
-    [InlineData("frobnicate", 2, "There is no command 'frobnicate'")]
-    [InlineData("layuots list", 2, "There is no command 'layuots'; did you mean 'layouts'?")]
-    [InlineData("records lst", 2, "There is no command 'records lst'; did you mean 'list'?")]
+    [InlineData("frobnicate", 2, "There is no command 'brighttier frobnicate'")]
+    [InlineData("layuots list", 2, "There is no command 'brighttier layuots'; did you mean 'layouts'?")]
+    [InlineData("records lst", 2, "There is no command 'brighttier records lst'; did you mean 'list'?")]
     public async Task A_command_says_what_is_so_or_what_would_be_right(string call, int exit, string expected)
     {
         var said = await As("greta", call.Split(' '));

@@ -69,14 +69,6 @@ public static class Databases
 
     private static string Folder(IServiceProvider services) => Directory.CreateDirectory(services.GetRequiredService<IOptions<ServiceOptions>>().Value.Data).FullName;
 
-    /// <summary>Keys of cookies among the documents, so that every process has the same.</summary>
-    private sealed class StoredKeys(KeyStore keys) : IXmlRepository
-    {
-        public IReadOnlyCollection<XElement> GetAllElements() => [.. keys.All().Select(XElement.Parse)];
-
-        public void StoreElement(XElement element, string friendlyName) => keys.Add(friendlyName, element.ToString(SaveOptions.DisableFormatting));
-    }
-
     /// <summary>Statements over wide tables take the database about as long to prepare as to run: those run often are kept prepared, unless the connection string says how many.</summary>
     private static NpgsqlConnectionStringBuilder ForRecords(string database)
     {
@@ -87,5 +79,13 @@ public static class Databases
         }
 
         return builder;
+    }
+
+    /// <summary>Keys of cookies among the documents, so that every process has the same.</summary>
+    private sealed class StoredKeys(KeyStore keys) : IXmlRepository
+    {
+        public IReadOnlyCollection<XElement> GetAllElements() => [.. keys.All().Select(XElement.Parse)];
+
+        public void StoreElement(XElement element, string friendlyName) => keys.Add(friendlyName, element.ToString(SaveOptions.DisableFormatting));
     }
 }

@@ -24,7 +24,8 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
     dialog.current?.showModal();
-    answer(api.GET('/api/documents')).then((found) => setAll(found), (error: Error) => setProblem(error.message));
+    // What is sought most often stands first; the rest as it comes, by kind.
+    answer(api.GET('/api/documents')).then((found) => setAll(found.toSorted((one, other) => Number(other.kind === 'layout') - Number(one.kind === 'layout'))), (error: Error) => setProblem(error.message));
   }, []);
   const going = all.filter((each) => chosen.has(nameOf(each)));
   const shown = all.filter((each) => documentName(each).toLowerCase().includes(sought.trim().toLowerCase()));

@@ -22,6 +22,8 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   const [merge, setMerge] = useState(true);
   const [take, setTake] = useState<Taking['take']>();
   const [busy, setBusy] = useState(false);
+  /** Whether documents of which nothing would come are shown, too. */
+  const [whole, setWhole] = useState(false);
   useEffect(() => dialog.current?.showModal(), []);
   const all = report?.bundle?.documents ?? [];
   const going = all.filter((each) => !left.has(nameOf(each)));
@@ -56,6 +58,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     setLeft(new Set());
     setKeys(new Map());
     setTake(undefined);
+    setWhole(false);
     setFile(chosen);
   };
   const takeIt = async () => {
@@ -74,6 +77,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   /** What would come of each that is chosen: answers come in the order of the manifest. */
   const outcome = new Map(report?.documents.length === going.length ? going.map((each, i) => [nameOf(each), report.documents[i]!]) : []);
   const count = [...outcome.values()].filter((each) => each.change !== 'unchanged').length;
+  const same = all.filter((each) => outcome.get(nameOf(each))?.change === 'unchanged');
   const stuck = [...outcome.values()].some((each) => each.change === 'conflict');
   const from = report?.bundle;
   return (
@@ -85,7 +89,8 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
         {from && (
           <>
             <p className="bundle-from">From <b>{from.from}</b>, {from.release == null ? 'its drafts' : `release ${from.release}`}, made {when.format(new Date(from.at))}.</p>
-            <ul className="bundle-list">
+            <ul className="bundle-list" data-whole={whole ? '' : undefined}>
+              <li className="bundle-head" aria-hidden><span>Document</span><span>What comes of it</span><span>Its key here</span></li>
               {all.map((each) => {
                 const [name, comesOf] = [nameOf(each), outcome.get(nameOf(each))];
                 const words = [...(comesOf?.conflicts ?? []), ...(comesOf?.words ?? []), ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`)];
@@ -94,14 +99,15 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
                     <label><input type="checkbox" checked={!left.has(name)} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((one) => one !== name) : [...left, name]))} /> {documentName(each)}</label>
                     <span className="bundle-change">{left.has(name) ? 'not taken' : comesOf ? comes[comesOf.change] : ''}</span>
                     {!isSingle(each.kind) && !left.has(name) && <input className="bt-input" aria-label={`Key here of the ${documentName(each)}`} title="The key it gets here" placeholder={each.key} autoComplete="off" spellCheck={false} value={keys.get(name) ?? ''} onChange={(event) => setKeys(new Map([...keys, [name, event.target.value.trim()]]))} />}
-                    {words.length > 0 && <details><summary>{words.length === 1 ? 'One thing' : `${words.length} things`}</summary><ul>{words.map((word, i) => <li key={i}>{word}</li>)}</ul></details>}
+                    {words.length > 0 && <details><summary>{comesOf?.change === 'conflict' ? 'What stands against it' : 'What it does'}</summary><ul>{words.map((word, i) => <li key={i}>{word}</li>)}</ul></details>}
                   </li>
                 );
               })}
+              {same.length > 0 && <li className="bundle-same"><button type="button" className="bt-link" aria-expanded={whole} onClick={() => setWhole(!whole)}>{whole ? 'Hide' : 'Show'} {same.length === 1 ? 'the one that is' : `the ${same.length} that are`} the same here</button></li>}
             </ul>
             <div className="publish-how">
               <label><input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} /> Keep what was changed here as well</label>
-              {merge && <label>Where both changed the same <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as Taking['take'])}><option value="">stop and say so</option><option value="mine">as the bundle has it</option><option value="theirs">as it is here</option></select></label>}
+              {merge && (stuck || take) && <label>Where both changed the same <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as Taking['take'])}><option value="">stop and say so</option><option value="mine">as the bundle has it</option><option value="theirs">as it is here</option></select></label>}
             </div>
             {report.findings.length > 0 && <div className="dialog-problem" data-tone={report.findings.some((each) => each.severity === 'error') ? undefined : 'mild'}>Checks would find, and did not before:<ul>{report.findings.map((each, i) => <li key={i}><b>{each.severity}</b>, {documentName(each)}: {each.message}</li>)}</ul></div>}
           </>
