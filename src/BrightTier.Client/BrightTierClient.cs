@@ -301,7 +301,8 @@ public sealed class BrightTierClient : IDisposable
     {
         using var answer = await Ask(method, path, body, prepare, cancel);
         await using var stream = await answer.Content.ReadAsStreamAsync(cancel);
-        return (await JsonSerializer.DeserializeAsync(stream, type, cancel))!;
+        // A service of a newer version may say more.
+        return (await JsonSerializer.DeserializeAsync(stream, (JsonTypeInfo<T>)WireJson.Lenient.GetTypeInfo(typeof(T))!, cancel))!;
     }
 
     private async Task<HttpResponseMessage> Ask(HttpMethod method, string path, HttpContent? body, Action<HttpRequestMessage>? prepare, CancellationToken cancel, HttpCompletionOption completion = HttpCompletionOption.ResponseContentRead)
@@ -330,7 +331,7 @@ public sealed class BrightTierClient : IDisposable
         Problem? problem = null;
         try
         {
-            problem = JsonSerializer.Deserialize(text, WireJson.Default.Problem);
+            problem = JsonSerializer.Deserialize(text, WireJson.Lenient.Problem);
         }
         catch (JsonException)
         {

@@ -93,4 +93,8 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(StoredFile))]
 [JsonSerializable(typeof(Problem))]
 [JsonSerializable(typeof(JsonElement))]
-public sealed partial class WireJson : JsonSerializerContext;
+public sealed partial class WireJson : JsonSerializerContext
+{
+    /// <summary>For reading what another version may have written, which may say more: what is not known is passed over. What is sent to a service is read to the letter.</summary>
+    public static WireJson Lenient { get; } = new(new JsonSerializerOptions(Default.Options) { UnmappedMemberHandling = JsonUnmappedMemberHandling.Skip });
+}

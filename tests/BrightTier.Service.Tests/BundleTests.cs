@@ -159,6 +159,10 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         Directory.EnumerateFiles(Path.GetDirectoryName(service.Data)!, "evil*").ShouldBeEmpty();
     }
 
+    [Fact]
+    public async Task What_a_newer_version_says_more_in_a_bundle_is_passed_over() =>
+        (await ada.Import(Rewritten(await ada.Export(["choice-list/zone"], draft: false, alone: true, Cancel), "newer"), [], [], dryRun: true, false, null, Cancel)).Bundle!.Documents.Single().Key.ShouldBe("zone");
+
     private static byte[] Rewritten(byte[] bundle, string how)
     {
         using var old = new ZipArchive(new MemoryStream(bundle));
@@ -177,6 +181,10 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
                 else if (how == "altered" && entry.Name != "manifest.json")
                 {
                     content = Encoding.UTF8.GetBytes(text.Replace("outer", "inner"));
+                }
+                else if (how == "newer" && entry.Name == "manifest.json")
+                {
+                    content = Encoding.UTF8.GetBytes("{\"signedBy\":\"quay\"," + text[1..]);
                 }
                 else if (how == "bomb" && entry.Name != "manifest.json")
                 {

@@ -39,7 +39,7 @@ public static class BundleArchive
         try
         {
             using var archive = new ZipArchive(new MemoryStream(bytes), ZipArchiveMode.Read);
-            var manifest = JsonSerializer.Deserialize(Text(archive, BundleManifest.Name), WireJson.Default.BundleManifest) ?? throw Wrong("its manifest is empty");
+            var manifest = JsonSerializer.Deserialize(Text(archive, BundleManifest.Name), WireJson.Lenient.BundleManifest) ?? throw Wrong("its manifest is empty");
             if (manifest.Format != BundleManifest.TheFormat || manifest.Version != 1)
             {
                 throw Wrong($"it is a {manifest.Format} of version {manifest.Version}, where {BundleManifest.TheFormat} of version 1 is asked for");

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { answer, api } from '../api/client.ts';
-import { documentName, nameOf } from '../releases/naming.ts';
+import { documentName, nameOf } from '../shell/naming.ts';
 import { makeBundle, type Named } from './bundle.ts';
 
 /** Hands a file over to the browser's downloads. */

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Refused, type Problem, type TakeReport } from '../api/client.ts';
-import { documentName, isSingle, nameOf } from '../releases/naming.ts';
+import { documentName, isSingle, nameOf } from '../shell/naming.ts';
 import { takeBundle, type Named, type Taking } from './bundle.ts';
 
 const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
@@ -15,8 +15,9 @@ const choosing = 300;
 export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTaken: (documents: readonly Named[], from: string) => void }) {
   const dialog = useRef<HTMLDialogElement>(null);
   const [file, setFile] = useState<File>();
-  const [report, setReport] = useState<TakeReport>();
-  const [problem, setProblem] = useState<Problem>();
+  /** What would come of what was asked, and of which documents. */
+  const [answered, setAnswered] = useState<{ report: TakeReport; of: readonly Named[]; asked: string }>();
+  const [refusal, setRefusal] = useState<{ problem: Problem; asked: string }>();
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [keys, setKeys] = useState<ReadonlyMap<string, string>>(new Map());
   const [merge, setMerge] = useState(true);
@@ -25,24 +26,29 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   /** Whether documents of which nothing would come are shown, too. */
   const [whole, setWhole] = useState(false);
   useEffect(() => dialog.current?.showModal(), []);
+  const report = answered?.report;
   const all = report?.bundle?.documents ?? [];
   const going = all.filter((each) => !left.has(nameOf(each)));
   const refused = (error: unknown) => {
     if (!(error instanceof Refused)) throw error;
-    setProblem(error.problem);
+    setRefusal({ problem: error.problem, asked });
   };
-  const taking = (documents: readonly Named[], more: ReadonlyMap<string, string>): Taking => ({ only: documents.length === all.length ? [] : documents, keys: new Map([...more].filter(([, key]) => key !== '')), merge, take });
+  const taking: Taking = { only: going.length === all.length ? [] : going, keys: new Map([...keys].filter(([, key]) => key !== '')), merge, take };
   // Whatever is chosen, what would come of it is asked for anew; the last answer counts.
   const none = report !== undefined && going.length === 0;
-  const asked = JSON.stringify([going.map(nameOf), [...keys], merge, take]);
+  const askedOf = (documents: readonly Named[]) => JSON.stringify([documents.map(nameOf), [...keys], merge, take]);
+  const asked = askedOf(going);
+  const known = answered?.asked === asked;
+  const problem = refusal?.asked === asked ? refusal.problem : undefined;
   useEffect(() => {
-    if (!file || none) return undefined;
+    if (!file || none || known) return undefined;
     let over = false;
     const soon = setTimeout(() => {
-      takeBundle(file, taking(going, keys), true).then((found) => {
+      takeBundle(file, taking, true).then((found) => {
         if (over) return;
-        setReport(found);
-        setProblem(undefined);
+        // At first everything is asked for, whatever that is.
+        const of = report ? going : found.bundle!.documents;
+        setAnswered({ report: found, of, asked: askedOf(of) });
       }, (error: unknown) => { if (!over) refused(error); });
     }, report ? choosing : 0);
     return () => {
@@ -53,8 +59,8 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [file, none, asked]);
   const open = (chosen: File | undefined) => {
-    setReport(undefined);
-    setProblem(undefined);
+    setAnswered(undefined);
+    setRefusal(undefined);
     setLeft(new Set());
     setKeys(new Map());
     setTake(undefined);
@@ -65,7 +71,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     if (!file) return;
     setBusy(true);
     try {
-      const done = await takeBundle(file, taking(going, keys), false);
+      const done = await takeBundle(file, taking, false);
       onTaken(done.documents.filter((each) => each.change !== 'unchanged'), done.bundle?.from ?? '');
       dialog.current?.close();
     } catch (error) {
@@ -74,11 +80,12 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
       setBusy(false);
     }
   };
-  /** What would come of each that is chosen: answers come in the order of the manifest. */
-  const outcome = new Map(report?.documents.length === going.length ? going.map((each, i) => [nameOf(each), report.documents[i]!]) : []);
-  const count = [...outcome.values()].filter((each) => each.change !== 'unchanged').length;
+  // Answers come in the order of the manifest.
+  const outcome = new Map(answered?.of.map((each, i) => [nameOf(each), answered.report.documents[i]!]));
+  const changes = going.map((each) => outcome.get(nameOf(each))?.change);
+  const count = changes.filter((each) => each !== 'unchanged').length;
+  const stuck = changes.includes('conflict');
   const same = all.filter((each) => outcome.get(nameOf(each))?.change === 'unchanged');
-  const stuck = [...outcome.values()].some((each) => each.change === 'conflict');
   const from = report?.bundle;
   return (
     <dialog ref={dialog} className="dialog bundle" aria-labelledby="import-title" onClose={onClose}>
@@ -115,7 +122,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
         {problem && <div className="dialog-problem" role="alert">{problem.detail ?? problem.title}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.pointer} {part.message}</li>)}</ul>}</div>}
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>Leave it</button>
-          <button type="submit" className="button primary" disabled={busy || !report || problem !== undefined || stuck || count === 0}>{report && count === 0 && !none ? 'Nothing differs' : count > 1 ? `Take ${count} into the drafts` : 'Take it into the drafts'}</button>
+          <button type="submit" className="button primary" disabled={busy || !known || problem !== undefined || stuck || count === 0}>{known && count === 0 ? 'Nothing differs' : count > 1 ? `Take ${count} into the drafts` : 'Take it into the drafts'}</button>
         </div>
       </form>
     </dialog>

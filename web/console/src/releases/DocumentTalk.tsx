@@ -1,7 +1,7 @@
+import { documentName } from '../shell/naming.ts';
 import { CommentsPane } from '../talk/CommentsPane.tsx';
 import { useComments } from '../talk/useComments.ts';
 import { address } from '../shell/location.ts';
-import { documentName } from './naming.ts';
 
 /** What is said about a draft that has no designer of its own. */
 export function DocumentTalk({ kind, name }: { kind: string; name: string }) {

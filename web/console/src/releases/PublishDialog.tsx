@@ -2,9 +2,9 @@ import { useEffect, useRef, useState } from 'react';
 import { answer, api, Refused, type Plan, type Reach, type Receipt } from '../api/client.ts';
 import { useSession } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
+import { documentName, nameOf } from '../shell/naming.ts';
 import { may } from '../shell/session.ts';
 import { intoMenu } from './intoMenu.ts';
-import { documentName, nameOf } from './naming.ts';
 import { ReceiptPart } from './ReceiptPart.tsx';
 
 interface PublishDialogProps {

@@ -1,7 +1,7 @@
 import type { Reach, Receipt } from '../api/client.ts';
 import { address } from '../shell/location.ts';
+import { documentName } from '../shell/naming.ts';
 import { Adopted } from './Adopted.tsx';
-import { documentName } from './naming.ts';
 
 interface ReceiptPartProps {
   receipt: Receipt;

@@ -3,11 +3,11 @@ import { answer, api, type Plan, type Release } from '../api/client.ts';
 import { ExportDialog } from '../bundles/ExportDialog.tsx';
 import { ImportDialog } from '../bundles/ImportDialog.tsx';
 import { useHappenings, useSession } from '../shell/hooks.ts';
+import { documentName } from '../shell/naming.ts';
 import { usePeople } from '../shell/people.ts';
 import { may } from '../shell/session.ts';
 import { Adopted } from './Adopted.tsx';
 import { DocumentTalk } from './DocumentTalk.tsx';
-import { documentName } from './naming.ts';
 import { ReleaseChanges } from './ReleaseChanges.tsx';
 import { Waiting } from './Waiting.tsx';
 

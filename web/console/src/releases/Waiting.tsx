@@ -2,11 +2,11 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { answer, api, type Difference } from '../api/client.ts';
 import { useHappenings, useSession } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
+import { documentName, nameOf } from '../shell/naming.ts';
 import { usePeople } from '../shell/people.ts';
 import { may } from '../shell/session.ts';
 import { talkOf } from '../talk/talkOf.ts';
 import { Approve, useApprovals } from './Approve.tsx';
-import { documentName, nameOf } from './naming.ts';
 import { PublishDialog } from './PublishDialog.tsx';
 
 const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
