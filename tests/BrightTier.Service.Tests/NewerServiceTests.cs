@@ -19,7 +19,7 @@ public sealed class NewerServiceTests
     [Fact]
     public async Task Refusals_with_more_in_them_keep_their_code()
     {
-        using var client = Before(HttpStatusCode.UnprocessableEntity, """{"title":"Not so","status":422,"detail":"Not like that.","code":"odd","instance":"/x"}""");
+        using var client = Before(HttpStatusCode.UnprocessableEntity, """{"type":"about:blank","title":"Not so","status":422,"detail":"Not like that.","code":"odd","instance":"/x"}""");
         (await Wire.Refused(() => client.People(TestContext.Current.CancellationToken))).Code.ShouldBe("odd");
     }
 
