@@ -99,7 +99,7 @@ public sealed class CommandLine
         var command = parsed.CommandResult.Command;
         if (command.Subcommands.Count > 0 && parsed.UnmatchedTokens is [var word, ..])
         {
-            return [$"There is no command '{NameOf(parsed.CommandResult)} {word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}."];
+            return [Suggestion.Sentence($"There is no command '{NameOf(parsed.CommandResult)} {word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}")];
         }
 
         if (command.Subcommands.Count > 0)

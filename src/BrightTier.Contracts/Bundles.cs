@@ -14,5 +14,5 @@ public sealed record BundleManifest(string Format, int Version, DateTimeOffset A
 /// <param name="Path">The entry of the archive, such as layouts/vessel.yaml.</param>
 /// <param name="Hash">SHA-256 of its text in lower-case hexadecimal.</param>
 /// <param name="RestsOn">What it names, as kind/key, in the bundle or not.</param>
-/// <param name="Earlier">The hashes it had in releases where it was made, newest first: where one of them is known, that is what both sides come from, and merging goes by it.</param>
+/// <param name="Earlier">The hashes it had before where it was made, in releases and as bundles brought it, newest first; one it came back to is there again. What both sides come from is found by them.</param>
 public sealed record BundledDocument(string Kind, string Key, string Path, string Hash, IReadOnlyList<string> RestsOn, IReadOnlyList<string>? Earlier = null);

@@ -82,7 +82,8 @@ public sealed record TakeReport(bool Taken, IReadOnlyList<TakenInfo> Documents, 
 /// <param name="Conflicts">Where both sides changed the same.</param>
 /// <param name="Revision">The draft's revision then; of a dry run the one it has.</param>
 /// <param name="Text">The draft's text then.</param>
-public sealed record TakenInfo(string Kind, string Key, string Change, IReadOnlyList<string> Words, IReadOnlyList<string> Impact, IReadOnlyList<string> Conflicts, long Revision, string Text);
+/// <param name="Base">A sentence: what a document of a bundle was merged over; null where nothing was merged.</param>
+public sealed record TakenInfo(string Kind, string Key, string Change, IReadOnlyList<string> Words, IReadOnlyList<string> Impact, IReadOnlyList<string> Conflicts, long Revision, string Text, string? Base = null);
 
 /// <summary>Something checks find in a document.</summary>
 public sealed record NewFinding(string Kind, string Key, string Place, string Severity, string Code, string Message);

@@ -51,26 +51,15 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         "SELECT d.\"Kind\", d.\"Key\", d.\"Hash\", c.\"Text\" FROM release_document d JOIN content c ON c.\"Hash\" = d.\"Hash\" WHERE d.\"Release\" = @number",
         row => new ReleasedText(row.GetString(0), row.GetString(1), row.GetString(2), row.GetString(3)), cancel, ("number", number));
 
-    /// <summary>The hashes a document has had in releases, newest first, each once.</summary>
-    public async Task<IReadOnlyList<string>> Hashes(string kind, string key, CancellationToken cancel)
-    {
-        await using var context = await contexts.CreateDbContextAsync(cancel);
-        return await context.ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key)
-            .GroupBy(document => document.Hash).OrderByDescending(same => same.Max(document => document.Release)).Select(same => same.Key).ToListAsync(cancel);
-    }
-
-    /// <summary>The text of the first of these hashes that is stored here.</summary>
-    public async Task<string?> First(IReadOnlyList<string> hashes, CancellationToken cancel)
-    {
-        await using var context = await contexts.CreateDbContextAsync(cancel);
-        var known = await context.Contents.AsNoTracking().Where(content => hashes.Contains(content.Hash)).ToDictionaryAsync(content => content.Hash, content => content.Text, cancel);
-        return hashes.Where(known.ContainsKey).Select(hash => known[hash]).FirstOrDefault();
-    }
-
     /// <summary>Stores texts under their hashes. Doing it again, or doing it for a release that never comes about, harms nothing.</summary>
     public async Task StoreContents(IEnumerable<string> texts, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
+        await StoreContents(context, texts, cancel);
+    }
+
+    internal static async Task StoreContents(StorageContext context, IEnumerable<string> texts, CancellationToken cancel)
+    {
         // Whoever else stores one at the same moment stores the same.
         foreach (var text in texts)
         {

@@ -11,6 +11,8 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
 
     public DbSet<ContentRow> Contents => Set<ContentRow>();
 
+    public DbSet<ArrivalRow> Arrivals => Set<ArrivalRow>();
+
     public DbSet<ReleaseRow> Releases => Set<ReleaseRow>();
 
     public DbSet<ReleaseDocumentRow> ReleaseDocuments => Set<ReleaseDocumentRow>();
@@ -101,6 +103,13 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
             row.ToTable("comment");
             row.HasKey(comment => comment.Id);
             row.HasIndex(comment => new { comment.Subject, comment.Id });
+        });
+        modelBuilder.Entity<ArrivalRow>(row =>
+        {
+            row.ToTable("arrival");
+            row.HasKey(arrival => arrival.Id);
+            row.HasIndex(arrival => new { arrival.Kind, arrival.Key });
+            row.HasOne<ContentRow>().WithMany().HasForeignKey(arrival => arrival.Hash);
         });
         modelBuilder.Entity<MentionRow>(row =>
         {
@@ -217,6 +226,21 @@ public sealed class ContentRow
     public required string Hash { get; set; }
 
     public required string Text { get; set; }
+}
+
+/// <summary>A text that a bundle brought.</summary>
+public sealed class ArrivalRow
+{
+    public long Id { get; set; }
+
+    public required string Kind { get; set; }
+
+    public required string Key { get; set; }
+
+    public required string Hash { get; set; }
+
+    /// <summary>The release everyone had then.</summary>
+    public required long After { get; set; }
 }
 
 public sealed class ReleaseRow

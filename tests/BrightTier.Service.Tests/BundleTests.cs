@@ -128,7 +128,17 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         var merged = (await other.File("layout", key, Cancel)).Text;
         (merged.Contains("en: Sails", StringComparison.Ordinal), merged.Contains("en: Dimensions", StringComparison.Ordinal), merged.Contains("en: Canvas", StringComparison.Ordinal)).ShouldBe((true, true, false));
 
-        await other.Take(new TakeRequest([new(merged.Replace("en: Sails", "en: Spars"), merged)]), Cancel);
+        // Going back is a change like any other, though what it goes back to was here before.
+        var back = await Out("Canvas");
+        (await other.Import(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().ShouldSatisfyAllConditions(
+            taken => taken.Change.ShouldBe("merged"),
+            taken => taken.Base.ShouldBe("Both come from what a bundle brought after release 1."),
+            taken => (taken.Text.Contains("en: Canvas", StringComparison.Ordinal), taken.Text.Contains("en: Dimensions", StringComparison.Ordinal)).ShouldBe((true, true)));
+        (await other.Import(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged", "it was taken already");
+
+        var again = (await other.File("layout", key, Cancel)).Text;
+        await other.Take(new TakeRequest([new(again.Replace("en: Canvas", "en: Sails"), again)]), Cancel);
+        (await other.Import(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged", "what was changed here since stands");
         (await Wire.Refused(async () => await other.Import(await Out("Rigging"), [], rename, false, merge: true, null, Cancel))).Code.ShouldBe("conflict", "both changed the same since");
     }
 

@@ -70,7 +70,7 @@ internal static class TakeReports
     {
         var would = taken.Change switch { "made" => dry ? "would be made" : "is made", "changed" => dry ? "would change" : "is changed", "merged" => dry ? "would be merged" : "is merged", _ => "cannot be taken" };
         printer.Marked(taken.Change == "conflict" ? "red" : "green", $"{taken.Kind} {taken.Key} {would}", taken.Words.Count == 0 && taken.Conflicts.Count == 0 ? "." : ":");
-        foreach (var sentence in taken.Conflicts.Concat(taken.Words))
+        foreach (var sentence in taken.Conflicts.Concat(taken.Base is { } merged ? [merged] : []).Concat(taken.Words))
         {
             printer.Line($"  {sentence}");
         }

@@ -36,7 +36,7 @@ public static class TokenEndpoints
             if (!Acts.All.Contains(scope) || (caller.Scopes is { } own && !own.Contains(scope)))
             {
                 throw Problems.Invalid(
-                    Acts.All.Contains(scope) ? $"This token is not good for '{scope}' itself." : $"There is no act '{scope}'{Suggestion.For(scope, [.. Acts.All])}.",
+                    Acts.All.Contains(scope) ? $"This token is not good for '{scope}' itself." : Suggestion.Sentence($"There is no act '{scope}'{Suggestion.For(scope, [.. Acts.All])}"),
                     new ProblemPart($"/scopes/{i.ToString(CultureInfo.InvariantCulture)}", $"must be one of {string.Join(", ", caller.Scopes ?? Acts.All)}"));
             }
         }

@@ -1,4 +1,5 @@
 using BrightTier.Contracts;
+using BrightTier.Core.Edits;
 using BrightTier.Core.Entities;
 using BrightTier.Core.Files;
 using BrightTier.Core.Resolve;
@@ -17,8 +18,10 @@ public static class BundleEndpoints
 {
     private const int Largest = 20_000_000;
 
-    /// <summary>Of how many earlier texts of a document a bundle names the hash.</summary>
+    /// <summary>Of how many earlier texts of a document a bundle names the hash; and how many are looked through here.</summary>
     private const int Remembered = 20;
+
+    private const int Searched = 500;
 
     public static void MapBundles(this IEndpointRouteBuilder api)
     {
@@ -32,7 +35,7 @@ public static class BundleEndpoints
         TypedResults.Json(await taking.Take(body, "Taken from files", http.Caller(Acts.Configure).Author, cancel), WireJson.Default.TakeReport);
 
     private static async Task<IResult> Export(
-        HttpContext http, [FromQuery] string[] document, bool? draft, bool? alone, DraftDocuments drafts, ReleaseStore store, CurrentRelease releases, Auditing audit, TimeProvider time, CancellationToken cancel)
+        HttpContext http, [FromQuery] string[] document, bool? draft, bool? alone, DraftDocuments drafts, ReleaseStore store, HistoryStore histories, CurrentRelease releases, Auditing audit, TimeProvider time, CancellationToken cancel)
     {
         var caller = http.Reader();
         var release = draft is true ? null : (long?)releases.Everyones.Number;
@@ -48,7 +51,7 @@ public static class BundleEndpoints
         foreach (var (kind, key) in included.OrderBy(each => each.Item1).ThenBy(each => each.Item2, StringComparer.Ordinal))
         {
             var text = all[(kind.Name(), key)];
-            var earlier = (await store.Hashes(kind.Name(), key, cancel)).Take(Remembered).ToArray();
+            var earlier = (await histories.Of(kind.Name(), key, cancel)).Reverse().Take(Remembered).Select(had => had.Hash).ToArray();
             bundled.Add((text, new BundledDocument(kind.Name(), key, Documents.PathOf(kind, key), ReleaseStore.HashOf(text), [.. RestingOn.Directly(parsed[(kind, key)]).Select(on => $"{on.Kind.Name()}/{on.Key}")], earlier)));
         }
 
@@ -58,14 +61,14 @@ public static class BundleEndpoints
     }
 
     private static async Task<IResult> Import(
-        HttpContext http, [FromQuery] string[] only, [FromQuery] string[] rename, bool? dryRun, bool? merge, string? take, DraftDocuments drafts, ReleaseStore store, Taking taking, Auditing audit, CancellationToken cancel)
+        HttpContext http, [FromQuery] string[] only, [FromQuery] string[] rename, bool? dryRun, bool? merge, string? take, DraftDocuments drafts, HistoryStore histories, CurrentRelease releases, Taking taking, Auditing audit, CancellationToken cancel)
     {
         var caller = http.Caller(Acts.Configure);
         var (manifest, documents) = BundleArchive.Read(await Body(http, cancel));
         var there = documents.Select(each => (each.Document.Kind, each.Document.Key)).ToHashSet();
         var some = only.Select(name => Named(name, there, "only")).ToHashSet();
         var names = Names(rename, there);
-        var (taken, missing) = (new List<TakenDocument>(), new List<ProblemPart>());
+        var (taken, bases, missing) = (new List<TakenDocument>(), new List<string?>(), new List<ProblemPart>());
         var present = (await drafts.List(cancel)).ToDictionary(row => (Documents.KindNamed(row.Kind)!.Value, row.Key), row => row.Content);
         var arriving = documents.Where(each => some.Count == 0 || some.Contains((each.Document.Kind, each.Document.Key))).ToArray();
         var included = arriving.Select(each => (each.Document.Kind, each.Document.Key)).ToHashSet();
@@ -78,8 +81,9 @@ public static class BundleEndpoints
 
             var (renamed, problems) = Renaming.Apply(document, names);
             var arrives = renamed ?? throw Problems.Document(problems);
-            var before = merge is true ? await Common(named, present.GetValueOrDefault((arrives.Kind, arrives.Key)), names, store, cancel) : null;
+            var (before, where) = merge is true ? await Common(named, arrives, present.GetValueOrDefault((arrives.Kind, arrives.Key)), names, histories, cancel) : (null, null);
             taken.Add(new TakenDocument(Documents.Write(arrives), before, Replaces: merge is not true));
+            bases.Add(where);
         }
 
         if (missing.Count > 0)
@@ -88,25 +92,40 @@ public static class BundleEndpoints
         }
 
         var report = await taking.Take(new TakeRequest(taken, dryRun is true, merge is true, take), $"Taken from a bundle of {manifest.From}", caller.Author, cancel);
+        if (dryRun is not true)
+        {
+            // What was taken is what both sides come from when the next bundle is merged, even where nothing of it was new.
+            await histories.Arrive([.. report.Documents.Zip(arriving, (info, each) => (info.Kind, info.Key, each.Text))], releases.Everyones.Number, cancel);
+        }
+
         if (report.Taken)
         {
-            // What was taken is what both sides come from when the next bundle is merged.
-            await store.StoreContents(arriving.Select(each => each.Text), cancel);
             await audit.Note(caller.Person.Id, "bundle.imported", manifest.From, new { made = manifest.At, release = manifest.Release, documents = report.Documents.Where(each => each.Change != "unchanged").Select(each => $"{each.Kind}/{each.Key}") }, cancel);
         }
 
-        return TypedResults.Json(report with { Bundle = manifest }, WireJson.Default.TakeReport);
+        var told = report.Documents.Zip(bases, (info, where) => info.Change is "merged" or "conflict" ? info with { Base = where } : info);
+        return TypedResults.Json(report with { Bundle = manifest, Documents = [.. told] }, WireJson.Default.TakeReport);
     }
 
-    /// <summary>
-    /// The newest text that a document's draft here and its text in a bundle both come from, under the names it has here: this draft, where nothing was
-    /// changed in it since it was taken, or what a release here had or an earlier bundle brought.
-    /// </summary>
-    private static async Task<string?> Common(BundledDocument named, string? draft, Dictionary<(DocumentKind Kind, string Key), string> names, ReleaseStore store, CancellationToken cancel)
+    /// <summary>The newest text that a document's draft here and its text in a bundle both come from, under the names it has here; and a sentence that says which that is.</summary>
+    private static async Task<(string? Text, string Where)> Common(BundledDocument named, Document arrives, string? draft, Dictionary<(DocumentKind Kind, string Key), string> names, HistoryStore histories, CancellationToken cancel)
     {
-        string[] hashes = [named.Hash, .. (named.Earlier ?? []).Take(Remembered)];
-        var text = draft is not null && hashes.Contains(ReleaseStore.HashOf(draft)) ? draft : await store.First(hashes, cancel);
-        return text is not null && Documents.Read(text).Document is { } before && Renaming.Apply(before, names).Document is { } renamed ? Documents.Write(renamed) : null;
+        var here = (await histories.Of(arrives.Kind.Name(), arrives.Key, cancel)).TakeLast(Searched).ToList();
+        if (draft is not null)
+        {
+            here.Add(new TextHad(ReleaseStore.HashOf(draft), 0, false));
+        }
+
+        string[] there = [.. (named.Earlier ?? []).Take(Remembered).Reverse(), named.Hash];
+        if (Histories.LastCommon([.. here.Select(had => had.Hash)], there) is not { } last)
+        {
+            return (null, "No text is known that both come from; they are merged as two.");
+        }
+
+        var (found, isDraft) = (here[last], draft is not null && last == here.Count - 1);
+        var text = isDraft ? draft! : await histories.Text(found.Hash, cancel);
+        var before = Documents.Read(text).Document is { } read && Renaming.Apply(read, names).Document is { } renamed ? Documents.Write(renamed) : null;
+        return (before, isDraft ? "Both come from the draft as it is." : found.Arrived ? $"Both come from what a bundle brought after release {found.After}." : $"Both come from release {found.After}.");
     }
 
     private static Dictionary<(DocumentKind Kind, string Key), string> Names(string[] rename, IReadOnlySet<(DocumentKind, string)> there)
@@ -136,7 +155,7 @@ public static class BundleEndpoints
         var known = there.Select(each => $"{each.Kind.Name()}/{each.Key}").ToArray();
         return name.Split('/') is [var word, var key] && Documents.KindNamed(word) is { } kind && known.Contains(name)
             ? (kind, key)
-            : throw Problems.Invalid($"'{name}' names no document here{Suggestion.For(name, known)}. A document is named by kind/key, such as layout/vessel.", new ProblemPart(parameter, $"'{name}' is no document"));
+            : throw Problems.Invalid(Suggestion.Sentence($"'{name}' names no document here{Suggestion.For(name, known)}") + " A document is named by kind/key, such as layout/vessel.", new ProblemPart(parameter, $"'{name}' is no document"));
     }
 
     private static async Task<byte[]> Body(HttpContext http, CancellationToken cancel)

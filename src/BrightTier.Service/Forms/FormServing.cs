@@ -71,7 +71,7 @@ public static class FormServing
         var kind = http.Request.Query["kind"].ToString() is { Length: > 0 } named ? named : "full";
         if (kind == "piece" || Grammar.Root(kind) is null)
         {
-            await Problems.Write(http, 400, "invalid", $"There is no kind '{kind}' of form{Suggestion.For(kind, Kinds)}.", [new ProblemPart("kind", $"must be one of {string.Join(", ", Kinds)}")]);
+            await Problems.Write(http, 400, "invalid", Suggestion.Sentence($"There is no kind '{kind}' of form{Suggestion.For(kind, Kinds)}"), [new ProblemPart("kind", $"must be one of {string.Join(", ", Kinds)}")]);
             return;
         }
 

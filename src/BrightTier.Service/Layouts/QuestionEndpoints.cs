@@ -162,7 +162,7 @@ public static class QuestionEndpoints
 
         if (!Impact.Subjects.Contains(what))
         {
-            throw Problems.Invalid($"One cannot ask about '{what}'{Suggestion.For(what, Impact.Subjects)}.", new ProblemPart("what", $"must be one of {string.Join(", ", Impact.Subjects)}"));
+            throw Problems.Invalid(Suggestion.Sentence($"One cannot ask about '{what}'{Suggestion.For(what, Impact.Subjects)}"), new ProblemPart("what", $"must be one of {string.Join(", ", Impact.Subjects)}"));
         }
 
         var catalogue = await drafts.Catalogue(cancel);

@@ -207,7 +207,7 @@ public sealed class TableImport(RecordSaving saving, CurrentRelease releases, IR
         var fields = Fields(entity, caller);
         return Distinct([.. names.Select((name, i) => name.Trim() is var bare && bare == Id ? Id
             : (fields.FirstOrDefault(each => each.Key == bare) ?? fields.FirstOrDefault(each => each.Label.ByLanguage.Values.Contains(bare, StringComparer.OrdinalIgnoreCase)))?.Key
-            ?? throw Problems.Invalid($"Line 1, cell {i + 1}: there is no field '{bare}' you may write{Suggestion.For(bare, [.. fields.Select(each => each.Key)])}.", new ProblemPart($"/1/{i + 1}", "must name a field")))]);
+            ?? throw Problems.Invalid(Suggestion.Sentence($"Line 1, cell {i + 1}: there is no field '{bare}' you may write{Suggestion.For(bare, [.. fields.Select(each => each.Key)])}"), new ProblemPart($"/1/{i + 1}", "must name a field")))]);
     }
 
     private static List<string?> Said(Entity entity, string said, int count, Caller caller)
@@ -244,7 +244,7 @@ public sealed class TableImport(RecordSaving saving, CurrentRelease releases, IR
         var possible = columns.OfType<string>().Where(key => entity.Find(key)?.Unique == true).ToArray();
         return columns.Contains(Id) ? throw Problems.Invalid("Lines name their records by id, so not by 'match' too.", new ProblemPart("match", "must be left out beside an id"))
             : possible.Contains(asked) ? entity.Find(asked)
-            : throw Problems.Invalid($"'match' must be a unique field that has a column{Suggestion.For(asked, possible)}.", new ProblemPart("match", "must be a unique field that has a column"));
+            : throw Problems.Invalid(Suggestion.Sentence($"'match' must be a unique field that has a column{Suggestion.For(asked, possible)}"), new ProblemPart("match", "must be a unique field that has a column"));
     }
 
     private CellReading Reading(TableMeaning meaning)

@@ -269,7 +269,7 @@ public sealed class Publishing(
         {
             var wrong = roles.FirstOrDefault(role => !known.Contains(role));
             throw Problems.Invalid(
-                wrong is null ? "Name the roles it goes to first, or leave 'roles' out for everyone." : $"There is no role '{wrong}'{Suggestion.For(wrong, known)}.", new ProblemPart("/roles", wrong is null ? "is empty" : $"names '{wrong}'"));
+                wrong is null ? "Name the roles it goes to first, or leave 'roles' out for everyone." : Suggestion.Sentence($"There is no role '{wrong}'{Suggestion.For(wrong, known)}"), new ProblemPart("/roles", wrong is null ? "is empty" : $"names '{wrong}'"));
         }
 
         return [.. roles.Distinct()];

@@ -11,7 +11,7 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("48aef502-c3d6-4dea-84dd-a7242507d84a"), entityTypeCount: 21)
+            : base(skipDetectChanges: false, modelId: new Guid("e40800e7-272b-4438-b99d-d2f6c94eefc8"), entityTypeCount: 22)
         {
         }
 
@@ -19,6 +19,7 @@ namespace BrightTier.Storage.CompiledModel
         {
             var actRow = ActRowEntityType.Create(this);
             var approvalRow = ApprovalRowEntityType.Create(this);
+            var arrivalRow = ArrivalRowEntityType.Create(this);
             var changeRow = ChangeRowEntityType.Create(this);
             var commentRow = CommentRowEntityType.Create(this);
             var contentRow = ContentRowEntityType.Create(this);
@@ -39,6 +40,7 @@ namespace BrightTier.Storage.CompiledModel
             var releaseRow = ReleaseRowEntityType.Create(this);
             var rolloutRow = RolloutRowEntityType.Create(this);
 
+            ArrivalRowEntityType.CreateForeignKey1(arrivalRow, contentRow);
             MentionRowEntityType.CreateForeignKey1(mentionRow, commentRow);
             PlanDocumentRowEntityType.CreateForeignKey1(planDocumentRow, contentRow);
             PlanDocumentRowEntityType.CreateForeignKey2(planDocumentRow, planRow);
@@ -48,6 +50,7 @@ namespace BrightTier.Storage.CompiledModel
 
             ActRowEntityType.CreateAnnotations(actRow);
             ApprovalRowEntityType.CreateAnnotations(approvalRow);
+            ArrivalRowEntityType.CreateAnnotations(arrivalRow);
             ChangeRowEntityType.CreateAnnotations(changeRow);
             CommentRowEntityType.CreateAnnotations(commentRow);
             ContentRowEntityType.CreateAnnotations(contentRow);

@@ -73,6 +73,36 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("approval", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.ArrivalRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("After")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash");
+
+                    b.HasIndex("Kind", "Key");
+
+                    b.ToTable("arrival", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ChangeRow", b =>
                 {
                     b.Property<string>("Kind")
@@ -535,6 +565,15 @@ namespace BrightTier.Storage.Migrations
                     b.HasKey("Release");
 
                     b.ToTable("rollout", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ArrivalRow", b =>
+                {
+                    b.HasOne("BrightTier.Storage.ContentRow", null)
+                        .WithMany()
+                        .HasForeignKey("Hash")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("BrightTier.Storage.MentionRow", b =>

@@ -86,6 +86,41 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("approval", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.ArrivalRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<long>("After")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash");
+
+                    b.HasIndex("Kind", "Key");
+
+                    b.ToTable("arrival", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ChangeRow", b =>
                 {
                     b.Property<string>("Kind")
@@ -612,6 +647,15 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.HasKey("Release");
 
                     b.ToTable("rollout", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ArrivalRow", b =>
+                {
+                    b.HasOne("BrightTier.Storage.ContentRow", null)
+                        .WithMany()
+                        .HasForeignKey("Hash")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("BrightTier.Storage.MentionRow", b =>

@@ -4079,7 +4079,7 @@ export interface components {
             changed: number;
         };
         BundledDocument: {
-            /** @description The hashes it had in releases where it was made, newest first: where one of them is known, that is what both sides come from, and merging goes by it. */
+            /** @description The hashes it had before where it was made, in releases and as bundles brought it, newest first; one it came back to is there again. What both sides come from is found by them. */
             earlier?: null | string[];
             /** @description SHA-256 of its text in lower-case hexadecimal. */
             hash: string;
@@ -4893,6 +4893,8 @@ export interface components {
             text: string;
         };
         TakenInfo: {
+            /** @description A sentence: what a document of a bundle was merged over; null where nothing was merged. */
+            base?: null | string;
             /** @description made, changed, merged, unchanged or conflict. */
             change: string;
             /** @description Where both sides changed the same. */

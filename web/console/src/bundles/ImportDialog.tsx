@@ -100,7 +100,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
               <li className="bundle-head" aria-hidden><span>Document</span><span>What comes of it</span><span>Its key here</span></li>
               {all.map((each) => {
                 const [name, comesOf] = [nameOf(each), outcome.get(nameOf(each))];
-                const words = [...(comesOf?.conflicts ?? []), ...(comesOf?.words ?? []), ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`)];
+                const words = [...(comesOf?.conflicts ?? []), ...(comesOf?.base ? [comesOf.base] : []), ...(comesOf?.words ?? []), ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`)];
                 return (
                   <li key={name} data-change={comesOf?.change}>
                     <label><input type="checkbox" checked={!left.has(name)} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((one) => one !== name) : [...left, name]))} /> {documentName(each)}</label>
