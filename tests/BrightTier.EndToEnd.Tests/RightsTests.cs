@@ -6,7 +6,7 @@ using Microsoft.Playwright;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>Rule for hard cases: a role taken away while a form is open.</summary>
+/// <summary>Rule for hard cases: a role taken away while a form is open. And places where nothing is for whoever asks.</summary>
 public sealed class RightsTests(Chromium chromium)
 {
     private const string Kept = """
@@ -72,5 +72,27 @@ public sealed class RightsTests(Chromium chromium)
         var values = (await cleo.Record("liftOut", 1, CancellationToken.None)).Values;
         (values.GetProperty("hazards").GetString(), values.TryGetProperty("releasedBy", out var released) ? released.ToString() : "").ShouldBe(("Keel cooler", ""));
         dirk.Complaints.ShouldBeEmpty();
+    }
+
+    /// <summary>That something is there which she may not see is told no more than that there is nothing.</summary>
+    [Fact]
+    public async Task Where_nothing_is_or_nothing_she_may_see_the_page_says_so_and_leads_back()
+    {
+        await using var service = await RunningService.WithDemo();
+        await using var bram = await chromium.Open(service, "Bram Klaasen");
+        foreach (var (place, status) in new[] { ("vessel", 404), ("vessel/7%zz", 404), ("records/nothing", 200), ("records/vessel/seven", 200), ("people", 200), ("releases", 200), ("application", 200), ("design/vessel", 200), ("print/vessel", 200) })
+        {
+            var answer = await bram.Page.GotoAsync($"/{place}");
+            answer!.Status.ShouldBe(status, place);
+            await Assertions.Expect(bram.Page.Locator("h1")).ToHaveTextAsync("Hier is niets");
+            await Assertions.Expect(bram.Page.Locator("#content")).ToContainTextAsync($"Op “/{place}” staat niets, of niets wat u mag zien.");
+        }
+
+        await bram.Page.GotoAsync("/records/vessel/999");
+        await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("Op “/records/vessel/999” staat niets");
+        await bram.Page.GotoAsync("/vessel");
+        await bram.Page.GetByRole(AriaRole.Link, new() { Name = "Naar het begin" }).ClickAsync();
+        await Assertions.Expect(bram.Page.Locator("h1")).ToHaveTextAsync("Saltmarsh Quay");
+        (await (await service.Http("bram")).GetAsync("api/vessel", TestContext.Current.CancellationToken)).Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json", "whoever calls the service is answered as a caller");
     }
 }

@@ -28,10 +28,21 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
     public async Task Invoke(HttpContext http)
     {
         var parts = http.Request.Path.Value!.Split('/', StringSplitOptions.RemoveEmptyEntries);
-        if (!HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method) || (parts.Length > 0 && !Places.Contains(parts[0])))
+        var known = parts.Length == 0 || Places.Contains(parts[0]);
+        if (!HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method) || !known && !IsAstray(http, parts))
         {
             await next(http);
             return;
+        }
+
+        if (!known)
+        {
+            // The page says so in the reader's language, and leads back.
+            http.Response.OnStarting(() =>
+            {
+                http.Response.StatusCode = StatusCodes.Status404NotFound;
+                return Task.CompletedTask;
+            });
         }
 
         http.Request.Path = "/index.html";
@@ -67,6 +78,10 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
         http.Response.Headers.Link = string.Join(", ", later.Select(each => $"<{each}>; rel=preload; as=fetch; crossorigin"));
         await Write(http, Html(), answers);
     }
+
+    /// <summary>Whether somebody asks for a page where nothing is: neither a call of the service nor a file.</summary>
+    private static bool IsAstray(HttpContext http, string[] parts) =>
+        http.GetEndpoint() is null && parts[0] != "api" && !parts[^1].Contains('.') && http.Request.Headers.Accept.ToString().Contains("text/html", StringComparison.Ordinal);
 
     private static async Task Write(HttpContext http, byte[] html, List<(string Address, string Release, byte[] Json)> answers)
     {

@@ -27,6 +27,9 @@ describe('where one is', () => {
     go('records', 'vessel', 'Håndværk / 7 %');
     expect(window.location.pathname).toBe('/records/vessel/H%C3%A5ndv%C3%A6rk%20%2F%207%20%25');
     expect(here()).toEqual(['records', 'vessel', 'Håndværk / 7 %']);
+    window.history.pushState(null, '', '/records/7%zz');
+    window.dispatchEvent(new PopStateEvent('popstate'));
+    expect(here()).toEqual(['records', '7%zz']);
     expect(address('design', 'vessel')).toBe('/design/vessel');
   });
 

@@ -40,11 +40,11 @@ for (const script of document.querySelectorAll<HTMLScriptElement>('script[data-a
 }
 ask('/api/session');
 if (expectsSomebody()) {
-  const [, where, entity, record] = window.location.pathname.split('/').map(decodeURIComponent);
+  const [, where, entity, record] = window.location.pathname.split('/');
   if (where === 'records' && entity && record) {
     const id = record === 'new' ? undefined : record;
-    ask(`/api/forms/${encodeURIComponent(entity)}?kind=full&mode=${id ? `view&record=${id}` : 'create'}`);
-    if (id) ask(`/api/records/${encodeURIComponent(entity)}/${id}`);
+    ask(`/api/forms/${entity}?kind=full&mode=${id ? `view&record=${id}` : 'create'}`);
+    if (id) ask(`/api/records/${entity}/${id}`);
   } else ask('/api/entities');
   ask('/api/navigation');
 }

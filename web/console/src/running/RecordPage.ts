@@ -165,8 +165,9 @@ export class RecordPage {
   private open(): void {
     const ask = ++this.asked;
     open(this.entity, this.id, this.mode).then((opened) => { if (ask === this.asked && !this.closed) this.take(opened); }, (error: Error) => {
-      if (error instanceof Refused && error.problem.status === 404 && this.id !== undefined) forgetRecent(this.person, this.entity, this.id);
-      if (ask === this.asked) this.say({ text: error.message, tone: 'bad' });
+      const gone = error instanceof Refused && error.problem.status === 404;
+      if (gone && this.id !== undefined) forgetRecent(this.person, this.entity, this.id);
+      if (ask === this.asked) this.say({ text: gone ? words()('nothingAt', address('records', this.entity, this.id ?? 'new')) : error.message, tone: 'bad' });
     });
   }
 

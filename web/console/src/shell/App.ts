@@ -19,6 +19,12 @@ interface Shown {
   close: () => void;
 }
 
+/** What is to stand at a place, and by what it is known to stand there already. */
+interface Part {
+  key: string;
+  make: () => Shown;
+}
+
 /** The console: who works here, the menu, and what stands at the place one is at. */
 export class App {
   private entities: EntitySummary[] = [];
@@ -75,13 +81,13 @@ export class App {
   private draw(): void {
     const { person } = session();
     if (!person) return;
-    const [where, key] = here();
+    const [where, key, third] = here();
     const designing = where === 'design' && key && readsDrafts(session());
     // Designing speaks English; the business application speaks the language of whoever works in it.
     const language = designing ? 'en' : person.language;
     speak(language);
     const part = this.part();
-    if (designing || where === 'print') {
+    if (designing || (where === 'print' && third)) {
       place(this.root, part ? [part.element] : []);
       return;
     }
@@ -106,15 +112,17 @@ export class App {
     return this.shown?.part;
   }
 
-  private partAt(): { key: string; make: () => Shown } | undefined {
+  private partAt(): Part | undefined {
     const [where, key, third] = here();
     const loading = words()('loading');
+    if (['design', 'layouts', 'application', 'releases'].includes(where ?? '') && !readsDrafts(session())) return this.nothing();
+    if (['people', 'audit'].includes(where ?? '') && !may(session(), 'administer')) return this.nothing();
     switch (where) {
       case 'design':
-        if (!key || !readsDrafts(session())) return undefined;
+        if (!key) return this.nothing();
         return this.standing(`design ${key}`, () => import('../designing/index.ts').then((module) => module.Designer), () => ({ layoutKey: key, section: third }), 'Opening the designer…');
       case 'print':
-        return key && third ? this.standing(`print ${key} ${third}`, () => import('../running/PrintPage.tsx').then((module) => module.PrintPage), () => ({ entity: key, id: Number(third) })) : undefined;
+        return key && third ? this.standing(`print ${key} ${third}`, () => import('../running/PrintPage.tsx').then((module) => module.PrintPage), () => ({ entity: key, id: Number(third) })) : this.nothing();
       case 'layouts':
         return this.standing('layouts', () => import('../releases/LayoutsPage.tsx').then((module) => module.LayoutsPage), () => ({ entities: this.entities }), loading);
       case 'application':
@@ -122,25 +130,40 @@ export class App {
       case 'releases':
         return this.standing('releases', () => import('../releases/ReleasesPage.tsx').then((module) => module.ReleasesPage), () => ({ about: here()[2] ? { kind: here()[1]!, name: here()[2]! } : undefined }), loading);
       case 'people':
-        return may(session(), 'administer') ? this.standing('people', () => import('../people/PeoplePage.tsx').then((module) => module.PeoplePage), () => ({}), loading) : undefined;
+        return this.standing('people', () => import('../people/PeoplePage.tsx').then((module) => module.PeoplePage), () => ({}), loading);
       case 'audit':
-        return may(session(), 'administer') ? this.standing('audit', () => import('../people/AuditPage.tsx').then((module) => module.AuditPage), () => ({}), loading) : undefined;
+        return this.standing('audit', () => import('../people/AuditPage.tsx').then((module) => module.AuditPage), () => ({}), loading);
       case 'account':
         return this.standing('account', () => import('../people/AccountPage.tsx').then((module) => module.AccountPage), () => ({}), loading);
       case 'records': {
+        if (key && third !== undefined && !/^(new|[1-9]\d*)$/.test(third)) return this.nothing();
         if (key && third !== undefined) return { key: `record ${key} ${third}`, make: () => new RecordPage(key, third === 'new' ? undefined : Number(third), () => this.lookAtMentions()) };
         const entity = this.entities.find((each) => each.key === key);
-        return entity && this.standing(`list ${entity.key} ${session().person!.roles.join(' ')}`, () => import('../running/ListPage.tsx').then((module) => module.ListPage), () => ({ entity }), loading);
+        // What there is is not known at once.
+        if (!entity) return this.entities.length > 0 ? this.nothing() : undefined;
+        return this.standing(`list ${entity.key} ${session().person!.roles.join(' ')}`, () => import('../running/ListPage.tsx').then((module) => module.ListPage), () => ({ entity }), loading);
       }
       case undefined:
         return this.entities.length > 0 ? this.standing('home', () => import('../running/HomePage.tsx').then((module) => module.HomePage), () => ({ entities: this.entities, mentions: this.mentions }), loading) : undefined;
       default:
-        return undefined;
+        return this.nothing();
     }
   }
 
+  /** There is nothing here, or not for whoever asks; which of the two is nobody's to know. */
+  private nothing(): Part {
+    const say = words();
+    return { key: `nothing ${window.location.pathname}`, make: () => ({
+      element: make('section', { class: 'nothing' },
+        make('header', { class: 'page-head' }, make('h1', {}, say('nothingHere'))),
+        make('p', {}, say('nothingAt', `/${here().join('/')}`)),
+        make('p', {}, make('a', { class: 'button', href: '/' }, say('toBeginning')))),
+      close: () => undefined,
+    }) };
+  }
+
   /** A part drawn by components, shown again with what has become known. */
-  private standing<Props extends object>(key: string, load: () => Promise<ComponentType<Props>>, props: () => Props, waiting?: string): { key: string; make: () => Shown } {
+  private standing<Props extends object>(key: string, load: () => Promise<ComponentType<Props>>, props: () => Props, waiting?: string): Part {
     return { key, make: () => {
       const part = island(load, props(), waiting);
       return { element: part.element, show: () => part.show(props()), close: part.close };

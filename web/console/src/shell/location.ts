@@ -63,8 +63,17 @@ export function onPlace(listener: () => void): () => void {
   return () => listeners.delete(listener);
 }
 
+/** A part of an address as it was meant; one that is no whole encoding, as typed by hand, stays what it is. */
+function decoded(part: string): string {
+  try {
+    return decodeURIComponent(part);
+  } catch {
+    return part;
+  }
+}
+
 /** Where one is. */
-export const here = (): Place => current.split('/').filter(Boolean).map(decodeURIComponent);
+export const here = (): Place => current.split('/').filter(Boolean).map(decoded);
 
 export const address = (...parts: (string | number)[]) => `/${parts.map((part) => encodeURIComponent(part)).join('/')}`;
 
