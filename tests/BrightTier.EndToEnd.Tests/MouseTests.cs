@@ -28,7 +28,8 @@ public sealed class MouseTests(Chromium chromium)
         await ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "What is the section called?" }).FillAsync("Under way");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("Under way");
-        await Drag(ada, ada.Field("draught"), ada.Page.Locator("[data-node='underWay']"));
+        // Dropped between two sections it goes into the nearer one, here one with nothing in it yet.
+        await Drag(ada, ada.Field("draught"), ada.Page.Locator("[data-node='underWay']"), down: 8);
         await Assertions.Expect(ada.Page.Locator("[data-node='underWay'] [data-field='draught']")).ToHaveCountAsync(1);
         await ada.Page.Locator("[data-node='underWay'] .bt-section-title").ClickAsync(new() { Force = true });
         await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("Under way");
@@ -146,9 +147,9 @@ public sealed class MouseTests(Chromium chromium)
         await mouse.MoveAsync(start.X + (start.Width / 2), start.Y + (start.Height / 2));
         await mouse.DownAsync();
         await mouse.MoveAsync(start.X + (start.Width / 2) + 8, start.Y + (start.Height / 2) + 8, new() { Steps = 4 });
-        // A distance from the right or upper edge aims there; none aims at the middle.
+        // A distance from the right or upper edge, below 0, or beyond the lower one, above it, aims there; none aims at the middle.
         var x = right > 0 ? end.X + end.Width - right : end.X + (end.Width / 2);
-        var y = down < 0 ? end.Y - down : end.Y + (end.Height / 2);
+        var y = down < 0 ? end.Y - down : down > 0 ? end.Y + end.Height + down : end.Y + (end.Height / 2);
         await mouse.MoveAsync(x, y, new() { Steps = 12 });
         await Assertions.Expect(window.Page.Locator(".mark-drop[data-shown]")).ToBeVisibleAsync();
         await mouse.UpAsync();

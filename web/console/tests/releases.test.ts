@@ -139,10 +139,10 @@ describe('what waits in drafts', () => {
     { kind: 'navigation', key: 'navigation', change: 'added', words: [], draft: draft(1) },
     { kind: 'layout', key: 'old', change: 'removed', words: [], draft: null },
   ];
-  const open = async (may: string[], own: object[] = []) => {
+  const open = async (may: string[], own: object[] = [], documents: object[] = differences) => {
     working(may);
     calls.answers.set('GET /api/releases', []);
-    calls.answers.set('GET /api/releases/compare', { from: '3', to: 'drafts', documents: differences });
+    calls.answers.set('GET /api/releases/compare', { from: '3', to: 'drafts', documents });
     calls.answers.set('GET /api/releases/approvals', { required: true, given: [{ kind: 'entity', key: 'vessel', revision: 3, by: 'ada', at: '' }], own });
     show(ReleasesPage, {});
     return within(await screen.findByRole('region', { name: 'In drafts, not published' }));
@@ -165,6 +165,13 @@ describe('what waits in drafts', () => {
     await userEvent.click(waiting.getByRole('button', { name: 'Publish these 2 together…' }));
     await userEvent.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Publish' }));
     await waitFor(() => expect(calls.of('POST /api/releases')).toEqual([{ documents: [{ kind: 'entity', key: 'vessel', revision: 3 }, { kind: 'layout', key: 'vessel', revision: 7 }], note: '' }]));
+  });
+
+  it('is published without choosing where there is one', async () => {
+    const waiting = await open(['publish'], [], [differences[2]!]);
+    expect(waiting.queryByRole('checkbox')).toBeNull();
+    await userEvent.click(waiting.getByRole('button', { name: 'Publish…' }));
+    expect((await screen.findByRole('dialog')).querySelector('h2')!.textContent).toBe('Publish the menu');
   });
 
   it('is approved, of whatever kind it is, by whoever changed nothing in it', async () => {

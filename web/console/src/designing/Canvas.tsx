@@ -339,15 +339,15 @@ function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject:
     const page = form?.querySelector('.bt-tabs') ? undefined : form?.querySelector<HTMLElement>('.bt-page');
     return page ? sideways(page, page.dataset['node']!, x) : undefined;
   }
-  const section = element.closest<HTMLElement>('.bt-section');
+  // Between two sections the nearer one is meant.
+  const section = element.closest<HTMLElement>('.bt-section') ?? nearest([...(element.closest('.bt-form')?.querySelectorAll<HTMLElement>('.bt-section') ?? [])].filter(isSeen), y);
+  if (!section) return pageSpot(element, tree);
   if (kind === 'section') {
-    const id = section?.dataset['node'] ?? nearest([...(element.closest('.bt-form')?.querySelectorAll<HTMLElement>('.bt-section') ?? [])], y)?.dataset['node'];
-    if (!id) return pageSpot(element, tree);
-    const rect = (section ?? document.querySelector<HTMLElement>(`.canvas [data-node="${CSS.escape(id)}"]`)!).getBoundingClientRect();
-    return { target: id, edge: y < rect.top + rect.height / 2 ? 'above' : 'below' };
+    const rect = section.getBoundingClientRect();
+    return { target: section.dataset['node']!, edge: y < rect.top + rect.height / 2 ? 'above' : 'below' };
   }
-  const row = element.closest<HTMLElement>('.bt-row') ?? nearest([...(section?.querySelectorAll<HTMLElement>('.bt-row') ?? [])].filter(isSeen), y);
-  if (!row) return section ? { target: section.dataset['node']!, edge: 'inside' } : pageSpot(element, tree);
+  const row = element.closest<HTMLElement>('.bt-row') ?? nearest([...section.querySelectorAll<HTMLElement>('.bt-row')].filter(isSeen), y);
+  if (!row) return { target: section.dataset['node']!, edge: 'inside' };
   const rowBox = row.getBoundingClientRect();
   const edge: Edge = y < rowBox.top + rowBox.height / 2 ? 'above' : 'below';
   const cell = element.closest<HTMLElement>('.bt-cell') ?? nearestX([...row.querySelectorAll<HTMLElement>(':scope > .bt-cell')], x);
@@ -375,7 +375,7 @@ function sideways(element: HTMLElement, target: string, x: number): Spot {
   return { target, edge: x < box.left + box.width / 2 !== rtl ? 'left' : 'right' };
 }
 
-/** Whether a row is not among those far out of sight; see {@link skipUnseen}. */
+/** Whether something is not among what is far out of sight; see {@link skipUnseen}. */
 const isSeen = (row: HTMLElement) => row.style.contentVisibility !== 'hidden';
 const nearest = (elements: HTMLElement[], y: number) => best(elements, (box) => (y < box.top ? box.top - y : y > box.bottom ? y - box.bottom : 0));
 const nearestX = (elements: HTMLElement[], x: number) => best(elements, (box) => (x < box.left ? box.left - x : x > box.right ? x - box.right : 0));

@@ -42,7 +42,9 @@ export function Waiting({ onPublished, onRefused }: { onPublished: () => void; o
     soon.current = setTimeout(look, calm);
   }, [look]));
   const turned = (names: ReadonlySet<string>, name: string, on: boolean) => new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
-  const going = found.filter((each) => chosen.has(nameOf(each))).map(({ kind, key, draft }) => ({ kind, key, revision: Number(draft!.revision) }));
+  // Of one there is nothing to choose.
+  const choosing = found.length > 1 && may(session, 'publish');
+  const going = found.filter((each) => !choosing || chosen.has(nameOf(each))).map(({ kind, key, draft }) => ({ kind, key, revision: Number(draft!.revision) }));
   return (
     <>
       {found.length > 0 && (
@@ -51,7 +53,7 @@ export function Waiting({ onPublished, onRefused }: { onPublished: () => void; o
             <h2 id="waiting-title" className="releases-head">In drafts, not published</h2>
             {may(session, 'publish') && (
               <>
-                <label><input type="checkbox" checked={going.length === found.length} onChange={(event) => setChosen(new Set(event.target.checked ? found.map(nameOf) : []))} /> All</label>
+                {choosing && <label><input type="checkbox" checked={going.length === found.length} onChange={(event) => setChosen(new Set(event.target.checked ? found.map(nameOf) : []))} /> All</label>}
                 <button type="button" className="button primary" disabled={going.length === 0} onClick={() => setPublishing(going)}>{going.length > 1 ? `Publish these ${going.length} together…` : 'Publish…'}</button>
               </>
             )}
@@ -61,7 +63,7 @@ export function Waiting({ onPublished, onRefused }: { onPublished: () => void; o
               const [name, place, draft] = [nameOf(each), placeOf(each), each.draft!];
               return (
                 <li key={name}>
-                  {may(session, 'publish') && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(name)} onChange={(event) => setChosen(turned(chosen, name, event.target.checked))} />}
+                  {choosing && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(name)} onChange={(event) => setChosen(turned(chosen, name, event.target.checked))} />}
                   <div>
                     <p className="release-note">{place ? <a href={place}>{documentName(each)}</a> : documentName(each)}{each.change === 'added' && <span className="release-current">new</span>}</p>
                     <p className="release-about">changed by {people.name(draft.changedBy)}, {when.format(new Date(draft.changedAt))}. {each.words.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(turned(open, name, !open.has(name)))}>{each.words.length === 1 ? 'One change' : `${each.words.length} changes`}</button>}</p>
