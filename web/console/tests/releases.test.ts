@@ -139,9 +139,9 @@ describe('what waits in drafts', () => {
     { kind: 'navigation', key: 'navigation', change: 'added', words: [], draft: draft(1) },
     { kind: 'layout', key: 'old', change: 'removed', words: [], draft: null },
   ];
-  const open = async (may: string[], own: object[] = [], documents: object[] = differences) => {
+  const open = async (may: string[], own: object[] = [], documents: object[] = differences, releases: object[] = []) => {
     working(may);
-    calls.answers.set('GET /api/releases', []);
+    calls.answers.set('GET /api/releases', releases);
     calls.answers.set('GET /api/releases/compare', { from: '3', to: 'drafts', documents });
     calls.answers.set('GET /api/releases/approvals', { required: true, given: [{ kind: 'entity', key: 'vessel', revision: 3, by: 'ada', at: '' }], own });
     show(ReleasesPage, {});
@@ -165,6 +165,12 @@ describe('what waits in drafts', () => {
     await userEvent.click(waiting.getByRole('button', { name: 'Publish these 2 together…' }));
     await userEvent.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Publish' }));
     await waitFor(() => expect(calls.of('POST /api/releases')).toEqual([{ documents: [{ kind: 'entity', key: 'vessel', revision: 3 }, { kind: 'layout', key: 'vessel', revision: 7 }], note: '' }]));
+  });
+
+  it('says what some have already, and what is set for a time', async () => {
+    calls.answers.set('GET /api/releases/plans', [{ id: 1, at: '2027-01-04T06:30', by: 'ada', note: '', state: 'waiting', documents: [{ kind: 'layout', key: 'vessel', revision: 6 }] }]);
+    await open(['publish'], [], differences, [release(2, { state: 'ahead', roles: ['quay-hand'], documents: [{ kind: 'entity', key: 'vessel', change: 'changed' }, { kind: 'navigation', key: 'navigation', change: 'unchanged' }] })]);
+    await waitFor(() => expect([...document.querySelectorAll('.ahead .release-about')].map((each) => /\d [AP]M\. (.*?\.|)(?: |$)/.exec(each.textContent)?.[1])).toEqual(['Quay hand got it in release 2.', 'Revision 6 is set for Jan 4, 2027, 6:30 AM.', '']));
   });
 
   it('is published without choosing where there is one', async () => {

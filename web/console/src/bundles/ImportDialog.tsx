@@ -1,9 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { Refused, type Problem, type TakeReport } from '../api/client.ts';
+import { moment } from '../shell/moment.ts';
 import { documentName, isSingle, nameOf } from '../shell/naming.ts';
 import { takeBundle, type Named, type Taking } from './bundle.ts';
-
-const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
 
 /** What would come of a document, said beside its name. */
 const comes: Record<string, string> = { made: 'new here', changed: 'changes what is here', merged: 'is merged with what is here', unchanged: 'the same here', conflict: 'cannot be taken so' };
@@ -95,7 +94,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
         <input className="bt-input" type="file" accept=".zip,application/zip" aria-label="The archive" autoFocus onChange={(event) => open(event.target.files?.[0])} />
         {from && (
           <>
-            <p className="bundle-from">From <b>{from.from}</b>, {from.release == null ? 'its drafts' : `release ${from.release}`}, made {when.format(new Date(from.at))}.</p>
+            <p className="bundle-from">From <b>{from.from}</b>, {from.release == null ? 'its drafts' : `release ${from.release}`}, made {moment(from.at)}.</p>
             <ul className="bundle-list" data-whole={whole ? '' : undefined}>
               <li className="bundle-head" aria-hidden><span>Document</span><span>What comes of it</span><span>Its key here</span></li>
               {all.map((each) => {

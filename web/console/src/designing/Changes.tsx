@@ -3,6 +3,7 @@ import { answer, api, type LayoutSummary } from '../api/client.ts';
 import { usePeople } from '../shell/people.ts';
 import type { Draft } from './useDraft.ts';
 import type { Edit } from './tree.ts';
+import { moment } from '../shell/moment.ts';
 
 interface Change {
   revision: number;
@@ -71,7 +72,6 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
       setProblem((error as Error).message);
     }
   };
-  const time = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
   return (
     <div className="changes">
       <h3><label htmlFor="compared-with">Compared with</label></h3>
@@ -91,7 +91,7 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
         {[...history].reverse().map((change) => (
           <li key={change.revision}>
             <span>{change.label || `Revision ${change.revision}`}</span>
-            <small>{people.name(change.by)}, {time.format(new Date(change.at))}</small>
+            <small>{people.name(change.by)}, {moment(change.at)}</small>
             {change.revision !== revision && <button type="button" className="tool" onClick={() => void back(`revision:${change.revision}`, `Back to “${change.label || `revision ${change.revision}`}”`)}>Back to here</button>}
           </li>
         ))}

@@ -5,8 +5,7 @@ import { useSession } from '../shell/hooks.ts';
 import { may } from '../shell/session.ts';
 import { usePeople } from '../shell/people.ts';
 import { NewLayoutDialog } from './NewLayoutDialog.tsx';
-
-const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
+import { moment } from '../shell/moment.ts';
 
 /** So many of something; nothing where there is none. */
 const counted = (count: number, what: string) => (count === 0 ? '' : `${count} ${what}${count === 1 ? '' : 's'}`);
@@ -37,7 +36,7 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
                 <td data-label="State">{layout.published === null ? 'never published' : layout.published === layout.revision ? 'published' : `${layout.revision - layout.published!} not published`}</td>
                 <td data-label="Findings">{[counted(Number(layout.errors), 'error'), counted(Number(layout.warnings), 'warning')].filter(Boolean).join(', ') || 'none'}</td>
                 <td data-label="Comments">{layout.comments > 0 ? <a href={address('design', layout.key, 'comments')}>{layout.comments} open</a> : 'none'}</td>
-                <td data-label="Last changed">{when.format(new Date(layout.changedAt))} by {people.name(layout.changedBy)}</td>
+                <td data-label="Last changed">{moment(layout.changedAt)} by {people.name(layout.changedBy)}</td>
               </tr>
             ))}
           </tbody>

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { answer, api, Refused, type Plan, type Reach, type Receipt } from '../api/client.ts';
 import { useSession } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
+import { moment } from '../shell/moment.ts';
 import { documentName, nameOf } from '../shell/naming.ts';
 import { may } from '../shell/session.ts';
 import { intoMenu } from './intoMenu.ts';
@@ -24,7 +25,7 @@ interface Published {
 }
 
 /** The moment a field for a local day and time holds, as the wire has it. */
-const moment = (local: string) => new Date(local).toISOString();
+const onWire = (local: string) => new Date(local).toISOString();
 
 /** Publishing: what goes out and what goes with it, to whom and when, a note, then the receipt. */
 export function PublishDialog({ documents: asked, title: named, errors: known, onClose, onPublished }: PublishDialogProps) {
@@ -53,11 +54,11 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
     setBusy(true);
     const body = {
       documents: [...along.filter((each) => !left.has(nameOf(each))).map(({ kind, key, revision }) => ({ kind, key, revision })), ...documents], note,
-      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt: moment(everyoneAt) } : {}) } : {}), ...(despite === undefined ? {} : { despite }),
+      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt: onWire(everyoneAt) } : {}) } : {}), ...(despite === undefined ? {} : { despite }),
     };
     try {
       if (at === undefined) setReceipt(await answer(api.POST('/api/releases', { body })));
-      else setPlan(await answer(api.POST('/api/releases/plans', { body: { ...body, at: moment(at) } })));
+      else setPlan(await answer(api.POST('/api/releases/plans', { body: { ...body, at: onWire(at) } })));
       onPublished();
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
@@ -89,7 +90,7 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
         <ReceiptPart receipt={receipt} first={first} problem={problem?.detail} onAddToMenu={may(session, 'configure') ? (reach) => void addToMenu(reach) : undefined} onDone={() => dialog.current?.close()} />
       ) : plan ? (
         <div className="receipt">
-          <h2 id="publish-title">It goes out {new Date(plan.at).toLocaleString()}</h2>
+          <h2 id="publish-title">It goes out on {moment(plan.at)}</h2>
           <p>As the drafts are now; what is changed in them from here on waits for the next. Until then it can be called off under <a href={address('releases')}>Releases</a>.</p>
           <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => dialog.current?.close()}>Done</button></div>
         </div>
@@ -119,7 +120,7 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
           <label htmlFor="publish-note">Note for your colleagues</label>
           <textarea id="publish-note" className="bt-input" rows={3} value={note} onChange={(event) => setNote(event.target.value)} />
           <details className="publish-how">
-            <summary>{roles || at !== undefined ? [roles && `to ${first(roles) || 'some'} first`, at && `on ${new Date(at).toLocaleString()}`].filter(Boolean).join(', ') || 'To whom and when' : 'To everyone, at once'}</summary>
+            <summary>{roles || at !== undefined ? [roles && `to ${first(roles) || 'some'} first`, at && `on ${moment(at)}`].filter(Boolean).join(', ') || 'To whom and when' : 'To everyone, at once'}</summary>
             <label><input type="checkbox" checked={roles !== undefined} onChange={(event) => setRoles(event.target.checked ? [] : undefined)} /> To some roles first</label>
             {roles && (
               <fieldset className="ticks" aria-label="The roles it goes to first">

@@ -1,5 +1,6 @@
 import type { Reach, Receipt } from '../api/client.ts';
 import { address } from '../shell/location.ts';
+import { moment } from '../shell/moment.ts';
 import { documentName } from '../shell/naming.ts';
 import { Adopted } from './Adopted.tsx';
 
@@ -36,7 +37,7 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
         {release.despite && <><dt>In spite of errors</dt><dd>{release.despite}</dd></>}
       </dl>
       {release.roles
-        ? <p>Everyone else has what they had. Under <a href={address('releases')}>Releases</a> it is given to everyone or called off{release.everyoneAt ? `; it goes to everyone by itself ${new Date(release.everyoneAt).toLocaleString()}` : ''}.</p>
+        ? <p>Everyone else has what they had. Under <a href={address('releases')}>Releases</a> it is given to everyone or called off{release.everyoneAt ? `; it goes to everyone by itself ${moment(release.everyoneAt)}` : ''}.</p>
         : <p>If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.</p>}
       {problem && <div className="dialog-problem" role="alert">{problem}</div>}
       <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={onDone}>Done</button></div>

@@ -3,15 +3,14 @@ import { answer, api, type Plan, type Release } from '../api/client.ts';
 import { ExportDialog } from '../bundles/ExportDialog.tsx';
 import { ImportDialog } from '../bundles/ImportDialog.tsx';
 import { useHappenings, useSession } from '../shell/hooks.ts';
-import { documentName } from '../shell/naming.ts';
+import { moment } from '../shell/moment.ts';
+import { documentName, nameOf } from '../shell/naming.ts';
 import { usePeople } from '../shell/people.ts';
 import { may } from '../shell/session.ts';
 import { Adopted } from './Adopted.tsx';
 import { DocumentTalk } from './DocumentTalk.tsx';
 import { ReleaseChanges } from './ReleaseChanges.tsx';
 import { Waiting } from './Waiting.tsx';
-
-const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
 
 /** How long a planned release that was not made is shown, in milliseconds. */
 const shownFailed = 7 * 24 * 60 * 60 * 1_000;
@@ -68,18 +67,24 @@ export function ReleasesPage({ about }: {
     if (window.confirm(`Call release ${number} off? Those who have it get what everyone else has.`)) void answer(api.POST('/api/releases/{number}/call-off', { params: { path: { number } } })).then(done(`Release ${number} is called off; everyone has the same again.`), failed);
   };
   const unplan = (plan: Plan) => void answer(api.POST('/api/releases/plans/{id}/call-off', { params: { path: { id: plan.id } } })).then(done('It is called off; the drafts are as they were.'), failed);
+  const onWay = new Map<string, string>([
+    ...releases.filter((release) => release.state === 'ahead').flatMap((release) => release.documents.filter((each) => each.change !== 'unchanged').map((each): [string, string] => [nameOf(each), `${label(release.roles ?? [])} got it in release ${release.number}.`])),
+    ...waiting.filter((plan) => plan.state === 'waiting').flatMap((plan) => plan.documents.map((each): [string, string] => [nameOf(each), `Revision ${each.revision} is set for ${moment(plan.at)}.`])),
+  ]);
   return (
     <>
       <header className="page-head">
         <h1>Releases</h1>
-        <button type="button" className="button" onClick={() => setMoving('out')}>Export a bundle…</button>
-        {may(session, 'configure') && <button type="button" className="button" onClick={() => setMoving('in')}>Import a bundle…</button>}
+        <div className="release-acts">
+          <button type="button" className="button" onClick={() => setMoving('out')}>Export a bundle…</button>
+          {may(session, 'configure') && <button type="button" className="button" onClick={() => setMoving('in')}>Import a bundle…</button>}
+        </div>
       </header>
       {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
       {about && <DocumentTalk key={`${about.kind} ${about.name}`} {...about} />}
       {moving === 'out' && <ExportDialog onClose={() => setMoving(undefined)} />}
       {moving === 'in' && <ImportDialog onClose={() => setMoving(undefined)} onTaken={taken} />}
-      <Waiting onPublished={load} onRefused={refused} />
+      <Waiting onWay={onWay} onPublished={load} onRefused={refused} />
       {waiting.length > 0 && (
         <section aria-label="Set for a time">
           <h2 className="releases-head">Set for a time</h2>
@@ -88,7 +93,7 @@ export function ReleasesPage({ about }: {
               <li key={plan.id} data-state={plan.state}>
                 <b className="release-number" aria-hidden>◷</b>
                 <div>
-                  <p className="release-note">{plan.note || 'No note'}<span className="release-current">{plan.state === 'failed' ? 'was not made' : when.format(new Date(plan.at))}</span></p>
+                  <p className="release-note">{plan.note || 'No note'}<span className="release-current">{plan.state === 'failed' ? 'was not made' : moment(plan.at)}</span></p>
                   <p className="release-about">by {people.name(plan.by)}{plan.roles ? `, to ${label(plan.roles)} first` : ''}: {plan.documents.map(documentName).join(', ')}{plan.reason ? `. ${plan.reason}` : ''}</p>
                 </div>
                 {plan.state === 'waiting' && may(session, 'publish') && <button type="button" className="button" onClick={() => unplan(plan)}>Call it off</button>}
@@ -103,8 +108,8 @@ export function ReleasesPage({ about }: {
           <li key={release.number} data-current={release.current ? '' : undefined} data-state={release.state}>
             <b className="release-number">{release.number}</b>
             <div>
-              <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}{release.state === 'ahead' && <span className="release-current">{label(release.roles ?? [])} alone{release.everyoneAt ? `, everyone ${when.format(new Date(release.everyoneAt))}` : ''}</span>}{release.state === 'called-off' && <span className="release-current">called off</span>}</p>
-              <p className="release-about">{when.format(new Date(release.at))} by {people.name(release.by)}. {changed(release)}. {(release.current || release.state === 'ahead') && <>Drawn by <Adopted release={Number(release.number)} />. </>}<button type="button" className="bt-link" aria-expanded={open === Number(release.number)} onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}>What is different</button></p>
+              <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}{release.state === 'ahead' && <span className="release-current">{label(release.roles ?? [])} alone{release.everyoneAt ? `, everyone ${moment(release.everyoneAt)}` : ''}</span>}{release.state === 'called-off' && <span className="release-current">called off</span>}</p>
+              <p className="release-about">{moment(release.at)} by {people.name(release.by)}. {changed(release)}. {(release.current || release.state === 'ahead') && <>Drawn by <Adopted release={Number(release.number)} />. </>}<button type="button" className="bt-link" aria-expanded={open === Number(release.number)} onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}>What is different</button></p>
               {release.despite && <p className="release-about">In spite of errors: {release.despite}</p>}
               {open === Number(release.number) && <ReleaseChanges release={release} releases={releases} onRestore={!release.current && may(session, 'publish') ? (documents) => restore(release, documents) : undefined} />}
             </div>

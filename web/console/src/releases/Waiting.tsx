@@ -2,14 +2,13 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { answer, api, type Difference } from '../api/client.ts';
 import { useHappenings, useSession } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
+import { moment } from '../shell/moment.ts';
 import { documentName, nameOf } from '../shell/naming.ts';
 import { usePeople } from '../shell/people.ts';
 import { may } from '../shell/session.ts';
 import { talkOf } from '../talk/talkOf.ts';
 import { Approve, useApprovals } from './Approve.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
-
-const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
 
 /** While somebody changes things, what waits is looked at no more often than this, in milliseconds. */
 const calm = 400;
@@ -21,7 +20,12 @@ const placeOf = ({ kind, key }: Difference): string | undefined => (kind === 'la
       : kind === 'application' ? address('application', 'widths') : undefined);
 
 /** Everything drafts have that nobody got yet, of whatever kind: looked through, approved, and published together. */
-export function Waiting({ onPublished, onRefused }: { onPublished: () => void; onRefused: (message: string) => void }) {
+export function Waiting({ onWay, onPublished, onRefused }: {
+  /** What is said of a draft, by kind/key, that some have already or that is set for a time. */
+  onWay: ReadonlyMap<string, string>;
+  onPublished: () => void;
+  onRefused: (message: string) => void;
+}) {
   const session = useSession();
   const people = usePeople();
   const [found, setFound] = useState<readonly Difference[]>([]);
@@ -66,7 +70,7 @@ export function Waiting({ onPublished, onRefused }: { onPublished: () => void; o
                   {choosing && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(name)} onChange={(event) => setChosen(turned(chosen, name, event.target.checked))} />}
                   <div>
                     <p className="release-note">{place ? <a href={place}>{documentName(each)}</a> : documentName(each)}{each.change === 'added' && <span className="release-current">new</span>}</p>
-                    <p className="release-about">changed by {people.name(draft.changedBy)}, {when.format(new Date(draft.changedAt))}. {each.words.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(turned(open, name, !open.has(name)))}>{each.words.length === 1 ? 'One change' : `${each.words.length} changes`}</button>}</p>
+                    <p className="release-about">changed by {people.name(draft.changedBy)}, {moment(draft.changedAt)}. {onWay.has(name) && `${onWay.get(name)} `}{each.words.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(turned(open, name, !open.has(name)))}>{each.words.length === 1 ? 'One change' : `${each.words.length} changes`}</button>}</p>
                     {open.has(name) && <ul className="ahead-words">{each.words.map((word, i) => <li key={i}>{word}</li>)}</ul>}
                   </div>
                   <div className="release-acts"><a className="button" href={talkOf(each)}>Talk</a><Approve draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }} {...approvals} look="button" onRefused={onRefused} /></div>

@@ -2,8 +2,7 @@ import { useState } from 'react';
 import { usePeople } from '../shell/people.ts';
 import { SayForm } from './SayForm.tsx';
 import type { Comments } from './useComments.ts';
-
-const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
+import { moment } from '../shell/moment.ts';
 
 interface CommentsPaneProps {
   comments: Comments;
@@ -29,7 +28,7 @@ export function CommentsPane({ comments, whole, about, nameOf = () => undefined,
       <ul className="talk-list" aria-live="polite">
         {shown.map((comment) => (
           <li key={comment.id} data-resolved={comment.resolvedBy ? '' : undefined}>
-            <p className="talk-by"><b>{comment.byName}</b> <time dateTime={comment.at}>{when.format(new Date(comment.at))}</time></p>
+            <p className="talk-by"><b>{comment.byName}</b> <time dateTime={comment.at}>{moment(comment.at)}</time></p>
             {!about && comment.item && (nameOf(comment.item)
               ? <button type="button" className="bt-link" onClick={() => onSelect?.(comment.item!)}>{nameOf(comment.item)}</button>
               : <span className="palette-none">on an item that is gone</span>)}
