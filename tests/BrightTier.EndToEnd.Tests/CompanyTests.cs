@@ -182,6 +182,9 @@ public sealed class CompanyTests(Chromium chromium)
         await hanna.Page.Locator(".canvas-layer").FocusAsync();
         await hanna.Page.Keyboard.PressAsync("Delete");
         await Assertions.Expect(hanna.Page.Locator(".status")).ToContainTextAsync("You may look at this form");
+        await Assertions.Expect(hanna.Page.Locator(".changing")).ToContainTextAsync("You are looking at");
+        await Assertions.Expect(hanna.Page.GetByLabel("Label", new() { Exact = true })).ToBeDisabledAsync();
+        await Assertions.Expect(Button(hanna, "Take off the form")).ToHaveCountAsync(0);
         await Button(hanna, "Approve").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".approved")).ToHaveTextAsync("approved by Hanna Slip");
         (ada.Complaints, hanna.Complaints).ShouldSatisfyAllConditions(all => all.Item1.ShouldBeEmpty(), all => all.Item2.ShouldBeEmpty());

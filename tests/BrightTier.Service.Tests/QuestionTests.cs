@@ -20,7 +20,7 @@ public sealed class QuestionTests(DemoService demo)
         await ada.Edit("berth", new EditRequest(1, Set("place", "frame", "\"outline\"")), Cancel);
         await ada.Edit("berth", new EditRequest(2, Wire.Json("""[{"op":"move","node":"supply","parent":"page","at":"first"}]""")), Cancel);
 
-        (await ada.Compare("berth", "released", Cancel)).Words.ShouldBe(["Moves the section 'Supply and rate' at the beginning of the page 'Berth'.", "Sets the frame of the section 'Place' to 'outline'."]);
+        (await ada.Compare("berth", "released", Cancel)).Words.ShouldBe(["Moves the section 'Supply and rate' to the beginning of the page 'Berth'.", "Sets the frame of the section 'Place' to 'outline'."]);
         (await ada.Compare("berth", "revision:2", Cancel)).Words.Count.ShouldBe(1);
         (await Wire.Refused(() => ada.Compare("berth", "revision:9", Cancel))).Detail!.ShouldContain("the newest is 3");
 

@@ -21,11 +21,11 @@ public static class Narrating
         switch (edit)
         {
             case Edit.Insert insert:
-                return $"Adds {Name(insert.Node, label)}{Inside(insert.Node, label)} {Where(layout, insert.Parent, insert.At, label)}.";
+                return $"Adds {Shown(insert.Node, label)} {Where(layout, insert.Parent, insert.At, "at", label)}.";
             case Edit.Remove remove:
-                return layout.Find(remove.Node) is { } gone ? $"Removes {Name(gone, label)}{Inside(gone, label)} from {Holder(layout, gone, label)}." : $"Removes '{remove.Node}'.";
+                return layout.Find(remove.Node) is { } gone ? $"Removes {Shown(gone, label)} from {Holder(layout, gone, label)}." : $"Removes '{remove.Node}'.";
             case Edit.Move move:
-                return $"Moves {Named(layout, move.Node, label)} {Where(layout, move.Parent, move.At, label)}.";
+                return $"Moves {Named(layout, move.Node, label)} {Where(layout, move.Parent, move.At, "to", label)}.";
             case Edit.Set set:
                 var name = Named(layout, set.Node, label);
                 var words = layout.Find(set.Node) is { } node && Grammar.Of(node).Find(set.Property) is { } rule ? rule.Label.ToLowerInvariant() : set.Property;
@@ -57,6 +57,11 @@ public static class Narrating
         _ => $"the {Grammar.Of(node.Kind).Name} '{node.Text("title")?.ToString() ?? node.Text("heading")?.ToString() ?? node.Text("label")?.ToString() ?? node.Word(Grammar.Of(node.Kind).Main ?? "") ?? node.Id.Name}'",
     };
 
+    /// <summary>Whether it is a row or a cell in which nothing stands: who reads the form does not know it is there.</summary>
+    private static bool IsBare(Node node) => node.Kind is NodeKind.Row or NodeKind.Cell && !node.Walk().Any(each => Grammar.IsItem(each.Kind));
+
+    private static string Shown(Node node, Func<string, string> label) => IsBare(node) ? $"an empty {Grammar.Of(node.Kind).Name}" : Name(node, label) + Inside(node, label);
+
     private static string Inside(Node node, Func<string, string> label)
     {
         var fields = node.Walk().Where(each => each.Kind is NodeKind.Field && each.Id != node.Id).Select(each => Name(each, label)).ToArray();
@@ -77,15 +82,20 @@ public static class Narrating
         return "the layout";
     }
 
-    private static string Where(Layout layout, NodeId parent, Anchor at, Func<string, string> label)
+    /// <param name="to">to for what is moved there; at for what comes to be there.</param>
+    private static string Where(Layout layout, NodeId parent, Anchor at, string to, Func<string, string> label)
     {
-        var holder = Named(layout, parent, label);
-        return at switch
+        // In what is empty there is no beginning and no end.
+        var within = to == "to" ? "into" : "in";
+        return (at, layout.Find(parent)) switch
         {
-            Anchor.First => $"at the beginning of {holder}",
-            Anchor.Before before => $"before {Named(layout, before.Sibling, label)}",
-            Anchor.After after => $"behind {Named(layout, after.Sibling, label)}",
-            _ => $"at the end of {holder}",
+            (Anchor.Before before, _) => $"before {Named(layout, before.Sibling, label)}",
+            (Anchor.After after, _) => $"behind {Named(layout, after.Sibling, label)}",
+            (_, null) => $"{to} '{parent}'",
+            (_, { } bare) when IsBare(bare) => $"{within} {Holder(layout, bare, label)}",
+            (_, { Children.Length: 0 } empty) => $"{within} {Name(empty, label)}",
+            (Anchor.First, { } holder) => $"{to} the beginning of {Name(holder, label)}",
+            (_, { } holder) => $"{to} the end of {Name(holder, label)}",
         };
     }
 }

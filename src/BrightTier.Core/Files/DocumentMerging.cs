@@ -10,9 +10,10 @@ public sealed record MergedDocument(Document? Document, IReadOnlyList<string> Co
 public static class DocumentMerging
 {
     /// <summary>What was done to a document, in words; empty where both are alike.</summary>
-    public static IReadOnlyList<string> Tell(Document old, Document next) => (old, next) switch
+    /// <param name="label">What a field of an entity is called; by its key where nothing is said.</param>
+    public static IReadOnlyList<string> Tell(Document old, Document next, Func<string, string, string>? label = null) => (old, next) switch
     {
-        (Document.OfLayout { Layout: var one }, Document.OfLayout { Layout: var other }) => [.. Narrating.Tell(one, Comparing.Edits(one, other))],
+        (Document.OfLayout { Layout: var one }, Document.OfLayout { Layout: var other }) => [.. Narrating.Tell(one, Comparing.Edits(one, other), label is null ? null : field => label(other.Entity, field))],
         _ => [.. NodeMerging.Tell(Documents.ToNode(old), Documents.ToNode(next))],
     };
 

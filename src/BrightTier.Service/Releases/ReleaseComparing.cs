@@ -28,7 +28,7 @@ public sealed class ReleaseComparing(ReleaseStore store, DraftDocuments drafts, 
                 continue;
             }
 
-            var words = was && has ? DocumentMerging.Tell(before.Document(), after.Document()) : [];
+            var words = was && has ? DocumentMerging.Tell(before.Document(), after.Document(), Label) : [];
             if (was && has && words.Count == 0)
             {
                 // Written in another way, and the same.
@@ -42,6 +42,13 @@ public sealed class ReleaseComparing(ReleaseStore store, DraftDocuments drafts, 
         }
 
         return new ReleaseComparison(old.Name, next.Name, different);
+
+        string Label(string entity, string field)
+        {
+            var name = (DocumentKind.Entity.Name(), entity);
+            var defined = next.Documents.TryGetValue(name, out var found) || old.Documents.TryGetValue(name, out found) ? found.Document() : null;
+            return (defined as Document.OfEntity)?.Entity.Find(field)?.Label.ToString() ?? field;
+        }
     }
 
     private async Task<Side> Named(string name, string parameter, CancellationToken cancel)

@@ -30,7 +30,7 @@ export function DesignerBar({ state, title, isPiece, widths, width, onWidth, try
   return (
     <header className="designer-bar" data-pane>
       <a className="tool" href={draft.entity ? address('records', draft.entity) : address('layouts')}>← Leave</a>
-      <div className="changing" data-width={width && widths.findIndex((each) => each.name === width) + 1}>You are changing {isPiece ? <h1>the piece {title}</h1> : <><b>{title} {nounOf(draft.tree)},</b>{' '}
+      <div className="changing" data-width={width && widths.findIndex((each) => each.name === width) + 1}>You are {may(session, 'configure') ? 'changing' : 'looking at'} {isPiece ? <h1>the piece {title}</h1> : <><b>{title} {nounOf(draft.tree)},</b>{' '}
         <select aria-label="Which form" value={width ?? ''} onChange={(event) => onWidth(event.target.value || undefined)}>
           <option value="">base</option>
           {widths.map((each) => <option key={each.name} value={each.name}>{each.name} ({rangeOf(each)}){variantOf(draft.tree, each.name) ? '' : ', as the base'}</option>)}

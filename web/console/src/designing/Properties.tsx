@@ -1,5 +1,7 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type FieldInfo, type Finding } from '../api/client.ts';
+import { useSession } from '../shell/hooks.ts';
+import { may } from '../shell/session.ts';
 import { ConditionEditor } from './ConditionEditor.tsx';
 import { FieldsProperty } from './FieldsProperty.tsx';
 import { flow } from './placing.ts';
@@ -74,6 +76,8 @@ export interface PropertiesProps {
 export function Properties(props: PropertiesProps) {
   const { nodes, tree, name } = props;
   const rules = useGrammar();
+  // Whoever looks on reads what is set.
+  const changes = may(useSession(), 'configure');
   const [node] = nodes;
   const own = nodes.map((each) => rules.find((rule) => (each.kind === 'layout' ? rule.root === (each.properties['kind'] ?? 'full') : rule.name === each.kind)));
   const [rule] = own;
@@ -97,17 +101,17 @@ export function Properties(props: PropertiesProps) {
         const shown = editors.filter((each) => each.name !== 'lines' || text);
         if (shown.length === 0 && !(group === 'place' && span)) return null;
         return (
-          <fieldset key={group} className="properties-group">
+          <fieldset key={group} className="properties-group" disabled={!changes}>
             <legend>{groups[group]}</legend>
             {group === 'place' && span && <Property key={`${node.id} span`} {...props} nodes={cells} rule={span} standard={undefined} />}
             {shown.map((each) => <Property key={node.id + each.name} {...props} rule={each} standard={fields.every((other) => standardOf(each, other) === standardOf(each, field)) ? standardOf(each, field) : 'each its own'} />)}
           </fieldset>
         );
       })}
-      {nodes.length === 1 && field?.choiceList && <button type="button" className="tool" onClick={() => props.onChoices(field.choiceList!)}>Edit the choices…</button>}
+      {changes && nodes.length === 1 && field?.choiceList && <button type="button" className="tool" onClick={() => props.onChoices(field.choiceList!)}>Edit the choices…</button>}
       {props.children}
       {nodes.length === 1 && <p className="properties-id">id <code>{node.id}</code></p>}
-      {node.kind !== 'layout' && node.kind !== 'body' && <button type="button" className="tool danger" onClick={props.onRemove}>{props.inVariant ? 'Hide at this width' : nodes.length > 1 ? `Take these ${nodes.length} off` : node.kind === 'column' ? 'Take out of the list' : 'Take off the form'}</button>}
+      {changes && node.kind !== 'layout' && node.kind !== 'body' && <button type="button" className="tool danger" onClick={props.onRemove}>{props.inVariant ? 'Hide at this width' : nodes.length > 1 ? `Take these ${nodes.length} off` : node.kind === 'column' ? 'Take out of the list' : 'Take off the form'}</button>}
     </div>
   );
 }
