@@ -5,7 +5,8 @@ namespace BrightTier.Contracts;
 /// <param name="Language">The person's, or of the application's the one her browser asks for.</param>
 public sealed record SessionInfo(Person? Person, IReadOnlyList<string> May, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release, string Language, string? Provider);
 
-public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles, string Language);
+/// <param name="Vouched">Whether the identity provider vouches for her, and says her roles; told to administrators and to herself.</param>
+public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles, string Language, bool Vouched = false);
 
 /// <summary>What a person is to be: the whole of her roles and her language.</summary>
 public sealed record PersonRequest(string Name, IReadOnlyList<string> Roles, string Language);

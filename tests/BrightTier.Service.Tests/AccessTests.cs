@@ -188,6 +188,9 @@ public sealed class AccessTests(DemoService service)
 
         put.StatusCode.ShouldBe(HttpStatusCode.OK);
         (await bram.GetAsync("api/layouts", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        using var fresh = new HttpRequestMessage(HttpMethod.Put, "api/people/bram") { Content = RunningService.Json("""{"name":"Brenda Kay","roles":[],"language":"en"}"""), Headers = { { "If-None-Match", "*" } } };
+        using var taken = await greta.SendAsync(fresh, Cancel);
+        (await taken.Problem()).ShouldSatisfyAllConditions(problem => problem.Code.ShouldBe("person-there"), problem => problem.Detail!.ShouldStartWith("Bram Klaasen signs in as 'bram' already"));
         // The stream tells why and ends; the browser opens it again with the new rights.
         (await stream.Content.ReadAsStringAsync(Cancel)).ShouldContain("event: person\ndata: {\"person\":\"bram\"}");
         (await bram.GetFromJsonAsync("api/people", WireJson.Default.IReadOnlyListPerson, Cancel))!.ShouldAllBe(person => person.Roles.Count == 0);

@@ -140,7 +140,7 @@ public static class AccessEndpoints
         return TypedResults.NoContent();
     }
 
-    internal static Person ToPerson(PersonRow row) => new(row.Id, row.Name, row.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries), row.Language);
+    internal static Person ToPerson(PersonRow row) => new(row.Id, row.Name, row.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries), row.Language, row.Provider is not null);
 
     private static IResult Json(SessionInfo info) => TypedResults.Json(info, WireJson.Default.SessionInfo);
 

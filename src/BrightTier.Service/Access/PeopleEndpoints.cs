@@ -19,7 +19,7 @@ public static partial class PeopleEndpoints
     {
         var group = api.MapGroup("/people").WithTags("people");
         group.MapGet("", List).Produces<IReadOnlyList<Person>>().WithSummary("Who there is; with their roles for administrators.");
-        group.MapPut("/{id}", Put).Produces<Person>().WithSummary("Makes a person, or changes what one is called and may; her open pages follow at once.");
+        group.MapPut("/{id}", Put).Produces<Person>().WithSummary("Makes a person, or changes what one is called and may; her open pages follow at once. If-None-Match: * only makes one.");
         group.MapPut("/{id}/password", SetPassword).Produces(204).WithSummary("Sets a password for somebody, who is to change it when she signs in; her sessions and tokens end.");
     }
 
@@ -28,7 +28,7 @@ public static partial class PeopleEndpoints
         var caller = http.Caller(Acts.ReadRecords);
         var everything = caller.May(releases.Snapshot.Definitions.Application, releases.Snapshot.Number).Contains(Acts.Administer);
         return TypedResults.Json<IReadOnlyList<Person>>(
-            [.. (await people.List(cancel)).Select(AccessEndpoints.ToPerson).Select(person => everything ? person : person with { Roles = [] })], WireJson.Default.IReadOnlyListPerson);
+            [.. (await people.List(cancel)).Select(AccessEndpoints.ToPerson).Select(person => everything ? person : person with { Roles = [], Vouched = false })], WireJson.Default.IReadOnlyListPerson);
     }
 
     private static async Task<IResult> Put(HttpContext http, string id, PersonRequest body, PeopleStore people, CurrentRelease releases, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
@@ -43,6 +43,11 @@ public static partial class PeopleEndpoints
         }
 
         var known = everyone.FirstOrDefault(person => person.Id == id);
+        if (known is not null && http.Request.Headers.IfNoneMatch.ToString() == "*")
+        {
+            throw new RefusedException(409, "person-there", $"{known.Name} signs in as '{id}' already; choose another name to sign in by.", [new ProblemPart("id", "is taken")]);
+        }
+
         var row = new PersonRow { Id = id, Name = body.Name.Trim(), Roles = string.Join(' ', body.Roles.Distinct()), Language = body.Language, Provider = known?.Provider };
         if (known is { Provider: not null } && known.Roles != row.Roles)
         {

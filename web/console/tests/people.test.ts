@@ -13,7 +13,7 @@ const { AccountPage } = await import('../src/people/AccountPage.tsx');
 let calls: Calls;
 beforeEach(() => {
   calls = held.calls = new Made();
-  calls.answers.set('GET /api/people', [{ id: 'bram', name: 'Bram Klaasen', roles: ['quay-hand'], language: 'nl' }, { id: 'ines', name: 'Ines Buoy', roles: [], language: 'en' }]);
+  calls.answers.set('GET /api/people', [{ id: 'bram', name: 'Bram Klaasen', roles: ['quay-hand'], language: 'nl', vouched: false }, { id: 'ines', name: 'Ines Buoy', roles: [], language: 'en', vouched: true }]);
   working(['administer', 'configure', 'publish']);
 });
 
@@ -23,7 +23,7 @@ describe('people', () => {
   it('are listed with what they may, in the words of the application', async () => {
     show(PeoplePage, {});
     await screen.findByText('Bram Klaasen');
-    expect(rows()).toEqual([['Bram Klaasen', 'bram', 'Quay hand', 'nl'], ['Ines Buoy', 'ines', 'none', 'en']]);
+    expect(rows()).toEqual([['Bram Klaasen', 'bram', 'Quay hand', 'nl'], ['Ines Buoy', 'ines', 'none by the identity provider', 'en']]);
   });
 
   it('are made with roles, a language and a first password, which is sent on its own', async () => {
@@ -42,6 +42,13 @@ describe('people', () => {
     expect(calls.of('PUT /api/people/noor/password')).toEqual([{ password: 'eleven herons over the quay' }]);
     expect(calls.of('GET /api/people'), 'and looked at again').toHaveLength(2);
     expect(screen.queryByRole('dialog')).toBeNull();
+  });
+
+  it('keep the roles their provider gives them', async () => {
+    show(PeoplePage, {});
+    await userEvent.click(await screen.findByText('Ines Buoy'));
+    const roles = screen.getByRole<HTMLFieldSetElement>('group', { name: 'Roles, as the identity provider says' });
+    expect(roles.disabled).toBe(true);
   });
 
   it('are changed without a word about a password, and given one with what comes of it', async () => {

@@ -2415,7 +2415,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Makes a person, or changes what one is called and may; her open pages follow at once. */
+        /** Makes a person, or changes what one is called and may; her open pages follow at once. If-None-Match: * only makes one. */
         put: {
             parameters: {
                 query?: never;
@@ -4548,6 +4548,11 @@ export interface components {
             language: string;
             name: string;
             roles: string[];
+            /**
+             * @description Whether the identity provider vouches for her, and says her roles; told to administrators and to herself.
+             * @default false
+             */
+            vouched: boolean;
         };
         /** @description What a person is to be: the whole of her roles and her language. */
         PersonRequest: {

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { answer, api, type Person } from '../api/client.ts';
 import { useSession } from '../shell/hooks.ts';
 
-const nobody: Person = { id: '', name: '', roles: [], language: 'en' };
+const nobody: Person = { id: '', name: '', roles: [], language: 'en', vouched: false };
 
 /** Who there is and what they may: for administrators. */
 export function PeoplePage() {
@@ -23,7 +23,7 @@ export function PeoplePage() {
           <tr key={person.id}>
             <td data-label="Name"><button type="button" className="bt-link" onClick={() => setEditing(person)}>{person.name}</button></td>
             <td data-label="Signs in as">{person.id}</td>
-            <td data-label="Roles">{person.roles.map(label).join(', ') || 'none'}</td>
+            <td data-label="Roles">{person.roles.map(label).join(', ') || 'none'}{person.vouched && <small> by the identity provider</small>}</td>
             <td data-label="Language">{person.language}</td>
           </tr>
         ))}</tbody>
@@ -44,7 +44,7 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
   const fresh = person.id === '';
   const save = async () => {
     try {
-      await answer(api.PUT('/api/people/{id}', { params: { path: { id: is.id } }, body: { name: is.name, roles: is.roles, language: is.language } }));
+      await answer(api.PUT('/api/people/{id}', { params: { path: { id: is.id } }, headers: fresh ? { 'If-None-Match': '*' } : {}, body: { name: is.name, roles: is.roles, language: is.language } }));
       if (password) await answer(api.PUT('/api/people/{id}/password', { params: { path: { id: is.id } }, body: { password } }));
       onClose(`${is.name} is kept.${password ? ' She chooses her own password when she signs in.' : ''}`);
     } catch (error) {
@@ -59,7 +59,7 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
         {fresh && <><label htmlFor="person-id">Signs in as</label><input id="person-id" className="bt-input" required pattern="[a-z][a-z0-9\-]*" title="Small letters, digits and hyphens, a letter first" value={is.id} onChange={(event) => setIs({ ...is, id: event.target.value })} /></>}
         <label htmlFor="person-name">Name</label>
         <input id="person-name" className="bt-input" required value={is.name} onChange={(event) => setIs({ ...is, name: event.target.value })} />
-        <fieldset className="ticks"><legend>Roles</legend>{session.application.roles.map((role) => <label key={role.key}><input type="checkbox" checked={is.roles.includes(role.key)} onChange={(event) => setIs({ ...is, roles: event.target.checked ? [...is.roles, role.key] : is.roles.filter((each) => each !== role.key) })} /> {role.label}{role.entities.length > 0 && <small> ({role.entities.join(', ')} alone)</small>}</label>)}</fieldset>
+        <fieldset className="ticks" disabled={is.vouched}><legend>{is.vouched ? 'Roles, as the identity provider says' : 'Roles'}</legend>{session.application.roles.map((role) => <label key={role.key}><input type="checkbox" checked={is.roles.includes(role.key)} onChange={(event) => setIs({ ...is, roles: event.target.checked ? [...is.roles, role.key] : is.roles.filter((each) => each !== role.key) })} /> {role.label}{role.entities.length > 0 && <small> ({role.entities.join(', ')} alone)</small>}</label>)}</fieldset>
         <label htmlFor="person-language">Language</label>
         <select id="person-language" className="bt-input" value={is.language} onChange={(event) => setIs({ ...is, language: event.target.value })}>{session.application.languages.map((each) => <option key={each}>{each}</option>)}</select>
         <label htmlFor="person-password">{fresh ? 'First password' : 'Another password'}</label>
