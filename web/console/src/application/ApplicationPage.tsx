@@ -8,7 +8,7 @@ import './application.css';
 import { MenuPart } from './MenuPart.tsx';
 import { RoutingPart } from './RoutingPart.tsx';
 import { StylesPart } from './StylesPart.tsx';
-import { arrived, type Kept } from './useDocument.ts';
+import { arrived } from './useDocument.ts';
 import { WidthsPart } from './WidthsPart.tsx';
 
 const parts = { menu: 'Menu', routing: 'Who gets which', widths: 'Widths', styles: 'Theme and styles' } as const;
@@ -38,17 +38,6 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
       {here === 'widths' && <WidthsPart />}
       {here === 'styles' && <StylesPart />}
       {publishing && <PublishDialog documents={waiting} title="the application’s menu, rules, widths, theme and styles" errors={[]} onClose={() => setPublishing(false)} onPublished={() => void look()} />}
-    </>
-  );
-}
-
-/** What every part has over it: what is wrong, and the way back. */
-export function PartHead({ about, kept: { problem, findings, undo } }: { about: string; kept: Pick<Kept<object>, 'problem' | 'findings' | 'undo'> }) {
-  return (
-    <>
-      <div className="application-head"><p>{about}</p><button type="button" className="button" disabled={!undo} onClick={undo}>Undo</button></div>
-      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
-      {findings.length > 0 && <ul className="notice" data-tone={findings.some((each) => each.severity === 'error') ? 'bad' : undefined} role="status">{findings.map((each) => <li key={each.pointer + each.code + each.message}>{each.message}</li>)}</ul>}
     </>
   );
 }

@@ -4,7 +4,7 @@ import { answer, api, type EntitySummary } from '../api/client.ts';
 import { textIn, withText } from '../designing/tree.ts';
 import { useSession } from '../shell/hooks.ts';
 import { keyOf } from '../shell/keys.ts';
-import { PartHead } from './ApplicationPage.tsx';
+import { PartHead } from './PartHead.tsx';
 import { added, at, changed, indented, moved, outdented, removed, seenBy, walkEntries, type Entry, type Path } from './menuTree.ts';
 import { useDocument } from './useDocument.ts';
 

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { answer, api, type EntitySummary, type LayoutSummary, type RecordName, type Routed } from '../api/client.ts';
 import { useSession } from '../shell/hooks.ts';
 import { usePeople } from '../shell/people.ts';
-import { PartHead } from './ApplicationPage.tsx';
+import { PartHead } from './PartHead.tsx';
 import { useDocument } from './useDocument.ts';
 
 interface Rule {

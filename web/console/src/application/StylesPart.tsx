@@ -3,7 +3,7 @@ import { useLayoutEffect, useRef, useState } from 'react';
 import { textIn, withText } from '../designing/tree.ts';
 import { useSession } from '../shell/hooks.ts';
 import { keyOf } from '../shell/keys.ts';
-import { PartHead } from './ApplicationPage.tsx';
+import { PartHead } from './PartHead.tsx';
 import { noApplication, type ApplicationFile, type StyleFile, type ThemeFile } from './applicationFile.ts';
 import { useDocument } from './useDocument.ts';
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { keyOf } from '../shell/keys.ts';
-import { PartHead } from './ApplicationPage.tsx';
+import { PartHead } from './PartHead.tsx';
 import { noApplication, type ApplicationFile } from './applicationFile.ts';
 import { useDocument } from './useDocument.ts';
 

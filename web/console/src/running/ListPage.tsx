@@ -1,7 +1,7 @@
-import { contentOf, filled, FormStore, type ResolvedForm, type Values } from '#form';
+import { contentOf, filled, FormStore, type ResolvedForm } from '#form';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { answer, api, type EntitySummary, type RecordInfo, type RecordName } from '../api/client.ts';
+import { answer, api, type EntitySummary, type RecordInfo } from '../api/client.ts';
 import { Form } from '../shell/Drawn.tsx';
 import { hasDrawn } from '../shell/events.ts';
 import { useHappenings, useSession, useWords } from '../shell/hooks.ts';
@@ -11,18 +11,10 @@ import { Cards } from './Cards.tsx';
 import { filterCondition, filterForm } from './filters.ts';
 import { serve } from './served.ts';
 import { cellText, ColumnWidths } from './table.tsx';
-import { useViews, Views } from './Views.tsx';
+import { useViews, Views, type View } from './Views.tsx';
 
 const BulkDialog = lazy(() => import('./BulkDialog.tsx').then((module) => ({ default: module.BulkDialog })));
 const ImportDialog = lazy(() => import('./ImportDialog.tsx').then((module) => ({ default: module.ImportDialog })));
-
-/** How somebody looks at a list; kept while she works, and by name where she saves it. */
-export interface View {
-  search: string;
-  sort: string;
-  filters: Values;
-  names: Record<string, RecordName>;
-}
 
 const plain: View = { search: '', sort: '', filters: {}, names: {} };
 

@@ -1,7 +1,15 @@
+import type { Values } from '#form';
 import { useEffect, useState } from 'react';
-import { answer, api } from '../api/client.ts';
-import type { View } from './ListPage.tsx';
+import { answer, api, type RecordName } from '../api/client.ts';
 import { useWords } from '../shell/hooks.ts';
+
+/** How somebody looks at a list; kept while she works, and by name where she saves it. */
+export interface View {
+  search: string;
+  sort: string;
+  filters: Values;
+  names: Record<string, RecordName>;
+}
 
 interface Named {
   name: string;
