@@ -105,7 +105,7 @@ export function ReleasesPage({ about }: {
       <h2 className="releases-head">Made so far</h2>
       <ol className="releases">
         {releases.map((release) => (
-          <li key={release.number} data-current={release.current ? '' : undefined} data-state={release.state}>
+          <li key={release.number} data-current={release.current ? '' : undefined} data-open={open === Number(release.number) ? '' : undefined} data-state={release.state}>
             <b className="release-number">{release.number}</b>
             <div>
               <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}{release.state === 'ahead' && <span className="release-current">{label(release.roles ?? [])} alone{release.everyoneAt ? `, everyone ${moment(release.everyoneAt)}` : ''}</span>}{release.state === 'called-off' && <span className="release-current">called off</span>}</p>
