@@ -58,9 +58,14 @@ public sealed class OpenIdTests(OpenIdTests.Provided provided) : IClassFixture<O
 
         using var greta = await service.As("greta");
         (await Wire.Refused(() => greta.PutPerson("joris-tiller", new PersonRequest("Joris Tiller", ["administrator"], "nl"), Cancel))).Code.ShouldBe("provider-roles");
-        (await greta.People(Cancel)).Where(person => person.Vouched).Select(person => person.Id).ShouldSatisfyAllConditions(vouched => vouched.ShouldContain("joris-tiller"), vouched => vouched.ShouldNotContain("greta"));
-        using var ada = await service.As("ada");
-        (await ada.People(Cancel)).ShouldAllBe(person => !person.Vouched && person.Roles.Count == 0, "that is for administrators");
+        (await Known("greta")).Where(person => person.Vouched).Select(person => person.Id).ShouldSatisfyAllConditions(vouched => vouched.ShouldContain("joris-tiller"), vouched => vouched.ShouldNotContain("greta"));
+        (await Known("ada")).ShouldAllBe(person => !person.Vouched && person.Roles.Count == 0, "that is for administrators");
+
+        async Task<IReadOnlyList<Person>> Known(string to)
+        {
+            using var http = await service.Http(to);
+            return (await http.GetFromJsonAsync("api/people", WireJson.Default.IReadOnlyListPerson, Cancel))!;
+        }
     }
 
     [Fact]
