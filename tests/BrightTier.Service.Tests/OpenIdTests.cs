@@ -103,7 +103,12 @@ public sealed class OpenIdTests(OpenIdTests.Provided provided) : IClassFixture<O
         (await Session(browser)).Person.ShouldBeNull();
     }
 
-    private HttpClient Browser() => new(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new CookieContainer() }) { BaseAddress = service.Address };
+    private HttpClient Browser() => new(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new CookieContainer() }) 
+    {
+        BaseAddress = service.Address,
+        // As browsers do: a page is wanted, and what answers here is no place of the console.
+        DefaultRequestHeaders = { { "Accept", "text/html,*/*;q=0.8" } },
+    };
 
     private async Task<(string Authorize, string Page)> SignIn(HttpClient browser, string from)
     {

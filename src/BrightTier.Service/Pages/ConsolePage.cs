@@ -28,16 +28,22 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
     public async Task Invoke(HttpContext http)
     {
         var parts = http.Request.Path.Value!.Split('/', StringSplitOptions.RemoveEmptyEntries);
-        var known = parts.Length == 0 || Places.Contains(parts[0]);
-        if (!HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method) || !known && !IsAstray(http, parts))
+        if (!HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method))
         {
             await next(http);
             return;
         }
 
-        if (!known)
+        if (parts.Length > 0 && !Places.Contains(parts[0]))
         {
+            await next(http);
+            if (!IsAstray(http, parts))
+            {
+                return;
+            }
+
             // The page says so in the reader's language, and leads back.
+            http.SetEndpoint(null);
             http.Response.OnStarting(() =>
             {
                 http.Response.StatusCode = StatusCodes.Status404NotFound;
@@ -79,9 +85,9 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
         await Write(http, Html(), answers);
     }
 
-    /// <summary>Whether somebody asks for a page where nothing is: neither a call of the service nor a file.</summary>
+    /// <summary>Whether somebody asked for a page where nothing is, and nobody answered.</summary>
     private static bool IsAstray(HttpContext http, string[] parts) =>
-        http.GetEndpoint() is null && parts[0] != "api" && !parts[^1].Contains('.') && http.Request.Headers.Accept.ToString().Contains("text/html", StringComparison.Ordinal);
+        http.Response is { StatusCode: StatusCodes.Status404NotFound, HasStarted: false } && parts[0] != "api" && !parts[^1].Contains('.') && http.Request.Headers.Accept.ToString().Contains("text/html", StringComparison.Ordinal);
 
     private static async Task Write(HttpContext http, byte[] html, List<(string Address, string Release, byte[] Json)> answers)
     {
