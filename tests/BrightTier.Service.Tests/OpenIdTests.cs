@@ -103,7 +103,7 @@ public sealed class OpenIdTests(OpenIdTests.Provided provided) : IClassFixture<O
         (await Session(browser)).Person.ShouldBeNull();
     }
 
-    private HttpClient Browser() => new(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new CookieContainer() }) 
+    private HttpClient Browser() => new(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new CookieContainer() })
     {
         BaseAddress = service.Address,
         // As browsers do: a page is wanted, and what answers here is no place of the console.

@@ -172,9 +172,6 @@ public sealed class RunningService : IAsyncDisposable
             start.ArgumentList.Add(argument);
         }
 
-        // Its life is too short for compiling over again what is called often to pay.
-        start.Environment["DOTNET_TC_CallCountThreshold"] = "1000";
-        start.Environment["DOTNET_TieredPGO"] = "0";
         var started = Process.Start(start)!;
         started.ErrorDataReceived += Keep;
         started.OutputDataReceived += Keep;
