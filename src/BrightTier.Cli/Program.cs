@@ -1,3 +1,11 @@
 using BrightTier.Cli;
+using BrightTier.Core.Icons;
+using BrightTier.Core.Layouts;
+
+// What documents are read and checked by is made ready while the commands are put together; whoever asks for help alone waits for nothing of it.
+if (args.Length > 1)
+{
+    _ = Task.Run(() => (Grammar.Roots, Icon.Names));
+}
 
 return await CommandLine.Make(Console.Out, Console.Error).Run(args);

@@ -57,7 +57,7 @@ internal static class AskingCommands
                 return Exit.Done;
             }
 
-            var (all, _, source) = await Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
+            var (all, _, source) = Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
             var entity = all.EntityOf(source);
             var assembled = Assembling.Assemble(source, all.Catalogue);
             var at = result.GetValue(width) is { } name
@@ -125,7 +125,7 @@ internal static class AskingCommands
             }
             else
             {
-                var all = await Workspace.Read([result.GetRequiredValue(folder)], cancel);
+                var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
                 uses = [.. Impact.Of(what, named, all.Catalogue).Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message))];
                 if (uses.Count == 0 && Impact.Names(what, all.Catalogue) is var names && !names.Contains(named))
                 {
@@ -167,7 +167,7 @@ internal static class AskingCommands
             }
             else
             {
-                var (all, _, source) = await Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
+                var (all, _, source) = Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
                 var entity = all.EntityOf(source);
                 lengths =
                 [

@@ -20,11 +20,11 @@ internal static class CheckCommand
         var check = new Command("check", "Checks files without a service: form, conditions, and every rule. Entities are looked for in the folders given and beside them.\n\nExamples:\n  brighttier check demo\n  brighttier check demo/layouts/vessel.yaml --strict\n  brighttier check quay --fix\n  brighttier check quay --format sarif > findings.sarif") { paths, strict, fix, yes, format };
         line.Do(check, async (result, around, cancel) =>
         {
-            var workspace = await Workspace.Read(result.GetRequiredValue(paths), cancel);
+            var workspace = Workspace.Read(result.GetRequiredValue(paths), cancel);
             if (result.GetValue(fix))
             {
                 await Mend(workspace, around.Printer, result.GetValue(yes), cancel);
-                workspace = await Workspace.Read(result.GetRequiredValue(paths), cancel);
+                workspace = Workspace.Read(result.GetRequiredValue(paths), cancel);
             }
 
             var findings = Findings(workspace).ToArray();

@@ -15,7 +15,7 @@ internal static class TextCommands
         var export = new Command("export", "Writes all texts as XLIFF 2.1, with the translations there are.\n\nExample:\n  brighttier texts export demo --to nl > nl.xlf") { folder, from, to };
         line.Do(export, async (result, around, cancel) =>
         {
-            var all = await Workspace.Read([result.GetRequiredValue(folder)], cancel);
+            var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
             around.Printer.Line(Xliff.Export(all.Files.Select(file => file.Document).OfType<Document>(), result.GetValue(from)!, result.GetRequiredValue(to)).TrimEnd());
             return Exit.Done;
         });
@@ -25,7 +25,7 @@ internal static class TextCommands
         var import = new Command("import", "Takes translations from an XLIFF file into the files of a folder. Translations of texts that have changed since are left out and told.\n\nExample:\n  brighttier texts import demo nl.xlf") { folder, file, dry };
         line.Do(import, async (result, around, cancel) =>
         {
-            var all = await Workspace.Read([result.GetRequiredValue(folder)], cancel);
+            var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
             var byName = all.Files.Where(each => each.Document is not null).ToDictionary(each => (each.Document!.Kind, each.Document.Key));
             var path = result.GetRequiredValue(file);
             var (documents, problem) = Xliff.Import(File.Exists(path) ? await File.ReadAllTextAsync(path, cancel) : throw new UsageException($"There is no file '{path}'."), (kind, key) => byName.GetValueOrDefault((kind, key))?.Document);

@@ -15,7 +15,7 @@ internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogu
     public static IEnumerable<string> YamlIn(string folder) => Directory.EnumerateFiles(folder, "*.*", SearchOption.AllDirectories)
         .Where(file => Path.GetExtension(file) is ".yaml" or ".yml" && Path.GetFileName(file) != "people.yaml" && !file.Contains($"{Path.DirectorySeparatorChar}.bright-tier{Path.DirectorySeparatorChar}", StringComparison.Ordinal)).Order(StringComparer.Ordinal);
 
-    public static async Task<Workspace> Read(IEnumerable<string> paths, CancellationToken cancel)
+    public static Workspace Read(IEnumerable<string> paths, CancellationToken cancel)
     {
         var named = new List<string>();
         var context = new SortedSet<string>(StringComparer.Ordinal);
@@ -30,7 +30,7 @@ internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogu
                 named.Add(path);
                 if (FolderOf(path) is { } folder)
                 {
-                    context.UnionWith(RestedOn(await File.ReadAllTextAsync(path, cancel), [.. YamlIn(folder)]));
+                    context.UnionWith(RestedOn(File.ReadAllText(path), [.. YamlIn(folder)]));
                 }
             }
             else
@@ -109,9 +109,9 @@ internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogu
     }
 
     /// <summary>The one layout named, with its file.</summary>
-    public static async Task<(Workspace All, WorkFile File, Layout Layout)> OneLayout(string path, CommandProblems problems, CancellationToken cancel)
+    public static (Workspace All, WorkFile File, Layout Layout) OneLayout(string path, CommandProblems problems, CancellationToken cancel)
     {
-        var all = await Read([path], cancel);
+        var all = Read([path], cancel);
         var file = all.Files is [var only] ? only : throw new UsageException($"'{path}' must be one file.");
         return file.Document is Document.OfLayout { Layout: var layout } ? (all, file, layout) : throw problems(file);
     }
