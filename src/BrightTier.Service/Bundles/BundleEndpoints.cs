@@ -18,9 +18,10 @@ public static class BundleEndpoints
 {
     private const int Largest = 20_000_000;
 
-    /// <summary>Of how many earlier texts of a document a bundle names the hash; and how many are looked through here.</summary>
+    /// <summary>Of how many earlier texts of a document a bundle names the hash.</summary>
     private const int Remembered = 20;
 
+    /// <summary>How many of the latest texts of a document here are looked through for one of them.</summary>
     private const int Searched = 500;
 
     public static void MapBundles(this IEndpointRouteBuilder api)
