@@ -62,6 +62,89 @@ public sealed class MergeTests
         },
         iter: 3_000);
 
+    /// <summary>What can go wrong where a node holds only one of something: side columns, bands, variants, the node of a change.</summary>
+    private static Layout WithOnlyOnes(Layout from, int[] seeds) => seeds.Aggregate(from, (form, seed) =>
+    {
+        var (id, which) = (Demo.Id($"x{seed % 7}"), seed / 7 % 6);
+        var change = new Node(id, NodeKind.Change, Node.NoProperties.Add("op", new Value.Word("insert")).Add("parent", new Value.Word("identity")), [Heading($"{id}h{seed % 3}", $"Rig {seed % 3}")]);
+        Edit edit = which switch
+        {
+            0 => new Edit.Insert(new Node(id, NodeKind.End, Node.NoProperties, [new Node(Demo.Id($"{id}s"), NodeKind.Section, Node.NoProperties, [])]), form.Root.Id, new Anchor.Last()),
+            1 => new Edit.Insert(new Node(id, NodeKind.Bottom, Node.NoProperties.Add("text", new Value.Text(Texts.Of($"Berth {seed % 2}"))), []), form.Root.Id, new Anchor.Last()),
+            2 => new Edit.Insert(new Node(id, NodeKind.Variant, Node.NoProperties.Add("variant", new Value.Word(seed % 2 == 0 ? "wide" : "medium")), [change with { Id = Demo.Id($"{id}c{seed % 3}") }]), form.Root.Id, new Anchor.Last()),
+            3 when form.Variants.FirstOrDefault() is { } variant => new Edit.Insert(change, variant.Id, new Anchor.Last()),
+            4 when form.Walk().FirstOrDefault(node => node.Kind is NodeKind.End) is { } end => new Edit.Remove(end.Id),
+            5 when form.Walk().FirstOrDefault(node => node.Kind is NodeKind.End) is { } end => new Edit.Move(Demo.Id("rig"), end.Id, new Anchor.Last()),
+            _ => new Edit.Remove(id),
+        };
+        return form.Apply(edit).Layout ?? form;
+    });
+
+    private static Node Heading(string id, string text) => new(Demo.Id(id), NodeKind.Heading, Node.NoProperties.Add("heading", new Value.Text(Texts.Of(text))), []);
+
+    private static readonly Gen<(Layout From, Layout Mine, Layout Theirs)> OnlyOnes = Gen.Select(EditTests.Random(2), EditTests.Random(4), EditTests.Random(4), (a, b, c) =>
+    {
+        var from = WithOnlyOnes(Form, a);
+        return (from, Some(WithOnlyOnes(from, b), [.. b.Take(1)]), Some(WithOnlyOnes(from, c), [.. c.Take(1)]));
+    });
+
+    [Fact]
+    public void Whatever_both_sides_did_the_merged_layout_is_one_that_can_be_stored() => OnlyOnes.Sample(
+        sides =>
+        {
+            foreach (var side in new[] { Side.Mine, Side.Theirs })
+            {
+                var merged = Merging.Merge(sides.From, sides.Mine, sides.Theirs, _ => side);
+                var (text, problems) = Core.Files.Documents.WriteAndReadBack(new Core.Files.Document.OfLayout(merged.Layout));
+                problems.ShouldBeEmpty(text);
+                Merging.Merge(sides.From, sides.Theirs, sides.Mine, _ => side is Side.Mine ? Side.Theirs : Side.Mine).Layout.ShouldBe(merged.Layout);
+                merged.Layout.Apply(Comparing.Edits(merged.Layout, sides.From)).Refusal.ShouldBeNull();
+                sides.From.Apply(Comparing.Edits(sides.From, merged.Layout)).Refusal.ShouldBeNull();
+            }
+        },
+        iter: 3_000);
+
+    [Fact]
+    public void Side_columns_that_both_sides_brought_become_one_with_what_is_in_both()
+    {
+        var (mine, theirs) = (WithEnd("aside", "advice"), WithEnd("beside", "tides"));
+
+        var merged = Merging.Merge(Form, mine, theirs);
+
+        merged.Conflicts.ShouldBeEmpty();
+        merged.Layout.Walk().Where(node => node.Kind is NodeKind.End).ShouldHaveSingleItem().Children.Select(child => child.Id.Name).ShouldBe(["advice", "tides"]);
+        Merging.Merge(Form, theirs, mine).Layout.ShouldBe(merged.Layout);
+
+        Layout WithEnd(string id, string section) => Form.Apply(new Edit.Insert(
+            new Node(Demo.Id(id), NodeKind.End, Node.NoProperties, [new Node(Demo.Id(section), NodeKind.Section, Node.NoProperties, [])]), Form.Root.Id, new Anchor.Last())).Layout!;
+    }
+
+    [Fact]
+    public void Two_bands_with_different_words_are_a_conflict_and_one_of_them_stands()
+    {
+        var (mine, theirs) = (WithBottom("a", "Mind the tide"), WithBottom("b", "Ask the office"));
+
+        var merged = Merging.Merge(Form, mine, theirs, _ => Side.Theirs);
+
+        merged.Conflicts.ShouldHaveSingleItem().Code.ShouldBe("only-one");
+        merged.Layout.Walk().Where(node => node.Kind is NodeKind.Bottom).ShouldHaveSingleItem().Text("text")!.ToString().ShouldBe("Ask the office");
+
+        Layout WithBottom(string id, string text) => Form.Apply(new Edit.Insert(
+            new Node(Demo.Id(id), NodeKind.Bottom, Node.NoProperties.Add("text", new Value.Text(Texts.Of(text))), []), Form.Root.Id, new Anchor.Last())).Layout ?? Form;
+    }
+
+    [Fact]
+    public void A_change_that_inserts_already_takes_no_second_node()
+    {
+        var variant = Form.Variants.First();
+        var change = new Node(Demo.Id("added"), NodeKind.Change, Node.NoProperties.Add("op", new Value.Word("insert")).Add("parent", new Value.Word("identity")), [new Node(Demo.Id("row1"), NodeKind.Row, Node.NoProperties, [])]);
+        var form = Form.Apply(new Edit.Insert(change, variant.Id, new Anchor.Last())).Layout!;
+
+        var refused = form.Apply(new Edit.Insert(new Node(Demo.Id("row2"), NodeKind.Row, Node.NoProperties, []), change.Id, new Anchor.Last()));
+
+        refused.Refusal!.Message.ShouldBe("A change has only one node it inserts.");
+    }
+
     [Fact]
     public void Merging_with_nothing_or_with_the_same_gives_the_one_side_and_no_conflict() => Sides.Sample(
         sides =>

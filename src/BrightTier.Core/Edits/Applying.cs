@@ -50,9 +50,9 @@ public static class Applying
             return Missing(insert.Parent);
         }
 
-        if (MayHold(parent, insert.Node) is { } refused)
+        if (NodeShape.Problem(parent, insert.Node) is { } refused)
         {
-            return refused;
+            return Refuse(refused.Code, refused.Message);
         }
 
         var taken = insert.Node.Walk().Select(node => node.Id).Where(id => id.Name is { Length: > 0 }).ToArray();
@@ -148,9 +148,9 @@ public static class Applying
             return Refuse("cycle", $"'{node.Id}' cannot be moved into itself.");
         }
 
-        if (MayHold(parent, node, moving: from == parent.Id) is { } refused)
+        if (from != parent.Id && NodeShape.Problem(parent, node) is { } refused)
         {
-            return refused;
+            return Refuse(refused.Code, refused.Message);
         }
 
         if (move.At is Anchor.Before { Sibling: var before } && before == node.Id || move.At is Anchor.After { Sibling: var behind } && behind == node.Id)
@@ -222,31 +222,6 @@ public static class Applying
         return new Applied(after, [set], [set with { Value = node[property.Name] }], null);
     }
 
-    private static Applied? MayHold(Node parent, Node child, bool moving = false)
-    {
-        var rule = Grammar.Of(parent);
-        if (!rule.Children.Contains(child.Kind))
-        {
-            return Refuse(
-                "not-allowed-there",
-                $"A {Grammar.Of(child.Kind).Name} cannot stand in a {rule.Name}; {(rule.Children.IsEmpty ? "nothing can" : $"it holds {string.Join(", ", rule.Children.Select(kind => Grammar.Of(kind).Name))}")}.");
-        }
-
-        if (parent.Kind is NodeKind.Change && parent.Word("op") != "insert")
-        {
-            return Refuse("not-allowed-there", "Only a change that inserts holds a node.");
-        }
-
-        if (child.Kind is NodeKind.Variant && !moving && parent.Children.Any(each => each.Kind is NodeKind.Variant && each.Word("variant") == child.Word("variant")))
-        {
-            return Refuse("only-one", $"There is a variant for '{child.Word("variant")}' already.");
-        }
-
-        return rule.HolderOf(child.Kind) is { Shape: ChildShape.One } && !moving && parent.Children.Any(each => each.Kind == child.Kind)
-            ? Refuse("only-one", $"A {rule.Name} has only one {Grammar.Of(child.Kind).Name}.")
-            : null;
-    }
-
     private static int DepthOf(Node node) => 1 + (node.Children.IsEmpty ? 0 : node.Children.Max(DepthOf));
 
     private static string? WellFormed(Node root)
@@ -272,14 +247,9 @@ public static class Applying
                 return $"A {rule.Name} needs '{absent.Name}'.";
             }
 
-            if (ChangeShape.Problem(node) is { } misshapen)
+            if (NodeShape.Problem(node) is { } misshapen)
             {
                 return misshapen;
-            }
-
-            if (node.Children.FirstOrDefault(child => !rule.Children.Contains(child.Kind)) is { } stray)
-            {
-                return $"A {Grammar.Of(stray.Kind).Name} cannot stand in a {rule.Name}.";
             }
         }
 

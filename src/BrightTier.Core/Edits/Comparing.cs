@@ -63,7 +63,7 @@ public static class Comparing
             var goes = false;
             if (after.TryGetValue(id, out var there))
             {
-                goes = there.Node.Kind != node.Kind && standing.Parent is not null;
+                goes = (there.Node.Kind != node.Kind || InsertsAnother(node, there.Node) || ComesIntoChange(standing, there) || TradesNames(standing, there)) && standing.Parent is not null;
                 if (!node.Properties.Equals(there.Node.Properties))
                 {
                     differing.Add(id);
@@ -72,8 +72,9 @@ public static class Comparing
             else
             {
                 missing.Add((id, standing));
-                goes = standing.Parent is { } parentId && Grammar.Of(before[parentId].Node).HolderOf(node.Kind) is { Shape: ChildShape.One }
-                    && after.TryGetValue(parentId, out var parent) && parent.Node.Children.Any(child => child.Kind == node.Kind);
+                goes = (node.Kind is NodeKind.Change && node.Children.Any(child => after.ContainsKey(child.Id)))
+                    || standing.Parent is { } parentId && NodeShape.OnlyOne(before[parentId].Node, node) is { } place
+                    && after.TryGetValue(parentId, out var parent) && parent.Node.Children.Any(child => NodeShape.OnlyOne(parent.Node, child) == place);
             }
 
             if (goes && !gone.Contains(id))
@@ -84,6 +85,22 @@ public static class Comparing
         }
 
         return (topMost, gone, missing, differing);
+
+        // What a change inserts is never taken out of it: the change goes and comes as a whole.
+        static bool InsertsAnother(Node one, Node other) =>
+            one.Kind is NodeKind.Change && (one.Children.Length != other.Children.Length || (one.Children is [var was] && other.Children is [var now] && (was.Id != now.Id || was.Kind != now.Kind)));
+
+        // A change is brought with what it inserts; nothing comes into it later.
+        bool ComesIntoChange(Layout.Standing one, Layout.Standing other) =>
+            one.Parent != other.Parent && other.Parent is { } parent && after[parent].Node.Kind is NodeKind.Change;
+
+        // A variant for a width that another one is for, before or after: neither can be set while the other has it.
+        bool TradesNames(Layout.Standing one, Layout.Standing other) =>
+            one.Node.Kind is NodeKind.Variant && one.Node.Word("variant") != other.Node.Word("variant")
+            && (OthersNamed(before, one.Parent, other.Node) || OthersNamed(after, other.Parent, one.Node));
+
+        static bool OthersNamed(Dictionary<NodeId, Layout.Standing> there, NodeId? parent, Node variant) =>
+            parent is { } id && there.TryGetValue(id, out var standing) && standing.Node.Children.Any(child => child.Kind is NodeKind.Variant && child.Id != variant.Id && child.Word("variant") == variant.Word("variant"));
     }
 
     /// <summary>Brings the children of a node into their order, outermost first: by then the node itself and all around it stand where they belong, so no move can make a circle.</summary>

@@ -3,15 +3,28 @@ namespace BrightTier.Core.Entities;
 /// <summary>Finds what somebody probably meant. Used by every message about an unknown name, so that all of them read alike.</summary>
 public static class Suggestion
 {
+    /// <summary>A longer word is nobody's slip of the finger, and comparing it would cost what it is long.</summary>
+    private const int Longest = 80;
+
+    /// <summary>A word as messages repeat it: cut where it is longer than any name can be.</summary>
+    public static string Short(string word) => word.Length <= Longest ? word : string.Concat(word.AsSpan(0, char.IsHighSurrogate(word[Longest - 1]) ? Longest - 1 : Longest), "…");
+
     /// <summary>The nearest candidate within a third of the word's length (edits counted, capitals ignored), or null.</summary>
     public static string? Nearest(string word, IEnumerable<string> candidates)
     {
+        if (word.Length > Longest)
+        {
+            return null;
+        }
+
+        var reach = Math.Max(1, word.Length / 3);
         var best = candidates
+            .Where(candidate => Math.Abs(candidate.Length - word.Length) <= reach)
             .Select(candidate => (candidate, distance: Distance(word.ToLowerInvariant(), candidate.ToLowerInvariant())))
             .OrderBy(pair => pair.distance)
             .ThenBy(pair => pair.candidate, StringComparer.Ordinal)
             .FirstOrDefault();
-        return best.candidate is not null && best.distance <= Math.Max(1, word.Length / 3) ? best.candidate : null;
+        return best.candidate is not null && best.distance <= reach ? best.candidate : null;
     }
 
     /// <summary>"; did you mean 'x'?" or, when nothing is near, the first few candidates there are.</summary>

@@ -36,6 +36,11 @@ internal static class DefinitionFiles
             return new Role(Key(reading, role, "a role"), reading.Texts(role["label"], "'label'") ?? Texts.Of(""), may) { Entities = reading.Words(role["entities"], "'entities'") };
         });
         var languages = reading.Words(map["languages"], "'languages'");
+        foreach (var language in languages.Where(language => language.Length == 0 || !Reading.IsLanguage(language)))
+        {
+            reading.Problem(map["languages"]!.At, $"'{Suggestion.Short(language)}' is no language tag; write en, nl, ar or pt-BR");
+        }
+
         return new Application(
             "application",
             reading.Texts(map["title"], "'title'") ?? Texts.Of("Application"),
@@ -202,7 +207,7 @@ internal static class DefinitionFiles
     {
         reading.Only(map, "an entity", "kind", "key", "label", "plural", "display", "fields");
         var key = Key(reading, map, "an entity");
-        var fields = reading.List(map["fields"], "'fields'").Select(node => reading.Map(node, "a field")).OfType<FileNode.Map>().Select(field => ReadField(reading, field)).ToImmutableArray();
+        var fields = reading.List(map["fields"], "'fields'", Limits.Fields).Select(node => reading.Map(node, "a field")).OfType<FileNode.Map>().Select(field => ReadField(reading, field)).ToImmutableArray();
         Twice(reading, map, fields.Select(field => field.Key), "field");
         var display = reading.Word(map["display"], "'display'") ?? (fields.FirstOrDefault(field => field.Type.IsShortText()) is { } first ? $"{{{first.Key}}}" : "");
         foreach (var unknown in Placeholders.In(display).Where(name => fields.All(field => field.Key != name)))
@@ -323,7 +328,7 @@ internal static class DefinitionFiles
 
     private static FileNode? Word(string? word) => word is null ? null : FileNode.Word(word);
 
-    private static FileNode? Number(decimal? number) => number is { } given ? FileNode.Bare(given.ToString("0.######", CultureInfo.InvariantCulture)) : null;
+    private static FileNode? Number(decimal? number) => number is { } given ? FileNode.Bare(given.ToString("0.############################", CultureInfo.InvariantCulture)) : null;
 
     private static FileNode.List Words(IEnumerable<string> words) => new([.. words.Select(FileNode.Word)], default, Flow: true);
 

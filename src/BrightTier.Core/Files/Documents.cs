@@ -123,6 +123,24 @@ public static class Documents
     /// <summary>Canonical YAML.</summary>
     public static string Write(Document document) => YamlText.Write(ToNode(document));
 
+    /// <summary>Canonical YAML, read back before anybody relies on it: what is stored is what can be read again as the same document.</summary>
+    /// <returns>The text, and what keeps it from being read back the same; nothing where nothing does.</returns>
+    public static (string Text, IReadOnlyList<FileProblem> Problems) WriteAndReadBack(Document document)
+    {
+        var text = Write(document);
+        var (read, problems) = Read(text);
+        if (read is null)
+        {
+            return (text, problems);
+        }
+
+        var differs = (document, read) is (Document.OfLayout { Layout: var given }, Document.OfLayout { Layout: var back })
+            ? given.Root.Walk().Zip(back.Root.Walk()).Where(pair => pair.First.Id != pair.Second.Id || !pair.First.Properties.Equals(pair.Second.Properties)).Select(pair => pair.First.Id.Name)
+                .FirstOrDefault() ?? (given.Equals(back) ? null : "")
+            : FileNode.Difference(ToNode(document), ToNode(read));
+        return (text, differs is null ? [] : [new FileProblem(new Place(0, 0, differs), "would be read back as something else than it is")]);
+    }
+
     /// <summary>The same as JSON, which <see cref="Read(string)"/> reads too.</summary>
     public static void Write(System.Text.Json.Utf8JsonWriter writer, Document document) => ToNode(document).WriteTo(writer);
 
@@ -156,6 +174,20 @@ public static class Documents
             _ => throw new ArgumentOutOfRangeException(nameof(document)),
         };
     }
+
+    /// <summary>The document of a kind and key that a catalogue holds; null where it holds none.</summary>
+    public static Document? Find(this Catalogue catalogue, DocumentKind kind, string key) => kind switch
+    {
+        DocumentKind.Application => new Document.OfApplication(catalogue.Definitions.Application),
+        DocumentKind.ChoiceList => catalogue.Definitions.ChoiceLists.GetValueOrDefault(key) is { } list ? new Document.OfChoiceList(list) : null,
+        DocumentKind.Pattern => catalogue.Definitions.Patterns.GetValueOrDefault(key) is { } pattern ? new Document.OfPattern(pattern) : null,
+        DocumentKind.Entity => catalogue.Definitions.Entities.GetValueOrDefault(key) is { } entity ? new Document.OfEntity(entity) : null,
+        DocumentKind.Layout => catalogue.Layouts.GetValueOrDefault(key) is { } layout ? new Document.OfLayout(layout) : null,
+        DocumentKind.Template => catalogue.Templates.GetValueOrDefault(key) is { } template ? new Document.OfTemplate(template) : null,
+        DocumentKind.Routing => new Document.OfRouting(catalogue.Routing),
+        DocumentKind.Navigation => new Document.OfNavigation(catalogue.Navigation),
+        _ => throw new ArgumentOutOfRangeException(nameof(kind)),
+    };
 
     public static Catalogue Of(IEnumerable<Document> documents) => documents.Aggregate(Catalogue.Empty, With);
 }

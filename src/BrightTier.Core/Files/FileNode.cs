@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
+using BrightTier.Core.Entities;
 
 namespace BrightTier.Core.Files;
 
@@ -11,7 +12,7 @@ public readonly record struct Place(int Line, int Column, string Pointer)
 
     public override string ToString() => Line > 0
         ? string.Create(CultureInfo.InvariantCulture, $"line {Line}, column {Column}")
-        : Pointer.Length == 0 ? "the document" : Pointer;
+        : string.IsNullOrEmpty(Pointer) ? "the document" : Pointer;
 }
 
 /// <summary>What is wrong with a document, and where.</summary>
@@ -40,14 +41,37 @@ public abstract record FileNode(Place At)
         Map => "a map",
         List => "a list",
         Scalar { Quoted: false, Content: "" or "null" or "~" } => "nothing",
-        Scalar scalar => $"'{scalar.Content}'",
+        Scalar scalar => $"'{Suggestion.Short(scalar.Content)}'",
         _ => "something else",
     };
 
     public bool IsNull => this is Scalar { Quoted: false, Content: "" or "null" or "~" };
 
+    /// <summary>The JSON pointer of the first place at which two trees differ in what they say; null where they say the same.</summary>
+    public static string? Difference(FileNode? one, FileNode? other, string at = "")
+    {
+        switch (one, other)
+        {
+            case (Scalar a, Scalar b):
+                return a.Quoted == b.Quoted && a.Content == b.Content ? null : at;
+            case (List a, List b):
+                return Enumerable.Range(0, Math.Max(a.Elements.Length, b.Elements.Length))
+                    .Select(i => Difference(a.Elements.ElementAtOrDefault(i), b.Elements.ElementAtOrDefault(i), new Place(0, 0, at).Under(i.ToString(CultureInfo.InvariantCulture)).Pointer))
+                    .FirstOrDefault(place => place is not null);
+            case (Map a, Map b):
+                return Enumerable.Range(0, Math.Max(a.Entries.Length, b.Entries.Length))
+                    .Select(i => (One: a.Entries.ElementAtOrDefault(i), Other: b.Entries.ElementAtOrDefault(i)))
+                    .Select(pair => pair.One?.Key == pair.Other?.Key
+                        ? Difference(pair.One!.Value, pair.Other!.Value, new Place(0, 0, at).Under(pair.One.Key).Pointer)
+                        : new Place(0, 0, at).Under((pair.One ?? pair.Other)!.Key).Pointer)
+                    .FirstOrDefault(place => place is not null);
+            default:
+                return one is null && other is null ? null : at;
+        }
+    }
+
     /// <exception cref="JsonException">A text or a name holds half of a surrogate pair.</exception>
-    public static FileNode FromJson(JsonElement json, Place at = default) => Entities.JsonStrings.Reading(() => Parsed(json, at));
+    public static FileNode FromJson(JsonElement json, Place at = default) => JsonStrings.Reading(() => Parsed(json, at));
 
     private static FileNode Parsed(JsonElement json, Place at) => json.ValueKind switch
     {

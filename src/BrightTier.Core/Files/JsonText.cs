@@ -2,19 +2,13 @@ using System.Buffers;
 using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
-using System.Text.Json.Serialization;
 
 namespace BrightTier.Core.Files;
 
 /// <summary><see cref="FileNode"/> as JSON text.</summary>
-public static partial class JsonText
+public static class JsonText
 {
     public static JsonWriterOptions Options { get; } = new() { Indented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
-
-    private static readonly Strings Relaxed = new(new JsonSerializerOptions { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping });
-
-    /// <summary>A text as a JSON string.</summary>
-    public static string Quote(string text) => JsonSerializer.Serialize(text, Relaxed.String);
 
     public static string Write(FileNode node) => Text(node, Options) + "\n";
 
@@ -63,8 +57,4 @@ public static partial class JsonText
                 break;
         }
     }
-
-    [JsonSourceGenerationOptions]
-    [JsonSerializable(typeof(string))]
-    internal sealed partial class Strings : JsonSerializerContext;
 }

@@ -145,7 +145,7 @@ public static partial class LayoutFile
 
                 break;
             default:
-                foreach (var element in reading.List(entry.Value, $"'{entry.Key}'"))
+                foreach (var element in reading.List(entry.Value, $"'{entry.Key}'", Limits.Nodes))
                 {
                     ReadChild(reading, element, child.Kinds, into, places, depth);
                 }
@@ -299,7 +299,7 @@ public static partial class LayoutFile
         null => null,
         Value.Text text => Reading.Write(text.Texts),
         Value.Word word => FileNode.Word(word.Content),
-        Value.Number number => FileNode.Bare(number.Amount.ToString("0.############", CultureInfo.InvariantCulture)),
+        Value.Number number => FileNode.Bare(number.Amount.ToString("0.############################", CultureInfo.InvariantCulture)),
         Value.Words words => new FileNode.List([.. words.Contents.Select(FileNode.Word)], default, Flow: true),
         Value.Pairs pairs => FileNode.Of(pairs.Entries.Select(pair => (pair.Key, (FileNode?)FileNode.Word(pair.Value)))) with { Flow = true },
         Value.Flag flag => FileNode.Bare(flag.On ? "true" : "false"),

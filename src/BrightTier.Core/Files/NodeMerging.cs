@@ -89,7 +89,7 @@ internal static class NodeMerging
     }
 
     private static bool Same(FileNode? one, FileNode? other) =>
-        ReferenceEquals(one, other) || (one is not null && other is not null && JsonText.WriteLine(one) == JsonText.WriteLine(other));
+        ReferenceEquals(one, other) || (one is not null && other is not null && FileNode.Difference(one, other) is null);
 
     private static string[] Keys(FileNode.Map? map) => map is null ? [] : [.. map.Entries.Select(entry => entry.Key)];
 
@@ -109,19 +109,24 @@ internal static class NodeMerging
     }
 
     /// <summary>All keys, in my order; what only they have stands behind what it stands behind with them.</summary>
-    private static List<string> Together(IReadOnlyList<string> from, IReadOnlyList<string> mine, IReadOnlyList<string> theirs)
+    private static LinkedList<string> Together(IReadOnlyList<string> from, IReadOnlyList<string> mine, IReadOnlyList<string> theirs)
     {
-        var all = mine.ToList();
-        for (var i = 0; i < theirs.Count; i++)
+        var all = new LinkedList<string>();
+        var places = mine.ToDictionary(key => key, key => all.AddLast(key), StringComparer.Ordinal);
+        foreach (var (i, key) in theirs.Index())
         {
-            if (!all.Contains(theirs[i]))
+            if (!places.ContainsKey(key))
             {
-                var before = theirs.Take(i).LastOrDefault(all.Contains);
-                all.Insert(before is null ? 0 : all.IndexOf(before) + 1, theirs[i]);
+                // What stands before it with them is there by now.
+                places[key] = i == 0 ? all.AddFirst(key) : all.AddAfter(places[theirs[i - 1]], key);
             }
         }
 
-        all.AddRange(from.Where(key => !all.Contains(key)));
+        foreach (var key in from.Where(key => !places.ContainsKey(key)))
+        {
+            all.AddLast(key);
+        }
+
         return all;
     }
 }

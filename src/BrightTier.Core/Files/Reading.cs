@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using BrightTier.Core.Entities;
+using BrightTier.Core.Layouts;
 
 namespace BrightTier.Core.Files;
 
@@ -29,7 +30,7 @@ internal sealed class Reading
         var twice = map.Entries.Where(entry => !keys.Add(entry.Key)).ToArray();
         foreach (var entry in twice)
         {
-            Problem(entry.KeyAt, $"'{entry.Key}' is given twice");
+            Problem(entry.KeyAt, $"'{Suggestion.Short(entry.Key)}' is given twice");
         }
 
         return twice.Length == 0 ? map : map with { Entries = [.. map.Entries.DistinctBy(entry => entry.Key)] };
@@ -40,17 +41,23 @@ internal sealed class Reading
     {
         foreach (var entry in map.Entries.Where(entry => !keys.Contains(entry.Key)))
         {
-            Problem(entry.KeyAt, $"{what} has no '{entry.Key}'{Suggestion.For(entry.Key, keys)}");
+            Problem(entry.KeyAt, $"{what} has no '{Suggestion.Short(entry.Key)}'{Suggestion.For(entry.Key, keys)}");
         }
     }
 
-    public IEnumerable<FileNode> List(FileNode? node, string what)
+    public IEnumerable<FileNode> List(FileNode? node, string what, int longest = Limits.ListLength)
     {
         switch (node)
         {
             case null:
                 return [];
             case FileNode.List list:
+                if (list.Elements.Length > longest)
+                {
+                    Problem(list.At, $"{what} has {list.Elements.Length} elements; at most {longest} are read");
+                    return [];
+                }
+
                 return list.Elements;
             default:
                 if (!node.IsNull)
@@ -69,11 +76,23 @@ internal sealed class Reading
             case null:
                 return null;
             case FileNode.Scalar scalar when !scalar.IsNull:
-                return scalar.Content;
+                return Sound(scalar, what) ? scalar.Content : null;
             default:
                 Problem(node.At, $"{what} must be a word; there is {node.Kind}");
                 return null;
         }
+    }
+
+    /// <summary>Whether a text can be kept: not longer than any may be, and of characters that read back the same.</summary>
+    private bool Sound(FileNode.Scalar scalar, string what)
+    {
+        var problem = scalar.Content.Length > Limits.TextLength ? $"must be at most {Limits.TextLength} characters; it has {scalar.Content.Length}" : TextCharacters.Problem(scalar.Content);
+        if (problem is not null)
+        {
+            Problem(scalar.At, $"{what} {problem}");
+        }
+
+        return problem is null;
     }
 
     public string Required(FileNode.Map map, string key, string what)
@@ -138,12 +157,12 @@ internal sealed class Reading
             case null:
                 return null;
             case FileNode.Scalar scalar when !scalar.IsNull:
-                return Entities.Texts.Of(scalar.Content);
+                return Sound(scalar, what) ? Entities.Texts.Of(scalar.Content) : null;
             case FileNode.Map several when several.Entries.Length > 0:
                 var map = Single(several);
                 foreach (var entry in map.Entries.Where(entry => !IsLanguage(entry.Key)))
                 {
-                    Problem(entry.KeyAt, $"'{entry.Key}' is no language tag; write en, nl, ar or pt-BR");
+                    Problem(entry.KeyAt, $"'{Suggestion.Short(entry.Key)}' is no language tag; write en, nl, ar or pt-BR");
                 }
 
                 return Entities.Texts.Of(map.Entries.Select(entry => KeyValuePair.Create(entry.Key, Word(entry.Value, $"{what} in '{entry.Key}'") ?? "")));
@@ -153,9 +172,12 @@ internal sealed class Reading
         }
     }
 
+    /// <summary>What RFC 5646 (4.4.1) says a tag needs at most.</summary>
+    private const int LongestLanguage = 35;
+
     /// <summary>The shape of RFC 5646 tags people use: a language of two or three letters, perhaps subtags; or empty, for any language.</summary>
-    private static bool IsLanguage(string tag) =>
-        tag.Length == 0 || (tag.Split('-') is [{ Length: 2 or 3 } language, .. var rest] && language.All(char.IsAsciiLetterLower) && rest.All(part => part.Length is > 1 and <= 8 && part.All(char.IsAsciiLetterOrDigit)));
+    public static bool IsLanguage(string tag) =>
+        tag.Length == 0 || (tag.Length <= LongestLanguage && tag.Split('-') is [{ Length: 2 or 3 } language, .. var rest] && language.All(char.IsAsciiLetterLower) && rest.All(part => part.Length is > 1 and <= 8 && part.All(char.IsAsciiLetterOrDigit)));
 
     public static FileNode? Write(Texts? texts) => texts switch
     {

@@ -102,6 +102,11 @@ internal static class RoutingFiles
     {
         reading.Only(map, "a template", "kind", "key", "title", "about", "layouts");
         var key = reading.Required(map, "key", "a template");
+        if (key.Length > 0 && !NodeId.IsWellFormed(key))
+        {
+            reading.Problem(map["key"]!.At, $"a key must begin with a letter and have only letters, digits, '-' and '_'; it is '{Suggestion.Short(key)}'");
+        }
+
         return new Template(key, reading.Texts(map["title"], "'title'") ?? Texts.Of(key), reading.Texts(map["about"], "'about'"), reading.Words(map["layouts"], "'layouts'"));
     }
 

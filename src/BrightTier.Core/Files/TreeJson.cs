@@ -107,7 +107,7 @@ public static class TreeJson
         var reading = new Reading();
         var inserted = new Dictionary<NodeId, Node>();
         var edits = new List<Edit>();
-        foreach (var node in reading.List(FileNode.FromJson(json, new Place(0, 0, pointer)), "edits"))
+        foreach (var node in reading.List(FileNode.FromJson(json, new Place(0, 0, pointer)), "edits", Limits.Nodes))
         {
             if (reading.Map(node, "an edit") is { } map && ReadEdit(reading, map, id => inserted.GetValueOrDefault(id) ?? find(id)) is { } edit)
             {
@@ -232,7 +232,7 @@ public static class TreeJson
             }
         }
 
-        var children = reading.List(map["children"], "'children'").Select(child => ReadNode(reading, child, depth + 1)).OfType<Node>().ToImmutableArray();
+        var children = reading.List(map["children"], "'children'", Limits.Nodes).Select(child => ReadNode(reading, child, depth + 1)).OfType<Node>().ToImmutableArray();
         return new Node(map["id"] is null ? default : new NodeId(reading.Word(map["id"], "'id'") ?? ""), rule.Kind, properties, children);
     }
 }

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
+using BrightTier.Core.Entities;
 using BrightTier.Core.Layouts;
 using YamlDotNet.Core;
 using YamlDotNet.Core.Events;
@@ -230,15 +231,37 @@ public static class YamlText
         }
     }
 
-    /// <summary>A text without quotation marks where YAML reads it back as the same text, otherwise as a JSON string.</summary>
+    /// <summary>A text without quotation marks where YAML reads it back as the same text, otherwise between them.</summary>
     private static string Plain(string content)
     {
         var safe = content.Length > 0
             && (char.IsLetter(content[0]) || content[0] is '/' or '(')
             && !char.IsWhiteSpace(content[^1])
-            && content.All(c => c is not ('\n' or '\r' or '\t' or '[' or ']' or '{' or '}' or ',' or '#' or '"' or '\\' or '&' or '*' or '|') && !char.IsControl(c) && !char.IsSurrogate(c))
+            && content.All(c => c is not ('[' or ']' or '{' or '}' or ',' or '#' or '"' or '\\' or '&' or '*' or '|') && !char.IsSurrogate(c) && TextCharacters.IsVisible(new Rune(c)))
             && !content.Contains(": ", StringComparison.Ordinal) && !content.EndsWith(':')
             && content.ToLowerInvariant() is not ("true" or "false" or "null" or "yes" or "no" or "on" or "off" or "y" or "n");
-        return safe ? content : JsonText.Quote(content);
+        return safe ? content : Quoted(content);
+    }
+
+    /// <summary>Between double quotation marks (YAML 1.2, 5.7 and 7.3.1), with what is not seen written as an escape.</summary>
+    private static string Quoted(string content)
+    {
+        var text = new StringBuilder(content.Length + 8).Append('"');
+        foreach (var rune in content.EnumerateRunes())
+        {
+            _ = rune.Value switch
+            {
+                '"' => text.Append("\\\""),
+                '\\' => text.Append("\\\\"),
+                '\n' => text.Append("\\n"),
+                '\r' => text.Append("\\r"),
+                '\t' => text.Append("\\t"),
+                _ when TextCharacters.IsVisible(rune) => text.Append(rune),
+                <= 0xFFFF => text.Append(CultureInfo.InvariantCulture, $"\\u{rune.Value:X4}"),
+                _ => text.Append(CultureInfo.InvariantCulture, $"\\U{rune.Value:X8}"),
+            };
+        }
+
+        return text.Append('"').ToString();
     }
 }

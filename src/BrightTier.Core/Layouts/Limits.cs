@@ -18,6 +18,12 @@ public static class Limits
     /// <summary>Named widths of an application, and entries in one list of words or pairs.</summary>
     public const int Entries = 200;
 
+    /// <summary>Elements in one list of a document that is no layout: choices, rules, entries of a menu.</summary>
+    public const int ListLength = 10_000;
+
+    /// <summary>Fields of one entity, the most a table of either database takes with what the service adds.</summary>
+    public const int Fields = 1_500;
+
     /// <summary>Units a row's cells share.</summary>
     public const int Units = 12;
 
