@@ -222,6 +222,12 @@ public sealed class Merging
 
             places[id] = mover is not null ? (mover.Parent, Side.Mine) : (other!.Parent, Side.Theirs);
         }
+
+        // What was moved into something that is gone stays where it was, with all in it.
+        foreach (var id in places.Where(pair => !brought.ContainsKey(pair.Key) && !Exists(pair.Value.Parent)).Select(pair => pair.Key).ToArray())
+        {
+            places.Remove(id);
+        }
     }
 
     /// <summary>What another node stands for, after two that could not both stand became one.</summary>
