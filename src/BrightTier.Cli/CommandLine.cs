@@ -61,6 +61,7 @@ public sealed class CommandLine
         BundleCommands.Add(root, this);
         ReviewCommands.Add(root, this);
         PeopleCommands.Add(root, this);
+        AuditCommands.Add(root, this);
     }
 
     public TextWriter Output { get; }
@@ -102,7 +103,7 @@ public sealed class CommandLine
             return [Suggestion.Sentence($"There is no command '{NameOf(parsed.CommandResult)} {word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}")];
         }
 
-        if (command.Subcommands.Count > 0)
+        if (command.Subcommands.Count > 0 && command.Action is null)
         {
             return [$"'{NameOf(parsed.CommandResult)}' needs a command: {string.Join(", ", command.Subcommands.Select(each => each.Name))}."];
         }

@@ -78,6 +78,17 @@ public sealed class BrightTierClient : IDisposable
     public Task<RecordAuditPage> RecordAudit(string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, int limit, string? after, CancellationToken cancel) =>
         Get($"api/audit/records?limit={Number(limit)}{Part("by", by)}{Part("act", act)}{Part("entity", entity)}{Part("record", record is { } id ? Number(id) : null)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}", WireJson.Default.RecordAuditPage, cancel);
 
+    /// <summary>How long the audit log is, signed.</summary>
+    public Task<AuditHead> AuditHead(CancellationToken cancel) => Get("api/audit/head", WireJson.Default.AuditHead, cancel);
+
+    /// <summary>The whole audit log, oldest first, as lines of JSON.</summary>
+    public async Task AuditExport(Func<Stream, Task> read, CancellationToken cancel)
+    {
+        using var answer = await Ask(HttpMethod.Get, "api/audit/export?format=jsonl", null, null, cancel, HttpCompletionOption.ResponseHeadersRead);
+        await using var stream = await answer.Content.ReadAsStreamAsync(cancel);
+        await read(stream);
+    }
+
     public Task<AuditProof> AuditProof(CancellationToken cancel) => Get("api/audit/proof", WireJson.Default.AuditProof, cancel);
 
     public Task<IReadOnlyList<EntitySummary>> Entities(CancellationToken cancel) => Get("api/entities", WireJson.Default.IReadOnlyListEntitySummary, cancel);

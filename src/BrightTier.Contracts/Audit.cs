@@ -6,7 +6,15 @@ namespace BrightTier.Contracts;
 /// <param name="Act">Such as draft.changed or release.published.</param>
 /// <param name="Subject">Such as layout/vessel or release/7.</param>
 /// <param name="Hash">SHA-256 over this entry and the hash of the one before.</param>
-public sealed record AuditEntry(long Number, DateTimeOffset At, string By, string Act, string Subject, JsonElement Detail, string Hash);
+/// <param name="Text">The detail to the letter as it is kept, which is what the hash is over; in exports alone.</param>
+public sealed record AuditEntry(long Number, DateTimeOffset At, string By, string Act, string Subject, JsonElement Detail, string Hash, string? Text = null);
+
+/// <summary>How long the audit log is at one moment, signed: kept elsewhere, it shows later that nothing up to there was altered or cut off.</summary>
+/// <param name="Entries">How many there are.</param>
+/// <param name="Hash">Of the last; empty where there is none.</param>
+/// <param name="Key">The public key (SubjectPublicKeyInfo in base64), the same for every head of an installation.</param>
+/// <param name="Signature">ECDSA on P-256 with SHA-256, in base64; docs/security.md says over what.</param>
+public sealed record AuditHead(long Entries, string Hash, DateTimeOffset At, string Key, string Signature);
 
 /// <summary>A page of the audit log, newest first; null as <paramref name="Next"/> says that there is no more.</summary>
 public sealed record AuditPage(IReadOnlyList<AuditEntry> Entries, string? Next);

@@ -3,7 +3,8 @@ using System.Text.Json;
 namespace BrightTier.Contracts;
 
 /// <param name="Published">The revision that is published, or null when none ever was.</param>
-public sealed record LayoutSummary(string Key, string Entity, string Title, long Revision, long? Published, int Errors, int Warnings, DateTimeOffset ChangedAt, string ChangedBy, string Kind, int Comments);
+/// <param name="Damaged">Why the draft cannot be read, with the place; null where it can.</param>
+public sealed record LayoutSummary(string Key, string Entity, string Title, long Revision, long? Published, int Errors, int Warnings, DateTimeOffset ChangedAt, string ChangedBy, string Kind, int Comments, string? Damaged = null);
 
 /// <summary>A draft: its tree of nodes as docs/api.md describes, and what the checks find.</summary>
 public sealed record LayoutDraft(string Key, string Entity, long Revision, long? Published, JsonElement Tree, IReadOnlyList<FindingInfo> Findings);

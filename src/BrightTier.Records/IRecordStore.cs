@@ -59,7 +59,7 @@ public abstract record SaveOutcome
     public sealed record Dangling(Field Field) : SaveOutcome;
 
     /// <summary>Other records refer to the one to be deleted.</summary>
-    public sealed record Referred(string Entity) : SaveOutcome;
+    public sealed record Referred : SaveOutcome;
 }
 
 /// <summary>One of several changes that are made together or not at all.</summary>
@@ -88,6 +88,9 @@ public interface IRecordStore
     /// <summary>Creates the tables of entities, and the columns and indexes they lack. Never removes; doing it again does nothing.</summary>
     /// <param name="sorted">Fields that lists are sorted or filtered by; each gets an index.</param>
     Task Define(Definitions definitions, IReadOnlySet<(string Entity, string Field)> sorted, CancellationToken cancel);
+
+    /// <summary>Whether there is anything of records here: false of a database that was never defined, or was lost.</summary>
+    Task<bool> IsThere(CancellationToken cancel);
 
     Task<StoredRecord?> Find(Entity entity, long id, CancellationToken cancel);
 

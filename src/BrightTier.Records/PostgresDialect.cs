@@ -123,8 +123,7 @@ public sealed class PostgresDialect : SqlDialect
 
     public override string Columns => "SELECT table_name::text, column_name::text FROM information_schema.columns WHERE table_schema = current_schema()";
 
-    public override Task<string?> Referring(DbConnection connection, string table) => connection.ExecuteScalarAsync<string?>(
-        "SELECT conrelid::regclass::text FROM pg_constraint WHERE contype = 'f' AND confrelid = to_regclass(quote_ident(@table)) LIMIT 1", new { table });
+    public override bool IsTurnedAway(DbException error) => error is PostgresException { SqlState: PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure };
 
     public override Violation? Read(DbException error) =>
         error is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation or PostgresErrorCodes.ForeignKeyViolation } stood

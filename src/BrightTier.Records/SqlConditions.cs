@@ -34,7 +34,8 @@ internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitio
             Expression.Binary { Operator: "&&" } both => $"({Truth(both.Left)} AND {Truth(both.Right)})",
             Expression.Binary { Operator: "||" } either => $"({Truth(either.Left)} OR {Truth(either.Right)})",
             Expression.Unary { Operator: "!" } not => $"(NOT {Truth(not.Operand)})",
-            Expression.Conditional choice => $"(CASE WHEN {Truth(choice.Test)} THEN {Truth(choice.Then)} WHEN NOT {Truth(choice.Test)} THEN {Truth(choice.Otherwise)} END)",
+            // The test is written once, or nested choices would double at every level; one that fails is neither true nor false, and so is the whole.
+            Expression.Conditional choice => $"(CASE {Truth(choice.Test)} WHEN {dialect.True} THEN {Truth(choice.Then)} WHEN {dialect.False} THEN {Truth(choice.Otherwise)} END)",
             Expression.Has has => $"({Column(has.Operand).Sql} IS NOT NULL)",
             Expression.Binary { Operator: "in" } among => Among(among),
             Expression.Binary { Operator: "==" or "!=" or "<" or "<=" or ">" or ">=" } compared => Compared(compared),

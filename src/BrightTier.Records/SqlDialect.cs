@@ -80,8 +80,8 @@ public abstract class SqlDialect
     /// <summary>A statement that gives the name of every table there is with that of each of its columns.</summary>
     public abstract string Columns { get; }
 
-    /// <summary>A table with a reference to one.</summary>
-    public abstract Task<string?> Referring(DbConnection connection, string table);
+    /// <summary>Whether the database gave up a transaction because of others, so that doing it again may succeed.</summary>
+    public virtual bool IsTurnedAway(DbException error) => false;
 
     /// <summary>What constraint an error tells of; null where it is of another kind.</summary>
     public abstract Violation? Read(DbException error);

@@ -19,7 +19,26 @@ public sealed partial class SqlRecordStore
     public async Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel) =>
         (await Write([new RecordWrite.Delete(entity, id, version)], stamp, cancel))[0];
 
+    /// <summary>How often a transaction that others stood in a circle with is done again.</summary>
+    private const int Tries = 8;
+
     public async Task<IReadOnlyList<SaveOutcome>> Write(IReadOnlyList<RecordWrite> writes, Stamp stamp, CancellationToken cancel)
+    {
+        for (var attempt = 1; ; attempt++)
+        {
+            try
+            {
+                return await WriteOnce(writes, stamp, cancel);
+            }
+            catch (DbException error) when (attempt < Tries && dialect.IsTurnedAway(error))
+            {
+                // Two that wait for one another are told apart by the database, which undid this one whole.
+                await Task.Delay(Random.Shared.Next(5, 25 * attempt), cancel);
+            }
+        }
+    }
+
+    private async Task<IReadOnlyList<SaveOutcome>> WriteOnce(IReadOnlyList<RecordWrite> writes, Stamp stamp, CancellationToken cancel)
     {
         await using var writer = await dialect.Write(cancel);
         var outcomes = new List<SaveOutcome>();
@@ -131,7 +150,8 @@ public sealed partial class SqlRecordStore
         catch (DbException error) when (dialect.Read(error) is { } stood)
         {
             await writer.Rollback(cancel);
-            return await Refused(connection, entity, values, stood);
+            // Somebody else may have brought it back at the same moment: then it is back.
+            return await Find(connection, entity, id) is { } back ? new SaveOutcome.Saved(back) : await Refused(connection, entity, values, stood);
         }
 
         var outcome = await Remember(writer, entity, (await Find(connection, entity, id))!, "restore", stamp);
@@ -156,7 +176,7 @@ public sealed partial class SqlRecordStore
             }
         }
 
-        return new SaveOutcome.Referred(await dialect.Referring(connection, dialect.Fit(SqlNames.Table(entity.Key))) ?? entity.Key);
+        return new SaveOutcome.Referred();
     }
 
     private async Task<SaveOutcome> Remember(SqlWriter writer, Entity entity, StoredRecord record, string act, Stamp stamp)

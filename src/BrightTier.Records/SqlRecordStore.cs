@@ -56,6 +56,12 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
         await writer.Commit(cancel);
     }
 
+    public async Task<bool> IsThere(CancellationToken cancel)
+    {
+        await using var writer = await dialect.Write(cancel);
+        return (await Columns(writer)).Contains(SqlNames.History);
+    }
+
     /// <summary>The columns of every table, asked for at once: a service that starts asks for nothing but this.</summary>
     private async Task<ILookup<string, string>> Columns(SqlWriter writer)
     {

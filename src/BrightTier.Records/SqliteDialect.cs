@@ -117,9 +117,6 @@ public sealed class SqliteDialect : SqlDialect, IDisposable
 
     public override string Columns => "SELECT m.name, c.name FROM sqlite_schema m, pragma_table_info(m.name) c WHERE m.type = 'table'";
 
-    public override Task<string?> Referring(DbConnection connection, string table) => connection.ExecuteScalarAsync<string?>(
-        "SELECT m.name FROM sqlite_schema m, pragma_foreign_key_list(m.name) k WHERE m.type = 'table' AND k.\"table\" = @table LIMIT 1", new { table });
-
     /// <summary>Extended result codes: SQLITE_CONSTRAINT_UNIQUE and SQLITE_CONSTRAINT_FOREIGNKEY.</summary>
     public override Violation? Read(DbException error) => error is SqliteException { SqliteExtendedErrorCode: var code and (2067 or 787) } ? new Violation(code == 2067, error.Message) : null;
 }

@@ -22,6 +22,11 @@ using Serilog;
 var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
 builder.Configuration.AddEnvironmentVariables("BRIGHTTIER_").AddCommandLine(args);
+if (!describing && Settings.Problem(args, builder.Configuration) is { } unfit)
+{
+    return Stop(unfit);
+}
+
 builder.Services.Configure<ServiceOptions>(builder.Configuration.GetSection(ServiceOptions.Section));
 builder.Services.Configure<ServiceOptions>(builder.Configuration);
 builder.Services.AddSerilog((services, log) => log
@@ -38,7 +43,7 @@ if (describing)
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.AddServerHeader = false;
-    kestrel.Limits.MaxRequestBodySize = 24_000_000;
+    kestrel.Limits.MaxRequestBodySize = BodySizes.Usual;
 });
 if (builder.Configuration["urls"] is null)
 {
@@ -48,8 +53,8 @@ if (builder.Configuration["urls"] is null)
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<Publishing>().AddSingleton<RecordSaving>().AddSingleton<TableImport>().AddSingleton<RecordSurroundings>().AddSingleton<RecordLists>();
 builder.Services.AddSingleton<Recognition>().AddSingleton<Broadcaster>().AddSingleton<Seeding>().AddSingleton<Readiness>().AddSingleton<Archiving>();
-builder.Services.AddSingleton<Auditing>().AddSingleton<Passwords>().AddSingleton<Approving>().AddSingleton<ReleaseComparing>().AddSingleton<Saying>().AddSingleton<Taking>();
-builder.Services.AddSingleton<Adoption>().AddHostedService(services => services.GetRequiredService<Adoption>()).AddHostedService<Timing>();
+builder.Services.AddSingleton<Auditing>().AddSingleton<AuditSigner>().AddSingleton<Passwords>().AddSingleton<Approving>().AddSingleton<ReleaseComparing>().AddSingleton<Saying>().AddSingleton<Taking>();
+builder.Services.AddSingleton<Adoption>().AddHostedService(services => services.GetRequiredService<Adoption>()).AddHostedService<Timing>().AddSingleton<Housekeeping>().AddHostedService(services => services.GetRequiredService<Housekeeping>());
 builder.Services.AddAntiforgery(options =>
 {
     options.HeaderName = "X-Antiforgery";
@@ -59,7 +64,7 @@ builder.Services.AddAntiforgery(options =>
 builder.Services.AddDataProtection().SetApplicationName("bright-tier");
 builder.Services.ConfigureHttpJsonOptions(options =>
 {
-    options.SerializerOptions.TypeInfoResolverChain.Insert(0, WireJson.Default.WithAddedModifier(NoNulls.Insist));
+    options.SerializerOptions.TypeInfoResolverChain.Insert(0, WireJson.Default.WithAddedModifier(BodyTexts.Insist));
     options.SerializerOptions.NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.Strict;
     options.SerializerOptions.RespectRequiredConstructorParameters = true;
     options.SerializerOptions.RespectNullableAnnotations = true;
@@ -81,10 +86,9 @@ builder.Services.AddOpenApi("v1", options => options.AddDocumentTransformer((doc
 
 builder.AddTelemetry();
 // Databases after what signs in: they take away a service that would read keys before there are tables.
-if ((builder.AddOpenId() ?? builder.AddDatabases() ?? builder.AddOrigins() ?? builder.AddProxies() ?? builder.AddLimits()) is { } wrong)
+if ((builder.AddOpenId() ?? builder.AddDatabases(describing) ?? builder.AddOrigins() ?? builder.AddProxies() ?? builder.AddLimits()) is { } wrong)
 {
-    Console.Error.WriteLine($"The service cannot begin: {wrong}");
-    return 2;
+    return Stop(wrong);
 }
 
 var app = builder.Build();
@@ -95,18 +99,19 @@ app.UseForwardedHeaders();
 app.UseCors();
 app.Use(FormServing.Middleware);
 app.UseProblems();
-// What designing reads is large and compresses well. Events are told as they happen, files are compressed already, and a session's answer holds a secret.
-app.UseWhen(
-    http => http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal, out var rest) && !Array.Exists(["/session", "/events", "/files"], part => rest.StartsWithSegments(part, StringComparison.Ordinal)),
-    compressed => compressed.UseResponseCompression());
-app.Use(Readiness.Middleware);
 app.UseMiddleware<SecurityHeaders>();
 app.UseConsole(app.Services.GetRequiredService<IOptions<ServiceOptions>>().Value);
-app.Use(Recognition.Middleware);
 app.UseRouting();
+// From here on everything goes by what was matched, never by how its path was spelt.
+app.Use(Readiness.Middleware);
+app.Use(RequestSyntax.Middleware);
+// What designing reads is large and compresses well.
+app.UseWhen(http => http.GetEndpoint() is { } endpoint && endpoint.Metadata.GetMetadata<Uncompressed>() is null, compressed => compressed.UseResponseCompression());
+app.Use(Recognition.Middleware);
 app.UseLimits();
 app.UseOpenId();
-app.MapOpenApi("/openapi/{documentName}.json");
+app.Use(Requirements.Middleware);
+app.MapOpenApi("/openapi/{documentName}.json").IsOpen();
 var api = app.MapGroup("/api");
 api.MapAccess();
 api.MapTokens();
@@ -148,15 +153,23 @@ try
         }
     }
 }
-catch (Exception error) when (error is InvalidOperationException or InvalidDataException or IOException or RefusedException or System.Data.Common.DbException)
+catch (Exception error)
 {
-    app.Logger.LogCritical("The service cannot begin: {Reason}", Databases.IsOutOfReach(error) ? $"the database does not answer: {(error.InnerException ?? error).Message}" : error.Message);
+    // Whatever it is, it is said in one line; where it is nothing an operator can mend, the log has more.
+    var foreseen = error is InvalidOperationException or InvalidDataException or IOException or UnauthorizedAccessException or RefusedException or System.Data.Common.DbException;
+    app.Logger.LogCritical(foreseen ? null : error, "The service cannot begin: {Reason}", Databases.IsOutOfReach(error) ? $"the database does not answer: {(error.InnerException ?? error).Message}" : error.Message);
     await app.StopAsync();
     return 2;
 }
 
 await app.WaitForShutdownAsync();
 return 0;
+
+static int Stop(string reason)
+{
+    Console.Error.WriteLine($"The service cannot begin: {reason}");
+    return 2;
+}
 
 /// <summary>The service's entry point, named for the tests that start it.</summary>
 public partial class Program;

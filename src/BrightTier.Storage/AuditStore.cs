@@ -1,5 +1,4 @@
-using System.Globalization;
-using System.Text;
+using BrightTier.Core.Audit;
 using Microsoft.EntityFrameworkCore;
 
 namespace BrightTier.Storage;
@@ -93,15 +92,13 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
         return query.Before is { } before ? rows.Where(row => row.Number < before) : rows;
     }
 
-    /// <summary>Each part with its length before it: no two rows are written alike.</summary>
-    private static string HashOf(string before, ActRow row)
-    {
-        var whole = new StringBuilder();
-        foreach (var part in new[] { before, row.Number.ToString(CultureInfo.InvariantCulture), row.At.ToString(CultureInfo.InvariantCulture), row.By, row.Act, row.Subject, row.Detail })
-        {
-            whole.Append(CultureInfo.InvariantCulture, $"{part.Length}:{part}");
-        }
+    private static string HashOf(string before, ActRow row) => AuditChain.HashOf(before, row.Number, row.At, row.By, row.Act, row.Subject, row.Detail);
 
-        return ReleaseStore.HashOf(whole.ToString());
+    /// <summary>How many entries there are, and the hash of the last.</summary>
+    public async Task<(long Entries, string Hash)> Head(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        var last = await context.Acts.AsNoTracking().OrderByDescending(row => row.Number).Select(row => new { row.Number, row.Hash }).FirstOrDefaultAsync(cancel);
+        return (last?.Number ?? 0, last?.Hash ?? "");
     }
 }

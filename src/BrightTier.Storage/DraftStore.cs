@@ -79,4 +79,13 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
         await using var context = await contexts.CreateDbContextAsync(cancel);
         return await context.Changes.AsNoTracking().FirstOrDefaultAsync(change => change.Kind == kind && change.Key == key && change.Revision > revision && change.Sent == sent, cancel);
     }
+
+    /// <summary>The revision of a draft that a release published; null where it published none of it.</summary>
+    public async Task<long?> PublishedRevision(string kind, string key, long release, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        // A release that changed nothing of a document has its text of before; the revision stands at the one that published it.
+        var hash = await context.ReleaseDocuments.Where(document => document.Release == release && document.Kind == kind && document.Key == key).Select(document => document.Hash).FirstOrDefaultAsync(cancel);
+        return await context.ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Hash == hash).MaxAsync(document => document.Revision, cancel);
+    }
 }

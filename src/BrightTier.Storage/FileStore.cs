@@ -16,6 +16,13 @@ public sealed class FileStore(IDbContextFactory<StorageContext> contexts)
         return hash;
     }
 
+    /// <summary>Whether a file of this hash is kept.</summary>
+    public async Task<bool> Has(string hash, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.Files.AnyAsync(file => file.Hash == hash, cancel);
+    }
+
     public async Task<byte[]?> Find(string hash, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);

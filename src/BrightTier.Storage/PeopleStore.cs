@@ -18,6 +18,12 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
         return await context.People.AsNoTracking().OrderBy(person => person.Name).ToListAsync(cancel);
     }
 
+    public async Task<PersonRow?> Find(string id, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.People.AsNoTracking().FirstOrDefaultAsync(person => person.Id == id, cancel);
+    }
+
     public async Task Put(PersonRow person, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
@@ -60,11 +66,26 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
         return await context.Credentials.AsNoTracking().Where(credential => credential.Person == person && credential.Use == Token).OrderBy(credential => credential.Name).ToListAsync(cancel);
     }
 
-    /// <summary>Ends a session or token of a person; false when there is none.</summary>
-    public async Task<bool> Revoke(string person, string hash, CancellationToken cancel)
+    /// <summary>Ends a session or token of a person, and the sessions that began with it; the hashes of all that are over.</summary>
+    public async Task<IReadOnlyList<string>> Revoke(string person, string hash, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        return await context.Credentials.Where(credential => credential.Person == person && credential.Hash == hash).ExecuteDeleteAsync(cancel) > 0;
+        var begun = BegunWith(hash);
+        var over = context.Credentials.Where(credential => credential.Person == person && (credential.Hash == hash || (credential.Use == Session && credential.Name == begun)));
+        var hashes = await over.Select(credential => credential.Hash).ToListAsync(cancel);
+        await over.ExecuteDeleteAsync(cancel);
+        return hashes;
+    }
+
+    /// <summary>The name a session has that began with a token: it ends with that.</summary>
+    public static string BegunWith(string token) => "token " + token;
+
+    /// <summary>Removes what has expired; how many there were.</summary>
+    public async Task<int> RemoveExpired(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        var now = time.GetUtcNow().ToUnixTimeMilliseconds();
+        return await context.Credentials.Where(credential => credential.Expires <= now).ExecuteDeleteAsync(cancel);
     }
 
     /// <summary>Ends all sessions of a person but one, and her tokens too where that is asked for.</summary>
@@ -99,20 +120,5 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
         }
 
         await context.SaveChangesAsync(cancel);
-    }
-
-    /// <summary>Counts a miss before it is known to be one, so that many tries at once are counted each; the count after.</summary>
-    public async Task<long> CountMiss(string person, CancellationToken cancel)
-    {
-        await using var context = await contexts.CreateDbContextAsync(cancel);
-        await context.Passwords.Where(row => row.Person == person).ExecuteUpdateAsync(set => set.SetProperty(row => row.Missed, row => row.Missed + 1), cancel);
-        return await context.Passwords.AsNoTracking().Where(row => row.Person == person).Select(row => row.Missed).FirstOrDefaultAsync(cancel);
-    }
-
-    /// <summary>Starts counting anew, with nobody getting in until a time.</summary>
-    public async Task Lock(string person, long until, CancellationToken cancel)
-    {
-        await using var context = await contexts.CreateDbContextAsync(cancel);
-        await context.Passwords.Where(row => row.Person == person).ExecuteUpdateAsync(set => set.SetProperty(row => row.Missed, 0).SetProperty(row => row.LockedUntil, until), cancel);
     }
 }

@@ -51,7 +51,27 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         "SELECT d.\"Kind\", d.\"Key\", d.\"Hash\", c.\"Text\" FROM release_document d JOIN content c ON c.\"Hash\" = d.\"Hash\" WHERE d.\"Release\" = @number",
         row => new ReleasedText(row.GetString(0), row.GetString(1), row.GetString(2), row.GetString(3)), cancel, ("number", number));
 
-    /// <summary>Stores texts under their hashes. Doing it again, or doing it for a release that never comes about, harms nothing.</summary>
+    /// <summary>The different texts a document had in the releases before one, each with the newest release that had it; the newest twenty, newest first.</summary>
+    public async Task<IReadOnlyList<(long Release, string Text)>> EarlierTexts(string kind, string key, long before, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        var hashes = await context.ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Release < before)
+            .GroupBy(document => document.Hash).Select(group => new { Hash = group.Key, Release = group.Max(document => document.Release) })
+            .OrderByDescending(each => each.Release).Take(20)
+            .Join(context.Contents, each => each.Hash, content => content.Hash, (each, content) => new { each.Release, content.Hash, content.Text })
+            .ToListAsync(cancel);
+        return [.. hashes.Where(each => HashOf(each.Text) == each.Hash).OrderByDescending(each => each.Release).Select(each => (each.Release, each.Text))];
+    }
+
+    /// <summary>The text of a draft where its hash is that of a released text; null where it is another.</summary>
+    public async Task<string?> SameInDraft(ReleasedText released, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        var text = await context.Drafts.Where(draft => draft.Kind == released.Kind && draft.Key == released.Key).Select(draft => draft.Content).FirstOrDefaultAsync(cancel);
+        return text is not null && HashOf(text) == released.Hash ? text : null;
+    }
+
+    /// <summary>Stores texts under their hashes. Doing it again, or doing it for a release that never comes about, harms nothing; one that was altered is what its hash says again.</summary>
     public async Task StoreContents(IEnumerable<string> texts, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
@@ -63,7 +83,7 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         // Whoever else stores one at the same moment stores the same.
         foreach (var text in texts)
         {
-            await context.Database.ExecuteSqlAsync($"""INSERT INTO content ("Hash", "Text") VALUES ({HashOf(text)}, {text}) ON CONFLICT ("Hash") DO NOTHING""", cancel);
+            await context.Database.ExecuteSqlAsync($"""INSERT INTO content ("Hash", "Text") VALUES ({HashOf(text)}, {text}) ON CONFLICT ("Hash") DO UPDATE SET "Text" = excluded."Text" WHERE content."Text" <> excluded."Text" """, cancel);
         }
     }
 

@@ -81,6 +81,8 @@ public sealed class BackupTests(Postgres postgres)
         using var greta = await first.As("greta");
         var file = Path.Combine(RunningService.NewFolder(), "quay.backup.zip");
         await Keep(greta, file);
+        (await Should.ThrowAsync<InvalidOperationException>(() => RunningService.WithDemo(first.Data))).Message.ShouldContain("another service uses the data folder");
+        await first.Kill();
         (await Should.ThrowAsync<InvalidOperationException>(() => RunningService.WithDemo(first.Data, "--Restore", file))).Message.ShouldContain("restored into an empty installation");
 
         using (var archive = ZipFile.Open(file, ZipArchiveMode.Update))

@@ -161,13 +161,13 @@ public sealed class RunningService : IAsyncDisposable
     }
 
     /// <summary>As it is delivered, where the variable says so, which starts in half the time; else straight from its project.</summary>
-    private static readonly string Program = Environment.GetEnvironmentVariable("BRIGHTTIER_SERVICE") ?? Path.Combine(
+    public static readonly string ServiceProgram = Environment.GetEnvironmentVariable("BRIGHTTIER_SERVICE") ?? Path.Combine(
         Checkout, "src", "BrightTier.Service", "bin", AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}") ? "Release" : "Debug", "net10.0", "BrightTier.Service.dll");
 
     private Process Launch(string[] more)
     {
         var start = new ProcessStartInfo("dotnet") { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false, WorkingDirectory = Checkout };
-        foreach (var argument in (string[])[Program, "--urls", Address.ToString().TrimEnd('/'), "--Data", Data, .. more])
+        foreach (var argument in (string[])[ServiceProgram, "--urls", Address.ToString().TrimEnd('/'), "--Data", Data, .. more])
         {
             start.ArgumentList.Add(argument);
         }

@@ -3,14 +3,13 @@ using BrightTier.Contracts;
 
 namespace BrightTier.Cli.Commands;
 
-/// <summary>Who may what, and what they did: for administrators; and one's own tokens.</summary>
+/// <summary>Who may what: for administrators; and one's own tokens.</summary>
 internal static class PeopleCommands
 {
     public static void Add(RootCommand root, CommandLine line)
     {
         AddPerson(root, line);
         AddTokens(root, line);
-        AddAudit(root, line);
     }
 
     private static void AddPerson(RootCommand root, CommandLine line)
@@ -86,79 +85,4 @@ internal static class PeopleCommands
         });
         root.Subcommands.Add(tokens);
     }
-
-    private static void AddAudit(RootCommand root, CommandLine line)
-    {
-        var by = new Option<string?>("--by") { Description = "What this person did." };
-        var act = new Option<string?>("--act") { Description = "This act, such as release.published." };
-        var subject = new Option<string?>("--on") { Description = "On this, such as layout/vessel, with all below it." };
-        var words = new Option<string?>("--with") { Description = "With these words in it." };
-        var from = new Option<DateTimeOffset?>("--from") { Description = "From this moment on." };
-        var until = new Option<DateTimeOffset?>("--until") { Description = "Before this moment." };
-        var limit = new Option<int>("--limit") { Description = "How many, newest first; at most 500.", DefaultValueFactory = _ => 50 };
-        var records = new Option<bool>("--records") { Description = "What was done to records instead: --on is an entity, or one record as vessel/17; --act is create, change, delete or restore." };
-        var prove = new Option<bool>("--prove") { Description = "Reads the whole log and says whether any of it was altered; exits with 1 if so." };
-        var audit = new Command("audit", "Lists what was done, newest first; for administrators.\n\nExamples:\n  brighttier audit --by ada --on layout/vessel\n  brighttier audit --records --on vessel/17\n  brighttier audit --prove") { by, act, subject, words, from, until, limit, records, prove };
-        line.Do(audit, async (result, around, cancel) =>
-        {
-            using var client = around.Client();
-            if (result.GetValue(prove))
-            {
-                var proof = await client.AuditProof(cancel);
-                if (around.Printer.Json)
-                {
-                    around.Printer.Write(proof, WireJson.Default.AuditProof);
-                }
-                else
-                {
-                    around.Printer.Line(proof.Whole ? $"All {proof.Entries} entries hold together; the last is {proof.Hash}." : $"Entry {proof.Broken} is missing or was altered; the {proof.Entries} before it are whole.");
-                }
-
-                return proof.Whole ? Exit.Done : Exit.Refused;
-            }
-
-            if (result.GetValue(records))
-            {
-                if (result.GetValue(words) is not null)
-                {
-                    throw new UsageException("--with looks into what is done to documents, releases and people; of records the history of each tells what it held.");
-                }
-
-                var (entity, record) = OnRecords(result.GetValue(subject));
-                var done = await client.RecordAudit(result.GetValue(by), result.GetValue(act), entity, record, result.GetValue(from), result.GetValue(until), result.GetValue(limit), null, cancel);
-                if (around.Printer.Json)
-                {
-                    around.Printer.Write(done, WireJson.Default.RecordAuditPage);
-                }
-                else
-                {
-                    around.Printer.Table(["At", "By", "Act", "On", "Version"], done.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Act, $"{entry.Entity}/{entry.Record}", $"{entry.Version}" }));
-                }
-
-                return Exit.Done;
-            }
-
-            var page = await client.Audit(result.GetValue(by), result.GetValue(act), result.GetValue(subject), result.GetValue(words), result.GetValue(from), result.GetValue(until), result.GetValue(limit), null, cancel);
-            if (around.Printer.Json)
-            {
-                around.Printer.Write(page, WireJson.Default.AuditPage);
-            }
-            else
-            {
-                around.Printer.Table(["At", "By", "Act", "On", "More"], page.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Act, entry.Subject, entry.Detail.GetRawText() is var more && more.Length > 90 ? more[..89] + "…" : more }));
-            }
-
-            return Exit.Done;
-        });
-        root.Subcommands.Add(audit);
-    }
-
-    /// <summary>An entity, or one of its records as entity/number.</summary>
-    private static (string? Entity, long? Record) OnRecords(string? subject) => subject?.Split('/') switch
-    {
-        null => (null, null),
-        [var entity] => (entity, null),
-        [var entity, var number] when long.TryParse(number, out var id) => (entity, id),
-        _ => throw new UsageException($"--on names an entity, or one record as vessel/17; it is '{subject}'."),
-    };
 }

@@ -21,7 +21,7 @@ public static class Checker
     ];
 
     public static ImmutableArray<IDocumentRule> DocumentRules { get; } =
-        [new DefinitionMissing(), new SampleWrong(), new RoutingUnknown(), new RoutingShadowed(), new NavigationUnknown(), new TemplateUnknown()];
+        [new DefinitionMissing(), new SampleWrong(), new RoutingUnknown(), new RoutingShadowed(), new RoutingUnreadable(), new NavigationUnknown(), new TemplateUnknown()];
 
     /// <summary>All findings, gravest first, then in reading order. An entity that does not exist is the one finding of <c>entity-unknown</c>.</summary>
     public static IReadOnlyList<Finding> Check(Layout layout, Catalogue catalogue)

@@ -40,23 +40,10 @@ public static class Condition
     }
 
     /// <summary>record.berth.zone as the one read it is.</summary>
-    private static Expression Flat(Expression expression, Entity entity) => expression switch
-    {
-        Expression.Select { Target: Expression.Select { Target: Expression.Name { Identifier: "record" } record } step } select when entity.Find(step.Field)?.Type is FieldType.Reference =>
-            new Expression.Select(record, $"{step.Field}.{select.Field}", select.FieldAt, select.At),
-        Expression.Select select => select with { Target = Flat(select.Target, entity) },
-        Expression.Has has => has with { Operand = (Expression.Select)Flat(has.Operand, entity) },
-        Expression.Index index => index with { Target = Flat(index.Target, entity), Key = Flat(index.Key, entity) },
-        Expression.Call call => call with { Arguments = [.. call.Arguments.Select(argument => Flat(argument, entity))] },
-        Expression.Unary unary => unary with { Operand = Flat(unary.Operand, entity) },
-        Expression.Binary binary => binary with { Left = Flat(binary.Left, entity), Right = Flat(binary.Right, entity) },
-        Expression.Conditional conditional => conditional with { Test = Flat(conditional.Test, entity), Then = Flat(conditional.Then, entity), Otherwise = Flat(conditional.Otherwise, entity) },
-        Expression.ListOf list => list with { Elements = [.. list.Elements.Select(element => Flat(element, entity))] },
-        Expression.MapOf map => map with { Entries = [.. map.Entries.Select(entry => (Flat(entry.Key, entity), Flat(entry.Value, entity)))] },
-        Expression.Over over => over with { Target = Flat(over.Target, entity), Only = over.Only is { } only ? Flat(only, entity) : null, Body = Flat(over.Body, entity) },
-        Expression.Matches matches => matches with { Target = Flat(matches.Target, entity) },
-        _ => expression,
-    };
+    private static Expression Flat(Expression expression, Entity entity) => expression.Rewrite(part =>
+        part is Expression.Select { Target: Expression.Select { Target: Expression.Name { Identifier: "record" } record } step } select && entity.Find(step.Field)?.Type is FieldType.Reference
+            ? new Expression.Select(record, $"{step.Field}.{select.Field}", select.FieldAt, select.At)
+            : null);
 
     /// <summary>
     /// A record's values as conditions see them; fields without a value are null, as are the entity's fields that are absent. Of records pointed

@@ -70,6 +70,31 @@ public abstract record Expression(Span At)
         _ => [],
     };
 
+    /// <summary>The tree with parts replaced, outer ones first: where <paramref name="replace"/> gives something, that stands there and is not looked into.</summary>
+    public Expression Rewrite(Func<Expression, Expression?> replace) => replace(this) ?? this switch
+    {
+        Select select => select with { Target = select.Target.Rewrite(replace) },
+        Has has => has.Operand.Rewrite(replace) is Select operand ? has with { Operand = operand } : new Literal(false, has.At),
+        Index index => index with { Target = index.Target.Rewrite(replace), Key = index.Key.Rewrite(replace) },
+        Call call => call with { Arguments = [.. call.Arguments.Select(argument => argument.Rewrite(replace))] },
+        Unary unary => unary with { Operand = unary.Operand.Rewrite(replace) },
+        Binary binary => binary with { Left = binary.Left.Rewrite(replace), Right = binary.Right.Rewrite(replace) },
+        Conditional conditional => conditional with { Test = conditional.Test.Rewrite(replace), Then = conditional.Then.Rewrite(replace), Otherwise = conditional.Otherwise.Rewrite(replace) },
+        ListOf list => list with { Elements = [.. list.Elements.Select(element => element.Rewrite(replace))] },
+        MapOf map => map with { Entries = [.. map.Entries.Select(entry => (entry.Key.Rewrite(replace), entry.Value.Rewrite(replace)))] },
+        Over over => over with { Target = over.Target.Rewrite(replace), Only = over.Only?.Rewrite(replace), Body = over.Body.Rewrite(replace) },
+        Matches matches => matches with { Target = matches.Target.Rewrite(replace) },
+        _ => this,
+    };
+
+    /// <summary>
+    /// The condition as it is for somebody who may not read all of the record: what she may not read is empty, so that it decides nothing. A
+    /// value that is given away by an outcome is read as surely as one that is shown.
+    /// </summary>
+    /// <param name="mayRead">Says of something read, a field or <c>berth.zone</c>, whether she may.</param>
+    public Expression WithoutHidden(Func<string, bool> mayRead) =>
+        Reads().All(mayRead) ? this : Rewrite(part => part is Select { Target: Name { Identifier: "record" }, Field: var read, At: var place } && !mayRead(read) ? new Literal(null, place) : null);
+
     /// <summary>What this reads of the record, each once: fields, and <c>berth.zone</c> for a step through a reference.</summary>
     public IReadOnlyList<string> Reads() => reads ??= [.. OfRecord().Select(select => select.Field).Distinct()];
 

@@ -100,6 +100,12 @@ public static class FieldValues
                 }
 
                 var scale = field.Type is FieldType.Money ? 2 : field.Scale;
+                var most = field.Type is FieldType.Money ? MostMoney : MostDecimal(field.Scale);
+                if (Math.Abs(number) > most)
+                {
+                    return $"must be from -{Number(most)} to {Number(most)}";
+                }
+
                 if (decimal.Round(number, scale) != number)
                 {
                     return $"has more than {scale} digits after the point";
@@ -160,11 +166,25 @@ public static class FieldValues
 
                 value = moment;
                 return null;
+            case FieldType.File or FieldType.Image when !IsStoredFile(text):
+                return "must be what storing a file answered: its hash, a stroke and its name";
             default:
-                value = text;
-                return null;
+                value = TextCharacters.Problem(text) is null ? text : null;
+                return TextCharacters.Problem(text);
         }
     }
+
+    /// <summary>The most money there can be, in the major unit: what counts minor units up to 2^53, which every client can tell apart (RFC 8259, 6).</summary>
+    private const decimal MostMoney = 90_071_992_547_409.91m;
+
+    /// <summary>Decimals have 15 digits, those behind the point among them: as many as both databases keep exactly.</summary>
+    private static decimal MostDecimal(int scale) => Enumerable.Range(0, 15).Aggregate(1m, (all, _) => all * 10m) / Enumerable.Range(0, scale).Aggregate(1m, (all, _) => all * 10m);
+
+    private static readonly System.Buffers.SearchValues<char> Hexadecimal = System.Buffers.SearchValues.Create("0123456789abcdef");
+
+    /// <summary>Whether a text names a stored file: a SHA-256 in lower-case hexadecimal, a stroke and a name of at most 120 characters without strokes.</summary>
+    public static bool IsStoredFile(string text) =>
+        text.Length is > 65 and <= 185 && text[64] == '/' && !text.AsSpan(0, 64).ContainsAnyExcept(Hexadecimal) && text.AsSpan(65).IndexOfAny('/', '\\') < 0;
 
     /// <summary>Writes a value as JSON, in the form <see cref="Read"/> takes.</summary>
     public static void Write(Utf8JsonWriter writer, object? value)
@@ -232,6 +252,11 @@ public static class FieldValues
         if (field.Type is FieldType.Url && !(Uri.TryCreate(text, UriKind.Absolute, out var address) && address.Scheme is "http" or "https"))
         {
             return "must be a web address that begins with https:// or http://";
+        }
+
+        if (text.Length > Layouts.Limits.TextLength && definitions.PatternOf(field) is not null)
+        {
+            return $"must be at most {Layouts.Limits.TextLength} characters, as every text that must match a pattern; it has {text.Length}";
         }
 
         if (definitions.PatternOf(field) is { } rule && !WholePattern.Matches(rule.Pattern, text))

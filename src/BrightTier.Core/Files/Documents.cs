@@ -88,6 +88,15 @@ public static class Documents
         return node is null ? (null, [problem!]) : Read(node);
     }
 
+    /// <summary>Reads a stored text, which must be of the kind and key it is stored under.</summary>
+    public static (Document? Document, IReadOnlyList<FileProblem> Problems) Read(string text, string kind, string key)
+    {
+        var (document, problems) = Read(text);
+        return document is null || (document.Kind.Name() == kind && document.Key == key)
+            ? (document, problems)
+            : (null, [new FileProblem(new Place(1, 1, ""), $"it is the {document.Kind.Name()} '{document.Key}'")]);
+    }
+
     public static (Document? Document, IReadOnlyList<FileProblem> Problems) Read(FileNode node)
     {
         var reading = new Reading();

@@ -56,7 +56,21 @@ public static class Xliff
         try
         {
             // No document type is taken, so nothing can be fetched or unfolded.
-            using var reader = XmlReader.Create(new StringReader(text), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = Limits.FileLength });
+            var settings = new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = Limits.FileLength };
+            // Looked through before a tree is made of it: what lies very deep costs as much again at every level.
+            using (var depth = XmlReader.Create(new StringReader(text), settings))
+            {
+                while (depth.Read())
+                {
+                    if (depth.Depth > Limits.FileDepth)
+                    {
+                        var (line, column) = depth is IXmlLineInfo at ? (at.LineNumber, at.LinePosition) : (0, 0);
+                        return ([], $"nests deeper than {Limits.FileDepth} levels at line {line}, column {column}");
+                    }
+                }
+            }
+
+            using var reader = XmlReader.Create(new StringReader(text), settings);
             root = XDocument.Load(reader).Root!;
         }
         catch (XmlException error)
@@ -123,7 +137,7 @@ public static class Xliff
                 return texts;
             }
 
-            if (translation.Target.Length > Limits.TextLength || translation.Target.Any(c => char.IsControl(c) && c is not ('\n' or '\t')))
+            if (translation.Target.Length > Limits.TextLength || TextCharacters.Problem(translation.Target) is not null)
             {
                 problems.Add($"{id}: the translation is too long or has characters that are none. It was left out.");
                 return texts;

@@ -14,12 +14,19 @@ public sealed partial class PatternParser
 
     private const int MostSteps = 5_000;
 
+    /// <summary>Ranges and classes that all its steps may look through together: what one character of a text can cost.</summary>
+    private const int MostRanges = 20_000;
+
+    /// <summary>Characters of a pattern.</summary>
+    public const int Longest = 2_100;
+
     private const int Deepest = 50;
 
     private readonly Rune[] text;
     private readonly List<PatternStep> steps = [];
     private int at;
     private int depth;
+    private int ranges;
     private bool fold;
     private bool dotAll;
     private bool manyLines;
@@ -29,6 +36,11 @@ public sealed partial class PatternParser
     /// <summary>The program, or what is wrong in words that go behind "the pattern".</summary>
     public static (PatternProgram? Program, string? Problem) Parse(string pattern)
     {
+        if (pattern.Length > Longest)
+        {
+            return (null, $"must be at most {Layouts.Limits.ConditionLength} characters; it has {pattern.Length}");
+        }
+
         var parser = new PatternParser(pattern);
         try
         {
@@ -64,7 +76,8 @@ public sealed partial class PatternParser
 
     private void Add(PatternStep step)
     {
-        if (steps.Count >= MostSteps)
+        ranges += step is PatternStep.Take take ? (take.Ranges.Length / 2) + take.Categories.Length : 0;
+        if (steps.Count >= MostSteps || ranges > MostRanges)
         {
             throw new Stop("is too large");
         }

@@ -5,10 +5,21 @@ namespace BrightTier.Core.Patterns;
 /// <summary>Patterns that a field's text must match whole. Browser and service run the same compiled steps, so what passes there passes here.</summary>
 public static class WholePattern
 {
+    /// <summary>Programs remembered at most; beyond that all are forgotten, and made again as they are asked for.</summary>
+    private const int Remembered = 1_000;
+
     private static readonly ConcurrentDictionary<string, PatternProgram?> Compiled = new();
 
     /// <summary>The program of a pattern, or null when it is none.</summary>
-    public static PatternProgram? Compile(string pattern) => Compiled.GetOrAdd(pattern, static text => PatternParser.Parse($@"\A(?:{text})\z").Program);
+    public static PatternProgram? Compile(string pattern)
+    {
+        if (Compiled.Count > Remembered)
+        {
+            Compiled.Clear();
+        }
+
+        return Compiled.GetOrAdd(pattern, static text => PatternParser.Parse($@"\A(?:{text})\z").Program);
+    }
 
     /// <summary>Whether the whole of a text matches. What is no pattern, nothing matches.</summary>
     public static bool Matches(string pattern, string text) => Compile(pattern)?.IsMatch(text) ?? false;

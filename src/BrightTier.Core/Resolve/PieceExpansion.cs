@@ -10,6 +10,9 @@ namespace BrightTier.Core.Resolve;
 /// <summary>Puts pieces in the place of their uses: a panel that shows the piece's sections, its nodes named use/node, its slots bound to fields.</summary>
 public sealed class PieceExpansion(Catalogue catalogue, List<AssemblyProblem> problems)
 {
+    /// <summary>Nodes that pieces brought so far: pieces within pieces multiply, and what is refused is refused before it is made.</summary>
+    private int brought;
+
     public Layout Expand(Layout layout) =>
         layout.Walk().Any(node => node.Kind is NodeKind.Piece) ? Layout.Of(Expand(layout.Root, "", [], outermost: null)) : layout;
 
@@ -36,6 +39,13 @@ public sealed class PieceExpansion(Catalogue catalogue, List<AssemblyProblem> pr
         if (catalogue.Piece(key) is not { } piece)
         {
             problems.Add(new AssemblyProblem("piece-unknown", place, Suggestion.Sentence($"There is no piece '{key}'{Suggestion.For(key, [.. catalogue.Pieces.Select(each => each.Key)])}")));
+            return panel;
+        }
+
+        brought += piece.Count;
+        if (brought > Limits.Nodes)
+        {
+            problems.Add(new AssemblyProblem("too-many-nodes", place, $"With its pieces the layout would have more than {Limits.Nodes} nodes; '{key}' and what follows are left out."));
             return panel;
         }
 

@@ -123,6 +123,9 @@ public sealed class Resolver
         "lines", "", "", "none", "none", "normal", "none", around.Labels, around.LabelWidth, around.LabelAlign, around.TabOrder, 1, false, false, null, Decision.Always,
         [.. layout.Root.Children.Where(child => child.Kind is NodeKind.Row).Select(row => Row(row, around)).OfType<ResolvedRow>()], null);
 
+    /// <summary>Whether the viewer may read what a condition reads.</summary>
+    private bool Reads(string read) => entity.MayRead(read, definitions, viewer.Roles);
+
     private bool MayRead(string key) => entity.Find(key) is { } field && field.MayRead(viewer.Roles);
 
     private ResolvedColumn? Column(Node node) => node.Flag("hidden") || entity.Find(node.Word("column")!) is not { } field || !field.MayRead(viewer.Roles)
@@ -236,7 +239,8 @@ public sealed class Resolver
 
     private ResolvedAction Action(Node node, Decision visible, string? ghost) => new(
         node.Id.Name, visible, ghost, node.Word("action") ?? "open", Text(node, "label"), node.Word("icon"), node.Word("address"),
-        node.Pairs("values").Select(pair => (pair.Key, Condition.CompileValue(pair.Value, entity, definitions).Expression)).Where(pair => pair.Expression is not null)
+        node.Pairs("values").Where(pair => MayRead(pair.Key)).Select(pair => (pair.Key, Condition.CompileValue(pair.Value, entity, definitions).Expression))
+            .Where(pair => pair.Expression?.Reads().All(Reads) == true)
             .ToDictionary(pair => pair.Key, pair => Reducer.Reduce(pair.Expression!, known), StringComparer.Ordinal),
         node.Word("begins"), node.Word("through"), node.Word("side") ?? "start", node.Word("weight") ?? "normal");
 
@@ -292,9 +296,20 @@ public sealed class Resolver
             Constraints = ConstraintsOf(node),
             Default = node.Text("default")?.In(viewer.Language),
             Reference = field.Type is FieldType.Reference && (node["display"] ?? node["filterBy"] ?? node["copies"] ?? node["creates"]) is not null
-                ? new ReferenceSettings(Text(node, "display"), node.Pairs("filterBy"), node.Pairs("copies"), node.Flag("creates"))
+                ? ReferenceTo(field, node)
                 : null,
         };
+    }
+
+    /// <summary>How a reference is looked up and what it copies, of what the viewer may read on either side.</summary>
+    private ReferenceSettings ReferenceTo(Field field, Node node)
+    {
+        return new ReferenceSettings(Text(node, "display"), Kept("filterBy", OfTarget, MayRead), Kept("copies", MayRead, OfTarget), node.Flag("creates"));
+
+        bool OfTarget(string key) => Reads($"{field.Key}.{key}");
+
+        IReadOnlyDictionary<string, string> Kept(string property, Func<string, bool> key, Func<string, bool> value) =>
+            node.Pairs(property).Where(pair => key(pair.Key) && value(pair.Value)).ToDictionary(StringComparer.Ordinal);
     }
 
     private Constraints ConstraintsOf(Node node) => node["min"] is null && node["max"] is null && node["step"] is null && node["maxLength"] is null && node["pattern"] is null
@@ -345,7 +360,7 @@ public sealed class Resolver
                     return whenFailing;
                 }
 
-                var reduced = Reducer.Reduce(expression, known);
+                var reduced = Reducer.Reduce(expression.WithoutHidden(Reads), known);
                 return reduced is Expression.Literal literal
                     ? literal.Value switch { true => Decision.Always, false => Decision.Never, _ => whenFailing }
                     : new Decision(false, reduced);

@@ -37,9 +37,10 @@ public sealed record Viewer(ImmutableArray<string> Roles, string Language)
         return string.Join(' ', roles.Where(mentioned.Contains).Order(StringComparer.Ordinal));
     }
 
-    /// <summary>The layout's entity and those of the related records it shows.</summary>
+    /// <summary>The layout's entity, those its references lead to, and those of the related records it shows.</summary>
     private static IEnumerable<Entity> Entities(Assembled assembled, Definitions definitions) => assembled.Base.Walk()
-        .Where(node => node.Kind is NodeKind.Related).Select(node => node.Word("related")!).Prepend(assembled.Base.Entity).Distinct()
+        .Where(node => node.Kind is NodeKind.Related).Select(node => node.Word("related")!).Prepend(assembled.Base.Entity)
+        .Concat(definitions.Entities.GetValueOrDefault(assembled.Base.Entity)?.Fields.Select(field => field.Target).OfType<string>() ?? []).Distinct()
         .Select(key => definitions.Entities.GetValueOrDefault(key)).OfType<Entity>();
 
     private static bool IsMembership(Expression whole, Expression.Select roles) =>

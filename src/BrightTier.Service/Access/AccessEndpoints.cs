@@ -1,6 +1,7 @@
 using System.Net;
 using BrightTier.Contracts;
 using BrightTier.Service.Audit;
+using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
 using BrightTier.Storage;
@@ -17,11 +18,11 @@ public static class AccessEndpoints
     public static void MapAccess(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("").WithTags("session");
-        group.MapGet("/session", Session).Produces<SessionInfo>().WithSummary("Who one is and what one may.");
-        group.MapGet("/session/people", PeopleToPick).Produces<IReadOnlyList<Person>>().WithSummary("The people one can be, where the service lets one pick.");
-        group.MapPost("/session", SignIn).Produces<SessionInfo>().WithSummary("Signs in and sets the session's cookie.");
-        group.MapDelete("/session", SignOut).Produces(204).WithSummary("Signs out.");
-        group.MapPut("/session/password", ChangePassword).Produces(204).WithSummary("Changes one's own password; one's other sessions end.");
+        group.MapGet("/session", Session).IsOpen().WithMetadata(new Uncompressed()).Produces<SessionInfo>().WithSummary("Who one is and what one may.");
+        group.MapGet("/session/people", PeopleToPick).IsOpen().Produces<IReadOnlyList<Person>>().WithSummary("The people one can be, where the service lets one pick.");
+        group.MapPost("/session", SignIn).IsOpen().WithMetadata(new Uncompressed(), new SignInTry()).TakesAtMost(BodySizes.Small).Produces<SessionInfo>().WithSummary("Signs in and sets the session's cookie.");
+        group.MapDelete("/session", SignOut).Needs().Produces(204).WithSummary("Signs out.");
+        group.MapPut("/session/password", ChangePassword).Needs().Produces(204).WithSummary("Changes one's own password; one's other sessions end.");
     }
 
     private static IResult Session(HttpContext http, CurrentRelease releases, IAntiforgery antiforgery, IOptions<ServiceOptions> options)
@@ -73,8 +74,8 @@ public static class AccessEndpoints
     private static async Task<IResult> SignIn(
         HttpContext http, SignIn body, PeopleStore people, Passwords passwords, Auditing audit, CurrentRelease releases, IAntiforgery antiforgery, IOptions<ServiceOptions> options, CancellationToken cancel)
     {
-        var person = await Who(http, body, people, passwords, options.Value, cancel);
-        var credential = await Begin(http, person, people, cancel);
+        var (person, token) = await Who(http, body, people, passwords, options.Value, cancel);
+        var credential = await Begin(http, person, people, cancel, token);
         await audit.Note(person.Id, "session.begun", $"person/{person.Id}", new { by = body.Password is not null ? "password" : body.Token is not null ? "token" : "picking" }, cancel);
         var caller = new Caller(person, true, credential.Hash, credential.Expires);
         http.User = new System.Security.Claims.ClaimsPrincipal(new System.Security.Claims.ClaimsIdentity(
@@ -83,39 +84,42 @@ public static class AccessEndpoints
     }
 
     /// <summary>Begins a session: its secret goes into the cookie, and nowhere else.</summary>
-    internal static async Task<CredentialRow> Begin(HttpContext http, PersonRow person, PeopleStore people, CancellationToken cancel)
+    /// <param name="token">The token it begins with, which it does not outlive; null for none.</param>
+    internal static async Task<CredentialRow> Begin(HttpContext http, PersonRow person, PeopleStore people, CancellationToken cancel, (string Hash, TimeSpan Left)? token = null)
     {
-        var (secret, credential) = await people.Issue(PeopleStore.Session, person.Id, "", SessionLength, cancel);
+        var length = token is { Left: var left } && left < SessionLength ? left : SessionLength;
+        var (secret, credential) = await people.Issue(PeopleStore.Session, person.Id, token is { Hash: var hash } ? PeopleStore.BegunWith(hash) : "", length, cancel);
         http.Response.Cookies.Append(Recognition.Cookie, secret, new CookieOptions
         {
             HttpOnly = true,
             SameSite = SameSiteMode.Strict,
             Secure = http.Request.IsHttps,
             Path = "/",
-            MaxAge = SessionLength,
+            MaxAge = length,
         });
         return credential;
     }
 
-    private static async Task<PersonRow> Who(HttpContext http, SignIn body, PeopleStore people, Passwords passwords, ServiceOptions options, CancellationToken cancel)
+    private static async Task<(PersonRow Person, (string Hash, TimeSpan Left)? Token)> Who(HttpContext http, SignIn body, PeopleStore people, Passwords passwords, ServiceOptions options, CancellationToken cancel)
     {
         if (body.Password is { } password)
         {
-            return await passwords.Check(body.Person ?? "", password, body.NewPassword, cancel);
+            return (await passwords.Check(http, body.Person ?? "", password, body.NewPassword, cancel), null);
         }
 
         if (body.Token is { } token)
         {
             var found = await people.Find(PeopleStore.Token, PeopleStore.HashOf(token), cancel) ?? throw Callers.TokenUnknown();
-            return found.Scopes is null ? found.Person : throw new RefusedException(403, "token-narrow", "This token is good for some acts alone; a session begins with one that is good for all.");
+            var left = DateTimeOffset.FromUnixTimeMilliseconds(found.Expires) - http.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow();
+            return found.Scopes is null ? (found.Person, (PeopleStore.HashOf(token), left)) : throw new RefusedException(403, "token-narrow", "This token is good for some acts alone; a session begins with one that is good for all.");
         }
 
         InsistOnPicking(http, options);
         var everyone = await people.List(cancel);
-        return everyone.FirstOrDefault(each => each.Id == body.Person) ?? throw Problems.NotFound("person", body.Person ?? "", everyone.Select(each => each.Id));
+        return everyone.FirstOrDefault(each => each.Id == body.Person) is { } picked ? (picked, null) : throw Problems.NotFound("person", body.Person ?? "", everyone.Select(each => each.Id));
     }
 
-    private static async Task<IResult> ChangePassword(HttpContext http, PasswordChange body, PeopleStore people, Passwords passwords, Recognition recognition, Auditing audit, CancellationToken cancel)
+    private static async Task<IResult> ChangePassword(HttpContext http, PasswordChange body, PeopleStore people, Passwords passwords, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         if (!caller.ByCookie)
@@ -123,21 +127,32 @@ public static class AccessEndpoints
             throw Problems.Forbidden("A password is changed in a session, not with a token.");
         }
 
-        await passwords.Change(caller.Person, body.Current, body.New, cancel);
+        await passwords.Change(http, caller.Person, body.Current, body.New, cancel);
         await people.RevokeOthers(caller.Person.Id, caller.Credential, tokens: false, cancel);
         recognition.ForgetPerson(caller.Person.Id);
+        // Every page of hers comes back, and only that of this session is let in.
+        broadcaster.Tell("person", System.Text.Json.JsonSerializer.Serialize(new PersonTold(caller.Person.Id), WireJson.Default.PersonTold), ending: caller.Person.Id);
         await audit.Note(caller.Person.Id, "password.changed", $"person/{caller.Person.Id}", null, cancel);
         return TypedResults.NoContent();
     }
 
-    private static async Task<IResult> SignOut(HttpContext http, PeopleStore people, Recognition recognition, Auditing audit, CancellationToken cancel)
+    private static async Task<IResult> SignOut(HttpContext http, PeopleStore people, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
     {
         var caller = http.Caller();
-        await people.Revoke(caller.Person.Id, caller.Credential, cancel);
+        await End(caller.Person.Id, caller.Credential, people, recognition, broadcaster, cancel);
         await audit.Note(caller.Person.Id, "session.ended", $"person/{caller.Person.Id}", null, cancel);
-        recognition.Forget(caller.Credential);
         http.Response.Cookies.Delete(Recognition.Cookie);
         return TypedResults.NoContent();
+    }
+
+    /// <summary>Ends a session or token with all that began with it: nobody is known by it any more, in no process, and its streams are over.</summary>
+    internal static async Task End(string person, string hash, PeopleStore people, Recognition recognition, Broadcaster broadcaster, CancellationToken cancel)
+    {
+        foreach (var over in await people.Revoke(person, hash, cancel))
+        {
+            recognition.Forget(over);
+            broadcaster.EndCredential(over);
+        }
     }
 
     internal static Person ToPerson(PersonRow row) => new(row.Id, row.Name, row.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries), row.Language, row.Provider is not null);
@@ -153,12 +168,18 @@ public static class AccessEndpoints
 
         if (Forwarded(http))
         {
-            throw new RefusedException(403, "picking-forwarded", "People can be picked only from the machine the service runs on, never through a proxy.");
+            throw new RefusedException(403, "picking-forwarded", "People can be picked only from the machine the service runs on, by its own name (127.0.0.1 or localhost), never through a proxy.");
         }
     }
 
-    /// <summary>Whether a request came from elsewhere or through something in between.</summary>
+    private static bool IsThisMachine(string host) => host.Equals("localhost", StringComparison.OrdinalIgnoreCase) || (IPAddress.TryParse(host.Trim('[', ']'), out var address) && IPAddress.IsLoopback(address));
+
+    /// <summary>
+    /// Whether a request came from elsewhere or through something in between, or was made to another name than this machine's own: a page from
+    /// elsewhere whose name leads here (DNS rebinding) is not somebody at this machine.
+    /// </summary>
     private static bool Forwarded(HttpContext http) =>
-        (http.Connection.RemoteIpAddress is { } address && !IPAddress.IsLoopback(address))
+        !IsThisMachine(http.Request.Host.Host)
+        || (http.Connection.RemoteIpAddress is { } address && !IPAddress.IsLoopback(address))
         || http.CameThroughProxy();
 }

@@ -27,8 +27,8 @@ public sealed class Caller(PersonRow person, bool byCookie, string credential, l
     /// <summary>The acts her token is good for; null for all she may.</summary>
     public IReadOnlyList<string>? Scopes { get; } = scopes?.Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
-    /// <summary>Her name under what she changes, with the roles that say which entities she may change.</summary>
-    public Author Author => new(person.Id, Roles);
+    /// <summary>Her name under what she changes, with the roles that say which entities she may change, and what her token is good for.</summary>
+    public Author Author => new(person.Id, Roles) { Scopes = Scopes };
 
     public IReadOnlySet<string> May(Application application, long release)
     {
@@ -64,7 +64,7 @@ public static class Callers
     public static RefusedException TokenUnknown() =>
         new(401, "token-unknown", "This token is not known or has expired; sign in and make a new one with POST /api/tokens.");
 
-    /// <summary>The caller, if one of their roles allows an act.</summary>
+    /// <summary>The caller, if she may do an act that this call takes beyond what its endpoint asks for.</summary>
     /// <exception cref="RefusedException">401 or 403.</exception>
     public static Caller Caller(this HttpContext http, string act)
     {
@@ -83,13 +83,13 @@ public static class Callers
     /// <summary>Whether some acts include looking at drafts.</summary>
     public static bool Reads(IReadOnlySet<string> acts) => acts.Contains(Acts.Configure) || acts.Contains(Acts.Review) || acts.Contains(Acts.Publish);
 
-    private static IReadOnlySet<string> May(this HttpContext http, Caller caller)
+    internal static IReadOnlySet<string> May(this HttpContext http, Caller caller)
     {
         var release = http.RequestServices.GetRequiredService<Releases.CurrentRelease>().Snapshot;
         return caller.May(release.Definitions.Application, release.Number);
     }
 
-    private static RefusedException Refuse(Caller caller, string act) => Problems.Forbidden(
+    internal static RefusedException Refuse(Caller caller, string act) => Problems.Forbidden(
         caller.Scopes is { } scopes && !scopes.Contains(act)
             ? $"This token is good for {string.Join(", ", scopes)} alone, not for '{act}'."
             : $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{act}'.");
@@ -99,6 +99,24 @@ public static class Callers
 /// <param name="Roles">Hers; null for the service itself, which may change everything.</param>
 public sealed record Author(string Id, IReadOnlyList<string>? Roles)
 {
+    /// <summary>The acts her token is good for; null for all she may.</summary>
+    public IReadOnlyList<string>? Scopes { get; init; }
+
+    /// <summary>Sees that what changes who may do what comes from somebody who administers.</summary>
+    /// <exception cref="RefusedException">403, with every such change.</exception>
+    public void InsistOnRights(Definitions before, Definitions after)
+    {
+        var application = before.Application;
+        var administers = Roles is null || (Scopes?.Contains(Acts.Administer) != false
+            && application.Roles is var all && (all.Any(role => Roles.Contains(role.Key) && role.May.Contains(Acts.Administer)) || (all.All(role => role.Key != "administrator") && Roles.Contains("administrator"))));
+        if (!administers && RightsChange.Between(before, after) is { Count: > 0 } changes)
+        {
+            throw new RefusedException(
+                403, "rights-change", $"This would change who may do what, which takes the act '{Acts.Administer}': {changes[0]}{(changes.Count > 1 ? $" There are {changes.Count - 1} more." : "")}",
+                [.. changes.Select(change => new Contracts.ProblemPart("", change, "rights-change"))]);
+        }
+    }
+
     /// <exception cref="RefusedException">403: her roles do not reach that far.</exception>
     public void InsistOn(string act, Application application, Core.Files.Document document)
     {

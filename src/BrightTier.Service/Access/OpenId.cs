@@ -107,7 +107,7 @@ public static partial class OpenId
         }
 
         app.UseAuthentication();
-        app.MapGet("/sign-in", (string? back) => Results.Challenge(new AuthenticationProperties { RedirectUri = Local(back) }, [Scheme])).ExcludeFromDescription();
+        app.MapGet("/sign-in", (string? back) => Results.Challenge(new AuthenticationProperties { RedirectUri = Local(back) }, [Scheme])).IsOpen().ExcludeFromDescription();
     }
 
     private static async Task Enter(TicketReceivedContext context, OpenIdOptions given)

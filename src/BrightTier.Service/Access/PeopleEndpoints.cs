@@ -18,14 +18,14 @@ public static partial class PeopleEndpoints
     public static void MapPeople(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/people").WithTags("people");
-        group.MapGet("", List).Produces<IReadOnlyList<Person>>().WithSummary("Who there is; with their roles for administrators.");
-        group.MapPut("/{id}", Put).Produces<Person>().WithSummary("Makes a person, or changes what one is called and may; her open pages follow at once. If-None-Match: * only makes one.");
-        group.MapPut("/{id}/password", SetPassword).Produces(204).WithSummary("Sets a password for somebody, who is to change it when she signs in; her sessions and tokens end.");
+        group.MapGet("", List).Needs(Acts.ReadRecords).Produces<IReadOnlyList<Person>>().WithSummary("Who there is; with their roles for administrators.");
+        group.MapPut("/{id}", Put).Needs(Acts.Administer).Produces<Person>().WithSummary("Makes a person, or changes what one is called and may; her open pages follow at once. If-None-Match: * only makes one.");
+        group.MapPut("/{id}/password", SetPassword).Needs(Acts.Administer).Produces(204).WithSummary("Sets a password for somebody, who is to change it when she signs in; her sessions and tokens end.");
     }
 
     private static async Task<IResult> List(HttpContext http, PeopleStore people, CurrentRelease releases, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         var everything = caller.May(releases.Snapshot.Definitions.Application, releases.Snapshot.Number).Contains(Acts.Administer);
         return TypedResults.Json<IReadOnlyList<Person>>(
             [.. (await people.List(cancel)).Select(AccessEndpoints.ToPerson).Select(person => everything ? person : person with { Roles = [], Vouched = false })], WireJson.Default.IReadOnlyListPerson);
@@ -33,7 +33,7 @@ public static partial class PeopleEndpoints
 
     private static async Task<IResult> Put(HttpContext http, string id, PersonRequest body, PeopleStore people, CurrentRelease releases, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Administer);
+        var caller = http.Caller();
         var application = releases.Snapshot.Definitions.Application;
         Insist(id, body, application);
         var everyone = await people.List(cancel);
@@ -64,7 +64,7 @@ public static partial class PeopleEndpoints
     private static async Task<IResult> SetPassword(
         HttpContext http, string id, PasswordRequest body, PeopleStore people, Passwords passwords, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Administer);
+        var caller = http.Caller();
         var everyone = await people.List(cancel);
         var person = everyone.FirstOrDefault(each => each.Id == id) ?? throw Problems.NotFound("person", id, everyone.Select(each => each.Id));
         await passwords.Set(person, body.Password, cancel);

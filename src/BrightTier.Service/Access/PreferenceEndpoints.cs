@@ -14,19 +14,19 @@ public static class PreferenceEndpoints
     public static void MapPreferences(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/preferences").WithTags("session");
-        group.MapGet("/{name}", Get).Produces<JsonElement>().WithSummary("What one keeps under a name; null when it is nothing.");
-        group.MapPut("/{name}", Put).Accepts<JsonElement>("application/json").Produces(204).WithSummary("Keeps JSON under a name, at most 64 KiB.");
+        group.MapGet("/{name}", Get).Needs(Acts.ReadRecords).Produces<JsonElement>().WithSummary("What one keeps under a name; null when it is nothing.");
+        group.MapPut("/{name}", Put).Needs(Acts.ReadRecords).Accepts<JsonElement>("application/json").Produces(204).WithSummary("Keeps JSON under a name, at most 64 KiB.");
     }
 
     private static async Task<IResult> Get(HttpContext http, string name, PreferenceStore preferences, CancellationToken cancel)
     {
         http.Response.Headers.CacheControl = "no-store";
-        return TypedResults.Text(await preferences.Find(http.Caller(Acts.ReadRecords).Person.Id, name, cancel) ?? "null", "application/json");
+        return TypedResults.Text(await preferences.Find(http.Caller().Person.Id, name, cancel) ?? "null", "application/json");
     }
 
     private static async Task<IResult> Put(HttpContext http, string name, JsonElement body, PreferenceStore preferences, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         var content = body.GetRawText();
         if (name.Length > 100 || content.Length > Largest)
         {

@@ -2,7 +2,6 @@ using System.Collections.Concurrent;
 using System.Security.Claims;
 using BrightTier.Service.Hosting;
 using BrightTier.Storage;
-using Microsoft.AspNetCore.Antiforgery;
 
 namespace BrightTier.Service.Access;
 
@@ -16,24 +15,38 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
 
     private static readonly TimeSpan Kept = TimeSpan.FromSeconds(60);
 
-    private readonly ConcurrentDictionary<string, (Caller? Caller, long Until)> known = new();
+    private readonly ConcurrentDictionary<string, (Caller Caller, long Until)> known = new();
     private int forgotten;
+
+    /// <summary>How many secrets nobody is known by an address may try in a window before it is not looked up any more.</summary>
+    private const int Guesses = 200;
+
+    private static readonly TimeSpan Window = TimeSpan.FromSeconds(10);
+
+    private readonly ConcurrentDictionary<string, (long Until, int Count)> guesses = new();
 
     public async ValueTask<Caller?> Recognise(HttpContext http)
     {
         var authorization = http.Request.Headers.Authorization.ToString();
         var bearer = authorization.StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase);
         var given = bearer ? authorization : http.Request.Cookies[Cookie];
-        if (given is null or { Length: 0 or > 200 })
+        // What no secret of ours looks like is nobody's, and is not asked about.
+        if (given is null || !IsWellFormed(bearer ? given.AsSpan(7).Trim() : given, bearer))
         {
             return null;
         }
 
         // What was given is itself the key in memory: hashing it for every request would cost more than the look-up.
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
-        if (known.TryGetValue(given, out var found) && found.Until > now && (found.Caller is null || found.Caller.Expires > now))
+        if (known.TryGetValue(given, out var found) && found.Until > now && found.Caller.Expires > now)
         {
             return found.Caller;
+        }
+
+        var address = http.Connection.RemoteIpAddress?.ToString() ?? "";
+        if (guesses.TryGetValue(address, out var tried) && tried.Until > now && tried.Count >= Guesses)
+        {
+            throw new RefusedException(429, "too-many", "From this address too many sessions and tokens were tried that nobody is known by; try again in a moment.");
         }
 
         var asked = Volatile.Read(ref forgotten);
@@ -51,6 +64,13 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
         }
 
         var caller = row is { } someone ? new Caller(someone.Person, !bearer, hash, someone.Expires, someone.Scopes) : null;
+        if (caller is null)
+        {
+            // Not remembered: anybody can think up as many as they like.
+            CountGuess(address, now);
+            return null;
+        }
+
         if (known.Count > 50_000)
         {
             known.Clear();
@@ -66,6 +86,30 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
         return caller;
     }
 
+    private void CountGuess(string address, long now)
+    {
+        if (guesses.Count > 10_000)
+        {
+            guesses.Clear();
+        }
+
+        guesses.AddOrUpdate(address, (now + (long)Window.TotalMilliseconds, 1), (_, tried) => tried.Until > now ? (tried.Until, tried.Count + 1) : (now + (long)Window.TotalMilliseconds, 1));
+    }
+
+    /// <summary>43 characters of base64url (RFC 4648, 5), which is 32 random bytes; of a token behind bt_.</summary>
+    private static bool IsWellFormed(ReadOnlySpan<char> secret, bool token)
+    {
+        if (token && !secret.StartsWith("bt_"))
+        {
+            return false;
+        }
+
+        var random = token ? secret[3..] : secret;
+        return random.Length == 43 && !random.ContainsAnyExcept(Base64Url);
+    }
+
+    private static readonly System.Buffers.SearchValues<char> Base64Url = System.Buffers.SearchValues.Create("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_");
+
     /// <summary>Forgets a secret that is no longer good.</summary>
     public void Forget(string hash) => Forget(caller => caller.Credential == hash);
 
@@ -77,7 +121,7 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
         Interlocked.Increment(ref forgotten);
         foreach (var (given, entry) in known)
         {
-            if (entry.Caller is { } caller && which(caller))
+            if (which(entry.Caller))
             {
                 known.TryRemove(given, out _);
             }
@@ -88,7 +132,7 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
     public static ClaimsPrincipal Principal(Caller caller) =>
         new(new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, caller.Person.Id), new Claim(ClaimTypes.Name, caller.Person.Id)], "opaque"));
 
-    /// <summary>Says who is calling, and insists on the antiforgery token where a cookie says it and something is to change.</summary>
+    /// <summary>Says who is calling; what they may is for the endpoint to ask.</summary>
     public static async Task Middleware(HttpContext http, RequestDelegate next)
     {
         if (await http.RequestServices.GetRequiredService<Recognition>().Recognise(http) is { } caller)
@@ -96,13 +140,6 @@ public sealed class Recognition(PeopleStore people, TimeProvider time)
             Callers.Set(http, caller);
             http.RequestServices.GetRequiredService<Releases.CurrentRelease>().Serve(caller.Roles);
             http.User = Principal(caller);
-            if (caller.ByCookie && !HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method)
-                && http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal)
-                && !await http.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(http))
-            {
-                await Problems.Write(http, 403, "antiforgery", "This call changes something and was made with a cookie: send the antiforgery value of GET /api/session in the header X-Antiforgery.");
-                return;
-            }
         }
 
         await next(http);

@@ -2,6 +2,7 @@ using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Entities;
 using BrightTier.Service.Audit;
+using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
 using BrightTier.Storage;
 
@@ -13,31 +14,43 @@ public static class TokenEndpoints
     public static void MapTokens(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/tokens").WithTags("session");
-        group.MapGet("", List).Produces<IReadOnlyList<TokenInfo>>().WithSummary("One's own personal tokens.");
-        group.MapPost("", Make).Produces<TokenInfo>(201).WithSummary("Makes a personal token, good for the acts in scopes or for all one may do; its secret is shown this once.");
-        group.MapDelete("/{id}", End).Produces(204).WithSummary("Ends a personal token.");
+        group.MapGet("", List).Needs().WithMetadata(new Uncompressed()).Produces<IReadOnlyList<TokenInfo>>().WithSummary("One's own personal tokens.");
+        group.MapPost("", Make).Needs().WithMetadata(new Uncompressed()).Produces<TokenInfo>(201).WithSummary("Makes a personal token, good for the acts in scopes or for all one may do; its secret is shown this once.");
+        group.MapDelete("/{id}", End).Needs().Produces(204).WithSummary("Ends a personal token.");
     }
 
     private static async Task<IResult> List(HttpContext http, PeopleStore people, CancellationToken cancel) =>
-        TypedResults.Json<IReadOnlyList<TokenInfo>>([.. (await people.Tokens(http.Caller().Person.Id, cancel)).Select(row => Info(row))], WireJson.Default.IReadOnlyListTokenInfo);
+        TypedResults.Json<IReadOnlyList<TokenInfo>>([.. (await people.Tokens(Manager(http).Person.Id, cancel)).Select(row => Info(row))], WireJson.Default.IReadOnlyListTokenInfo);
 
-    private static async Task<IResult> Make(HttpContext http, TokenRequest body, PeopleStore people, Auditing audit, CancellationToken cancel)
+    /// <summary>Whoever may say which tokens she has: a session, or a token that is good for all she may. One that is good for some acts alone is good for those.</summary>
+    private static Caller Manager(HttpContext http)
     {
         var caller = http.Caller();
+        return caller.Scopes is null ? caller : throw new RefusedException(403, "token-narrow", $"This token is good for {string.Join(", ", caller.Scopes)} alone; tokens are made and ended in a session, or with one that is good for all.");
+    }
+
+    private static async Task<IResult> Make(HttpContext http, TokenRequest body, PeopleStore people, Auditing audit, TimeProvider time, CancellationToken cancel)
+    {
+        var caller = Manager(http);
+        var now = time.GetUtcNow();
+        if (!caller.ByCookie && now.AddDays(Math.Clamp(body.Days, 0, 365)).ToUnixTimeMilliseconds() > caller.Expires)
+        {
+            throw Problems.Invalid("A token makes none that outlives it; sign in with a password to make one that lasts longer.", new ProblemPart("/days", $"must end before {DateTimeOffset.FromUnixTimeMilliseconds(caller.Expires):yyyy-MM-dd}"));
+        }
+
         if (body.Days is < 1 or > 365 || string.IsNullOrWhiteSpace(body.Name) || body.Name.Length > 100)
         {
             throw Problems.Invalid("A token needs a name of at most 100 characters and lives from 1 to 365 days.", new ProblemPart(body.Days is < 1 or > 365 ? "/days" : "/name", "is out of range"));
         }
 
-        // A token makes no other that is good for more than itself.
-        var scopes = body.Scopes?.Distinct().ToArray() ?? caller.Scopes?.ToArray();
+        var scopes = body.Scopes?.Distinct().ToArray();
         foreach (var (i, scope) in scopes?.Index() ?? [])
         {
-            if (!Acts.All.Contains(scope) || (caller.Scopes is { } own && !own.Contains(scope)))
+            if (!Acts.All.Contains(scope))
             {
                 throw Problems.Invalid(
-                    Acts.All.Contains(scope) ? $"This token is not good for '{scope}' itself." : Suggestion.Sentence($"There is no act '{scope}'{Suggestion.For(scope, [.. Acts.All])}"),
-                    new ProblemPart($"/scopes/{i.ToString(CultureInfo.InvariantCulture)}", $"must be one of {string.Join(", ", caller.Scopes ?? Acts.All)}"));
+                    Suggestion.Sentence($"There is no act '{scope}'{Suggestion.For(scope, [.. Acts.All])}"),
+                    new ProblemPart($"/scopes/{i.ToString(CultureInfo.InvariantCulture)}", $"must be one of {string.Join(", ", Acts.All)}"));
             }
         }
 
@@ -51,12 +64,14 @@ public static class TokenEndpoints
         return TypedResults.Json(Info(row, secret), WireJson.Default.TokenInfo, statusCode: 201);
     }
 
-    private static async Task<IResult> End(HttpContext http, string id, PeopleStore people, Recognition recognition, Auditing audit, CancellationToken cancel)
+    private static async Task<IResult> End(HttpContext http, string id, PeopleStore people, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
     {
         var caller = http.Caller();
-        var row = (await people.Tokens(caller.Person.Id, cancel)).FirstOrDefault(each => each.Hash[..12] == id) ?? throw Problems.NotFound("token", id);
-        await people.Revoke(caller.Person.Id, row.Hash, cancel);
-        recognition.Forget(row.Hash);
+        var row = (await people.Tokens(caller.Person.Id, cancel)).FirstOrDefault(each => each.Hash[..12] == id);
+        // Any token may end itself.
+        caller = row?.Hash == caller.Credential ? caller : Manager(http);
+        _ = row ?? throw Problems.NotFound("token", id);
+        await AccessEndpoints.End(caller.Person.Id, row.Hash, people, recognition, broadcaster, cancel);
         await audit.Note(caller.Person.Id, "token.ended", $"person/{caller.Person.Id}", new { name = row.Name }, cancel);
         return TypedResults.NoContent();
     }

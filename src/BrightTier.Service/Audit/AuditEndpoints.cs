@@ -15,15 +15,16 @@ public static class AuditEndpoints
     public static void MapAudit(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/audit").WithTags("audit");
-        group.MapGet("", Search).Produces<AuditPage>().WithSummary("What was done, newest first: by whom, which act, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500.");
-        group.MapGet("/export", Export).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON.").DisableRequestTimeout();
-        group.MapGet("/proof", Prove).Produces<AuditProof>().WithSummary("Reads the whole log and says whether every entry holds the hash of the one before.").DisableRequestTimeout();
+        group.MapGet("", Search).Needs(Acts.Administer).Produces<AuditPage>().WithSummary("What was done, newest first: by whom, which act, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500.");
+        group.MapGet("/export", Export).Needs(Acts.Administer).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON.").DisableRequestTimeout();
+        group.MapGet("/head", async (AuditSigner signer, CancellationToken cancel) => TypedResults.Json(await signer.Head(cancel), WireJson.Default.AuditHead)).Needs(Acts.Administer).Produces<AuditHead>()
+            .WithSummary("How long the log is now and the hash of its last entry, signed: to be kept elsewhere, where whoever holds the database cannot reach it.");
+        group.MapGet("/proof", Prove).Needs(Acts.Administer).Produces<AuditProof>().WithSummary("Reads the whole log and says whether every entry holds the hash of the one before.").DisableRequestTimeout();
     }
 
     private static async Task<IResult> Search(
         HttpContext http, AuditStore store, string? by, string? act, string? subject, string? q, DateTimeOffset? from, DateTimeOffset? until, string? after, int? limit, CancellationToken cancel)
     {
-        http.Caller(Acts.Administer);
         if (limit is < 1 or > 500)
         {
             throw Problems.Invalid("A page has from 1 to 500 entries.", new ProblemPart("limit", "is out of range"));
@@ -42,7 +43,6 @@ public static class AuditEndpoints
 
     private static IResult Export(HttpContext http, AuditStore store, string? by, string? act, string? subject, string? q, DateTimeOffset? from, DateTimeOffset? until, string? format, CancellationToken cancel)
     {
-        http.Caller(Acts.Administer);
         if (format is not (null or "csv" or "jsonl"))
         {
             throw Problems.Invalid($"There is no format '{format}'; there are: csv, jsonl.", new ProblemPart("format", "must be csv or jsonl"));
@@ -60,7 +60,7 @@ public static class AuditEndpoints
 
                 await foreach (var row in store.Export(query, cancel))
                 {
-                    var info = Info(row);
+                    var info = Info(row) with { Text = row.Detail };
                     await writer.WriteAsync(format == "jsonl"
                         ? JsonSerializer.Serialize(info, WireJson.Default.AuditEntry) + "\n"
                         : CsvText.Line([info.Number.ToString(CultureInfo.InvariantCulture), info.At.ToString("O", CultureInfo.InvariantCulture), info.By, info.Act, info.Subject, row.Detail, info.Hash]));
@@ -71,7 +71,6 @@ public static class AuditEndpoints
 
     private static async Task<IResult> Prove(HttpContext http, AuditStore store, CancellationToken cancel)
     {
-        http.Caller(Acts.Administer);
         var (rows, hash, broken) = await store.Prove(cancel);
         return TypedResults.Json(new AuditProof(broken is null, rows, hash, broken), WireJson.Default.AuditProof);
     }

@@ -17,14 +17,13 @@ public static class RecordAuditEndpoints
     public static void MapRecordAudit(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/audit/records").WithTags("audit");
-        group.MapGet("", Search).Produces<RecordAuditPage>().WithSummary("What was done to records, newest first: by whom, which act (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500.");
-        group.MapGet("/export", Export).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, newest first, as CSV (RFC 4180).").DisableRequestTimeout();
+        group.MapGet("", Search).Needs(Acts.Administer).Produces<RecordAuditPage>().WithSummary("What was done to records, newest first: by whom, which act (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500.");
+        group.MapGet("/export", Export).Needs(Acts.Administer).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, newest first, as CSV (RFC 4180).").DisableRequestTimeout();
     }
 
     private static async Task<IResult> Search(
         HttpContext http, IRecordStore records, string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, string? after, int? limit, CancellationToken cancel)
     {
-        http.Caller(Acts.Administer);
         if (limit is < 1 or > AtOnce)
         {
             throw Problems.Invalid($"A page has from 1 to {AtOnce} entries.", new ProblemPart("limit", "is out of range"));
@@ -38,7 +37,6 @@ public static class RecordAuditEndpoints
 
     private static IResult Export(HttpContext http, IRecordStore records, string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, CancellationToken cancel)
     {
-        http.Caller(Acts.Administer);
         var query = Query(by, act, entity, record, from, until) with { Limit = AtOnce };
         return TypedResults.Stream(
             async target =>

@@ -12,6 +12,7 @@ namespace BrightTier.Service.Bundles;
 public static class BundleArchive
 {
     private const int Largest = 4_000_000;
+    private const int LargestTogether = 40_000_000;
     private const int Most = 2_000;
 
     private static readonly UTF8Encoding Strict = new(encoderShouldEmitUTF8Identifier: false, throwOnInvalidBytes: true);
@@ -50,7 +51,13 @@ public static class BundleArchive
                 throw Wrong($"it has {manifest.Documents.Count} documents, where {Most} are the most");
             }
 
+            if (manifest.Documents.GroupBy(document => document.Path).FirstOrDefault(group => group.Count() > 1) is { Key: var twice })
+            {
+                throw Wrong($"its manifest names '{twice}' more than once");
+            }
+
             var documents = new List<(BundledDocument, Document, string)>();
+            var read = 0L;
             foreach (var named in manifest.Documents)
             {
                 // A document's path follows from what it is; no other is looked at.
@@ -60,6 +67,12 @@ public static class BundleArchive
                 }
 
                 var text = Text(archive, named.Path);
+                read += text.Length;
+                if (read > LargestTogether)
+                {
+                    throw Wrong($"its documents are longer than {LargestTogether / 1_000_000} MB together");
+                }
+
                 if (ReleaseStore.HashOf(text) != named.Hash)
                 {
                     throw Wrong($"{named.Path} is not what its manifest says; it was altered");
@@ -98,9 +111,18 @@ public static class BundleArchive
         var entry = archive.GetEntry(path) ?? throw Wrong($"{path} is missing");
         using var stream = entry.Open();
         // What an archive says of a length is not believed: it is read no further than is reasonable.
-        var buffer = new byte[Largest + 1];
-        var read = stream.ReadAtLeast(buffer, buffer.Length, throwOnEndOfStream: false);
-        return read <= Largest ? Strict.GetString(buffer, 0, read) : throw Wrong($"{path} is longer than {Largest / 1_000_000} MB");
+        var content = new MemoryStream();
+        Span<byte> buffer = stackalloc byte[16_384];
+        for (int read; (read = stream.Read(buffer)) > 0;)
+        {
+            content.Write(buffer[..read]);
+            if (content.Length > Largest)
+            {
+                throw Wrong($"{path} is longer than {Largest / 1_000_000} MB");
+            }
+        }
+
+        return Strict.GetString(content.GetBuffer(), 0, (int)content.Length);
     }
 
     private static RefusedException Wrong(string what) => new(400, "bundle-invalid", $"This bundle cannot be used: {what}.");

@@ -26,24 +26,25 @@ public static class BundleEndpoints
 
     public static void MapBundles(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/documents", Take).WithTags("documents").Produces<TakeReport>().WithSummary("Takes documents into the drafts, all or none: over what they were made from, merged where that is asked for, or only to see what would come of it.");
+        api.MapPost("/documents", Take).Needs(Acts.Configure).TakesAtMost(BodySizes.Largest).WithTags("documents").Produces<TakeReport>().WithSummary("Takes documents into the drafts, all or none: over what they were made from, merged where that is asked for, or only to see what would come of it.");
         var group = api.MapGroup("/bundle").WithTags("documents");
-        group.MapGet("", Export).Produces<byte[]>(200, "application/zip").WithSummary("Documents in one archive: those in ?document=kind/key with all they rest on (alone=true without), or every one; as everyone has them, with draft=true as they are in drafts.");
-        group.MapPost("", Import).Accepts<byte[]>("application/zip").Produces<TakeReport>().WithSummary("Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what was changed here as well, over what both sides come from, and tells where both changed the same.");
+        group.MapGet("", Export).NeedsReader().Produces<byte[]>(200, "application/zip").WithSummary("Documents in one archive: those in ?document=kind/key with all they rest on (alone=true without), or every one; as everyone has them, with draft=true as they are in drafts.");
+        group.MapPost("", Import).Needs(Acts.Configure).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/zip").Produces<TakeReport>().WithSummary("Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what was changed here as well, over what both sides come from, and tells where both changed the same.");
     }
 
     private static async Task<IResult> Take(HttpContext http, TakeRequest body, Taking taking, CancellationToken cancel) =>
-        TypedResults.Json(await taking.Take(body, "Taken from files", http.Caller(Acts.Configure).Author, cancel), WireJson.Default.TakeReport);
+        TypedResults.Json(await taking.Take(body, "Taken from files", http.Caller().Author, cancel), WireJson.Default.TakeReport);
 
     private static async Task<IResult> Export(
         HttpContext http, [FromQuery] string[] document, bool? draft, bool? alone, DraftDocuments drafts, ReleaseStore store, HistoryStore histories, CurrentRelease releases, Auditing audit, TimeProvider time, CancellationToken cancel)
     {
-        var caller = http.Reader();
+        var caller = http.Caller();
         var release = draft is true ? null : (long?)releases.Everyones.Number;
         var all = draft is true
             ? (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key), row => row.Content)
             : (await store.Texts(releases.Everyones.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Text);
-        var parsed = all.ToDictionary(pair => (Documents.KindNamed(pair.Key.Kind)!.Value, pair.Key.Key), pair => Snapshot.Parse(pair.Value));
+        // What cannot be read cannot be taken in anywhere else either.
+        var parsed = all.Select(pair => Documents.Read(pair.Value, pair.Key.Kind, pair.Key.Key).Document).OfType<Document>().ToDictionary(read => (read.Kind, read.Key));
         var chosen = document.Select(name => Named(name, parsed.Keys, "document")).ToArray();
         var included = document.Length == 0 ? parsed.Keys.ToHashSet()
             : alone is true ? chosen.ToHashSet()
@@ -64,7 +65,7 @@ public static class BundleEndpoints
     private static async Task<IResult> Import(
         HttpContext http, [FromQuery] string[] only, [FromQuery] string[] rename, bool? dryRun, bool? merge, string? take, DraftDocuments drafts, HistoryStore histories, CurrentRelease releases, Taking taking, Auditing audit, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Caller();
         var (manifest, documents) = BundleArchive.Read(await Body(http, cancel));
         var there = documents.Select(each => (each.Document.Kind, each.Document.Key)).ToHashSet();
         var some = only.Select(name => Named(name, there, "only")).ToHashSet();

@@ -17,13 +17,12 @@ public static class ChoiceEndpoints
     public static void MapChoices(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/choice-lists/{key}").WithTags("entities");
-        group.MapGet("", Get).Produces<ChoiceListInfo>().WithSummary("The draft of a choice list, and the fields that use it.");
-        group.MapPut("", Put).Produces<ChoiceListInfo>().WithSummary("Changes the draft of a choice list; a choice that was ever published is retired, never taken away.");
+        group.MapGet("", Get).NeedsReader().Produces<ChoiceListInfo>().WithSummary("The draft of a choice list, and the fields that use it.");
+        group.MapPut("", Put).Needs(Acts.Configure).Produces<ChoiceListInfo>().WithSummary("Changes the draft of a choice list; a choice that was ever published is retired, never taken away.");
     }
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Reader();
         return TypedResults.Json(await Info(key, drafts, cancel), WireJson.Default.ChoiceListInfo);
     }
 
@@ -39,7 +38,7 @@ public static class ChoiceEndpoints
 
     private static async Task<IResult> Put(HttpContext http, string key, ChoiceListChange body, DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Caller();
         var row = await drafts.Row(DocumentKind.ChoiceList, key, cancel);
         var list = ((Document.OfChoiceList)drafts.Parsed(row)).ChoiceList;
         var languages = (await drafts.Definitions(cancel)).Application.Languages;

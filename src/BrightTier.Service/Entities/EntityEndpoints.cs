@@ -16,25 +16,33 @@ public static class EntityEndpoints
     public static void MapEntities(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("").WithTags("entities");
-        group.MapGet("/entities", List).Produces<IReadOnlyList<EntitySummary>>().WithSummary("All entities.");
-        group.MapGet("/entities/{key}", Get).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
+        group.MapGet("/entities", List).Needs(Acts.ReadRecords).Produces<IReadOnlyList<EntitySummary>>().WithSummary("All entities.");
+        group.MapGet("/entities/{key}", Get).Needs(Acts.ReadRecords, Acts.Configure, Acts.Review, Acts.Publish).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
         group.MapGet("/documents", async (HttpContext http, DraftDocuments drafts, CancellationToken cancel) =>
         {
-            http.Reader();
-            return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published))], WireJson.Default.IReadOnlyListDocumentSummary);
-        }).Produces<IReadOnlyList<DocumentSummary>>().WithSummary("Every draft, of whatever kind of document.");
+            return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published, drafts.Damage(row)))], WireJson.Default.IReadOnlyListDocumentSummary);
+        }).NeedsReader().Produces<IReadOnlyList<DocumentSummary>>().WithSummary("Every draft, of whatever kind of document.");
         foreach (var kind in Enum.GetValues<DocumentKind>().Where(kind => kind is not DocumentKind.Layout))
         {
             group.MapGet($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Text(http, kind, key, drafts, cancel))
-                .Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag; as JSON with Accept: application/json.");
+                .NeedsReader().Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag; as JSON with Accept: application/json.");
             group.MapPut($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Put(http, kind, key, drafts, cancel))
-                .Accepts<string>("application/yaml", "application/json").Produces<DraftSaved>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+                .Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<DraftSaved>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+            group.MapPost($"/documents/{kind.Name()}/{{key}}/recover", async (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>
+                    TypedResults.Json(await Recovered(kind, key, http.Caller(), drafts, cancel), WireJson.Default.RecoveredDraft))
+                .Needs(Acts.Configure).Produces<RecoveredDraft>().WithSummary($"Puts the last text that can be read into a draft of the {kind.Name()} that cannot.");
         }
+    }
+
+    internal static async Task<RecoveredDraft> Recovered(DocumentKind kind, string key, Caller caller, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var (saved, from) = await drafts.Recover(await drafts.Row(kind, key, cancel), caller.Author, cancel);
+        return new RecoveredDraft(saved.Kind, saved.Key, saved.Revision, from);
     }
 
     private static IResult List(HttpContext http, CurrentRelease releases)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         var snapshot = releases.Snapshot;
         // What a client without an open stream asks again and again, to see whether there is another release.
         var tag = $"\"{snapshot.Name}-{BrightTier.Storage.ReleaseStore.HashOf(caller.Kind)[..8]}\"";
@@ -93,7 +101,6 @@ public static class EntityEndpoints
 
     private static async Task<IResult> Text(HttpContext http, DocumentKind kind, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Reader();
         var row = await drafts.Row(kind, key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         http.Response.Headers.Vary = "Accept";
@@ -104,7 +111,7 @@ public static class EntityEndpoints
 
     private static async Task<IResult> Put(HttpContext http, DocumentKind kind, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Caller();
         var document = await ReadDocument(http, kind, key, cancel);
         var saved = await drafts.Put(document, ETags.Expected(http), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(saved.Revision);

@@ -13,12 +13,12 @@ public static class FieldEndpoints
     private const int LongestLabel = 100;
 
     public static void MapFields(this IEndpointRouteBuilder api) =>
-        api.MapPost("/entities/{key}/fields", Add).WithTags("entities").Produces<AddedField>(201)
+        api.MapPost("/entities/{key}/fields", Add).Needs(Acts.Configure).WithTags("entities").Produces<AddedField>(201)
             .WithSummary("Adds a field to the draft of an entity, with a choice list of its own where choices are given; its key comes from its label.");
 
     private static async Task<IResult> Add(HttpContext http, string key, NewField body, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
         var definitions = catalogue.Definitions;
         var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, definitions.Entities.Keys);

@@ -125,9 +125,11 @@ public sealed class AcrossProcesses(NpgsqlDataSource source, Broadcaster broadca
         }
 
         var (type, ending) = (said.GetProperty("type").GetString()!, said.GetProperty("ending").GetString());
-        if (type == "forget")
+        if (type == Broadcaster.Forget)
         {
-            recognition.Forget(said.GetProperty("data").GetString()!);
+            var hash = said.GetProperty("data").GetString()!;
+            recognition.Forget(hash);
+            broadcaster.EndHere(who => who.Credential == hash);
             return;
         }
 

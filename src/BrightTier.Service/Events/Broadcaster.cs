@@ -12,8 +12,8 @@ public sealed record Happening(long Number, string Type, string Data, bool ForCo
     public ReadOnlyMemory<byte> Wire { get; init; }
 }
 
-/// <summary>Who listens: a person, with her roles, and whether she may look at drafts.</summary>
-public sealed record Listening(string Person, IReadOnlyList<string> Roles, bool ReadsDrafts);
+/// <summary>Who listens: a person, the session or token she is known by, her roles, and whether she may look at drafts.</summary>
+public sealed record Listening(string Person, string Credential, IReadOnlyList<string> Roles, bool ReadsDrafts);
 
 /// <summary>
 /// Tells every open stream what happens. The last thousand happenings are kept, so that a stream that was cut resumes where it was
@@ -55,6 +55,25 @@ public sealed class Broadcaster
     {
         PassOn?.Invoke(new Happening(0, type, data, forConfigurators, ending));
         TellHere(type, data, forConfigurators, ending);
+    }
+
+    /// <summary>What other processes are told of a session or token that is over; never an event for clients.</summary>
+    public const string Forget = "forget";
+
+    /// <summary>Ends the streams that began with a session or token which is over, here and in the other processes.</summary>
+    public void EndCredential(string hash)
+    {
+        PassOn?.Invoke(new Happening(0, Forget, hash, false));
+        EndHere(who => who.Credential == hash);
+    }
+
+    /// <summary>Ends streams of this process; their clients come back with the rights they have then, or not at all.</summary>
+    public void EndHere(Func<Listening, bool> which)
+    {
+        foreach (var listener in streams.Values.Where(listener => which(listener.Who)))
+        {
+            listener.End();
+        }
     }
 
     /// <summary>Tells the streams of this process alone what happened here or elsewhere.</summary>

@@ -14,21 +14,23 @@ public static class EventEndpoints
 {
     public static void MapEvents(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/events", async (HttpContext http, Broadcaster broadcaster, CurrentRelease releases, IHostApplicationLifetime lifetime) =>
+        api.MapGet("/events", async (HttpContext http, Broadcaster broadcaster, CurrentRelease releases, TimeProvider time, IHostApplicationLifetime lifetime) =>
         {
             var caller = http.Caller();
             var snapshot = releases.Snapshot;
-            var who = new Listening(caller.Person.Id, caller.Roles, Callers.Reads(caller.May(snapshot.Definitions.Application, snapshot.Number)));
+            var who = new Listening(caller.Person.Id, caller.Credential, caller.Roles, Callers.Reads(caller.May(snapshot.Definitions.Application, snapshot.Number)));
             var last = http.Request.Headers["Last-Event-ID"].ToString();
             // Without this a stop would wait for every open stream.
             using var until = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, lifetime.ApplicationStopping);
+            // It ends with the session or token it began with; after three weeks at the latest, which is as far as a timer reaches.
+            until.CancelAfter(TimeSpan.FromMilliseconds(Math.Clamp(caller.Expires - time.GetUtcNow().ToUnixTimeMilliseconds(), 1, (long)TimeSpan.FromDays(21).TotalMilliseconds)));
             http.Response.ContentType = "text/event-stream";
             http.Response.Headers.CacheControl = "no-cache, no-store";
             http.Response.Headers["X-Accel-Buffering"] = "no";
             http.Features.Get<IHttpResponseBodyFeature>()?.DisableBuffering();
             await broadcaster.Follow(last.Length == 0 ? null : last, who, snapshot.Number, http.Response.BodyWriter, until.Token);
         })
-        .WithTags("events").Produces<string>(200, "text/event-stream")
+        .Needs().WithMetadata(new Uncompressed()).WithTags("events").Produces<string>(200, "text/event-stream")
         .WithSummary("What happens, as it happens; resumes by Last-Event-ID.").DisableRequestTimeout();
         api.MapPost("/events/drawn", (HttpContext http, DrawnRequest body, Broadcaster broadcaster) =>
         {
@@ -42,7 +44,7 @@ public static class EventEndpoints
             broadcaster.HasDrawn(body.Stream, caller.Person.Id, body.Release);
             return TypedResults.NoContent();
         })
-        .WithTags("events").Produces(204)
+        .Needs().WithTags("events").Produces(204)
         .WithSummary("Says that the client of a stream has drawn a release, for the count in a release's receipt.");
     }
 }

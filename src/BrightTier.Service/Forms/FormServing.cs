@@ -31,6 +31,10 @@ public static class FormServing
         {
             await Serve(http, path);
         }
+        catch (RefusedException refused)
+        {
+            await Problems.Write(http, refused.Status, refused.Code, refused.Message, refused.Parts);
+        }
         catch (Exception error) when (Databases.IsOutOfReach(error) && !http.Response.HasStarted)
         {
             await Problems.Write(http, 503, "unavailable", "The database does not answer, and you were not here lately; please try again.");
@@ -93,7 +97,7 @@ public static class FormServing
         }
 
         // Anything may stand in a query; what is remembered of them is bounded.
-        if (snapshot.Answers.Count < 10_000)
+        if (snapshot.Answers.Count < 10_000 && asking.Item2.Length < 200)
         {
             snapshot.Answers[asking] = bytes;
         }
@@ -168,10 +172,10 @@ public static class FormServing
         return http.Response.Body.WriteAsync(body, 0, body.Length, http.RequestAborted);
     }
 
-    /// <summary>Says in the OpenAPI document what the middleware answers.</summary>
+    /// <summary>The same by routing: for paths spelt in another way than the one that is looked for first, and for the OpenAPI document.</summary>
     public static void MapForms(this IEndpointRouteBuilder api) =>
-        api.MapGet("/forms/{entity}", (string entity, string? mode, string? language, string? kind, string? record) => TypedResults.NotFound())
-            .WithTags("forms")
+        api.MapGet("/forms/{entity}", (HttpContext http, string entity, string? mode, string? language, string? kind, string? record) => Serve(http, Prefix + entity))
+            .Needs(Acts.ReadRecords).WithMetadata(new Uncompressed()).WithTags("forms")
             .Produces<System.Text.Json.JsonElement>().Produces(304)
             .WithSummary("The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, list or print, record the one whose values routing rules may look at; the header Bright-Release tells which release it is of.");
 }

@@ -58,12 +58,14 @@ public static class Limits
     private static RateLimitPartition<string> Partition(HttpContext http, ServiceOptions options)
     {
         var address = http.Connection.RemoteIpAddress?.ToString() ?? "";
-        if (HttpMethods.IsPost(http.Request.Method) && http.Request.Path.Equals("/api/session", StringComparison.OrdinalIgnoreCase))
+        var endpoint = http.GetEndpoint();
+        if (endpoint?.Metadata.GetMetadata<SignInTry>() is not null)
         {
             return options.SignInsPerMinute == 0 ? RateLimitPartition.GetNoLimiter("") : RateLimitPartition.GetFixedWindowLimiter("sign-in " + address, _ => new FixedWindowRateLimiterOptions { PermitLimit = options.SignInsPerMinute, Window = TimeSpan.FromMinutes(1) });
         }
 
-        return options.CallsPerSecond == 0 || !http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal)
+        // What is not there is counted too; what the page loads is served before this.
+        return options.CallsPerSecond == 0
             ? RateLimitPartition.GetNoLimiter("")
             : RateLimitPartition.GetTokenBucketLimiter(http.CallerOrNull()?.Person.Id ?? "from " + address, _ => new TokenBucketRateLimiterOptions
             {

@@ -47,9 +47,18 @@ public static class Problems
             http.Response.Headers.RetryAfter = "2";
         }
 
+        // What was sent comes back in messages: no longer than anybody reads, however long it was.
+        var shown = parts?.Take(MostParts).Select(part => part with { Pointer = Cut(part.Pointer), Message = Cut(part.Message) }).ToArray();
         await http.Response.WriteAsJsonAsync(
-            new Problem($"https://brighttier.example/problems/{code}", Title(status), status, detail, code, parts), WireJson.Default.Problem, "application/problem+json", http.RequestAborted);
+            new Problem($"https://brighttier.example/problems/{code}", Title(status), status, Cut(detail), code, shown), WireJson.Default.Problem, "application/problem+json", http.RequestAborted);
     }
+
+    /// <summary>Things to mend that one answer names; who mends these is told of the others next.</summary>
+    private const int MostParts = 1_000;
+
+    private const int Longest = 1_500;
+
+    private static string Cut(string text) => text.Length <= Longest ? text : string.Concat(text.AsSpan(0, char.IsHighSurrogate(text[Longest - 1]) ? Longest - 1 : Longest), "…");
 
     private static string Title(int status) => Microsoft.AspNetCore.WebUtilities.ReasonPhrases.GetReasonPhrase(status);
 
@@ -90,7 +99,7 @@ public static class Problems
         app.UseStatusCodePages(async context =>
         {
             var http = context.HttpContext;
-            if (http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal))
+            if (http.Request.Path.StartsWithSegments("/api", StringComparison.OrdinalIgnoreCase))
             {
                 var (code, detail) = http.Response.StatusCode switch
                 {

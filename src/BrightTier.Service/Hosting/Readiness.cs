@@ -15,7 +15,7 @@ public sealed class Readiness
 
     /// <summary>Until the service is ready its calls answer 503 with Retry-After.</summary>
     public static Task Middleware(HttpContext http, RequestDelegate next) =>
-        http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal) && !http.RequestServices.GetRequiredService<Readiness>().IsReady
+        http.GetEndpoint()?.Metadata.GetMetadata<Access.Requirement>() is not null && !http.RequestServices.GetRequiredService<Readiness>().IsReady
             ? Problems.Write(http, 503, "not-ready", "The service is starting; please try again in a moment.")
             : next(http);
 
@@ -47,6 +47,13 @@ public sealed class Readiness
         else if (await archiving.IsCutShort(cancel))
         {
             throw new InvalidOperationException("A backup was being restored when the service ended; start it again with --Restore and the same file.");
+        }
+
+        else if (releases.Everyones.Number > 0 && !await services.GetRequiredService<IRecordStore>().IsThere(cancel))
+        {
+            // Going on would number new records from 1, over those that are only mislaid.
+            throw new InvalidOperationException(
+                $"The documents are those of release {releases.Everyones.Number}, and the records that belong to them are not there. Put them back beside the documents ('records.db' in the data folder, or the tables in the database), or restore a backup into an empty installation.");
         }
 
         await services.GetRequiredService<IRecordStore>().Define(releases.Everyones.Definitions, releases.Everyones.Catalogue.SortedFields, cancel);

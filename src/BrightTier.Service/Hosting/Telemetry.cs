@@ -1,5 +1,6 @@
 using System.Diagnostics.Metrics;
 using System.Runtime.CompilerServices;
+using BrightTier.Service.Access;
 using BrightTier.Service.Events;
 using BrightTier.Service.Releases;
 using Npgsql;
@@ -46,7 +47,7 @@ public static class Telemetry
         if (IsWanted(app.Configuration))
         {
             app.Services.GetRequiredService<Instruments>();
-            app.MapPrometheusScrapingEndpoint().ExcludeFromDescription();
+            app.MapPrometheusScrapingEndpoint().IsOpen().ExcludeFromDescription();
         }
     }
 

@@ -25,7 +25,7 @@ public sealed record Edited(DraftRow Row, Layout Layout, JsonElement Edits, Json
 public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Broadcaster broadcaster, Auditing audit, TimeProvider time) : IDisposable
 {
     private readonly SemaphoreSlim turn = new(1, 1);
-    private readonly ConcurrentDictionary<(string Kind, string Key), (long Revision, Document Document)> parsed = new();
+    private readonly ConcurrentDictionary<(string Kind, string Key), (long Revision, Document? Document, IReadOnlyList<FileProblem> Problems)> parsed = new();
 
     public void Dispose() => turn.Dispose();
 
@@ -41,17 +41,35 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     public Task<IReadOnlyList<DraftRow>> List(CancellationToken cancel) => store.List(cancel);
 
-    public Document Parsed(DraftRow row)
+    /// <summary>What a draft holds.</summary>
+    /// <exception cref="RefusedException">409: it cannot be read; says where, and how it is set right.</exception>
+    public Document Parsed(DraftRow row) => Read(row) switch
+    {
+        (_, { } document, _) => document,
+        var (_, _, problems) => throw new RefusedException(
+            409, "draft-damaged",
+            $"The draft of the {row.Kind} '{row.Key}' cannot be read, {problems[0].At}: {problems[0].Message}. Nothing else is harmed. Its text is at {AddressOf(row.Kind, row.Key)} (Accept: application/yaml): put it there again, set right, with If-Match: {ETags.Of(row.Revision)}, or bring back its last readable text with POST {AddressOf(row.Kind, row.Key)}/recover.",
+            [.. problems.Select(problem => new ProblemPart(problem.At.Pointer ?? "", problem.Message, null, problem.At.Line, problem.At.Column))]),
+    };
+
+    /// <summary>What a draft holds; null where it cannot be read.</summary>
+    public Document? ParsedOrNull(DraftRow row) => Read(row).Document;
+
+    /// <summary>Why a draft cannot be read, with the place; null where it can.</summary>
+    public string? Damage(DraftRow row) => Read(row) is { Document: null, Problems: [var first, ..] } ? $"{first.At}: {first.Message}" : null;
+
+    private (long Revision, Document? Document, IReadOnlyList<FileProblem> Problems) Read(DraftRow row)
     {
         if (parsed.TryGetValue((row.Kind, row.Key), out var known) && known.Revision == row.Revision)
         {
-            return known.Document;
+            return known;
         }
 
-        var document = Snapshot.Parse(row.Content);
-        parsed[(row.Kind, row.Key)] = (row.Revision, document);
-        return document;
+        var (document, problems) = Documents.Read(row.Content, row.Kind, row.Key);
+        return parsed[(row.Kind, row.Key)] = (row.Revision, document, problems);
     }
+
+    private static string AddressOf(string kind, string key) => kind == DocumentKind.Layout.Name() ? $"/api/layouts/{key}" : $"/api/documents/{kind}/{key}";
 
     /// <summary>Every document as it is in drafts, over what is released: what drafts are checked against and resolved with.</summary>
     public async Task<Catalogue> Catalogue(CancellationToken cancel)
@@ -63,8 +81,8 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             return known.Catalogue;
         }
 
-        // One catalogue for one state: what is compiled against it is compiled once.
-        var catalogue = rows.Aggregate(releases.Everyones.Catalogue, (all, row) => all.With(Parsed(row)));
+        // One catalogue for one state: what is compiled against it is compiled once. A draft that cannot be read counts as it is released.
+        var catalogue = rows.Select(ParsedOrNull).OfType<Document>().Aggregate(releases.Everyones.Catalogue, (all, document) => all.With(document));
         latest = new Latest(state, catalogue);
         return catalogue;
     }
@@ -83,6 +101,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         await turn.WaitAsync(cancel);
         try
         {
+            await InsistOnRights([document], by, cancel);
             var row = await store.Find(document.Kind.Name(), document.Key, cancel);
             if ((row?.Revision ?? 0) != expected)
             {
@@ -98,7 +117,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
                 return new DraftSaved(first.Kind, first.Key, 1, true);
             }
 
-            if (document is Document.OfLayout { Layout: var read, Derived: var derived } && Parsed(row) is Document.OfLayout { Layout: var before })
+            if (document is Document.OfLayout { Layout: var read, Derived: var derived } && ParsedOrNull(row) is Document.OfLayout { Layout: var before })
             {
                 document = new Document.OfLayout(CarriedIds.Carry(before, read, derived));
             }
@@ -109,7 +128,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
                 return new DraftSaved(row.Kind, row.Key, row.Revision, false);
             }
 
-            if (Parsed(row) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next })
+            if (ParsedOrNull(row) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next })
             {
                 var edited = await Apply(row, old, Comparing.Edits(old, next), "Replaced from a file", by, cancel);
                 return new DraftSaved(row.Kind, row.Key, edited.Row.Revision, true);
@@ -147,6 +166,16 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         finally
         {
             turn.Release();
+        }
+    }
+
+    /// <summary>What would change who may do what is drafted by an administrator alone, as it is published by one.</summary>
+    private async Task InsistOnRights(IEnumerable<Document> documents, Author by, CancellationToken cancel)
+    {
+        if (documents.Where(document => document.Kind is DocumentKind.Application or DocumentKind.Entity).ToArray() is { Length: > 0 } some)
+        {
+            var before = await Catalogue(cancel);
+            by.InsistOnRights(before.Definitions, some.Aggregate(before, (all, document) => all.With(document)).Definitions);
         }
     }
 
@@ -265,7 +294,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         var change = Change(next, label, applied.Edits, applied.Inverse);
         change.Sent = sent;
         await Save([(next, change)], cancel);
-        parsed[(next.Kind, next.Key)] = (next.Revision, new Document.OfLayout(applied.Layout));
+        parsed[(next.Kind, next.Key)] = (next.Revision, new Document.OfLayout(applied.Layout), []);
         return new Edited(next, applied.Layout, Element(change.Edits), Element(change.Inverse));
     }
 
@@ -303,6 +332,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         await turn.WaitAsync(cancel);
         try
         {
+            await InsistOnRights(documents.Select(each => each.Document), by, cancel);
             var all = new List<(DraftRow, ChangeRow)>();
             foreach (var (document, expected) in documents)
             {
@@ -310,7 +340,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
                 var present = expected == 0 ? null : await store.Find(document.Kind.Name(), document.Key, cancel);
                 var row = NewRow(document, expected + 1, by);
                 row.Published = present?.Published;
-                var applied = present is not null && Parsed(present) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next } ? old.Apply(Comparing.Edits(old, next)) : null;
+                var applied = present is not null && ParsedOrNull(present) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next } ? old.Apply(Comparing.Edits(old, next)) : null;
                 all.Add((row, Change(row, label, applied?.Edits ?? [], applied?.Inverse ?? [])));
             }
 
@@ -322,15 +352,69 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         }
     }
 
-    private DraftRow NewRow(Document document, long revision, Author by) => new()
+    /// <summary>The next row of a draft. By whatever way a document came, it is read back before it is stored.</summary>
+    /// <exception cref="RefusedException">422: it would not be read back the same, with the place.</exception>
+    private DraftRow NewRow(Document document, long revision, Author by)
     {
-        Kind = document.Kind.Name(),
-        Key = document.Key,
-        Revision = revision,
-        Content = Documents.Write(document),
-        ChangedAt = time.GetUtcNow().ToUnixTimeMilliseconds(),
-        ChangedBy = by.Id,
-    };
+        var (text, problems) = Documents.WriteAndReadBack(document);
+        return problems.Count > 0
+            ? throw Problems.Document(problems)
+            : new DraftRow
+            {
+                Kind = document.Kind.Name(),
+                Key = document.Key,
+                Revision = revision,
+                Content = text,
+                ChangedAt = time.GetUtcNow().ToUnixTimeMilliseconds(),
+                ChangedBy = by.Id,
+            };
+    }
+
+    /// <summary>Puts into a draft the last text of it that can be read: as its history leads to from what was published, or as it was published.</summary>
+    /// <returns>The draft then, and where its text is from, as a word for people.</returns>
+    /// <exception cref="RefusedException">409: it can be read, or there is no other text of it.</exception>
+    public async Task<(DraftSaved Saved, string From)> Recover(DraftRow row, Author by, CancellationToken cancel)
+    {
+        if (ParsedOrNull(row) is not null)
+        {
+            throw new RefusedException(409, "draft-sound", $"The draft of the {row.Kind} '{row.Key}' can be read; there is nothing to recover.");
+        }
+
+        var found = await releases.LastReadable(row.Kind, row.Key, long.MaxValue, cancel)
+            ?? throw new RefusedException(409, "nothing-to-recover", $"The {row.Kind} '{row.Key}' was never published, so that no other text of it is kept. Set its text right, or put another in its place.");
+        var (document, revision) = await FollowHistory(found.Document, row, found.Release, cancel);
+        var saved = await Put(document, row.Revision, by, cancel);
+        return (saved, revision is null ? $"release {found.Release}" : $"revision {revision}");
+    }
+
+    /// <summary>What a draft's history makes of a published text, as far as it leads; of a layout whose changes are all kept that is the draft as it was meant.</summary>
+    private async Task<(Document Document, long? Revision)> FollowHistory(Document from, DraftRow row, long release, CancellationToken cancel)
+    {
+        if (from is not Document.OfLayout { Layout: var layout } || await store.PublishedRevision(row.Kind, row.Key, release, cancel) is not { } start)
+        {
+            return (from, null);
+        }
+
+        var (document, reached) = (from, (long?)null);
+        foreach (var change in await store.ChangesAfter(row.Kind, row.Key, start, cancel))
+        {
+            using var json = JsonDocument.Parse(change.Edits);
+            if (change.Revision != (reached ?? start) + 1 || TreeJson.ReadEdits(json.RootElement, layout.Find) is not { Problems.Count: 0, Edits: var edits } || layout.Apply(edits).Layout is not { } next)
+            {
+                break;
+            }
+
+            layout = next;
+            if (Documents.WriteAndReadBack(new Document.OfLayout(layout)).Problems.Count > 0)
+            {
+                break;
+            }
+
+            (document, reached) = (new Document.OfLayout(layout), change.Revision);
+        }
+
+        return (document, reached);
+    }
 
     public static string ToJson(IReadOnlyList<Edit> edits) => Encoding.UTF8.GetString(Bytes(writer => TreeJson.Write(writer, edits)).Span);
 

@@ -28,36 +28,41 @@ public static class LayoutEndpoints
     public static void MapLayouts(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/layouts").WithTags("layouts");
-        group.MapGet("", List).Produces<IReadOnlyList<LayoutSummary>>().WithSummary("All drafts of layouts.");
-        group.MapPost("", Make).Produces<LayoutDraft>(201).WithSummary("Makes a draft: generated, empty, example:key from a worked example, or as a copy of the layout named.");
-        api.MapGet("/entities/{entity}/examples", Examples).WithTags("layouts").Produces<IReadOnlyList<ExampleInfo>>().WithSummary("The worked examples that can be made of an entity's fields; each begins a layout.");
-        group.MapGet("/{key}", Get).Produces<LayoutDraft>().WithSummary("A draft as a tree; as a file with Accept: application/yaml.");
-        group.MapPut("/{key}", Put).Accepts<string>("application/yaml", "application/json").Produces<DraftSaved>().WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
-        group.MapPost("/{key}/edits", Edit).Produces<EditsApplied>().WithSummary("Applies edits made against a revision, rebased over what came since.");
-        group.MapGet("/{key}/changes", Changes).Produces<IReadOnlyList<ChangeInfo>>().WithSummary("The history of a draft after a revision, oldest first.");
-        group.MapGet("/{key}/findings", Findings).Produces<IReadOnlyList<FindingInfo>>().WithSummary("What the checks find in a draft.");
-        group.MapPost("/{key}/generate", Generate).Produces<DraftSaved>().WithSummary("Puts the generated layout in the place of what the draft holds; one change, which can be undone.");
-        group.MapGet("/{key}/entity", Shown).Produces<EntityInfo>().WithSummary("What a layout shows: the draft of its entity; of a piece its slots, each as a field.");
-        group.MapGet("/{key}/preview", Preview).Produces<JsonElement>().WithSummary("A draft resolved for a role, mode and language.");
-        api.MapGet("/schema/layout.json", () => TypedResults.Bytes(Schema, "application/schema+json")).WithTags("layouts").WithSummary("The JSON Schema (2020-12) of layout files.");
-        api.MapGet("/grammar", () => TypedResults.Json(GrammarJson, WireJson.Default.JsonElement)).WithTags("layouts").Produces<JsonElement>().WithSummary("Every kind of node with its properties; drives the properties panel.");
+        group.MapGet("", List).NeedsReader().Produces<IReadOnlyList<LayoutSummary>>().WithSummary("All drafts of layouts.");
+        group.MapPost("", Make).Needs(Acts.Configure).Produces<LayoutDraft>(201).WithSummary("Makes a draft: generated, empty, example:key from a worked example, or as a copy of the layout named.");
+        api.MapGet("/entities/{entity}/examples", Examples).NeedsReader().WithTags("layouts").Produces<IReadOnlyList<ExampleInfo>>().WithSummary("The worked examples that can be made of an entity's fields; each begins a layout.");
+        group.MapGet("/{key}", Get).NeedsReader().Produces<LayoutDraft>().WithSummary("A draft as a tree; as a file with Accept: application/yaml.");
+        group.MapPut("/{key}", Put).Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<DraftSaved>().WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+        group.MapPost("/{key}/edits", Edit).Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Produces<EditsApplied>().WithSummary("Applies edits made against a revision, rebased over what came since.");
+        group.MapGet("/{key}/changes", Changes).NeedsReader().Produces<IReadOnlyList<ChangeInfo>>().WithSummary("The history of a draft after a revision, oldest first.");
+        group.MapGet("/{key}/findings", Findings).NeedsReader().Produces<IReadOnlyList<FindingInfo>>().WithSummary("What the checks find in a draft.");
+        group.MapPost("/{key}/generate", Generate).Needs(Acts.Configure).Produces<DraftSaved>().WithSummary("Puts the generated layout in the place of what the draft holds; one change, which can be undone.");
+        group.MapPost("/{key}/recover", Recover).Needs(Acts.Configure).Produces<RecoveredDraft>().WithSummary("Puts the last text that can be read into a draft that cannot: as its history leads to, or as it was published.");
+        group.MapGet("/{key}/entity", Shown).NeedsReader().Produces<EntityInfo>().WithSummary("What a layout shows: the draft of its entity; of a piece its slots, each as a field.");
+        group.MapGet("/{key}/preview", Preview).NeedsReader().Produces<JsonElement>().WithSummary("A draft resolved for a role, mode and language.");
+        api.MapGet("/schema/layout.json", () => TypedResults.Bytes(Schema, "application/schema+json")).IsOpen().WithTags("layouts").WithSummary("The JSON Schema (2020-12) of layout files.");
+        api.MapGet("/grammar", () => TypedResults.Json(GrammarJson, WireJson.Default.JsonElement)).IsOpen().WithTags("layouts").Produces<JsonElement>().WithSummary("Every kind of node with its properties; drives the properties panel.");
     }
 
-    private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CommentStore comments, CancellationToken cancel)
+    private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CurrentRelease releases, CommentStore comments, CancellationToken cancel)
     {
-        http.Reader();
         var open = await comments.Open("draft/", cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var summaries = new List<LayoutSummary>();
         foreach (var row in await drafts.List(cancel))
         {
-            if (drafts.Parsed(row) is Document.OfLayout { Layout: var layout })
+            var key = DraftCommentEndpoints.Subject(row.Kind, row.Key);
+            if (row.Kind == DocumentKind.Layout.Name() && drafts.Damage(row) is { } damage)
+            {
+                summaries.Add(new LayoutSummary(row.Key, releases.Everyones.Catalogue.Layouts.GetValueOrDefault(row.Key)?.Entity ?? "", row.Key, row.Revision, row.Published, 0, 0, DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy, "full", open.GetValueOrDefault(key), damage));
+            }
+            else if (drafts.ParsedOrNull(row) is Document.OfLayout { Layout: var layout })
             {
                 var findings = Checker.Check(layout, catalogue);
                 summaries.Add(new LayoutSummary(
                     row.Key, layout.Entity, layout.Root.Text("title")?.ToString() ?? row.Key, row.Revision, row.Published,
                     findings.Count(finding => finding.Severity is Severity.Error), findings.Count(finding => finding.Severity is Severity.Warning),
-                    DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy, layout.Root.Word("kind") ?? "full", open.GetValueOrDefault(DraftCommentEndpoints.Subject(row.Kind, row.Key))));
+                    DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy, layout.Root.Word("kind") ?? "full", open.GetValueOrDefault(key)));
             }
         }
 
@@ -66,7 +71,7 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Make(HttpContext http, LayoutRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Caller();
         var definitions = await drafts.Definitions(cancel);
         var entity = definitions.Entities.GetValueOrDefault(body.Entity) ?? throw Problems.NotFound("entity", body.Entity, definitions.Entities.Keys);
         var layout = body.From switch
@@ -116,7 +121,6 @@ public static class LayoutEndpoints
     /// <summary>The examples an entity has the fields for.</summary>
     private static async Task<IResult> Examples(HttpContext http, string entity, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Reader();
         var definitions = await drafts.Definitions(cancel);
         var of = definitions.Entities.GetValueOrDefault(entity) ?? throw Problems.NotFound("entity", entity, definitions.Entities.Keys);
         return TypedResults.Json<IReadOnlyList<ExampleInfo>>([.. WorkedExamples.All.Where(example => example.Make(of, definitions) is not null).Select(example => new ExampleInfo(example.Key, example.Title))], WireJson.Default.IReadOnlyListExampleInfo);
@@ -124,18 +128,23 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Reader();
-        var (row, layout) = await drafts.Layout(key, cancel);
+        var row = await drafts.Row(DocumentKind.Layout, key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         http.Response.Headers.CacheControl = "no-cache";
         return http.Request.Headers.Accept.ToString().Contains("yaml", StringComparison.Ordinal)
             ? TypedResults.Text(row.Content, "application/yaml", Encoding.UTF8)
-            : TypedResults.Json(Draft(row, layout, await drafts.Catalogue(cancel)), WireJson.Default.LayoutDraft);
+            : TypedResults.Json(Draft(row, ((Document.OfLayout)drafts.Parsed(row)).Layout, await drafts.Catalogue(cancel)), WireJson.Default.LayoutDraft);
+    }
+
+    private static async Task<IResult> Recover(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var caller = http.Caller();
+        return TypedResults.Json(await EntityEndpoints.Recovered(DocumentKind.Layout, key, caller, drafts, cancel), WireJson.Default.RecoveredDraft);
     }
 
     private static async Task<IResult> Put(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Caller();
         var document = await EntityEndpoints.ReadDocument(http, DocumentKind.Layout, key, cancel);
         var saved = await drafts.Put(document, ETags.Expected(http), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(saved.Revision);
@@ -144,7 +153,7 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Edit(HttpContext http, string key, EditRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Caller();
         if (body.Label?.Length > 200)
         {
             throw Problems.Invalid("A change's label has at most 200 characters.", new ProblemPart("/label", "is too long"));
@@ -170,7 +179,6 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Changes(HttpContext http, string key, DraftDocuments drafts, long? after, CancellationToken cancel)
     {
-        http.Reader();
         await drafts.Row(DocumentKind.Layout, key, cancel);
         return TypedResults.Json<IReadOnlyList<ChangeInfo>>(
             [
@@ -185,14 +193,13 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Findings(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Reader();
         var (_, layout) = await drafts.Layout(key, cancel);
         return TypedResults.Json(Infos(Checker.Check(layout, await drafts.Catalogue(cancel))), WireJson.Default.IReadOnlyListFindingInfo);
     }
 
     private static async Task<IResult> Generate(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Caller();
         var (row, layout) = await drafts.Layout(key, cancel);
         var generated = Generated(layout, await drafts.Definitions(cancel));
         return TypedResults.Json(await drafts.Put(new Document.OfLayout(generated), row.Revision, caller.Author, cancel), WireJson.Default.DraftSaved);
@@ -207,7 +214,7 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Shown(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel)
     {
-        var caller = http.Reader();
+        var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
         var entity = QuestionEndpoints.EntityOf((await drafts.Layout(key, cancel)).Layout, catalogue);
         return TypedResults.Json(EntityEndpoints.Info(http, entity, entity.Fields, catalogue.Definitions, caller, releases), WireJson.Default.EntityInfo);
@@ -215,7 +222,6 @@ public static class LayoutEndpoints
 
     private static async Task<IResult> Preview(HttpContext http, string key, DraftDocuments drafts, string? role, string? mode, string? language, bool? showHidden, CancellationToken cancel)
     {
-        http.Reader();
         var (row, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var definitions = catalogue.Definitions;

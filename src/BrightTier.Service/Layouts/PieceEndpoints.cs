@@ -17,23 +17,23 @@ public static class PieceEndpoints
 
     public static void MapPieces(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/pieces", List).WithTags("layouts").Produces<IReadOnlyList<PieceInfo>>().WithSummary("Every piece with its slots and its uses, the one changed last first.");
+        api.MapGet("/pieces", List).NeedsReader().WithTags("layouts").Produces<IReadOnlyList<PieceInfo>>().WithSummary("Every piece with its slots and its uses, the one changed last first.");
         var group = api.MapGroup("/layouts/{key}").WithTags("layouts");
-        group.MapPost("/pieces", Make).Produces<PieceInfo>(201).WithSummary("Makes a piece of nodes of the layout, with a slot for each of their fields; the layout itself stays as it is.");
-        group.MapGet("/detach", Detach).Produces<EditsOffered>().WithSummary("The edits that put a copy in the place of a piece's use, so that later changes of the piece do not reach it.");
-        group.MapGet("/clip", Clip).Produces<string>(200, "application/yaml").WithSummary("Nodes of the layout as the text of a piece, for the clipboard: ?nodes=hull,mastHeight.");
-        group.MapPost("/paste", Paste).Produces<EditsOffered>().WithSummary("The edits that put a piece, or the text of one, into the layout as nodes of its own, its fields matched by key or label.");
+        group.MapPost("/pieces", Make).Needs(Acts.Configure).Produces<PieceInfo>(201).WithSummary("Makes a piece of nodes of the layout, with a slot for each of their fields; the layout itself stays as it is.");
+        group.MapGet("/detach", Detach).Needs(Acts.Configure).Produces<EditsOffered>().WithSummary("The edits that put a copy in the place of a piece's use, so that later changes of the piece do not reach it.");
+        group.MapGet("/clip", Clip).NeedsReader().Produces<string>(200, "application/yaml").WithSummary("Nodes of the layout as the text of a piece, for the clipboard: ?nodes=hull,mastHeight.");
+        group.MapPost("/paste", Paste).Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Produces<EditsOffered>().WithSummary("The edits that put a piece, or the text of one, into the layout as nodes of its own, its fields matched by key or label.");
     }
 
     private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Reader();
+        var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
         var language = Forms.FormServing.LanguageOf(http, caller, catalogue.Definitions.Application);
         var pieces = new List<PieceInfo>();
         foreach (var row in (await drafts.List(cancel)).OrderByDescending(row => row.ChangedAt))
         {
-            if (drafts.Parsed(row) is Document.OfLayout { Layout: { Kind: "piece" } piece })
+            if (drafts.ParsedOrNull(row) is Document.OfLayout { Layout: { Kind: "piece" } piece })
             {
                 pieces.Add(Info(piece, row.ChangedAt, catalogue, language));
             }
@@ -50,7 +50,7 @@ public static class PieceEndpoints
 
     private static async Task<IResult> Make(HttpContext http, string key, NewPiece body, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Caller();
         var (_, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
         if (body.Title.Trim().Length is 0 or > LongestTitle)
@@ -72,7 +72,6 @@ public static class PieceEndpoints
 
     private static async Task<IResult> Detach(HttpContext http, string key, DraftDocuments drafts, string? use, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
         var (_, layout) = await drafts.Layout(key, cancel);
         if (use is null || layout.Find(new NodeId(use)) is not { Kind: NodeKind.Piece })
         {
@@ -87,7 +86,6 @@ public static class PieceEndpoints
 
     private static async Task<IResult> Clip(HttpContext http, string key, DraftDocuments drafts, string? nodes, CancellationToken cancel)
     {
-        http.Reader();
         var (_, layout) = await drafts.Layout(key, cancel);
         var sections = Sections(layout, (nodes ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries), "nodes");
         var piece = Pieces.Make("clip", Texts.Of($"From {key}"), sections, QuestionEndpoints.EntityOf(layout, await drafts.Catalogue(cancel)));
@@ -96,7 +94,6 @@ public static class PieceEndpoints
 
     private static async Task<IResult> Paste(HttpContext http, string key, PasteRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Caller(Acts.Configure);
         var (_, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var pasting = Clipping.Paste(Piece(body, catalogue), body.Slots, layout, body.At is { } at && NodeId.IsWellFormed(at) ? new NodeId(at) : null, QuestionEndpoints.EntityOf(layout, catalogue));

@@ -24,24 +24,22 @@ public static class QuestionEndpoints
     public static void MapQuestions(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/layouts").WithTags("layouts");
-        group.MapGet("/{key}/compare", Compare).Produces<Comparison>().WithSummary("What happened between two states of a layout, as edits and in words. from and to name them: released, generated, revision:N of the draft, release:N, or another layout by its key; to is the draft as it is now where nothing else is said. backwards leads from to to from.");
-        group.MapGet("/{key}/explain", Explain).Produces<ExplanationInfo>().WithSummary("Why a node is, or is not, there for a role, mode, width and record.");
-        group.MapGet("/{key}/length", Measure).Produces<IReadOnlyList<LengthInfo>>().WithSummary("How long the draft is at each width; what is published, with released=true.");
-        api.MapGet("/impact", Uses).WithTags("layouts").Produces<IReadOnlyList<UseInfo>>().WithSummary("Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style.");
-        api.MapGet("/findings", Findings).WithTags("definitions").Produces<IReadOnlyList<DocumentFindingInfo>>().WithSummary("What the checks find in drafts that are no layouts.");
-        api.MapPost("/templates/{key}", Make).WithTags("layouts").Produces<IReadOnlyList<MadeFromTemplate>>(201).WithSummary("Makes drafts of all layouts of a template for an entity, matched by field.");
+        group.MapGet("/{key}/compare", Compare).NeedsReader().Produces<Comparison>().WithSummary("What happened between two states of a layout, as edits and in words. from and to name them: released, generated, revision:N of the draft, release:N, or another layout by its key; to is the draft as it is now where nothing else is said. backwards leads from to to from.");
+        group.MapGet("/{key}/explain", Explain).NeedsReader().Produces<ExplanationInfo>().WithSummary("Why a node is, or is not, there for a role, mode, width and record.");
+        group.MapGet("/{key}/length", Measure).NeedsReader().Produces<IReadOnlyList<LengthInfo>>().WithSummary("How long the draft is at each width; what is published, with released=true.");
+        api.MapGet("/impact", Uses).NeedsReader().WithTags("layouts").Produces<IReadOnlyList<UseInfo>>().WithSummary("Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style.");
+        api.MapGet("/findings", Findings).NeedsReader().WithTags("definitions").Produces<IReadOnlyList<DocumentFindingInfo>>().WithSummary("What the checks find in drafts that are no layouts.");
+        api.MapPost("/templates/{key}", Make).Needs(Acts.Configure).WithTags("layouts").Produces<IReadOnlyList<MadeFromTemplate>>(201).WithSummary("Makes drafts of all layouts of a template for an entity, matched by field.");
         api.MapGet("/icons", (HttpContext http) =>
         {
-            http.Reader();
             return TypedResults.Json<IReadOnlyDictionary<string, string>>(Icon.Names.ToDictionary(name => name, Icon.Path), WireJson.Default.IReadOnlyDictionaryStringString);
-        }).WithTags("definitions").Produces<IReadOnlyDictionary<string, string>>().WithSummary("The pictures there are, each as one SVG path on a raster of 24 by 24, by name.");
-        api.MapGet("/navigation", Menu).WithTags("definitions").Produces<IReadOnlyList<MenuEntryInfo>>().WithSummary("The business application's menu as the caller sees it.");
+        }).NeedsReader().WithTags("definitions").Produces<IReadOnlyDictionary<string, string>>().WithSummary("The pictures there are, each as one SVG path on a raster of 24 by 24, by name.");
+        api.MapGet("/navigation", Menu).Needs(Acts.ReadRecords).WithTags("definitions").Produces<IReadOnlyList<MenuEntryInfo>>().WithSummary("The business application's menu as the caller sees it.");
     }
 
     private static async Task<IResult> Compare(
         HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, ReleaseStore store, string? from, string? to, bool? backwards, CancellationToken cancel)
     {
-        http.Reader();
         var (old, oldName) = await Named(from ?? "released", "from");
         var (layout, name) = to is null ? await Newest() : await Named(to, "to");
         if (backwards is true)
@@ -82,7 +80,8 @@ public static class QuestionEndpoints
                     }
 
                     var text = texts.FirstOrDefault(each => each.Kind == DocumentKind.Layout.Name() && each.Key == key);
-                    return text is null ? throw Problems.NotFound($"layout in release {number}", key) : (((Document.OfLayout)Snapshot.Parse(text.Text)).Layout, name);
+                    return text is null ? throw Problems.NotFound($"layout in release {number}", key) : (Documents.Read(text.Text, text.Kind, text.Key).Document is Document.OfLayout { Layout: var released }
+                        ? released : throw new RefusedException(409, "document-damaged", $"The layout '{key}' of release {number} cannot be read."), name);
                 default:
                     return ((await drafts.Layout(name, cancel)).Layout, name);
             }
@@ -92,7 +91,7 @@ public static class QuestionEndpoints
     private static async Task<IResult> Explain(
         HttpContext http, string key, DraftDocuments drafts, string? node, string? role, string? mode, string? width, long? record, CancellationToken cancel)
     {
-        var caller = http.Reader();
+        var caller = http.Caller();
         if (string.IsNullOrEmpty(node))
         {
             throw Problems.Invalid("Say which node: ?node=mastHeight.", new ProblemPart("node", "is missing"));
@@ -131,7 +130,6 @@ public static class QuestionEndpoints
 
     private static async Task<IResult> Measure(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, bool? released, CancellationToken cancel)
     {
-        http.Reader();
         var (_, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
         if (released is true)
@@ -154,7 +152,6 @@ public static class QuestionEndpoints
 
     private static async Task<IResult> Uses(HttpContext http, DraftDocuments drafts, string? what, string? name, CancellationToken cancel)
     {
-        http.Reader();
         if (string.IsNullOrEmpty(what) || string.IsNullOrEmpty(name))
         {
             throw Problems.Invalid("Say what is asked about: ?what=field&name=vessel.length.", new ProblemPart(string.IsNullOrEmpty(what) ? "what" : "name", "is missing"));
@@ -178,7 +175,6 @@ public static class QuestionEndpoints
 
     private static async Task<IResult> Findings(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Reader();
         return TypedResults.Json<IReadOnlyList<DocumentFindingInfo>>(
             [
                 .. Checker.CheckDocuments(await drafts.Catalogue(cancel)).Select(finding =>
@@ -189,7 +185,7 @@ public static class QuestionEndpoints
 
     private static async Task<IResult> Make(HttpContext http, string key, TemplateRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Configure);
+        var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
         var template = catalogue.Templates.GetValueOrDefault(key) ?? throw Problems.NotFound("template", key, catalogue.Templates.Keys);
         var entity = catalogue.Definitions.Entities.GetValueOrDefault(body.Entity) ?? throw Problems.NotFound("entity", body.Entity, catalogue.Definitions.Entities.Keys);
@@ -215,7 +211,7 @@ public static class QuestionEndpoints
 
     private static IResult Menu(HttpContext http, CurrentRelease releases)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
         return TypedResults.Json<IReadOnlyList<MenuEntryInfo>>([.. releases.Snapshot.Catalogue.Navigation.For(caller.Roles).Entries.Select(entry => Info(entry, language))], WireJson.Default.IReadOnlyListMenuEntryInfo);
     }

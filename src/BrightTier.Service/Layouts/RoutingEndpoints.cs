@@ -1,5 +1,6 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Conditions;
+using BrightTier.Core.Entities;
 using BrightTier.Core.Resolve;
 using BrightTier.Records;
 using BrightTier.Service.Access;
@@ -13,12 +14,12 @@ namespace BrightTier.Service.Layouts;
 public static class RoutingEndpoints
 {
     public static void MapRouting(this IEndpointRouteBuilder api) =>
-        api.MapGet("/routing", Try).WithTags("layouts").Produces<RoutedInfo>().WithSummary("Which layout a person, or somebody with these roles (commas between), gets of an entity by the drafts' rules, and what each rule says; for one record where its number is given.");
+        api.MapGet("/routing", Try).NeedsReader().WithTags("layouts").Produces<RoutedInfo>().WithSummary("Which layout a person, or somebody with these roles (commas between), gets of an entity by the drafts' rules, and what each rule says; for one record where its number is given.");
 
     private static async Task<IResult> Try(
         HttpContext http, DraftDocuments drafts, PeopleStore people, IRecordStore store, RecordSurroundings around, string? entity, string? kind, string? person, string? roles, string? mode, long? record, CancellationToken cancel)
     {
-        var caller = http.Reader();
+        var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
         var definition = catalogue.Definitions.Entities.GetValueOrDefault(entity ?? "") ?? throw Problems.NotFound("entity", entity ?? "", catalogue.Definitions.Entities.Keys);
         var of = kind ?? "full";
@@ -39,15 +40,15 @@ public static class RoutingEndpoints
         IReadOnlyDictionary<string, object?> values = new Dictionary<string, object?>();
         if (record is { } number)
         {
+            http.Caller(Acts.ReadRecords);
             var stored = await store.Find(definition, number, cancel) ?? throw Problems.NotFound("record", number.ToString(System.Globalization.CultureInfo.InvariantCulture));
-            // The record decides, but only by what whoever asks may read.
-            values = stored.Values.Where(pair => definition.Find(pair.Key)?.MayRead(caller.Roles) == true).ToDictionary(pair => pair.Key, pair => pair.Value);
+            values = stored.Values;
         }
 
         var rules = catalogue.Routing.Rules.Select((rule, i) => (rule, i)).Where(each => each.rule.Entity == definition.Key && each.rule.Kind == of).ToArray();
         var steps = rules.Where(each => each.rule.When is not null).SelectMany(each => Condition.Compile(each.rule.When!, definition, catalogue.Definitions).Expression?.Reads() ?? []);
         var acting = new Caller(new PersonRow { Id = id, Name = "", Roles = string.Join(' ', held), Language = caller.Person.Language }, false, "", 0);
-        var surroundings = await around.Around(definition, values, steps, catalogue.Definitions, acting, mode ?? Modes.Edit, caller.Person.Language, cancel);
+        var surroundings = await around.Around(definition, values, steps, catalogue.Definitions, acting, mode ?? Modes.Edit, caller.Person.Language, cancel, asker: caller);
         var decided = false;
         var tried = new List<RuleTried>();
         foreach (var (rule, i) in rules)

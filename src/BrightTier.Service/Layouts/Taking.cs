@@ -41,7 +41,7 @@ public sealed class Taking(DraftDocuments drafts)
         for (var i = 0; i < sent.Count; i++)
         {
             var row = rows.GetValueOrDefault((sent[i].Document.Kind.Name(), sent[i].Document.Key));
-            arriving.Add(Lay(sent[i].Document, sent[i].Before, request.Documents[i].Replaces, row is null ? null : (drafts.Parsed(row), row.Revision, row.ChangedBy), request.Merge, side));
+            arriving.Add(Lay(sent[i].Document, sent[i].Before, request.Documents[i].Replaces, row is null ? null : (drafts.ParsedOrNull(row), row.Revision, row.ChangedBy), request.Merge, side));
         }
 
         var before = await drafts.Catalogue(cancel);
@@ -88,7 +88,7 @@ public sealed class Taking(DraftDocuments drafts)
     }
 
     /// <summary>What comes of one document over what its draft holds by now.</summary>
-    private static Arriving Lay(Document sent, Document? from, bool replaces, (Document Document, long Revision, string By)? draft, bool merge, Side? take)
+    private static Arriving Lay(Document sent, Document? from, bool replaces, (Document? Document, long Revision, string By)? draft, bool merge, Side? take)
     {
         var (now, revision) = (draft?.Document, draft?.Revision ?? 0);
         if (sent is Document.OfLayout { Layout: var read, Derived: var derived } && (from ?? now) is Document.OfLayout { Layout: var known })
@@ -96,9 +96,14 @@ public sealed class Taking(DraftDocuments drafts)
             sent = new Document.OfLayout(CarriedIds.Carry(known, read, derived));
         }
 
-        if (now is null)
+        if (draft is null)
         {
             return new Arriving(sent, null, 0, "made", []);
+        }
+
+        if (now is null)
+        {
+            return replaces ? new Arriving(sent, null, revision, "changed", []) : Stopped($"The draft of the {sent.Kind.Name()} '{sent.Key}' cannot be read here, so that nothing is merged with it; recover it first, or put this in its place.");
         }
 
         if (now is Document.OfLayout { Layout.Entity: var entity } && sent is Document.OfLayout { Layout.Entity: var other } && entity != other)

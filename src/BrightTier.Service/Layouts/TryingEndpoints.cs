@@ -13,19 +13,20 @@ namespace BrightTier.Service.Layouts;
 public static class TryingEndpoints
 {
     private const int MostSamples = 200;
+    private const int LongestSamples = 20_000;
     private const int LongestCondition = 2_000;
 
     public static void MapTrying(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/layouts/{key}/condition", Look).WithTags("layouts").Produces<ConditionInfo>()
+        api.MapPost("/layouts/{key}/condition", Look).NeedsReader().WithTags("layouts").Produces<ConditionInfo>()
             .WithSummary("What is known of a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and what it comes to for a record.");
-        api.MapGet("/patterns", Library).WithTags("definitions").Produces<IReadOnlyList<PatternInfo>>().WithSummary("The shared library of patterns, as drafts.");
-        api.MapPost("/patterns/try", Try).WithTags("definitions").Produces<PatternTried>().WithSummary("Which of up to 200 samples a pattern takes, by the same engine that checks on saving.");
+        api.MapGet("/patterns", Library).NeedsReader().WithTags("definitions").Produces<IReadOnlyList<PatternInfo>>().WithSummary("The shared library of patterns, as drafts.");
+        api.MapPost("/patterns/try", Try).NeedsReader().WithTags("definitions").Produces<PatternTried>().WithSummary("Which of up to 200 samples a pattern takes, by the same engine that checks on saving.");
     }
 
     private static async Task<IResult> Look(HttpContext http, string key, ConditionRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Reader();
+        var caller = http.Caller();
         var (_, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var definitions = catalogue.Definitions;
@@ -75,7 +76,7 @@ public static class TryingEndpoints
 
     private static async Task<IResult> Library(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Reader();
+        var caller = http.Caller();
         var definitions = await drafts.Definitions(cancel);
         var language = FormServing.LanguageOf(http, caller, definitions.Application);
         return TypedResults.Json<IReadOnlyList<PatternInfo>>(
@@ -85,10 +86,14 @@ public static class TryingEndpoints
 
     private static IResult Try(HttpContext http, PatternTrial body)
     {
-        http.Reader();
         if (body.Samples.Count > MostSamples)
         {
             throw Problems.Invalid($"Up to {MostSamples} samples are tried at once.", new ProblemPart("/samples", "has too many"));
+        }
+
+        if (body.Samples.Sum(sample => (long)sample.Length) > LongestSamples)
+        {
+            throw Problems.Invalid($"The samples have at most {LongestSamples} characters together.", new ProblemPart("/samples", "are too long"));
         }
 
         var problem = WholePattern.Problem(body.Pattern);

@@ -1,3 +1,4 @@
+using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
 using Microsoft.Extensions.FileProviders;
 
@@ -26,7 +27,7 @@ public static class ConsoleHosting
 
     /// <summary>Where no console has been built, says so instead of nothing.</summary>
     public static void MapConsole(this WebApplication app) => app.MapGet("/", () => TypedResults.Text(
-        "Bright Tier is running, but its console has not been built. Run 'make build' in the checkout.", statusCode: 404)).ExcludeFromDescription();
+        "Bright Tier is running, but its console has not been built. Run 'make build' in the checkout.", statusCode: 404)).IsOpen().ExcludeFromDescription();
 
     private static string? Folder(ServiceOptions options)
     {

@@ -17,14 +17,14 @@ public static class CommentEndpoints
     public static void MapComments(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("").WithTags("comments");
-        group.MapGet("/records/{entity}/{id:long}/comments", List).Produces<IReadOnlyList<CommentInfo>>().WithSummary("What was said about a record, oldest first; from then on one has seen it.");
-        group.MapPost("/records/{entity}/{id:long}/comments", Add).Produces<CommentInfo>(201).WithSummary("Says something about a record; @id names a person, who is told.");
-        group.MapGet("/mentions", Mentions).Produces<IReadOnlyList<CommentInfo>>().WithSummary("Comments in which one is named and which one has not seen, newest first.");
+        group.MapGet("/records/{entity}/{id:long}/comments", List).Needs(Acts.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("What was said about a record, oldest first; from then on one has seen it.");
+        group.MapPost("/records/{entity}/{id:long}/comments", Add).Needs(Acts.ReadRecords).Produces<CommentInfo>(201).WithSummary("Says something about a record; @id names a person, who is told.");
+        group.MapGet("/mentions", Mentions).Needs(Acts.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("Comments in which one is named and which one has not seen, newest first.");
     }
 
     private static async Task<IResult> List(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore records, Saying said, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         await InsistOnRecord(entity, id, releases, records, cancel);
         return TypedResults.Json(await said.About(Subject(entity, id), caller.Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
     }
@@ -32,7 +32,7 @@ public static class CommentEndpoints
     private static async Task<IResult> Add(
         HttpContext http, string entity, long id, CommentRequest body, CurrentRelease releases, IRecordStore records, Saying said, Broadcaster broadcaster, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         await InsistOnRecord(entity, id, releases, records, cancel);
         if (body.Item is not null)
         {
@@ -45,7 +45,7 @@ public static class CommentEndpoints
     }
 
     private static async Task<IResult> Mentions(HttpContext http, Saying said, CancellationToken cancel) =>
-        TypedResults.Json(await said.Unseen(http.Caller(Acts.ReadRecords).Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
+        TypedResults.Json(await said.Unseen(http.Caller().Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
 
     private static async Task InsistOnRecord(string entity, long id, CurrentRelease releases, IRecordStore records, CancellationToken cancel)
     {

@@ -16,14 +16,14 @@ public static class CsvEndpoints
     public static void MapCsv(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/records/{entity}/csv").WithTags("records");
-        group.MapGet("", Export).Produces<string>(200, "text/csv").WithSummary("The records of a list as CSV: q, sort, filter and listed as for the list.");
-        group.MapPost("", Import).Accepts<string>("text/csv").Produces<ImportReport>().WithSummary("Takes records from CSV, all of them or none; dry says only what would happen. columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other makes one. point is the sign before fractions (. or ,), days the order of a day's parts (ymd, dmy or mdy).");
-        group.MapPost("/columns", Describe).Accepts<string>("text/csv").Produces<TableInfo>().WithSummary("What the columns of a table seem to be, and what they may be; nothing is taken.");
+        group.MapGet("", Export).Needs(Acts.ReadRecords).Produces<string>(200, "text/csv").WithSummary("The records of a list as CSV: q, sort, filter and listed as for the list.");
+        group.MapPost("", Import).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<ImportReport>().WithSummary("Takes records from CSV, all of them or none; dry says only what would happen. columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other makes one. point is the sign before fractions (. or ,), days the order of a day's parts (ymd, dmy or mdy).");
+        group.MapPost("/columns", Describe).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableInfo>().WithSummary("What the columns of a table seem to be, and what they may be; nothing is taken.");
     }
 
     private static async Task Export(HttpContext http, string entity, RecordLists lists, CurrentRelease releases, string? q, string? sort, string? filter, bool? listed, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
         var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
         var fields = definition.Current.Where(field => field.MayRead(caller.Roles)).ToArray();
@@ -57,7 +57,7 @@ public static class CsvEndpoints
 
     private static async Task<IResult> Describe(HttpContext http, string entity, TableImport import, CurrentRelease releases, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.WriteRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
         var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
         return TypedResults.Json(import.Describe(definition, await Text(http, cancel), caller, language), WireJson.Default.TableInfo);
@@ -66,7 +66,7 @@ public static class CsvEndpoints
     private static async Task<IResult> Import(
         HttpContext http, string entity, TableImport import, CurrentRelease releases, IRecordStore store, TimeProvider time, string? columns, string? match, string? point, string? days, bool? dry, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.WriteRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
         var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
         var (writes, problems) = await import.Decide(definition, await Text(http, cancel), new TableMeaning(columns, match, point, days), caller, language, cancel);

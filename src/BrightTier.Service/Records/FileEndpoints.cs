@@ -14,15 +14,14 @@ public static class FileEndpoints
     public static void MapFiles(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/files").WithTags("files");
-        group.MapPost("", Store).Accepts<byte[]>("application/octet-stream").Produces<StoredFile>(201).WithSummary("Stores the body under the name in ?name=; the answer's value goes into a field.");
-        group.MapGet("/{hash}/{name}", Get).Produces<byte[]>(200, "application/octet-stream").WithSummary("A stored file; images as such, all else as a download.");
+        group.MapPost("", Store).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/octet-stream").Produces<StoredFile>(201).WithSummary("Stores the body under the name in ?name=; the answer's value goes into a field.");
+        group.MapGet("/{hash}/{name}", Get).Needs(Acts.ReadRecords).WithMetadata(new Uncompressed()).Produces<byte[]>(200, "application/octet-stream").WithSummary("A stored file; images as such, all else as a download.");
     }
 
     private static async Task<IResult> Store(HttpContext http, string? name, FileStore files, CancellationToken cancel)
     {
-        http.Caller(Acts.WriteRecords);
         var clean = Path.GetFileName(name ?? "").Trim();
-        if (clean.Length is 0 or > 120 || clean.Any(char.IsControl))
+        if (clean.Length is 0 or > 120 || clean.Any(char.IsControl) || clean.Contains('\\', StringComparison.Ordinal) || BrightTier.Core.Entities.TextCharacters.Problem(clean) is not null)
         {
             throw Problems.Invalid("A file needs a name of at most 120 characters in ?name=.", new ProblemPart("name", "is missing or too long"));
         }
@@ -50,7 +49,6 @@ public static class FileEndpoints
 
     private static async Task<IResult> Get(HttpContext http, string hash, string name, FileStore files, CancellationToken cancel)
     {
-        http.Caller(Acts.ReadRecords);
         var body = await files.Find(hash, cancel) ?? throw Problems.NotFound("file", name);
         http.Response.Headers.XContentTypeOptions = "nosniff";
         http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";

@@ -16,22 +16,22 @@ public static class RecordEndpoints
 {
     public static void MapRecords(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/search", Search).WithTags("records").Produces<IReadOnlyList<FoundRecords>>().WithSummary("Records of every entity that have the words of q in the text that names them, up to limit (5) of each.");
+        api.MapGet("/search", Search).Needs(Acts.ReadRecords).WithTags("records").Produces<IReadOnlyList<FoundRecords>>().WithSummary("Records of every entity that have the words of q in the text that names them, up to limit (5) of each.");
         var group = api.MapGroup("/records/{entity}").WithTags("records");
-        group.MapGet("", List).Produces<RecordPage>().WithSummary("A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000.");
-        group.MapPost("", Create).Produces<RecordInfo>(201).WithSummary("Creates a record.");
-        group.MapGet("/look-up", LookUp).Produces<IReadOnlyList<RecordName>>().WithSummary("Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these.");
-        group.MapGet("/{id:long}", Get).Produces<RecordInfo>().WithSummary("One record, with its version as entity tag.");
-        group.MapPatch("/{id:long}", Change).Produces<RecordInfo>().WithSummary("Changes the fields given; If-Match names the version changed.");
-        group.MapDelete("/{id:long}", Delete).Produces(204).WithSummary("Deletes a record; it can be brought back.");
-        group.MapGet("/{id:long}/history", History).Produces<IReadOnlyList<HistoryEntry>>().WithSummary("What happened to a record, newest first, as far as one may read it.");
-        group.MapPost("/{id:long}/restore", Restore).Produces<RecordInfo>().WithSummary("Brings a deleted record back.");
+        group.MapGet("", List).Needs(Acts.ReadRecords).Produces<RecordPage>().WithSummary("A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000.");
+        group.MapPost("", Create).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>(201).WithSummary("Creates a record.");
+        group.MapGet("/look-up", LookUp).Needs(Acts.ReadRecords).Produces<IReadOnlyList<RecordName>>().WithSummary("Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these.");
+        group.MapGet("/{id:long}", Get).Needs(Acts.ReadRecords).Produces<RecordInfo>().WithSummary("One record, with its version as entity tag.");
+        group.MapPatch("/{id:long}", Change).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>().WithSummary("Changes the fields given; If-Match names the version changed.");
+        group.MapDelete("/{id:long}", Delete).Needs(Acts.WriteRecords).Produces(204).WithSummary("Deletes a record; it can be brought back.");
+        group.MapGet("/{id:long}/history", History).Needs(Acts.ReadRecords).Produces<IReadOnlyList<HistoryEntry>>().WithSummary("What happened to a record, newest first, as far as one may read it.");
+        group.MapPost("/{id:long}/restore", Restore).Needs(Acts.WriteRecords).Produces<RecordInfo>().WithSummary("Brings a deleted record back.");
     }
 
     private static async Task<IResult> List(
         HttpContext http, string entity, RecordLists lists, CurrentRelease releases, IRecordStore store, string? q, string? sort, string? filter, bool? listed, string? after, int? limit, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
         var query = await lists.Query(definition, new ListRequest(q, sort, filter, listed ?? false, after, limit ?? 50), caller, Language(http, caller, releases), cancel);
         var rows = await lists.Rows(definition, query, cancel);
@@ -41,7 +41,7 @@ public static class RecordEndpoints
 
     private static async Task<IResult> Get(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
         return await Answer(http, definition, await store.Find(definition, id, cancel) ?? throw NoRecord(definition, id), caller, releases, store, 200, cancel);
     }
@@ -49,7 +49,7 @@ public static class RecordEndpoints
     private static async Task<IResult> LookUp(
         HttpContext http, string entity, RecordLists lists, CurrentRelease releases, IRecordStore store, string? q, string? filter, string? display, string? ids, int? limit, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
         if (display is not null)
         {
@@ -76,7 +76,7 @@ public static class RecordEndpoints
 
     private static async Task<IResult> Search(HttpContext http, RecordLists lists, CurrentRelease releases, IRecordStore store, string? q, int? limit, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         var language = Language(http, caller, releases);
         var found = new List<FoundRecords>();
         foreach (var entity in string.IsNullOrWhiteSpace(q) ? [] : releases.Snapshot.Definitions.Entities.Values)
@@ -97,7 +97,7 @@ public static class RecordEndpoints
     private static async Task<IResult> Create(
         HttpContext http, string entity, RecordSave body, CurrentRelease releases, IRecordStore store, RecordSaving saving, TimeProvider time, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.WriteRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
         var language = Language(http, caller, releases);
         var values = await saving.Decide(definition, body, null, caller, language, cancel);
@@ -110,7 +110,7 @@ public static class RecordEndpoints
     private static async Task<IResult> Change(
         HttpContext http, string entity, long id, RecordSave body, CurrentRelease releases, IRecordStore store, RecordSaving saving, TimeProvider time, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.WriteRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
         var language = Language(http, caller, releases);
         var version = ETags.Expected(http);
@@ -128,22 +128,45 @@ public static class RecordEndpoints
 
     private static async Task<IResult> Delete(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore store, TimeProvider time, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.WriteRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
-        Saved(await store.Delete(definition, id, ETags.Expected(http), Stamp(caller, time), cancel), definition, id, caller);
+        var outcome = await store.Delete(definition, id, ETags.Expected(http), Stamp(caller, time), cancel);
+        if (outcome is SaveOutcome.Referred && await Referring(definition, id, caller, releases, store, cancel) is { } referring)
+        {
+            throw new RefusedException(409, "referred-to", $"{referring} refer to this one; change them first.");
+        }
+
+        Saved(outcome, definition, id, caller);
         return TypedResults.NoContent();
+    }
+
+    /// <summary>What the records are called that refer to one, of those the caller may know do; null where she may know of none.</summary>
+    private static async Task<string?> Referring(Entity entity, long id, Caller caller, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
+    {
+        var definitions = releases.Snapshot.Definitions;
+        foreach (var (other, through) in definitions.Entities.Values.SelectMany(other => other.Fields.Where(field => field.Target == entity.Key && field.MayRead(caller.Roles)).Select(field => (other, field))))
+        {
+            var pointing = Core.Conditions.Condition.CompileAnew(string.Create(CultureInfo.InvariantCulture, $"record.{through.Key} == {id}"), other, definitions).Expression!;
+            var query = new RecordQuery { Filters = [new RecordFilter(pointing, Core.Conditions.Reducer.Nothing, definitions)], Limit = 1 };
+            if ((await store.List(other, query, cancel)).Records.Count > 0)
+            {
+                return $"{other.Plural.In(caller.Person.Language)} ({through.Label.In(caller.Person.Language)})";
+            }
+        }
+
+        return null;
     }
 
     private static async Task<IResult> Restore(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore store, TimeProvider time, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.WriteRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
         return await Answer(http, definition, Saved(await store.Restore(definition, id, Stamp(caller, time), cancel), definition, id, caller), caller, releases, store, 200, cancel);
     }
 
     private static async Task<IResult> History(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.ReadRecords);
+        var caller = http.Caller();
         var definition = releases.Entity(entity);
         var readable = Readable(definition, caller);
         var states = await store.History(definition, id, cancel);
@@ -197,11 +220,12 @@ public static class RecordEndpoints
     {
         SaveOutcome.Saved => null,
         SaveOutcome.Outdated outdated => Outdated(entity, outdated.Current),
-        SaveOutcome.Taken taken => new RefusedException(422, "record-invalid", $"Another {entity.Label.ToString().ToLowerInvariant()} has this {taken.Field.Label.ToString().ToLowerInvariant()} already.",
-            [new ProblemPart(taken.Field.Key, taken.Field.MayRead(caller.Roles) ? $"{taken.Field.Label} is taken: another {entity.Label.ToString().ToLowerInvariant()} has it." : "A value is taken.", "unique")]),
+        SaveOutcome.Taken taken => new RefusedException(422, "record-invalid", taken.Field.MayRead(caller.Roles) ? $"Another {entity.Label.ToString().ToLowerInvariant()} has this {taken.Field.Label.ToString().ToLowerInvariant()} already." : "A value is taken.",
+            [new ProblemPart(taken.Field.MayRead(caller.Roles) ? taken.Field.Key : "", taken.Field.MayRead(caller.Roles) ? $"{taken.Field.Label} is taken: another {entity.Label.ToString().ToLowerInvariant()} has it." : "A value is taken.", "unique")]),
+        SaveOutcome.Dangling { Field: var hidden } when !hidden.MayRead(caller.Roles) => new RefusedException(422, "record-invalid", "A value points at a record that is not there."),
         SaveOutcome.Dangling dangling => new RefusedException(422, "record-invalid", $"{dangling.Field.Label} points at a record that is not there.",
             [new ProblemPart(dangling.Field.Key, $"{dangling.Field.Label} points at a record that is not there; it may have been deleted.", "reference")]),
-        SaveOutcome.Referred referred => new RefusedException(409, "referred-to", $"Records of '{referred.Entity}' refer to this one; change them first."),
+        SaveOutcome.Referred => new RefusedException(409, "referred-to", "Other records refer to this one; change them first."),
         _ => NoRecord(entity, id),
     };
 

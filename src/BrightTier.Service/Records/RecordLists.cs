@@ -33,10 +33,10 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
         if (asked.Listed)
         {
             var list = snapshot.LayoutFor(entity, "list", caller.Roles, surroundings).Base.Root;
-            // The configurator's filter is hers to answer for: it may look at what the viewer may not read.
             if (list.Word("filter") is { } own && Condition.Compile(own, entity, snapshot.Definitions).Expression is { } condition)
             {
-                filters.Add(new RecordFilter(condition, surroundings, snapshot.Definitions));
+                // Which records are listed would tell what the viewer may not read: for her it is empty.
+                filters.Add(new RecordFilter(condition.WithoutHidden(read => entity.MayRead(read, snapshot.Definitions, caller.Roles)), surroundings, snapshot.Definitions));
             }
 
             sort = string.IsNullOrEmpty(sort) ? string.Join(',', list.Words("sort").Where(key => readable.Any(field => field.Key == key.TrimStart('-')))) : sort;
@@ -44,7 +44,7 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
 
         if (!string.IsNullOrWhiteSpace(asked.Filter))
         {
-            filters.Add(new RecordFilter(Filter(asked.Filter, entity, snapshot.Definitions, caller), surroundings, snapshot.Definitions));
+            filters.Add(new RecordFilter(Filter(asked.Filter, entity, snapshot.ReadableBy(caller.Roles)), surroundings, snapshot.Definitions));
         }
 
         return new RecordQuery
@@ -76,25 +76,10 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
         }
     }
 
-    private static Expression Filter(string text, Entity entity, Definitions definitions, Caller caller)
+    /// <summary>A filter as somebody writes it. It knows only of what she may read, so that no message names anything else; and it is forgotten, since anything can be written.</summary>
+    private static Expression Filter(string text, Entity entity, Definitions readable)
     {
-        var (condition, problems) = Condition.Compile(text, entity, definitions);
-        if (condition is null)
-        {
-            throw Problems.Invalid($"The filter, at character {problems[0].At.Start + 1}: {problems[0].Message}.", [.. problems.Select(each => new ProblemPart("filter", each.Message))]);
-        }
-
-        foreach (var read in condition.Reads())
-        {
-            var own = entity.Find(Expression.Own(read));
-            var target = own is { Target: { } key } && own.Key != read ? definitions.Entities.GetValueOrDefault(key)?.Find(read[(own.Key.Length + 1)..]) : null;
-            if (own?.MayRead(caller.Roles) != true || target?.MayRead(caller.Roles) == false)
-            {
-                // As for a field that does not exist.
-                throw Problems.NotFound("field", read, entity.Fields.Where(field => field.MayRead(caller.Roles)).Select(field => field.Key));
-            }
-        }
-
-        return condition;
+        var (condition, problems) = Condition.CompileAnew(text, readable.Entities[entity.Key], readable);
+        return condition ?? throw Problems.Invalid($"The filter, at character {problems[0].At.Start + 1}: {problems[0].Message}.", [.. problems.Select(each => new ProblemPart("filter", each.Message))]);
     }
 }

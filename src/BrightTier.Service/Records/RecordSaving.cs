@@ -14,7 +14,7 @@ namespace BrightTier.Service.Records;
 public sealed record RelatedWrite(string Pointer, RecordWrite Write);
 
 /// <summary>Decides what of a save may be stored: rights first, then the entity's rules, then, if the save names one, the layout's.</summary>
-public sealed class RecordSaving(CurrentRelease releases, IRecordStore records, RecordSurroundings around)
+public sealed class RecordSaving(CurrentRelease releases, IRecordStore records, RecordSurroundings around, BrightTier.Storage.FileStore files)
 {
     /// <summary>The values to store of a save as it travels.</summary>
     /// <exception cref="RefusedException">403 for a field one may not write, 422 with every problem, 409 when only a newer layout stands against it.</exception>
@@ -34,6 +34,14 @@ public sealed class RecordSaving(CurrentRelease releases, IRecordStore records, 
             foreach (var field in entity.Current.Where(field => field.Default is not null && !given.ContainsKey(field.Key)))
             {
                 given[field.Key] = Default(field);
+            }
+        }
+
+        foreach (var (key, value) in given)
+        {
+            if (value is string named && entity.Find(key) is { Type: FieldType.File or FieldType.Image } field && !Equals(named, stored?.Values.GetValueOrDefault(key)) && !await files.Has(named[..64], cancel))
+            {
+                throw new RefusedException(422, "record-invalid", $"{field.Label.In(language)} names a file that is not stored here.", [new ProblemPart(key, $"{field.Label.In(language)} names a file that is not stored here; store it with POST /api/files first.", "file-unknown")]);
             }
         }
 

@@ -1,4 +1,5 @@
 using BrightTier.Core.Entities;
+using BrightTier.Core.Files;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Releases;
@@ -13,7 +14,7 @@ public sealed record Serving(Snapshot Everyone, Ahead? Ahead)
 }
 
 /// <summary>Which release whom is served.</summary>
-public sealed class CurrentRelease(ReleaseStore store)
+public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> log)
 {
     private readonly AsyncLocal<Snapshot?> asked = new();
     private Serving serving = new(new Snapshot(0, []), null);
@@ -60,5 +61,39 @@ public sealed class CurrentRelease(ReleaseStore store)
     private async Task<Snapshot> At(long number, Serving known, CancellationToken cancel) =>
         number == known.Everyone.Number ? known.Everyone
         : number == known.Ahead?.Snapshot.Number ? known.Ahead.Snapshot
-        : Snapshot.Of(number, await store.Texts(number, cancel));
+        : await Read(number, await store.Texts(number, cancel), cancel);
+
+    /// <summary>A release of these texts, with what is served in the place of those that cannot be read.</summary>
+    public async Task<Snapshot> Read(long number, IEnumerable<ReleasedText> texts, CancellationToken cancel)
+    {
+        var snapshot = await Snapshot.Of(number, texts, text => Instead(text, number, cancel));
+        foreach (var damaged in snapshot.Damaged)
+        {
+            log.LogError(
+                "The {Kind} '{Key}' of release {Release} cannot be read, {Reason} {Instead}", damaged.Kind, damaged.Key, number, damaged.Reason,
+                damaged.Instead is { } instead ? $"It is served as in release {instead}." : "It is not served.");
+        }
+
+        return snapshot;
+    }
+
+    /// <summary>What is served in the place of a released text that cannot be read: the draft where that holds the very text, else the last text before that can be read.</summary>
+    private async Task<(Document Document, long Release)?> Instead(ReleasedText text, long number, CancellationToken cancel) =>
+        await store.SameInDraft(text, cancel) is { } same && Documents.Read(same, text.Kind, text.Key).Document is { } document
+            ? (document, number)
+            : await LastReadable(text.Kind, text.Key, number, cancel);
+
+    /// <summary>The newest text of a document, in the releases before one, that can be read.</summary>
+    public async Task<(Document Document, long Release)?> LastReadable(string kind, string key, long before, CancellationToken cancel)
+    {
+        foreach (var (release, text) in await store.EarlierTexts(kind, key, before, cancel))
+        {
+            if (Documents.Read(text, kind, key).Document is { } document)
+            {
+                return (document, release);
+            }
+        }
+
+        return null;
+    }
 }

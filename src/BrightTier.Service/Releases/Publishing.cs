@@ -19,7 +19,7 @@ namespace BrightTier.Service.Releases;
 /// write the release and move the pointer; last, tell everyone. A process that dies between any two of these leaves the old release or the new one.
 /// </summary>
 public sealed class Publishing(
-    DraftDocuments drafts, ReleaseStore store, PlanStore plans, CurrentRelease releases, Approving approving, IRecordStore records, Broadcaster broadcaster, Auditing audit, TimeProvider time, IOptions<ServiceOptions> options) : IDisposable
+    DraftDocuments drafts, ReleaseStore store, PlanStore plans, PeopleStore people, CurrentRelease releases, Approving approving, IRecordStore records, Broadcaster broadcaster, Auditing audit, TimeProvider time, IOptions<ServiceOptions> options) : IDisposable
 {
     private readonly SemaphoreSlim turn = new(1, 1);
     private readonly Lock gate = new();
@@ -33,7 +33,10 @@ public sealed class Publishing(
     /// <param name="Despite">Why it goes out although checks stand against it; null where none may.</param>
     /// <param name="Restores">The release brought back whole.</param>
     /// <param name="Plan">The plan it carries out.</param>
-    private sealed record Terms(string Note, string By, IReadOnlyList<string>? Roles = null, long? EveryoneAt = null, string? Despite = null, long? Restores = null, long? Plan = null);
+    private sealed record Terms(string Note, Author Author, IReadOnlyList<string>? Roles = null, long? EveryoneAt = null, string? Despite = null, long? Restores = null, long? Plan = null)
+    {
+        public string By => Author.Id;
+    }
 
     public async Task<ReleaseRow> Publish(PublishRequest request, Author by, CancellationToken cancel)
     {
@@ -42,8 +45,8 @@ public sealed class Publishing(
         {
             var rows = await Chosen(request.Documents, by, cancel);
             return await Release(
-                rows.ToDictionary(row => (row.Kind, row.Key), row => row.Content), rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision),
-                new Terms(request.Note, by.Id, Roles(request.Roles), Moment(request.EveryoneAt, request.Roles, time.GetUtcNow()), Reason(request.Despite)), cancel);
+                Texts(rows), rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision),
+                new Terms(request.Note, by, Roles(request.Roles), Moment(request.EveryoneAt, request.Roles, time.GetUtcNow()), Reason(request.Despite)), cancel);
         }
         finally
         {
@@ -65,8 +68,10 @@ public sealed class Publishing(
 
             var rows = await Chosen(request.Documents, by, cancel);
             var (roles, everyone, despite) = (Roles(request.Roles), Moment(request.EveryoneAt, request.Roles, request.At), Reason(request.Despite));
-            var texts = await Complete(rows.ToDictionary(row => (row.Kind, row.Key), row => row.Content), cancel);
-            Check(new Snapshot(0, texts.Values.Select(Snapshot.Parse)), despite is not null);
+            var texts = await Complete(Texts(rows), cancel);
+            var planned = await Next(0, texts, cancel);
+            by.InsistOnRights(releases.Everyones.Definitions, planned.Definitions);
+            Check(planned, despite is not null);
             var before = (await store.Texts(releases.Everyones.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
             await store.StoreContents(rows.Select(row => row.Content), cancel);
             var plan = new PlanRow
@@ -97,12 +102,24 @@ public sealed class Publishing(
         }
     }
 
+    /// <summary>Sees that somebody may publish all that a plan would.</summary>
+    /// <exception cref="RefusedException">403.</exception>
+    public async Task InsistOnPlan(PlanRow plan, Author by, CancellationToken cancel)
+    {
+        var texts = await plans.Texts(plan, cancel);
+        Insist(plan.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
+    }
+
     /// <summary>Makes the release that a plan is of. What was published otherwise since it was planned is not undone by it.</summary>
     public async Task<ReleaseRow> Carry(PlanRow plan, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
         {
+            // What somebody planned is carried out by the rights she has when its time has come.
+            var by = await people.Find(plan.By, cancel) is { } planner
+                ? new Author(planner.Id, planner.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+                : throw new RefusedException(403, "planner-gone", $"'{plan.By}', who planned this, is nobody here any more.");
             var now = (await store.Texts(releases.Everyones.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
             if (plan.Documents.FirstOrDefault(document => now.GetValueOrDefault((document.Kind, document.Key)) is var published && published != document.Before && published != document.Hash) is { } other)
             {
@@ -110,9 +127,10 @@ public sealed class Publishing(
             }
 
             var texts = await plans.Texts(plan, cancel);
+            Insist(plan.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
             return await Release(
-                plan.Documents.ToDictionary(document => (document.Kind, document.Key), document => texts[document.Hash]), plan.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Revision),
-                new Terms(plan.Note, plan.By, plan.Roles?.Split(' '), plan.EveryoneAt, plan.Despite, Plan: plan.Id), cancel);
+                plan.Documents.ToDictionary(document => (document.Kind, document.Key), document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), plan.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Revision),
+                new Terms(plan.Note, by, plan.Roles?.Split(' '), plan.EveryoneAt, plan.Despite, Plan: plan.Id), cancel);
         }
         finally
         {
@@ -131,15 +149,15 @@ public sealed class Publishing(
                 throw Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture));
             }
 
-            var texts = (await store.Texts(number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Text);
+            var texts = (await store.Texts(number, cancel)).ToDictionary(text => (text.Kind, text.Key));
             var none = new Dictionary<(string, string), long>();
             if (request.Documents is null)
             {
                 Insist(texts.Values, by);
-                return await Release(texts, none, new Terms(request.Note, by.Id, Restores: number), cancel);
+                return await Release(texts, none, new Terms(request.Note, by, Restores: number), cancel);
             }
 
-            var some = new Dictionary<(string Kind, string Key), string>();
+            var some = new Dictionary<(string Kind, string Key), ReleasedText>();
             for (var i = 0; i < request.Documents.Count; i++)
             {
                 var (kind, key) = request.Documents[i];
@@ -154,7 +172,7 @@ public sealed class Publishing(
 
             Insist(some.Values, by);
             var said = request.Note.Length > 0 ? request.Note : $"{string.Join(", ", some.Keys.Select(name => $"{name.Kind} {name.Key}"))} as in release {number}";
-            return await Release(some, none, new Terms(said, by.Id), cancel);
+            return await Release(some, none, new Terms(said, by), cancel);
         }
         finally
         {
@@ -163,12 +181,20 @@ public sealed class Publishing(
     }
 
     /// <summary>Gives the release that some have ahead to everyone, or takes it back from them.</summary>
-    public async Task End(long number, bool everyone, string by, CancellationToken cancel)
+    /// <param name="by">Who asks, who may publish everything the release changes; or the service, when its time has come.</param>
+    public async Task End(long number, bool everyone, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
         {
-            if (!await store.End(number, everyone, audit.Entry(by, everyone ? "release.to-everyone" : "release.called-off", $"release/{number}", null), () => Step("before-end"), cancel))
+            if (await store.Find(number, cancel) is { } release)
+            {
+                var before = (await store.Texts(release.Base, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
+                var changed = (await store.Texts(number, cancel)).Where(text => before.GetValueOrDefault((text.Kind, text.Key)) != text.Hash);
+                Insist(changed, by);
+            }
+
+            if (!await store.End(number, everyone, audit.Entry(by.Id, everyone ? "release.to-everyone" : "release.called-off", $"release/{number}", null), () => Step("before-end"), cancel))
             {
                 throw new RefusedException(409, "not-ahead", $"Release {number} is not out to some roles alone (any more).");
             }
@@ -191,6 +217,12 @@ public sealed class Publishing(
             // Of a release this process made, the loop that listens to the others may hear as well: it is told once.
             (before, now) = (told ?? change.Before, releases.Serving);
             told = now;
+        }
+
+        if (RightsChange.Between(before.Everyone.Definitions, now.Everyone.Definitions).Count > 0)
+        {
+            // What a stream is told of depends on what its listener may: it begins anew.
+            broadcaster.EndHere(_ => true);
         }
 
         if (now.Everyone.Number != before.Everyone.Number)
@@ -249,11 +281,17 @@ public sealed class Publishing(
         return rows;
     }
 
-    private void Insist(IEnumerable<string> texts, Author by)
+    /// <summary>The release that texts would make. One that cannot be read is not among those published, and stays as it is.</summary>
+    private Task<Snapshot> Next(long number, Dictionary<(string Kind, string Key), ReleasedText> texts, CancellationToken cancel) =>
+        releases.Read(number, texts.Values, cancel);
+
+    /// <summary>Texts of releases or plans, all hers to publish.</summary>
+    private void Insist(IEnumerable<ReleasedText> texts, Author by)
     {
         foreach (var text in texts)
         {
-            by.InsistOn(Acts.Publish, releases.Everyones.Definitions.Application, Snapshot.Parse(text));
+            by.InsistOn(Acts.Publish, releases.Everyones.Definitions.Application, Documents.Read(text.Text, text.Kind, text.Key).Document
+                ?? throw new RefusedException(409, "document-damaged", $"The {text.Kind} '{text.Key}' of that release cannot be read, so that it is not brought back. Name the documents to bring back without it.", [new ProblemPart("/documents", $"{text.Kind}/{text.Key} cannot be read")]));
         }
     }
 
@@ -286,18 +324,21 @@ public sealed class Publishing(
         : despite.Trim().Length is < 1 or > 500 ? throw Problems.Invalid("Say in at most 500 characters why it goes out although checks stand against it.", new ProblemPart("/despite", "must have from 1 to 500 characters"))
         : despite.Trim();
 
+    private static Dictionary<(string Kind, string Key), ReleasedText> Texts(IEnumerable<DraftRow> rows) =>
+        rows.ToDictionary(row => (row.Kind, row.Key), row => new ReleasedText(row.Kind, row.Key, ReleaseStore.HashOf(row.Content), row.Content));
+
     /// <summary>Some documents with all others as everyone has them.</summary>
-    private async Task<Dictionary<(string Kind, string Key), string>> Complete(Dictionary<(string Kind, string Key), string> texts, CancellationToken cancel)
+    private async Task<Dictionary<(string Kind, string Key), ReleasedText>> Complete(Dictionary<(string Kind, string Key), ReleasedText> texts, CancellationToken cancel)
     {
         foreach (var text in await store.Texts(releases.Everyones.Number, cancel))
         {
-            texts.TryAdd((text.Kind, text.Key), text.Text);
+            texts.TryAdd((text.Kind, text.Key), text);
         }
 
         return texts;
     }
 
-    private async Task<ReleaseRow> Release(Dictionary<(string Kind, string Key), string> texts, Dictionary<(string Kind, string Key), long> revisions, Terms terms, CancellationToken cancel)
+    private async Task<ReleaseRow> Release(Dictionary<(string Kind, string Key), ReleasedText> texts, Dictionary<(string Kind, string Key), long> revisions, Terms terms, CancellationToken cancel)
     {
         var (previous, ahead) = (releases.Everyones.Number, releases.Serving.Ahead);
         if (ahead is not null)
@@ -315,13 +356,13 @@ public sealed class Publishing(
             await Complete(texts, cancel);
         }
 
-        var documents = texts.ToDictionary(pair => pair.Key, pair => Snapshot.Parse(pair.Value));
-        var next = new Snapshot(await store.NextNumber(cancel), documents.Values);
+        var next = await Next(await store.NextNumber(cancel), texts, cancel);
+        InsistOnRights(next, revisions, terms);
         var standing = Check(next, terms.Despite is not null);
         Step("checked");
         await records.Define(next.Definitions, next.Catalogue.SortedFields, cancel);
         Step("tables-defined");
-        await store.StoreContents(texts.Values, cancel);
+        await store.StoreContents(texts.Values.Where(text => revisions.ContainsKey((text.Kind, text.Key))).Select(text => text.Text), cancel);
         Step("contents-stored");
         var at = time.GetUtcNow().ToUnixTimeMilliseconds();
         var release = new ReleaseRow { Number = next.Number, At = at, By = terms.By, Note = terms.Note, Restores = terms.Restores, Base = previous, Despite = standing.Count > 0 ? terms.Despite : null };
@@ -330,7 +371,7 @@ public sealed class Publishing(
             Release = next.Number,
             Kind = pair.Key.Kind,
             Key = pair.Key.Key,
-            Hash = ReleaseStore.HashOf(pair.Value),
+            Hash = pair.Value.Hash,
             Revision = revisions.TryGetValue(pair.Key, out var revision) ? revision : null,
         }));
         var rollout = terms.Roles is { } roles
@@ -352,6 +393,22 @@ public sealed class Publishing(
         Step("current");
         Tell((before, now));
         return release;
+    }
+
+    /// <summary>
+    /// What changes who may do what is published by an administrator, and by way of drafts where a second person approves those: going back to an old
+    /// release is a change like any other.
+    /// </summary>
+    private void InsistOnRights(Snapshot next, Dictionary<(string Kind, string Key), long> revisions, Terms terms)
+    {
+        var now = releases.Everyones.Definitions;
+        terms.Author.InsistOnRights(now, next.Definitions);
+        if (now.Application.Approval && revisions.Count == 0 && RightsChange.Between(now, next.Definitions) is { Count: > 0 } changes)
+        {
+            throw new RefusedException(
+                422, "approval-missing", $"Going back would change who may do what, which a second person approves here: {changes[0]} Put it into the draft, have that approved and publish it.",
+                [.. changes.Select(change => new ProblemPart("", change, "rights-change"))]);
+        }
     }
 
     /// <summary>No layout with an error is published, nor one that what is published would break; nor does a field go missing.</summary>

@@ -11,7 +11,7 @@ namespace BrightTier.Service.Releases;
 public sealed class ReleaseComparing(ReleaseStore store, DraftDocuments drafts, CurrentRelease releases)
 {
     /// <summary>One side: its texts by document, and of drafts their rows.</summary>
-    private sealed record Side(string Name, IReadOnlyDictionary<(string Kind, string Key), (string Hash, Func<Document> Document)> Documents, IReadOnlyDictionary<(string Kind, string Key), DraftRow>? Rows);
+    private sealed record Side(string Name, IReadOnlyDictionary<(string Kind, string Key), (string Hash, Func<Document?> Document)> Documents, IReadOnlyDictionary<(string Kind, string Key), DraftRow>? Rows);
 
     /// <param name="from">A release's number, <c>current</c> for what everyone has, or <c>drafts</c>.</param>
     /// <param name="to">The same.</param>
@@ -28,7 +28,7 @@ public sealed class ReleaseComparing(ReleaseStore store, DraftDocuments drafts, 
                 continue;
             }
 
-            var words = was && has ? DocumentMerging.Tell(before.Document(), after.Document(), Label) : [];
+            var words = was && has ? Tell(before.Document(), after.Document()) : [];
             if (was && has && words.Count == 0)
             {
                 // Written in another way, and the same.
@@ -43,6 +43,9 @@ public sealed class ReleaseComparing(ReleaseStore store, DraftDocuments drafts, 
 
         return new ReleaseComparison(old.Name, next.Name, different);
 
+        IReadOnlyList<string> Tell(Document? one, Document? other) =>
+            one is null ? ["Cannot be read as it was."] : other is null ? ["Cannot be read as it is."] : DocumentMerging.Tell(one, other, Label);
+
         string Label(string entity, string field)
         {
             var name = (DocumentKind.Entity.Name(), entity);
@@ -56,7 +59,7 @@ public sealed class ReleaseComparing(ReleaseStore store, DraftDocuments drafts, 
         if (name == "drafts")
         {
             var rows = await drafts.List(cancel);
-            return new Side(name, rows.ToDictionary(row => (row.Kind, row.Key), row => (ReleaseStore.HashOf(row.Content), (Func<Document>)(() => drafts.Parsed(row)))), rows.ToDictionary(row => (row.Kind, row.Key)));
+            return new Side(name, rows.ToDictionary(row => (row.Kind, row.Key), row => (ReleaseStore.HashOf(row.Content), (Func<Document?>)(() => drafts.ParsedOrNull(row)))), rows.ToDictionary(row => (row.Kind, row.Key)));
         }
 
         var number = name == "current" ? releases.Everyones.Number : long.TryParse(name, NumberStyles.None, CultureInfo.InvariantCulture, out var given) ? given : 0;
@@ -68,6 +71,6 @@ public sealed class ReleaseComparing(ReleaseStore store, DraftDocuments drafts, 
         }
 
         var texts = await store.Texts(number, cancel);
-        return new Side(number.ToString(CultureInfo.InvariantCulture), texts.ToDictionary(text => (text.Kind, text.Key), text => (text.Hash, (Func<Document>)(() => Snapshot.Parse(text.Text)))), null);
+        return new Side(number.ToString(CultureInfo.InvariantCulture), texts.ToDictionary(text => (text.Kind, text.Key), text => (text.Hash, (Func<Document?>)(() => Documents.Read(text.Text, text.Kind, text.Key).Document))), null);
     }
 }

@@ -20,47 +20,43 @@ public static class ReleaseEndpoints
     public static void MapReleases(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/releases").WithTags("releases");
-        group.MapGet("", List).Produces<IReadOnlyList<ReleaseInfo>>().WithSummary("All releases, newest first.");
-        group.MapGet("/{number:long}", Get).Produces<ReleaseInfo>().WithSummary("One release.");
-        group.MapPost("", Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
-        group.MapGet("/along", Along).Produces<IReadOnlyList<AlongInfo>>().WithSummary("What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them.");
+        group.MapGet("", List).NeedsReader().Produces<IReadOnlyList<ReleaseInfo>>().WithSummary("All releases, newest first.");
+        group.MapGet("/{number:long}", Get).NeedsReader().Produces<ReleaseInfo>().WithSummary("One release.");
+        group.MapPost("", Publish).Needs(Acts.Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
+        group.MapGet("/along", Along).NeedsReader().Produces<IReadOnlyList<AlongInfo>>().WithSummary("What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them.");
         group.MapGet("/compare", async (HttpContext http, ReleaseComparing comparing, string? from, string? to, CancellationToken cancel) =>
         {
-            http.Reader();
             return TypedResults.Json(await comparing.Compare(from ?? "current", to ?? "drafts", cancel), WireJson.Default.ReleaseComparison);
-        }).Produces<ReleaseComparison>().WithSummary("How any two releases differ, or a release and the drafts, document by document, in words: from and to are a number, current or drafts; current to drafts is what waits to be published.");
+        }).NeedsReader().Produces<ReleaseComparison>().WithSummary("How any two releases differ, or a release and the drafts, document by document, in words: from and to are a number, current or drafts; current to drafts is what waits to be published.");
         group.MapPost("/{number:long}/everyone", (HttpContext http, long number, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, true, publishing, store, releases, cancel))
-            .Produces<ReleaseInfo>().WithSummary("Gives a release that went to some roles first to everyone.");
+            .Needs(Acts.Publish).Produces<ReleaseInfo>().WithSummary("Gives a release that went to some roles first to everyone.");
         group.MapPost("/{number:long}/call-off", (HttpContext http, long number, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, false, publishing, store, releases, cancel))
-            .Produces<ReleaseInfo>().WithSummary("Takes a release that went to some roles first back from them: they have what everyone has.");
+            .Needs(Acts.Publish).Produces<ReleaseInfo>().WithSummary("Takes a release that went to some roles first back from them: they have what everyone has.");
         group.MapGet("/{number:long}/adoption", async (HttpContext http, long number, Adoption adoption, CancellationToken cancel) =>
         {
-            http.Reader();
             return TypedResults.Json(await adoption.Of(number, cancel), WireJson.Default.AdoptionInfo);
-        }).Produces<AdoptionInfo>().WithSummary("How many clients are open, and how many of them have drawn a release.");
-        group.MapGet("/plans", Plans).Produces<IReadOnlyList<PlanInfo>>().WithSummary("Releases set for a time, newest first.");
-        group.MapPost("/plans", Plan).Produces<PlanInfo>(201).WithSummary("Sets a release of drafts, as they are now, for a time to come.");
-        group.MapPost("/plans/{id:long}/call-off", CallOff).Produces<PlanInfo>().WithSummary("Calls off a release set for a time.");
+        }).NeedsReader().Produces<AdoptionInfo>().WithSummary("How many clients are open, and how many of them have drawn a release.");
+        group.MapGet("/plans", Plans).NeedsReader().Produces<IReadOnlyList<PlanInfo>>().WithSummary("Releases set for a time, newest first.");
+        group.MapPost("/plans", Plan).Needs(Acts.Publish).Produces<PlanInfo>(201).WithSummary("Sets a release of drafts, as they are now, for a time to come.");
+        group.MapPost("/plans/{id:long}/call-off", CallOff).Needs(Acts.Publish).Produces<PlanInfo>().WithSummary("Calls off a release set for a time.");
         group.MapGet("/approvals", async (HttpContext http, Approving approving, CancellationToken cancel) =>
-            TypedResults.Json(await approving.List(http.Reader().Person.Id, cancel), WireJson.Default.Approvals))
-            .Produces<Approvals>().WithSummary("Who approved which drafts as they are now, which of them the caller changed herself, and whether publishing asks for it.");
+            TypedResults.Json(await approving.List(http.Caller().Person.Id, cancel), WireJson.Default.Approvals))
+            .NeedsReader().Produces<Approvals>().WithSummary("Who approved which drafts as they are now, which of them the caller changed herself, and whether publishing asks for it.");
         group.MapPost("/approvals", async (HttpContext http, ApprovalRequest body, Approving approving, CancellationToken cancel) =>
         {
-            await approving.Say(body, http.Caller(Acts.Review).Author, cancel);
+            await approving.Say(body, http.Caller().Author, cancel);
             return TypedResults.NoContent();
-        }).Produces(204).WithSummary("Approves a draft as it is at a revision, or takes that back; nobody approves her own changes.");
-        group.MapPost("/{number:long}/restore", Restore).Produces<Receipt>(201).WithSummary("Makes a new release of what an old one held, or of what is current with some documents as an old one had them.");
+        }).Needs(Acts.Review).Produces(204).WithSummary("Approves a draft as it is at a revision, or takes that back; nobody approves her own changes.");
+        group.MapPost("/{number:long}/restore", Restore).Needs(Acts.Publish).Produces<Receipt>(201).WithSummary("Makes a new release of what an old one held, or of what is current with some documents as an old one had them.");
     }
 
     private static async Task<IResult> List(HttpContext http, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
-        http.Reader();
         return TypedResults.Json(await Infos(store, releases, cancel), WireJson.Default.IReadOnlyListReleaseInfo);
     }
 
     private static async Task<IResult> Get(HttpContext http, long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
-        http.Reader();
         return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 
@@ -83,14 +79,14 @@ public static class ReleaseEndpoints
 
     private static async Task<IResult> Plans(HttpContext http, PlanStore plans, CancellationToken cancel)
     {
-        http.Reader();
         return TypedResults.Json<IReadOnlyList<PlanInfo>>([.. (await plans.List(cancel)).Select(Info)], WireJson.Default.IReadOnlyListPlanInfo);
     }
 
-    private static async Task<IResult> CallOff(HttpContext http, long id, PlanStore plans, Auditing audit, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> CallOff(HttpContext http, long id, PlanStore plans, Publishing publishing, Auditing audit, Broadcaster broadcaster, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Publish);
+        var caller = http.Caller();
         var plan = await plans.Find(id, cancel) ?? throw Problems.NotFound("planned release", id.ToString(CultureInfo.InvariantCulture));
+        await publishing.InsistOnPlan(plan, caller.Author, cancel);
         if (!await plans.Become(id, PlanRow.CalledOff, null, null, cancel))
         {
             throw new RefusedException(409, "not-waiting", plan.Release is { } release ? $"It is out already, as release {release}." : "It is not waiting any more.");
@@ -103,14 +99,13 @@ public static class ReleaseEndpoints
 
     private static async Task<IResult> End(HttpContext http, long number, bool everyone, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
-        var caller = http.Caller(Acts.Publish);
-        await publishing.End(number, everyone, caller.Person.Id, CancellationToken.None);
+        var caller = http.Caller();
+        await publishing.End(number, everyone, caller.Author, CancellationToken.None);
         return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 
     private static async Task<IResult> Along(HttpContext http, [FromQuery] string[] document, DraftDocuments drafts, CancellationToken cancel)
     {
-        http.Reader();
         var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
         var chosen = new List<(DocumentKind, string)>();
         foreach (var name in document)
@@ -123,7 +118,7 @@ public static class ReleaseEndpoints
             chosen.Add((kind, key));
         }
 
-        var along = RestingOn.Along(chosen, (kind, key) => rows.GetValueOrDefault((kind.Name(), key)) is { } row && row.Revision != row.Published ? drafts.Parsed(row) : null);
+        var along = RestingOn.Along(chosen, (kind, key) => rows.GetValueOrDefault((kind.Name(), key)) is { } row && row.Revision != row.Published ? drafts.ParsedOrNull(row) : null);
         return TypedResults.Json<IReadOnlyList<AlongInfo>>(
             [.. along.Select(each => new AlongInfo(each.Kind.Name(), each.Key, rows[(each.Kind.Name(), each.Key)].Revision, each.ForKind.Name(), each.ForKey))], WireJson.Default.IReadOnlyListAlongInfo);
     }
@@ -137,7 +132,7 @@ public static class ReleaseEndpoints
 
     private static Caller Publisher(HttpContext http, string note, string? despite)
     {
-        var caller = http.Caller(Acts.Publish);
+        var caller = http.Caller();
         if (note.Length > 2_000)
         {
             throw Problems.Invalid("A note has at most 2000 characters.", new ProblemPart("/note", "is too long"));

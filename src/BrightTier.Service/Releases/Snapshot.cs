@@ -9,13 +9,25 @@ using BrightTier.Storage;
 
 namespace BrightTier.Service.Releases;
 
-/// <summary>One release in memory, whole: its documents parsed, and the forms resolved from them so far. Never changes but for being filled.</summary>
+/// <summary>A stored document that cannot be read.</summary>
+/// <param name="Instead">The release whose text of it is served in its place; null where it is not served at all.</param>
+public sealed record DamagedDocument(string Kind, string Key, IReadOnlyList<FileProblem> Problems, long? Instead)
+{
+    /// <summary>What is wrong with it, as a sentence.</summary>
+    public string Reason => Suggestion.Sentence($"{Problems[0].At}: {Problems[0].Message}");
+}
+
+/// <summary>
+/// One release in memory, whole: its documents parsed, and the forms resolved from them so far. Never changes but for being filled. A document
+/// of it that cannot be read harms itself alone: the last text of it that can is served instead.
+/// </summary>
 public sealed class Snapshot
 {
     private readonly ConcurrentDictionary<(string Key, string Kind), Assembled> assembled = new();
 
-    public Snapshot(long number, IEnumerable<Document> documents)
+    public Snapshot(long number, IEnumerable<Document> documents, IReadOnlyList<DamagedDocument>? damaged = null)
     {
+        Damaged = damaged ?? [];
         Number = number;
         Name = number.ToString(System.Globalization.CultureInfo.InvariantCulture);
         Catalogue = Documents.Of(documents);
@@ -25,7 +37,17 @@ public sealed class Snapshot
 
     public Catalogue Catalogue { get; }
 
+    /// <summary>Those of its documents that cannot be read.</summary>
+    public IReadOnlyList<DamagedDocument> Damaged { get; }
+
     public Definitions Definitions => Catalogue.Definitions;
+
+    private readonly ConcurrentDictionary<string, Definitions> readable = new(StringComparer.Ordinal);
+
+    /// <summary>The definitions as somebody of these roles may know them.</summary>
+    public Definitions ReadableBy(IReadOnlyList<string> roles) =>
+        // As many as there are sets of roles that people have.
+        readable.GetOrAdd(string.Join(' ', roles), static (_, given) => given.Definitions.ReadableBy(given.roles), (Definitions, roles));
 
     /// <summary>The number as the header Bright-Release has it.</summary>
     public string Name { get; }
@@ -42,11 +64,34 @@ public sealed class Snapshot
         return assembled.GetOrAdd((layout.Key, kind), static (_, given) => Assembling.Assemble(given.layout, given.Catalogue), (layout, Catalogue));
     }
 
-    /// <summary>Parses stored texts; what was stored was checked, so a problem here means a damaged database.</summary>
-    public static Document Parse(string text) => Whole(Documents.Read(text).Document);
+    /// <summary>Parses texts of one release side by side, since a service that starts waits for this.</summary>
+    /// <param name="instead">The last text of a document that can be read, with its release; null where there is none.</param>
+    public static async Task<Snapshot> Of(long number, IEnumerable<ReleasedText> texts, Func<ReleasedText, Task<(Document Document, long Release)?>> instead)
+    {
+        var (documents, damaged) = (new List<Document>(), new List<DamagedDocument>());
+        foreach (var (text, (document, problems)) in texts.AsParallel().AsOrdered().Select(text => (text, Read(text))).ToArray())
+        {
+            if (document is not null)
+            {
+                documents.Add(document);
+                continue;
+            }
 
-    /// <summary>Parses them side by side: a service that starts waits for this.</summary>
-    public static Snapshot Of(long number, IEnumerable<ReleasedText> texts) => new(number, texts.AsParallel().AsOrdered().Select(text => Documents.Read(text.Text).Document).AsEnumerable().Select(Whole));
+            var other = await instead(text);
+            documents.AddRange(other is { } found ? [found.Document] : []);
+            damaged.Add(new DamagedDocument(text.Kind, text.Key, problems, other?.Release));
+        }
 
-    private static Document Whole(Document? document) => document ?? throw new InvalidDataException("A stored document cannot be read.");
+        return new Snapshot(number, documents, damaged);
+    }
+
+    private static (Document? Document, IReadOnlyList<FileProblem> Problems) Read(ReleasedText text)
+    {
+        if (ReleaseStore.HashOf(text.Text) != text.Hash)
+        {
+            return (null, [new FileProblem(new Place(1, 1, ""), "it is not the text that was released: its hash is another")]);
+        }
+
+        return Documents.Read(text.Text, text.Kind, text.Key);
+    }
 }

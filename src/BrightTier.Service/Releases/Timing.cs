@@ -62,7 +62,7 @@ public sealed class Timing(
 
         if (ahead is { EveryoneAt: { } everyoneAt } && everyoneAt <= now)
         {
-            await publishing.End(ahead.Release, everyone: true, ahead.ChangedBy, cancel);
+            await publishing.End(ahead.Release, everyone: true, new Access.Author(ahead.ChangedBy, null), cancel);
         }
 
         foreach (var plan in due)

@@ -19,21 +19,21 @@ public static class DraftCommentEndpoints
     public static void MapDraftComments(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/drafts/{kind}/{key}/comments").WithTags("comments");
-        group.MapGet("", List).Produces<IReadOnlyList<CommentInfo>>().WithSummary("What was said about a draft and its items, oldest first; from then on one has seen it.");
-        group.MapPost("", Add).Produces<CommentInfo>(201).WithSummary("Says something about a draft, or about one item of a layout; @id names a person, who is told.");
-        api.MapPut("/comments/{id:long}/resolved", Resolve).WithTags("comments").Produces<CommentInfo>().WithSummary("Says that what a comment asks for is done, or that it is open again.");
+        group.MapGet("", List).NeedsReader().Produces<IReadOnlyList<CommentInfo>>().WithSummary("What was said about a draft and its items, oldest first; from then on one has seen it.");
+        group.MapPost("", Add).NeedsReader().Produces<CommentInfo>(201).WithSummary("Says something about a draft, or about one item of a layout; @id names a person, who is told.");
+        api.MapPut("/comments/{id:long}/resolved", Resolve).Needs(Acts.ReadRecords, Acts.Configure, Acts.Review, Acts.Publish).WithTags("comments").Produces<CommentInfo>().WithSummary("Says that what a comment asks for is done, or that it is open again.");
     }
 
     private static async Task<IResult> List(HttpContext http, string kind, string key, DraftDocuments drafts, Saying said, CancellationToken cancel)
     {
-        var caller = http.Reader();
+        var caller = http.Caller();
         var row = await drafts.Row(Kind(kind), key, cancel);
         return TypedResults.Json(await said.About(Subject(row.Kind, row.Key), caller.Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
     }
 
     private static async Task<IResult> Add(HttpContext http, string kind, string key, CommentRequest body, DraftDocuments drafts, Saying said, Broadcaster broadcaster, CancellationToken cancel)
     {
-        var caller = http.Reader();
+        var caller = http.Caller();
         var row = await drafts.Row(Kind(kind), key, cancel);
         if (body.Item is { } item && (drafts.Parsed(row) is not Document.OfLayout { Layout: var layout } || layout.Find(new NodeId(item)) is null))
         {

@@ -33,11 +33,18 @@ public sealed class FieldUnreadable : IRule
         {
             foreach (var read in condition.Expression?.Reads() ?? [])
             {
-                var own = Expression.Own(read);
-                foreach (var field in new[] { subject.Entity.Find(own), own == read ? null : Target(subject, own)?.Find(read[(own.Length + 1)..]) }.OfType<Field>())
+                foreach (var field in FieldsOf(subject, read))
                 {
                     yield return (condition.Node, condition.Property, field);
                 }
+            }
+        }
+
+        foreach (var (node, value) in subject.Layout.Walk().Where(node => node.Kind is NodeKind.Action).SelectMany(node => node.Pairs("values").Values.Select(value => (node, value))))
+        {
+            foreach (var field in (Condition.CompileValue(value, subject.Entity, subject.Definitions).Expression?.Reads() ?? []).SelectMany(read => FieldsOf(subject, read)))
+            {
+                yield return (node, "values", field);
             }
         }
 
@@ -68,6 +75,13 @@ public sealed class FieldUnreadable : IRule
                 }
             }
         }
+    }
+
+    /// <summary>What a condition reads by a name: a field, or a reference and the field it leads to.</summary>
+    private static IEnumerable<Field> FieldsOf(Subject subject, string read)
+    {
+        var own = Expression.Own(read);
+        return new[] { subject.Entity.Find(own), own == read ? null : Target(subject, own)?.Find(read[(own.Length + 1)..]) }.OfType<Field>();
     }
 
     private static bool Narrower(Subject subject, Node node, Field source)

@@ -12,6 +12,7 @@ public sealed class PutTogether : IRule
         ["change-stranded"] = "A change of a variant, of a layout that extends another, or of a piece's use concerns a node that is gone. The other changes hold.",
         ["piece-unknown"] = "A piece is used that is not there.",
         ["piece-circle"] = "A piece is used inside itself.",
+        ["too-many-nodes"] = "Pieces within pieces bring more nodes than a layout can have; those beyond are left out.",
         ["slot-unbound"] = "A piece's slot is bound to no field at a use, or a field to a slot the piece does not have.",
         ["extends-unknown"] = "A layout extends one that is not there, or is for something else.",
         ["extends-own-part"] = "A layout that extends another has a part of its own beside its changes; it is not shown.",

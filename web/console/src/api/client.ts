@@ -17,6 +17,7 @@ export type HistoryEntry = components['schemas']['HistoryEntry'];
 export type CommentInfo = components['schemas']['CommentInfo'];
 export type MenuEntry = components['schemas']['MenuEntryInfo'];
 export type Piece = components['schemas']['PieceInfo'];
+export type DocumentSummary = components['schemas']['DocumentSummary'];
 export type DocumentFinding = components['schemas']['DocumentFindingInfo'];
 export type Routed = components['schemas']['RoutedInfo'];
 export type ImportReport = components['schemas']['ImportReport'];

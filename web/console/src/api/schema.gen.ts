@@ -93,6 +93,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/audit/head": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How long the log is now and the hash of its last entry, signed: to be kept elsewhere, where whoever holds the database cannot reach it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AuditHead"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/audit/proof": {
         parameters: {
             query?: never;
@@ -554,6 +590,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/application/{key}/recover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts the last text that can be read into a draft of the application that cannot. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecoveredDraft"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/choice-list/{key}": {
         parameters: {
             query?: never;
@@ -613,6 +687,44 @@ export interface paths {
             };
         };
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/choice-list/{key}/recover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts the last text that can be read into a draft of the choice-list that cannot. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecoveredDraft"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -684,6 +796,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/entity/{key}/recover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts the last text that can be read into a draft of the entity that cannot. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecoveredDraft"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/navigation/{key}": {
         parameters: {
             query?: never;
@@ -743,6 +893,44 @@ export interface paths {
             };
         };
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/navigation/{key}/recover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts the last text that can be read into a draft of the navigation that cannot. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecoveredDraft"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -814,6 +1002,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/pattern/{key}/recover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts the last text that can be read into a draft of the pattern that cannot. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecoveredDraft"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/routing/{key}": {
         parameters: {
             query?: never;
@@ -879,6 +1105,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/routing/{key}/recover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts the last text that can be read into a draft of the routing that cannot. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecoveredDraft"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/template/{key}": {
         parameters: {
             query?: never;
@@ -938,6 +1202,44 @@ export interface paths {
             };
         };
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/template/{key}/recover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts the last text that can be read into a draft of the template that cannot. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecoveredDraft"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1392,13 +1694,6 @@ export interface paths {
                 };
                 /** @description Not Modified */
                 304: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-                /** @description Not Found */
-                404: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2217,6 +2512,44 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/recover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts the last text that can be read into a draft that cannot: as its history leads to, or as it was published. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecoveredDraft"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -4046,6 +4379,24 @@ export interface components {
             number: number;
             /** @description Such as layout/vessel or release/7. */
             subject: string;
+            /** @description The detail to the letter as it is kept, which is what the hash is over; in exports alone. */
+            text?: null | string;
+        };
+        /** @description How long the audit log is at one moment, signed: kept elsewhere, it shows later that nothing up to there was altered or cut off. */
+        AuditHead: {
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            entries: number;
+            /** @description Of the last; empty where there is none. */
+            hash: string;
+            /** @description The public key (SubjectPublicKeyInfo in base64), the same for every head of an installation. */
+            key: string;
+            /** @description ECDSA on P-256 with SHA-256, in base64; docs/security.md says over what. */
+            signature: string;
         };
         /** @description A page of the audit log, newest first; null as Next says that there is no more. */
         AuditPage: {
@@ -4220,8 +4571,9 @@ export interface components {
             key: string;
             kind: string;
         };
-        /** @description A draft of any kind of document. Published is the revision that is published, or null. */
+        /** @description A draft of any kind of document. Published is the revision that is published, or null; Damaged why it cannot be read, or null. */
         DocumentSummary: {
+            damaged?: null | string;
             key: string;
             kind: string;
             /** Format: int64 */
@@ -4438,6 +4790,8 @@ export interface components {
             changedBy: string;
             /** Format: int32 */
             comments: number;
+            /** @description Why the draft cannot be read, with the place; null where it can. */
+            damaged?: null | string;
             entity: string;
             /** Format: int32 */
             errors: number;
@@ -4719,6 +5073,14 @@ export interface components {
             id: number;
             /** Format: int64 */
             version: number;
+        };
+        /** @description A draft that could not be read and can again; From is `release N` or `revision N`, where its text is from. */
+        RecoveredDraft: {
+            from: string;
+            key: string;
+            kind: string;
+            /** Format: int64 */
+            revision: number;
         };
         RelatedChange: {
             /** Format: int64 */

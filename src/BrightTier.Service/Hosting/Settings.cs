@@ -1,0 +1,81 @@
+using System.Reflection;
+using BrightTier.Core.Entities;
+
+namespace BrightTier.Service.Hosting;
+
+/// <summary>What the service is told on its command line and in its environment, looked through before anything is begun: a wrong setting is one line and exit code 2.</summary>
+public static class Settings
+{
+    /// <summary>Settings of the framework that are used too, by their first part.</summary>
+    private static readonly string[] OfFramework = ["urls", "http_ports", "https_ports", "environment", "contentRoot", "applicationName", "Kestrel", "Logging", "AllowedHosts", "OTEL_EXPORTER_OTLP_ENDPOINT", ServiceOptions.Section];
+
+    /// <summary>What is wrong, as a sentence; null when nothing is.</summary>
+    public static string? Problem(string[] args, IConfiguration configuration)
+    {
+        string[] known = [.. typeof(ServiceOptions).GetProperties(BindingFlags.Public | BindingFlags.Instance).Select(property => property.Name), .. OfFramework];
+        for (var i = 0; i < args.Length; i++)
+        {
+            if (!args[i].StartsWith("--", StringComparison.Ordinal))
+            {
+                return $"'{Suggestion.Short(args[i])}' is no setting; settings are written as --Data folder or --Data=folder.";
+            }
+
+            var name = args[i][2..].Split('=')[0];
+            if (!known.Contains(name.Split(':')[0], StringComparer.OrdinalIgnoreCase))
+            {
+                return Suggestion.Sentence($"There is no setting '{Suggestion.Short(name)}'{Suggestion.For(name, known)}");
+            }
+
+            if (!args[i].Contains('=', StringComparison.Ordinal) && ++i == args.Length)
+            {
+                return $"'--{name}' needs a value.";
+            }
+        }
+
+        return Urls(configuration["urls"]) ?? Values(configuration) ?? Values(configuration.GetSection(ServiceOptions.Section));
+    }
+
+    private static string? Values(IConfiguration configuration)
+    {
+        foreach (var property in typeof(ServiceOptions).GetProperties(BindingFlags.Public | BindingFlags.Instance))
+        {
+            if (configuration[property.Name] is not { } given)
+            {
+                continue;
+            }
+
+            if (property.PropertyType == typeof(bool) && !bool.TryParse(given, out _))
+            {
+                return $"'{property.Name}' must be true or false; it is '{Suggestion.Short(given)}'.";
+            }
+
+            if (property.PropertyType == typeof(int) && !int.TryParse(given, System.Globalization.CultureInfo.InvariantCulture, out _))
+            {
+                return $"'{property.Name}' must be a whole number; it is '{Suggestion.Short(given)}'.";
+            }
+        }
+
+        return null;
+    }
+
+    private static string? Urls(string? urls)
+    {
+        foreach (var url in (urls ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries))
+        {
+            try
+            {
+                var address = BindingAddress.Parse(url);
+                if (address.Scheme is not ("http" or "https") || address.Port is < 0 or > 65535)
+                {
+                    return $"'urls' must be addresses such as http://127.0.0.1:5080; it is '{Suggestion.Short(url)}'.";
+                }
+            }
+            catch (FormatException)
+            {
+                return $"'urls' must be addresses such as http://127.0.0.1:5080; it is '{Suggestion.Short(url)}'.";
+            }
+        }
+
+        return null;
+    }
+}
