@@ -52,7 +52,8 @@ public sealed class AccountTests(DemoService service)
     /// <summary>Whoever misses closes the name to herself: to a browser that got in by it before it stays open.</summary>
     private async Task LocksOutNobodyElse(string id)
     {
-        using var known = new HttpClient(new SocketsHttpHandler { CookieContainer = new CookieContainer() }) { BaseAddress = service.Running.Address };
+        var cookies = new CookieContainer();
+        using var known = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies }) { BaseAddress = service.Running.Address };
         using var entered = await known.PostAsJsonAsync("api/session", new SignIn(id, Password: "a fresh one, from the office", NewPassword: Own), WireJson.Default.SignIn, Cancel);
         entered.StatusCode.ShouldBe(HttpStatusCode.OK);
         using var elsewhere = await service.Http();
@@ -62,6 +63,8 @@ public sealed class AccountTests(DemoService service)
         }
 
         (await Try(elsewhere, id, Own)).Code.ShouldBe("locked");
+        // Signed out, with what the browser keeps.
+        cookies.GetCookies(service.Running.Address).Single(cookie => cookie.Name == "bright-tier-session").Expired = true;
         using var again = await known.PostAsJsonAsync("api/session", new SignIn(id, Password: Own), WireJson.Default.SignIn, Cancel);
         again.StatusCode.ShouldBe(HttpStatusCode.OK);
     }

@@ -4,7 +4,6 @@ using System.IO.Compression;
 using System.Net.Http.Headers;
 using System.Text;
 using System.Text.Json;
-using BrightTier.Contracts;
 using BrightTier.Testing;
 
 namespace BrightTier.Service.Tests;

@@ -1,5 +1,3 @@
-using System.Net;
-using System.Text;
 using System.Text.Json;
 using BrightTier.Client;
 using BrightTier.Contracts;
@@ -113,8 +111,10 @@ public sealed class HiddenValueTests(OwnService own) : IClassFixture<OwnService>
             ((int)answer.StatusCode).ShouldBeInRange(400, 499, path);
             var said = await answer.Content.ReadAsStringAsync(Cancel);
             // It may repeat what was asked, and no more.
-            said.Replace("dayRate%20", "", StringComparison.Ordinal).Replace("no field 'dayRate'", "", StringComparison.Ordinal).ShouldNotContain("dayRate", customMessage: path);
-            said.ShouldNotContain("deposit", customMessage: path);
+            foreach (var hidden in new[] { "dayRate", "deposit", "coverSum", "Day rate", "Deposit" }.Where(name => !path.Contains(name, StringComparison.Ordinal)))
+            {
+                said.ShouldNotContain(hidden, customMessage: path);
+            }
         }
 
         (await bram.GetStringAsync("api/records/berth/look-up?display={code} {dayRate}", Cancel)).ShouldNotContain("5000");

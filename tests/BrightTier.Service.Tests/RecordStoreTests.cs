@@ -99,7 +99,7 @@ public abstract class RecordStoreTests : IAsyncLifetime
 
         (await store.Create(Boat, Values(("number", "4")), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Taken>().Field.Key.ShouldBe("number");
         (await store.Create(Boat, Values(("number", "5"), ("pier", 4711L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Dangling>().Field.Key.ShouldBe("pier");
-        (await store.Delete(Pier, pier.Id, 1, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Referred>().Entity.ShouldBe("boat");
+        (await store.Delete(Pier, pier.Id, 1, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Referred>();
         (await store.Find(Pier, pier.Id, Cancel)).ShouldNotBeNull();
     }
 

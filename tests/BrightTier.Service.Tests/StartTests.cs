@@ -39,7 +39,7 @@ public sealed class StartTests(Postgres postgres)
 
     private static async Task<(int Code, string[] Lines)> Run(string[] settings)
     {
-        var start = new ProcessStartInfo("dotnet") { RedirectStandardError = true, RedirectStandardOutput = true };
+        var start = new ProcessStartInfo("dotnet") { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false };
         foreach (var argument in (string[])[RunningService.ServiceProgram, .. settings])
         {
             start.ArgumentList.Add(argument);
@@ -157,7 +157,8 @@ public sealed class StartTests(Postgres postgres)
             var order = round % 2 == 0 ? ids : [.. ids.AsEnumerable().Reverse()];
             var csv = "id,pontoon\r\n" + string.Concat(order.Select(id => $"{id},Q{round}\r\n"));
             using var answer = await http.PostAsync("api/records/berth/csv", new StringContent(csv, System.Text.Encoding.UTF8, "text/csv"), Cancel);
-            using var body = RunningService.Json($$"""{"records":[{{string.Join(',', order.Select(id => $"{{\"id\":{id},\"version\":1}}"))}}],"values":{"water":true}}""");
+            var records = string.Join(',', order.Select(id => $"{{\"id\":{id},\"version\":1}}"));
+            using var body = RunningService.Json("{\"records\":[" + records + "],\"values\":{\"water\":true}}");
             using var bulk = await http.PatchAsync("api/records/berth", body, Cancel);
             return ((int)answer.StatusCode, (int)bulk.StatusCode);
         }));
