@@ -28,4 +28,11 @@ public sealed class PreferenceStore(IDbContextFactory<StorageContext> contexts)
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await context.Preferences.Where(row => row.Person == person && row.Name == name).ExecuteDeleteAsync(cancel);
     }
+
+    /// <summary>Under how many names somebody keeps something.</summary>
+    public async Task<int> Count(string person, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.Preferences.CountAsync(preference => preference.Person == person, cancel);
+    }
 }

@@ -66,7 +66,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [InlineData("compare release:9 drafts", 1, "'9' is no release; name one by its number, 'current' for what everyone has, or 'drafts'.")]
     [InlineData("compare draft:vessel current", 2, "are compared with one another, not with a layout.")]
     [InlineData("layouts", 2, "'brighttier layouts' needs a command: list, show, generate.")]
-    [InlineData("audit --prove", 0, "hold together; the last is ")]
+    [InlineData("audit verify", 0, "hold together; the last is ")]
     [InlineData("impact field vessel.propulsion drafts", 0, "layouts/vessel.yaml\trig\t")]
     [InlineData("impact field vessel.propulsoin drafts", 1, "There is no field 'vessel.propulsoin'; did you mean 'vessel.propulsion'?")]
     [InlineData("impact layuot vessel", 2, "brighttier: ")]
@@ -104,7 +104,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [InlineData("audit", "entries")]
     [InlineData("audit --records", "entries")]
     [InlineData("compare release:1 current", "documents")]
-    [InlineData("audit --prove", "whole")]
+    [InlineData("audit verify", "whole")]
     [InlineData("doctor", "verdict")]
     [InlineData("length draft:vessel", "screens")]
     [InlineData("impact field vessel.propulsion drafts", "key")]
@@ -122,7 +122,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [Fact]
     public async Task What_only_administrators_may_is_refused_to_others_with_a_word()
     {
-        foreach (var call in new[] { "audit", "audit --prove", "person joris --name Joris", "backup never.zip" })
+        foreach (var call in new[] { "audit", "audit verify", "person joris --name Joris", "backup never.zip" })
         {
             var said = await As("ada", call.Split(' '));
             (said.Exit, said.Error.Contains("administer", StringComparison.Ordinal)).ShouldBe((1, true), call + said.Error);

@@ -11,6 +11,9 @@ public static class PreferenceEndpoints
 {
     private const int Largest = 65_536;
 
+    /// <summary>Names one keeps things under.</summary>
+    private const int Most = 500;
+
     public static void MapPreferences(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/preferences").WithTags("session");
@@ -31,6 +34,16 @@ public static class PreferenceEndpoints
         if (name.Length > 100 || content.Length > Largest)
         {
             throw Problems.Invalid($"What is kept under a name has at most {Largest} characters, and the name 100.", new ProblemPart("", "is too long"));
+        }
+
+        if (BodyTexts.Problem(body) is var (pointer, problem))
+        {
+            throw Problems.Invalid($"{(pointer.Length == 0 ? "The body" : pointer)} {problem}.", new ProblemPart(pointer, problem));
+        }
+
+        if (await preferences.Find(caller.Person.Id, name, cancel) is null && await preferences.Count(caller.Person.Id, cancel) >= Most)
+        {
+            throw new RefusedException(422, "too-many", $"One keeps things under at most {Most} names.");
         }
 
         await preferences.Put(caller.Person.Id, name, content, cancel);

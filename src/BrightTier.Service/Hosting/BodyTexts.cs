@@ -56,6 +56,17 @@ internal static class BodyTexts
         };
     }
 
+    /// <summary>The first text or name of any JSON that cannot be kept: its JSON pointer, and what is wrong in words that go behind it; null where all can.</summary>
+    public static (string Pointer, string Problem)? Problem(JsonElement json) => Problem(Core.Files.FileNode.FromJson(json));
+
+    private static (string Pointer, string Problem)? Problem(Core.Files.FileNode node) => node switch
+    {
+        Core.Files.FileNode.Scalar { Quoted: true } text => TextCharacters.Problem(text.Content) is { } problem ? (text.At.Pointer, problem) : null,
+        Core.Files.FileNode.List list => list.Elements.Select(Problem).FirstOrDefault(found => found is not null),
+        Core.Files.FileNode.Map map => map.Entries.Select(entry => TextCharacters.Problem(entry.Key) is { } problem ? (node.At.Pointer, problem) : Problem(entry.Value)).FirstOrDefault(found => found is not null),
+        _ => null,
+    };
+
     private static void Sound(string? text, string name)
     {
         if (text is not null && TextCharacters.Problem(text) is { } problem)

@@ -13,7 +13,7 @@ namespace BrightTier.Service.Layouts;
 public static class TryingEndpoints
 {
     private const int MostSamples = 200;
-    private const int LongestSamples = 20_000;
+    private const int LongestSamples = 8_000;
     private const int LongestCondition = 2_000;
 
     public static void MapTrying(this IEndpointRouteBuilder api)
