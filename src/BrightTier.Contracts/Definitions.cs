@@ -28,8 +28,9 @@ public sealed record ChoiceInfo(string Key, string Label, bool Retired);
 /// <summary>The revision of a document's draft after a change to it.</summary>
 public sealed record DraftSaved(string Kind, string Key, long Revision, bool Changed);
 
-/// <summary>A draft of any kind of document. <paramref name="Published"/> is the revision that is published, or null; <paramref name="Damaged"/> why it cannot be read, or null.</summary>
-public sealed record DocumentSummary(string Kind, string Key, long Revision, long? Published, string? Damaged = null);
+/// <summary>A draft of any kind of document. <paramref name="Published"/> is the revision that is published, or null; <paramref name="Damaged"/> why it cannot be read, or null;
+/// <paramref name="ReleaseDamaged"/> why what is published of it cannot be read and what is served instead, or null.</summary>
+public sealed record DocumentSummary(string Kind, string Key, long Revision, long? Published, string? Damaged = null, string? ReleaseDamaged = null);
 
 /// <summary>A draft that could not be read and can again; <paramref name="From"/> is <c>release N</c> or <c>revision N</c>, where its text is from.</summary>
 public sealed record RecoveredDraft(string Kind, string Key, long Revision, string From);

@@ -77,6 +77,9 @@ public sealed class DamageTests(Postgres postgres)
         else
         {
             listed.Damaged.ShouldBeNull();
+            listed.ReleaseDamaged.ShouldNotBeNull($"{kind} {key}");
+            var current = (await greta.Releases(Cancel))[0].Number;
+            (await http.GetStringAsync($"api/releases/{current}/documents/{kind}/{key}", Cancel)).ShouldBe(ruin);
         }
 
         // Everything else is read, designed, published, served and saved.
@@ -107,6 +110,7 @@ public sealed class DamageTests(Postgres postgres)
             var draft = (await Get(http, "api/documents", WireJson.Default.IReadOnlyListDocumentSummary)).Single(each => each.Kind == kind && each.Key == key);
             await greta.Publish(new PublishRequest([new(kind, key, draft.Revision)], "again"), Cancel);
             (await Ruin(service, connection, drafts, kind, key, before)).ShouldBe(before);
+            (await Get(http, "api/documents", WireJson.Default.IReadOnlyListDocumentSummary)).Single(each => each.Kind == kind && each.Key == key).ReleaseDamaged.ShouldBeNull();
             return;
         }
 

@@ -36,6 +36,25 @@ public sealed class ProcessesTests(Postgres postgres)
     }
 
     [Fact]
+    public async Task A_token_that_is_ended_at_one_process_is_over_at_the_others_with_its_streams()
+    {
+        var database = await (await postgres.Server).NewDatabase();
+        await using var one = await RunningService.On(database);
+        await using var two = await RunningService.On(database);
+        using var bram = await one.As("bram");
+        var token = await bram.MakeToken(new TokenRequest("elsewhere", 1), Cancel);
+        using var there = new HttpClient { BaseAddress = two.Address, DefaultRequestHeaders = { Authorization = new("Bearer", token.Secret) } };
+        using var stream = await there.GetAsync("api/events", HttpCompletionOption.ResponseHeadersRead, Cancel);
+        var read = Task.Run(async () => await new StreamReader(await stream.Content.ReadAsStreamAsync(Cancel)).ReadToEndAsync(Cancel), Cancel);
+        (await there.GetAsync("api/entities", Cancel)).IsSuccessStatusCode.ShouldBeTrue();
+
+        await bram.EndToken(token.Id, Cancel);
+
+        await read.WaitAsync(TimeSpan.FromSeconds(10), Cancel);
+        (await there.GetAsync("api/entities", Cancel)).StatusCode.ShouldBe(System.Net.HttpStatusCode.Unauthorized);
+    }
+
+    [Fact]
     public async Task Several_that_start_at_once_on_an_empty_database_make_it_once_and_all_come_up()
     {
         var database = await (await postgres.Server).NewDatabase();

@@ -83,6 +83,7 @@ public sealed class RoleMatrixTests(DemoService service)
         ("get /api/releases/compare", "ynnnnnyy", null),
         ("get /api/releases/along", "ynnnnnyy", null),
         ("get /api/releases/{number}", "ynnnnnyy", null),
+        ("get /api/releases/{number}/documents/{kind}/{key}", "ynnnnnyy", null),
         ("post /api/releases/{number}/restore", "ynnnnnyn", "{}"),
         ("get /api/forms/{entity}", "yyyyyyyy", null),
         ("get /api/search", "yyyyyyyy", null),

@@ -21,9 +21,9 @@ public static class YamlText
             return (null, new FileProblem(new Place(1, 1, ""), $"the file has {text.Length} characters; at most {Limits.FileLength} are read"));
         }
 
+        var parser = new YamlDotNet.Core.Parser(new StringReader(text));
         try
         {
-            var parser = new YamlDotNet.Core.Parser(new StringReader(text));
             parser.Consume<StreamStart>();
             if (!parser.TryConsume<DocumentStart>(out _))
             {
@@ -43,7 +43,7 @@ public static class YamlText
         catch (Exception error) when (error is InvalidOperationException or ArgumentException)
         {
             // The parser's own way of giving up on some malformed flow collections and tags.
-            return (null, new FileProblem(new Place(1, 1, ""), "is not YAML: brackets, braces, quotation marks or tags do not fit together"));
+            return (null, new FileProblem(parser.Current is { } last ? At(last.End, "") : new Place(1, 1, ""), "is not YAML behind here: brackets, braces, quotation marks or tags do not fit together"));
         }
         catch (YamlException error)
         {

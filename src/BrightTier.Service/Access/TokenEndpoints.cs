@@ -32,12 +32,6 @@ public static class TokenEndpoints
     private static async Task<IResult> Make(HttpContext http, TokenRequest body, PeopleStore people, Auditing audit, TimeProvider time, CancellationToken cancel)
     {
         var caller = Manager(http);
-        var now = time.GetUtcNow();
-        if (!caller.ByCookie && now.AddDays(Math.Clamp(body.Days, 0, 365)).ToUnixTimeMilliseconds() > caller.Expires)
-        {
-            throw Problems.Invalid("A token makes none that outlives it; sign in with a password to make one that lasts longer.", new ProblemPart("/days", $"must end before {DateTimeOffset.FromUnixTimeMilliseconds(caller.Expires):yyyy-MM-dd}"));
-        }
-
         if (body.Days is < 1 or > 365 || string.IsNullOrWhiteSpace(body.Name) || body.Name.Length > 100)
         {
             throw Problems.Invalid("A token needs a name of at most 100 characters and lives from 1 to 365 days.", new ProblemPart(body.Days is < 1 or > 365 ? "/days" : "/name", "is out of range"));
@@ -59,9 +53,21 @@ public static class TokenEndpoints
             throw Problems.Invalid("A token is good for something; leave 'scopes' out for all you may do.", new ProblemPart("/scopes", "is empty"));
         }
 
-        var (secret, row) = await people.Issue(PeopleStore.Token, caller.Person.Id, body.Name, TimeSpan.FromDays(body.Days), cancel, scopes is null ? null : string.Join(' ', scopes));
+        var (secret, row) = await people.Issue(PeopleStore.Token, caller.Person.Id, body.Name, Lifetime(body.Days, caller, time.GetUtcNow()), cancel, scopes is null ? null : string.Join(' ', scopes));
         await audit.Note(caller.Person.Id, "token.made", $"person/{caller.Person.Id}", new { name = body.Name, days = body.Days, scopes }, cancel);
         return TypedResults.Json(Info(row, secret), WireJson.Default.TokenInfo, statusCode: 201);
+    }
+
+    /// <summary>How long a token lives: no longer than the one it is made with. Less than a day more is meant as until then.</summary>
+    /// <exception cref="RefusedException">400: it would outlive that by a day or more.</exception>
+    private static TimeSpan Lifetime(int days, Caller caller, DateTimeOffset now)
+    {
+        var (asked, left) = (TimeSpan.FromDays(days), DateTimeOffset.FromUnixTimeMilliseconds(caller.Expires) - now);
+        return caller.ByCookie || asked <= left ? asked
+            : asked - left < TimeSpan.FromDays(1) ? left
+            : throw Problems.Invalid(
+                $"A token makes none that outlives it; sign in with a password to make one that lasts longer than {Math.Max(1, (int)left.TotalDays)} days.",
+                new ProblemPart("/days", $"must be at most {Math.Max(1, (int)left.TotalDays)}"));
     }
 
     private static async Task<IResult> End(HttpContext http, string id, PeopleStore people, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)

@@ -18,9 +18,9 @@ public static class EntityEndpoints
         var group = api.MapGroup("").WithTags("entities");
         group.MapGet("/entities", List).Needs(Acts.ReadRecords).Produces<IReadOnlyList<EntitySummary>>().WithSummary("All entities.");
         group.MapGet("/entities/{key}", Get).Needs(Acts.ReadRecords, Acts.Configure, Acts.Review, Acts.Publish).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
-        group.MapGet("/documents", async (HttpContext http, DraftDocuments drafts, CancellationToken cancel) =>
+        group.MapGet("/documents", async (DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel) =>
         {
-            return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published, drafts.Damage(row)))], WireJson.Default.IReadOnlyListDocumentSummary);
+            return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published, drafts.Damage(row), releases.Everyones.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told))], WireJson.Default.IReadOnlyListDocumentSummary);
         }).NeedsReader().Produces<IReadOnlyList<DocumentSummary>>().WithSummary("Every draft, of whatever kind of document.");
         foreach (var kind in Enum.GetValues<DocumentKind>().Where(kind => kind is not DocumentKind.Layout))
         {

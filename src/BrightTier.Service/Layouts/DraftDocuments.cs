@@ -48,7 +48,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         (_, { } document, _) => document,
         var (_, _, problems) => throw new RefusedException(
             409, "draft-damaged",
-            $"The draft of the {row.Kind} '{row.Key}' cannot be read, {problems[0].At}: {problems[0].Message}. Nothing else is harmed. Its text is at {AddressOf(row.Kind, row.Key)} (Accept: application/yaml): put it there again, set right, with If-Match: {ETags.Of(row.Revision)}, or bring back its last readable text with POST {AddressOf(row.Kind, row.Key)}/recover.",
+            $"The draft of the {row.Kind} '{row.Key}' cannot be read, {problems[0].At}: {problems[0].Message}. Nothing else is affected. Correct its text, or recover its last readable version: on the page Layouts, or with POST {AddressOf(row.Kind, row.Key)}/recover.",
             [.. problems.Select(problem => new ProblemPart(problem.At.Pointer ?? "", problem.Message, null, problem.At.Line, problem.At.Column))]),
     };
 

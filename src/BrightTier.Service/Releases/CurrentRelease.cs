@@ -70,8 +70,7 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
         foreach (var damaged in snapshot.Damaged)
         {
             log.LogError(
-                "The {Kind} '{Key}' of release {Release} cannot be read, {Reason} {Instead}", damaged.Kind, damaged.Key, number, damaged.Reason,
-                damaged.Instead is { } instead ? $"It is served as in release {instead}." : "It is not served.");
+                "The {Kind} '{Key}' of release {Release} cannot be read, {Reason}", damaged.Kind, damaged.Key, number, damaged.Told);
         }
 
         return snapshot;

@@ -22,6 +22,7 @@ public static class ReleaseEndpoints
         var group = api.MapGroup("/releases").WithTags("releases");
         group.MapGet("", List).NeedsReader().Produces<IReadOnlyList<ReleaseInfo>>().WithSummary("All releases, newest first.");
         group.MapGet("/{number:long}", Get).NeedsReader().Produces<ReleaseInfo>().WithSummary("One release.");
+        group.MapGet("/{number:long}/documents/{kind}/{key}", Text).NeedsReader().Produces<string>(200, "application/yaml").WithSummary("The text of a document as a release has it, to the letter, whether it can be read or not.");
         group.MapPost("", Publish).Needs(Acts.Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
         group.MapGet("/along", Along).NeedsReader().Produces<IReadOnlyList<AlongInfo>>().WithSummary("What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them.");
         group.MapGet("/compare", async (HttpContext http, ReleaseComparing comparing, string? from, string? to, CancellationToken cancel) =>
@@ -58,6 +59,14 @@ public static class ReleaseEndpoints
     private static async Task<IResult> Get(HttpContext http, long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
         return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
+    }
+
+    private static async Task<IResult> Text(long number, string kind, string key, ReleaseStore store, CancellationToken cancel)
+    {
+        var texts = await store.Texts(number, cancel);
+        return texts.FirstOrDefault(text => text.Kind == kind && text.Key == key) is { Text: var found }
+            ? TypedResults.Text(found, "application/yaml", System.Text.Encoding.UTF8)
+            : throw (texts.Count == 0 ? Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture)) : Problems.NotFound($"{kind} in release {number}", key, texts.Where(text => text.Kind == kind).Select(text => text.Key)));
     }
 
     private static async Task<IResult> Publish(HttpContext http, PublishRequest body, Publishing publishing, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)

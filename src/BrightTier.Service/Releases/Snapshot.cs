@@ -15,6 +15,9 @@ public sealed record DamagedDocument(string Kind, string Key, IReadOnlyList<File
 {
     /// <summary>What is wrong with it, as a sentence.</summary>
     public string Reason => Suggestion.Sentence($"{Problems[0].At}: {Problems[0].Message}");
+
+    /// <summary>The same, with what people have in its place.</summary>
+    public string Told => $"{Reason} {(Instead is { } instead ? $"People have it as it was in release {instead}." : "People do without it.")}";
 }
 
 /// <summary>

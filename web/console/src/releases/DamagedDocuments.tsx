@@ -3,6 +3,8 @@ import { answer, api, asProblem, changing, type DocumentSummary } from '../api/c
 
 const addressOf = ({ kind, key }: DocumentSummary) => (kind === 'layout' ? `/api/layouts/${encodeURIComponent(key)}` : `/api/documents/${kind}/${encodeURIComponent(key)}`);
 
+const nameOf = ({ kind, key }: DocumentSummary) => `${kind[0]!.toUpperCase()}${kind.slice(1).replace('-', ' ')} ${key}`;
+
 /** Sends a change by hand: one component stands for the calls of every kind of document. */
 async function send(address: string, init: RequestInit): Promise<unknown> {
   const response = await fetch(address, { ...init, headers: { ...changing(), ...init.headers } });
@@ -18,20 +20,29 @@ async function send(address: string, init: RequestInit): Promise<unknown> {
 export function DamagedDocuments({ mayChange, onMended }: { mayChange: boolean; onMended: () => void }) {
   const [damaged, setDamaged] = useState<DocumentSummary[]>([]);
   const [told, setTold] = useState<string>();
-  const look = useCallback(() => answer(api.GET('/api/documents')).then((all) => setDamaged(all.filter((each) => each.damaged)), () => undefined), []);
+  const [released, setReleased] = useState<DocumentSummary[]>([]);
+  const look = useCallback(() => answer(api.GET('/api/documents')).then((all) => {
+    setDamaged(all.filter((each) => each.damaged));
+    setReleased(all.filter((each) => each.releaseDamaged));
+  }, () => undefined), []);
   useEffect(() => void look(), [look]);
   const mended = (text: string) => {
     setTold(text);
     void look();
     onMended();
   };
-  if (damaged.length === 0) return told ? <p className="notice" data-tone="good" role="status">{told}</p> : null;
+  if (damaged.length + released.length === 0) return told ? <p className="notice" data-tone="good" role="status">{told}</p> : null;
   return (
     <section className="damaged" aria-labelledby="damaged-heading">
-      <h2 id="damaged-heading">Damaged drafts</h2>
-      <p>{damaged.length === 1 ? 'This draft cannot be read.' : 'These drafts cannot be read.'} What users have is not affected, and everything else can be designed and published.</p>
+      <h2 id="damaged-heading">Damaged documents</h2>
+      {damaged.length > 0 && <p>{damaged.length === 1 ? 'This draft cannot be read.' : 'These drafts cannot be read.'} What users have is not affected, and everything else can be designed and published.</p>}
       {told && <p className="notice" data-tone="good" role="status">{told}</p>}
       {damaged.map((each) => <Damaged key={`${each.kind}/${each.key}`} document={each} mayChange={mayChange} onMended={mended} />)}
+      {released.map((each) => (
+        <p key={`${each.kind}/${each.key}`}>
+          <strong>{nameOf(each)}</strong>: the published text cannot be read, {each.releaseDamaged} Publish the draft to set it right.
+        </p>
+      ))}
     </section>
   );
 }
@@ -56,7 +67,7 @@ function Damaged({ document, mayChange, onMended }: { document: DocumentSummary;
   const id = `damaged-${document.kind}-${document.key}`;
   return (
     <details className="damaged-draft" onToggle={open}>
-      <summary><strong>{document.kind.replace('-', ' ')} {document.key}</strong> <span>{document.damaged}</span></summary>
+      <summary><strong>{nameOf(document)}</strong> <span>{document.damaged}</span></summary>
       <label htmlFor={id}>Text, as it is stored</label>
       <textarea id={id} rows={12} spellCheck={false} dir="ltr" value={text ?? ''} readOnly={!mayChange || text === undefined} onChange={(event) => setText(event.target.value)} />
       {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
