@@ -39,7 +39,8 @@ public sealed class AuditVerifyTests
         (altered.Exit, altered.Out.Contains("Entry 4 is missing or was altered")).ShouldBe((1, true), altered.Out + altered.Error);
         var without = await Verify(lines.Where((_, i) => i != 2));
         (without.Exit, without.Out.Contains("Entry 3 is missing or was altered")).ShouldBe((1, true), without.Out);
-        var cut = await Verify(lines[..^3]);
+        using var json = System.Text.Json.JsonDocument.Parse(kept.Out);
+        var cut = await Verify(lines[..(json.RootElement.GetProperty("entries").GetInt32() - 1)]);
         (cut.Exit, cut.Out.Contains("Its end was cut off")).ShouldBe((1, true), cut.Out);
 
         await File.WriteAllTextAsync(head, kept.Out.Replace("\"entries\": ", "\"entries\": 1", StringComparison.Ordinal));

@@ -104,6 +104,25 @@ public sealed class GuardTests(DemoService service)
         }
     }
 
+    [Theory]
+    [InlineData("delete", "/api/layouts", 405)]
+    [InlineData("post", "/api/audit", 405)]
+    [InlineData("get", "/api/nothing", 404)]
+    [InlineData("post", "/api/tokens", 415)]
+    public async Task What_is_not_there_is_said_to_whoever_asks(string method, string path, int status)
+    {
+        using var http = await service.Http("bram");
+        using var request = Request(method, path);
+        if (status == 415)
+        {
+            request.Content = new StringContent("name=a", System.Text.Encoding.UTF8, "application/x-www-form-urlencoded");
+        }
+
+        using var answer = await http.SendAsync(request, Cancel);
+        ((int)answer.StatusCode).ShouldBe(status);
+        (await answer.Problem()).Detail.ShouldNotBeNullOrWhiteSpace();
+    }
+
     [Fact]
     public async Task Tries_at_signing_in_are_counted_together_however_their_path_is_spelt()
     {

@@ -46,7 +46,8 @@ public static class Requirements
     /// <summary>Refuses, before a body is read, whoever may not call what was matched; and calls that another page could have made with somebody's cookie.</summary>
     public static async Task Middleware(HttpContext http, RequestDelegate next)
     {
-        if (http.GetEndpoint() is { } endpoint)
+        // What routing itself answers with (405, 415) is no route.
+        if (http.GetEndpoint() is RouteEndpoint endpoint)
         {
             // An endpoint that says nothing is closed: it needs somebody who may administer.
             var requirement = endpoint.Metadata.GetMetadata<Requirement>() ?? Closed;
