@@ -3583,6 +3583,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/releases/{number}/documents/{kind}/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The text of a document as a release has it, to the letter, whether it can be read or not. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                    kind: string;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/releases/{number}/everyone": {
         parameters: {
             query?: never;
@@ -4571,13 +4611,17 @@ export interface components {
             key: string;
             kind: string;
         };
-        /** @description A draft of any kind of document. Published is the revision that is published, or null; Damaged why it cannot be read, or null. */
+        /**
+         * @description A draft of any kind of document. Published is the revision that is published, or null; Damaged why it cannot be read, or null;
+         *                 ReleaseDamaged why what is published of it cannot be read and what is served instead, or null.
+         */
         DocumentSummary: {
             damaged?: null | string;
             key: string;
             kind: string;
             /** Format: int64 */
             published: null | number;
+            releaseDamaged?: null | string;
             /** Format: int64 */
             revision: number;
         };
