@@ -114,6 +114,14 @@ public sealed class PostgresDialect : SqlDialect
         }
     }
 
+    public override async Task TakeRows(SqlWriter writer, string table, IReadOnlyCollection<long> ids, CancellationToken cancel)
+    {
+        // No key: whoever refers to the rows need not wait for what is changed in them.
+        await using var command = writer.Command($"SELECT id FROM {table} WHERE id = ANY(@ids) ORDER BY id FOR NO KEY UPDATE");
+        command.Parameters.Add(new NpgsqlParameter("ids", ids.ToArray()));
+        await command.ExecuteNonQueryAsync(cancel);
+    }
+
     public override async Task<DbTransaction> Look(DbConnection connection, CancellationToken cancel) => await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
 
     public override Task CountOn(DbConnection connection, string table, long from) =>

@@ -68,6 +68,12 @@ public abstract class SqlDialect
     /// <summary>A transaction for changes; where there is one writer at a time, when it is one's turn.</summary>
     public abstract Task<SqlWriter> Write(CancellationToken cancel);
 
+    /// <summary>
+    /// Waits until no other transaction changes these rows, which then are this one's until it ends. Whoever changes several takes them all first, in
+    /// the order of tables and ids: taken one by one as they come, two that change the same rows in opposite order would wait for one another.
+    /// </summary>
+    public virtual Task TakeRows(SqlWriter writer, string table, IReadOnlyCollection<long> ids, CancellationToken cancel) => Task.CompletedTask;
+
     /// <summary>Waits until nobody else changes tables; to the end of the transaction.</summary>
     public virtual Task TakeTurn(DbConnection connection) => Task.CompletedTask;
 

@@ -57,6 +57,33 @@ public sealed class ReuseTests(Chromium chromium)
     }
 
     [Fact]
+    public async Task What_a_form_rests_on_shows_as_soon_as_it_is_changed_elsewhere()
+    {
+        await using var service = await RunningService.WithDemo();
+        using var client = await service.As("ada");
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("design/vessel", ".canvas .bt-field");
+        await Do(ada, "Go to Measures");
+        await Do(ada, "Make a piece of it");
+        await ada.Page.Locator("#part-name").FillAsync("Measures of a hull");
+        await ada.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(ada.Page.Locator(".piece-use")).ToContainTextAsync("It is used here only.");
+        await Assertions.Expect(ada.Page.Locator(".designer")).ToHaveAttributeAsync("data-revision", "2");
+
+        // The piece by somebody else; on the form that uses it nothing is touched.
+        await client.Edit("measuresOfAHull", new(1, System.Text.Json.JsonDocument.Parse("""[{"op":"set","node":"measures","property":"title","value":"Taken at the hull"}]""").RootElement), CancellationToken.None);
+        await Assertions.Expect(ada.Page.Locator(".canvas")).ToContainTextAsync("Taken at the hull");
+
+        // And the other way round: the form that uses it, while the piece is looked at.
+        await ada.Go("design/measuresOfAHull", ".canvas .bt-field");
+        await Assertions.Expect(ada.Page.Locator(".properties")).ToContainTextAsync("shows in this place");
+        var use = (await client.Pieces(CancellationToken.None)).Single(piece => piece.Key == "measuresOfAHull").Uses.Single().Node;
+        await client.Edit("vessel", new(2, System.Text.Json.JsonDocument.Parse($$"""[{"op":"remove","node":"{{use}}"}]""").RootElement), CancellationToken.None);
+        await Assertions.Expect(ada.Page.Locator(".properties")).ToContainTextAsync("Nowhere yet.");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task Parts_are_copied_from_one_form_and_pasted_into_another_which_says_what_it_has_not()
     {
         await using var service = await RunningService.WithDemo();

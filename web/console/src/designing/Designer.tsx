@@ -68,9 +68,9 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   const root = useRef<HTMLDivElement>(null);
   const [trying, setTrying] = useState(false);
   const [typing, setTyping] = useState<Seen>();
-  const { eyes, setEyes, entity, labels, names, record, values, form, store, readEntity, lookAgain } = useInView(draft, ahead, typing, session.person!.language, trying);
+  const { eyes, setEyes, entity, labels, names, record, values, form, store, readEntity, looked, lookAgain } = useInView(draft, ahead, typing, session.person!.language, trying);
   const fields = entity?.fields ?? [];
-  const pieces = usePieces(draft?.revision);
+  const pieces = usePieces(draft?.revision, looked);
   /** The width whose own form is changed; without one, the base. */
   const [width, setWidth] = useState<string>();
   const [page, setPage] = useState<string>();

@@ -3,13 +3,13 @@ import { answer, api, type FieldInfo, type Piece } from '../api/client.ts';
 import { address } from '../shell/location.ts';
 import type { Edit, TreeNode } from './tree.ts';
 
-/** Every piece there is, the one changed last first; asked for anew when the draft has changed. */
-export function usePieces(revision: number | undefined): Piece[] {
+/** Every piece there is, the one changed last first; asked for anew when the draft has changed, or what it rests on. */
+export function usePieces(revision: number | undefined, looked: number): Piece[] {
   const [pieces, setPieces] = useState<Piece[]>([]);
   useEffect(() => {
     if (revision === undefined) return;
     answer(api.GET('/api/pieces')).then((found) => setPieces([...found]), () => undefined);
-  }, [revision]);
+  }, [revision, looked]);
   return pieces;
 }
 

@@ -1,6 +1,7 @@
 import { FormStore, type ResolvedForm, type Values } from '#form';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../api/client.ts';
+import { useAfterHappenings } from '../shell/hooks.ts';
 import { surroundings } from '../shell/session.ts';
 import { foresee } from './foreseeing.ts';
 import { sampleOf } from './samples.ts';
@@ -23,6 +24,8 @@ export interface InView {
   store: FormStore | undefined;
   /** Reads the entity again, after a field or a choice was added. */
   readEntity: () => void;
+  /** How often what the draft rests on was changed. */
+  looked: number;
   /** Resolves the form again, after something it rests on was changed. */
   lookAgain: () => void;
 }
@@ -46,6 +49,15 @@ export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], typ
     if (key !== undefined) answer(api.GET('/api/layouts/{key}/entity', { params: { path: { key } } })).then(setEntity, () => undefined);
   }, [key]);
   useEffect(readEntity, [readEntity]);
+  // What this draft rests on may change too, by somebody else or in another tab: its entity, a layout it extends, a piece, a list of choices.
+  const lookAgain = useCallback(() => setLooked((count) => count + 1), []);
+  useAfterHappenings(
+    useCallback(({ type, data }) => type === 'look-again' || (type === 'draft' && !(data.kind === 'layout' && data.key === key)), [key]),
+    useCallback(() => {
+      readEntity();
+      lookAgain();
+    }, [readEntity, lookAgain]),
+  );
 
   useEffect(() => {
     if (!of) return;
@@ -82,5 +94,5 @@ export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], typ
     return next;
   }, [form, values, showing, eyes.role, showHidden, trying, shown]);
   const labels = useMemo(() => new Map(entity?.fields.map((field) => [field.key, field.label])), [entity]);
-  return { eyes, setEyes, entity, labels, names, record: showing, values, form, store, readEntity, lookAgain: () => setLooked((count) => count + 1) };
+  return { eyes, setEyes, entity, labels, names, record: showing, values, form, store, readEntity, looked, lookAgain };
 }

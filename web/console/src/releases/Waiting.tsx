@@ -1,6 +1,7 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type Difference } from '../api/client.ts';
-import { useHappenings, useSession } from '../shell/hooks.ts';
+import type { Happening } from '../shell/events.ts';
+import { useAfterHappenings, useSession } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
 import { moment } from '../shell/moment.ts';
 import { documentName, nameOf } from '../shell/naming.ts';
@@ -10,8 +11,7 @@ import { talkOf } from '../talk/talkOf.ts';
 import { Approve, useApprovals } from './Approve.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
 
-/** While somebody changes things, what waits is looked at no more often than this, in milliseconds. */
-const calm = 400;
+const ofDocuments = ({ type }: Happening) => type === 'draft' || type === 'release';
 
 /** Where a document is changed; nothing where that is done in files. */
 const placeOf = ({ kind, key }: Difference): string | undefined => (kind === 'layout' ? address('design', key)
@@ -33,18 +33,10 @@ export function Waiting({ onWay, onPublished, onRefused }: {
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
   const [publishing, setPublishing] = useState<{ kind: string; key: string; revision: number }[]>();
   const approvals = useApprovals(found);
-  const soon = useRef<ReturnType<typeof setTimeout>>(undefined);
   // What drafts no longer hold is published by restoring; a draft is what can be published.
   const look = useCallback(() => void answer(api.GET('/api/releases/compare', { params: { query: { from: 'current', to: 'drafts' } } })).then((compared) => setFound(compared.documents.filter((each) => each.draft)), (error: Error) => onRefused(error.message)), [onRefused]);
-  useEffect(() => {
-    look();
-    return () => clearTimeout(soon.current);
-  }, [look]);
-  useHappenings(useCallback(({ type }) => {
-    if (type !== 'draft' && type !== 'release') return;
-    clearTimeout(soon.current);
-    soon.current = setTimeout(look, calm);
-  }, [look]));
+  useEffect(look, [look]);
+  useAfterHappenings(ofDocuments, look);
   const turned = (names: ReadonlySet<string>, name: string, on: boolean) => new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
   // Of one there is nothing to choose.
   const choosing = found.length > 1 && may(session, 'publish');
