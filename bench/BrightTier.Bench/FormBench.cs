@@ -55,6 +55,7 @@ internal static partial class FormBench
         {
             ExecutablePath = "/usr/bin/chromium",
             Args = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+            IgnoreDefaultArgs = ["--hide-scrollbars"],
         });
         var context = await browser.NewContextAsync(new() { ViewportSize = new() { Width = 1280, Height = 800 } });
         var page = await context.NewPageAsync();

@@ -8,6 +8,15 @@ public sealed class AccessibilityTests(Chromium chromium)
 {
     private static readonly string Rules = File.ReadAllText(Path.Combine(RunningService.Checkout, "web", "node_modules", "axe-core", "axe.min.js"));
 
+    /// <summary>What scrolls by less than a scrollbar is wide was not meant to scroll.</summary>
+    private const string StrayScrollbars = """
+        () => [...document.querySelectorAll('body, body *')].filter(each => {
+          const { overflowX, overflowY } = getComputedStyle(each);
+          const stray = (overflow, by) => /auto|scroll/.test(overflow) && by > 0 && by < 16;
+          return stray(overflowY, each.scrollHeight - each.clientHeight) || stray(overflowX, each.scrollWidth - each.clientWidth);
+        }).map(each => `${each.localName}.${each.className}`)
+        """;
+
     [Theory]
     [InlineData(ColorScheme.Light, 1280)]
     [InlineData(ColorScheme.Dark, 1280)]
@@ -152,5 +161,6 @@ public sealed class AccessibilityTests(Chromium chromium)
         await window.Page.EvaluateAsync(Rules);
         var found = await window.Page.EvaluateAsync<string[]>("async () => (await axe.run(document, { resultTypes: ['violations'] })).violations.map(each => `${each.id}: ${each.help} at ${each.nodes.map(node => node.target).join(', ')}`)");
         found.ShouldBeEmpty(where);
+        (await window.Page.EvaluateAsync<string[]>(StrayScrollbars)).ShouldBeEmpty($"scrollbars for next to nothing: {where}");
     }
 }

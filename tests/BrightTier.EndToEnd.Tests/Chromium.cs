@@ -10,6 +10,9 @@ public sealed class Chromium : IAsyncLifetime
 {
     private static readonly string[] Arguments = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
 
+    /// <summary>With scrollbars, as on a desk: the driver would hide them, and what they cover.</summary>
+    private static readonly string[] NotAsked = ["--hide-scrollbars"];
+
     /// <summary>How long something is waited for, in milliseconds.</summary>
     private const int Patience = 30_000;
 
@@ -26,6 +29,7 @@ public sealed class Chromium : IAsyncLifetime
         {
             ExecutablePath = "/usr/bin/chromium",
             Args = Arguments,
+            IgnoreDefaultArgs = NotAsked,
         });
     }
 
@@ -45,7 +49,7 @@ public sealed class Chromium : IAsyncLifetime
 
     /// <summary>A browser of its own that keeps what it knows in a folder, as one on a desk does.</summary>
     public async Task<Window> Kept(RunningService service, string folder, string person) => await SignedIn(
-        await playwright.Chromium.LaunchPersistentContextAsync(folder, new() { ExecutablePath = "/usr/bin/chromium", Args = Arguments, BaseURL = service.Address.ToString(), ViewportSize = new() { Width = 1280, Height = 800 } }), person);
+        await playwright.Chromium.LaunchPersistentContextAsync(folder, new() { ExecutablePath = "/usr/bin/chromium", Args = Arguments, IgnoreDefaultArgs = NotAsked, BaseURL = service.Address.ToString(), ViewportSize = new() { Width = 1280, Height = 800 } }), person);
 
     /// <summary>Ends the browsers that were started over a folder, without warning.</summary>
     public static void Kill(string folder)

@@ -30,6 +30,16 @@ public sealed class RunningService : IAsyncDisposable
 
     public bool HasExited => process.HasExited;
 
+    /// <summary>How long it has kept a processor busy: what a call costs, however much else the machine does meanwhile.</summary>
+    public TimeSpan ProcessorTime
+    {
+        get
+        {
+            process.Refresh();
+            return process.TotalProcessorTime;
+        }
+    }
+
     /// <summary>The memory it holds, in bytes.</summary>
     public long Memory
     {

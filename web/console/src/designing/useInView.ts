@@ -32,7 +32,7 @@ export interface InView {
 
 /** What is looked at while designing, and through whose eyes: the draft's entity, a record of it, and the form resolved for them, with what is just being typed into a property. */
 export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], typing: Seen | undefined, language: string, trying: boolean): InView {
-  const [chosen, setEyes] = useState<Eyes>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 614)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
+  const [chosen, setEyes] = useState<Eyes>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 630)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
   // What is only read is looked at so.
   const onlyRead = ['list', 'card', 'print'].includes(String(draft?.tree.properties['kind']));
   const eyes = useMemo<Eyes>(() => (onlyRead ? { ...chosen, mode: 'view' } : chosen), [chosen, onlyRead]);
