@@ -28,7 +28,7 @@ public abstract record PatternStep
                 }
             }
 
-            return Categories.Any(category => category[0] == '!' ? !IsOf(rune, category[1..]) : IsOf(rune, category));
+            return !Categories.IsEmpty && Categories.Any(category => category[0] == '!' ? !IsOf(rune, category[1..]) : IsOf(rune, category));
         }
 
         private static bool IsOf(Rune rune, string category) => PatternParser.Categories[Rune.GetUnicodeCategory(rune)].StartsWith(category, StringComparison.Ordinal);
@@ -49,115 +49,11 @@ public abstract record PatternStep
 public sealed record PatternProgram(string Pattern, ImmutableArray<PatternStep> Steps)
 {
     /// <summary>Whether some part of the text matches.</summary>
-    public bool IsMatch(string text)
-    {
-        var runes = text.EnumerateRunes().ToArray();
-        var current = new Places(Steps.Length);
-        var following = new Places(Steps.Length);
-        for (var at = 0; at <= runes.Length; at++)
-        {
-            // A match may begin at any character.
-            if (Follow(current, 0, runes, at))
-            {
-                return true;
-            }
-
-            if (at == runes.Length)
-            {
-                break;
-            }
-
-            following.Clear();
-            for (var i = 0; i < current.Count; i++)
-            {
-                if (Steps[current[i]] is PatternStep.Take take && take.Accepts(runes[at]) && Follow(following, current[i] + 1, runes, at + 1))
-                {
-                    return true;
-                }
-            }
-
-            (current, following) = (following, current);
-        }
-
-        return false;
-    }
-
-    /// <summary>Adds a step and all that is reached from it without taking a character; true when the end of the pattern is.</summary>
-    private bool Follow(Places places, int start, Rune[] runes, int at)
-    {
-        var waiting = new Stack<int>();
-        waiting.Push(start);
-        while (waiting.TryPop(out var step))
-        {
-            if (!places.Add(step))
-            {
-                continue;
-            }
-
-            switch (Steps[step])
-            {
-                case PatternStep.Match:
-                    return true;
-                case PatternStep.Jump jump:
-                    waiting.Push(jump.To);
-                    break;
-                case PatternStep.Split split:
-                    waiting.Push(split.Second);
-                    waiting.Push(split.First);
-                    break;
-                case PatternStep.At place when Holds(place.Place, runes, at):
-                    waiting.Push(step + 1);
-                    break;
-            }
-        }
-
-        return false;
-    }
-
-    private static bool Holds(string place, Rune[] runes, int at) => place switch
-    {
-        "start" => at == 0,
-        "end" => at == runes.Length,
-        "line-start" => at == 0 || runes[at - 1].Value == '\n',
-        "line-end" => at == runes.Length || runes[at].Value == '\n',
-        "word" => IsWord(runes, at - 1) != IsWord(runes, at),
-        _ => IsWord(runes, at - 1) == IsWord(runes, at),
-    };
-
-    private static bool IsWord(Rune[] runes, int at) => at >= 0 && at < runes.Length && (runes[at].Value == '_' || (runes[at].IsAscii && Rune.IsLetterOrDigit(runes[at])));
+    public bool IsMatch(string text) => new PatternRun(Steps, [.. text.EnumerateRunes()]).Matches();
 
     public bool Equals(PatternProgram? other) => other is not null && Pattern == other.Pattern;
 
     public override int GetHashCode() => Pattern.GetHashCode(StringComparison.Ordinal);
 
     public override string ToString() => Pattern;
-
-    /// <summary>A set of steps in the order they were reached.</summary>
-    private sealed class Places(int size)
-    {
-        private readonly int[] order = new int[size];
-        private readonly bool[] held = new bool[size];
-
-        public int Count { get; private set; }
-
-        public int this[int index] => order[index];
-
-        public bool Add(int step)
-        {
-            if (held[step])
-            {
-                return false;
-            }
-
-            held[step] = true;
-            order[Count++] = step;
-            return true;
-        }
-
-        public void Clear()
-        {
-            Array.Clear(held);
-            Count = 0;
-        }
-    }
 }
