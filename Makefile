@@ -1,12 +1,14 @@
-.PHONY: vectors demo test build bench tools test-tools web client service format
+.PHONY: demo test bench build tools test-tools web client service whole format
 
-demo: build
+# The service and its pages, compiled to be run and nothing else.
+demo: tools service web
 	@scripts/demo.sh
 
-test: test-tools build tests-build
+# Everything, looked at by analyzers and type checks; the service and the client as they are delivered.
+test: test-tools whole
 	@scripts/test.sh
 
-bench: build
+bench: tools service web client
 	@dotnet build bench/BrightTier.Bench -c Release --nologo -v q
 	@dotnet publish bench/Smallest -c Release -r linux-x64 -o out/smallest --nologo -v q
 	@BRIGHTTIER_SERVICE=$(CURDIR)/out/service/BrightTier.Service.dll dotnet bench/BrightTier.Bench/bin/Release/net10.0/BrightTier.Bench.dll
@@ -20,45 +22,49 @@ test-tools:
 	@scripts/tools.sh tests
 
 # The OpenAPI document comes out of the service's build; the front end's types come out of the document, of which docs/ keeps what was looked at.
-openapi: service
+openapi: whole
 	@cp out/openapi/BrightTier.Service.json docs/openapi.json
 	@npm --prefix web run --silent api
 .PHONY: openapi
 
 service:
-	@dotnet build src/BrightTier.Service -c Release --nologo -v q
-	@dotnet publish src/BrightTier.Service -c Release -r linux-x64 --self-contained false -p:PublishReadyToRun=true -p:OpenApiGenerateDocumentsOnBuild=false -o out/service --nologo -v q
+	@dotnet publish src/BrightTier.Service -c Release -p:ToRun=true -o out/service --nologo -v q
 
-web: web/node_modules/.package-lock.json service
+whole: web/node_modules/.bin/vitest
+	@dotnet build BrightTier.slnx -c Release --nologo -v q
+	@dotnet publish src/BrightTier.Service -c Release --no-build -o out/service --nologo -v q
 	@npm --prefix web run --silent build
 
-web/node_modules/.package-lock.json: web/package-lock.json
-	@npm --prefix web ci --silent
+web: web/node_modules/.bin/vite
+	@npm --prefix web run --silent build
+
+# What draws pages comes first and alone; what looks at them only for the tests.
+web/node_modules/.bin/vite: web/package-lock.json
+	@npm --prefix web ci --silent --omit=dev
 	@touch $@
 
+web/node_modules/.bin/vitest: web/package-lock.json
+	@npm --prefix web ci --silent
+	@touch $@ web/node_modules/.bin/vite
+
+# The client as a program of its own, which needs gcc; ./brighttier does without.
 client: out/cli/brighttier
 
 out/cli/brighttier: $(shell find src/BrightTier.Cli src/BrightTier.Client src/BrightTier.Contracts src/BrightTier.Core -name '*.cs' -not -path '*/obj/*' -o -name '*.csproj') Directory.Packages.props
 	@dotnet publish src/BrightTier.Cli -c Release -r linux-x64 -o out/cli --nologo -v q
 
-.PHONY: tests-build
-tests-build:
-	@for project in Core Service EndToEnd; do dotnet build tests/BrightTier.$$project.Tests -c Release --nologo -v q || exit 1; done
-
 format:
 	@dotnet format --no-restore
 
 # The conformance data both evaluators are held to, made anew from the package, and the trees that travel to the browser.
-vectors: web/node_modules/.package-lock.json
+vectors: web/node_modules/.bin/vitest
 	@node scripts/cel-vectors.mjs
 	@dotnet build tests/BrightTier.Core.Tests -c Release --nologo -v q
 	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -method "*carr*" -method "*hold_what*"
 
 # What must survive, in full: 200 kills on either database, thousands of streams, mutated input for ten minutes. Takes more than half an hour.
-endure: test-tools service
-	@dotnet build tests/BrightTier.Service.Tests -c Release --nologo -v q
+endure: test-tools whole
 	@BRIGHTTIER_SERVICE=$(CURDIR)/out/service/BrightTier.Service.dll BRIGHTTIER_ENDURE_KILLS=200 BRIGHTTIER_ENDURE_STREAMS=8000 BRIGHTTIER_ENDURE_RELEASES=50 BRIGHTTIER_ENDURE_COST=2000 BRIGHTTIER_ENDURE_TEXTS=1 dotnet tests/BrightTier.Service.Tests/bin/Release/net10.0/BrightTier.Service.Tests.dll -noColor -class "*.EnduranceTests" -class "*.SurvivalTests" -class "*.ProcessesTests" -class "*.BackupTests" -class "*.TogetherTests" -class "*.DamageTests" -class "*.CostTests" -class "*.HostileTextTests" -class "*.GuardTests" -showliveoutput
-	@dotnet build tests/BrightTier.Core.Tests -c Release --nologo -v q
 	@BRIGHTTIER_ENDURE_TEXTS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -class "*.TextTests" -class "*.CostlyFileTests"
 	@$(MAKE) fuzz SECONDS=600
 .PHONY: endure

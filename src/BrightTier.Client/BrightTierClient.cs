@@ -1,4 +1,5 @@
 using System.Net.Http.Headers;
+using System.Net.Sockets;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization.Metadata;
@@ -13,7 +14,12 @@ public sealed class RefusedException(Problem problem) : Exception(problem.Detail
 }
 
 /// <summary>The service could not be reached.</summary>
-public sealed class UnreachableException(Uri address, Exception inner) : Exception($"There is no answer from {address}: {inner.Message}", inner);
+public sealed class UnreachableException(Uri address, Exception inner) : Exception($"There is no answer from {address}: {inner.Message}", inner)
+{
+    /// <summary>Whether a call failed since nobody answered: none to connect to, cut off on the way, or silent for too long. What was called off by whoever asked is none.</summary>
+    internal static bool IsMeant(Exception error, CancellationToken cancel) =>
+        error is HttpRequestException or IOException or SocketException || (error is OperationCanceledException && !cancel.IsCancellationRequested);
+}
 
 /// <summary>A file as the service holds it: its text and the revision it is at.</summary>
 public sealed record FileText(string Text, string Tag);
@@ -327,7 +333,7 @@ public sealed class BrightTierClient : IDisposable
             limit.CancelAfter(completion is HttpCompletionOption.ResponseHeadersRead ? Timeout.InfiniteTimeSpan : Patience);
             answer = await http.SendAsync(request, completion, limit.Token);
         }
-        catch (Exception error) when (error is HttpRequestException || (error is TaskCanceledException && !cancel.IsCancellationRequested))
+        catch (Exception error) when (UnreachableException.IsMeant(error, cancel))
         {
             throw new UnreachableException(Address, error);
         }

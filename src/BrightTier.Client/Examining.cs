@@ -24,7 +24,7 @@ public static class Examining
         {
             live = await http.GetAsync("health/live", cancel);
         }
-        catch (Exception error) when (error is HttpRequestException || (error is TaskCanceledException && !cancel.IsCancellationRequested))
+        catch (Exception error) when (UnreachableException.IsMeant(error, cancel))
         {
             throw new UnreachableException(address, error);
         }
@@ -122,7 +122,7 @@ public static class Examining
             var line = await reader.ReadLineAsync(limit.Token);
             found.Add(line is not null && answer.IsSuccessStatusCode ? Good("events", "Events come as they happen.") : Bad("events", $"The stream of events ends at once ({(int)answer.StatusCode})."));
         }
-        catch (Exception error) when (error is OperationCanceledException or HttpRequestException or IOException && !cancel.IsCancellationRequested)
+        catch (Exception error) when (UnreachableException.IsMeant(error, cancel))
         {
             found.Add(Bad("events", "No event comes within five seconds: something before the service gathers what it sends. Turn buffering off for /api/events."));
         }

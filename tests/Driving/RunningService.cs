@@ -172,7 +172,7 @@ public sealed class RunningService : IAsyncDisposable
 
     /// <summary>As it is delivered, where the variable says so, which starts in half the time; else straight from its project.</summary>
     public static readonly string ServiceProgram = Environment.GetEnvironmentVariable("BRIGHTTIER_SERVICE") ?? Path.Combine(
-        Checkout, "src", "BrightTier.Service", "bin", AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}") ? "Release" : "Debug", "net10.0", "BrightTier.Service.dll");
+        Checkout, "src", "BrightTier.Service", "bin", AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}") ? "Release" : "Debug", "net10.0", "linux-x64", "BrightTier.Service.dll");
 
     private Process Launch(string[] more)
     {
