@@ -1,13 +1,13 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text.Json;
-using BrightTier.Core.Checks;
 using BrightTier.Core.Conditions;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Model;
 using BrightTier.Core.Patterns;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Resolution;
+using BrightTier.Core.Validation;
 
 // Feeds mutated files, conditions, patterns, edits and translations to the core for so many seconds. Whatever comes must be an answer: no
 // exception, nothing slow. What it finds is printed with the seed that makes it again; a finding becomes a test.
@@ -15,11 +15,11 @@ var seconds = args.Length > 0 ? int.Parse(args[0], CultureInfo.InvariantCulture)
 var seed = args.Length > 1 ? int.Parse(args[1], CultureInfo.InvariantCulture) : Environment.TickCount;
 var demo = Path.Combine(args.Length > 2 ? args[2] : ".", "demo");
 var files = Directory.EnumerateFiles(demo, "*.yaml", SearchOption.AllDirectories).Where(file => Path.GetFileName(file) != "people.yaml").Select(File.ReadAllText).ToArray();
-var catalogue = Documents.Of(files.Select(file => Documents.Read(file).Document!));
+var catalogue = DocumentFile.Of(files.Select(file => DocumentFile.Read(file).Document!));
 var layouts = catalogue.Layouts.Values.ToArray();
 var vessel = catalogue.Definitions.Entities["vessel"];
 var conditions = layouts.SelectMany(layout => layout.Walk()).SelectMany(node => node.Properties).Select(pair => pair.Value).OfType<Value.Word>().Select(word => word.Content).Where(text => text.Contains('.', StringComparison.Ordinal)).Distinct().ToArray();
-var edits = layouts.SelectMany(layout => layouts, (a, b) => (a, b)).Where(pair => pair.a.Kind == pair.b.Kind).Select(pair => (pair.a, Json: Written(Comparing.Edits(pair.a, pair.b)))).Take(40).ToArray();
+var edits = layouts.SelectMany(layout => layouts, (a, b) => (a, b)).Where(pair => pair.a.Kind == pair.b.Kind).Select(pair => (pair.a, Json: Written(LayoutDiff.Edits(pair.a, pair.b)))).Take(40).ToArray();
 var translations = Xliff.Export(layouts.Select(layout => new Document.OfLayout(layout)), "en", "nl");
 string[] patterns = ["[A-Z]{2}-[0-9]{4}", "(?i)^a+b*|c?$", @"\pL\d{2,3}[^x-z]", "(?:a|b){2,}"];
 var random = new Random(seed);
@@ -27,7 +27,7 @@ var clock = Stopwatch.StartNew();
 var (count, found) = (0L, 0);
 var entries = new (string Name, Action<string> Run, Func<string> Source)[]
 {
-    ("file", text => { if (Documents.Read(text).Document is Document.OfLayout { Layout: var layout }) { Use(layout); } }, () => files[random.Next(files.Length)]),
+    ("file", text => { if (DocumentFile.Read(text).Document is Document.OfLayout { Layout: var layout }) { Use(layout); } }, () => files[random.Next(files.Length)]),
     ("condition", text => { if (Condition.Compile(text, vessel, catalogue.Definitions).Expression is { } expression) { Evaluator.Evaluate(expression, Reducer.Nothing); Analysis.All(expression, vessel, catalogue.Definitions); } }, () => conditions[random.Next(conditions.Length)]),
     ("pattern", text => PatternParser.Parse(text).Program?.IsMatch(new string('a', 2_000)), () => patterns[random.Next(patterns.Length)]),
     ("edits", Apply, () => edits[random.Next(edits.Length)].Json),
@@ -69,8 +69,8 @@ void Tell(string name, string text, string what)
 void Use(Layout layout)
 {
     Checker.Check(layout, catalogue);
-    var text = Documents.Write(new Document.OfLayout(layout));
-    if (Documents.Read(text).Document is not Document.OfLayout { Layout: var again } || !again.Equals(layout))
+    var text = DocumentFile.Write(new Document.OfLayout(layout));
+    if (DocumentFile.Read(text).Document is not Document.OfLayout { Layout: var again } || !again.Equals(layout))
     {
         throw new InvalidOperationException("what is written is not read back");
     }

@@ -3,12 +3,12 @@ using System.Globalization;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
-using BrightTier.Core.Checks;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Resolve;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
+using BrightTier.Core.Validation;
 
 namespace BrightTier.Bench;
 
@@ -37,10 +37,10 @@ internal static class CoreBench
         if (Environment.GetEnvironmentVariable("BRIGHTTIER_BENCH_PARTS") is not null)
         {
             var known = Catalogue(200);
-            var assembled = Assembling.Assemble(layout, known);
+            var assembled = LayoutComposer.Assemble(layout, known);
             var texts = layout.Walk().SelectMany(node => node.Properties).Select(pair => pair.Value).OfType<Value.Word>().Select(word => word.Content).Where(text => text.Contains("record.", StringComparison.Ordinal) || text.Contains("user.", StringComparison.Ordinal)).ToArray();
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P2: {texts.Length} conditions compiled {Median(60, () => Catalogue(200), all => texts.Count(text => Core.Conditions.Condition.Compile(text, all.Definitions.Entities["survey"], all.Definitions).Expression is not null)):0} µs, parsed {Median(60, () => 0, _ => texts.Count(text => Core.Conditions.Parser.Parse(text).Expression is not null)):0} µs, compiled with the entity known {Median(60, () => known.Definitions with { }, all => texts.Count(text => Core.Conditions.Condition.Compile(text, all.Entities["survey"], all).Expression is not null)):0} µs"));
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P2: put together {Median(60, () => known, all => Assembling.Assemble(layout, all)):0} µs, resolved with conditions known {Median(60, () => assembled, each => Resolver.Resolve(each, known.Definitions.Entities["survey"], known.Definitions, viewer, Modes.Edit)):0} µs"));
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P2: put together {Median(60, () => known, all => LayoutComposer.Assemble(layout, all)):0} µs, resolved with conditions known {Median(60, () => assembled, each => Resolver.Resolve(each, known.Definitions.Entities["survey"], known.Definitions, viewer, Modes.Edit)):0} µs"));
         }
 
         return Result.Of("P2 resolve 200 fields, 3 variants, 40 conditions", ours, "µs", theirs, 3, "lower");
@@ -72,16 +72,16 @@ internal static class CoreBench
         var text = Form(330, 200);
         var layout = Layout(text);
         // Nothing known from before: conditions are compiled and analysed anew.
-        var (ours, theirs) = Pair(40, () => Catalogue(330), catalogue => Checker.Check(layout, catalogue), () => text, each => Documents.Read(each));
+        var (ours, theirs) = Pair(40, () => Catalogue(330), catalogue => Checker.Check(layout, catalogue), () => text, each => DocumentFile.Read(each));
         if (Environment.GetEnvironmentVariable("BRIGHTTIER_BENCH_PARTS") is not null)
         {
             foreach (var rule in Checker.Rules)
             {
-                var time = Median(9, () => Catalogue(330) is var catalogue ? new Subject(Assembling.Assemble(layout, catalogue), catalogue.Definitions.Entities["survey"], catalogue) : null!, subject => rule.Check(subject).Count());
+                var time = Median(9, () => Catalogue(330) is var catalogue ? new CheckContext(LayoutComposer.Assemble(layout, catalogue), catalogue.Definitions.Entities["survey"], catalogue) : null!, subject => rule.Check(subject).Count());
                 Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P4: {rule.Code} {time:0} µs"));
             }
 
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P4: subject {Median(9, () => Catalogue(330), catalogue => new Subject(Assembling.Assemble(layout, catalogue), catalogue.Definitions.Entities["survey"], catalogue)):0} µs"));
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P4: subject {Median(9, () => Catalogue(330), catalogue => new CheckContext(LayoutComposer.Assemble(layout, catalogue), catalogue.Definitions.Entities["survey"], catalogue)):0} µs"));
         }
 
         return Result.Of($"P4 all checks, {layout.Count} nodes, 200 conditions, against parsing", ours, "µs", theirs, 3, "lower");
@@ -92,9 +92,9 @@ internal static class CoreBench
         var (small, large) = (Layout(Form(332, 0)), Layout(Form(3_330, 0)));
         var (one, other) = (Changed(small, 1), Changed(small, 2));
         var (great, greater) = (Changed(large, 1), Changed(large, 2));
-        var (b, a) = Pair(60, () => large, each => Comparing.Edits(each, great).Count, () => small, each => Comparing.Edits(each, one).Count);
+        var (b, a) = Pair(60, () => large, each => LayoutDiff.Edits(each, great).Count, () => small, each => LayoutDiff.Edits(each, one).Count);
         yield return Result.Of($"P5 compare, {large.Count} nodes against {small.Count}", b, "µs", a, 12, "lower");
-        (b, a) = Pair(60, () => large, each => Merging.Merge(each, great, greater).Conflicts.Count, () => small, each => Merging.Merge(each, one, other).Conflicts.Count);
+        (b, a) = Pair(60, () => large, each => LayoutMerge.Merge(each, great, greater).Conflicts.Count, () => small, each => LayoutMerge.Merge(each, one, other).Conflicts.Count);
         yield return Result.Of($"P5 three-way merge, {large.Count} nodes against {small.Count}", b, "µs", a, 12, "lower");
     }
 
@@ -113,7 +113,7 @@ internal static class CoreBench
             });
         }
 
-        return Layout(Documents.Write(new Document.OfLayout(layout.Apply(edits).Layout!)));
+        return Layout(DocumentFile.Write(new Document.OfLayout(layout.Apply(edits).Layout!)));
     }
 
     /// <summary>The medians of two, their rounds taken in turn so that whatever else the machine does falls on both.</summary>
@@ -158,7 +158,7 @@ internal static class CoreBench
         return Stopwatch.GetElapsedTime(clock).TotalMicroseconds;
     }
 
-    private static Layout Layout(string text) => ((Document.OfLayout)(Documents.Read(text) is { Document: { } document } ? document : throw new InvalidOperationException(Documents.Read(text).Problems[0].ToString()))).Layout;
+    private static Layout Layout(string text) => ((Document.OfLayout)(DocumentFile.Read(text) is { Document: { } document } ? document : throw new InvalidOperationException(DocumentFile.Read(text).Problems[0].ToString()))).Layout;
 
     private static Catalogue Catalogue(int fields)
     {
@@ -168,7 +168,7 @@ internal static class CoreBench
             entity.Append(CultureInfo.InvariantCulture, $"  - {{ key: f{i}, label: Frame {i}, type: {(i % 3 == 0 ? "text" : i % 3 == 1 ? "integer" : "boolean")} }}\n");
         }
 
-        return Documents.Of([Documents.Read(entity.ToString()).Document!]);
+        return DocumentFile.Of([DocumentFile.Read(entity.ToString()).Document!]);
     }
 
     /// <summary>Sections of twelve fields in rows of three; every so many fields carry a condition.</summary>

@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Globalization;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Records;
 using Microsoft.Data.Sqlite;
 
@@ -36,7 +36,7 @@ internal static class ListBench
         await Fill(file);
 
         var condition = Condition.Compile("record.lit == true && record.depth < 40.0", Buoy, definitions).Expression!;
-        var filter = new RecordFilter(condition, Surroundings.Of(Condition.Values(Buoy, new Dictionary<string, object?>()), "", [], "view", "en", default, default), definitions);
+        var filter = new RecordFilter(condition, EvaluationContext.Of(Condition.Values(Buoy, new Dictionary<string, object?>()), "", [], "view", "en", default, default), definitions);
         var results = new List<Result>();
         foreach (var (where, name) in new[] { ("first", ""), ("in the middle", "buoy 500000"), ("near the end", "buoy 999000") })
         {

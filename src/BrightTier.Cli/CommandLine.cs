@@ -4,7 +4,7 @@ using System.CommandLine.Parsing;
 using BrightTier.Cli.Commands;
 using BrightTier.Cli.Output;
 using BrightTier.Client;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Cli;
 
@@ -18,7 +18,7 @@ public static class Exit
 }
 
 /// <summary>What a command works with: the service's address, who is asking, where words go, and what the environment is called.</summary>
-public sealed record Surroundings(Uri Address, string? Token, Printer Printer, string Profile)
+public sealed record CommandContext(Uri Address, string? Token, Printer Printer, string Profile)
 {
     public BrightTierClient Client() => new(Address, Token);
 }
@@ -128,7 +128,7 @@ public sealed class CommandLine
         result is null or { Command: RootCommand } ? "brighttier" : $"{NameOf(result.Parent as CommandResult)} {result.Command.Name}";
 
     /// <summary>Gives a command what it does, with every failure turned into a message and an exit code.</summary>
-    public void Do(Command command, Func<ParseResult, Surroundings, CancellationToken, Task<int>> act) => command.SetAction(async (result, cancel) =>
+    public void Do(Command command, Func<ParseResult, CommandContext, CancellationToken, Task<int>> act) => command.SetAction(async (result, cancel) =>
     {
         var printer = new Printer(Output, result.GetValue(json));
         try
@@ -143,7 +143,7 @@ public sealed class CommandLine
             }
 
             var secret = result.GetValue(token) ?? (name is null ? Environment.GetEnvironmentVariable("BRIGHTTIER_TOKEN") : null) ?? (kept?.Server == address ? kept.Token : null);
-            return await act(result, new Surroundings(new Uri(uri.ToString().TrimEnd('/') + "/"), secret, printer, name ?? Credentials.Unnamed), cancel);
+            return await act(result, new CommandContext(new Uri(uri.ToString().TrimEnd('/') + "/"), secret, printer, name ?? Credentials.Unnamed), cancel);
         }
         catch (UsageException usage)
         {

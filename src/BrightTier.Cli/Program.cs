@@ -1,6 +1,6 @@
 using BrightTier.Cli;
 using BrightTier.Core.Icons;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Model;
 
 // What documents are read and checked by is made ready while the commands are put together; whoever asks for help alone waits for nothing of it.
 if (args.Length > 1)

@@ -108,11 +108,11 @@ public sealed class BrightTierClient : IDisposable
     public Task<LayoutDraft> MakeLayout(LayoutRequest request, CancellationToken cancel) =>
         Send(HttpMethod.Post, "api/layouts", Body(request, WireJson.Default.LayoutRequest), WireJson.Default.LayoutDraft, null, cancel);
 
-    public Task<DraftSaved> GenerateLayout(string key, CancellationToken cancel) =>
-        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/generate", null, WireJson.Default.DraftSaved, null, cancel);
+    public Task<SaveResult> GenerateLayout(string key, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/generate", null, WireJson.Default.SaveResult, null, cancel);
 
-    public Task<EditsApplied> Edit(string key, EditRequest request, CancellationToken cancel) =>
-        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/edits", Body(request, WireJson.Default.EditRequest), WireJson.Default.EditsApplied, null, cancel);
+    public Task<EditResult> Edit(string key, EditRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/edits", Body(request, WireJson.Default.EditRequest), WireJson.Default.EditResult, null, cancel);
 
     public Task<IReadOnlyList<ChangeInfo>> Changes(string key, long after, CancellationToken cancel) =>
         Get(string.Create(System.Globalization.CultureInfo.InvariantCulture, $"api/layouts/{Escape(key)}/changes?after={after}"), WireJson.Default.IReadOnlyListChangeInfo, cancel);
@@ -130,7 +130,7 @@ public sealed class BrightTierClient : IDisposable
     public Task<PieceInfo> MakePiece(string key, NewPiece piece, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/pieces", Body(piece, WireJson.Default.NewPiece), WireJson.Default.PieceInfo, null, cancel);
 
-    public Task<EditsOffered> Detach(string key, string use, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/detach?use={Escape(use)}", WireJson.Default.EditsOffered, cancel);
+    public Task<EditProposal> Detach(string key, string use, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/detach?use={Escape(use)}", WireJson.Default.EditProposal, cancel);
 
     /// <summary>Nodes of a draft as the text of a piece.</summary>
     public async Task<string> Clip(string key, IEnumerable<string> nodes, CancellationToken cancel)
@@ -142,14 +142,14 @@ public sealed class BrightTierClient : IDisposable
     /// <summary>What a layout shows: its entity, or a piece's slots.</summary>
     public Task<EntityInfo> Shown(string key, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/entity", WireJson.Default.EntityInfo, cancel);
 
-    public Task<EditsOffered> Paste(string key, PasteRequest paste, CancellationToken cancel) =>
-        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/paste", Body(paste, WireJson.Default.PasteRequest), WireJson.Default.EditsOffered, null, cancel);
+    public Task<EditProposal> Paste(string key, PasteRequest paste, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/paste", Body(paste, WireJson.Default.PasteRequest), WireJson.Default.EditProposal, null, cancel);
 
     public Task<ConditionInfo> Condition(string key, ConditionRequest condition, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/condition", Body(condition, WireJson.Default.ConditionRequest), WireJson.Default.ConditionInfo, null, cancel);
 
-    public Task<PatternTried> TryPattern(PatternTrial trial, CancellationToken cancel) =>
-        Send(HttpMethod.Post, "api/patterns/try", Body(trial, WireJson.Default.PatternTrial), WireJson.Default.PatternTried, null, cancel);
+    public Task<PatternTrialResult> TryPattern(PatternTrial trial, CancellationToken cancel) =>
+        Send(HttpMethod.Post, "api/patterns/try", Body(trial, WireJson.Default.PatternTrial), WireJson.Default.PatternTrialResult, null, cancel);
 
     public Task<IReadOnlyList<PatternInfo>> Patterns(CancellationToken cancel) => Get("api/patterns", WireJson.Default.IReadOnlyListPatternInfo, cancel);
 
@@ -162,8 +162,8 @@ public sealed class BrightTierClient : IDisposable
 
     public Task<IReadOnlyList<DocumentFindingInfo>> DocumentFindings(CancellationToken cancel) => Get("api/findings", WireJson.Default.IReadOnlyListDocumentFindingInfo, cancel);
 
-    public Task<IReadOnlyList<MadeFromTemplate>> MakeFromTemplate(string template, TemplateRequest request, CancellationToken cancel) =>
-        Send(HttpMethod.Post, $"api/templates/{Escape(template)}", Body(request, WireJson.Default.TemplateRequest), WireJson.Default.IReadOnlyListMadeFromTemplate, null, cancel);
+    public Task<IReadOnlyList<TemplateLayoutInfo>> MakeFromTemplate(string template, TemplateRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/templates/{Escape(template)}", Body(request, WireJson.Default.TemplateRequest), WireJson.Default.IReadOnlyListTemplateLayoutInfo, null, cancel);
 
     public Task<IReadOnlyList<MenuEntryInfo>> Navigation(CancellationToken cancel) => Get("api/navigation", WireJson.Default.IReadOnlyListMenuEntryInfo, cancel);
 
@@ -178,8 +178,8 @@ public sealed class BrightTierClient : IDisposable
     }
 
     /// <summary>Replaces a draft by a file, or makes it when <paramref name="tag"/> is null.</summary>
-    public Task<DraftSaved> PutFile(string kind, string key, string text, string? tag, CancellationToken cancel) =>
-        Send(HttpMethod.Put, FileAddress(kind, key), new StringContent(text, Encoding.UTF8, "application/yaml"), WireJson.Default.DraftSaved, request => Precondition(request, tag), cancel);
+    public Task<SaveResult> PutFile(string kind, string key, string text, string? tag, CancellationToken cancel) =>
+        Send(HttpMethod.Put, FileAddress(kind, key), new StringContent(text, Encoding.UTF8, "application/yaml"), WireJson.Default.SaveResult, request => Precondition(request, tag), cancel);
 
     public Task<JsonElement> Form(string entity, string mode, CancellationToken cancel) => Get($"api/forms/{Escape(entity)}?mode={Escape(mode)}", WireJson.Default.JsonElement, cancel);
 
@@ -187,8 +187,8 @@ public sealed class BrightTierClient : IDisposable
         Get($"api/layouts/{Escape(key)}/preview?mode={Escape(mode)}{(role is null ? "" : $"&role={Escape(role)}")}", WireJson.Default.JsonElement, cancel);
 
     /// <summary>Takes documents into the drafts, all or none; or says what would come of it.</summary>
-    public Task<TakeReport> Take(TakeRequest request, CancellationToken cancel) =>
-        Send(HttpMethod.Post, "api/documents", Body(request, WireJson.Default.TakeRequest), WireJson.Default.TakeReport, null, cancel);
+    public Task<ImportReport> Take(ImportRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, "api/documents", Body(request, WireJson.Default.ImportRequest), WireJson.Default.ImportReport, null, cancel);
 
     /// <summary>Documents in one archive: those named kind/key with all they rest on, or every one.</summary>
     public async Task<byte[]> Export(IEnumerable<string> documents, bool draft, bool alone, CancellationToken cancel)
@@ -198,20 +198,20 @@ public sealed class BrightTierClient : IDisposable
     }
 
     /// <summary>Takes a bundle into the drafts, all or none; or says what would come of it.</summary>
-    public Task<TakeReport> Import(byte[] bundle, IEnumerable<string> only, IEnumerable<string> rename, bool dryRun, bool merge, string? take, CancellationToken cancel)
+    public Task<ImportReport> Import(byte[] bundle, IEnumerable<string> only, IEnumerable<string> rename, bool dryRun, bool merge, string? take, CancellationToken cancel)
     {
         var body = new ByteArrayContent(bundle);
         body.Headers.ContentType = new MediaTypeHeaderValue("application/zip");
         return Send(
             HttpMethod.Post, $"api/bundle?dryRun={(dryRun ? "true" : "false")}&merge={(merge ? "true" : "false")}{Part("take", take)}{string.Concat(only.Select(name => Part("only", name)))}{string.Concat(rename.Select(rule => Part("rename", rule)))}",
-            body, WireJson.Default.TakeReport, null, cancel);
+            body, WireJson.Default.ImportReport, null, cancel);
     }
 
-    public Task<PlanInfo> Plan(PlanRequest request, CancellationToken cancel) => Send(HttpMethod.Post, "api/releases/plans", Body(request, WireJson.Default.PlanRequest), WireJson.Default.PlanInfo, null, cancel);
+    public Task<ScheduledReleaseInfo> Plan(ScheduleRequest request, CancellationToken cancel) => Send(HttpMethod.Post, "api/releases/plans", Body(request, WireJson.Default.ScheduleRequest), WireJson.Default.ScheduledReleaseInfo, null, cancel);
 
-    public Task<IReadOnlyList<PlanInfo>> Plans(CancellationToken cancel) => Get("api/releases/plans", WireJson.Default.IReadOnlyListPlanInfo, cancel);
+    public Task<IReadOnlyList<ScheduledReleaseInfo>> Plans(CancellationToken cancel) => Get("api/releases/plans", WireJson.Default.IReadOnlyListScheduledReleaseInfo, cancel);
 
-    public Task<PlanInfo> CallOffPlan(long plan, CancellationToken cancel) => Send(HttpMethod.Post, $"api/releases/plans/{Number(plan)}/call-off", null, WireJson.Default.PlanInfo, null, cancel);
+    public Task<ScheduledReleaseInfo> CallOffPlan(long plan, CancellationToken cancel) => Send(HttpMethod.Post, $"api/releases/plans/{Number(plan)}/call-off", null, WireJson.Default.ScheduledReleaseInfo, null, cancel);
 
     /// <summary>Gives a release that went to some roles first to everyone, or calls it off.</summary>
     public Task<ReleaseInfo> End(long release, bool everyone, CancellationToken cancel) =>
@@ -243,8 +243,8 @@ public sealed class BrightTierClient : IDisposable
         Get($"api/releases/compare?from={Escape(from)}&to={Escape(to)}", WireJson.Default.ReleaseComparison, cancel);
 
     /// <summary>The drafts that go out with some, named kind/key, because these rest on them.</summary>
-    public Task<IReadOnlyList<AlongInfo>> Along(IEnumerable<string> documents, CancellationToken cancel) =>
-        Get($"api/releases/along?{string.Join('&', documents.Select(name => $"document={Escape(name)}"))}", WireJson.Default.IReadOnlyListAlongInfo, cancel);
+    public Task<IReadOnlyList<DependencyInfo>> Along(IEnumerable<string> documents, CancellationToken cancel) =>
+        Get($"api/releases/along?{string.Join('&', documents.Select(name => $"document={Escape(name)}"))}", WireJson.Default.IReadOnlyListDependencyInfo, cancel);
 
     public Task<Receipt> Restore(long release, RestoreRequest request, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/releases/{Number(release)}/restore", Body(request, WireJson.Default.RestoreRequest), WireJson.Default.Receipt, null, cancel);

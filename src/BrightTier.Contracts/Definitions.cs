@@ -26,7 +26,7 @@ public sealed record AddedField(string Key, string? ChoiceList);
 public sealed record ChoiceInfo(string Key, string Label, bool Retired);
 
 /// <summary>The revision of a document's draft after a change to it.</summary>
-public sealed record DraftSaved(string Kind, string Key, long Revision, bool Changed);
+public sealed record SaveResult(string Kind, string Key, long Revision, bool Changed);
 
 /// <summary>A draft of any kind of document. <paramref name="Published"/> is the revision that is published, or null; <paramref name="Damaged"/> why it cannot be read, or null;
 /// <paramref name="ReleaseDamaged"/> why what is published of it cannot be read and what is served instead, or null.</summary>

@@ -23,7 +23,7 @@ public sealed record LayoutRequest(string Entity, string? Key = null, string Fro
 public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? Take = null, string? Name = null);
 
 /// <summary>What became of edits: the new revision, the edits as applied with all ids, and what would undo them.</summary>
-public sealed record EditsApplied(long Revision, JsonElement Edits, JsonElement Inverse, LayoutDraft Draft);
+public sealed record EditResult(long Revision, JsonElement Edits, JsonElement Inverse, LayoutDraft Draft);
 
 public sealed record ChangeInfo(long Revision, string By, DateTimeOffset At, string Label, JsonElement Edits);
 
@@ -48,34 +48,34 @@ public sealed record DocumentFindingInfo(string Code, string Severity, string Ki
 public sealed record TemplateRequest(string Entity, string? Key = null);
 
 /// <summary>A layout made from a template, and the fields of the original that found no match.</summary>
-public sealed record MadeFromTemplate(string Key, IReadOnlyList<string> Strays);
+public sealed record TemplateLayoutInfo(string Key, IReadOnlyList<string> Strays);
 
 /// <summary>An entry of the business application's menu as its viewer sees it; the icon as an SVG path on a raster of 24, or empty.</summary>
 public sealed record MenuEntryInfo(string Key, string Title, string Icon, string? Entity, string? Address, IReadOnlyList<MenuEntryInfo> Entries);
 
 /// <summary>Which layout somebody gets: its key and title, whether it is generated because there is none, and what each routing rule of the entity and kind says, in order.</summary>
-public sealed record RoutedInfo(string Layout, string Title, bool Generated, IReadOnlyList<RuleTried> Rules);
+public sealed record RoutedInfo(string Layout, string Title, bool Generated, IReadOnlyList<RuleVerdictInfo> Rules);
 
 /// <param name="Rule">Its place among all rules, from 0.</param>
 /// <param name="Verdict">decides, too-late, other-roles, condition-fails or no-layout.</param>
-public sealed record RuleTried(int Rule, string Verdict);
+public sealed record RuleVerdictInfo(int Rule, string Verdict);
 
 /// <summary>Documents to take into the drafts, all or none.</summary>
 /// <param name="DryRun">Says what would come of it and changes nothing.</param>
 /// <param name="Merge">Where a draft moved on, puts both together instead of refusing.</param>
 /// <param name="Take">Which side has its way in conflicts, mine (what is sent) or theirs (what the draft holds); without it they are refused.</param>
-public sealed record TakeRequest(IReadOnlyList<TakenDocument> Documents, bool DryRun = false, bool Merge = false, string? Take = null);
+public sealed record ImportRequest(IReadOnlyList<ImportDocument> Documents, bool DryRun = false, bool Merge = false, string? Take = null);
 
 /// <param name="Text">The document, as YAML or JSON.</param>
 /// <param name="Before">The text it was made from; null for one that is new here.</param>
 /// <param name="Replaces">Whether it takes the place of whatever the draft holds, without regard to what it was made from.</param>
-public sealed record TakenDocument(string Text, string? Before = null, bool Replaces = false);
+public sealed record ImportDocument(string Text, string? Before = null, bool Replaces = false);
 
 /// <summary>What came, or would come, of taking documents.</summary>
 /// <param name="Documents">Each that was sent, in the order it was sent; of a bundle in that of its manifest.</param>
 /// <param name="Findings">What checks find in all documents then and did not find before.</param>
 /// <param name="Bundle">What the bundle says of itself, whole even where some of it was taken; null for files.</param>
-public sealed record TakeReport(bool Taken, IReadOnlyList<TakenInfo> Documents, IReadOnlyList<NewFinding> Findings, BundleManifest? Bundle = null);
+public sealed record ImportReport(bool Taken, IReadOnlyList<ImportedDocument> Documents, IReadOnlyList<NewFinding> Findings, BundleManifest? Bundle = null);
 
 /// <param name="Change">made, changed, merged, unchanged or conflict.</param>
 /// <param name="Words">What is done to the draft, a sentence each.</param>
@@ -84,7 +84,7 @@ public sealed record TakeReport(bool Taken, IReadOnlyList<TakenInfo> Documents, 
 /// <param name="Revision">The draft's revision then; of a dry run the one it has.</param>
 /// <param name="Text">The draft's text then.</param>
 /// <param name="Base">A sentence: what a document of a bundle was merged over; null where nothing was merged.</param>
-public sealed record TakenInfo(string Kind, string Key, string Change, IReadOnlyList<string> Words, IReadOnlyList<string> Impact, IReadOnlyList<string> Conflicts, long Revision, string Text, string? Base = null);
+public sealed record ImportedDocument(string Kind, string Key, string Change, IReadOnlyList<string> Words, IReadOnlyList<string> Impact, IReadOnlyList<string> Conflicts, long Revision, string Text, string? Base = null);
 
 /// <summary>Something checks find in a document.</summary>
 public sealed record NewFinding(string Kind, string Key, string Place, string Severity, string Code, string Message);

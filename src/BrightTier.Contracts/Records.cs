@@ -34,7 +34,7 @@ public sealed record BulkChange(IReadOnlyList<RecordVersion> Records, JsonElemen
 public sealed record RecordVersion(long Id, long Version);
 
 /// <summary>How many records were changed.</summary>
-public sealed record BulkChanged(int Changed);
+public sealed record BulkResult(int Changed);
 
 /// <summary>Something that happened to a record: create, change, delete or restore, and what it did to the values its reader may read.</summary>
 public sealed record HistoryEntry(long Version, string Act, DateTimeOffset At, string By, IReadOnlyList<FieldChange> Changes);
@@ -59,7 +59,7 @@ public sealed record TableColumn(string Heading, IReadOnlyList<string> Examples,
 public sealed record TableTarget(string Key, string Label, string Type, bool Required, bool Unique);
 
 /// <summary>What taking records in did, or would do: how many it makes and changes, and what is wrong in which line. With <paramref name="Taken"/> it is done.</summary>
-public sealed record ImportReport(int Made, int Changed, bool Taken, IReadOnlyList<ImportProblem> Problems);
+public sealed record TableImportReport(int Made, int Changed, bool Taken, IReadOnlyList<ImportProblem> Problems);
 
 /// <param name="Line">Counted from 1, the line that names the fields.</param>
 public sealed record ImportProblem(int Line, string? Field, string Message);

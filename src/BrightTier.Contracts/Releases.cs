@@ -7,20 +7,20 @@ namespace BrightTier.Contracts;
 public sealed record PublishRequest(IReadOnlyList<DraftReference> Documents, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? Despite = null);
 
 /// <summary>Sets a release for a time to come, within a year: of the drafts as they are now.</summary>
-public sealed record PlanRequest(IReadOnlyList<DraftReference> Documents, DateTimeOffset At, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? Despite = null);
+public sealed record ScheduleRequest(IReadOnlyList<DraftReference> Documents, DateTimeOffset At, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? Despite = null);
 
 /// <summary>A release set for a time.</summary>
 /// <param name="State">waiting, out, called-off or failed.</param>
 /// <param name="Reason">Why it failed, or what it waits for after its time.</param>
 /// <param name="Release">The release it became.</param>
-public sealed record PlanInfo(
+public sealed record ScheduledReleaseInfo(
     long Id, string By, string Note, DateTimeOffset Made, DateTimeOffset At, IReadOnlyList<string>? Roles, DateTimeOffset? EveryoneAt, string State, string? Reason, long? Release, IReadOnlyList<DraftReference> Documents);
 
 /// <summary>How many clients are open now, and how many of them said that they drew a release.</summary>
 public sealed record AdoptionInfo(long Release, int Open, int Drawn);
 
 /// <summary>Says that the client of a stream, named by its hello, drew a release.</summary>
-public sealed record DrawnRequest(string Stream, long Release);
+public sealed record AcknowledgeRequest(string Stream, long Release);
 
 /// <summary>Approves a draft as it is at a revision, or takes that back.</summary>
 public sealed record ApprovalRequest(string Kind, string Key, long Revision, bool Approved = true);
@@ -40,7 +40,7 @@ public sealed record RestoreRequest(string Note = "", IReadOnlyList<DocumentName
 public sealed record DocumentName(string Kind, string Key);
 
 /// <summary>A draft that others rest on and that is ahead of what is published, with one of those that need it.</summary>
-public sealed record AlongInfo(string Kind, string Key, long Revision, string ForKind, string ForKey);
+public sealed record DependencyInfo(string Kind, string Key, long Revision, string ForKind, string ForKey);
 
 /// <param name="Restores">The release this one brought back, if any.</param>
 /// <param name="State">current, ahead (out to some roles alone), past or called-off.</param>

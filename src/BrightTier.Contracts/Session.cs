@@ -43,4 +43,4 @@ public sealed record TokenRequest(string Name, int Days = 90, IReadOnlyList<stri
 public sealed record TokenInfo(string Id, string Name, DateTimeOffset Expires, IReadOnlyList<string>? Scopes, string? Secret = null);
 
 /// <summary>What a look at an installation found: what was looked at, good, doubtful or bad, and a sentence.</summary>
-public sealed record Examined(string What, string Verdict, string Message);
+public sealed record DiagnosticResult(string What, string Verdict, string Message);

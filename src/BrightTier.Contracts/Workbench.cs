@@ -24,7 +24,7 @@ public sealed record PossibilityInfo(string Verdict, string? Example);
 public sealed record PatternTrial(string Pattern, IReadOnlyList<string> Samples);
 
 /// <summary>What is wrong with a pattern, or which of the texts it takes as a whole, in their order.</summary>
-public sealed record PatternTried(string? Problem, IReadOnlyList<bool> Matches);
+public sealed record PatternTrialResult(string? Problem, IReadOnlyList<bool> Matches);
 
 /// <summary>A piece: its slots, and every use of it in a draft.</summary>
 public sealed record PieceInfo(string Key, string Title, IReadOnlyList<SlotInfo> Slots, IReadOnlyList<PieceUseInfo> Uses, DateTimeOffset ChangedAt);
@@ -41,7 +41,7 @@ public sealed record NewPiece(string Title, IReadOnlyList<string> Nodes, string?
 public sealed record PasteRequest(string? Text = null, string? Piece = null, IReadOnlyDictionary<string, string>? Slots = null, string? At = null);
 
 /// <summary>Edits that are still to be applied, and the fields for which there was no match.</summary>
-public sealed record EditsOffered(JsonElement Edits, IReadOnlyList<string> Strays);
+public sealed record EditProposal(JsonElement Edits, IReadOnlyList<string> Strays);
 
 /// <summary>A pattern of the shared library, with the message users get, by language tag, and the samples kept with it.</summary>
 public sealed record PatternInfo(string Key, string Label, string Pattern, IReadOnlyDictionary<string, string>? Message, IReadOnlyList<string> Passes, IReadOnlyList<string> Fails);

@@ -1,5 +1,5 @@
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Records;
 
@@ -11,7 +11,7 @@ public sealed record StoredRecord(
 public sealed record SortBy(Field Field, bool Descending);
 
 /// <summary>A condition that the records asked for fulfil, with what it is to know beside the record.</summary>
-public sealed record RecordFilter(Expression Condition, Surroundings Surroundings, Definitions Definitions);
+public sealed record RecordFilter(Expression Condition, EvaluationContext Surroundings, Definitions Definitions);
 
 /// <summary>Which records, in what order.</summary>
 public sealed record RecordQuery

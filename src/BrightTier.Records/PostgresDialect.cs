@@ -4,7 +4,7 @@ using System.Data.Common;
 using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using Dapper;
 using Npgsql;
 

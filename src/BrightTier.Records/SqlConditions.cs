@@ -1,6 +1,6 @@
 using System.Globalization;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using Dapper;
 
 namespace BrightTier.Records;
@@ -15,7 +15,7 @@ public sealed class NotForDatabaseException(Span at, string message) : Exception
 /// Turns a condition into SQL with parameters. SQL's third truth value stands for a condition that fails, so that both select the same records:
 /// what fails is not selected, and <c>AND</c>, <c>OR</c> and <c>NOT</c> treat it as <c>&amp;&amp;</c>, <c>||</c> and <c>!</c> do.
 /// </summary>
-internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitions definitions, Surroundings surroundings, DynamicParameters parameters, int number)
+internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitions definitions, EvaluationContext surroundings, DynamicParameters parameters, int number)
 {
     private int count;
 

@@ -1,5 +1,5 @@
 using System.Text;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Records;
 

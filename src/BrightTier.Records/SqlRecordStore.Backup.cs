@@ -1,7 +1,7 @@
 using System.Data.Common;
 using System.Globalization;
 using System.Text.Json;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using Dapper;
 
 namespace BrightTier.Records;

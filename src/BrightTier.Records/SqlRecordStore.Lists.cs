@@ -1,5 +1,5 @@
 using System.Globalization;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using Dapper;
 
 namespace BrightTier.Records;

@@ -2,7 +2,7 @@ using System.Data.Common;
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using Dapper;
 
 namespace BrightTier.Records;

@@ -1,6 +1,6 @@
 using System.Data.Common;
 using System.Text.Json;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using Dapper;
 
 namespace BrightTier.Records;

@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using System.Data.Common;
 using System.Globalization;
 using System.Text.Json;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -12,13 +12,13 @@ namespace BrightTier.Records;
 public sealed class SqliteDialect : SqlDialect, IDisposable
 {
     private readonly string connectionString;
-    private readonly SqliteWriting writing;
+    private readonly SqliteWriteQueue writing;
     private volatile bool inLog;
 
     public SqliteDialect(string file)
     {
         connectionString = new SqliteConnectionStringBuilder { DataSource = file, Pooling = true, DefaultTimeout = 30 }.ToString();
-        writing = new SqliteWriting(Open);
+        writing = new SqliteWriteQueue(Open);
     }
 
     public override string Id => "INTEGER PRIMARY KEY AUTOINCREMENT";

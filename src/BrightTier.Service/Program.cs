@@ -51,10 +51,10 @@ if (builder.Configuration["urls"] is null)
 }
 
 builder.Services.AddSingleton(TimeProvider.System);
-builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<Publishing>().AddSingleton<RecordSaving>().AddSingleton<TableImport>().AddSingleton<RecordSurroundings>().AddSingleton<RecordLists>();
-builder.Services.AddSingleton<Recognition>().AddSingleton<Broadcaster>().AddSingleton<Seeding>().AddSingleton<Readiness>().AddSingleton<Archiving>();
-builder.Services.AddSingleton<Auditing>().AddSingleton<AuditSigner>().AddSingleton<Passwords>().AddSingleton<Approving>().AddSingleton<ReleaseComparing>().AddSingleton<Saying>().AddSingleton<Taking>();
-builder.Services.AddSingleton<Adoption>().AddHostedService(services => services.GetRequiredService<Adoption>()).AddHostedService<Timing>().AddSingleton<Housekeeping>().AddHostedService(services => services.GetRequiredService<Housekeeping>());
+builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<ReleasePublisher>().AddSingleton<RecordWriter>().AddSingleton<TableImport>().AddSingleton<RecordContext>().AddSingleton<RecordLists>();
+builder.Services.AddSingleton<KnownCallers>().AddSingleton<Broadcaster>().AddSingleton<Seed>().AddSingleton<Readiness>().AddSingleton<BackupArchive>();
+builder.Services.AddSingleton<AuditTrail>().AddSingleton<AuditSigner>().AddSingleton<Passwords>().AddSingleton<DraftApprovals>().AddSingleton<ReleaseDiff>().AddSingleton<CommentThreads>().AddSingleton<DocumentImport>();
+builder.Services.AddSingleton<Adoption>().AddHostedService(services => services.GetRequiredService<Adoption>()).AddHostedService<ReleaseSchedule>().AddSingleton<Maintenance>().AddHostedService(services => services.GetRequiredService<Maintenance>());
 builder.Services.AddAntiforgery(options =>
 {
     options.HeaderName = "X-Antiforgery";
@@ -97,7 +97,7 @@ var preparing = describing ? Task.CompletedTask : Task.Run(() => app.Services.Ge
 app.Use(Health.Middleware);
 app.UseForwardedHeaders();
 app.UseCors();
-app.Use(FormServing.Middleware);
+app.Use(FormEndpoints.Middleware);
 app.UseProblems();
 app.UseMiddleware<SecurityHeaders>();
 app.UseConsole(app.Services.GetRequiredService<IOptions<ServiceOptions>>().Value);
@@ -107,7 +107,7 @@ app.Use(Readiness.Middleware);
 app.Use(RequestSyntax.Middleware);
 // What designing reads is large and compresses well.
 app.UseWhen(http => http.GetEndpoint() is { } endpoint && endpoint.Metadata.GetMetadata<Uncompressed>() is null, compressed => compressed.UseResponseCompression());
-app.Use(Recognition.Middleware);
+app.Use(KnownCallers.Middleware);
 app.UseLimits();
 app.UseOpenId();
 app.Use(Requirements.Middleware);

@@ -1,6 +1,6 @@
 using BrightTier.Core.Edits;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
 
 namespace BrightTier.Core.Tests;
 
@@ -31,7 +31,7 @@ public sealed class ActsTests
     [InlineData(4)]
     public void Flowing_into_columns_keeps_the_reading_order_and_makes_columns_line_up(int columns)
     {
-        var flowed = Done(Rearranging.Flow(Form, Demo.Id("identity"), columns, Fresh));
+        var flowed = Done(NodeOperations.Flow(Form, Demo.Id("identity"), columns, Fresh));
         var section = flowed.Find(Demo.Id("identity"))!;
 
         Fields(section).ShouldBe(Fields(Form.Find(Demo.Id("identity"))!));
@@ -42,25 +42,25 @@ public sealed class ActsTests
     [Fact]
     public void Rows_are_wrapped_in_a_section_and_a_section_given_up_without_losing_a_field()
     {
-        var wrapped = Done(Rearranging.WrapInSection(Form, [Demo.Id("hullType"), Demo.Id("keeper")], Demo.Id("more")));
+        var wrapped = Done(NodeOperations.WrapInSection(Form, [Demo.Id("hullType"), Demo.Id("keeper")], Demo.Id("more")));
         Fields(wrapped.Find(Demo.Id("more"))!).ShouldBe(["hullType", "propulsion", "homePort", "keeper", "berth"]);
-        var given = Done(Rearranging.Ungroup(wrapped, Demo.Id("more")), wrapped);
+        var given = Done(NodeOperations.Ungroup(wrapped, Demo.Id("more")), wrapped);
         Fields(given.Find(Demo.Id("identity"))!).ShouldBe(Fields(Form.Find(Demo.Id("identity"))!));
     }
 
     [Fact]
     public void Splitting_a_cell_leaves_its_neighbours_alone_and_balancing_evens_a_row()
     {
-        var split = Done(Rearranging.Split(Form, Demo.Id("nameCell"), Demo.Id("beside")));
+        var split = Done(NodeOperations.Split(Form, Demo.Id("nameCell"), Demo.Id("beside")));
         split.Find(Demo.Id("nameRow"))!.Children.Select(cell => (cell.Id.Name, cell.Number("span"))).ShouldBe([("nameCell", 4), ("beside", 4), ("registrationCell", 4)]);
-        var balanced = Done(Rearranging.Balance(Form, Demo.Id("identity")));
+        var balanced = Done(NodeOperations.Balance(Form, Demo.Id("identity")));
         balanced.Find(Demo.Id("nameRow"))!.Children.ShouldAllBe(cell => cell["span"] == null);
     }
 
     [Fact]
     public void One_property_is_set_on_everything_that_has_it()
     {
-        var set = Done(Rearranging.SetOnAll(Form, [Demo.Id("name"), Demo.Id("beam"), Demo.Id("rig")], "emphasis", new Value.Flag(true)));
+        var set = Done(NodeOperations.SetOnAll(Form, [Demo.Id("name"), Demo.Id("beam"), Demo.Id("rig")], "emphasis", new Value.Flag(true)));
         new[] { "name", "beam" }.ShouldAllBe(id => set.Find(Demo.Id(id))!.Flag("emphasis"));
     }
 
@@ -72,7 +72,7 @@ public sealed class ActsTests
             new Edit.Move(Demo.Id("rig"), Demo.Id("care"), new Anchor.First()), new Edit.Set(Demo.Id("beam"), "required", new Value.Flag(true)),
             new Edit.Remove(Demo.Id("engine")), new Edit.Set(Demo.Id("measures"), "title", null),
         ];
-        Narrating.Tell(Form, edits, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
+        EditSummary.Tell(Form, edits, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
         [
             "Moves the section 'Rig' to the beginning of the page 'Condition and papers'.", "Sets the required of 'Beam' to yes.",
             "Removes the section 'Engine' with 'Engine hours' from the page 'Overview'.", "Clears the title of the section 'Measures'.",
@@ -82,10 +82,10 @@ public sealed class ActsTests
         var row = new Node(Demo.Id("handRow"), NodeKind.Row, PropertyBag.Empty, [new Node(Demo.Id("handCell"), NodeKind.Cell, PropertyBag.Empty, [])]);
         Edit[] own =
         [
-            new Edit.Insert(new Node(Demo.Id("hand"), NodeKind.Section, PropertyBag.Empty.Add("title", new Value.Text(Entities.Texts.Of("By hand"))), []), Demo.Id("care"), new Anchor.Last()), new Edit.Insert(row, Demo.Id("hand"), new Anchor.Last()),
+            new Edit.Insert(new Node(Demo.Id("hand"), NodeKind.Section, PropertyBag.Empty.Add("title", new Value.Text(Texts.Of("By hand"))), []), Demo.Id("care"), new Anchor.Last()), new Edit.Insert(row, Demo.Id("hand"), new Anchor.Last()),
             new Edit.Move(Demo.Id("beam"), Demo.Id("handCell"), new Anchor.First()), new Edit.Remove(Form.ParentOf(Demo.Id("beam"))!.Value),
         ];
-        Narrating.Tell(Form, own, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
+        EditSummary.Tell(Form, own, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
         [
             "Adds the section 'By hand' at the end of the page 'Condition and papers'.", "Adds an empty row in the section 'By hand'.",
             "Moves 'Beam' into the section 'By hand'.", "Removes an empty cell from the section 'Measures'.",

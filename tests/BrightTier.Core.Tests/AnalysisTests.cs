@@ -1,5 +1,5 @@
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using CsCheck;
 
 namespace BrightTier.Core.Tests;
@@ -88,7 +88,7 @@ public sealed class AnalysisTests
 
         return from record in records
                from mode in new[] { "create", "edit", "view" }
-               select Evaluator.Holds(condition, Surroundings.Of(record, "", [], mode, "en", default, default));
+               select Evaluator.Holds(condition, EvaluationContext.Of(record, "", [], mode, "en", default, default));
     }
 
     [Theory]

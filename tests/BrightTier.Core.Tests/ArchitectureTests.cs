@@ -43,20 +43,19 @@ public sealed partial class ArchitectureTests
     [Fact]
     public void Features_of_the_core_use_only_what_lies_below_them()
     {
-        // Checking rests on resolving, resolving on layouts, layouts on entities; nothing looks up.
+        // Validation rests on resolution, resolution on composition, composition on the model; nothing looks up.
         var below = new Dictionary<string, string[]>
         {
             ["Patterns"] = [],
             ["Icons"] = [],
-            ["Entities"] = ["Patterns"],
-            ["Layouts"] = ["Patterns", "Entities"],
-            ["Edits"] = ["Entities", "Layouts"],
-            ["Conditions"] = ["Patterns", "Entities", "Layouts"],
-            ["Routing"] = ["Entities", "Layouts"],
-            ["Generate"] = ["Entities", "Layouts", "Conditions", "Routing"],
-            ["Files"] = ["Patterns", "Entities", "Layouts", "Edits", "Routing"],
-            ["Resolve"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Routing", "Generate", "Files", "Icons"],
-            ["Checks"] = ["Patterns", "Entities", "Layouts", "Edits", "Conditions", "Routing", "Resolve", "Files", "Icons", "Checks"],
+            ["Model"] = ["Patterns"],
+            ["Edits"] = ["Model"],
+            ["Conditions"] = ["Patterns", "Model"],
+            ["Generation"] = ["Model", "Conditions"],
+            ["Documents"] = ["Patterns", "Model", "Edits"],
+            ["Composition"] = ["Model", "Edits", "Conditions", "Generation", "Documents"],
+            ["Resolution"] = ["Patterns", "Model", "Edits", "Conditions", "Composition", "Generation", "Documents", "Icons"],
+            ["Validation"] = ["Patterns", "Model", "Edits", "Conditions", "Composition", "Resolution", "Documents", "Icons"],
         };
         foreach (var (folder, allowed) in below)
         {
@@ -64,6 +63,20 @@ public sealed partial class ArchitectureTests
             {
                 var used = Using().Matches(File.ReadAllText(file)).Select(match => match.Groups["folder"].Value).Where(each => each != folder);
                 used.ShouldBeSubsetOf(allowed, file);
+            }
+        }
+    }
+
+    [Fact]
+    public void Every_type_the_glossary_names_is_there_and_in_the_folder_it_names()
+    {
+        foreach (var line in File.ReadLines(Path.Combine(Root, "docs", "glossary.md")).Where(line => line.StartsWith("| ", StringComparison.Ordinal)).Skip(2))
+        {
+            var cells = line.Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+            var sources = cells[3].Split(", ").SelectMany(folder => Sources($"src/BrightTier.{folder}", "*.cs")).Concat(Sources("src/BrightTier.Contracts", "*.cs")).Select(File.ReadAllText).ToArray();
+            foreach (var type in Regex.Matches(cells[2], "`(?<name>[A-Z][A-Za-z]+)`").Select(match => match.Groups["name"].Value))
+            {
+                sources.ShouldContain(text => Regex.IsMatch(text, $@"\b(class|record|interface|struct|enum) {type}\b"), $"{cells[0]}: {type} in {cells[3]}");
             }
         }
     }

@@ -1,8 +1,8 @@
 using System.Text;
-using BrightTier.Core.Checks;
-using BrightTier.Core.Checks.Rules;
-using BrightTier.Core.Files;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
+using BrightTier.Core.Validation;
+using BrightTier.Core.Validation.Rules;
 
 namespace BrightTier.Core.Tests;
 
@@ -13,7 +13,7 @@ public sealed class BrokenTests
 
     private static readonly Dictionary<string, Document> Broken = Directory.EnumerateFiles(Folder, "*.yaml").ToDictionary(file => Path.GetFileNameWithoutExtension(file), file =>
     {
-        var (document, problems) = Documents.Read(File.ReadAllText(file));
+        var (document, problems) = DocumentFile.Read(File.ReadAllText(file));
         problems.ShouldBeEmpty(file);
         return document!;
     });
@@ -24,8 +24,8 @@ public sealed class BrokenTests
     private static readonly (string Code, string About, string File)[] Codes =
     [
         ("entity-unknown", "A layout is for an entity that is not there.", "entity-unknown"),
-        .. Checker.Rules.Where(rule => rule is not PutTogether).Select(rule => (rule.Code, rule.About, rule.Code)),
-        .. PutTogether.Codes.Select(pair => (pair.Key, pair.Value, pair.Key)),
+        .. Checker.Rules.Where(rule => rule is not CompositionProblems).Select(rule => (rule.Code, rule.About, rule.Code)),
+        .. CompositionProblems.Codes.Select(pair => (pair.Key, pair.Value, pair.Key)),
         .. Checker.DocumentRules.Select(rule => (rule.Code, rule.About, rule.Code switch { "routing-unknown" or "routing-shadowed" or "routing-unreadable" => "routing", "navigation-unknown" => "navigation", var code => code })),
     ];
 

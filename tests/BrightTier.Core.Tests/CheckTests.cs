@@ -1,6 +1,6 @@
-using BrightTier.Core.Checks;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Model;
+using BrightTier.Core.Validation;
 
 namespace BrightTier.Core.Tests;
 
@@ -47,7 +47,7 @@ public sealed class CheckTests
     public void A_tab_without_a_title_and_a_title_that_says_nothing_are_found()
     {
         var layout = Demo.VesselRows("name");
-        var tabs = layout.Apply([new Edit.Set(Demo.Id("body"), "arrangement", new Value.Word("tabs")), new Edit.Set(Demo.Id("page"), "title", null), new Edit.Set(Demo.Id("section"), "title", new Value.Text(Entities.Texts.Of("Section 3")))]).Layout!;
+        var tabs = layout.Apply([new Edit.Set(Demo.Id("body"), "arrangement", new Value.Word("tabs")), new Edit.Set(Demo.Id("page"), "title", null), new Edit.Set(Demo.Id("section"), "title", new Value.Text(Texts.Of("Section 3")))]).Layout!;
 
         var found = Checker.Check(tabs, Demo.Catalogue).Where(finding => finding.Code == "title-placeholder").ToArray();
 
@@ -58,7 +58,7 @@ public sealed class CheckTests
     [Fact]
     public void A_band_that_names_no_field_and_an_entity_that_is_not_there_are_found()
     {
-        var band = Demo.VesselForm.Apply(new Edit.Set(Demo.Id("top"), "text", new Value.Text(Entities.Texts.Of("{nam}")))).Layout!;
+        var band = Demo.VesselForm.Apply(new Edit.Set(Demo.Id("top"), "text", new Value.Text(Texts.Of("{nam}")))).Layout!;
         Checker.Check(band, Demo.Catalogue).ShouldContain(finding => finding.Code == "text-unknown-field" && finding.Message.Contains("did you mean 'name'?"));
 
         var stray = Layout.Of(Demo.VesselForm.Root.With("entity", new Value.Word("vesel")));

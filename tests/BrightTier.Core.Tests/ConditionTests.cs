@@ -2,7 +2,7 @@ using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Tests;
 
@@ -137,7 +137,7 @@ public sealed class ConditionTests
         return expression!;
     }
 
-    private static Surroundings Around(string record)
+    private static EvaluationContext Around(string record)
     {
         using var json = JsonDocument.Parse(record);
         var values = json.RootElement.EnumerateObject().ToDictionary(property => property.Name, property =>
@@ -145,6 +145,6 @@ public sealed class ConditionTests
             FieldValues.Read(Demo.Vessel.Find(property.Name)!, property.Value, out var value).ShouldBeNull();
             return value;
         });
-        return Surroundings.Of(Condition.Values(Demo.Vessel, values), "bram", ["quay-hand"], "edit", "nl", Today, Today.AddHours(9));
+        return EvaluationContext.Of(Condition.Values(Demo.Vessel, values), "bram", ["quay-hand"], "edit", "nl", Today, Today.AddHours(9));
     }
 }

@@ -86,7 +86,7 @@ public sealed class ConformanceTests(ITestOutputHelper output)
             }
         }
 
-        return Evaluator.Evaluate(expression, new Surroundings(names));
+        return Evaluator.Evaluate(expression, new EvaluationContext(names));
     }
 
     internal static object? Read(JsonElement value)

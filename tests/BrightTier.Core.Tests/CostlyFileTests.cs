@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Tests;
@@ -37,7 +37,7 @@ public sealed class CostlyFileTests
             "kind: navigation\nentries:\n" + Times("  - { key: a, title: A }\n", 100_000), $"kind: routing\nrules:\n{Times("  - { entity: vessel, layout: vessel }\n", 100_000)}",
         })
         {
-            Costs(text[..Math.Min(40, text.Length)], () => Documents.Read(text).Problems.ShouldNotBeEmpty());
+            Costs(text[..Math.Min(40, text.Length)], () => DocumentFile.Read(text).Problems.ShouldNotBeEmpty());
         }
     }
 
@@ -47,7 +47,7 @@ public sealed class CostlyFileTests
         const string head = "<xliff xmlns=\"urn:oasis:names:tc:xliff:document:2.0\" version=\"2.1\" srcLang=\"en\" trgLang=\"nl\">";
         foreach (var text in new[] { head + "<file id=\"layout.vessel\">" + Times("<unit id=\"a\">", 200_000), head + Times("<a>", 200_000) + Times("</a>", 200_000) + "</xliff>", head + "<file id=\"layout.vessel\">" + Times("<unit id=\"a\"><segment><source>a</source><target>b</target></segment></unit>", 80_000) + "</file></xliff>", "<!DOCTYPE a [<!ENTITY a \"" + new string('a', 100_000) + "\">]>" + head, Times("<", 1_000_000) })
         {
-            Costs(text[..30], () => Core.Files.Xliff.Import(text, (kind, key) => Demo.Catalogue.Find(kind, key)));
+            Costs(text[..30], () => Core.Documents.Xliff.Import(text, (kind, key) => Demo.Catalogue.Find(kind, key)));
         }
     }
 

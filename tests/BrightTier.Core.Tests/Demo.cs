@@ -1,7 +1,5 @@
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Tests;
 
@@ -22,7 +20,7 @@ internal static class Demo
 
     public static Layout ReadLayout(string text)
     {
-        var (document, problems) = Documents.Read(text);
+        var (document, problems) = DocumentFile.Read(text);
         problems.ShouldBeEmpty();
         return document.ShouldBeOfType<Document.OfLayout>().Layout;
     }
@@ -45,7 +43,7 @@ internal static class Demo
 
     public static NodeId Id(string name) => new(name);
 
-    private static Catalogue Read() => Documents.Of(Files.Select(file => Documents.Read(File.ReadAllText(file)).Document!));
+    private static Catalogue Read() => DocumentFile.Of(Files.Select(file => DocumentFile.Read(File.ReadAllText(file)).Document!));
 
     private static string Find()
     {

@@ -1,6 +1,7 @@
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Generation;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Tests;
 
@@ -54,7 +55,7 @@ public sealed class EditTests
         seeds =>
         {
             var layout = seeds.Aggregate(Form, (form, seed) => form.Apply(AnyEdit(form, seed)).Layout ?? form);
-            var again = Demo.ReadLayout(Documents.Write(new Document.OfLayout(layout)));
+            var again = Demo.ReadLayout(DocumentFile.Write(new Document.OfLayout(layout)));
             foreach (var (written, read) in layout.Walk().Zip(again.Walk()))
             {
                 (read.Id, read.Kind, string.Join("; ", read.Properties)).ShouldBe((written.Id, written.Kind, string.Join("; ", written.Properties)));
@@ -151,12 +152,12 @@ public sealed class EditTests
     [Fact]
     public void Replacing_a_whole_layout_is_a_change_like_any_other()
     {
-        var next = Generate.GeneratedLayout.Full(Demo.Vessel);
+        var next = GeneratedLayout.Full(Demo.Vessel);
 
-        var applied = Form.Apply(Comparing.Edits(Form, next));
+        var applied = Form.Apply(LayoutDiff.Edits(Form, next));
 
         applied.Refusal.ShouldBeNull();
-        Documents.Write(new Document.OfLayout(applied.Layout!)).ShouldBe(Documents.Write(new Document.OfLayout(next)));
+        DocumentFile.Write(new Document.OfLayout(applied.Layout!)).ShouldBe(DocumentFile.Write(new Document.OfLayout(next)));
         applied.Layout!.Apply(applied.Inverse).Layout.ShouldBe(Form);
     }
 
@@ -183,11 +184,11 @@ public sealed class EditTests
                 {
                     0 => NewNodes.RowOf("name", "beam"),
                     1 => NewNodes.Field("draught"),
-                    _ => NewNodes.Titled(NodeKind.Section, Entities.Texts.Of("Under way"), NewNodes.RowOf("length")),
+                    _ => NewNodes.Titled(NodeKind.Section, Texts.Of("Under way"), NewNodes.RowOf("length")),
                 },
                 other.Id,
                 at),
-            2 => new Edit.Set(node.Id, "title", new Value.Text(Entities.Texts.Of("Title " + random.Next(9)))),
+            2 => new Edit.Set(node.Id, "title", new Value.Text(Texts.Of("Title " + random.Next(9)))),
             3 => new Edit.Set(node.Id, "span", random.Next(3) == 0 ? null : new Value.Number(random.Next(1, 13))),
             _ => new Edit.Move(node.Id, other.Id, at),
         };

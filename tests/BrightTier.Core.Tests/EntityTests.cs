@@ -1,5 +1,5 @@
 using System.Text.Json;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Tests;
 

@@ -1,6 +1,6 @@
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Model;
 using CsCheck;
 
 
@@ -14,14 +14,14 @@ public sealed class FileTests
     [MemberData(nameof(DemoFiles))]
     public void What_is_written_reads_back_as_the_same_and_is_written_the_same_again(string file)
     {
-        var (document, problems) = Documents.Read(File.ReadAllText(Path.Combine(Demo.Folder, file)));
+        var (document, problems) = DocumentFile.Read(File.ReadAllText(Path.Combine(Demo.Folder, file)));
         problems.ShouldBeEmpty();
 
-        var text = Documents.Write(document!);
-        var (again, more) = Documents.Read(text);
+        var text = DocumentFile.Write(document!);
+        var (again, more) = DocumentFile.Read(text);
 
         more.ShouldBeEmpty(text);
-        Documents.Write(again!).ShouldBe(text);
+        DocumentFile.Write(again!).ShouldBe(text);
         if (document is Document.OfLayout layout)
         {
             ((Document.OfLayout)again!).Layout.ShouldBe(layout.Layout);
@@ -31,12 +31,12 @@ public sealed class FileTests
         using var stream = new MemoryStream();
         using (var writer = new System.Text.Json.Utf8JsonWriter(stream))
         {
-            Documents.Write(writer, document!);
+            DocumentFile.Write(writer, document!);
         }
 
-        var (fromJson, none) = Documents.Read(System.Text.Encoding.UTF8.GetString(stream.ToArray()));
+        var (fromJson, none) = DocumentFile.Read(System.Text.Encoding.UTF8.GetString(stream.ToArray()));
         none.ShouldBeEmpty();
-        Documents.Write(fromJson!).ShouldBe(text);
+        DocumentFile.Write(fromJson!).ShouldBe(text);
     }
 
     [Fact]
@@ -53,7 +53,7 @@ public sealed class FileTests
 
         row.Children.Select(cell => (cell.Number("span"), cell.Children[0].Word("field"))).ShouldBe([(8, "name"), (4, "registration")]);
         row.Id.Name.ShouldBe("nameRow");
-        Documents.Write(new Document.OfLayout(Demo.VesselRows("[name/8, registration/4]"))).ShouldContain("- [name/8, registration/4]");
+        DocumentFile.Write(new Document.OfLayout(Demo.VesselRows("[name/8, registration/4]"))).ShouldContain("- [name/8, registration/4]");
     }
 
     [Theory]
@@ -66,7 +66,7 @@ public sealed class FileTests
     [InlineData("- &a name", 13, "anchors and aliases")]
     public void A_wrong_row_is_answered_with_its_line_and_what_would_be_right(string row, int line, string? message)
     {
-        var (document, problems) = Documents.Read($"kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - title: A\n      sections:\n        - title: B\n          rows:\n\n\n\n            - {row}\n");
+        var (document, problems) = DocumentFile.Read($"kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - title: A\n      sections:\n        - title: B\n          rows:\n\n\n\n            - {row}\n");
 
         if (message is null)
         {
@@ -94,7 +94,7 @@ public sealed class FileTests
     [InlineData("kind: application\ntimeZone: Mars/Crater", "no time zone")]
     public void A_wrong_document_is_answered_with_what_is_wrong(string text, string message)
     {
-        var (document, problems) = Documents.Read(text);
+        var (document, problems) = DocumentFile.Read(text);
 
         document.ShouldBeNull();
         problems.ShouldContain(problem => problem.Message.Contains(message) && problem.At.Line > 0, string.Join("; ", problems));
@@ -103,9 +103,9 @@ public sealed class FileTests
     [Fact]
     public void Deep_nesting_and_unfolding_files_are_refused_at_once()
     {
-        Documents.Read(new string('[', 5_000)).Problems.ShouldNotBeEmpty();
-        Documents.Read("a: !<;> x").Problems.ShouldNotBeEmpty();
-        Documents.Read("a: &a [x]\nb: [*a, *a]").Problems[0].Message.ShouldContain("anchors");
+        DocumentFile.Read(new string('[', 5_000)).Problems.ShouldNotBeEmpty();
+        DocumentFile.Read("a: !<;> x").Problems.ShouldNotBeEmpty();
+        DocumentFile.Read("a: &a [x]\nb: [*a, *a]").Problems[0].Message.ShouldContain("anchors");
     }
 
     /// <summary>The schema that is shipped and served; web/console/tests/schema.test.ts checks it against its meta-schema and the demo's files against it. BRIGHTTIER_WRITE_VECTORS=1 writes it.</summary>
@@ -141,7 +141,7 @@ public sealed class FileTests
             {
                 var (at, character, cut) = mutation;
                 var text = source[..at] + character + source[Math.Min(source.Length, at + cut)..];
-                var (document, problems) = Documents.Read(text);
+                var (document, problems) = DocumentFile.Read(text);
                 (document is null).ShouldBe(problems.Count > 0);
             },
             iter: 3_000);
@@ -161,23 +161,23 @@ public sealed class FileTests
         var text = File.ReadAllText(Path.Combine(Demo.Folder, "layouts", "vessel.yaml"));
         var retitled = text.Replace("            - id: measures\n              title", "            - title").Replace("        - id: measures\n          title: { en: Measures,", "        - title: { en: Dimensions,").Replace("- [length, beam, draught]", "- [beam, length, draught]");
         retitled.ShouldNotContain("id: measures");
-        var read = Documents.Read(retitled).Document.ShouldBeOfType<Document.OfLayout>();
+        var read = DocumentFile.Read(retitled).Document.ShouldBeOfType<Document.OfLayout>();
         read.Layout.Contains(Demo.Id("measures")).ShouldBeFalse();
 
         var carried = CarriedIds.Carry(Demo.VesselForm, read.Layout, read.Derived);
 
         // The section and its row are still themselves: all that happened is a title and a move.
-        Comparing.Edits(Demo.VesselForm, carried).Select(edit => edit.GetType().Name).Order().ShouldBe(["Move", "Set"]);
+        LayoutDiff.Edits(Demo.VesselForm, carried).Select(edit => edit.GetType().Name).Order().ShouldBe(["Move", "Set"]);
     }
 
     [Fact]
     public void An_id_the_text_itself_uses_is_not_taken_away()
     {
         var before = Demo.ReadLayout(Measured("Measures", "measures"));
-        var read = Documents.Read(Measured("Size", "size")).Document.ShouldBeOfType<Document.OfLayout>();
+        var read = DocumentFile.Read(Measured("Size", "size")).Document.ShouldBeOfType<Document.OfLayout>();
 
         CarriedIds.Carry(before, read.Layout, read.Derived).Contains(Demo.Id("size")).ShouldBeTrue();
-        Documents.Read(Measured("Size", "measures")).Document.ShouldBeOfType<Document.OfLayout>().ShouldSatisfyAllConditions(
+        DocumentFile.Read(Measured("Size", "measures")).Document.ShouldBeOfType<Document.OfLayout>().ShouldSatisfyAllConditions(
             next => CarriedIds.Carry(before, next.Layout, next.Derived).Contains(Demo.Id("measures")).ShouldBeTrue());
 
         static string Measured(string title, string target) => $$"""
@@ -205,11 +205,11 @@ public sealed class FileTests
     [InlineData("colour: \"#000000\"", "colour")]
     public void A_theme_is_read_or_told_what_is_wrong_with_it(string theme, string? says)
     {
-        var (document, problems) = Documents.Read($"kind: application\ntitle: Quay\ntheme: {{ {theme} }}\n");
+        var (document, problems) = DocumentFile.Read($"kind: application\ntitle: Quay\ntheme: {{ {theme} }}\n");
         if (says is null)
         {
             problems.ShouldBeEmpty();
-            Documents.Read(Documents.Write(document!)).Document.ShouldBeOfType<Document.OfApplication>().Application.Theme.ShouldBe(new BrightTier.Core.Entities.Theme("#1c5f7d", "#c97a0a", "serif"));
+            DocumentFile.Read(DocumentFile.Write(document!)).Document.ShouldBeOfType<Document.OfApplication>().Application.Theme.ShouldBe(new BrightTier.Core.Model.Theme("#1c5f7d", "#c97a0a", "serif"));
         }
         else
         {

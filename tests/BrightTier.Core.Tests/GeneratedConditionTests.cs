@@ -116,5 +116,5 @@ public sealed class GeneratedConditionTests
         _ => throw new NotSupportedException(),
     };
 
-    private static Surroundings Around(Dictionary<string, object?> record) => Surroundings.Of(record, "bram", ["quay-hand"], "edit", "nl", default, default);
+    private static EvaluationContext Around(Dictionary<string, object?> record) => EvaluationContext.Of(record, "bram", ["quay-hand"], "edit", "nl", default, default);
 }

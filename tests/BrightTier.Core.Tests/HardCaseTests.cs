@@ -1,12 +1,12 @@
 using System.Collections.Immutable;
-using BrightTier.Core.Checks;
+using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Resolve;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Generation;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
+using BrightTier.Core.Validation;
 
 namespace BrightTier.Core.Tests;
 
@@ -15,8 +15,8 @@ public sealed class HardCaseTests
 {
     private static ResolvedForm Form(string key, ImmutableArray<string> roles, string mode = Modes.Edit) => Resolver.Resolve(Demo.Catalogue.Layouts[key], Demo.Catalogue, new Viewer(roles, "en"), mode);
 
-    private static Surroundings Around(Entity entity, Dictionary<string, object?> values, ResolvedForm form, IReadOnlyDictionary<string, IReadOnlyDictionary<string, object?>>? related = null) =>
-        Surroundings.Of(Condition.Values(entity, values, related, SaveRules.Steps(form)), "ada", ["harbour-office"], Modes.Edit, "en", default, default);
+    private static EvaluationContext Around(Entity entity, Dictionary<string, object?> values, ResolvedForm form, IReadOnlyDictionary<string, IReadOnlyDictionary<string, object?>>? related = null) =>
+        EvaluationContext.Of(Condition.Values(entity, values, related, SaveRules.Steps(form)), "ada", ["harbour-office"], Modes.Edit, "en", default, default);
 
     [Fact]
     public void Who_may_see_what_is_decided_by_rights_and_conditions_only_narrow()
@@ -82,7 +82,7 @@ public sealed class HardCaseTests
         var retired = Demo.Vessel with { Fields = [.. Demo.Vessel.Fields.Select(field => field.Key == "homePort" ? field with { Retired = true } : field)] };
         var catalogue = Demo.Catalogue.With(new Document.OfEntity(retired));
         Resolver.Resolve(Demo.VesselForm, catalogue, new Viewer(["harbour-office"], "en"), Modes.View).FieldItems.Select(item => item.Field).ShouldContain("homePort");
-        Generate.GeneratedLayout.Full(retired).Walk().ShouldNotContain(node => node.Word("field") == "homePort");
+        GeneratedLayout.Full(retired).Walk().ShouldNotContain(node => node.Word("field") == "homePort");
     }
 
     [Fact]
@@ -95,12 +95,12 @@ public sealed class HardCaseTests
                 new RoutingRule("vessel", "full", "vessel-foreman", [], "record.propulsion == 'diesel'"),
             ]),
         };
-        Surroundings With(object? propulsion) => Surroundings.Of(Condition.Values(Demo.Vessel, new Dictionary<string, object?> { ["propulsion"] = propulsion }), "", [], Modes.Edit, "en", default, default);
-        Choosing.LayoutFor(rules, Demo.Vessel, "full", ["yard-foreman"], With(null)).Key.ShouldBe("vessel-foreman");
-        Choosing.LayoutFor(rules, Demo.Vessel, "full", ["quay-hand"], With("sail")).Key.ShouldBe("vessel");
-        Choosing.LayoutFor(rules, Demo.Vessel, "full", ["quay-hand"], With("diesel")).Key.ShouldBe("vessel-foreman");
-        Choosing.LayoutFor(rules, Demo.Vessel, "card", ["quay-hand"], With(null)).Key.ShouldBe("vessel-card");
-        Choosing.LayoutFor(rules, Demo.Definitions.Entities["workLine"], "list", [], With(null)).Kind.ShouldBe("list");
+        EvaluationContext With(object? propulsion) => EvaluationContext.Of(Condition.Values(Demo.Vessel, new Dictionary<string, object?> { ["propulsion"] = propulsion }), "", [], Modes.Edit, "en", default, default);
+        LayoutSelector.LayoutFor(rules, Demo.Vessel, "full", ["yard-foreman"], With(null)).Key.ShouldBe("vessel-foreman");
+        LayoutSelector.LayoutFor(rules, Demo.Vessel, "full", ["quay-hand"], With("sail")).Key.ShouldBe("vessel");
+        LayoutSelector.LayoutFor(rules, Demo.Vessel, "full", ["quay-hand"], With("diesel")).Key.ShouldBe("vessel-foreman");
+        LayoutSelector.LayoutFor(rules, Demo.Vessel, "card", ["quay-hand"], With(null)).Key.ShouldBe("vessel-card");
+        LayoutSelector.LayoutFor(rules, Demo.Definitions.Entities["workLine"], "list", [], With(null)).Kind.ShouldBe("list");
     }
 
     [Fact]
@@ -110,7 +110,7 @@ public sealed class HardCaseTests
         {
             var viewer = new Viewer(["harbour-office"], "nl");
             var bytes = ResolvedFormJson.Write(Resolver.Resolve(layout, Demo.Catalogue, viewer, Modes.Edit), Demo.Definitions);
-            ResolvedFormJson.Write(Resolver.Resolve(Demo.ReadLayout(Documents.Write(new Document.OfLayout(layout))), Demo.Catalogue, viewer, Modes.Edit), Demo.Definitions).ShouldBe(bytes, layout.Key);
+            ResolvedFormJson.Write(Resolver.Resolve(Demo.ReadLayout(DocumentFile.Write(new Document.OfLayout(layout))), Demo.Catalogue, viewer, Modes.Edit), Demo.Definitions).ShouldBe(bytes, layout.Key);
         }
     }
 }

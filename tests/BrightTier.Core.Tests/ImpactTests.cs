@@ -1,5 +1,5 @@
-using BrightTier.Core.Resolve;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Tests;
 

@@ -1,8 +1,8 @@
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
+using BrightTier.Core.Model;
 using BrightTier.Core.Patterns;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Resolution;
 using CsCheck;
 
 namespace BrightTier.Core.Tests;
@@ -42,7 +42,7 @@ public sealed class LanguageTests
         var missing = new List<string>();
         foreach (var file in Demo.Files)
         {
-            foreach (var (id, texts) in DocumentTexts.Of(Documents.Read(File.ReadAllText(file)).Document!))
+            foreach (var (id, texts) in DocumentTexts.Of(DocumentFile.Read(File.ReadAllText(file)).Document!))
             {
                 // What has no words of its own, only values of the record, needs no translation.
                 var english = texts.In("en");
@@ -62,7 +62,7 @@ public sealed class LanguageTests
     {
         foreach (var file in Demo.Files)
         {
-            var document = Documents.Read(File.ReadAllText(file)).Document!;
+            var document = DocumentFile.Read(File.ReadAllText(file)).Document!;
             var (documents, problem) = Xliff.Import(Xliff.Export([document], "en", "nl"), (_, _) => document);
             problem.ShouldBeNull(file);
             documents.ShouldAllBe(translated => translated.Taken == 0 && translated.Problems.Count == 0);
@@ -74,7 +74,7 @@ public sealed class LanguageTests
     [InlineData("{name}, {registration} of the quay", "{nom}", "other values in braces")]
     public void A_translation_that_no_longer_fits_is_left_out_and_told(string source, string target, string message)
     {
-        var document = new Document.OfLayout(Demo.VesselForm.Apply([new Edit.Set(Demo.Id("top"), "text", new Layouts.Value.Text(Texts.Of("{name}, {registration} of the quay")))]).Layout!);
+        var document = new Document.OfLayout(Demo.VesselForm.Apply([new Edit.Set(Demo.Id("top"), "text", new Value.Text(Texts.Of("{name}, {registration} of the quay")))]).Layout!);
         var (documents, _) = Xliff.Import($"""
             <xliff version="2.1" srcLang="en" trgLang="fr" xmlns="urn:oasis:names:tc:xliff:document:2.0"><file id="layout.vessel">
               <unit id="{(source == "Identity" ? "measures.title" : "top.text")}"><segment><source>{source}</source><target>{target}</target></segment></unit>

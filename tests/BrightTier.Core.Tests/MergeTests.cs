@@ -1,6 +1,5 @@
 using BrightTier.Core.Edits;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Model;
 using CsCheck;
 
 namespace BrightTier.Core.Tests;
@@ -17,7 +16,7 @@ public sealed class MergeTests
     public void What_comparing_finds_leads_from_one_layout_to_the_other() => Sides.Sample(
         sides =>
         {
-            var edits = Comparing.Edits(sides.Mine, sides.Theirs);
+            var edits = LayoutDiff.Edits(sides.Mine, sides.Theirs);
             var applied = sides.Mine.Apply(edits);
             applied.Refusal.ShouldBeNull();
             applied.Layout.ShouldBe(sides.Theirs);
@@ -30,7 +29,7 @@ public sealed class MergeTests
         sides =>
         {
             var (before, after) = (sides.Mine.Walk().ToDictionary(node => node.Id, node => node.Kind), sides.Theirs.Walk().ToDictionary(node => node.Id, node => node.Kind));
-            var edits = Comparing.Edits(sides.Mine, sides.Theirs);
+            var edits = LayoutDiff.Edits(sides.Mine, sides.Theirs);
             var single = edits.OfType<Edit.Remove>().Select(edit => sides.Mine.Find(edit.Node)!).Where(node => after.TryGetValue(node.Id, out var kind) && kind == node.Kind);
             single.ShouldBeEmpty();
             edits.OfType<Edit.Insert>().Where(edit => before.TryGetValue(edit.Node.Id, out var kind) && kind == edit.Node.Kind).ShouldBeEmpty();
@@ -38,22 +37,22 @@ public sealed class MergeTests
         iter: 1_500);
 
     [Fact]
-    public void Nothing_is_found_between_a_layout_and_itself() => Comparing.Edits(Form, Demo.VesselForm).ShouldBeEmpty();
+    public void Nothing_is_found_between_a_layout_and_itself() => LayoutDiff.Edits(Form, Demo.VesselForm).ShouldBeEmpty();
 
     [Fact]
     public void A_move_among_siblings_is_one_edit()
     {
         var moved = Form.Apply(new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.First())).Layout!;
 
-        Comparing.Edits(Form, moved).ShouldBe([new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.First())]);
+        LayoutDiff.Edits(Form, moved).ShouldBe([new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.First())]);
     }
 
     [Fact]
     public void Merging_is_symmetric_up_to_the_side_chosen() => Sides.Sample(
         sides =>
         {
-            var one = Merging.Merge(Form, sides.Mine, sides.Theirs, conflict => Pick(conflict));
-            var other = Merging.Merge(Form, sides.Theirs, sides.Mine, conflict => Pick(conflict) is Side.Mine ? Side.Theirs : Side.Mine);
+            var one = LayoutMerge.Merge(Form, sides.Mine, sides.Theirs, conflict => Pick(conflict));
+            var other = LayoutMerge.Merge(Form, sides.Theirs, sides.Mine, conflict => Pick(conflict) is Side.Mine ? Side.Theirs : Side.Mine);
             other.Layout.ShouldBe(one.Layout);
             other.Conflicts.Select(each => (each.Code, each.Node, each.Property)).ShouldBe(one.Conflicts.Select(each => (each.Code, each.Node, each.Property)), ignoreOrder: true);
 
@@ -94,12 +93,12 @@ public sealed class MergeTests
         {
             foreach (var side in new[] { Side.Mine, Side.Theirs })
             {
-                var merged = Merging.Merge(sides.From, sides.Mine, sides.Theirs, _ => side);
-                var (text, problems) = Core.Files.Documents.WriteAndReadBack(new Core.Files.Document.OfLayout(merged.Layout));
+                var merged = LayoutMerge.Merge(sides.From, sides.Mine, sides.Theirs, _ => side);
+                var (text, problems) = Core.Documents.DocumentFile.WriteAndReadBack(new Core.Documents.Document.OfLayout(merged.Layout));
                 problems.ShouldBeEmpty(text);
-                Merging.Merge(sides.From, sides.Theirs, sides.Mine, _ => side is Side.Mine ? Side.Theirs : Side.Mine).Layout.ShouldBe(merged.Layout);
-                merged.Layout.Apply(Comparing.Edits(merged.Layout, sides.From)).Refusal.ShouldBeNull();
-                sides.From.Apply(Comparing.Edits(sides.From, merged.Layout)).Refusal.ShouldBeNull();
+                LayoutMerge.Merge(sides.From, sides.Theirs, sides.Mine, _ => side is Side.Mine ? Side.Theirs : Side.Mine).Layout.ShouldBe(merged.Layout);
+                merged.Layout.Apply(LayoutDiff.Edits(merged.Layout, sides.From)).Refusal.ShouldBeNull();
+                sides.From.Apply(LayoutDiff.Edits(sides.From, merged.Layout)).Refusal.ShouldBeNull();
             }
         },
         iter: 3_000);
@@ -109,11 +108,11 @@ public sealed class MergeTests
     {
         var (mine, theirs) = (WithEnd("aside", "advice"), WithEnd("beside", "tides"));
 
-        var merged = Merging.Merge(Form, mine, theirs);
+        var merged = LayoutMerge.Merge(Form, mine, theirs);
 
         merged.Conflicts.ShouldBeEmpty();
         merged.Layout.Walk().Where(node => node.Kind is NodeKind.End).ShouldHaveSingleItem().Children.Select(child => child.Id.Name).ShouldBe(["advice", "tides"]);
-        Merging.Merge(Form, theirs, mine).Layout.ShouldBe(merged.Layout);
+        LayoutMerge.Merge(Form, theirs, mine).Layout.ShouldBe(merged.Layout);
 
         Layout WithEnd(string id, string section) => Form.Apply(new Edit.Insert(
             new Node(Demo.Id(id), NodeKind.End, Node.NoProperties, [new Node(Demo.Id(section), NodeKind.Section, Node.NoProperties, [])]), Form.Root.Id, new Anchor.Last())).Layout!;
@@ -124,7 +123,7 @@ public sealed class MergeTests
     {
         var (mine, theirs) = (WithBottom("a", "Mind the tide"), WithBottom("b", "Ask the office"));
 
-        var merged = Merging.Merge(Form, mine, theirs, _ => Side.Theirs);
+        var merged = LayoutMerge.Merge(Form, mine, theirs, _ => Side.Theirs);
 
         merged.Conflicts.ShouldHaveSingleItem().Code.ShouldBe("only-one");
         merged.Layout.Walk().Where(node => node.Kind is NodeKind.Bottom).ShouldHaveSingleItem().Text("text")!.ToString().ShouldBe("Ask the office");
@@ -149,7 +148,7 @@ public sealed class MergeTests
     public void Merging_with_nothing_or_with_the_same_gives_the_one_side_and_no_conflict() => Sides.Sample(
         sides =>
         {
-            foreach (var merged in new[] { Merging.Merge(Form, sides.Mine, Form), Merging.Merge(Form, Form, sides.Mine), Merging.Merge(Form, sides.Mine, sides.Mine) })
+            foreach (var merged in new[] { LayoutMerge.Merge(Form, sides.Mine, Form), LayoutMerge.Merge(Form, Form, sides.Mine), LayoutMerge.Merge(Form, sides.Mine, sides.Mine) })
             {
                 merged.Conflicts.ShouldBeEmpty();
                 merged.Layout.ShouldBe(sides.Mine);
@@ -161,12 +160,12 @@ public sealed class MergeTests
     public void Nothing_is_lost_without_a_conflict() => Sides.Sample(
         sides =>
         {
-            var merged = Merging.Merge(Form, sides.Mine, sides.Theirs);
+            var merged = LayoutMerge.Merge(Form, sides.Mine, sides.Theirs);
             var lost = merged.Conflicts.Select(conflict => conflict.Node).ToHashSet();
             foreach (var (side, resolved) in new[] { (sides.Mine, true), (sides.Theirs, merged.Conflicts.Count == 0) })
             {
                 // Mine had its way in every conflict; theirs must be there whole where there was none.
-                foreach (var edit in resolved ? Comparing.Edits(Form, side) : [])
+                foreach (var edit in resolved ? LayoutDiff.Edits(Form, side) : [])
                 {
                     switch (edit)
                     {
@@ -207,10 +206,10 @@ public sealed class MergeTests
                 }
             }
 
-            var rebased = Rebasing.Rebase(Form, mine, theirs);
+            var rebased = EditRebase.Rebase(Form, mine, theirs);
             if (rebased.Conflicts.Count == 0)
             {
-                theirs.Apply(rebased.Edits).Layout.ShouldBe(Merging.Merge(Form, layout, theirs).Layout);
+                theirs.Apply(rebased.Edits).Layout.ShouldBe(LayoutMerge.Merge(Form, layout, theirs).Layout);
             }
             else
             {
@@ -235,19 +234,19 @@ public sealed class MergeTests
     {
         var (one, other) = (Form.Apply(mine).Layout!, Form.Apply(theirs).Layout!);
 
-        var merged = Merging.Merge(Form, one, other, _ => Side.Mine);
+        var merged = LayoutMerge.Merge(Form, one, other, _ => Side.Mine);
         var conflict = merged.Conflicts.ShouldHaveSingleItem();
         conflict.Code.ShouldBe(code);
         conflict.Mine.ShouldNotBeEmpty();
         conflict.Theirs.ShouldNotBeEmpty();
-        var turned = Merging.Merge(Form, one, other, _ => Side.Theirs);
+        var turned = LayoutMerge.Merge(Form, one, other, _ => Side.Theirs);
         if (mine.Length == 1 && theirs.Length == 1)
         {
             merged.Layout.ShouldBe(one);
             turned.Layout.ShouldBe(other);
         }
 
-        Merging.Merge(Form, other, one).Conflicts.ShouldHaveSingleItem().Code.ShouldBe(code);
+        LayoutMerge.Merge(Form, other, one).Conflicts.ShouldHaveSingleItem().Code.ShouldBe(code);
     }
 
     [Fact]
@@ -269,10 +268,10 @@ public sealed class MergeTests
         var mine = nested.Apply(new Edit.Move(Demo.Id("a"), Demo.Id("pageB"), new Anchor.Last())).Layout!;
         var theirs = nested.Apply(new Edit.Move(Demo.Id("b"), Demo.Id("pageA"), new Anchor.Last())).Layout!;
 
-        var merged = Merging.Merge(nested, mine, theirs);
+        var merged = LayoutMerge.Merge(nested, mine, theirs);
         merged.Conflicts.ShouldHaveSingleItem().Code.ShouldBe("circle");
         merged.Layout.ShouldBe(mine);
-        Merging.Merge(nested, mine, theirs, _ => Side.Theirs).Layout.ShouldBe(theirs);
+        LayoutMerge.Merge(nested, mine, theirs, _ => Side.Theirs).Layout.ShouldBe(theirs);
     }
 
     [Fact]
@@ -281,7 +280,7 @@ public sealed class MergeTests
         var mine = Form.Apply(Insert("zeta", "Zeta")).Layout!;
         var theirs = Form.Apply(Insert("alpha", "Alpha")).Layout!;
 
-        var merged = Merging.Merge(Form, mine, theirs);
+        var merged = LayoutMerge.Merge(Form, mine, theirs);
 
         merged.Conflicts.ShouldBeEmpty();
         merged.Layout.Find(Demo.Id("care"))!.Children.Select(child => child.Id.Name).TakeLast(2).ShouldBe(["alpha", "zeta"]);
@@ -293,7 +292,7 @@ public sealed class MergeTests
         var mine = Form.Apply(new Edit.Insert(NewNodes.Titled(NodeKind.Section, Texts.Of("Log")) with { Id = Demo.Id("log") }, Demo.Id("overview"), new Anchor.After(Demo.Id("rig")))).Layout!;
         var theirs = Form.Apply(new Edit.Remove(Demo.Id("rig"))).Layout!;
 
-        var merged = Merging.Merge(Form, mine, theirs);
+        var merged = LayoutMerge.Merge(Form, mine, theirs);
 
         merged.Conflicts.ShouldBeEmpty();
         merged.Layout.Find(Demo.Id("overview"))!.Children.Select(child => child.Id.Name).ShouldBe(["identity", "measures", "log", "engine", "notesSection"]);

@@ -1,5 +1,4 @@
-using BrightTier.Core.Entities;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Tests;
 

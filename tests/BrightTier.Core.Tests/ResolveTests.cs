@@ -1,11 +1,12 @@
 using System.Collections.Immutable;
 using System.Text;
+using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Generate;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Generation;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
+using BrightTier.Core.Validation;
 
 namespace BrightTier.Core.Tests;
 
@@ -81,15 +82,15 @@ public sealed class ResolveTests
     [Fact]
     public void Viewers_whom_the_layout_does_not_tell_apart_get_the_same_bytes()
     {
-        Viewer.ClassOf(["quay-hand"], Assembling.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions).ShouldBe(Viewer.ClassOf(["yard-foreman"], Assembling.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions));
-        Viewer.ClassOf(["quay-hand"], Assembling.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions).ShouldNotBe(Viewer.ClassOf(["bookkeeper"], Assembling.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions));
+        Viewer.ClassOf(["quay-hand"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions).ShouldBe(Viewer.ClassOf(["yard-foreman"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions));
+        Viewer.ClassOf(["quay-hand"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions).ShouldNotBe(Viewer.ClassOf(["bookkeeper"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions));
         ResolvedFormJson.Write(Form(["quay-hand"]), Demo.Definitions).ShouldBe(ResolvedFormJson.Write(Form(["yard-foreman"]), Demo.Definitions));
     }
 
     [Fact]
     public void Viewers_told_apart_only_by_what_an_action_sets_are_told_apart()
     {
-        var layout = Assembling.Assemble(Demo.VesselRows("""[name, { action: set, id: stamp, label: Stamp, values: { notes: "'quay-hand' in user.roles ? 'quay' : 'office'" } }]"""), Demo.Catalogue);
+        var layout = LayoutComposer.Assemble(Demo.VesselRows("""[name, { action: set, id: stamp, label: Stamp, values: { notes: "'quay-hand' in user.roles ? 'quay' : 'office'" } }]"""), Demo.Catalogue);
         Viewer.ClassOf(["quay-hand"], layout, Demo.Definitions).ShouldNotBe(Viewer.ClassOf(["yard-foreman"], layout, Demo.Definitions));
     }
 
@@ -115,7 +116,7 @@ public sealed class ResolveTests
         IEnumerable<SaveProblem> Problems(decimal? length)
         {
             var record = new Dictionary<string, object?> { ["name"] = "Kittiwake", ["length"] = length };
-            return SaveRules.Layout(form, Demo.Vessel, record, Surroundings.Of(Condition.Values(Demo.Vessel, record), "ada", [], Modes.Edit, "en", default, default), Demo.Definitions);
+            return SaveRules.Layout(form, Demo.Vessel, record, EvaluationContext.Of(Condition.Values(Demo.Vessel, record), "ada", [], Modes.Edit, "en", default, default), Demo.Definitions);
         }
     }
 
@@ -138,7 +139,7 @@ public sealed class ResolveTests
         {
             var layout = GeneratedLayout.Full(entity);
             layout.Walk().Where(node => node.Kind is NodeKind.Field).Select(node => node.Word("field")).ShouldBe(entity.Current.Select(field => field.Key), ignoreOrder: true);
-            Checks.Checker.Check(layout, Demo.Catalogue).Where(finding => finding.Severity is not Checks.Severity.Advice).ShouldBeEmpty();
+            Checker.Check(layout, Demo.Catalogue).Where(finding => finding.Severity is not Severity.Advice).ShouldBeEmpty();
             GeneratedLayout.Full(entity).ShouldBe(layout);
             layout.Walk().Where(node => node.Kind is NodeKind.Row).ShouldAllBe(row => row.Children.Sum(cell => cell.Number("span") ?? 1) <= Limits.Units);
         }

@@ -1,5 +1,5 @@
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using CsCheck;
 
 namespace BrightTier.Core.Tests;
@@ -66,7 +66,7 @@ public sealed class TableTests
     [InlineData('.', "€ 1", "1")]
     public void A_number_is_read_as_its_table_writes_it_or_refused(char point, string cell, string? value)
     {
-        var message = new CellReading(point, DayOrder.YearMonthDay, Amsterdam).Read(Berth.Find("maxLength")! with { Min = null }, Demo.Catalogue.Definitions, cell, out var read);
+        var message = new CsvFormat(point, DayOrder.YearMonthDay, Amsterdam).Read(Berth.Find("maxLength")! with { Min = null }, Demo.Catalogue.Definitions, cell, out var read);
         (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message);
     }
 
@@ -80,7 +80,7 @@ public sealed class TableTests
     [InlineData(DayOrder.YearMonthDay, "3-4-2026", null)]
     public void A_day_is_read_in_its_tables_order_or_refused(DayOrder order, string cell, string? value)
     {
-        var message = new CellReading('.', order, Amsterdam).Read(Agreement.Find("from")!, Demo.Catalogue.Definitions, cell, out var read);
+        var message = new CsvFormat('.', order, Amsterdam).Read(Agreement.Find("from")!, Demo.Catalogue.Definitions, cell, out var read);
         (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message);
     }
 
@@ -91,7 +91,7 @@ public sealed class TableTests
     [InlineData("29-03-2026 02:30", null)]
     public void A_moment_without_a_zone_is_the_applications(string cell, string? value)
     {
-        var message = new CellReading('.', DayOrder.DayMonthYear, Amsterdam).Read(Berth.Find("surveyedAt")!, Demo.Catalogue.Definitions, cell, out var read);
+        var message = new CsvFormat('.', DayOrder.DayMonthYear, Amsterdam).Read(Berth.Find("surveyedAt")!, Demo.Catalogue.Definitions, cell, out var read);
         (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message);
     }
 
@@ -104,11 +104,11 @@ public sealed class TableTests
         Read("zone", "nowhere").ShouldBe("nowhere");
         Read("water", "Ja").ShouldBe(true);
         Read("water", "0").ShouldBe(false);
-        CellReading.Own.Read(Berth.Find("water")!, Demo.Catalogue.Definitions, "perhaps", out _).ShouldBe("must be yes or no, or true or false");
+        CsvFormat.Own.Read(Berth.Find("water")!, Demo.Catalogue.Definitions, "perhaps", out _).ShouldBe("must be yes or no, or true or false");
 
         static object? Read(string field, string cell)
         {
-            CellReading.Own.Read(Berth.Find(field)!, Demo.Catalogue.Definitions, cell, out var value).ShouldBeNull();
+            CsvFormat.Own.Read(Berth.Find(field)!, Demo.Catalogue.Definitions, cell, out var value).ShouldBeNull();
             return value;
         }
     }
@@ -117,10 +117,10 @@ public sealed class TableTests
     public void How_a_table_writes_is_guessed_from_what_can_only_be_meant_one_way()
     {
         var (length, from) = (Berth.Find("maxLength")!, Agreement.Find("from")!);
-        CellReading.Guess([(length, "12,5"), (length, "1.250"), (from, "03/04/2026"), (from, "03/31/2026")]).ShouldBe((',', DayOrder.MonthDayYear));
-        CellReading.Guess([(length, "1,250"), (from, "03-04-2026")]).ShouldBe(('.', DayOrder.DayMonthYear));
-        CellReading.Guess([(null, "31/04/2026"), (Berth.Find("code")!, "1,5")]).ShouldBe(('.', DayOrder.DayMonthYear));
-        CellReading.Guess([]).ShouldBe(('.', DayOrder.YearMonthDay));
+        CsvFormat.Guess([(length, "12,5"), (length, "1.250"), (from, "03/04/2026"), (from, "03/31/2026")]).ShouldBe((',', DayOrder.MonthDayYear));
+        CsvFormat.Guess([(length, "1,250"), (from, "03-04-2026")]).ShouldBe(('.', DayOrder.DayMonthYear));
+        CsvFormat.Guess([(null, "31/04/2026"), (Berth.Find("code")!, "1,5")]).ShouldBe(('.', DayOrder.DayMonthYear));
+        CsvFormat.Guess([]).ShouldBe(('.', DayOrder.YearMonthDay));
     }
 
     /// <summary>What an export writes is read back as it was, whatever the field's type.</summary>
@@ -133,7 +133,7 @@ public sealed class TableTests
         var flag = Gen.Bool.Select(value => (Berth.Find("water")!, (object)value));
         Gen.OneOf(number, day, moment, flag).Sample(pair =>
         {
-            CellReading.Own.Read(pair.Item1, Demo.Catalogue.Definitions, FieldValues.ToCell(pair.Item2), out var value).ShouldBeNull();
+            CsvFormat.Own.Read(pair.Item1, Demo.Catalogue.Definitions, FieldValues.ToCell(pair.Item2), out var value).ShouldBeNull();
             value.ShouldBe(pair.Item2);
         });
     }

@@ -1,9 +1,8 @@
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Testing;
 
 namespace BrightTier.Core.Tests;
@@ -66,7 +65,7 @@ public sealed class TextTests
 
     private static void Holds(string place, FileNode given, string text)
     {
-        var (document, problems) = Documents.Read(given);
+        var (document, problems) = DocumentFile.Read(given);
         if (document is null)
         {
             problems.ShouldAllBe(problem => problem.Message.Length > 0 && problem.Message.Length < 600);
@@ -80,7 +79,7 @@ public sealed class TextTests
         }
 
         TextCharacters.Problem(text).ShouldBeNull($"{place} took {JsonSerializer.Serialize(text)}");
-        var (written, wrong) = Documents.WriteAndReadBack(document);
+        var (written, wrong) = DocumentFile.WriteAndReadBack(document);
         wrong.ShouldBeEmpty($"{place} with {JsonSerializer.Serialize(text)}:\n{written[..Math.Min(2_000, written.Length)]}");
         written.Split('\n').ShouldAllBe(line => !line.Contains('\u2028') && !line.Contains('\u0085'));
     }
@@ -110,7 +109,7 @@ public sealed class TextTests
             if (TextCharacters.Problem(character) is { } problem)
             {
                 problem.ShouldContain($"U+{code:X4}");
-                var (_, problems) = Documents.Read(List($"a{character}b"));
+                var (_, problems) = DocumentFile.Read(List($"a{character}b"));
                 problems.Count.ShouldBe(2);
                 problems.ShouldAllBe(each => each.Message.Contains(problem.Replace("place 1", "place 2", StringComparison.Ordinal)));
                 continue;
@@ -142,7 +141,7 @@ public sealed class TextTests
         static void Reads(string text)
         {
             var written = YamlText.Write(List(text));
-            var (document, problems) = Documents.Read(written);
+            var (document, problems) = DocumentFile.Read(written);
             problems.ShouldBeEmpty(written);
             var list = document.ShouldBeOfType<Document.OfChoiceList>().ChoiceList;
             (list.Label.In("en"), list.Choices[0].Label.In("en")).ShouldBe((text, text));
@@ -163,9 +162,9 @@ public sealed class TextTests
     [Fact]
     public void A_number_keeps_every_digit_it_was_given()
     {
-        var (document, _) = Documents.Read("kind: entity\nkey: a\nlabel: A\nfields:\n  - { key: x, type: decimal, min: 0.1234567890123456789, max: 79228162514264337593543950335 }\n");
+        var (document, _) = DocumentFile.Read("kind: entity\nkey: a\nlabel: A\nfields:\n  - { key: x, type: decimal, min: 0.1234567890123456789, max: 79228162514264337593543950335 }\n");
 
-        var (text, problems) = Documents.WriteAndReadBack(document!);
+        var (text, problems) = DocumentFile.WriteAndReadBack(document!);
 
         problems.ShouldBeEmpty();
         text.ShouldContain("0.1234567890123456789");

@@ -1,6 +1,6 @@
-using BrightTier.Core.Checks;
-using BrightTier.Core.Generate;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Generation;
+using BrightTier.Core.Model;
+using BrightTier.Core.Validation;
 
 namespace BrightTier.Core.Tests;
 

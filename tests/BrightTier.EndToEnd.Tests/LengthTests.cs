@@ -1,7 +1,8 @@
 using System.Globalization;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
 using BrightTier.Testing;
 
 namespace BrightTier.EndToEnd.Tests;
@@ -31,17 +32,17 @@ public sealed class LengthTests(Chromium chromium)
             var target = Path.Combine(folder, Path.GetRelativePath(Path.Combine(RunningService.Checkout, "demo"), file));
             Directory.CreateDirectory(Path.GetDirectoryName(target)!);
             var text = await File.ReadAllTextAsync(file);
-            if (file.Contains("/layouts/", StringComparison.Ordinal) && Documents.Read(text).Document is Document.OfLayout { Layout: var layout })
+            if (file.Contains("/layouts/", StringComparison.Ordinal) && DocumentFile.Read(text).Document is Document.OfLayout { Layout: var layout })
             {
                 layout = Unconditional(layout);
                 layouts.Add(layout);
-                text = Documents.Write(new Document.OfLayout(layout));
+                text = DocumentFile.Write(new Document.OfLayout(layout));
             }
 
             await File.WriteAllTextAsync(target, text);
         }
 
-        var catalogue = Documents.Of(Directory.EnumerateFiles(folder, "*.yaml", SearchOption.AllDirectories).Where(file => !file.EndsWith("people.yaml", StringComparison.Ordinal)).Select(file => Documents.Read(File.ReadAllText(file)).Document!));
+        var catalogue = DocumentFile.Of(Directory.EnumerateFiles(folder, "*.yaml", SearchOption.AllDirectories).Where(file => !file.EndsWith("people.yaml", StringComparison.Ordinal)).Select(file => DocumentFile.Read(File.ReadAllText(file)).Document!));
         await using var service = await RunningService.Of(folder);
         var off = new List<string>();
         foreach (var width in new[] { 400, 820, 1200 })
@@ -54,7 +55,7 @@ public sealed class LengthTests(Chromium chromium)
                 await cleo.Page.WaitForTimeoutAsync(300);
                 var drawn = await Drawn(cleo);
                 var rem = await cleo.Page.EvaluateAsync<double>("() => document.querySelector('.bt-form').clientWidth / 16");
-                var assembled = Assembling.Assemble(layout, catalogue);
+                var assembled = LayoutComposer.Assemble(layout, catalogue);
                 var at = assembled.Variants.FirstOrDefault(variant => rem >= variant.Range.From && (variant.Range.Below is not { } below || rem < below))?.Layout ?? assembled.Base;
                 var measured = Length.Measure(at, catalogue.Definitions.Entities[layout.Entity], catalogue.Definitions, (int)Math.Round(rem)).Rem;
                 if (Math.Abs(measured - drawn) > drawn / 10)

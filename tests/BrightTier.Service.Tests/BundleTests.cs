@@ -28,7 +28,7 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
     {
         var (vessel, zone) = ((await ada.File("layout", "vessel", Cancel)).Text, (await ada.File("choice-list", "zone", Cancel)).Text);
         var (other, more) = (vessel.Replace("en: Rig", "en: Canvas"), zone.Replace("key: outer", "key: seaward"));
-        var request = new TakeRequest([new(other, vessel), new(more, zone)]);
+        var request = new ImportRequest([new(other, vessel), new(more, zone)]);
 
         var dry = await ada.Take(request with { DryRun = true }, Cancel);
         dry.Taken.ShouldBeFalse();
@@ -51,22 +51,22 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
     {
         var from = (await ada.File("entity", "berth", Cancel)).Text;
         var there = from.TrimEnd() + "\n  - key: lockerNumber\n    label: Locker\n    type: integer\n    added: true\n";
-        await ada.Take(new TakeRequest([new(there, from)]), Cancel);
+        await ada.Take(new ImportRequest([new(there, from)]), Cancel);
         var mine = from.TrimEnd() + "\n  - key: waterMeter\n    label: Water meter\n    type: integer\n    added: true\n";
 
-        var refused = await Wire.Refused(() => ada.Take(new TakeRequest([new(mine, from)]), Cancel));
+        var refused = await Wire.Refused(() => ada.Take(new ImportRequest([new(mine, from)]), Cancel));
         (refused.Status, refused.Code).ShouldBe((409, "conflict"));
-        (await ada.Take(new TakeRequest([new(mine, from)], Merge: true), Cancel)).Documents.Single().Change.ShouldBe("merged");
+        (await ada.Take(new ImportRequest([new(mine, from)], Merge: true), Cancel)).Documents.Single().Change.ShouldBe("merged");
         var merged = (await ada.File("entity", "berth", Cancel)).Text;
         merged.ShouldContain("lockerNumber");
         merged.ShouldContain("waterMeter");
 
         var (one, two) = (merged.Replace("label: Locker", "label: Cupboard"), merged.Replace("label: Locker", "label: Chest"));
-        await ada.Take(new TakeRequest([new(one, merged)]), Cancel);
-        (await Wire.Refused(() => ada.Take(new TakeRequest([new(two, merged)], Merge: true), Cancel))).Detail!.ShouldContain("Both changed /fields/lockerNumber/label");
-        await ada.Take(new TakeRequest([new(two, merged)], Merge: true, Take: "mine"), Cancel);
+        await ada.Take(new ImportRequest([new(one, merged)]), Cancel);
+        (await Wire.Refused(() => ada.Take(new ImportRequest([new(two, merged)], Merge: true), Cancel))).Detail!.ShouldContain("Both changed /fields/lockerNumber/label");
+        await ada.Take(new ImportRequest([new(two, merged)], Merge: true, Take: "mine"), Cancel);
         (await ada.File("entity", "berth", Cancel)).Text.ShouldContain("label: Chest");
-        (await ada.Take(new TakeRequest([new(merged, merged)]), Cancel)).Documents.Single().Change.ShouldBe("unchanged", "only here was it changed since");
+        (await ada.Take(new ImportRequest([new(merged, merged)]), Cancel)).Documents.Single().Change.ShouldBe("unchanged", "only here was it changed since");
     }
 
     [Fact]
@@ -113,7 +113,7 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         async Task<byte[]> Out(string label)
         {
             var now = await one.File("layout", "vessel", Cancel);
-            await one.Take(new TakeRequest([new(now.Text.Replace($"en: {said}", $"en: {said = label}"), now.Text)]), Cancel);
+            await one.Take(new ImportRequest([new(now.Text.Replace($"en: {said}", $"en: {said = label}"), now.Text)]), Cancel);
             await one.Publish(new PublishRequest([new("layout", "vessel", (await one.Layout("vessel", Cancel)).Revision)]), Cancel);
             return await one.Export(["layout/vessel"], draft: false, alone: true, Cancel);
         }
@@ -121,7 +121,7 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         await other.Import(await one.Export(["layout/vessel"], draft: false, alone: true, Cancel), [], rename, false, false, null, Cancel);
         var before = (await other.File("layout", key, Cancel)).Text;
         before.ShouldContain("en: Measures");
-        await other.Take(new TakeRequest([new(before.Replace("en: Measures", "en: Dimensions"), before)]), Cancel);
+        await other.Take(new ImportRequest([new(before.Replace("en: Measures", "en: Dimensions"), before)]), Cancel);
 
         (await other.Import(await Out("Canvas"), [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("merged");
         (await other.Import(await Out("Sails"), [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("merged", "the bundle before is what both come from");
@@ -137,7 +137,7 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         (await other.Import(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged", "it was taken already");
 
         var again = (await other.File("layout", key, Cancel)).Text;
-        await other.Take(new TakeRequest([new(again.Replace("en: Canvas", "en: Sails"), again)]), Cancel);
+        await other.Take(new ImportRequest([new(again.Replace("en: Canvas", "en: Sails"), again)]), Cancel);
         (await other.Import(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged", "what was changed here since stands");
         (await Wire.Refused(async () => await other.Import(await Out("Rigging"), [], rename, false, merge: true, null, Cancel))).Code.ShouldBe("conflict", "both changed the same since");
     }

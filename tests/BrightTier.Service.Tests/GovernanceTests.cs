@@ -192,7 +192,7 @@ public sealed class GovernanceTests : IAsyncLifetime
         (await Wire.Refused(() => bram.Resolve(comment.Id, true, Cancel))).Status.ShouldBe(403, "what is said of drafts is not for everyone");
     }
 
-    private async Task<EditsApplied> Set(string layout, string node, string property, string value)
+    private async Task<EditResult> Set(string layout, string node, string property, string value)
     {
         var draft = await ada.Layout(layout, Cancel);
         return await ada.Edit(layout, new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"{{node}}","property":"{{property}}","value":"{{value}}"}]""")), Cancel);

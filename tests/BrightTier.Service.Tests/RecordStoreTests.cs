@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Testing;
 
@@ -252,7 +252,7 @@ public abstract class RecordStoreTests : IAsyncLifetime
         }
 
         var condition = Condition.Compile(text, Boat, Definitions.Empty).Expression.ShouldNotBeNull();
-        Surroundings Around(StoredRecord? record) => Surroundings.Of(Condition.Values(Boat, record?.Values ?? new Dictionary<string, object?>()), "", [], "view", "en", default, default);
+        EvaluationContext Around(StoredRecord? record) => EvaluationContext.Of(Condition.Values(Boat, record?.Values ?? new Dictionary<string, object?>()), "", [], "view", "en", default, default);
         var all = (await store.List(Boat, new RecordQuery { Limit = 200 }, Cancel)).Records;
         var expected = all.Where(record => Evaluator.Holds(condition, Around(record)) == true).Select(record => record.Id);
 

@@ -33,13 +33,13 @@ public sealed class RightsChangeTests
             var text = change(file.Text);
             text.ShouldNotBe(file.Text, $"{kind} {key}");
             (await Wire.Refused(() => ada.PutFile(kind, key, text, file.Tag, Cancel))).Code.ShouldBe("rights-change");
-            (await Wire.Refused(() => ada.Take(new TakeRequest([new TakenDocument(text, file.Text)]), Cancel))).Code.ShouldBe("rights-change");
-            (await Wire.Refused(() => ada.Take(new TakeRequest([new TakenDocument(text, null, Replaces: true)]), Cancel))).Code.ShouldBe("rights-change");
+            (await Wire.Refused(() => ada.Take(new ImportRequest([new ImportDocument(text, file.Text)]), Cancel))).Code.ShouldBe("rights-change");
+            (await Wire.Refused(() => ada.Take(new ImportRequest([new ImportDocument(text, null, Replaces: true)]), Cancel))).Code.ShouldBe("rights-change");
 
             // Drafted by one who may, it is published by one who may, and by nobody else.
             var saved = await greta.PutFile(kind, key, text, file.Tag, Cancel);
             (await Wire.Refused(() => ada.Publish(new PublishRequest([new(kind, key, saved.Revision)], "mine now"), Cancel))).Code.ShouldBe("rights-change");
-            (await Wire.Refused(() => ada.Plan(new PlanRequest([new(kind, key, saved.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel))).Code.ShouldBe("rights-change");
+            (await Wire.Refused(() => ada.Plan(new ScheduleRequest([new(kind, key, saved.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel))).Code.ShouldBe("rights-change");
             var bundle = await greta.Export([$"{kind}/{key}"], draft: true, alone: true, Cancel);
             var back = await greta.PutFile(kind, key, file.Text, $"\"{saved.Revision}\"", Cancel);
             (await Wire.Refused(() => ada.Import(bundle, [], [], dryRun: false, merge: false, null, Cancel))).Code.ShouldBe("rights-change");
@@ -87,9 +87,9 @@ public sealed class RightsChangeTests
 
         var vessel = await ada.Layout("vessel", Cancel);
         var edited = await ada.Edit("vessel", new EditRequest(vessel.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Rigging"}]"""), "Rig"), Cancel);
-        var plan = await ada.Plan(new PlanRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel);
+        var plan = await ada.Plan(new ScheduleRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel);
         (await Wire.Refused(() => joris.CallOffPlan(plan.Id, Cancel))).Status.ShouldBe(403);
-        (await Wire.Refused(() => joris.Plan(new PlanRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel))).Status.ShouldBe(403);
+        (await Wire.Refused(() => joris.Plan(new ScheduleRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel))).Status.ShouldBe(403);
         await ada.CallOffPlan(plan.Id, Cancel);
 
         var staged = await ada.Publish(new PublishRequest([new("layout", "vessel", edited.Revision)], "first some", ["quay-hand"]), Cancel);
@@ -100,7 +100,7 @@ public sealed class RightsChangeTests
         // Who planned it may not publish it any more when its time has come.
         var berth = await joris.Layout("berth", Cancel);
         var his = await joris.Edit("berth", new EditRequest(berth.Revision, Wire.Json("""[{"op":"set","node":"place","property":"title","value":"Where"}]"""), "Where"), Cancel);
-        var soon = await joris.Plan(new PlanRequest([new("layout", "berth", his.Revision)], DateTimeOffset.UtcNow.AddSeconds(3)), Cancel);
+        var soon = await joris.Plan(new ScheduleRequest([new("layout", "berth", his.Revision)], DateTimeOffset.UtcNow.AddSeconds(3)), Cancel);
         await greta.PutPerson("joris", new PersonRequest("Joris Tiller", ["quay-hand"], "en"), Cancel);
         for (var i = 0; i < 100; i++)
         {

@@ -88,7 +88,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
     public async Task A_release_set_for_a_time_goes_out_then_with_the_drafts_as_they_were()
     {
         var revision = await Retitle("Canvas");
-        var plan = await ada.Plan(new PlanRequest([new("layout", "vessel", revision)], DateTimeOffset.UtcNow.AddSeconds(2), "Tonight"), Cancel);
+        var plan = await ada.Plan(new ScheduleRequest([new("layout", "vessel", revision)], DateTimeOffset.UtcNow.AddSeconds(2), "Tonight"), Cancel);
         await Retitle("Something later");
         (await Shows(bram, "Canvas")).ShouldBeFalse();
 
@@ -102,17 +102,17 @@ public abstract class StagedReleaseTests : IAsyncLifetime
     [Fact]
     public async Task A_release_set_for_a_time_can_be_called_off_and_does_not_undo_what_was_published_since()
     {
-        var first = await ada.Plan(new PlanRequest([new("layout", "vessel", await Retitle("Canvas"))], DateTimeOffset.UtcNow.AddHours(1)), Cancel);
+        var first = await ada.Plan(new ScheduleRequest([new("layout", "vessel", await Retitle("Canvas"))], DateTimeOffset.UtcNow.AddHours(1)), Cancel);
         (await ada.CallOffPlan(first.Id, Cancel)).State.ShouldBe("called-off");
         (await Wire.Refused(() => ada.CallOffPlan(first.Id, Cancel))).Code.ShouldBe("not-waiting");
 
-        var second = await ada.Plan(new PlanRequest([new("layout", "vessel", (await ada.Layout("vessel", Cancel)).Revision)], DateTimeOffset.UtcNow.AddSeconds(2)), Cancel);
+        var second = await ada.Plan(new ScheduleRequest([new("layout", "vessel", (await ada.Layout("vessel", Cancel)).Revision)], DateTimeOffset.UtcNow.AddSeconds(2)), Cancel);
         await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Sails"))]), Cancel);
 
         await Until(async () => (await ada.Plans(Cancel)).Single(plan => plan.Id == second.Id).State == "failed");
         (await ada.Plans(Cancel)).Single(plan => plan.Id == second.Id).Reason.ShouldNotBeNull().ShouldContain("published otherwise");
         (await Shows(bram, "Sails")).ShouldBeTrue();
-        (await Wire.Refused(() => ada.Plan(new PlanRequest([new("layout", "vessel", 1)], DateTimeOffset.UtcNow.AddHours(-1)), Cancel))).Problems!.Single().Pointer.ShouldBe("/at");
+        (await Wire.Refused(() => ada.Plan(new ScheduleRequest([new("layout", "vessel", 1)], DateTimeOffset.UtcNow.AddHours(-1)), Cancel))).Problems!.Single().Pointer.ShouldBe("/at");
     }
 
     [Fact]
@@ -121,7 +121,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
         await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], Roles: ["harbour-office"], EveryoneAt: DateTimeOffset.UtcNow.AddSeconds(4)), Cancel);
         var berth = await ada.Layout("berth", Cancel);
         var edited = await ada.Edit("berth", new EditRequest(berth.Revision, Wire.Json("""[{"op":"set","node":"place","property":"title","value":"Where it is"}]""")), Cancel);
-        await ada.Plan(new PlanRequest([new("layout", "berth", edited.Revision)], DateTimeOffset.UtcNow.AddSeconds(1)), Cancel);
+        await ada.Plan(new ScheduleRequest([new("layout", "berth", edited.Revision)], DateTimeOffset.UtcNow.AddSeconds(1)), Cancel);
 
         await Until(async () => (await ada.Plans(Cancel)).Single().Reason is { } reason && reason.Contains("waits for release 2"));
         await Until(async () => (await ada.Plans(Cancel)).Single().State == "out");

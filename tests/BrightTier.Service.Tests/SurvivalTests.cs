@@ -108,11 +108,11 @@ public sealed class SurvivalTests
         var vessel = await Canvas(ada);
         await service.Kill();
         await service.Restart("--KillAt", step);
-        await ada.Plan(new PlanRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(5), "Canvas"), Cancel);
+        await ada.Plan(new ScheduleRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(5), "Canvas"), Cancel);
         await service.HasEnded(Cancel);
         await service.Restart();
 
-        PlanInfo plan;
+        ScheduledReleaseInfo plan;
         while ((plan = (await ada.Plans(Cancel)).Single()).State == "waiting")
         {
             await Task.Delay(100, Cancel);

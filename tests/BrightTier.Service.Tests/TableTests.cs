@@ -19,7 +19,7 @@ public sealed class TableTests(DemoService service)
 
         async Task<HttpResponseMessage> Import(string text, bool dry = false) => await ada.PostAsync($"api/records/visitorCall/csv?dry={dry}", Csv(text), Cancel);
         using var dry = await Import("boatName,length,nights,arrivedOn\nTern One,7.2,1,2027-05-01\nTern Two,long,2,2027-05-02\n,8,1,tomorrow\n", dry: true);
-        var report = (await dry.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!;
+        var report = (await dry.Content.ReadFromJsonAsync(WireJson.Default.TableImportReport, Cancel))!;
         report.Taken.ShouldBeFalse();
         report.Problems.Select(problem => (problem.Line, problem.Field)).ShouldBe([(3, "length"), (4, "arrivedOn")]);
 
@@ -29,15 +29,15 @@ public sealed class TableTests(DemoService service)
         (await client.Records("visitorCall", "Tern One", null, null, null, 5, Cancel)).Records.ShouldBeEmpty();
 
         using var taken = await Import("Boat,length,nights,arrivedOn\n\"Tern, One\",7.2,1,2027-05-01\nTern Two,9,2,2027-05-02\n");
-        (await taken.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!.ShouldSatisfyAllConditions(done => done.Made.ShouldBe(2), done => done.Taken.ShouldBeTrue());
+        (await taken.Content.ReadFromJsonAsync(WireJson.Default.TableImportReport, Cancel))!.ShouldSatisfyAllConditions(done => done.Made.ShouldBe(2), done => done.Taken.ShouldBeTrue());
         var record = (await client.Records("visitorCall", "Tern, One", null, null, null, 5, Cancel)).Records.Single();
         using var changed = await Import($"id,nights\n{record.Id},6\n");
-        (await changed.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!.Changed.ShouldBe(1);
+        (await changed.Content.ReadFromJsonAsync(WireJson.Default.TableImportReport, Cancel))!.Changed.ShouldBe(1);
         (await client.Record("visitorCall", record.Id, Cancel)).Values.GetProperty("nights").GetInt64().ShouldBe(6);
 
         // An empty cell empties, wherever the id stands; a column that is not there leaves its field alone.
         using var emptied = await Import($"nights,id\n,{record.Id}\n");
-        (await emptied.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!.Changed.ShouldBe(1);
+        (await emptied.Content.ReadFromJsonAsync(WireJson.Default.TableImportReport, Cancel))!.Changed.ShouldBe(1);
         var after = (await client.Record("visitorCall", record.Id, Cancel)).Values;
         (after.TryGetProperty("nights", out _), after.GetProperty("length").GetDecimal()).ShouldBe((false, 7.2m));
     }
@@ -87,12 +87,12 @@ public sealed class TableTests(DemoService service)
         var table = $"Waar;Wat;Diep;Onzin\n{code};Q;1,8;x\nZ-91;Q;2,1;y\n";
         const string Said = "columns=code,pontoon,maxDraught,&point=%2C";
         using var fresh = await ada.PostAsync($"api/records/berth/csv?dry=true&{Said}", Csv(table), Cancel);
-        var report = (await fresh.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!;
+        var report = (await fresh.Content.ReadFromJsonAsync(WireJson.Default.TableImportReport, Cancel))!;
         report.Problems[0].ShouldBe(new ImportProblem(2, "code", $"Code '{code}' is taken: another berth has it."));
         report.Problems.ShouldContain(problem => problem.Line == 3 && problem.Field == "zone", "a new berth needs a zone");
 
         using var taken = await ada.PostAsync($"api/records/berth/csv?match=code&{Said}", Csv(table.Replace($"{code};Q", $"{code};Quay One", StringComparison.Ordinal).Split("Z-91")[0]), Cancel);
-        (await taken.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!.ShouldSatisfyAllConditions(done => done.Changed.ShouldBe(1), done => done.Made.ShouldBe(0));
+        (await taken.Content.ReadFromJsonAsync(WireJson.Default.TableImportReport, Cancel))!.ShouldSatisfyAllConditions(done => done.Changed.ShouldBe(1), done => done.Made.ShouldBe(0));
         var values = (await client.Record("berth", berth.Id, Cancel)).Values;
         (values.GetProperty("pontoon").GetString(), values.GetProperty("maxDraught").GetDecimal(), values.GetProperty("zone").GetString()).ShouldBe(("Quay One", 1.8m, berth.Values.GetProperty("zone").GetString()));
     }
@@ -109,7 +109,7 @@ public sealed class TableTests(DemoService service)
         var heading = "number,vessel,berth,from,status\n";
         var right = Line("M-2027-901", vessel.Title.ToUpperInvariant(), berth.Values.GetProperty("code").GetString()!) + Line("M-2027-902", "1", berth.Title);
         using var wrong = await ada.PostAsync("api/records/agreement/csv?dry=true&days=dmy", Csv(heading + right + Line("M-2027-902", "Flying Gull", "98765") + Line("M-2027-903", "1", berth.Title).Replace("3/4", "3/14", StringComparison.Ordinal)), Cancel);
-        (await wrong.Content.ReadFromJsonAsync(WireJson.Default.ImportReport, Cancel))!.Problems.Select(problem => $"{problem.Line} {problem.Message}").ShouldBe(
+        (await wrong.Content.ReadFromJsonAsync(WireJson.Default.TableImportReport, Cancel))!.Problems.Select(problem => $"{problem.Line} {problem.Message}").ShouldBe(
         [
             "4 Vessel must be the number or the name of a vessel; it is 'Flying Gull'.",
             "4 Berth points at a berth that is not there; it is '98765'.",

@@ -67,7 +67,7 @@ internal static class AccessCommands
         root.Subcommands.Add(profiles);
     }
 
-    private static void Who(Surroundings around, SessionInfo session)
+    private static void Who(CommandContext around, SessionInfo session)
     {
         if (around.Printer.Json)
         {

@@ -2,11 +2,11 @@ using System.CommandLine;
 using System.Globalization;
 using System.Text.Json;
 using BrightTier.Contracts;
+using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
 
 namespace BrightTier.Cli.Commands;
 
@@ -59,13 +59,13 @@ internal static class AskingCommands
 
             var (all, _, source) = Workspace.OneLayout(result.GetRequiredValue(layout), Wrong, cancel);
             var entity = all.EntityOf(source);
-            var assembled = Assembling.Assemble(source, all.Catalogue);
+            var assembled = LayoutComposer.Assemble(source, all.Catalogue);
             var at = result.GetValue(width) is { } name
                 ? assembled.At(name, all.Catalogue.Definitions.Application) ?? throw new UsageException($"There is no width '{name}'{Suggestion.For(name, [.. assembled.WidthNames(all.Catalogue.Definitions.Application)])}")
                 : assembled.Base;
             var viewer = new Viewer([.. result.GetValue(role) ?? []], "en");
             var situation = result.GetValue(record) is { } text ? Situation(text, entity, viewer, result.GetValue(mode)!) : null;
-            if (Explaining.Explain(at, new NodeId(result.GetRequiredValue(node)), entity, all.Catalogue.Definitions, viewer, result.GetValue(mode)!, situation) is not { } explanation)
+            if (LayoutExplainer.Explain(at, new NodeId(result.GetRequiredValue(node)), entity, all.Catalogue.Definitions, viewer, result.GetValue(mode)!, situation) is not { } explanation)
             {
                 throw new UsageException($"There is no node '{result.GetRequiredValue(node)}'{Suggestion.For(result.GetRequiredValue(node), [.. at.Walk().Select(each => each.Id.Name)])}");
             }
@@ -76,7 +76,7 @@ internal static class AskingCommands
         root.Subcommands.Add(explain);
     }
 
-    private static void Tell(Surroundings around, IEnumerable<(bool Shows, string Message)> reasons, bool? shown)
+    private static void Tell(CommandContext around, IEnumerable<(bool Shows, string Message)> reasons, bool? shown)
     {
         foreach (var (shows, message) in reasons)
         {
@@ -86,7 +86,7 @@ internal static class AskingCommands
         around.Printer.Line(shown switch { true => "Shown.", false => "Not shown.", null => "Whether it is shown depends on the record; give one with --record." });
     }
 
-    private static Core.Conditions.Surroundings Situation(string text, Entity entity, Viewer viewer, string mode)
+    private static Core.Conditions.EvaluationContext Situation(string text, Entity entity, Viewer viewer, string mode)
     {
         try
         {
@@ -99,7 +99,7 @@ internal static class AskingCommands
             }
 
             var now = DateTimeOffset.UtcNow;
-            return Core.Conditions.Surroundings.Of(Condition.Values(entity, values), "", viewer.Roles, mode, viewer.Language, new DateTimeOffset(now.Date, TimeSpan.Zero), now);
+            return Core.Conditions.EvaluationContext.Of(Condition.Values(entity, values), "", viewer.Roles, mode, viewer.Language, new DateTimeOffset(now.Date, TimeSpan.Zero), now);
         }
         catch (Exception error) when (error is JsonException or InvalidOperationException)
         {
@@ -145,7 +145,7 @@ internal static class AskingCommands
             }
             else
             {
-                around.Printer.Table(["document", "place", "as", "what"], uses.Select(use => new[] { Documents.PathOf(Documents.KindNamed(use.Kind)!.Value, use.Key), use.Place, use.As, use.Message }));
+                around.Printer.Table(["document", "place", "as", "what"], uses.Select(use => new[] { DocumentFile.PathOf(DocumentFile.KindNamed(use.Kind)!.Value, use.Key), use.Place, use.As, use.Message }));
             }
 
             return Exit.Done;
@@ -171,7 +171,7 @@ internal static class AskingCommands
                 var entity = all.EntityOf(source);
                 lengths =
                 [
-                    .. Length.Widths(Assembling.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application)
+                    .. Length.Widths(LayoutComposer.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application)
                         .Select(width => (width, measured: Length.Measure(width.Layout, entity, all.Catalogue.Definitions, width.Rem)))
                         .Select(each => new LengthInfo(each.width.Name, each.width.Rem, each.measured.Rows, each.measured.Screens)),
                 ];

@@ -38,8 +38,8 @@ internal static class BundleCommands
         var rename = new Option<string[]>("--rename") { Description = "Takes a document under another key, with all that names it: entity/vessel=boat. Can be given several times." };
         var dry = new Option<bool>("--dry-run") { Description = "Says in words what would change, what checks would find and who would notice, and changes nothing." };
         var merge = new Option<bool>("--merge") { Description = "Keeps what was changed here as well, over what both sides come from; refused where both changed the same." };
-        var take = TakeReports.Side();
-        var format = TakeReports.Format();
+        var take = ImportReports.Side();
+        var format = ImportReports.Format();
         var import = new Command("import", "Takes an archive into the drafts, all or none, checked before anything is written.\nExits with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier import quay.zip --profile production --dry-run\n  brighttier import quay.zip --only vessel --only entity/vessel\n  brighttier import quay.zip --rename entity/vessel=boat --rename layout/vessel=boat") { file, only, rename, dry, merge, take, format };
         line.Do(import, async (result, around, cancel) =>
         {
@@ -52,7 +52,7 @@ internal static class BundleCommands
 
             var rules = result.GetValue(rename)!.Select(rule => rule.Split('=') is [var name, var other] ? $"{Named(name)}:{other}" : throw new UsageException($"--rename is kind/key=other, such as entity/vessel=boat; it is '{rule}'."));
             var report = await client.Import(await File.ReadAllBytesAsync(path, cancel), result.GetValue(only)!.Select(Named), rules, result.GetValue(dry), result.GetValue(merge), result.GetValue(take), cancel);
-            return TakeReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, _ => (path, null));
+            return ImportReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, _ => (path, null));
         });
         root.Subcommands.Add(import);
     }

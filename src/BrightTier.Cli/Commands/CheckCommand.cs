@@ -1,8 +1,8 @@
 using System.CommandLine;
 using BrightTier.Cli.Output;
-using BrightTier.Core.Checks;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Files;
+using BrightTier.Core.Validation;
 
 namespace BrightTier.Cli.Commands;
 
@@ -129,7 +129,7 @@ internal static class CheckCommand
                 continue;
             }
 
-            await File.WriteAllTextAsync(file.Path, Documents.Write(new Document.OfLayout(layout)), cancel);
+            await File.WriteAllTextAsync(file.Path, DocumentFile.Write(new Document.OfLayout(layout)), cancel);
             foreach (var each in mended)
             {
                 printer.Line($"{file.Path}: {each}");

@@ -11,10 +11,10 @@ internal static class DoctorCommand
         var doctor = new Command("doctor", "Looks at an installation through whatever stands before it, and says what is not as it should be.\n\nExample:\n  brighttier doctor --server https://forms.example.org");
         line.Do(doctor, async (_, around, cancel) =>
         {
-            var found = await Client.Examining.Examine(around.Address, around.Token, cancel);
+            var found = await Client.Diagnostics.Examine(around.Address, around.Token, cancel);
             if (around.Printer.Json)
             {
-                around.Printer.Write(found, WireJson.Default.IReadOnlyListExamined);
+                around.Printer.Write(found, WireJson.Default.IReadOnlyListDiagnosticResult);
             }
             else
             {

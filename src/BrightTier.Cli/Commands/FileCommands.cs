@@ -1,7 +1,7 @@
 using System.CommandLine;
 using BrightTier.Cli.Output;
 using BrightTier.Contracts;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
 
 namespace BrightTier.Cli.Commands;
 
@@ -26,7 +26,7 @@ internal static class FileCommands
             var files = new List<(DocumentKind Kind, string Key, string Text)>();
             foreach (var document in await client.Documents(cancel))
             {
-                files.Add((Documents.KindNamed(document.Kind)!.Value, document.Key, (await client.File(document.Kind, document.Key, cancel)).Text));
+                files.Add((DocumentFile.KindNamed(document.Kind)!.Value, document.Key, (await client.File(document.Kind, document.Key, cancel)).Text));
             }
 
             if (!result.GetValue(force) && files.FirstOrDefault(file => pulled.IsChanged(file.Kind, file.Key, file.Text)) is { Key: not null } own)
@@ -50,8 +50,8 @@ internal static class FileCommands
         var folder = new Argument<string>("folder") { Description = "The folder pulled to." };
         var dry = new Option<bool>("--dry-run") { Description = "Says in words what would change, what checks would find and who would notice, and changes nothing." };
         var merge = new Option<bool>("--merge") { Description = "Where a draft moved on since it was pulled, puts both together; refused where both changed the same." };
-        var take = TakeReports.Side();
-        var format = TakeReports.Format();
+        var take = ImportReports.Side();
+        var format = ImportReports.Format();
         var apply = new Command("apply", "Applies files that were changed to their drafts, all or none; refused where a draft moved on since it was pulled.\nExits with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier apply quay --dry-run\n  brighttier apply quay\n  brighttier apply quay --merge --take mine") { folder, dry, merge, take, format };
         line.Do(apply, async (result, around, cancel) =>
         {
@@ -68,7 +68,7 @@ internal static class FileCommands
             foreach (var file in Workspace.YamlIn(from))
             {
                 var text = await File.ReadAllTextAsync(file, cancel);
-                var (document, problems) = Documents.Read(text);
+                var (document, problems) = DocumentFile.Read(text);
                 if (document is null)
                 {
                     CheckCommand.Print(around.Printer, new WorkFile(file, text, document, problems));
@@ -92,8 +92,8 @@ internal static class FileCommands
                 return Exit.Done;
             }
 
-            var request = new TakeRequest(
-                [.. changed.OrderBy(each => each.Document.Kind).Select(each => new TakenDocument(each.Text, pulled.Base(each.Document.Kind, each.Document.Key)))], result.GetValue(dry), result.GetValue(merge), result.GetValue(take));
+            var request = new ImportRequest(
+                [.. changed.OrderBy(each => each.Document.Kind).Select(each => new ImportDocument(each.Text, pulled.Base(each.Document.Kind, each.Document.Key)))], result.GetValue(dry), result.GetValue(merge), result.GetValue(take));
             var report = await client.Take(request, cancel);
             foreach (var taken in report.Taken ? report.Documents : [])
             {
@@ -101,10 +101,10 @@ internal static class FileCommands
                 var (_, file, text) = changed.First(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key);
                 var now = taken.Change == "merged" ? taken.Text : text;
                 await File.WriteAllTextAsync(file, now, cancel);
-                pulled.KeepBase(Documents.KindNamed(taken.Kind)!.Value, taken.Key, now);
+                pulled.KeepBase(DocumentFile.KindNamed(taken.Kind)!.Value, taken.Key, now);
             }
 
-            return TakeReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken => changed.Where(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key).Select(each => (each.File, each.Text)).First());
+            return ImportReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken => changed.Where(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key).Select(each => (each.File, each.Text)).First());
         });
         root.Subcommands.Add(apply);
     }
@@ -140,7 +140,7 @@ internal static class FileCommands
 
         private string BaseOf(string name, DocumentKind kind, string key) => Path.Combine(root, Folder, name, Part(kind, key));
 
-        private static string Part(DocumentKind kind, string key) => Documents.PathOf(kind, key).Replace('/', Path.DirectorySeparatorChar);
+        private static string Part(DocumentKind kind, string key) => DocumentFile.PathOf(kind, key).Replace('/', Path.DirectorySeparatorChar);
 
         private static void Write(string path, string text)
         {

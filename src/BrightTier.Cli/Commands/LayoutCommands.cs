@@ -1,7 +1,7 @@
 using System.CommandLine;
 using BrightTier.Cli.Output;
 using BrightTier.Contracts;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
 
 namespace BrightTier.Cli.Commands;
 
@@ -57,7 +57,7 @@ internal static class LayoutCommands
                 text = (await client.File("layout", name, cancel)).Text;
             }
 
-            var (document, problems) = Documents.Read(text);
+            var (document, problems) = DocumentFile.Read(text);
             if (document is not Document.OfLayout { Layout: var layout })
             {
                 CheckCommand.Print(around.Printer, new WorkFile(name, text, document, problems));

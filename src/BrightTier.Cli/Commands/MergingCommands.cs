@@ -1,9 +1,9 @@
 using System.CommandLine;
 using System.Text.Json;
 using BrightTier.Contracts;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Cli.Commands;
 
@@ -36,14 +36,14 @@ internal static class MergingCommands
             }
 
             var (from, to) = (await Read(one, around, cancel), await Read(other, around, cancel));
-            var edits = Comparing.Edits(from, to);
+            var edits = LayoutDiff.Edits(from, to);
             if (around.Printer.Json)
             {
                 around.Printer.Line(Json(edits));
             }
             else
             {
-                foreach (var sentence in Narrating.Tell(from, edits))
+                foreach (var sentence in EditSummary.Tell(from, edits))
                 {
                     around.Printer.Line(sentence);
                 }
@@ -59,7 +59,7 @@ internal static class MergingCommands
     /// <summary>What names all documents at once, as the service has it; null for what names a layout.</summary>
     private static string? Whole(string name) => name is "current" or "drafts" ? name : name.StartsWith("release:", StringComparison.Ordinal) ? name["release:".Length..] : null;
 
-    private static async Task<int> CompareAll(string from, string to, Surroundings around, CancellationToken cancel)
+    private static async Task<int> CompareAll(string from, string to, CommandContext around, CancellationToken cancel)
     {
         using var client = around.Client();
         var compared = await client.CompareReleases(from, to, cancel);
@@ -100,8 +100,8 @@ internal static class MergingCommands
         {
             var (start, one, other) = (await Read(result.GetRequiredValue(from), around, cancel), await Read(result.GetRequiredValue(mine), around, cancel), await Read(result.GetRequiredValue(theirs), around, cancel));
             var side = result.GetValue(take);
-            var merged = Merging.Merge(start, one, other, _ => side == "theirs" ? Side.Theirs : Side.Mine);
-            var text = Documents.Write(new Document.OfLayout(merged.Layout));
+            var merged = LayoutMerge.Merge(start, one, other, _ => side == "theirs" ? Side.Theirs : Side.Mine);
+            var text = DocumentFile.Write(new Document.OfLayout(merged.Layout));
             var path = result.GetValue(output) ?? result.GetRequiredValue(mine);
             if (path == "-")
             {
@@ -132,7 +132,7 @@ internal static class MergingCommands
 
     private static void Tell(Action<string> print, string name, Layout start, IReadOnlyList<Edit> edits)
     {
-        foreach (var sentence in edits.Select(edit => Narrating.Tell(start, [edit]).Single()))
+        foreach (var sentence in edits.Select(edit => EditSummary.Tell(start, [edit]).Single()))
         {
             print(name + sentence);
         }
@@ -172,14 +172,14 @@ internal static class MergingCommands
                 return Exit.Refused;
             }
 
-            foreach (var sentence in Narrating.Tell(before, applied.Edits))
+            foreach (var sentence in EditSummary.Tell(before, applied.Edits))
             {
                 around.Printer.Line(sentence);
             }
 
             if (!result.GetValue(dry))
             {
-                await File.WriteAllTextAsync(path, Documents.Write(new Document.OfLayout(applied.Layout!)), cancel);
+                await File.WriteAllTextAsync(path, DocumentFile.Write(new Document.OfLayout(applied.Layout!)), cancel);
             }
 
             around.Printer.Line(result.GetValue(dry) ? "Nothing was changed." : $"{path} is changed.");
@@ -188,7 +188,7 @@ internal static class MergingCommands
         root.Subcommands.Add(edit);
     }
 
-    private static async Task<Layout> Read(string name, Surroundings around, CancellationToken cancel)
+    private static async Task<Layout> Read(string name, CommandContext around, CancellationToken cancel)
     {
         string text;
         if (name.StartsWith("draft:", StringComparison.Ordinal))
@@ -201,7 +201,7 @@ internal static class MergingCommands
             text = File.Exists(name) ? await File.ReadAllTextAsync(name, cancel) : throw new UsageException($"There is no file '{name}'.");
         }
 
-        var (document, problems) = Documents.Read(text);
+        var (document, problems) = DocumentFile.Read(text);
         if (document is Document.OfLayout { Layout: var layout })
         {
             return layout;

@@ -140,7 +140,7 @@ internal static class RecordCommands
         }
     }
 
-    private static void Print(Surroundings around, EntityInfo entity, RecordInfo record)
+    private static void Print(CommandContext around, EntityInfo entity, RecordInfo record)
     {
         if (around.Printer.Json)
         {

@@ -29,10 +29,10 @@ internal static class ReleaseCommands
             var roles = result.GetValue(to) is { Length: > 0 } some ? some : null;
             if (result.GetValue(at) is { } time)
             {
-                var plan = await client.Plan(new PlanRequest(references, time, result.GetValue(note)!, roles, result.GetValue(everyoneAt), result.GetValue(despite)), cancel);
+                var plan = await client.Plan(new ScheduleRequest(references, time, result.GetValue(note)!, roles, result.GetValue(everyoneAt), result.GetValue(despite)), cancel);
                 if (around.Printer.Json)
                 {
-                    around.Printer.Write(plan, WireJson.Default.PlanInfo);
+                    around.Printer.Write(plan, WireJson.Default.ScheduledReleaseInfo);
                 }
                 else
                 {
@@ -172,7 +172,7 @@ internal static class ReleaseCommands
             var all = await client.Plans(cancel);
             if (around.Printer.Json)
             {
-                around.Printer.Write(all, WireJson.Default.IReadOnlyListPlanInfo);
+                around.Printer.Write(all, WireJson.Default.IReadOnlyListScheduledReleaseInfo);
             }
             else
             {
@@ -193,7 +193,7 @@ internal static class ReleaseCommands
             ? release.Documents.Count(document => document.Change == "added") > 4 ? $"{release.Documents.Count} documents" : text
             : "nothing";
 
-    private static void Print(Surroundings around, Receipt receipt)
+    private static void Print(CommandContext around, Receipt receipt)
     {
         if (around.Printer.Json)
         {

@@ -69,7 +69,7 @@ internal static class ServingCommands
         root.Subcommands.Add(backup);
     }
 
-    private static async Task<int> Run(Surroundings around, int port, string data, string[] more, CancellationToken cancel)
+    private static async Task<int> Run(CommandContext around, int port, string data, string[] more, CancellationToken cancel)
     {
         if (port is < 1 or > 65_535)
         {

@@ -1,5 +1,5 @@
 using System.CommandLine;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
 
 namespace BrightTier.Cli.Commands;
 
@@ -39,7 +39,7 @@ internal static class TextCommands
                 var target = byName[(translated.Document.Kind, translated.Document.Key)];
                 if (translated.Taken > 0 && !result.GetValue(dry))
                 {
-                    await File.WriteAllTextAsync(target.Path, Documents.Write(translated.Document), cancel);
+                    await File.WriteAllTextAsync(target.Path, DocumentFile.Write(translated.Document), cancel);
                 }
 
                 around.Printer.Line($"{target.Path}: {translated.Taken} taken{(translated.Problems.Count > 0 ? $", {translated.Problems.Count} left out" : "")}");

@@ -1,8 +1,6 @@
 using System.Text.RegularExpressions;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Cli.Commands;
 
@@ -44,12 +42,12 @@ internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogu
         Parallel.For(0, all.Length, new ParallelOptions { CancellationToken = cancel }, i =>
         {
             var text = File.ReadAllText(all[i]);
-            var (document, problems) = Documents.Read(text);
+            var (document, problems) = DocumentFile.Read(text);
             read[i] = new WorkFile(all[i], text, document, problems);
         });
         var files = read.ToDictionary(file => file.Path, StringComparer.Ordinal);
         // What is named on the command line comes last, and so in the place of what stands beside it.
-        var catalogue = Documents.Of(context.Concat(named).Select(file => files.GetValueOrDefault(file)?.Document).OfType<Document>());
+        var catalogue = DocumentFile.Of(context.Concat(named).Select(file => files.GetValueOrDefault(file)?.Document).OfType<Document>());
         return new Workspace([.. named.Distinct().Select(file => files[file])], catalogue);
     }
 

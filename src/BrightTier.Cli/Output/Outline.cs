@@ -1,6 +1,6 @@
 using System.Text;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
 
 namespace BrightTier.Cli.Output;
 

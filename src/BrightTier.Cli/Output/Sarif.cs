@@ -1,7 +1,7 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
-using BrightTier.Core.Checks;
-using BrightTier.Core.Checks.Rules;
+using BrightTier.Core.Validation;
+using BrightTier.Core.Validation.Rules;
 
 namespace BrightTier.Cli.Output;
 
@@ -59,7 +59,7 @@ public static class Sarif
     }
 
     private static string About(string code) => Checker.Rules.FirstOrDefault(rule => rule.Code == code)?.About ?? Checker.DocumentRules.FirstOrDefault(rule => rule.Code == code)?.About
-        ?? PutTogether.Codes.GetValueOrDefault(code) ?? "The document is ill-formed.";
+        ?? CompositionProblems.Codes.GetValueOrDefault(code) ?? "The document is ill-formed.";
 
     private static void Result(Utf8JsonWriter writer, PlacedFinding finding)
     {

@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Conditions;
 
@@ -29,11 +29,11 @@ public sealed record Answer(Verdict Verdict, Witness? Witness = null, string? Wh
 public sealed record Witness(ImmutableSortedDictionary<string, object?> Values)
 {
     /// <summary>As names for the evaluator, everything else of the record empty.</summary>
-    public Surroundings Surroundings(Entity entity, IEnumerable<string> reads)
+    public EvaluationContext Surroundings(Entity entity, IEnumerable<string> reads)
     {
         var record = entity.Fields.Select(field => field.Key).Concat(reads).Distinct().ToDictionary(key => key, key => Values.GetValueOrDefault("record." + key), StringComparer.Ordinal);
         var moment = Values.GetValueOrDefault("today") ?? Values.GetValueOrDefault("now") ?? new Moment(0);
-        return new Surroundings(new Dictionary<string, object?>(StringComparer.Ordinal)
+        return new EvaluationContext(new Dictionary<string, object?>(StringComparer.Ordinal)
         {
             ["record"] = record,
             ["user"] = new Dictionary<string, object?>(StringComparer.Ordinal) { ["roles"] = Values.GetValueOrDefault("user.roles") ?? Array.Empty<object?>(), ["id"] = Values.GetValueOrDefault("user.id") ?? "" },
@@ -81,7 +81,7 @@ public sealed class Analysis
     private readonly Dictionary<string, object?> record = new(StringComparer.Ordinal);
     private readonly Dictionary<string, object?> user = new(StringComparer.Ordinal);
     private readonly Dictionary<string, object?> names;
-    private readonly Surroundings known;
+    private readonly EvaluationContext known;
     private int looked;
 
     private Analysis(Expression condition, Entity entity, Definitions definitions)
@@ -89,7 +89,7 @@ public sealed class Analysis
         this.condition = condition;
         domains = Domains.Of(condition, entity, definitions);
         names = new Dictionary<string, object?>(StringComparer.Ordinal) { ["record"] = record, ["user"] = user };
-        known = new Surroundings(names);
+        known = new EvaluationContext(names);
     }
 
     /// <summary>Whether some record brings a condition to an outcome.</summary>

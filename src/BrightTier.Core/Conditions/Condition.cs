@@ -1,11 +1,11 @@
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Conditions;
 
 /// <summary>A condition's tree, or every problem there is with its text.</summary>
-public sealed record Compiled(Expression? Expression, IReadOnlyList<ConditionProblem> Problems);
+public sealed record Compilation(Expression? Expression, IReadOnlyList<ConditionProblem> Problems);
 
 /// <summary>Parses and types a condition in one step.</summary>
 public static class Condition
@@ -18,25 +18,25 @@ public static class Condition
     }
 
     /// <summary>The tree, or every problem there is. A step through a reference reads as one name, <c>berth.zone</c>, of the record. The same text is compiled once against the same definitions.</summary>
-    public static Compiled Compile(string text, Entity entity, Definitions definitions) =>
-        (Compiled)definitions.Remembered.Entries.GetOrAdd(new Key(entity, text), static (key, all) => CompileNew(((Key)key).Text, ((Key)key).Entity, all), definitions);
+    public static Compilation Compile(string text, Entity entity, Definitions definitions) =>
+        (Compilation)definitions.Remembered.Entries.GetOrAdd(new Key(entity, text), static (key, all) => CompileNew(((Key)key).Text, ((Key)key).Entity, all), definitions);
 
     /// <summary>The same for a text that is still being written, and so is not worth remembering.</summary>
-    public static Compiled CompileAnew(string text, Entity entity, Definitions definitions) => CompileNew(text, entity, definitions);
+    public static Compilation CompileAnew(string text, Entity entity, Definitions definitions) => CompileNew(text, entity, definitions);
 
     /// <summary>Compiles an expression of any type: what an action sets a field to.</summary>
-    public static Compiled CompileValue(string text, Entity entity, Definitions definitions) => CompileNew(text, entity, definitions, anyType: true);
+    public static Compilation CompileValue(string text, Entity entity, Definitions definitions) => CompileNew(text, entity, definitions, anyType: true);
 
-    private static Compiled CompileNew(string text, Entity entity, Definitions definitions, bool anyType = false)
+    private static Compilation CompileNew(string text, Entity entity, Definitions definitions, bool anyType = false)
     {
         var (expression, problem) = Parser.Parse(text);
         if (expression is null)
         {
-            return new Compiled(null, [problem!]);
+            return new Compilation(null, [problem!]);
         }
 
         var problems = TypeChecker.Check(expression, entity, definitions, anyType);
-        return problems.Count == 0 ? new Compiled(Flat(expression, entity), problems) : new Compiled(null, problems);
+        return problems.Count == 0 ? new Compilation(Flat(expression, entity), problems) : new Compilation(null, problems);
     }
 
     /// <summary>record.berth.zone as the one read it is.</summary>

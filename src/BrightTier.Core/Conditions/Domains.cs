@@ -1,4 +1,4 @@
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Conditions;
 

@@ -1,4 +1,4 @@
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Model;
 using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Conditions;
@@ -13,10 +13,10 @@ internal sealed class Unknown
 }
 
 /// <summary>What a condition is evaluated against. Names that are absent from <see cref="Names"/> are not known yet.</summary>
-public sealed record Surroundings(IReadOnlyDictionary<string, object?> Names)
+public sealed record EvaluationContext(IReadOnlyDictionary<string, object?> Names)
 {
     /// <summary>A record's fields as conditions see them, and the rest.</summary>
-    public static Surroundings Of(
+    public static EvaluationContext Of(
         IReadOnlyDictionary<string, object?> record, string userId, IReadOnlyCollection<string> roles, string mode, string locale, DateTimeOffset today, DateTimeOffset now) =>
         new(new Dictionary<string, object?>(StringComparer.Ordinal)
         {
@@ -38,11 +38,11 @@ public sealed record Surroundings(IReadOnlyDictionary<string, object?> Names)
 /// </summary>
 public sealed class Evaluator
 {
-    private readonly Surroundings surroundings;
+    private readonly EvaluationContext surroundings;
     private readonly bool partial;
     private int cost;
 
-    private Evaluator(Surroundings surroundings, bool partial)
+    private Evaluator(EvaluationContext surroundings, bool partial)
     {
         this.surroundings = surroundings;
         this.partial = partial;
@@ -52,13 +52,13 @@ public sealed class Evaluator
     private sealed record Local(string Name, object? Value, Local? Outer);
 
     /// <summary>Whether a condition holds; null when it fails.</summary>
-    public static bool? Holds(Expression expression, Surroundings surroundings) => Evaluate(expression, surroundings) as bool?;
+    public static bool? Holds(Expression expression, EvaluationContext surroundings) => Evaluate(expression, surroundings) as bool?;
 
     /// <summary>The value, or a <see cref="Failure"/>.</summary>
-    public static object? Evaluate(Expression expression, Surroundings surroundings) => new Evaluator(surroundings, partial: false).Value(expression, null);
+    public static object? Evaluate(Expression expression, EvaluationContext surroundings) => new Evaluator(surroundings, partial: false).Value(expression, null);
 
     /// <summary>The value where what is known decides it, a <see cref="Failure"/> where it must fail, otherwise <see cref="Unknown"/>.</summary>
-    internal static object? Decide(Expression expression, Surroundings known) => new Evaluator(known, partial: true).Value(expression, null);
+    internal static object? Decide(Expression expression, EvaluationContext known) => new Evaluator(known, partial: true).Value(expression, null);
 
     private object? Value(Expression expression, Local? locals)
     {

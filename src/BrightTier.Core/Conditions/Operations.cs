@@ -61,19 +61,19 @@ internal static class Operations
     };
 
     /// <summary>An order, or none where one side is not a number (NaN).</summary>
-    private readonly record struct Ordering(bool HasValue, int Order);
+    private readonly record struct OrderOutcome(bool HasValue, int Order);
 
-    private static Ordering? Compare(object? left, object? right) => (left, right) switch
+    private static OrderOutcome? Compare(object? left, object? right) => (left, right) switch
     {
-        (long a, long b) => new Ordering(true, a.CompareTo(b)),
+        (long a, long b) => new OrderOutcome(true, a.CompareTo(b)),
         (double a, double b) => Compare(a, b),
         // The conformance data asks for the whole number's nearest double here, not for exactness beyond 53 bits.
         (long a, double b) => Compare((double)a, b),
         (double a, long b) => Compare(a, (double)b),
-        (bool a, bool b) => new Ordering(true, a.CompareTo(b)),
-        (string a, string b) => new Ordering(true, CompareTexts(a, b)),
-        (Moment a, Moment b) => new Ordering(true, a.CompareTo(b)),
-        (Duration a, Duration b) => new Ordering(true, a.Nanoseconds.CompareTo(b.Nanoseconds)),
+        (bool a, bool b) => new OrderOutcome(true, a.CompareTo(b)),
+        (string a, string b) => new OrderOutcome(true, CompareTexts(a, b)),
+        (Moment a, Moment b) => new OrderOutcome(true, a.CompareTo(b)),
+        (Duration a, Duration b) => new OrderOutcome(true, a.Nanoseconds.CompareTo(b.Nanoseconds)),
         _ => null,
     };
 
@@ -95,7 +95,7 @@ internal static class Operations
         return char.IsSurrogate(a) == char.IsSurrogate(b) ? a.CompareTo(b) : char.IsSurrogate(a) ? 1 : -1;
     }
 
-    private static Ordering Compare(double left, double right) => double.IsNaN(left) || double.IsNaN(right) ? new Ordering(false, 0) : new Ordering(true, left.CompareTo(right));
+    private static OrderOutcome Compare(double left, double right) => double.IsNaN(left) || double.IsNaN(right) ? new OrderOutcome(false, 0) : new OrderOutcome(true, left.CompareTo(right));
 
     private static object? Arithmetic(string op, object? left, object? right)
     {

@@ -1,5 +1,5 @@
 using System.Collections.Immutable;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Model;
 
 using BrightTier.Core.Patterns;
 

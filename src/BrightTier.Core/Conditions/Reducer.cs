@@ -9,7 +9,7 @@ namespace BrightTier.Core.Conditions;
 public static class Reducer
 {
     /// <summary>The condition with everything known worked out. A literal result means that it is decided.</summary>
-    public static Expression Reduce(Expression expression, Surroundings known)
+    public static Expression Reduce(Expression expression, EvaluationContext known)
     {
         switch (expression)
         {
@@ -57,14 +57,14 @@ public static class Reducer
         };
     }
 
-    private static Surroundings Without(Surroundings known, string name) => known.Names.ContainsKey(name)
-        ? new Surroundings(known.Names.Where(pair => pair.Key != name).ToDictionary(StringComparer.Ordinal))
+    private static EvaluationContext Without(EvaluationContext known, string name) => known.Names.ContainsKey(name)
+        ? new EvaluationContext(known.Names.Where(pair => pair.Key != name).ToDictionary(StringComparer.Ordinal))
         : known;
 
     private static bool IsLiteral(Expression expression, bool value) => expression is Expression.Literal { Value: bool held } && held == value;
 
     /// <summary>What is known of a viewer before any record is: roles, mode and language.</summary>
-    public static Surroundings Viewer(IEnumerable<string> roles, string mode, string locale) => new(new Dictionary<string, object?>(StringComparer.Ordinal)
+    public static EvaluationContext Viewer(IEnumerable<string> roles, string mode, string locale) => new(new Dictionary<string, object?>(StringComparer.Ordinal)
     {
         ["user"] = new Dictionary<string, object?>(StringComparer.Ordinal) { ["roles"] = roles.Cast<object?>().ToArray() },
         ["mode"] = mode,
@@ -72,5 +72,5 @@ public static class Reducer
     });
 
     /// <summary>Nothing known at all: folds constants.</summary>
-    public static Surroundings Nothing { get; } = new(ImmutableDictionary<string, object?>.Empty);
+    public static EvaluationContext Nothing { get; } = new(ImmutableDictionary<string, object?>.Empty);
 }

@@ -1,4 +1,4 @@
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Edits;
 
@@ -42,4 +42,4 @@ public abstract record Edit
 public sealed record Refusal(string Code, string Message, int Index = 0);
 
 /// <summary>What became of a change: the new layout with the edits as applied (ids filled in) and their inverse, or a refusal and nothing changed.</summary>
-public sealed record Applied(Layout? Layout, IReadOnlyList<Edit> Edits, IReadOnlyList<Edit> Inverse, Refusal? Refusal);
+public sealed record EditOutcome(Layout? Layout, IReadOnlyList<Edit> Edits, IReadOnlyList<Edit> Inverse, Refusal? Refusal);

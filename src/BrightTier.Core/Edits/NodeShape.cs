@@ -1,4 +1,4 @@
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Edits;
 

@@ -8,17 +8,17 @@ public static class WholePattern
     /// <summary>Programs remembered at most; beyond that all are forgotten, and made again as they are asked for.</summary>
     private const int Remembered = 1_000;
 
-    private static readonly ConcurrentDictionary<string, PatternProgram?> Compiled = new();
+    private static readonly ConcurrentDictionary<string, PatternProgram?> Programs = new();
 
     /// <summary>The program of a pattern, or null when it is none.</summary>
     public static PatternProgram? Compile(string pattern)
     {
-        if (Compiled.Count > Remembered)
+        if (Programs.Count > Remembered)
         {
-            Compiled.Clear();
+            Programs.Clear();
         }
 
-        return Compiled.GetOrAdd(pattern, static text => PatternParser.Parse($@"\A(?:{text})\z").Program);
+        return Programs.GetOrAdd(pattern, static text => PatternParser.Parse($@"\A(?:{text})\z").Program);
     }
 
     /// <summary>Whether the whole of a text matches. What is no pattern, nothing matches.</summary>

@@ -60,7 +60,7 @@ public static class AccessEndpoints
     }
 
     /// <summary>The language of the application that a browser asks for first (RFC 9110, 12.5.4).</summary>
-    private static string Preferred(HttpContext http, Core.Entities.Application application) =>
+    private static string Preferred(HttpContext http, Core.Model.Application application) =>
         http.Request.GetTypedHeaders().AcceptLanguage.OrderByDescending(each => each.Quality ?? 1)
             .Select(each => application.Languages.FirstOrDefault(language => language.Equals(each.Value.Value?.Split('-')[0], StringComparison.OrdinalIgnoreCase)))
             .FirstOrDefault(language => language is not null) ?? application.Languages[0];
@@ -72,7 +72,7 @@ public static class AccessEndpoints
     }
 
     private static async Task<IResult> SignIn(
-        HttpContext http, SignIn body, PeopleStore people, Passwords passwords, Auditing audit, CurrentRelease releases, IAntiforgery antiforgery, IOptions<ServiceOptions> options, CancellationToken cancel)
+        HttpContext http, SignIn body, PeopleStore people, Passwords passwords, AuditTrail audit, CurrentRelease releases, IAntiforgery antiforgery, IOptions<ServiceOptions> options, CancellationToken cancel)
     {
         var (person, token) = await Who(http, body, people, passwords, options.Value, cancel);
         var credential = await Begin(http, person, people, cancel, token);
@@ -89,7 +89,7 @@ public static class AccessEndpoints
     {
         var length = token is { Left: var left } && left < SessionLength ? left : SessionLength;
         var (secret, credential) = await people.Issue(PeopleStore.Session, person.Id, token is { Hash: var hash } ? PeopleStore.BegunWith(hash) : "", length, cancel);
-        http.Response.Cookies.Append(Recognition.Cookie, secret, new CookieOptions
+        http.Response.Cookies.Append(KnownCallers.Cookie, secret, new CookieOptions
         {
             HttpOnly = true,
             SameSite = SameSiteMode.Strict,
@@ -119,7 +119,7 @@ public static class AccessEndpoints
         return everyone.FirstOrDefault(each => each.Id == body.Person) is { } picked ? (picked, null) : throw Problems.NotFound("person", body.Person ?? "", everyone.Select(each => each.Id));
     }
 
-    private static async Task<IResult> ChangePassword(HttpContext http, PasswordChange body, PeopleStore people, Passwords passwords, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
+    private static async Task<IResult> ChangePassword(HttpContext http, PasswordChange body, PeopleStore people, Passwords passwords, KnownCallers recognition, Broadcaster broadcaster, AuditTrail audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         if (!caller.ByCookie)
@@ -136,17 +136,17 @@ public static class AccessEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<IResult> SignOut(HttpContext http, PeopleStore people, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
+    private static async Task<IResult> SignOut(HttpContext http, PeopleStore people, KnownCallers recognition, Broadcaster broadcaster, AuditTrail audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         await End(caller.Person.Id, caller.Credential, people, recognition, broadcaster, cancel);
         await audit.Note(caller.Person.Id, "session.ended", $"person/{caller.Person.Id}", null, cancel);
-        http.Response.Cookies.Delete(Recognition.Cookie);
+        http.Response.Cookies.Delete(KnownCallers.Cookie);
         return TypedResults.NoContent();
     }
 
     /// <summary>Ends a session or token with all that began with it: nobody is known by it any more, in no process, and its streams are over.</summary>
-    internal static async Task End(string person, string hash, PeopleStore people, Recognition recognition, Broadcaster broadcaster, CancellationToken cancel)
+    internal static async Task End(string person, string hash, PeopleStore people, KnownCallers recognition, Broadcaster broadcaster, CancellationToken cancel)
     {
         foreach (var over in await people.Revoke(person, hash, cancel))
         {

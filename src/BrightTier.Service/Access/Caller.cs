@@ -1,4 +1,4 @@
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Service.Hosting;
 using BrightTier.Storage;
 
@@ -118,7 +118,7 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
     }
 
     /// <exception cref="RefusedException">403: her roles do not reach that far.</exception>
-    public void InsistOn(string act, Application application, Core.Files.Document document)
+    public void InsistOn(string act, Application application, Core.Documents.Document document)
     {
         if (Roles is null || (application.Roles.All(role => role.Key != "administrator") && Roles.Contains("administrator")) || application.Allows(Roles, act, document.BelongsTo))
         {
@@ -126,6 +126,6 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
         }
 
         var within = application.Roles.Where(role => Roles.Contains(role.Key) && role.May.Contains(act)).SelectMany(role => role.Entities).Distinct().Order(StringComparer.Ordinal);
-        throw Problems.Forbidden($"Your roles ({string.Join(", ", Roles)}) allow '{act}' for {string.Join(", ", within)} alone; {Core.Files.Documents.Name(document.Kind)} '{document.Key}' belongs to {document.BelongsTo ?? "all entities"}.");
+        throw Problems.Forbidden($"Your roles ({string.Join(", ", Roles)}) allow '{act}' for {string.Join(", ", within)} alone; {Core.Documents.DocumentFile.Name(document.Kind)} '{document.Key}' belongs to {document.BelongsTo ?? "all entities"}.");
     }
 }

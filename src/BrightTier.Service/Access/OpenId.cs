@@ -1,7 +1,7 @@
 using System.Security.Claims;
 using System.Text;
 using System.Text.RegularExpressions;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Service.Audit;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
@@ -116,11 +116,11 @@ public static partial class OpenId
         var (http, cancel) = (context.HttpContext, context.HttpContext.RequestAborted);
         var services = http.RequestServices;
         var claims = context.Principal!;
-        var application = services.GetRequiredService<CurrentRelease>().Everyones.Definitions.Application;
+        var application = services.GetRequiredService<CurrentRelease>().Default.Definitions.Application;
         var person = await Person(claims, given, application, services.GetRequiredService<PeopleStore>(), cancel);
-        services.GetRequiredService<Recognition>().ForgetPerson(person.Id);
+        services.GetRequiredService<KnownCallers>().ForgetPerson(person.Id);
         await AccessEndpoints.Begin(http, person, services.GetRequiredService<PeopleStore>(), cancel);
-        await services.GetRequiredService<Auditing>().Note(person.Id, "session.begun", $"person/{person.Id}", new { by = "provider", roles = person.Roles }, cancel);
+        await services.GetRequiredService<AuditTrail>().Note(person.Id, "session.begun", $"person/{person.Id}", new { by = "provider", roles = person.Roles }, cancel);
         // A strict cookie is not sent along a way that began elsewhere: the page that follows is asked for from here.
         await Page(http, 200, "Signed in", "", Local(context.ReturnUri));
     }

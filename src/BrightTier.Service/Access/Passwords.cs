@@ -13,7 +13,7 @@ namespace BrightTier.Service.Access;
 /// closed for a while to the address they came from, and to that alone, so that nobody can lock out somebody else; after many it is closed to every
 /// browser that never got in by it. Whether a person is unknown, has no password or missed it is answered alike, and takes as long.
 /// </summary>
-public sealed class Passwords(PeopleStore people, Auditing audit, TimeProvider time, IDataProtectionProvider protection)
+public sealed class Passwords(PeopleStore people, AuditTrail audit, TimeProvider time, IDataProtectionProvider protection)
 {
     /// <summary>Misses from anywhere after which a name is open only to browsers that got in by it before.</summary>
     private const int MissesOfAll = 100;

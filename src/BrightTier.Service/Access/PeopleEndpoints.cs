@@ -1,7 +1,7 @@
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
@@ -31,7 +31,7 @@ public static partial class PeopleEndpoints
             [.. (await people.List(cancel)).Select(AccessEndpoints.ToPerson).Select(person => everything ? person : person with { Roles = [], Vouched = false })], WireJson.Default.IReadOnlyListPerson);
     }
 
-    private static async Task<IResult> Put(HttpContext http, string id, PersonRequest body, PeopleStore people, CurrentRelease releases, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
+    private static async Task<IResult> Put(HttpContext http, string id, PersonRequest body, PeopleStore people, CurrentRelease releases, KnownCallers recognition, Broadcaster broadcaster, AuditTrail audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         var application = releases.Snapshot.Definitions.Application;
@@ -62,7 +62,7 @@ public static partial class PeopleEndpoints
     }
 
     private static async Task<IResult> SetPassword(
-        HttpContext http, string id, PasswordRequest body, PeopleStore people, Passwords passwords, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
+        HttpContext http, string id, PasswordRequest body, PeopleStore people, Passwords passwords, KnownCallers recognition, Broadcaster broadcaster, AuditTrail audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         var everyone = await people.List(cancel);

@@ -1,6 +1,6 @@
 using System.Text.Json;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Service.Hosting;
 using BrightTier.Storage;
 

@@ -1,5 +1,5 @@
 using System.Collections.Immutable;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Service.Hosting;
 using Microsoft.AspNetCore.Antiforgery;
 

@@ -1,6 +1,6 @@
 using System.Globalization;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
@@ -29,7 +29,7 @@ public static class TokenEndpoints
         return caller.Scopes is null ? caller : throw new RefusedException(403, "token-narrow", $"This token is good for {string.Join(", ", caller.Scopes)} alone; tokens are made and ended in a session, or with one that is good for all.");
     }
 
-    private static async Task<IResult> Make(HttpContext http, TokenRequest body, PeopleStore people, Auditing audit, TimeProvider time, CancellationToken cancel)
+    private static async Task<IResult> Make(HttpContext http, TokenRequest body, PeopleStore people, AuditTrail audit, TimeProvider time, CancellationToken cancel)
     {
         var caller = Manager(http);
         if (body.Days is < 1 or > 365 || string.IsNullOrWhiteSpace(body.Name) || body.Name.Length > 100)
@@ -70,7 +70,7 @@ public static class TokenEndpoints
                 new ProblemPart("/days", $"must be at most {Math.Max(1, (int)left.TotalDays)}"));
     }
 
-    private static async Task<IResult> End(HttpContext http, string id, PeopleStore people, Recognition recognition, Broadcaster broadcaster, Auditing audit, CancellationToken cancel)
+    private static async Task<IResult> End(HttpContext http, string id, PeopleStore people, KnownCallers recognition, Broadcaster broadcaster, AuditTrail audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         var row = (await people.Tokens(caller.Person.Id, cancel)).FirstOrDefault(each => each.Hash[..12] == id);

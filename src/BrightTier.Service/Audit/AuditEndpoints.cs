@@ -1,8 +1,8 @@
 using System.Globalization;
 using System.Text.Json;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
 using BrightTier.Storage;

@@ -1,7 +1,7 @@
 using System.Globalization;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;

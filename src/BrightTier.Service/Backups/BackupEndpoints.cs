@@ -1,4 +1,4 @@
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Service.Access;
 using BrightTier.Service.Audit;
 
@@ -10,7 +10,7 @@ public static class BackupEndpoints
     public static void MapBackups(this IEndpointRouteBuilder api) =>
         api.MapGet("/backup", Get).Needs(Acts.Administer).WithTags("operations").Produces<byte[]>(200, "application/zip").WithSummary("Everything the installation holds, as it is now, in one archive: for whoever may administer. It is restored by starting an empty service with --Restore.").DisableRequestTimeout();
 
-    private static async Task<IResult> Get(HttpContext http, Archiving archiving, Auditing audit, CancellationToken cancel)
+    private static async Task<IResult> Get(HttpContext http, BackupArchive archiving, AuditTrail audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         // Made whole before a byte is sent: one that goes wrong is an error, not half a file.

@@ -2,7 +2,7 @@ using System.IO.Compression;
 using System.Text;
 using System.Text.Json;
 using BrightTier.Contracts;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
 using BrightTier.Service.Hosting;
 using BrightTier.Storage;
 
@@ -61,7 +61,7 @@ public static class BundleArchive
             foreach (var named in manifest.Documents)
             {
                 // A document's path follows from what it is; no other is looked at.
-                if (Documents.KindNamed(named.Kind) is not { } kind || named.Path != Documents.PathOf(kind, named.Key))
+                if (DocumentFile.KindNamed(named.Kind) is not { } kind || named.Path != DocumentFile.PathOf(kind, named.Key))
                 {
                     throw Wrong($"its manifest names {named.Kind} '{named.Key}' at '{named.Path}', where such a document does not stand");
                 }
@@ -78,7 +78,7 @@ public static class BundleArchive
                     throw Wrong($"{named.Path} is not what its manifest says; it was altered");
                 }
 
-                var (document, problems) = Documents.Read(text);
+                var (document, problems) = DocumentFile.Read(text);
                 if (document is null)
                 {
                     throw new RefusedException(422, "document-invalid", $"{named.Path}, {problems[0].At}: {problems[0].Message}.", [.. problems.Select(problem => new ProblemPart($"{named.Path}{problem.At.Pointer}", problem.Message, null, problem.At.Line, problem.At.Column))]);

@@ -1,7 +1,7 @@
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Layouts;

@@ -1,8 +1,8 @@
 using System.Text;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Generate;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Generation;
+using BrightTier.Core.Model;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Layouts;
@@ -20,14 +20,14 @@ public static class EntityEndpoints
         group.MapGet("/entities/{key}", Get).Needs(Acts.ReadRecords, Acts.Configure, Acts.Review, Acts.Publish).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
         group.MapGet("/documents", async (DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel) =>
         {
-            return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published, drafts.Damage(row), releases.Everyones.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told))], WireJson.Default.IReadOnlyListDocumentSummary);
+            return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published, drafts.Damage(row), releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told))], WireJson.Default.IReadOnlyListDocumentSummary);
         }).NeedsReader().Produces<IReadOnlyList<DocumentSummary>>().WithSummary("Every draft, of whatever kind of document.");
         foreach (var kind in Enum.GetValues<DocumentKind>().Where(kind => kind is not DocumentKind.Layout))
         {
             group.MapGet($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Text(http, kind, key, drafts, cancel))
                 .NeedsReader().Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag; as JSON with Accept: application/json.");
             group.MapPut($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Put(http, kind, key, drafts, cancel))
-                .Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<DraftSaved>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+                .Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<SaveResult>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
             group.MapPost($"/documents/{kind.Name()}/{{key}}/recover", async (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>
                     TypedResults.Json(await Recovered(kind, key, http.Caller(), drafts, cancel), WireJson.Default.RecoveredDraft))
                 .Needs(Acts.Configure).Produces<RecoveredDraft>().WithSummary($"Puts the last text that can be read into a draft of the {kind.Name()} that cannot.");
@@ -90,7 +90,7 @@ public static class EntityEndpoints
 
     private static string ReleaseTag(CurrentRelease releases) => releases.Snapshot.Number.ToString(System.Globalization.CultureInfo.InvariantCulture);
 
-    private static string FormLanguage(HttpContext http, Caller caller, Application application) => Forms.FormServing.LanguageOf(http, caller, application);
+    private static string FormLanguage(HttpContext http, Caller caller, Application application) => Forms.FormEndpoints.LanguageOf(http, caller, application);
 
     private static FieldInfo Info(Field field, Definitions definitions, Caller caller, string language) => new(
         field.Key, field.Label.In(language), field.Type.Name(), field.Required, field.Advised, field.Unique, field.Added, field.Retired, field.MayWrite(caller.Roles),
@@ -105,7 +105,7 @@ public static class EntityEndpoints
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         http.Response.Headers.Vary = "Accept";
         return http.Request.Headers.Accept.ToString().Contains("application/json", StringComparison.Ordinal)
-            ? TypedResults.Json(DraftDocuments.Element(writer => Documents.Write(writer, drafts.Parsed(row))), WireJson.Default.JsonElement)
+            ? TypedResults.Json(DraftDocuments.Element(writer => DocumentFile.Write(writer, drafts.Parsed(row))), WireJson.Default.JsonElement)
             : TypedResults.Text(row.Content, "application/yaml", Encoding.UTF8);
     }
 
@@ -115,14 +115,14 @@ public static class EntityEndpoints
         var document = await ReadDocument(http, kind, key, cancel);
         var saved = await drafts.Put(document, ETags.Expected(http), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(saved.Revision);
-        return TypedResults.Json(saved, WireJson.Default.DraftSaved);
+        return TypedResults.Json(saved, WireJson.Default.SaveResult);
     }
 
     /// <summary>A document from the body, YAML or JSON, which must be of the kind and key the address names.</summary>
     public static async Task<Document> ReadDocument(HttpContext http, DocumentKind kind, string key, CancellationToken cancel)
     {
         using var reader = new StreamReader(http.Request.Body, Encoding.UTF8);
-        var (document, problems) = Documents.Read(await reader.ReadToEndAsync(cancel));
+        var (document, problems) = DocumentFile.Read(await reader.ReadToEndAsync(cancel));
         if (document is null)
         {
             throw Problems.Document(problems);

@@ -1,6 +1,6 @@
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Layouts;

@@ -14,7 +14,7 @@ public sealed class Adoption(Broadcaster broadcaster, PresenceStore presence, Re
 
     private readonly string own = Guid.NewGuid().ToString("N")[..12];
 
-    private bool IsAlone => services.GetService<AcrossProcesses>() is null;
+    private bool IsAlone => services.GetService<PostgresBackplane>() is null;
 
     public async Task<AdoptionInfo> Of(long release, CancellationToken cancel)
     {

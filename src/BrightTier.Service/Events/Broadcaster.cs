@@ -6,14 +6,14 @@ using System.Text;
 namespace BrightTier.Service.Events;
 
 /// <summary>Something that happened: its type, its data as JSON, whether only those who read drafts are told, whose streams end with it, and the roles it is for; null for all.</summary>
-public sealed record Happening(long Number, string Type, string Data, bool ForConfigurators, string? Ending = null, IReadOnlyList<string>? Roles = null)
+public sealed record ServerEvent(long Number, string Type, string Data, bool ForConfigurators, string? Ending = null, IReadOnlyList<string>? Roles = null)
 {
     /// <summary>As it goes over the wire (server-sent events, WHATWG HTML 9.2): made once for all streams.</summary>
     public ReadOnlyMemory<byte> Wire { get; init; }
 }
 
 /// <summary>Who listens: a person, the session or token she is known by, her roles, and whether she may look at drafts.</summary>
-public sealed record Listening(string Person, string Credential, IReadOnlyList<string> Roles, bool ReadsDrafts);
+public sealed record Subscriber(string Person, string Credential, IReadOnlyList<string> Roles, bool ReadsDrafts);
 
 /// <summary>
 /// Tells every open stream what happens. The last thousand happenings are kept, so that a stream that was cut resumes where it was
@@ -25,8 +25,8 @@ public sealed class Broadcaster
 
     // Names this run of the service in event ids, since numbers begin anew with it.
     private readonly string run = Guid.NewGuid().ToString("N")[..8];
-    private readonly ConcurrentDictionary<string, Listener> streams = new();
-    private readonly Queue<Happening> past = new();
+    private readonly ConcurrentDictionary<string, EventStream> streams = new();
+    private readonly Queue<ServerEvent> past = new();
     private readonly Lock gate = new();
     private long number;
 
@@ -48,12 +48,12 @@ public sealed class Broadcaster
     public Dictionary<long, int> Drawn() => streams.Values.Where(listener => listener.Drawn > 0).GroupBy(listener => listener.Drawn).ToDictionary(group => group.Key, group => group.Count());
 
     /// <summary>Is told of what happened in this process, for whoever passes it on to the others.</summary>
-    public Action<Happening>? PassOn { get; set; }
+    public Action<ServerEvent>? PassOn { get; set; }
 
     /// <param name="ending">A person whose streams end with this: they come back with the rights she has then.</param>
     public void Tell(string type, string data, bool forConfigurators = false, string? ending = null)
     {
-        PassOn?.Invoke(new Happening(0, type, data, forConfigurators, ending));
+        PassOn?.Invoke(new ServerEvent(0, type, data, forConfigurators, ending));
         TellHere(type, data, forConfigurators, ending);
     }
 
@@ -63,12 +63,12 @@ public sealed class Broadcaster
     /// <summary>Ends the streams that began with a session or token which is over, here and in the other processes.</summary>
     public void EndCredential(string hash)
     {
-        PassOn?.Invoke(new Happening(0, Forget, hash, false));
+        PassOn?.Invoke(new ServerEvent(0, Forget, hash, false));
         EndHere(who => who.Credential == hash);
     }
 
     /// <summary>Ends streams of this process; their clients come back with the rights they have then, or not at all.</summary>
-    public void EndHere(Func<Listening, bool> which)
+    public void EndHere(Func<Subscriber, bool> which)
     {
         foreach (var listener in streams.Values.Where(listener => which(listener.Who)))
         {
@@ -82,7 +82,7 @@ public sealed class Broadcaster
         lock (gate)
         {
             number++;
-            var happening = new Happening(number, type, data, forConfigurators, ending, roles) { Wire = Written(type, data, number) };
+            var happening = new ServerEvent(number, type, data, forConfigurators, ending, roles) { Wire = Written(type, data, number) };
             past.Enqueue(happening);
             if (past.Count > Remembered)
             {
@@ -99,16 +99,16 @@ public sealed class Broadcaster
     }
 
     /// <summary>Writes to a client what it missed since <paramref name="last"/>, then what happens, until it goes.</summary>
-    public async Task Follow(string? last, Listening who, long release, PipeWriter target, CancellationToken gone)
+    public async Task Follow(string? last, Subscriber who, long release, PipeWriter target, CancellationToken gone)
     {
         var name = Guid.NewGuid().ToString("N");
-        var listener = new Listener(who, target, gone);
+        var listener = new EventStream(who, target, gone);
         lock (gate)
         {
             var complete = Since(last, out var since);
             var missed = complete ? past.Where(happening => happening.Number > since && listener.Hears(happening)).ToList() : [];
             var from = missed is [var first, ..] ? first.Number - 1 : number;
-            var hello = new Happening(from, last is null || complete ? "hello" : "look-again", $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", false);
+            var hello = new ServerEvent(from, last is null || complete ? "hello" : "look-again", $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", false);
             listener.Begin([hello with { Wire = Written(hello.Type, hello.Data, from, "retry: 1000\n") }, .. missed]);
             streams[name] = listener;
         }

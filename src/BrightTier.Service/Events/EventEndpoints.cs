@@ -18,7 +18,7 @@ public static class EventEndpoints
         {
             var caller = http.Caller();
             var snapshot = releases.Snapshot;
-            var who = new Listening(caller.Person.Id, caller.Credential, caller.Roles, Callers.Reads(caller.May(snapshot.Definitions.Application, snapshot.Number)));
+            var who = new Subscriber(caller.Person.Id, caller.Credential, caller.Roles, Callers.Reads(caller.May(snapshot.Definitions.Application, snapshot.Number)));
             var last = http.Request.Headers["Last-Event-ID"].ToString();
             // Without this a stop would wait for every open stream.
             using var until = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, lifetime.ApplicationStopping);
@@ -32,7 +32,7 @@ public static class EventEndpoints
         })
         .Needs().WithMetadata(new Uncompressed()).WithTags("events").Produces<string>(200, "text/event-stream")
         .WithSummary("What happens, as it happens; resumes by Last-Event-ID.").DisableRequestTimeout();
-        api.MapPost("/events/drawn", (HttpContext http, DrawnRequest body, Broadcaster broadcaster) =>
+        api.MapPost("/events/drawn", (HttpContext http, AcknowledgeRequest body, Broadcaster broadcaster) =>
         {
             var caller = http.Caller();
             if (body.Release < 1)

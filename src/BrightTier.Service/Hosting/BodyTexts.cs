@@ -2,7 +2,7 @@ using System.Collections;
 using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Serialization.Metadata;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Service.Hosting;
 
@@ -57,13 +57,13 @@ internal static class BodyTexts
     }
 
     /// <summary>The first text or name of any JSON that cannot be kept: its JSON pointer, and what is wrong in words that go behind it; null where all can.</summary>
-    public static (string Pointer, string Problem)? Problem(JsonElement json) => Problem(Core.Files.FileNode.FromJson(json));
+    public static (string Pointer, string Problem)? Problem(JsonElement json) => Problem(Core.Documents.FileNode.FromJson(json));
 
-    private static (string Pointer, string Problem)? Problem(Core.Files.FileNode node) => node switch
+    private static (string Pointer, string Problem)? Problem(Core.Documents.FileNode node) => node switch
     {
-        Core.Files.FileNode.Scalar { Quoted: true } text => TextCharacters.Problem(text.Content) is { } problem ? (text.At.Pointer, problem) : null,
-        Core.Files.FileNode.List list => list.Elements.Select(Problem).FirstOrDefault(found => found is not null),
-        Core.Files.FileNode.Map map => map.Entries.Select(entry => TextCharacters.Problem(entry.Key) is { } problem ? (node.At.Pointer, problem) : Problem(entry.Value)).FirstOrDefault(found => found is not null),
+        Core.Documents.FileNode.Scalar { Quoted: true } text => TextCharacters.Problem(text.Content) is { } problem ? (text.At.Pointer, problem) : null,
+        Core.Documents.FileNode.List list => list.Elements.Select(Problem).FirstOrDefault(found => found is not null),
+        Core.Documents.FileNode.Map map => map.Entries.Select(entry => TextCharacters.Problem(entry.Key) is { } problem ? (node.At.Pointer, problem) : Problem(entry.Value)).FirstOrDefault(found => found is not null),
         _ => null,
     };
 

@@ -31,7 +31,7 @@ public static class Databases
             // Days and moments are compared as UTC has them, wherever the database stands.
             services.AddSingleton(_ => NpgsqlDataSource.Create(ForRecords(database)));
             services.AddSingleton<SqlDialect, PostgresDialect>();
-            services.AddSingleton<AcrossProcesses>().AddHostedService(provider => provider.GetRequiredService<AcrossProcesses>());
+            services.AddSingleton<PostgresBackplane>().AddHostedService(provider => provider.GetRequiredService<PostgresBackplane>());
         }
         else
         {

@@ -12,8 +12,8 @@ public static class Health
     {
         "/health/live" => Answer(http, 200, "live"),
         "/health/ready" => !http.RequestServices.GetRequiredService<Readiness>().IsReady ? Answer(http, 503, "not yet")
-            : http.RequestServices.GetRequiredService<Housekeeping>().Unwritable is not null ? Answer(http, 503, "not writable: the data folder is full or read-only") : Answer(http, 200, "ready"),
-        "/health/stale" => http.RequestServices.GetService<AcrossProcesses>() is { IsStale: true } ? Answer(http, 503, "stale") : Answer(http, 200, "current"),
+            : http.RequestServices.GetRequiredService<Maintenance>().Unwritable is not null ? Answer(http, 503, "not writable: the data folder is full or read-only") : Answer(http, 200, "ready"),
+        "/health/stale" => http.RequestServices.GetService<PostgresBackplane>() is { IsStale: true } ? Answer(http, 503, "stale") : Answer(http, 200, "current"),
         _ => next(http),
     };
 

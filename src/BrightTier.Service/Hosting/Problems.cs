@@ -1,7 +1,7 @@
 using System.Text.Json;
 using BrightTier.Contracts;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Files;
 using Microsoft.AspNetCore.Diagnostics;
 
 namespace BrightTier.Service.Hosting;
@@ -20,7 +20,7 @@ public sealed class RefusedException(int status, string code, string detail, IRe
 public static class Problems
 {
     public static RefusedException NotFound(string what, string key, IEnumerable<string>? candidates = null) => new(
-        404, "not-found", Core.Entities.Suggestion.Sentence($"There is no {what} '{key}'{(candidates is null ? "" : Core.Entities.Suggestion.For(key, [.. candidates]))}"));
+        404, "not-found", Core.Model.Suggestion.Sentence($"There is no {what} '{key}'{(candidates is null ? "" : Core.Model.Suggestion.For(key, [.. candidates]))}"));
 
     public static RefusedException Forbidden(string detail) => new(403, "forbidden", detail);
 

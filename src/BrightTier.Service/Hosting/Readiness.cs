@@ -39,7 +39,7 @@ public sealed class Readiness
 
         var releases = services.GetRequiredService<CurrentRelease>();
         await releases.Load(cancel);
-        var archiving = services.GetRequiredService<Backups.Archiving>();
+        var archiving = services.GetRequiredService<Backups.BackupArchive>();
         if (services.GetRequiredService<IOptions<ServiceOptions>>().Value.Restore is { } file)
         {
             await archiving.Restore(file, cancel);
@@ -49,14 +49,14 @@ public sealed class Readiness
             throw new InvalidOperationException("A backup was being restored when the service ended; start it again with --Restore and the same file.");
         }
 
-        else if (releases.Everyones.Number > 0 && !await services.GetRequiredService<IRecordStore>().IsThere(cancel))
+        else if (releases.Default.Number > 0 && !await services.GetRequiredService<IRecordStore>().IsThere(cancel))
         {
             // Going on would number new records from 1, over those that are only mislaid.
             throw new InvalidOperationException(
-                $"The documents are those of release {releases.Everyones.Number}, and the records that belong to them are not there. Put them back beside the documents ('records.db' in the data folder, or the tables in the database), or restore a backup into an empty installation.");
+                $"The documents are those of release {releases.Default.Number}, and the records that belong to them are not there. Put them back beside the documents ('records.db' in the data folder, or the tables in the database), or restore a backup into an empty installation.");
         }
 
-        await services.GetRequiredService<IRecordStore>().Define(releases.Everyones.Definitions, releases.Everyones.Catalogue.SortedFields, cancel);
-        await services.GetRequiredService<Seeding>().Run(cancel);
+        await services.GetRequiredService<IRecordStore>().Define(releases.Default.Definitions, releases.Default.Catalogue.SortedFields, cancel);
+        await services.GetRequiredService<Seed>().Run(cancel);
     }
 }

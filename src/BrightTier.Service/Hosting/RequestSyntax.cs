@@ -22,9 +22,9 @@ public static class RequestSyntax
             {
                 foreach (var value in values)
                 {
-                    if (value is not null && Core.Entities.TextCharacters.Problem(value) is { } problem)
+                    if (value is not null && Core.Model.TextCharacters.Problem(value) is { } problem)
                     {
-                        throw Problems.Invalid($"'{Core.Entities.Suggestion.Short(name)}' {problem}.", new ProblemPart(name, problem));
+                        throw Problems.Invalid($"'{Core.Model.Suggestion.Short(name)}' {problem}.", new ProblemPart(name, problem));
                     }
                 }
             }

@@ -1,5 +1,5 @@
 using System.Reflection;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Service.Hosting;
 

@@ -58,9 +58,9 @@ public static class Telemetry
 
         public Instruments(CurrentRelease releases, Broadcaster broadcaster, IServiceProvider services)
         {
-            meter.CreateObservableGauge("bright_tier.release", () => releases.Everyones.Number, description: "The number of the release everyone gets from this process.");
+            meter.CreateObservableGauge("bright_tier.release", () => releases.Default.Number, description: "The number of the release everyone gets from this process.");
             meter.CreateObservableGauge("bright_tier.streams", () => broadcaster.Open, description: "Event streams that are open.");
-            meter.CreateObservableGauge("bright_tier.stale", () => services.GetService<AcrossProcesses>() is { IsStale: true } ? 1 : 0, description: "1 while the database cannot be reached.");
+            meter.CreateObservableGauge("bright_tier.stale", () => services.GetService<PostgresBackplane>() is { IsStale: true } ? 1 : 0, description: "1 while the database cannot be reached.");
         }
 
         public void Dispose() => meter.Dispose();

@@ -4,11 +4,9 @@ using System.Globalization;
 using System.Text;
 using System.Text.Json;
 using BrightTier.Contracts;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Model;
 using BrightTier.Service.Access;
 using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
@@ -19,10 +17,10 @@ using BrightTier.Storage;
 namespace BrightTier.Service.Layouts;
 
 /// <summary>What became of edits: the draft then, and as on the wire the edits as they were applied and what would undo them.</summary>
-public sealed record Edited(DraftRow Row, Layout Layout, JsonElement Edits, JsonElement Inverse);
+public sealed record DraftEdit(DraftRow Row, Layout Layout, JsonElement Edits, JsonElement Inverse);
 
 /// <summary>The working copies of documents: reads them, applies edits to them, keeps their history.</summary>
-public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Broadcaster broadcaster, Auditing audit, TimeProvider time) : IDisposable
+public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Broadcaster broadcaster, AuditTrail audit, TimeProvider time) : IDisposable
 {
     private readonly SemaphoreSlim turn = new(1, 1);
     private readonly ConcurrentDictionary<(string Kind, string Key), (long Revision, Document? Document, IReadOnlyList<FileProblem> Problems)> parsed = new();
@@ -65,7 +63,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             return known;
         }
 
-        var (document, problems) = Documents.Read(row.Content, row.Kind, row.Key);
+        var (document, problems) = DocumentFile.Read(row.Content, row.Kind, row.Key);
         return parsed[(row.Kind, row.Key)] = (row.Revision, document, problems);
     }
 
@@ -75,14 +73,14 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     public async Task<Catalogue> Catalogue(CancellationToken cancel)
     {
         var rows = await store.List(cancel);
-        var state = (releases.Everyones.Number, rows.Sum(row => row.Revision), rows.Count);
+        var state = (releases.Default.Number, rows.Sum(row => row.Revision), rows.Count);
         if (latest is { } known && known.State == state)
         {
             return known.Catalogue;
         }
 
         // One catalogue for one state: what is compiled against it is compiled once. A draft that cannot be read counts as it is released.
-        var catalogue = rows.Select(ParsedOrNull).OfType<Document>().Aggregate(releases.Everyones.Catalogue, (all, document) => all.With(document));
+        var catalogue = rows.Select(ParsedOrNull).OfType<Document>().Aggregate(releases.Default.Catalogue, (all, document) => all.With(document));
         latest = new Latest(state, catalogue);
         return catalogue;
     }
@@ -95,9 +93,9 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     /// <summary>Makes a draft or replaces what it holds, as one change.</summary>
     /// <param name="expected">The revision replaced; 0 for a new draft.</param>
-    public async Task<DraftSaved> Put(Document document, long expected, Author by, CancellationToken cancel)
+    public async Task<SaveResult> Put(Document document, long expected, Author by, CancellationToken cancel)
     {
-        by.InsistOn(Acts.Configure, releases.Everyones.Definitions.Application, document);
+        by.InsistOn(Acts.Configure, releases.Default.Definitions.Application, document);
         await turn.WaitAsync(cancel);
         try
         {
@@ -114,7 +112,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             {
                 var first = NewRow(document, 1, by);
                 await Save([(first, Change(first, "Made", [], []))], cancel);
-                return new DraftSaved(first.Kind, first.Key, 1, true);
+                return new SaveResult(first.Kind, first.Key, 1, true);
             }
 
             if (document is Document.OfLayout { Layout: var read, Derived: var derived } && ParsedOrNull(row) is Document.OfLayout { Layout: var before })
@@ -122,21 +120,21 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
                 document = new Document.OfLayout(CarriedIds.Carry(before, read, derived));
             }
 
-            var text = Documents.Write(document);
+            var text = DocumentFile.Write(document);
             if (text == row.Content)
             {
-                return new DraftSaved(row.Kind, row.Key, row.Revision, false);
+                return new SaveResult(row.Kind, row.Key, row.Revision, false);
             }
 
             if (ParsedOrNull(row) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next })
             {
-                var edited = await Apply(row, old, Comparing.Edits(old, next), "Replaced from a file", by, cancel);
-                return new DraftSaved(row.Kind, row.Key, edited.Row.Revision, true);
+                var edited = await Apply(row, old, LayoutDiff.Edits(old, next), "Replaced from a file", by, cancel);
+                return new SaveResult(row.Kind, row.Key, edited.Row.Revision, true);
             }
 
             var replaced = NewRow(document, row.Revision + 1, by);
             await Save([(replaced, Change(replaced, "Replaced from a file", [], []))], cancel);
-            return new DraftSaved(row.Kind, row.Key, replaced.Revision, true);
+            return new SaveResult(row.Kind, row.Key, replaced.Revision, true);
         }
         finally
         {
@@ -146,7 +144,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     /// <summary>Applies edits made against a revision, laid over what was changed since.</summary>
     /// <param name="take">Which side has its way in conflicts; without it they are refused.</param>
-    public async Task<Edited> Edit(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
+    public async Task<DraftEdit> Edit(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
@@ -184,13 +182,13 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     /// <summary>How far back a change is looked for that may have been sent before.</summary>
     private const int Remembered = 1_000;
 
-    private async Task<Edited> EditOnce(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
+    private async Task<DraftEdit> EditOnce(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
     {
         var (row, layout) = await Layout(key, cancel);
-        by.InsistOn(Acts.Configure, releases.Everyones.Definitions.Application, new Document.OfLayout(layout));
+        by.InsistOn(Acts.Configure, releases.Default.Definitions.Application, new Document.OfLayout(layout));
         if (request.Name is { } name && await store.ChangeSent(row.Kind, row.Key, name, row.Revision - Remembered, cancel) is { } before && before.By == by.Id)
         {
-            return new Edited(row, layout, Element(before.Edits), Element(before.Inverse));
+            return new DraftEdit(row, layout, Element(before.Edits), Element(before.Inverse));
         }
 
         var against = request.Base;
@@ -210,7 +208,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             return await Apply(row, layout, edits, request.Label ?? "Edited", by, cancel, request.Name);
         }
 
-        var rebased = Rebasing.Rebase(await At(row, layout, against, cancel), edits, layout, take is { } side ? _ => side : null);
+        var rebased = EditRebase.Rebase(await At(row, layout, against, cancel), edits, layout, take is { } side ? _ => side : null);
         if (rebased.Refusal is { } refusal)
         {
             throw Problems.Edit(refusal);
@@ -271,7 +269,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     public Task<IReadOnlyList<ChangeRow>> Changes(string key, long after, CancellationToken cancel) => store.ChangesAfter(DocumentKind.Layout.Name(), key, after, cancel);
 
-    private async Task<Edited> Apply(DraftRow row, Layout layout, IReadOnlyList<Edit> edits, string label, Author by, CancellationToken cancel, string? sent = null)
+    private async Task<DraftEdit> Apply(DraftRow row, Layout layout, IReadOnlyList<Edit> edits, string label, Author by, CancellationToken cancel, string? sent = null)
     {
         var applied = layout.Apply(edits);
         if (applied.Refusal is { } refusal)
@@ -286,7 +284,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
         if (edits.Count == 0)
         {
-            return new Edited(row, layout, Element("[]"), Element("[]"));
+            return new DraftEdit(row, layout, Element("[]"), Element("[]"));
         }
 
         var next = NewRow(new Document.OfLayout(applied.Layout), row.Revision + 1, by);
@@ -295,7 +293,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         change.Sent = sent;
         await Save([(next, change)], cancel);
         parsed[(next.Kind, next.Key)] = (next.Revision, new Document.OfLayout(applied.Layout), []);
-        return new Edited(next, applied.Layout, Element(change.Edits), Element(change.Inverse));
+        return new DraftEdit(next, applied.Layout, Element(change.Edits), Element(change.Inverse));
     }
 
     private async Task Save(IReadOnlyList<(DraftRow Row, ChangeRow Change)> all, CancellationToken cancel)
@@ -336,11 +334,11 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             var all = new List<(DraftRow, ChangeRow)>();
             foreach (var (document, expected) in documents)
             {
-                by.InsistOn(Acts.Configure, releases.Everyones.Definitions.Application, document);
+                by.InsistOn(Acts.Configure, releases.Default.Definitions.Application, document);
                 var present = expected == 0 ? null : await store.Find(document.Kind.Name(), document.Key, cancel);
                 var row = NewRow(document, expected + 1, by);
                 row.Published = present?.Published;
-                var applied = present is not null && ParsedOrNull(present) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next } ? old.Apply(Comparing.Edits(old, next)) : null;
+                var applied = present is not null && ParsedOrNull(present) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next } ? old.Apply(LayoutDiff.Edits(old, next)) : null;
                 all.Add((row, Change(row, label, applied?.Edits ?? [], applied?.Inverse ?? [])));
             }
 
@@ -356,7 +354,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     /// <exception cref="RefusedException">422: it would not be read back the same, with the place.</exception>
     private DraftRow NewRow(Document document, long revision, Author by)
     {
-        var (text, problems) = Documents.WriteAndReadBack(document);
+        var (text, problems) = DocumentFile.WriteAndReadBack(document);
         return problems.Count > 0
             ? throw Problems.Document(problems)
             : new DraftRow
@@ -373,7 +371,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     /// <summary>Puts into a draft the last text of it that can be read: as its history leads to from what was published, or as it was published.</summary>
     /// <returns>The draft then, and where its text is from, as a word for people.</returns>
     /// <exception cref="RefusedException">409: it can be read, or there is no other text of it.</exception>
-    public async Task<(DraftSaved Saved, string From)> Recover(DraftRow row, Author by, CancellationToken cancel)
+    public async Task<(SaveResult Saved, string From)> Recover(DraftRow row, Author by, CancellationToken cancel)
     {
         if (ParsedOrNull(row) is not null)
         {
@@ -405,7 +403,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             }
 
             layout = next;
-            if (Documents.WriteAndReadBack(new Document.OfLayout(layout)).Problems.Count > 0)
+            if (DocumentFile.WriteAndReadBack(new Document.OfLayout(layout)).Problems.Count > 0)
             {
                 break;
             }

@@ -1,14 +1,13 @@
 using System.Text;
 using System.Text.Json;
 using BrightTier.Contracts;
-using BrightTier.Core.Checks;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Generate;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Resolve;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Generation;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
+using BrightTier.Core.Validation;
 using BrightTier.Service.Access;
 using BrightTier.Service.Entities;
 using BrightTier.Service.Hosting;
@@ -32,11 +31,11 @@ public static class LayoutEndpoints
         group.MapPost("", Make).Needs(Acts.Configure).Produces<LayoutDraft>(201).WithSummary("Makes a draft: generated, empty, example:key from a worked example, or as a copy of the layout named.");
         api.MapGet("/entities/{entity}/examples", Examples).NeedsReader().WithTags("layouts").Produces<IReadOnlyList<ExampleInfo>>().WithSummary("The worked examples that can be made of an entity's fields; each begins a layout.");
         group.MapGet("/{key}", Get).NeedsReader().Produces<LayoutDraft>().WithSummary("A draft as a tree; as a file with Accept: application/yaml.");
-        group.MapPut("/{key}", Put).Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<DraftSaved>().WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
-        group.MapPost("/{key}/edits", Edit).Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Produces<EditsApplied>().WithSummary("Applies edits made against a revision, rebased over what came since.");
+        group.MapPut("/{key}", Put).Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<SaveResult>().WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+        group.MapPost("/{key}/edits", Edit).Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Produces<EditResult>().WithSummary("Applies edits made against a revision, rebased over what came since.");
         group.MapGet("/{key}/changes", Changes).NeedsReader().Produces<IReadOnlyList<ChangeInfo>>().WithSummary("The history of a draft after a revision, oldest first.");
         group.MapGet("/{key}/findings", Findings).NeedsReader().Produces<IReadOnlyList<FindingInfo>>().WithSummary("What the checks find in a draft.");
-        group.MapPost("/{key}/generate", Generate).Needs(Acts.Configure).Produces<DraftSaved>().WithSummary("Puts the generated layout in the place of what the draft holds; one change, which can be undone.");
+        group.MapPost("/{key}/generate", Generate).Needs(Acts.Configure).Produces<SaveResult>().WithSummary("Puts the generated layout in the place of what the draft holds; one change, which can be undone.");
         group.MapPost("/{key}/recover", Recover).Needs(Acts.Configure).Produces<RecoveredDraft>().WithSummary("Puts the last text that can be read into a draft that cannot: as its history leads to, or as it was published.");
         group.MapGet("/{key}/entity", Shown).NeedsReader().Produces<EntityInfo>().WithSummary("What a layout shows: the draft of its entity; of a piece its slots, each as a field.");
         group.MapGet("/{key}/preview", Preview).NeedsReader().Produces<JsonElement>().WithSummary("A draft resolved for a role, mode and language.");
@@ -54,7 +53,7 @@ public static class LayoutEndpoints
             var key = DraftCommentEndpoints.Subject(row.Kind, row.Key);
             if (row.Kind == DocumentKind.Layout.Name() && drafts.Damage(row) is { } damage)
             {
-                summaries.Add(new LayoutSummary(row.Key, releases.Everyones.Catalogue.Layouts.GetValueOrDefault(row.Key)?.Entity ?? "", row.Key, row.Revision, row.Published, 0, 0, DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy, "full", open.GetValueOrDefault(key), damage));
+                summaries.Add(new LayoutSummary(row.Key, releases.Default.Catalogue.Layouts.GetValueOrDefault(row.Key)?.Entity ?? "", row.Key, row.Revision, row.Published, 0, 0, DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy, "full", open.GetValueOrDefault(key), damage));
             }
             else if (drafts.ParsedOrNull(row) is Document.OfLayout { Layout: var layout })
             {
@@ -148,7 +147,7 @@ public static class LayoutEndpoints
         var document = await EntityEndpoints.ReadDocument(http, DocumentKind.Layout, key, cancel);
         var saved = await drafts.Put(document, ETags.Expected(http), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(saved.Revision);
-        return TypedResults.Json(saved, WireJson.Default.DraftSaved);
+        return TypedResults.Json(saved, WireJson.Default.SaveResult);
     }
 
     private static async Task<IResult> Edit(HttpContext http, string key, EditRequest body, DraftDocuments drafts, CancellationToken cancel)
@@ -166,7 +165,7 @@ public static class LayoutEndpoints
 
         var (row, layout, edits, inverse) = await drafts.Edit(key, body, Side(body.Take), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
-        return TypedResults.Json(new EditsApplied(row.Revision, edits, inverse, Draft(row, layout, await drafts.Catalogue(cancel))), WireJson.Default.EditsApplied);
+        return TypedResults.Json(new EditResult(row.Revision, edits, inverse, Draft(row, layout, await drafts.Catalogue(cancel))), WireJson.Default.EditResult);
     }
 
     private static Side? Side(string? take) => take switch
@@ -202,7 +201,7 @@ public static class LayoutEndpoints
         var caller = http.Caller();
         var (row, layout) = await drafts.Layout(key, cancel);
         var generated = Generated(layout, await drafts.Definitions(cancel));
-        return TypedResults.Json(await drafts.Put(new Document.OfLayout(generated), row.Revision, caller.Author, cancel), WireJson.Default.DraftSaved);
+        return TypedResults.Json(await drafts.Put(new Document.OfLayout(generated), row.Revision, caller.Author, cancel), WireJson.Default.SaveResult);
     }
 
     /// <summary>What is generated in the place of a layout, under its key.</summary>
@@ -239,7 +238,7 @@ public static class LayoutEndpoints
 
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         var viewer = new Viewer([.. role is null ? roles : [role]], language ?? definitions.Application.Languages[0]);
-        return TypedResults.Bytes(ResolvedFormJson.Write(Resolver.Resolve(Assembling.Assemble(Pieces.AsForm(layout), catalogue), entity, definitions, viewer, mode ?? Modes.Edit, showHidden ?? false), definitions), "application/json");
+        return TypedResults.Bytes(ResolvedFormJson.Write(Resolver.Resolve(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), entity, definitions, viewer, mode ?? Modes.Edit, showHidden ?? false), definitions), "application/json");
     }
 
     private static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) => new(

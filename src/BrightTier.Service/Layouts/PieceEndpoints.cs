@@ -1,9 +1,8 @@
 using System.Text;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Service.Access;
 using BrightTier.Service.Entities;
 using BrightTier.Service.Hosting;
@@ -20,16 +19,16 @@ public static class PieceEndpoints
         api.MapGet("/pieces", List).NeedsReader().WithTags("layouts").Produces<IReadOnlyList<PieceInfo>>().WithSummary("Every piece with its slots and its uses, the one changed last first.");
         var group = api.MapGroup("/layouts/{key}").WithTags("layouts");
         group.MapPost("/pieces", Make).Needs(Acts.Configure).Produces<PieceInfo>(201).WithSummary("Makes a piece of nodes of the layout, with a slot for each of their fields; the layout itself stays as it is.");
-        group.MapGet("/detach", Detach).Needs(Acts.Configure).Produces<EditsOffered>().WithSummary("The edits that put a copy in the place of a piece's use, so that later changes of the piece do not reach it.");
+        group.MapGet("/detach", Detach).Needs(Acts.Configure).Produces<EditProposal>().WithSummary("The edits that put a copy in the place of a piece's use, so that later changes of the piece do not reach it.");
         group.MapGet("/clip", Clip).NeedsReader().Produces<string>(200, "application/yaml").WithSummary("Nodes of the layout as the text of a piece, for the clipboard: ?nodes=hull,mastHeight.");
-        group.MapPost("/paste", Paste).Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Produces<EditsOffered>().WithSummary("The edits that put a piece, or the text of one, into the layout as nodes of its own, its fields matched by key or label.");
+        group.MapPost("/paste", Paste).Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Produces<EditProposal>().WithSummary("The edits that put a piece, or the text of one, into the layout as nodes of its own, its fields matched by key or label.");
     }
 
     private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
     {
         var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
-        var language = Forms.FormServing.LanguageOf(http, caller, catalogue.Definitions.Application);
+        var language = Forms.FormEndpoints.LanguageOf(http, caller, catalogue.Definitions.Application);
         var pieces = new List<PieceInfo>();
         foreach (var row in (await drafts.List(cancel)).OrderByDescending(row => row.ChangedAt))
         {
@@ -42,7 +41,7 @@ public static class PieceEndpoints
         return TypedResults.Json<IReadOnlyList<PieceInfo>>(pieces, WireJson.Default.IReadOnlyListPieceInfo);
     }
 
-    private static PieceInfo Info(Layout piece, long changedAt, Core.Routing.Catalogue catalogue, string language) => new(
+    private static PieceInfo Info(Layout piece, long changedAt, Core.Model.Catalogue catalogue, string language) => new(
         piece.Key, piece.Root.Text("title")?.In(language) ?? piece.Key,
         [.. Pieces.Slots(piece).Select(slot => new SlotInfo(slot.Word("slot")!, slot.Text("label")?.In(language) ?? slot.Word("slot")!, slot.Words("types"), slot.Flag("optional")))],
         [.. Pieces.Uses(piece.Key, catalogue).Select(use => new PieceUseInfo(use.Layout, use.Node.Name, catalogue.Layouts[use.Layout].Root.Text("title")?.In(language) ?? use.Layout))],
@@ -89,27 +88,27 @@ public static class PieceEndpoints
         var (_, layout) = await drafts.Layout(key, cancel);
         var sections = Sections(layout, (nodes ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries), "nodes");
         var piece = Pieces.Make("clip", Texts.Of($"From {key}"), sections, QuestionEndpoints.EntityOf(layout, await drafts.Catalogue(cancel)));
-        return TypedResults.Text(Documents.Write(new Document.OfLayout(piece)), "application/yaml", Encoding.UTF8);
+        return TypedResults.Text(DocumentFile.Write(new Document.OfLayout(piece)), "application/yaml", Encoding.UTF8);
     }
 
     private static async Task<IResult> Paste(HttpContext http, string key, PasteRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
         var (_, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
-        var pasting = Clipping.Paste(Piece(body, catalogue), body.Slots, layout, body.At is { } at && NodeId.IsWellFormed(at) ? new NodeId(at) : null, QuestionEndpoints.EntityOf(layout, catalogue));
+        var pasting = Clipboard.Paste(Piece(body, catalogue), body.Slots, layout, body.At is { } at && NodeId.IsWellFormed(at) ? new NodeId(at) : null, QuestionEndpoints.EntityOf(layout, catalogue));
         return pasting.Edits.Count > 0
             ? Offered(pasting.Edits, pasting.Strays)
             : throw Problems.Invalid($"Nothing of it can be placed here: '{layout.Entity}' has no fields like {string.Join(", ", pasting.Strays)}.", new ProblemPart(body.Text is null ? "/slots" : "/text", "has no field that is here too"));
     }
 
-    private static Layout Piece(PasteRequest body, Core.Routing.Catalogue catalogue)
+    private static Layout Piece(PasteRequest body, Core.Model.Catalogue catalogue)
     {
         if (body.Text is not { } text)
         {
             return catalogue.Piece(body.Piece ?? "") ?? throw Problems.NotFound("piece", body.Piece ?? "", catalogue.Pieces.Select(piece => piece.Key));
         }
 
-        var (document, problems) = Documents.Read(text);
+        var (document, problems) = DocumentFile.Read(text);
         return document is Document.OfLayout { Layout: { Kind: "piece" } piece } ? piece
             : document is null ? throw Problems.Document(problems)
             : throw Problems.Invalid($"What is pasted is the {document.Kind.Name()} '{document.Key}', not a piece; copy parts of a form first.", new ProblemPart("/text", "must be the text of a piece"));
@@ -123,10 +122,10 @@ public static class PieceEndpoints
             throw Problems.Invalid($"'{layout.Key}' has no node '{unknown}'.", new ProblemPart(pointer, $"'{unknown}' is no node of it"));
         }
 
-        var sections = Clipping.Sections(layout, [.. named.Select(name => new NodeId(name))]);
+        var sections = Clipboard.Sections(layout, [.. named.Select(name => new NodeId(name))]);
         return sections.Count > 0 ? sections : throw Problems.Invalid("Name at least one tab, section, row or item.", new ProblemPart(pointer, "names nothing that can be taken elsewhere"));
     }
 
     private static IResult Offered(IReadOnlyList<Core.Edits.Edit> edits, IReadOnlyList<string> strays) =>
-        TypedResults.Json(new EditsOffered(DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), strays), WireJson.Default.EditsOffered);
+        TypedResults.Json(new EditProposal(DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), strays), WireJson.Default.EditProposal);
 }

@@ -1,15 +1,14 @@
 using System.Globalization;
 using BrightTier.Contracts;
-using BrightTier.Core.Checks;
+using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Generate;
+using BrightTier.Core.Generation;
 using BrightTier.Core.Icons;
-using BrightTier.Core.Layouts;
-using BrightTier.Core.Resolve;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
+using BrightTier.Core.Validation;
 using BrightTier.Service.Access;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
@@ -29,7 +28,7 @@ public static class QuestionEndpoints
         group.MapGet("/{key}/length", Measure).NeedsReader().Produces<IReadOnlyList<LengthInfo>>().WithSummary("How long the draft is at each width; what is published, with released=true.");
         api.MapGet("/impact", Uses).NeedsReader().WithTags("layouts").Produces<IReadOnlyList<UseInfo>>().WithSummary("Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style.");
         api.MapGet("/findings", Findings).NeedsReader().WithTags("definitions").Produces<IReadOnlyList<DocumentFindingInfo>>().WithSummary("What the checks find in drafts that are no layouts.");
-        api.MapPost("/templates/{key}", Make).Needs(Acts.Configure).WithTags("layouts").Produces<IReadOnlyList<MadeFromTemplate>>(201).WithSummary("Makes drafts of all layouts of a template for an entity, matched by field.");
+        api.MapPost("/templates/{key}", Make).Needs(Acts.Configure).WithTags("layouts").Produces<IReadOnlyList<TemplateLayoutInfo>>(201).WithSummary("Makes drafts of all layouts of a template for an entity, matched by field.");
         api.MapGet("/icons", (HttpContext http) =>
         {
             return TypedResults.Json<IReadOnlyDictionary<string, string>>(Icon.Names.ToDictionary(name => name, Icon.Path), WireJson.Default.IReadOnlyDictionaryStringString);
@@ -48,9 +47,9 @@ public static class QuestionEndpoints
         }
 
         var entity = (await drafts.Definitions(cancel)).Entities.GetValueOrDefault(layout.Entity);
-        var edits = Comparing.Edits(old, layout);
+        var edits = LayoutDiff.Edits(old, layout);
         return TypedResults.Json(
-            new Comparison(oldName, name, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), [.. Narrating.Tell(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]),
+            new Comparison(oldName, name, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), [.. EditSummary.Tell(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]),
             WireJson.Default.Comparison);
 
         async Task<(Layout Layout, string Name)> Newest()
@@ -80,7 +79,7 @@ public static class QuestionEndpoints
                     }
 
                     var text = texts.FirstOrDefault(each => each.Kind == DocumentKind.Layout.Name() && each.Key == key);
-                    return text is null ? throw Problems.NotFound($"layout in release {number}", key) : (Documents.Read(text.Text, text.Kind, text.Key).Document is Document.OfLayout { Layout: var released }
+                    return text is null ? throw Problems.NotFound($"layout in release {number}", key) : (DocumentFile.Read(text.Text, text.Kind, text.Key).Document is Document.OfLayout { Layout: var released }
                         ? released : throw new RefusedException(409, "document-damaged", $"The layout '{key}' of release {number} cannot be read."), name);
                 default:
                     return ((await drafts.Layout(name, cancel)).Layout, name);
@@ -112,17 +111,17 @@ public static class QuestionEndpoints
             throw Problems.NotFound("role", role, roles);
         }
 
-        var assembled = Assembling.Assemble(layout, catalogue);
+        var assembled = LayoutComposer.Assemble(layout, catalogue);
         var at = width is null ? assembled.Base : assembled.At(width, catalogue.Definitions.Application) ?? throw Problems.NotFound("width", width, assembled.WidthNames(catalogue.Definitions.Application));
-        var viewer = new Viewer([.. role is null ? roles : [role]], FormServing.LanguageOf(http, caller, catalogue.Definitions.Application));
-        Core.Conditions.Surroundings? situation = null;
+        var viewer = new Viewer([.. role is null ? roles : [role]], FormEndpoints.LanguageOf(http, caller, catalogue.Definitions.Application));
+        Core.Conditions.EvaluationContext? situation = null;
         if (record is { } id)
         {
             var steps = at.Walk().SelectMany(each => each.Word("visible") is { } text ? Condition.Compile(text, entity, catalogue.Definitions).Expression?.Reads() ?? [] : []);
             situation = await RecordInView.Around(http, id, entity, steps, catalogue.Definitions, asked, viewer.Language, cancel);
         }
 
-        var explanation = Explaining.Explain(at, new NodeId(node), entity, catalogue.Definitions, viewer, asked, situation) ?? throw Problems.NotFound("node", node, at.Walk().Select(each => each.Id.Name));
+        var explanation = LayoutExplainer.Explain(at, new NodeId(node), entity, catalogue.Definitions, viewer, asked, situation) ?? throw Problems.NotFound("node", node, at.Walk().Select(each => each.Id.Name));
         return TypedResults.Json(
             new ExplanationInfo(explanation.Node.Name, explanation.Shown, [.. explanation.Reasons.Select(reason => new ReasonInfo(reason.Node.Name, reason.Property, reason.Shows, reason.Message))]),
             WireJson.Default.ExplanationInfo);
@@ -141,7 +140,7 @@ public static class QuestionEndpoints
         var entity = EntityOf(layout, catalogue);
         return TypedResults.Json<IReadOnlyList<LengthInfo>>(
             [
-                .. Length.Widths(Assembling.Assemble(Pieces.AsForm(layout), catalogue), catalogue.Definitions.Application).Select(width =>
+                .. Length.Widths(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), catalogue.Definitions.Application).Select(width =>
                 {
                     var length = Length.Measure(width.Layout, entity, catalogue.Definitions, width.Rem);
                     return new LengthInfo(width.Name, width.Rem, length.Rows, Math.Round(length.Screens, 2));
@@ -195,7 +194,7 @@ public static class QuestionEndpoints
             throw Problems.Invalid($"'{first}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.", new ProblemPart("/key", "is no key"));
         }
 
-        var made = FromTemplate.Make(template, catalogue, entity, first);
+        var made = TemplateLayouts.Make(template, catalogue, entity, first);
         if (made.FirstOrDefault(each => catalogue.Layouts.ContainsKey(each.Layout.Key)) is { } taken)
         {
             throw new RefusedException(409, "key-taken", $"There is a layout '{taken.Layout.Key}' already; nothing was made. Give another key.");
@@ -206,13 +205,13 @@ public static class QuestionEndpoints
             await drafts.Put(new Document.OfLayout(each.Layout), 0, caller.Author, cancel);
         }
 
-        return TypedResults.Json<IReadOnlyList<MadeFromTemplate>>([.. made.Select(each => new MadeFromTemplate(each.Layout.Key, [.. each.Strays]))], WireJson.Default.IReadOnlyListMadeFromTemplate, statusCode: 201);
+        return TypedResults.Json<IReadOnlyList<TemplateLayoutInfo>>([.. made.Select(each => new TemplateLayoutInfo(each.Layout.Key, [.. each.Strays]))], WireJson.Default.IReadOnlyListTemplateLayoutInfo, statusCode: 201);
     }
 
     private static IResult Menu(HttpContext http, CurrentRelease releases)
     {
         var caller = http.Caller();
-        var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
         return TypedResults.Json<IReadOnlyList<MenuEntryInfo>>([.. releases.Snapshot.Catalogue.Navigation.For(caller.Roles).Entries.Select(entry => Info(entry, language))], WireJson.Default.IReadOnlyListMenuEntryInfo);
     }
 

@@ -1,6 +1,6 @@
 using System.Globalization;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
@@ -13,7 +13,7 @@ namespace BrightTier.Service.Layouts;
 internal static class RecordInView
 {
     /// <summary>Configuring gives no right to read values: those the caller may not read are empty. Records have the fields that are published; one only in the draft is empty in all of them.</summary>
-    public static async Task<Surroundings> Around(HttpContext http, long id, Entity entity, IEnumerable<string> steps, Definitions definitions, string mode, string language, CancellationToken cancel)
+    public static async Task<EvaluationContext> Around(HttpContext http, long id, Entity entity, IEnumerable<string> steps, Definitions definitions, string mode, string language, CancellationToken cancel)
     {
         var services = http.RequestServices;
         // Looking at drafts gives no right to records, and neither does a token that is good for drafts alone.
@@ -22,6 +22,6 @@ internal static class RecordInView
             ? await services.GetRequiredService<IRecordStore>().Find(published, id, cancel)
             : null;
         var record = found ?? throw Problems.NotFound(entity.Key, id.ToString(CultureInfo.InvariantCulture));
-        return await services.GetRequiredService<RecordSurroundings>().Around(entity, record.Values, steps, definitions, caller, mode, language, cancel);
+        return await services.GetRequiredService<RecordContext>().Around(entity, record.Values, steps, definitions, caller, mode, language, cancel);
     }
 }

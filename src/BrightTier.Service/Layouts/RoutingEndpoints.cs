@@ -1,7 +1,8 @@
 using BrightTier.Contracts;
+using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
 using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
@@ -17,7 +18,7 @@ public static class RoutingEndpoints
         api.MapGet("/routing", Try).NeedsReader().WithTags("layouts").Produces<RoutedInfo>().WithSummary("Which layout a person, or somebody with these roles (commas between), gets of an entity by the drafts' rules, and what each rule says; for one record where its number is given.");
 
     private static async Task<IResult> Try(
-        HttpContext http, DraftDocuments drafts, PeopleStore people, IRecordStore store, RecordSurroundings around, string? entity, string? kind, string? person, string? roles, string? mode, long? record, CancellationToken cancel)
+        HttpContext http, DraftDocuments drafts, PeopleStore people, IRecordStore store, RecordContext around, string? entity, string? kind, string? person, string? roles, string? mode, long? record, CancellationToken cancel)
     {
         var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
@@ -50,15 +51,15 @@ public static class RoutingEndpoints
         var acting = new Caller(new PersonRow { Id = id, Name = "", Roles = string.Join(' ', held), Language = caller.Person.Language }, false, "", 0);
         var surroundings = await around.Around(definition, values, steps, catalogue.Definitions, acting, mode ?? Modes.Edit, caller.Person.Language, cancel, asker: caller);
         var decided = false;
-        var tried = new List<RuleTried>();
+        var tried = new List<RuleVerdictInfo>();
         foreach (var (rule, i) in rules)
         {
-            var verdict = Choosing.Verdict(rule, catalogue, definition, held, surroundings);
-            tried.Add(new RuleTried(i, verdict switch { RuleVerdict.Fits => decided ? "too-late" : "decides", RuleVerdict.OtherRoles => "other-roles", RuleVerdict.ConditionFails => "condition-fails", _ => "no-layout" }));
+            var verdict = LayoutSelector.Verdict(rule, catalogue, definition, held, surroundings);
+            tried.Add(new RuleVerdictInfo(i, verdict switch { RuleVerdict.Fits => decided ? "too-late" : "decides", RuleVerdict.OtherRoles => "other-roles", RuleVerdict.ConditionFails => "condition-fails", _ => "no-layout" }));
             decided |= verdict is RuleVerdict.Fits;
         }
 
-        var layout = Choosing.LayoutFor(catalogue, definition, of, held, surroundings);
+        var layout = LayoutSelector.LayoutFor(catalogue, definition, of, held, surroundings);
         return TypedResults.Json(new RoutedInfo(layout.Key, layout.Root.Text("title")?.In(caller.Person.Language) ?? layout.Key, !catalogue.Layouts.ContainsKey(layout.Key), tried), WireJson.Default.RoutedInfo);
     }
 }

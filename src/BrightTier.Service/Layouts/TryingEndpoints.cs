@@ -1,8 +1,8 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Core.Patterns;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Resolution;
 using BrightTier.Service.Access;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
@@ -21,7 +21,7 @@ public static class TryingEndpoints
         api.MapPost("/layouts/{key}/condition", Look).NeedsReader().WithTags("layouts").Produces<ConditionInfo>()
             .WithSummary("What is known of a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and what it comes to for a record.");
         api.MapGet("/patterns", Library).NeedsReader().WithTags("definitions").Produces<IReadOnlyList<PatternInfo>>().WithSummary("The shared library of patterns, as drafts.");
-        api.MapPost("/patterns/try", Try).NeedsReader().WithTags("definitions").Produces<PatternTried>().WithSummary("Which of up to 200 samples a pattern takes, by the same engine that checks on saving.");
+        api.MapPost("/patterns/try", Try).NeedsReader().WithTags("definitions").Produces<PatternTrialResult>().WithSummary("Which of up to 200 samples a pattern takes, by the same engine that checks on saving.");
     }
 
     private static async Task<IResult> Look(HttpContext http, string key, ConditionRequest body, DraftDocuments drafts, CancellationToken cancel)
@@ -49,7 +49,7 @@ public static class TryingEndpoints
         string? now = null;
         if (body.Record is { } id)
         {
-            var language = FormServing.LanguageOf(http, caller, definitions.Application);
+            var language = FormEndpoints.LanguageOf(http, caller, definitions.Application);
             var roles = body.Role is { Length: > 0 } role ? [role] : definitions.Application.Roles.Select(each => each.Key).ToArray();
             var reduced = Reducer.Reduce(expression, Reducer.Viewer(roles, mode, language));
             now = Evaluator.Evaluate(reduced, await RecordInView.Around(http, id, entity, expression.Reads(), definitions, mode, language, cancel)) switch
@@ -78,7 +78,7 @@ public static class TryingEndpoints
     {
         var caller = http.Caller();
         var definitions = await drafts.Definitions(cancel);
-        var language = FormServing.LanguageOf(http, caller, definitions.Application);
+        var language = FormEndpoints.LanguageOf(http, caller, definitions.Application);
         return TypedResults.Json<IReadOnlyList<PatternInfo>>(
             [.. definitions.Patterns.Values.Select(pattern => new PatternInfo(pattern.Key, pattern.Label.In(language), pattern.Expression, pattern.Message?.ByLanguage, pattern.Samples.Pass, pattern.Samples.Fail))],
             WireJson.Default.IReadOnlyListPatternInfo);
@@ -97,6 +97,6 @@ public static class TryingEndpoints
         }
 
         var problem = WholePattern.Problem(body.Pattern);
-        return TypedResults.Json(new PatternTried(problem, problem is null ? WholePattern.Try(body.Pattern, body.Samples) : []), WireJson.Default.PatternTried);
+        return TypedResults.Json(new PatternTrialResult(problem, problem is null ? WholePattern.Try(body.Pattern, body.Samples) : []), WireJson.Default.PatternTrialResult);
     }
 }

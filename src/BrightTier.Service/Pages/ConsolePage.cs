@@ -1,7 +1,7 @@
 using System.IO.Compression;
 using System.Net;
 using System.Text;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Resolution;
 using BrightTier.Service.Access;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
@@ -52,20 +52,20 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
         }
 
         http.Request.Path = "/index.html";
-        if (!http.RequestServices.GetRequiredService<Readiness>().IsReady || await http.RequestServices.GetRequiredService<Recognition>().Recognise(http) is not { ByCookie: true } caller)
+        if (!http.RequestServices.GetRequiredService<Readiness>().IsReady || await http.RequestServices.GetRequiredService<KnownCallers>().Recognise(http) is not { ByCookie: true } caller)
         {
             await next(http);
             return;
         }
 
         Callers.Set(http, caller);
-        http.User = Recognition.Principal(caller);
+        http.User = KnownCallers.Principal(caller);
         var answers = new List<(string Address, string Release, byte[] Json)> { ("/api/session", "", AccessEndpoints.SessionOf(http, caller)) };
         var later = new List<string>();
         if (parts is ["records", var entity, var record])
         {
             var (mode, address) = record == "new" ? (Modes.Create, "mode=create") : (Modes.View, $"mode=view&record={Uri.EscapeDataString(record)}");
-            if (await FormServing.Find(http, caller, entity, "full", mode, record == "new" ? "" : record) is var (form, release))
+            if (await FormEndpoints.Find(http, caller, entity, "full", mode, record == "new" ? "" : record) is var (form, release))
             {
                 answers.Add(($"/api/forms/{Uri.EscapeDataString(entity)}?kind=full&{address}", release.Name, form.Plain));
             }

@@ -1,5 +1,5 @@
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Forms;
@@ -14,11 +14,11 @@ public static class BulkEndpoints
     private const int Most = 1_000;
 
     public static void MapBulk(this IEndpointRouteBuilder api) =>
-        api.MapPatch("/records/{entity}", Change).Needs(Acts.WriteRecords).WithTags("records").Produces<BulkChanged>()
+        api.MapPatch("/records/{entity}", Change).Needs(Acts.WriteRecords).WithTags("records").Produces<BulkResult>()
             .WithSummary("Gives up to 1,000 records the same values, each at the version named; all are changed or none, and what stands against it is told by record.");
 
     private static async Task<IResult> Change(
-        HttpContext http, string entity, BulkChange body, CurrentRelease releases, IRecordStore store, RecordSaving saving, TimeProvider time, CancellationToken cancel)
+        HttpContext http, string entity, BulkChange body, CurrentRelease releases, IRecordStore store, RecordWriter saving, TimeProvider time, CancellationToken cancel)
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
@@ -27,7 +27,7 @@ public static class BulkEndpoints
             throw Problems.Invalid($"A change is for 1 to {Most} records, each named once; this one names {body.Records.Count}.", new ProblemPart("/records", $"must name from 1 to {Most} records, each once"));
         }
 
-        var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
         var writes = new List<RecordWrite>();
         var problems = new List<ProblemPart>();
         var stored = (await store.FindMany(definition, [.. body.Records.Select(record => record.Id)], cancel)).ToDictionary(record => record.Id);
@@ -62,7 +62,7 @@ public static class BulkEndpoints
         }
 
         return problems.Count == 0
-            ? TypedResults.Json(new BulkChanged(writes.Count), WireJson.Default.BulkChanged)
+            ? TypedResults.Json(new BulkResult(writes.Count), WireJson.Default.BulkResult)
             : throw new RefusedException(422, "record-invalid", $"Nothing was changed: {problems.Count} {(problems.Count == 1 ? "value needs" : "values need")} attention.", problems);
     }
 }

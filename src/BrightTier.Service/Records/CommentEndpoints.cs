@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text.Json;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Events;
@@ -22,7 +22,7 @@ public static class CommentEndpoints
         group.MapGet("/mentions", Mentions).Needs(Acts.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("Comments in which one is named and which one has not seen, newest first.");
     }
 
-    private static async Task<IResult> List(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore records, Saying said, CancellationToken cancel)
+    private static async Task<IResult> List(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore records, CommentThreads said, CancellationToken cancel)
     {
         var caller = http.Caller();
         await InsistOnRecord(entity, id, releases, records, cancel);
@@ -30,7 +30,7 @@ public static class CommentEndpoints
     }
 
     private static async Task<IResult> Add(
-        HttpContext http, string entity, long id, CommentRequest body, CurrentRelease releases, IRecordStore records, Saying said, Broadcaster broadcaster, CancellationToken cancel)
+        HttpContext http, string entity, long id, CommentRequest body, CurrentRelease releases, IRecordStore records, CommentThreads said, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = http.Caller();
         await InsistOnRecord(entity, id, releases, records, cancel);
@@ -44,7 +44,7 @@ public static class CommentEndpoints
         return TypedResults.Json(comment, WireJson.Default.CommentInfo, statusCode: 201);
     }
 
-    private static async Task<IResult> Mentions(HttpContext http, Saying said, CancellationToken cancel) =>
+    private static async Task<IResult> Mentions(HttpContext http, CommentThreads said, CancellationToken cancel) =>
         TypedResults.Json(await said.Unseen(http.Caller().Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
 
     private static async Task InsistOnRecord(string entity, long id, CurrentRelease releases, IRecordStore records, CancellationToken cancel)

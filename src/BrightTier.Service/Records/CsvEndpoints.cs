@@ -1,7 +1,7 @@
 using System.Text;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Forms;
@@ -17,7 +17,7 @@ public static class CsvEndpoints
     {
         var group = api.MapGroup("/records/{entity}/csv").WithTags("records");
         group.MapGet("", Export).Needs(Acts.ReadRecords).Produces<string>(200, "text/csv").WithSummary("The records of a list as CSV: q, sort, filter and listed as for the list.");
-        group.MapPost("", Import).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<ImportReport>().WithSummary("Takes records from CSV, all of them or none; dry says only what would happen. columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other makes one. point is the sign before fractions (. or ,), days the order of a day's parts (ymd, dmy or mdy).");
+        group.MapPost("", Import).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableImportReport>().WithSummary("Takes records from CSV, all of them or none; dry says only what would happen. columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other makes one. point is the sign before fractions (. or ,), days the order of a day's parts (ymd, dmy or mdy).");
         group.MapPost("/columns", Describe).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableInfo>().WithSummary("What the columns of a table seem to be, and what they may be; nothing is taken.");
     }
 
@@ -25,7 +25,7 @@ public static class CsvEndpoints
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
-        var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
         var fields = definition.Current.Where(field => field.MayRead(caller.Roles)).ToArray();
         string? after = null;
         var first = true;
@@ -59,7 +59,7 @@ public static class CsvEndpoints
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
-        var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
         return TypedResults.Json(import.Describe(definition, await Text(http, cancel), caller, language), WireJson.Default.TableInfo);
     }
 
@@ -68,8 +68,8 @@ public static class CsvEndpoints
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
-        var language = FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
-        var (writes, problems) = await import.Decide(definition, await Text(http, cancel), new TableMeaning(columns, match, point, days), caller, language, cancel);
+        var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var (writes, problems) = await import.Decide(definition, await Text(http, cancel), new TableParameters(columns, match, point, days), caller, language, cancel);
         if (problems.Count == 0 && dry != true)
         {
             var outcomes = await store.Write([.. writes.Select(each => each.Write)], new Stamp(caller.Person.Id, time.GetUtcNow()), cancel);
@@ -82,7 +82,7 @@ public static class CsvEndpoints
         var made = writes.Count(each => each.Write is RecordWrite.Create);
         return problems.Count > 0 && dry != true
             ? throw new RefusedException(422, "import-refused", $"{problems.Count} {(problems.Count == 1 ? "value needs" : "values need")} attention. Nothing was taken.", [.. problems.Select(each => new ProblemPart($"/{each.Line}/{each.Field}", each.Message))])
-            : TypedResults.Json(new ImportReport(made, writes.Count - made, dry != true, problems), WireJson.Default.ImportReport);
+            : TypedResults.Json(new TableImportReport(made, writes.Count - made, dry != true, problems), WireJson.Default.TableImportReport);
     }
 
     private static async Task<string> Text(HttpContext http, CancellationToken cancel)

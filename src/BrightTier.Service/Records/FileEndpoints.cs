@@ -1,5 +1,5 @@
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
 using BrightTier.Storage;
@@ -21,7 +21,7 @@ public static class FileEndpoints
     private static async Task<IResult> Store(HttpContext http, string? name, FileStore files, CancellationToken cancel)
     {
         var clean = Path.GetFileName(name ?? "").Trim();
-        if (clean.Length is 0 or > 120 || clean.Any(char.IsControl) || clean.Contains('\\', StringComparison.Ordinal) || BrightTier.Core.Entities.TextCharacters.Problem(clean) is not null)
+        if (clean.Length is 0 or > 120 || clean.Any(char.IsControl) || clean.Contains('\\', StringComparison.Ordinal) || BrightTier.Core.Model.TextCharacters.Problem(clean) is not null)
         {
             throw Problems.Invalid("A file needs a name of at most 120 characters in ?name=.", new ProblemPart("name", "is missing or too long"));
         }

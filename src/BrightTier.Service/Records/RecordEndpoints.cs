@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text.Json;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
+using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Forms;
@@ -95,7 +95,7 @@ public static class RecordEndpoints
     }
 
     private static async Task<IResult> Create(
-        HttpContext http, string entity, RecordSave body, CurrentRelease releases, IRecordStore store, RecordSaving saving, TimeProvider time, CancellationToken cancel)
+        HttpContext http, string entity, RecordSave body, CurrentRelease releases, IRecordStore store, RecordWriter saving, TimeProvider time, CancellationToken cancel)
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
@@ -108,7 +108,7 @@ public static class RecordEndpoints
     }
 
     private static async Task<IResult> Change(
-        HttpContext http, string entity, long id, RecordSave body, CurrentRelease releases, IRecordStore store, RecordSaving saving, TimeProvider time, CancellationToken cancel)
+        HttpContext http, string entity, long id, RecordSave body, CurrentRelease releases, IRecordStore store, RecordWriter saving, TimeProvider time, CancellationToken cancel)
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
@@ -195,7 +195,7 @@ public static class RecordEndpoints
 
     private static Stamp Stamp(Caller caller, TimeProvider time) => new(caller.Person.Id, time.GetUtcNow());
 
-    private static string Language(HttpContext http, Caller caller, CurrentRelease releases) => FormServing.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+    private static string Language(HttpContext http, Caller caller, CurrentRelease releases) => FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
 
     private static Field[] Readable(Entity entity, Caller caller) => [.. entity.Fields.Where(field => field.MayRead(caller.Roles))];
 

@@ -1,7 +1,7 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
 using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
@@ -15,7 +15,7 @@ namespace BrightTier.Service.Records;
 public sealed record ListRequest(string? Search, string? Sort, string? Filter, bool Listed, string? After, int Limit);
 
 /// <summary>Lists of records as somebody asks for them: what she may not read can neither be sorted nor filtered by.</summary>
-public sealed class RecordLists(CurrentRelease releases, IRecordStore store, RecordSurroundings around)
+public sealed class RecordLists(CurrentRelease releases, IRecordStore store, RecordContext around)
 {
     /// <exception cref="RefusedException">400 or 404, with what is wrong and where.</exception>
     public async Task<RecordQuery> Query(Entity entity, ListRequest asked, Caller caller, string language, CancellationToken cancel)

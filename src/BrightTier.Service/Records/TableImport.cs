@@ -1,8 +1,8 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
 using BrightTier.Records;
 using BrightTier.Service.Access;
 using BrightTier.Service.Hosting;
@@ -15,10 +15,10 @@ namespace BrightTier.Service.Records;
 /// <param name="Match">The unique field by which lines name the records they change.</param>
 /// <param name="Point">. or ,</param>
 /// <param name="Days">ymd, dmy or mdy.</param>
-public sealed record TableMeaning(string? Columns, string? Match, string? Point, string? Days);
+public sealed record TableParameters(string? Columns, string? Match, string? Point, string? Days);
 
 /// <summary>Makes records, and changes to records, of the lines of a table; or says of every line what is wrong with it.</summary>
-public sealed class TableImport(RecordSaving saving, CurrentRelease releases, IRecordStore store, RecordSurroundings around)
+public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IRecordStore store, RecordContext around)
 {
     /// <summary>Records taken at once at most.</summary>
     public const int Most = 5_000;
@@ -35,7 +35,7 @@ public sealed class TableImport(RecordSaving saving, CurrentRelease releases, IR
         var headings = lines[0].Cells;
         var fields = Fields(entity, caller);
         var guesses = ColumnGuess.Of(headings, fields);
-        var (point, days) = CellReading.Guess(guesses.SelectMany((key, i) => lines.Skip(1).Select(line => (key is null ? null : entity.Find(key), line.Cells.ElementAtOrDefault(i) ?? ""))));
+        var (point, days) = CsvFormat.Guess(guesses.SelectMany((key, i) => lines.Skip(1).Select(line => (key is null ? null : entity.Find(key), line.Cells.ElementAtOrDefault(i) ?? ""))));
         return new TableInfo(
             lines.Count - 1, CsvText.Separator(text).ToString(), point.ToString(), Orders.First(order => order.Value == days).Key,
             [.. headings.Select((heading, i) => new TableColumn(heading, [.. lines.Skip(1).Select(line => line.Cells.ElementAtOrDefault(i)).OfType<string>().Where(cell => cell.Length > 0).Distinct().Take(3)], guesses[i]))],
@@ -45,12 +45,12 @@ public sealed class TableImport(RecordSaving saving, CurrentRelease releases, IR
     /// <summary>What is to be written, line by line, or what stands against it.</summary>
     /// <exception cref="RefusedException">400 or 404, it is no table or it is not said rightly what it means.</exception>
     public async Task<(IReadOnlyList<(int Line, RecordWrite Write)> Writes, IReadOnlyList<ImportProblem> Problems)> Decide(
-        Entity entity, string text, TableMeaning meaning, Caller caller, string language, CancellationToken cancel)
+        Entity entity, string text, TableParameters meaning, Caller caller, string language, CancellationToken cancel)
     {
         var lines = Lines(text);
         var columns = meaning.Columns is null ? Named(entity, lines[0].Cells, caller) : Said(entity, meaning.Columns, lines[0].Cells.Count, caller);
         var match = Match(entity, meaning.Match, columns);
-        var reading = Reading(meaning);
+        var reading = Format(meaning);
         var problems = new List<ImportProblem>();
         var rows = lines.Skip(1).Select(line => new Row(line.Line)).ToArray();
         foreach (var (row, cells) in rows.Zip(lines.Skip(1).Select(line => line.Cells)))
@@ -247,12 +247,12 @@ public sealed class TableImport(RecordSaving saving, CurrentRelease releases, IR
             : throw Problems.Invalid(Suggestion.Sentence($"'match' must be a unique field that has a column{Suggestion.For(asked, possible)}"), new ProblemPart("match", "must be a unique field that has a column"));
     }
 
-    private CellReading Reading(TableMeaning meaning)
+    private CsvFormat Format(TableParameters meaning)
     {
         var point = meaning.Point is null ? '.' : meaning.Point is "." or "," ? meaning.Point[0] : throw Problems.Invalid("'point' is the sign before fractions, '.' or ','.", new ProblemPart("point", "must be . or ,"));
         var days = meaning.Days is null ? DayOrder.YearMonthDay : Orders.TryGetValue(meaning.Days, out var order) ? order : throw Problems.Invalid("'days' is the order of a day's parts: ymd, dmy or mdy.", new ProblemPart("days", "must be ymd, dmy or mdy"));
         var zone = TimeZoneInfo.TryFindSystemTimeZoneById(releases.Snapshot.Definitions.Application.TimeZone, out var known) ? known : TimeZoneInfo.Utc;
-        return new CellReading(point, days, zone);
+        return new CsvFormat(point, days, zone);
     }
 
     /// <summary>The records that hold one of these values of a unique field.</summary>

@@ -1,14 +1,14 @@
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Releases;
 
 /// <summary>A release that people of some roles have ahead of the others.</summary>
-public sealed record Ahead(Snapshot Snapshot, IReadOnlyList<string> Roles);
+public sealed record Staged(Snapshot Snapshot, IReadOnlyList<string> Roles);
 
 /// <summary>What people get: everyone one release, some perhaps another. Whoever asks gets one of them whole.</summary>
-public sealed record Serving(Snapshot Everyone, Ahead? Ahead)
+public sealed record ActiveReleases(Snapshot Everyone, Staged? Ahead)
 {
     public Snapshot For(IReadOnlyList<string> roles) => Ahead is { } ahead && roles.Any(ahead.Roles.Contains) ? ahead.Snapshot : Everyone;
 }
@@ -17,34 +17,34 @@ public sealed record Serving(Snapshot Everyone, Ahead? Ahead)
 public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> log)
 {
     private readonly AsyncLocal<Snapshot?> asked = new();
-    private Serving serving = new(new Snapshot(0, []), null);
+    private ActiveReleases serving = new(new Snapshot(0, []), null);
 
-    public Serving Serving => Volatile.Read(ref serving);
+    public ActiveReleases Active => Volatile.Read(ref serving);
 
     /// <summary>The release that whoever asks right now is served; everyone's where nobody asks.</summary>
-    public Snapshot Snapshot => asked.Value ?? Everyones;
+    public Snapshot Snapshot => asked.Value ?? Default;
 
     /// <summary>The release of everyone who has none ahead.</summary>
-    public Snapshot Everyones => Serving.Everyone;
+    public Snapshot Default => Active.Everyone;
 
     /// <summary>From here on to the end of this request it is served as somebody of these roles is.</summary>
     public void Serve(IReadOnlyList<string> roles)
     {
-        if (Serving is { Ahead: not null } now)
+        if (Active is { Ahead: not null } now)
         {
             asked.Value = now.For(roles);
         }
     }
 
-    public void Become(Serving next) => Volatile.Write(ref serving, next);
+    public void Become(ActiveReleases next) => Volatile.Write(ref serving, next);
 
     /// <summary>Takes what the database says is current; what was before and is now.</summary>
-    public async Task<(Serving Before, Serving Now)> Load(CancellationToken cancel)
+    public async Task<(ActiveReleases Before, ActiveReleases Now)> Load(CancellationToken cancel)
     {
-        var before = Serving;
+        var before = Active;
         var (current, ahead) = await store.Pointers(cancel);
         var everyone = await At(current, before, cancel);
-        var now = new Serving(everyone, ahead is { } some ? new Ahead(await At(some.Number, before, cancel), some.Roles) : null);
+        var now = new ActiveReleases(everyone, ahead is { } some ? new Staged(await At(some.Number, before, cancel), some.Roles) : null);
         if (now.Everyone != before.Everyone || now.Ahead?.Snapshot != before.Ahead?.Snapshot)
         {
             Become(now);
@@ -58,7 +58,7 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
     public Entity Entity(string key) =>
         Snapshot.Definitions.Entities.GetValueOrDefault(key) ?? throw Hosting.Problems.NotFound("entity", key, Snapshot.Definitions.Entities.Keys);
 
-    private async Task<Snapshot> At(long number, Serving known, CancellationToken cancel) =>
+    private async Task<Snapshot> At(long number, ActiveReleases known, CancellationToken cancel) =>
         number == known.Everyone.Number ? known.Everyone
         : number == known.Ahead?.Snapshot.Number ? known.Ahead.Snapshot
         : await Read(number, await store.Texts(number, cancel), cancel);
@@ -78,7 +78,7 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
 
     /// <summary>What is served in the place of a released text that cannot be read: the draft where that holds the very text, else the last text before that can be read.</summary>
     private async Task<(Document Document, long Release)?> Instead(ReleasedText text, long number, CancellationToken cancel) =>
-        await store.SameInDraft(text, cancel) is { } same && Documents.Read(same, text.Kind, text.Key).Document is { } document
+        await store.SameInDraft(text, cancel) is { } same && DocumentFile.Read(same, text.Kind, text.Key).Document is { } document
             ? (document, number)
             : await LastReadable(text.Kind, text.Key, number, cancel);
 
@@ -87,7 +87,7 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
     {
         foreach (var (release, text) in await store.EarlierTexts(kind, key, before, cancel))
         {
-            if (Documents.Read(text, kind, key).Document is { } document)
+            if (DocumentFile.Read(text, kind, key).Document is { } document)
             {
                 return (document, release);
             }

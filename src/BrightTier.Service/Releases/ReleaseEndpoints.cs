@@ -1,8 +1,8 @@
 using System.Globalization;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Resolve;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Service.Access;
 using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
@@ -24,26 +24,26 @@ public static class ReleaseEndpoints
         group.MapGet("/{number:long}", Get).NeedsReader().Produces<ReleaseInfo>().WithSummary("One release.");
         group.MapGet("/{number:long}/documents/{kind}/{key}", Text).NeedsReader().Produces<string>(200, "application/yaml").WithSummary("The text of a document as a release has it, to the letter, whether it can be read or not.");
         group.MapPost("", Publish).Needs(Acts.Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
-        group.MapGet("/along", Along).NeedsReader().Produces<IReadOnlyList<AlongInfo>>().WithSummary("What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them.");
-        group.MapGet("/compare", async (HttpContext http, ReleaseComparing comparing, string? from, string? to, CancellationToken cancel) =>
+        group.MapGet("/along", Along).NeedsReader().Produces<IReadOnlyList<DependencyInfo>>().WithSummary("What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them.");
+        group.MapGet("/compare", async (HttpContext http, ReleaseDiff comparing, string? from, string? to, CancellationToken cancel) =>
         {
             return TypedResults.Json(await comparing.Compare(from ?? "current", to ?? "drafts", cancel), WireJson.Default.ReleaseComparison);
         }).NeedsReader().Produces<ReleaseComparison>().WithSummary("How any two releases differ, or a release and the drafts, document by document, in words: from and to are a number, current or drafts; current to drafts is what waits to be published.");
-        group.MapPost("/{number:long}/everyone", (HttpContext http, long number, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, true, publishing, store, releases, cancel))
+        group.MapPost("/{number:long}/everyone", (HttpContext http, long number, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, true, publishing, store, releases, cancel))
             .Needs(Acts.Publish).Produces<ReleaseInfo>().WithSummary("Gives a release that went to some roles first to everyone.");
-        group.MapPost("/{number:long}/call-off", (HttpContext http, long number, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, false, publishing, store, releases, cancel))
+        group.MapPost("/{number:long}/call-off", (HttpContext http, long number, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, false, publishing, store, releases, cancel))
             .Needs(Acts.Publish).Produces<ReleaseInfo>().WithSummary("Takes a release that went to some roles first back from them: they have what everyone has.");
         group.MapGet("/{number:long}/adoption", async (HttpContext http, long number, Adoption adoption, CancellationToken cancel) =>
         {
             return TypedResults.Json(await adoption.Of(number, cancel), WireJson.Default.AdoptionInfo);
         }).NeedsReader().Produces<AdoptionInfo>().WithSummary("How many clients are open, and how many of them have drawn a release.");
-        group.MapGet("/plans", Plans).NeedsReader().Produces<IReadOnlyList<PlanInfo>>().WithSummary("Releases set for a time, newest first.");
-        group.MapPost("/plans", Plan).Needs(Acts.Publish).Produces<PlanInfo>(201).WithSummary("Sets a release of drafts, as they are now, for a time to come.");
-        group.MapPost("/plans/{id:long}/call-off", CallOff).Needs(Acts.Publish).Produces<PlanInfo>().WithSummary("Calls off a release set for a time.");
-        group.MapGet("/approvals", async (HttpContext http, Approving approving, CancellationToken cancel) =>
+        group.MapGet("/plans", Plans).NeedsReader().Produces<IReadOnlyList<ScheduledReleaseInfo>>().WithSummary("Releases set for a time, newest first.");
+        group.MapPost("/plans", Plan).Needs(Acts.Publish).Produces<ScheduledReleaseInfo>(201).WithSummary("Sets a release of drafts, as they are now, for a time to come.");
+        group.MapPost("/plans/{id:long}/call-off", CallOff).Needs(Acts.Publish).Produces<ScheduledReleaseInfo>().WithSummary("Calls off a release set for a time.");
+        group.MapGet("/approvals", async (HttpContext http, DraftApprovals approving, CancellationToken cancel) =>
             TypedResults.Json(await approving.List(http.Caller().Person.Id, cancel), WireJson.Default.Approvals))
             .NeedsReader().Produces<Approvals>().WithSummary("Who approved which drafts as they are now, which of them the caller changed herself, and whether publishing asks for it.");
-        group.MapPost("/approvals", async (HttpContext http, ApprovalRequest body, Approving approving, CancellationToken cancel) =>
+        group.MapPost("/approvals", async (HttpContext http, ApprovalRequest body, DraftApprovals approving, CancellationToken cancel) =>
         {
             await approving.Say(body, http.Caller().Author, cancel);
             return TypedResults.NoContent();
@@ -69,7 +69,7 @@ public static class ReleaseEndpoints
             : throw (texts.Count == 0 ? Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture)) : Problems.NotFound($"{kind} in release {number}", key, texts.Where(text => text.Kind == kind).Select(text => text.Key)));
     }
 
-    private static async Task<IResult> Publish(HttpContext http, PublishRequest body, Publishing publishing, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Publish(HttpContext http, PublishRequest body, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = Publisher(http, body.Note, body.Despite);
         // Once begun, publishing is finished even if whoever asked has gone.
@@ -77,21 +77,21 @@ public static class ReleaseEndpoints
         return await Receipt(http, caller, await publishing.Publish(body, caller.Author, CancellationToken.None), open, store, releases, cancel);
     }
 
-    private static async Task<IResult> Plan(HttpContext http, PlanRequest body, Publishing publishing, Auditing audit, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Plan(HttpContext http, ScheduleRequest body, ReleasePublisher publishing, AuditTrail audit, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = Publisher(http, body.Note, body.Despite);
         var plan = await publishing.Plan(body, caller.Author, CancellationToken.None);
         await audit.Note(caller.Person.Id, "plan.made", Subject(plan), new { at = body.At, note = body.Note, documents = body.Documents.Select(document => $"{document.Kind}/{document.Key}"), roles = body.Roles, despite = body.Despite }, CancellationToken.None);
         Told(plan.Id, plan.State, broadcaster);
-        return TypedResults.Json(Info(plan), WireJson.Default.PlanInfo, statusCode: 201);
+        return TypedResults.Json(Info(plan), WireJson.Default.ScheduledReleaseInfo, statusCode: 201);
     }
 
     private static async Task<IResult> Plans(HttpContext http, PlanStore plans, CancellationToken cancel)
     {
-        return TypedResults.Json<IReadOnlyList<PlanInfo>>([.. (await plans.List(cancel)).Select(Info)], WireJson.Default.IReadOnlyListPlanInfo);
+        return TypedResults.Json<IReadOnlyList<ScheduledReleaseInfo>>([.. (await plans.List(cancel)).Select(Info)], WireJson.Default.IReadOnlyListScheduledReleaseInfo);
     }
 
-    private static async Task<IResult> CallOff(HttpContext http, long id, PlanStore plans, Publishing publishing, Auditing audit, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> CallOff(HttpContext http, long id, PlanStore plans, ReleasePublisher publishing, AuditTrail audit, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = http.Caller();
         var plan = await plans.Find(id, cancel) ?? throw Problems.NotFound("planned release", id.ToString(CultureInfo.InvariantCulture));
@@ -103,10 +103,10 @@ public static class ReleaseEndpoints
 
         await audit.Note(caller.Person.Id, "plan.called-off", Subject(plan), null, cancel);
         Told(id, PlanRow.CalledOff, broadcaster);
-        return TypedResults.Json(Info((await plans.Find(id, cancel))!), WireJson.Default.PlanInfo);
+        return TypedResults.Json(Info((await plans.Find(id, cancel))!), WireJson.Default.ScheduledReleaseInfo);
     }
 
-    private static async Task<IResult> End(HttpContext http, long number, bool everyone, Publishing publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    private static async Task<IResult> End(HttpContext http, long number, bool everyone, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
         var caller = http.Caller();
         await publishing.End(number, everyone, caller.Author, CancellationToken.None);
@@ -119,7 +119,7 @@ public static class ReleaseEndpoints
         var chosen = new List<(DocumentKind, string)>();
         foreach (var name in document)
         {
-            if (name.Split('/') is not [var word, var key] || Documents.KindNamed(word) is not { } kind || !rows.ContainsKey((word, key)))
+            if (name.Split('/') is not [var word, var key] || DocumentFile.KindNamed(word) is not { } kind || !rows.ContainsKey((word, key)))
             {
                 throw Problems.Invalid($"'{name}' names no draft; a draft is named by kind/key, such as layout/vessel.", new ProblemPart("document", $"'{name}' is no draft"));
             }
@@ -127,12 +127,12 @@ public static class ReleaseEndpoints
             chosen.Add((kind, key));
         }
 
-        var along = RestingOn.Along(chosen, (kind, key) => rows.GetValueOrDefault((kind.Name(), key)) is { } row && row.Revision != row.Published ? drafts.ParsedOrNull(row) : null);
-        return TypedResults.Json<IReadOnlyList<AlongInfo>>(
-            [.. along.Select(each => new AlongInfo(each.Kind.Name(), each.Key, rows[(each.Kind.Name(), each.Key)].Revision, each.ForKind.Name(), each.ForKey))], WireJson.Default.IReadOnlyListAlongInfo);
+        var along = DocumentDependencies.Along(chosen, (kind, key) => rows.GetValueOrDefault((kind.Name(), key)) is { } row && row.Revision != row.Published ? drafts.ParsedOrNull(row) : null);
+        return TypedResults.Json<IReadOnlyList<DependencyInfo>>(
+            [.. along.Select(each => new DependencyInfo(each.Kind.Name(), each.Key, rows[(each.Kind.Name(), each.Key)].Revision, each.ForKind.Name(), each.ForKey))], WireJson.Default.IReadOnlyListDependencyInfo);
     }
 
-    private static async Task<IResult> Restore(HttpContext http, long number, RestoreRequest body, Publishing publishing, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Restore(HttpContext http, long number, RestoreRequest body, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = Publisher(http, body.Note, null);
         var open = broadcaster.Open;
@@ -153,9 +153,9 @@ public static class ReleaseEndpoints
     private static async Task<IResult> Receipt(HttpContext http, Caller caller, ReleaseRow row, int open, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
         var release = await Info(row.Number, store, releases, cancel);
-        var (everyone, ahead) = releases.Serving;
+        var (everyone, ahead) = releases.Active;
         var made = ahead?.Snapshot.Number == row.Number ? ahead.Snapshot : everyone;
-        var language = FormServing.LanguageOf(http, caller, made.Definitions.Application);
+        var language = FormEndpoints.LanguageOf(http, caller, made.Definitions.Application);
         var reached = release.Documents.Where(document => document.Change is "added" or "changed")
             .Select(document => document.Kind switch
             {
@@ -176,7 +176,7 @@ public static class ReleaseEndpoints
         var rows = await store.List(cancel);
         var rollouts = (await store.Rollouts(cancel)).ToDictionary(rollout => rollout.Release);
         var hashes = rows.ToDictionary(row => row.Number, row => row.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Hash));
-        var current = releases.Everyones.Number;
+        var current = releases.Default.Number;
         return [.. rows.Select(row => Info(row, hashes.GetValueOrDefault(row.Base) ?? [], rollouts.GetValueOrDefault(row.Number), current))];
     }
 
@@ -185,14 +185,14 @@ public static class ReleaseEndpoints
         var documents = row.Documents
             .Select(document => new ReleaseDocument(document.Kind, document.Key, document.Hash, !before.TryGetValue((document.Kind, document.Key), out var hash) ? "added" : hash == document.Hash ? "unchanged" : "changed"))
             .Concat(before.Where(pair => row.Documents.All(document => (document.Kind, document.Key) != pair.Key)).Select(pair => new ReleaseDocument(pair.Key.Kind, pair.Key.Key, pair.Value, "removed")))
-            .OrderBy(document => Documents.KindNamed(document.Kind)).ThenBy(document => document.Key, StringComparer.Ordinal);
+            .OrderBy(document => DocumentFile.KindNamed(document.Kind)).ThenBy(document => document.Key, StringComparer.Ordinal);
         var state = row.Number == current ? "current" : rollout?.State is RolloutRow.Ahead or RolloutRow.CalledOff ? rollout.State : "past";
         return new ReleaseInfo(
             row.Number, Moment(row.At), row.By, row.Note, row.Restores, row.Number == current, [.. documents], state, row.Base, rollout?.Roles.Split(' '),
             rollout is { State: RolloutRow.Ahead, EveryoneAt: { } at } ? Moment(at) : null, row.Despite);
     }
 
-    private static PlanInfo Info(PlanRow plan) => new(
+    private static ScheduledReleaseInfo Info(PlanRow plan) => new(
         plan.Id, plan.By, plan.Note, Moment(plan.Made), Moment(plan.Due), plan.Roles?.Split(' '), plan.EveryoneAt is { } at ? Moment(at) : null, plan.State, plan.Reason, plan.Release,
         [.. plan.Documents.Select(document => new DraftReference(document.Kind, document.Key, document.Revision))]);
 

@@ -1,9 +1,8 @@
 using System.Collections.Concurrent;
+using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Resolve;
-using BrightTier.Core.Routing;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Service.Forms;
 using BrightTier.Storage;
 
@@ -26,14 +25,14 @@ public sealed record DamagedDocument(string Kind, string Key, IReadOnlyList<File
 /// </summary>
 public sealed class Snapshot
 {
-    private readonly ConcurrentDictionary<(string Key, string Kind), Assembled> assembled = new();
+    private readonly ConcurrentDictionary<(string Key, string Kind), ComposedLayout> assembled = new();
 
     public Snapshot(long number, IEnumerable<Document> documents, IReadOnlyList<DamagedDocument>? damaged = null)
     {
         Damaged = damaged ?? [];
         Number = number;
         Name = number.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        Catalogue = Documents.Of(documents);
+        Catalogue = DocumentFile.Of(documents);
     }
 
     public long Number { get; }
@@ -61,10 +60,10 @@ public sealed class Snapshot
     internal ConcurrentDictionary<(string Path, string Query, string Kind), FormBytes> Answers { get; } = new();
 
     /// <summary>The layout somebody gets by the routing rules, put together.</summary>
-    public Assembled LayoutFor(Entity entity, string kind, IReadOnlyCollection<string> roles, Surroundings surroundings)
+    public ComposedLayout LayoutFor(Entity entity, string kind, IReadOnlyCollection<string> roles, EvaluationContext surroundings)
     {
-        var layout = Choosing.LayoutFor(Catalogue, entity, kind, roles, surroundings);
-        return assembled.GetOrAdd((layout.Key, kind), static (_, given) => Assembling.Assemble(given.layout, given.Catalogue), (layout, Catalogue));
+        var layout = LayoutSelector.LayoutFor(Catalogue, entity, kind, roles, surroundings);
+        return assembled.GetOrAdd((layout.Key, kind), static (_, given) => LayoutComposer.Assemble(given.layout, given.Catalogue), (layout, Catalogue));
     }
 
     /// <summary>Parses texts of one release side by side, since a service that starts waits for this.</summary>
@@ -95,6 +94,6 @@ public sealed class Snapshot
             return (null, [new FileProblem(new Place(1, 1, ""), "it is not the text that was released: its hash is another")]);
         }
 
-        return Documents.Read(text.Text, text.Kind, text.Key);
+        return DocumentFile.Read(text.Text, text.Kind, text.Key);
     }
 }

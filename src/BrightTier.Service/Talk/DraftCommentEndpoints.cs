@@ -1,8 +1,7 @@
 using System.Text.Json;
 using BrightTier.Contracts;
-using BrightTier.Core.Entities;
-using BrightTier.Core.Files;
-using BrightTier.Core.Layouts;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Service.Access;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
@@ -24,14 +23,14 @@ public static class DraftCommentEndpoints
         api.MapPut("/comments/{id:long}/resolved", Resolve).Needs(Acts.ReadRecords, Acts.Configure, Acts.Review, Acts.Publish).WithTags("comments").Produces<CommentInfo>().WithSummary("Says that what a comment asks for is done, or that it is open again.");
     }
 
-    private static async Task<IResult> List(HttpContext http, string kind, string key, DraftDocuments drafts, Saying said, CancellationToken cancel)
+    private static async Task<IResult> List(HttpContext http, string kind, string key, DraftDocuments drafts, CommentThreads said, CancellationToken cancel)
     {
         var caller = http.Caller();
         var row = await drafts.Row(Kind(kind), key, cancel);
         return TypedResults.Json(await said.About(Subject(row.Kind, row.Key), caller.Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
     }
 
-    private static async Task<IResult> Add(HttpContext http, string kind, string key, CommentRequest body, DraftDocuments drafts, Saying said, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Add(HttpContext http, string kind, string key, CommentRequest body, DraftDocuments drafts, CommentThreads said, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = http.Caller();
         var row = await drafts.Row(Kind(kind), key, cancel);
@@ -45,7 +44,7 @@ public static class DraftCommentEndpoints
         return TypedResults.Json(comment, WireJson.Default.CommentInfo, statusCode: 201);
     }
 
-    private static async Task<IResult> Resolve(HttpContext http, long id, ResolveRequest body, Saying said, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Resolve(HttpContext http, long id, ResolveRequest body, CommentThreads said, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = http.Caller();
         var (comment, _) = await said.Find(id, cancel);
@@ -59,7 +58,7 @@ public static class DraftCommentEndpoints
         broadcaster.Tell("comment", JsonSerializer.Serialize(new CommentTold(comment.Entity, comment.Record, comment.Draft), WireJson.Default.CommentTold), forConfigurators: comment.Draft is not null);
 
     private static DocumentKind Kind(string word) =>
-        Documents.KindNamed(word) ?? throw Problems.Invalid($"There are no documents of kind '{word}'; there are: {string.Join(", ", Documents.KindNames)}.", new ProblemPart("kind", "is no kind"));
+        DocumentFile.KindNamed(word) ?? throw Problems.Invalid($"There are no documents of kind '{word}'; there are: {string.Join(", ", DocumentFile.KindNames)}.", new ProblemPart("kind", "is no kind"));
 
     internal static string Subject(string kind, string key) => $"draft/{kind}/{key}";
 }

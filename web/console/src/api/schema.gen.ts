@@ -348,7 +348,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["TakeReport"];
+                        "application/json": components["schemas"]["ImportReport"];
                     };
                 };
             };
@@ -504,7 +504,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["TakeRequest"];
+                    "application/json": components["schemas"]["ImportRequest"];
                 };
             };
             responses: {
@@ -514,7 +514,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["TakeReport"];
+                        "application/json": components["schemas"]["ImportReport"];
                     };
                 };
             };
@@ -578,7 +578,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DraftSaved"];
+                        "application/json": components["schemas"]["SaveResult"];
                     };
                 };
             };
@@ -681,7 +681,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DraftSaved"];
+                        "application/json": components["schemas"]["SaveResult"];
                     };
                 };
             };
@@ -784,7 +784,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DraftSaved"];
+                        "application/json": components["schemas"]["SaveResult"];
                     };
                 };
             };
@@ -887,7 +887,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DraftSaved"];
+                        "application/json": components["schemas"]["SaveResult"];
                     };
                 };
             };
@@ -990,7 +990,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DraftSaved"];
+                        "application/json": components["schemas"]["SaveResult"];
                     };
                 };
             };
@@ -1093,7 +1093,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DraftSaved"];
+                        "application/json": components["schemas"]["SaveResult"];
                     };
                 };
             };
@@ -1196,7 +1196,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DraftSaved"];
+                        "application/json": components["schemas"]["SaveResult"];
                     };
                 };
             };
@@ -1523,7 +1523,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["DrawnRequest"];
+                    "application/json": components["schemas"]["AcknowledgeRequest"];
                 };
             };
             responses: {
@@ -1935,7 +1935,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DraftSaved"];
+                        "application/json": components["schemas"]["SaveResult"];
                     };
                 };
             };
@@ -2138,7 +2138,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["EditsOffered"];
+                        "application/json": components["schemas"]["EditProposal"];
                     };
                 };
             };
@@ -2182,7 +2182,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["EditsApplied"];
+                        "application/json": components["schemas"]["EditResult"];
                     };
                 };
             };
@@ -2340,7 +2340,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DraftSaved"];
+                        "application/json": components["schemas"]["SaveResult"];
                     };
                 };
             };
@@ -2422,7 +2422,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["EditsOffered"];
+                        "application/json": components["schemas"]["EditProposal"];
                     };
                 };
             };
@@ -2693,7 +2693,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["PatternTried"];
+                        "application/json": components["schemas"]["PatternTrialResult"];
                     };
                 };
             };
@@ -3010,7 +3010,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["BulkChanged"];
+                        "application/json": components["schemas"]["BulkResult"];
                     };
                 };
             };
@@ -3312,7 +3312,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ImportReport"];
+                        "application/json": components["schemas"]["TableImportReport"];
                     };
                 };
             };
@@ -3728,7 +3728,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["AlongInfo"][];
+                        "application/json": components["schemas"]["DependencyInfo"][];
                     };
                 };
             };
@@ -3861,7 +3861,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["PlanInfo"][];
+                        "application/json": components["schemas"]["ScheduledReleaseInfo"][];
                     };
                 };
             };
@@ -3877,7 +3877,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["PlanRequest"];
+                    "application/json": components["schemas"]["ScheduleRequest"];
                 };
             };
             responses: {
@@ -3887,7 +3887,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["PlanInfo"];
+                        "application/json": components["schemas"]["ScheduledReleaseInfo"];
                     };
                 };
             };
@@ -3925,7 +3925,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["PlanInfo"];
+                        "application/json": components["schemas"]["ScheduledReleaseInfo"];
                     };
                 };
             };
@@ -4235,7 +4235,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["MadeFromTemplate"][];
+                        "application/json": components["schemas"]["TemplateLayoutInfo"][];
                     };
                 };
             };
@@ -4346,6 +4346,12 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Says that the client of a stream, named by its hello, drew a release. */
+        AcknowledgeRequest: {
+            /** Format: int64 */
+            release: number;
+            stream: string;
+        };
         /** @description The key a field was given, and the choice list that was made for it or that it uses. */
         AddedField: {
             choiceList: null | string;
@@ -4359,15 +4365,6 @@ export interface components {
             open: number;
             /** Format: int64 */
             release: number;
-        };
-        /** @description A draft that others rest on and that is ahead of what is published, with one of those that need it. */
-        AlongInfo: {
-            forKey: string;
-            forKind: string;
-            key: string;
-            kind: string;
-            /** Format: int64 */
-            revision: number;
         };
         ApplicationInfo: {
             approval: boolean;
@@ -4465,7 +4462,7 @@ export interface components {
             values: components["schemas"]["JsonElement"];
         };
         /** @description How many records were changed. */
-        BulkChanged: {
+        BulkResult: {
             /** Format: int32 */
             changed: number;
         };
@@ -4588,6 +4585,15 @@ export interface components {
             role?: null | string;
             text: string;
         };
+        /** @description A draft that others rest on and that is ahead of what is published, with one of those that need it. */
+        DependencyInfo: {
+            forKey: string;
+            forKind: string;
+            key: string;
+            kind: string;
+            /** Format: int64 */
+            revision: number;
+        };
         DocumentDifference: {
             /** @description added, changed or removed. */
             change: string;
@@ -4631,14 +4637,6 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
-        /** @description The revision of a document's draft after a change to it. */
-        DraftSaved: {
-            changed: boolean;
-            key: string;
-            kind: string;
-            /** Format: int64 */
-            revision: number;
-        };
         /** @description A draft as it is now. */
         DraftState: {
             /** Format: date-time */
@@ -4646,12 +4644,6 @@ export interface components {
             changedBy: string;
             /** Format: int64 */
             revision: number;
-        };
-        /** @description Says that the client of a stream, named by its hello, drew a release. */
-        DrawnRequest: {
-            /** Format: int64 */
-            release: number;
-            stream: string;
         };
         /** @description One choice; without a key a new one, whose key comes from its label. */
         EditedChoice: {
@@ -4661,6 +4653,11 @@ export interface components {
             };
             /** @default false */
             retired: boolean;
+        };
+        /** @description Edits that are still to be applied, and the fields for which there was no match. */
+        EditProposal: {
+            edits: components["schemas"]["JsonElement"];
+            strays: string[];
         };
         /** @description Edits made against revision Base, applied all or none. */
         EditRequest: {
@@ -4674,17 +4671,12 @@ export interface components {
             take?: null | string;
         };
         /** @description What became of edits: the new revision, the edits as applied with all ids, and what would undo them. */
-        EditsApplied: {
+        EditResult: {
             draft: components["schemas"]["LayoutDraft"];
             edits: components["schemas"]["JsonElement"];
             inverse: components["schemas"]["JsonElement"];
             /** Format: int64 */
             revision: number;
-        };
-        /** @description Edits that are still to be applied, and the fields for which there was no match. */
-        EditsOffered: {
-            edits: components["schemas"]["JsonElement"];
-            strays: string[];
         };
         /** @description An entity as this viewer may know it: fields one may not read are not there. */
         EntityInfo: {
@@ -4787,6 +4779,38 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ImportDocument: {
+            /** @description The text it was made from; null for one that is new here. */
+            before?: null | string;
+            /**
+             * @description Whether it takes the place of whatever the draft holds, without regard to what it was made from.
+             * @default false
+             */
+            replaces: boolean;
+            /** @description The document, as YAML or JSON. */
+            text: string;
+        };
+        ImportedDocument: {
+            /** @description A sentence: what a document of a bundle was merged over; null where nothing was merged. */
+            base?: null | string;
+            /** @description made, changed, merged, unchanged or conflict. */
+            change: string;
+            /** @description Where both sides changed the same. */
+            conflicts: string[];
+            /** @description Every place that would notice what is taken away. */
+            impact: string[];
+            key: string;
+            kind: string;
+            /**
+             * Format: int64
+             * @description The draft's revision then; of a dry run the one it has.
+             */
+            revision: number;
+            /** @description The draft's text then. */
+            text: string;
+            /** @description What is done to the draft, a sentence each. */
+            words: string[];
+        };
         ImportProblem: {
             field: null | string;
             /**
@@ -4796,14 +4820,30 @@ export interface components {
             line: number;
             message: string;
         };
-        /** @description What taking records in did, or would do: how many it makes and changes, and what is wrong in which line. With Taken it is done. */
+        /** @description What came, or would come, of taking documents. */
         ImportReport: {
-            /** Format: int32 */
-            changed: number;
-            /** Format: int32 */
-            made: number;
-            problems: components["schemas"]["ImportProblem"][];
+            bundle?: null | components["schemas"]["BundleManifest"];
+            /** @description Each that was sent, in the order it was sent; of a bundle in that of its manifest. */
+            documents: components["schemas"]["ImportedDocument"][];
+            /** @description What checks find in all documents then and did not find before. */
+            findings: components["schemas"]["NewFinding"][];
             taken: boolean;
+        };
+        /** @description Documents to take into the drafts, all or none. */
+        ImportRequest: {
+            documents: components["schemas"]["ImportDocument"][];
+            /**
+             * @description Says what would come of it and changes nothing.
+             * @default false
+             */
+            dryRun: boolean;
+            /**
+             * @description Where a draft moved on, puts both together instead of refusing.
+             * @default false
+             */
+            merge: boolean;
+            /** @description Which side has its way in conflicts, mine (what is sent) or theirs (what the draft holds); without it they are refused. */
+            take?: null | string;
         };
         JsonElement: unknown;
         /** @description A draft: its tree of nodes as docs/api.md describes, and what the checks find. */
@@ -4861,11 +4901,6 @@ export interface components {
             /** Format: double */
             screens: number;
             width: string;
-        };
-        /** @description A layout made from a template, and the fields of the original that found no match. */
-        MadeFromTemplate: {
-            key: string;
-            strays: string[];
         };
         /** @description An entry of the business application's menu as its viewer sees it; the icon as an SVG path on a raster of 24, or empty. */
         MenuEntryInfo: {
@@ -4937,7 +4972,7 @@ export interface components {
             samples: string[];
         };
         /** @description What is wrong with a pattern, or which of the texts it takes as a whole, in their order. */
-        PatternTried: {
+        PatternTrialResult: {
             matches: boolean[];
             problem: null | string;
         };
@@ -4971,42 +5006,6 @@ export interface components {
             layout: string;
             node: string;
             title: string;
-        };
-        /** @description A release set for a time. */
-        PlanInfo: {
-            /** Format: date-time */
-            at: string;
-            by: string;
-            documents: components["schemas"]["DraftReference"][];
-            /** Format: date-time */
-            everyoneAt: null | string;
-            /** Format: int64 */
-            id: number;
-            /** Format: date-time */
-            made: string;
-            note: string;
-            /** @description Why it failed, or what it waits for after its time. */
-            reason: null | string;
-            /**
-             * Format: int64
-             * @description The release it became.
-             */
-            release: null | number;
-            roles: null | string[];
-            /** @description waiting, out, called-off or failed. */
-            state: string;
-        };
-        /** @description Sets a release for a time to come, within a year: of the drafts as they are now. */
-        PlanRequest: {
-            /** Format: date-time */
-            at: string;
-            despite?: null | string;
-            documents: components["schemas"]["DraftReference"][];
-            /** Format: date-time */
-            everyoneAt?: null | string;
-            /** @default  */
-            note: string;
-            roles?: null | string[];
         };
         /** @description yes with an example, no, or unknown with the reason. */
         PossibilityInfo: {
@@ -5220,10 +5219,10 @@ export interface components {
         RoutedInfo: {
             generated: boolean;
             layout: string;
-            rules: components["schemas"]["RuleTried"][];
+            rules: components["schemas"]["RuleVerdictInfo"][];
             title: string;
         };
-        RuleTried: {
+        RuleVerdictInfo: {
             /**
              * Format: int32
              * @description Its place among all rules, from 0.
@@ -5231,6 +5230,50 @@ export interface components {
             rule: number;
             /** @description decides, too-late, other-roles, condition-fails or no-layout. */
             verdict: string;
+        };
+        /** @description The revision of a document's draft after a change to it. */
+        SaveResult: {
+            changed: boolean;
+            key: string;
+            kind: string;
+            /** Format: int64 */
+            revision: number;
+        };
+        /** @description A release set for a time. */
+        ScheduledReleaseInfo: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            documents: components["schemas"]["DraftReference"][];
+            /** Format: date-time */
+            everyoneAt: null | string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            made: string;
+            note: string;
+            /** @description Why it failed, or what it waits for after its time. */
+            reason: null | string;
+            /**
+             * Format: int64
+             * @description The release it became.
+             */
+            release: null | number;
+            roles: null | string[];
+            /** @description waiting, out, called-off or failed. */
+            state: string;
+        };
+        /** @description Sets a release for a time to come, within a year: of the drafts as they are now. */
+        ScheduleRequest: {
+            /** Format: date-time */
+            at: string;
+            despite?: null | string;
+            documents: components["schemas"]["DraftReference"][];
+            /** Format: date-time */
+            everyoneAt?: null | string;
+            /** @default  */
+            note: string;
+            roles?: null | string[];
         };
         /** @description Who one is, what one may, and what the application is; string SessionInfo.Antiforgery goes into the header X-Antiforgery of every call that changes something under a cookie. */
         SessionInfo: {
@@ -5274,6 +5317,15 @@ export interface components {
             field: null | string;
             heading: string;
         };
+        /** @description What taking records in did, or would do: how many it makes and changes, and what is wrong in which line. With Taken it is done. */
+        TableImportReport: {
+            /** Format: int32 */
+            changed: number;
+            /** Format: int32 */
+            made: number;
+            problems: components["schemas"]["ImportProblem"][];
+            taken: boolean;
+        };
         /** @description What a table in CSV seems to be: how many records, what parts its cells (comma, semicolon or tab), the sign before fractions, the order of a day's parts (ymd, dmy, mdy), its columns, and the fields they may go to. */
         TableInfo: {
             columns: components["schemas"]["TableColumn"][];
@@ -5292,62 +5344,10 @@ export interface components {
             type: string;
             unique: boolean;
         };
-        TakenDocument: {
-            /** @description The text it was made from; null for one that is new here. */
-            before?: null | string;
-            /**
-             * @description Whether it takes the place of whatever the draft holds, without regard to what it was made from.
-             * @default false
-             */
-            replaces: boolean;
-            /** @description The document, as YAML or JSON. */
-            text: string;
-        };
-        TakenInfo: {
-            /** @description A sentence: what a document of a bundle was merged over; null where nothing was merged. */
-            base?: null | string;
-            /** @description made, changed, merged, unchanged or conflict. */
-            change: string;
-            /** @description Where both sides changed the same. */
-            conflicts: string[];
-            /** @description Every place that would notice what is taken away. */
-            impact: string[];
+        /** @description A layout made from a template, and the fields of the original that found no match. */
+        TemplateLayoutInfo: {
             key: string;
-            kind: string;
-            /**
-             * Format: int64
-             * @description The draft's revision then; of a dry run the one it has.
-             */
-            revision: number;
-            /** @description The draft's text then. */
-            text: string;
-            /** @description What is done to the draft, a sentence each. */
-            words: string[];
-        };
-        /** @description What came, or would come, of taking documents. */
-        TakeReport: {
-            bundle?: null | components["schemas"]["BundleManifest"];
-            /** @description Each that was sent, in the order it was sent; of a bundle in that of its manifest. */
-            documents: components["schemas"]["TakenInfo"][];
-            /** @description What checks find in all documents then and did not find before. */
-            findings: components["schemas"]["NewFinding"][];
-            taken: boolean;
-        };
-        /** @description Documents to take into the drafts, all or none. */
-        TakeRequest: {
-            documents: components["schemas"]["TakenDocument"][];
-            /**
-             * @description Says what would come of it and changes nothing.
-             * @default false
-             */
-            dryRun: boolean;
-            /**
-             * @description Where a draft moved on, puts both together instead of refusing.
-             * @default false
-             */
-            merge: boolean;
-            /** @description Which side has its way in conflicts, mine (what is sent) or theirs (what the draft holds); without it they are refused. */
-            take?: null | string;
+            strays: string[];
         };
         /** @description Makes every layout of a template for an entity, under keys that begin with Key. */
         TemplateRequest: {

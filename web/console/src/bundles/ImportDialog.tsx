@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Refused, type Problem, type TakeReport } from '../api/client.ts';
 import { moment } from '../shell/moment.ts';
 import { documentName, isSingle, nameOf } from '../shell/naming.ts';
-import { takeBundle, type Named, type Taking } from './bundle.ts';
+import { takeBundle, type Named, type BundleImport } from './bundle.ts';
 
 /** What would come of a document, said beside its name. */
 const comes: Record<string, string> = { made: 'new here', changed: 'changes what is here', merged: 'is merged with what is here', unchanged: 'the same here', conflict: 'cannot be taken so' };
@@ -20,7 +20,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [keys, setKeys] = useState<ReadonlyMap<string, string>>(new Map());
   const [merge, setMerge] = useState(true);
-  const [take, setTake] = useState<Taking['take']>();
+  const [take, setTake] = useState<BundleImport['take']>();
   const [busy, setBusy] = useState(false);
   /** Whether documents of which nothing would come are shown, too. */
   const [whole, setWhole] = useState(false);
@@ -32,7 +32,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     if (!(error instanceof Refused)) throw error;
     setRefusal({ problem: error.problem, asked });
   };
-  const taking: Taking = { only: going.length === all.length ? [] : going, keys: new Map([...keys].filter(([, key]) => key !== '')), merge, take };
+  const taking: BundleImport = { only: going.length === all.length ? [] : going, keys: new Map([...keys].filter(([, key]) => key !== '')), merge, take };
   // Whatever is chosen, what would come of it is asked for anew; the last answer counts.
   const none = report !== undefined && going.length === 0;
   const askedOf = (documents: readonly Named[]) => JSON.stringify([documents.map(nameOf), [...keys], merge, take]);
@@ -113,7 +113,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
             </ul>
             <div className="publish-how">
               <label><input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} /> Keep what was changed here as well</label>
-              {merge && (stuck || take) && <label>Where both changed the same <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as Taking['take'])}><option value="">stop and say so</option><option value="mine">as the bundle has it</option><option value="theirs">as it is here</option></select></label>}
+              {merge && (stuck || take) && <label>Where both changed the same <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as BundleImport['take'])}><option value="">stop and say so</option><option value="mine">as the bundle has it</option><option value="theirs">as it is here</option></select></label>}
             </div>
             {report.findings.length > 0 && <div className="dialog-problem" data-tone={report.findings.some((each) => each.severity === 'error') ? undefined : 'mild'}>Checks would find, and did not before:<ul>{report.findings.map((each, i) => <li key={i}><b>{each.severity}</b>, {documentName(each)}: {each.message}</li>)}</ul></div>}
           </>

@@ -8,7 +8,7 @@ export interface Named {
 }
 
 /** How a bundle is taken. */
-export interface Taking {
+export interface BundleImport {
   /** What is taken of it; everything where nothing is said. */
   only: readonly Named[];
   /** Other keys for some, by kind/key. */
@@ -22,7 +22,7 @@ export interface Taking {
 const bundle = '/api/bundle';
 
 /** Takes a bundle into the drafts, or says what would come of it. */
-export async function takeBundle(file: Blob, { only, keys, merge, take }: Taking, dryRun: boolean): Promise<TakeReport> {
+export async function takeBundle(file: Blob, { only, keys, merge, take }: BundleImport, dryRun: boolean): Promise<TakeReport> {
   const query = new URLSearchParams([
     ...only.map((each) => ['only', nameOf(each)]),
     ...[...keys].filter(([name]) => only.length === 0 || only.some((each) => nameOf(each) === name)).map(([name, key]) => ['rename', `${name}:${key}`]),

@@ -1,0 +1,287 @@
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
+
+namespace BrightTier.Core.Composition;
+
+/// <summary>One place that uses something: the document, where in it (a node's id, or a JSON pointer), what for, and a sentence.</summary>
+public sealed record Use(DocumentKind Kind, string Key, string Place, string As, string Message);
+
+/// <summary>Where things are used, and so what would notice if they changed.</summary>
+public static class Impact
+{
+    /// <summary>What can be asked about.</summary>
+    public static IReadOnlyList<string> Subjects { get; } = ["field", "choice", "choice-list", "entity", "piece", "role", "pattern", "layout", "style"];
+
+    /// <param name="subject">field and choice are named with what they belong to: vessel.length, propulsion.sail.</param>
+    public static IReadOnlyList<Use> Of(string subject, string name, Catalogue catalogue) => subject switch
+    {
+        "field" => [.. Fields(name, catalogue)],
+        "choice" => [.. Choices(name, catalogue)],
+        "choice-list" => [.. FieldsWith(catalogue, field => field.ChoiceList == name, "choices")],
+        "entity" => [.. Entities(name, catalogue)],
+        "piece" => [.. Pieces.Uses(name, catalogue).Select(use => InLayout(use.Layout, use.Node, "piece", $"'{use.Layout}' uses it at '{use.Node}'."))],
+        "role" => [.. Roles(name, catalogue)],
+        "pattern" => [.. FieldsWith(catalogue, field => field.Uses == name, "pattern")],
+        "layout" => [.. Layouts(name, catalogue)],
+        "style" => [.. from layout in catalogue.Layouts.Values from node in layout.Walk() where node.Word("style") == name select InLayout(layout.Key, node.Id, "style", $"'{node.Id}' of '{layout.Key}' has it.")],
+        _ => [],
+    };
+
+    /// <summary>The names there are of a kind of thing one can ask about.</summary>
+    public static IReadOnlyCollection<string> Names(string subject, Catalogue catalogue) => subject switch
+    {
+        "field" => [.. from entity in catalogue.Definitions.Entities.Values from field in entity.Fields select $"{entity.Key}.{field.Key}"],
+        "choice" => [.. from list in catalogue.Definitions.ChoiceLists.Values from choice in list.Choices select $"{list.Key}.{choice.Key}"],
+        "choice-list" => [.. catalogue.Definitions.ChoiceLists.Keys],
+        "entity" => [.. catalogue.Definitions.Entities.Keys],
+        "piece" => [.. catalogue.Pieces.Select(piece => piece.Key)],
+        "role" => [.. catalogue.Definitions.Application.Roles.Select(role => role.Key)],
+        "pattern" => [.. catalogue.Definitions.Patterns.Keys],
+        "layout" => [.. catalogue.Layouts.Keys],
+        "style" => [.. catalogue.Definitions.Application.Styles.Select(style => style.Key)],
+        _ => [],
+    };
+
+    private static Use InLayout(string layout, NodeId node, string use, string message) => new(DocumentKind.Layout, layout, node.Name, use, message);
+
+    private static IEnumerable<Use> FieldsWith(Catalogue catalogue, Func<Field, bool> uses, string use) =>
+        from entity in catalogue.Definitions.Entities.Values
+        from each in entity.Fields.Select((field, i) => (field, i))
+        where uses(each.field)
+        select new Use(DocumentKind.Entity, entity.Key, $"/fields/{each.i}", use, $"'{each.field.Label}' of '{entity.Label}' has it.");
+
+    private static IEnumerable<Use> Fields(string name, Catalogue catalogue)
+    {
+        if (name.Split('.') is not [var entityKey, var key])
+        {
+            yield break;
+        }
+
+        foreach (var entity in catalogue.Definitions.Entities.Values.Where(each => each.Key == entityKey && Placeholders.In(each.Display).Contains(key)))
+        {
+            yield return new Use(DocumentKind.Entity, entityKey, "/display", "display", $"Records of '{entity.Label}' are named by it.");
+        }
+
+        foreach (var layout in catalogue.Layouts.Values)
+        {
+            foreach (var node in layout.Walk())
+            {
+                foreach (var (property, message) in Mentions(node, layout, entityKey, key, catalogue))
+                {
+                    yield return InLayout(layout.Key, node.Id, property, message);
+                }
+            }
+        }
+
+        foreach (var (expression, entity, use) in Expressions(catalogue))
+        {
+            if (FieldsRead(expression, entity, catalogue).Any(read => read.Entity == entityKey && read.Field.Key == key))
+            {
+                yield return use("reads it");
+            }
+        }
+    }
+
+    private static IEnumerable<(string Property, string Message)> Mentions(Node node, Layout layout, string entityKey, string key, Catalogue catalogue)
+    {
+        var own = layout.Entity == entityKey;
+        var entity = catalogue.Definitions.Entities.GetValueOrDefault(layout.Entity);
+        var where = $"'{node.Id}' of '{layout.Key}'";
+        if (own && (node.Word("field") == key || node.Word("column") == key || node.Word("picture") == key))
+        {
+            yield return ("field", $"{where} shows it.");
+        }
+
+        if (own && new[] { "sort", "filters" }.Any(property => node.Words(property).Any(word => word.TrimStart('-') == key)))
+        {
+            yield return ("sort", $"The list '{layout.Key}' is sorted or filtered by it.");
+        }
+
+        if (own && node.Kind is NodeKind.Piece && node.Pairs("slots").Values.Contains(key))
+        {
+            yield return ("slots", $"{where} binds it to a slot of '{node.Word("piece")}'.");
+        }
+
+        if (node.Word("related") == entityKey && (node.Word("through") == key || new[] { "shows", "totals", "sort" }.Any(property => node.Words(property).Any(word => word.TrimStart('-') == key))))
+        {
+            yield return ("related", $"{where} shows related records with it.");
+        }
+
+        if (node.Kind is NodeKind.Field && entity?.Find(node.Word("field")!)?.Target == entityKey
+            && (node.Pairs("copies").Values.Contains(key) || node.Pairs("filterBy").ContainsKey(key) || Placeholders.In(node.Text("display")?.ToString() ?? "").Contains(key)))
+        {
+            yield return ("reference", $"{where} looks it up, copies it or filters by it.");
+        }
+
+        if (own && (node.Pairs("copies").ContainsKey(key) || node.Pairs("filterBy").Values.Contains(key) || (node.Kind is NodeKind.Action && node.Pairs("values").ContainsKey(key))))
+        {
+            yield return ("values", $"{where} fills it or filters by it.");
+        }
+
+        foreach (var (name, value) in node.Properties)
+        {
+            var type = Grammar.Of(node).Find(name)?.Type;
+            if (own && ((value is Value.Text text && name is "text" && text.Texts.ByLanguage.Values.SelectMany(Placeholders.In).Contains(key))
+                || (type is PropertyType.Address && value is Value.Word address && Placeholders.In(address.Content).Contains(key))))
+            {
+                yield return (name, $"The text of {where} names it.");
+            }
+        }
+    }
+
+    /// <summary>The fields an expression reads, and whose they are: of the record itself, and one step through a reference.</summary>
+    private static IEnumerable<(string Entity, Field Field)> FieldsRead(Expression expression, Entity entity, Catalogue catalogue)
+    {
+        foreach (var read in expression.Reads())
+        {
+            var own = Expression.Own(read);
+            if (entity.Find(own) is not { } field)
+            {
+                continue;
+            }
+
+            yield return (entity.Key, field);
+            if (own != read && field.Target is { } target && catalogue.Definitions.Entities.GetValueOrDefault(target)?.Find(read[(own.Length + 1)..]) is { } other)
+            {
+                yield return (target, other);
+            }
+        }
+    }
+
+    private static IEnumerable<Use> Choices(string name, Catalogue catalogue)
+    {
+        if (name.Split('.') is not [var list, var choice])
+        {
+            yield break;
+        }
+
+        foreach (var (expression, entity, use) in Expressions(catalogue))
+        {
+            if (Says(expression, choice) && FieldsRead(expression, entity, catalogue).Any(read => read.Field.ChoiceList == list))
+            {
+                yield return use("asks for it");
+            }
+        }
+
+        foreach (var use in FieldsWith(catalogue, field => field.ChoiceList == list && field.Default == choice, "default"))
+        {
+            yield return use;
+        }
+    }
+
+    private static bool Says(Expression expression, string word) => expression.Walk().Any(part => part is Expression.Literal { Value: string said } && said == word);
+
+    /// <summary>Every expression there is, with its entity and the use it would be, given what it does.</summary>
+    private static IEnumerable<(Expression Expression, Entity Entity, Func<string, Use> Use)> Expressions(Catalogue catalogue)
+    {
+        var definitions = catalogue.Definitions;
+        foreach (var layout in catalogue.Layouts.Values)
+        {
+            if (definitions.Entities.GetValueOrDefault(layout.Entity) is not { } entity)
+            {
+                continue;
+            }
+
+            foreach (var node in layout.Walk())
+            {
+                foreach (var (property, text, isCondition) in Grammar.Expressions(node))
+                {
+                    if ((isCondition ? Condition.Compile(text, entity, definitions) : Condition.CompileValue(text, entity, definitions)).Expression is { } expression)
+                    {
+                        yield return (expression, entity, does => InLayout(layout.Key, node.Id, property, $"The {(isCondition ? "condition" : "expression")} '{property}' of '{node.Id}' in '{layout.Key}' {does}."));
+                    }
+                }
+            }
+        }
+
+        foreach (var (rule, i) in catalogue.Routing.Rules.Select((rule, i) => (rule, i)))
+        {
+            if (rule.When is { } when && definitions.Entities.GetValueOrDefault(rule.Entity) is { } entity && Condition.Compile(when, entity, definitions).Expression is { } expression)
+            {
+                yield return (expression, entity, does => new Use(DocumentKind.Routing, "routing", $"/rules/{i}/when", "condition", $"The condition of routing rule {i + 1} {does}."));
+            }
+        }
+    }
+
+    private static IEnumerable<Use> Roles(string name, Catalogue catalogue)
+    {
+        foreach (var use in FieldsWith(catalogue, field => field.Read?.Contains(name) == true || field.Write?.Contains(name) == true, "right"))
+        {
+            yield return use;
+        }
+
+        foreach (var (expression, _, use) in Expressions(catalogue))
+        {
+            if (Says(expression, name) && expression.Walk().Any(part => part is Expression.Select { Field: "roles" }))
+            {
+                yield return use("asks for it");
+            }
+        }
+
+        for (var i = 0; i < catalogue.Routing.Rules.Length; i++)
+        {
+            if (catalogue.Routing.Rules[i].Roles.Contains(name))
+            {
+                yield return new Use(DocumentKind.Routing, "routing", $"/rules/{i}/roles", "role", $"Routing rule {i + 1} is for it.");
+            }
+        }
+
+        foreach (var entry in catalogue.Navigation.Entries.SelectMany(each => each.Walk()).Where(entry => entry.Roles.Contains(name)))
+        {
+            yield return new Use(DocumentKind.Navigation, "navigation", entry.Key, "role", $"The entry '{entry.Title}' is for it.");
+        }
+    }
+
+    private static IEnumerable<Use> Entities(string name, Catalogue catalogue)
+    {
+        foreach (var use in FieldsWith(catalogue, field => field.Target == name, "reference"))
+        {
+            yield return use;
+        }
+
+        foreach (var layout in catalogue.Layouts.Values)
+        {
+            if (layout.Entity == name)
+            {
+                yield return InLayout(layout.Key, layout.Root.Id, "entity", $"'{layout.Key}' arranges its fields.");
+            }
+
+            foreach (var node in layout.Walk().Where(node => node.Word("related") == name || node.Word("begins") == name))
+            {
+                yield return InLayout(layout.Key, node.Id, "related", $"'{node.Id}' of '{layout.Key}' shows or begins its records.");
+            }
+        }
+
+        foreach (var use in Rules(catalogue, rule => rule.Entity == name))
+        {
+            yield return use;
+        }
+
+        foreach (var entry in catalogue.Navigation.Entries.SelectMany(each => each.Walk()).Where(entry => entry.Entity == name))
+        {
+            yield return new Use(DocumentKind.Navigation, "navigation", entry.Key, "entity", $"The entry '{entry.Title}' leads to it.");
+        }
+    }
+
+    private static IEnumerable<Use> Rules(Catalogue catalogue, Func<RoutingRule, bool> uses) => catalogue.Routing.Rules.Select((rule, i) => (rule, i)).Where(each => uses(each.rule))
+        .Select(each => new Use(DocumentKind.Routing, "routing", $"/rules/{each.i}", "rule", $"Routing rule {each.i + 1} is about it."));
+
+    private static IEnumerable<Use> Layouts(string name, Catalogue catalogue)
+    {
+        foreach (var layout in catalogue.Layouts.Values.Where(layout => layout.Extends == name))
+        {
+            yield return InLayout(layout.Key, layout.Root.Id, "extends", $"'{layout.Key}' extends it.");
+        }
+
+        foreach (var use in Rules(catalogue, rule => rule.Layout == name))
+        {
+            yield return use;
+        }
+
+        foreach (var template in catalogue.Templates.Values.Where(template => template.Layouts.Contains(name)))
+        {
+            yield return new Use(DocumentKind.Template, template.Key, "/layouts", "template", $"The template '{template.Title}' starts from it.");
+        }
+    }
+}

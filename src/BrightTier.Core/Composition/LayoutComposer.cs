@@ -1,0 +1,149 @@
+using System.Collections.Immutable;
+using BrightTier.Core.Edits;
+using BrightTier.Core.Model;
+
+namespace BrightTier.Core.Composition;
+
+/// <summary>Something that stood in the way of putting a layout together: a stable code, the node of the layout it concerns, and a sentence.</summary>
+public sealed record AssemblyProblem(string Code, NodeId Node, string Message);
+
+/// <summary>A layout as it is in one range of widths.</summary>
+public sealed record ComposedVariant(WidthRange Range, Layout Layout);
+
+/// <summary>A layout with what it extends laid under it and its pieces expanded, at its base and in each range that has a variant.</summary>
+public sealed record ComposedLayout(Layout Source, Layout Base, ImmutableArray<ComposedVariant> Variants, ImmutableArray<AssemblyProblem> Problems)
+{
+    /// <summary>The base and every variant.</summary>
+    public IEnumerable<Layout> Layouts => Variants.Select(variant => variant.Layout).Prepend(Base);
+
+    /// <summary>The widths one can ask for: the application's scale, and cut points of the layout's own.</summary>
+    public IEnumerable<string> WidthNames(Application application) => application.Widths.Select(width => width.Name).Union(Variants.Select(variant => variant.Range.Name));
+
+    /// <summary>The layout as it is at a width; null where there is no such width.</summary>
+    public Layout? At(string width, Application application) =>
+        Variants.FirstOrDefault(variant => variant.Range.Name == width)?.Layout ?? (WidthNames(application).Contains(width) ? Base : null);
+}
+
+/// <summary>
+/// Puts layouts together in the order of docs/model.md: the parent's base, the child's changes, pieces, the parent's variant, the child's variant of the
+/// same width. What finds nothing to hold on to is told, never an error.
+/// </summary>
+public sealed class LayoutComposer
+{
+    private readonly Catalogue catalogue;
+    private readonly List<AssemblyProblem> problems = [];
+
+    private LayoutComposer(Catalogue catalogue) => this.catalogue = catalogue;
+
+    /// <summary>One width's changes, and whether they are the layout's own (those of a parent are the parent's to mend).</summary>
+    private sealed record Width(string Name, int? Below, ImmutableArray<Node> Changes, Node Variant, bool Own);
+
+    public static ComposedLayout Assemble(Layout layout, Catalogue catalogue)
+    {
+        var assembling = new LayoutComposer(catalogue);
+        var (body, widths) = assembling.Chain(layout, [layout.Key], own: true);
+        var whole = new PieceExpansion(catalogue, assembling.problems).Expand(body);
+        whole = assembling.Lay(whole, layout.Root.Children.Where(IsInside), own: true);
+        return new ComposedLayout(layout, whole, assembling.Variants(whole, widths), [.. assembling.problems]);
+    }
+
+    /// <summary>A layout without what is laid over it.</summary>
+    private static Layout Bare(Layout layout) =>
+        layout.Root.Children.Any(child => child.Kind is NodeKind.Variant or NodeKind.Change)
+            ? Layout.Of(layout.Root with { Children = [.. layout.Root.Children.Where(child => child.Kind is not (NodeKind.Variant or NodeKind.Change))] })
+            : layout;
+
+    /// <summary>Whether a change is about a node inside a piece, which is there only once pieces are expanded.</summary>
+    private static bool IsInside(Node change) =>
+        change.Kind is NodeKind.Change && (change.Word("target")?.Contains('/', StringComparison.Ordinal) == true || change.Word("parent")?.Contains('/', StringComparison.Ordinal) == true);
+
+    private (Layout Base, List<Width> Widths) Chain(Layout layout, ImmutableList<string> path, bool own)
+    {
+        var bare = Bare(layout);
+        List<Width> widths = [];
+        if (layout.Extends is not { } key)
+        {
+            bare = Lay(bare, layout.Root.Children.Where(child => !IsInside(child)), own);
+        }
+        else
+        {
+            foreach (var part in bare.Root.Children)
+            {
+                Problem("extends-own-part", part.Id, $"The layout extends '{key}' and says under 'changes' what is different; this {Grammar.Of(part.Kind).Name} of its own is not shown.", own);
+            }
+
+            if (path.Contains(key) || path.Count > Limits.ExtendsDepth)
+            {
+                Problem("extends-circle", layout.Root.Id, $"The layout extends itself by way of '{string.Join("', '", path.Add(key).Skip(1))}'.", own);
+            }
+            else if (catalogue.Layouts.GetValueOrDefault(key) is not { Kind: not "piece" } parent)
+            {
+                Problem("extends-unknown", layout.Root.Id, Suggestion.Sentence($"The layout extends '{key}', which is not there{Suggestion.For(key, [.. catalogue.Layouts.Values.Where(each => each.Kind == layout.Kind).Select(each => each.Key)])}"), own);
+            }
+            else if (parent.Kind != layout.Kind || parent.Entity != layout.Entity)
+            {
+                Problem("extends-unknown", layout.Root.Id, $"'{key}' is a {parent.Kind} layout of '{parent.Entity}'; a layout extends one of its own kind and entity.", own);
+            }
+            else
+            {
+                (var under, widths) = Chain(parent, path.Add(key), own: false);
+                // What the child says of the form itself stands; of the rest it says what is different.
+                var root = under.Root with { Properties = under.Root.Properties.SetItems(layout.Root.Properties) };
+                bare = Lay(Layout.Of(root), layout.Root.Children.Where(child => !IsInside(child)), own);
+            }
+        }
+
+        widths.AddRange(layout.Variants.Select(variant => new Width(variant.Word("variant") ?? "", variant.Number("below"), variant.Children, variant, own)));
+        return (bare, widths);
+    }
+
+    private ImmutableArray<ComposedVariant> Variants(Layout whole, List<Width> widths)
+    {
+        if (widths.Count == 0)
+        {
+            return [];
+        }
+
+        var application = catalogue.Definitions.Application;
+        var scale = application.Widths.Select(width => width.Name).ToHashSet(StringComparer.Ordinal);
+        foreach (var unknown in widths.Where(width => !scale.Contains(width.Name) && width.Below is null && width.Own))
+        {
+            problems.Add(new AssemblyProblem("variant-unknown", unknown.Variant.Id, Suggestion.Sentence(
+                $"There is no width '{unknown.Name}' on the application's scale{Suggestion.For(unknown.Name, [.. scale])}") + " Or give it a cut point of its own with 'below'."));
+        }
+
+        var ranges = application.Ranges(widths.Where(width => width.Below is not null && !scale.Contains(width.Name)).Select(width => (width.Name, width.Below!.Value)));
+        return
+        [
+            .. ranges.Where(range => widths.Any(width => width.Name == range.Name)).Select(range =>
+            {
+                var layout = whole;
+                foreach (var width in widths.Where(width => width.Name == range.Name))
+                {
+                    layout = Lay(layout, width.Changes, width.Own);
+                }
+
+                return new ComposedVariant(range, layout);
+            }),
+        ];
+    }
+
+    private Layout Lay(Layout under, IEnumerable<Node> changes, bool own)
+    {
+        var (layout, stranded) = under.Lay(changes);
+        foreach (var each in stranded)
+        {
+            Problem("change-stranded", each.Change.Id, $"A change holds on to nothing any more: {each.Refusal.Message}", own);
+        }
+
+        return layout;
+    }
+
+    private void Problem(string code, NodeId node, string message, bool own)
+    {
+        if (own)
+        {
+            problems.Add(new AssemblyProblem(code, node, message));
+        }
+    }
+}

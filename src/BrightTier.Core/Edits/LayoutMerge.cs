@@ -1,0 +1,459 @@
+using BrightTier.Core.Model;
+using static BrightTier.Core.Edits.LayoutDiff;
+
+namespace BrightTier.Core.Edits;
+
+/// <summary>One of the two sides of a merge.</summary>
+public enum Side
+{
+    Mine,
+    Theirs,
+}
+
+/// <summary>
+/// Where two sides cannot both have their way: a stable code, a sentence, the node, and what each side did there (none where it did away with
+/// the node by removing something around it). Codes: set-twice, moved-twice, inserted-twice, only-one, change-malformed, removed-and-changed, circle.
+/// </summary>
+public sealed record Conflict(string Code, string Message, NodeId Node, IReadOnlyList<Edit> Mine, IReadOnlyList<Edit> Theirs)
+{
+    /// <summary>For set-twice: which property.</summary>
+    public string? Property { get; init; }
+}
+
+/// <summary>The outcome of a merge, with every conflict resolved to the side chosen for it.</summary>
+public sealed record MergeOutcome(Layout Layout, IReadOnlyList<Conflict> Conflicts);
+
+/// <summary>
+/// Merges what two sides did to one layout. Edits to different places or properties combine; the same edit on both sides is no conflict; what
+/// comes to one place from both sides is ordered by id. Swapping the sides, and the choices with them, gives the same layout.
+/// </summary>
+public sealed partial class LayoutMerge
+{
+    private readonly IReadOnlyDictionary<NodeId, Layout.NodePosition> origin;
+    private readonly SideOf mine;
+    private readonly SideOf theirs;
+    private readonly Layout from;
+    private readonly Func<Conflict, Side> choose;
+    private readonly List<Conflict> conflicts = [];
+
+    /// <summary>Nodes that both sides put in one place.</summary>
+    private readonly HashSet<NodeId> agreed = [];
+
+    private LayoutMerge(Layout from, Layout mine, Layout theirs, Func<Conflict, Side> choose)
+    {
+        this.from = from;
+        this.choose = choose;
+        origin = from.Standings;
+        this.mine = new SideOf(from, mine);
+        this.theirs = new SideOf(from, theirs);
+    }
+
+    /// <param name="choose">Which side has its way in a conflict; mine where none is given.</param>
+    public static MergeOutcome Merge(Layout from, Layout mine, Layout theirs, Func<Conflict, Side>? choose = null)
+    {
+        var merging = new LayoutMerge(from, mine, theirs, choose ?? (_ => Side.Mine));
+        var layout = merging.Run();
+        return new MergeOutcome(layout, merging.conflicts);
+    }
+
+    /// <summary>One side: how its nodes stand, and what it did, by node.</summary>
+    private sealed class SideOf
+    {
+        public SideOf(Layout from, Layout to)
+        {
+            Places = to.Standings;
+            foreach (var edit in LayoutDiff.Edits(from, to))
+            {
+                switch (edit)
+                {
+                    case Edit.Move move:
+                        Moves[move.Node] = move;
+                        Note(move.Node, move);
+                        Note(move.Parent, move);
+                        break;
+                    case Edit.Insert insert:
+                        Note(insert.Parent, insert);
+                        foreach (var node in insert.Node.Walk())
+                        {
+                            Inserts.TryAdd(node.Id, insert);
+                        }
+
+                        break;
+                    case Edit.Remove remove:
+                        Removes[remove.Node] = remove;
+                        break;
+                    case Edit.Set set:
+                        Sets[(set.Node, set.Property)] = set;
+                        Note(set.Node, set);
+                        break;
+                }
+            }
+        }
+
+        public IReadOnlyDictionary<NodeId, Layout.NodePosition> Places { get; }
+
+        public Dictionary<NodeId, Edit.Move> Moves { get; } = [];
+
+        public Dictionary<NodeId, Edit.Insert> Inserts { get; } = [];
+
+        public Dictionary<NodeId, Edit.Remove> Removes { get; } = [];
+
+        public Dictionary<(NodeId Node, string Property), Edit.Set> Sets { get; } = [];
+
+        private readonly Dictionary<NodeId, List<Edit>> on = [];
+
+        /// <summary>Everything this side did to a node of the original, its own place and the places it gave to others in it.</summary>
+        public IEnumerable<Edit> On(NodeId node) => on.GetValueOrDefault(node) ?? [];
+
+        public bool Touched(NodeId node) => on.ContainsKey(node);
+
+        private void Note(NodeId node, Edit edit) => (on.TryGetValue(node, out var edits) ? edits : on[node] = []).Add(edit);
+    }
+
+    /// <summary>Nodes that are gone from the original.</summary>
+    private readonly HashSet<NodeId> dropped = [];
+
+    /// <summary>Nodes a side brought, or brought anew with another kind, and which side's content they have.</summary>
+    private readonly Dictionary<NodeId, Side> brought = [];
+
+    /// <summary>Where nodes stand that a side moved or brought; every other node stays under its parent of old.</summary>
+    private readonly Dictionary<NodeId, (NodeId Parent, Side? By)> places = [];
+
+    private Layout Run()
+    {
+        Exist();
+        Place();
+        HoldOnlyOne();
+        BreakCircles();
+        return Layout.Of(Built());
+    }
+
+    private Side Decide(Conflict conflict)
+    {
+        conflicts.Add(conflict);
+        return choose(conflict);
+    }
+
+    /// <summary>Finds which nodes the merged layout has, and for those that both sides brought with different content, whose.</summary>
+    private void Exist()
+    {
+        Removed(mine, theirs, Side.Mine);
+        Removed(theirs, mine, Side.Theirs);
+        foreach (var (side, other, name) in new[] { (mine, theirs, Side.Mine), (theirs, mine, Side.Theirs) })
+        {
+            foreach (var id in side.Inserts.Keys)
+            {
+                if (dropped.Contains(id) && origin.ContainsKey(id))
+                {
+                    continue;
+                }
+
+                if (!other.Inserts.ContainsKey(id))
+                {
+                    brought[id] = name;
+                }
+                else if (name is Side.Mine)
+                {
+                    var (here, there) = (side.Places[id], other.Places[id]);
+                    brought[id] = here.Node.Kind == there.Node.Kind && here.Parent == there.Parent && Same(here.Node, there.Node)
+                        ? Side.Mine
+                        : Decide(new Conflict("inserted-twice", $"Both sides brought a node '{id}', each with something else in it.", id, [mine.Inserts[id]], [theirs.Inserts[id]]));
+                }
+            }
+        }
+    }
+
+    private bool Exists(NodeId id) => brought.ContainsKey(id) || (origin.ContainsKey(id) && !dropped.Contains(id));
+
+    private static bool Same(Node a, Node b) => a.Properties.Equals(b.Properties);
+
+    private void Removed(SideOf side, SideOf other, Side name)
+    {
+        foreach (var remove in side.Removes.Values)
+        {
+            var goes = origin[remove.Node].Node.Walk().Where(node => !side.Places.ContainsKey(node.Id)).Select(node => node.Id).ToArray();
+            var touched = goes.Where(id => other.Touched(id) && other.Places.ContainsKey(id)).ToArray();
+            if (touched.Length > 0)
+            {
+                var changes = touched.SelectMany(other.On).Distinct().ToArray();
+                var conflict = new Conflict(
+                    "removed-and-changed", $"'{remove.Node}' was removed on one side, and on the other '{touched[0]}' {(touched[0] == remove.Node ? "was changed" : "in it was changed")}.",
+                    remove.Node, name is Side.Mine ? [remove] : changes, name is Side.Mine ? changes : [remove]);
+                if (Decide(conflict) != name)
+                {
+                    // It stays, but for what the other side took away as well.
+                    dropped.UnionWith(goes.Where(id => !other.Places.ContainsKey(id)));
+                    continue;
+                }
+            }
+
+            dropped.UnionWith(goes);
+        }
+    }
+
+    /// <summary>Finds under which parent each node stands that a side moved or brought, and whose word that is.</summary>
+    private void Place()
+    {
+        foreach (var (id, bringer) in brought)
+        {
+            if (mine.Places.TryGetValue(id, out var here) && theirs.Places.TryGetValue(id, out var there) && here.Parent == there.Parent)
+            {
+                agreed.Add(id);
+            }
+
+            places[id] = (Of(bringer).Places[id].Parent!.Value, bringer);
+        }
+
+        // In the order of the original, so that conflicts come in one order.
+        foreach (var id in mine.Moves.Keys.Concat(theirs.Moves.Keys).Distinct().Where(id => Exists(id) && !brought.ContainsKey(id)).OrderBy(id => id.Name, StringComparer.Ordinal))
+        {
+            var (mover, other) = (mine.Moves.GetValueOrDefault(id), theirs.Moves.GetValueOrDefault(id));
+            if (mover is not null && other is not null && !SamePlace(id))
+            {
+                var side = Decide(new Conflict("moved-twice", $"'{id}' was moved to two places.", id, [mover], [other]));
+                places[id] = (Of(side).Places[id].Parent!.Value, side);
+                continue;
+            }
+
+            if (mover is not null && other is not null)
+            {
+                agreed.Add(id);
+            }
+
+            places[id] = mover is not null ? (mover.Parent, Side.Mine) : (other!.Parent, Side.Theirs);
+        }
+
+        // What was moved into something that is gone stays where it was, with all in it.
+        foreach (var id in places.Where(pair => !brought.ContainsKey(pair.Key) && !Exists(pair.Value.Parent)).Select(pair => pair.Key).ToArray())
+        {
+            places.Remove(id);
+        }
+    }
+
+    private SideOf Of(Side side) => side is Side.Mine ? mine : theirs;
+
+    /// <summary>One parent, and behind the same sibling of those that neither side moved or brought.</summary>
+    private bool SamePlace(NodeId id) => mine.Moves[id].Parent == theirs.Moves[id].Parent && Before(mine, id) == Before(theirs, id);
+
+    private NodeId? Before(SideOf side, NodeId id)
+    {
+        var place = side.Places[id];
+        var siblings = side.Places[place.Parent!.Value].Node.Children;
+        for (var i = place.Index - 1; i >= 0; i--)
+        {
+            if (IsFixed(siblings[i].Id))
+            {
+                return siblings[i].Id;
+            }
+        }
+
+        return null;
+    }
+
+    private bool IsFixed(NodeId id) => Exists(id) && !brought.ContainsKey(id) && !mine.Moves.ContainsKey(id) && !theirs.Moves.ContainsKey(id);
+
+    private (NodeId Parent, Side? By)? PlaceOf(NodeId id) =>
+        places.TryGetValue(id, out var place) ? place : origin.TryGetValue(id, out var standing) && standing.Parent is { } parent ? (parent, null) : null;
+
+    /// <summary>Two moves, one from each side, can put two nodes into one another: one of them has to give way.</summary>
+    private void BreakCircles()
+    {
+        foreach (var start in mine.Moves.Keys.Concat(theirs.Moves.Keys).Where(places.ContainsKey).Order(ById).ToArray())
+        {
+            var circle = new List<NodeId>();
+            var seen = new HashSet<NodeId>();
+            for (var at = start; PlaceOf(at) is { } place && seen.Add(at); at = place.Parent)
+            {
+                circle.Add(at);
+                if (place.Parent != start)
+                {
+                    continue;
+                }
+
+                var (byMine, byTheirs) = (Movers(Side.Mine), Movers(Side.Theirs));
+                if (byMine.Length > 0 && byTheirs.Length > 0)
+                {
+                    var side = Decide(new Conflict(
+                        "circle", $"Each side moved one of '{byMine[0]}' and '{byTheirs[0]}' into the other.", byMine[0],
+                        [.. byMine.Select(id => mine.Moves[id])], [.. byTheirs.Select(id => theirs.Moves[id])]));
+                    foreach (var id in side is Side.Mine ? byTheirs : byMine)
+                    {
+                        places[id] = (origin[id].Parent!.Value, null);
+                    }
+                }
+
+                break;
+
+                NodeId[] Movers(Side side) => [.. circle.Where(id => PlaceOf(id)!.Value.By == side && Of(side).Moves.ContainsKey(id))];
+            }
+        }
+    }
+
+    /// <summary>The tree. What nothing happened in is taken over as it was, whole.</summary>
+    private Node Built()
+    {
+        var arriving = places.GroupBy(pair => pair.Value.Parent).ToDictionary(group => group.Key, group => group.Select(pair => pair.Key).ToHashSet());
+        // What is around a change as it was, and as it is now.
+        var (were, are) = (new HashSet<NodeId>(), new HashSet<NodeId>());
+        foreach (var id in dropped.Concat(places.Keys).Concat(arriving.Keys).Concat(mine.Sets.Keys.Concat(theirs.Sets.Keys).Select(key => key.Node)))
+        {
+            for (NodeId? at = id; at is { } each && were.Add(each);)
+            {
+                at = origin.TryGetValue(each, out var standing) ? standing.Parent : null;
+            }
+
+            for (NodeId? at = id; at is { } each && are.Add(each);)
+            {
+                at = PlaceOf(each)?.Parent;
+            }
+        }
+
+        return Build(from.Root.Id);
+
+        Node Build(NodeId id)
+        {
+            if (!were.Contains(id) && !are.Contains(id) && origin.TryGetValue(id, out var untouched))
+            {
+                return untouched.Node;
+            }
+
+            var children = Ordered(id, arriving.GetValueOrDefault(id) ?? None).Select(Build);
+            var node = NodeOf(id);
+            // The parts of a layout have one order; within a kind that of the merge stands.
+            return node with { Children = [.. node.Kind is NodeKind.Layout ? children.OrderBy(child => child.Kind) : children] };
+        }
+    }
+
+    private static readonly HashSet<NodeId> None = [];
+
+    private static readonly Comparer<NodeId> ById = Comparer<NodeId>.Create((a, b) => string.CompareOrdinal(a.Name, b.Name));
+
+    private readonly Dictionary<NodeId, Node> settled = [];
+
+    private Node WithSets(Node node)
+    {
+        if (!mine.Touched(node.Id) && !theirs.Touched(node.Id))
+        {
+            return node;
+        }
+
+        return settled.TryGetValue(node.Id, out var known) ? known : settled[node.Id] = Settle(node);
+    }
+
+    /// <summary>A node of the original with what both sides set on it. What each side has right can be wrong together: then one side's properties stand.</summary>
+    private Node Settle(Node node)
+    {
+        var combined = Combine(node);
+        return ChangeShape.Problem(combined) is null
+            ? combined
+            : node with
+            {
+                Properties = Of(Decide(new Conflict(
+                    "change-malformed", $"What both sides set on the change '{node.Id}' does not go together.", node.Id, [.. mine.On(node.Id)], [.. theirs.On(node.Id)]))).Places[node.Id].Node.Properties,
+            };
+    }
+
+    private Node Combine(Node node)
+    {
+
+        foreach (var name in Names(mine).Union(Names(theirs), StringComparer.Ordinal).ToArray())
+        {
+            var (a, b) = (mine.Sets.GetValueOrDefault((node.Id, name)), theirs.Sets.GetValueOrDefault((node.Id, name)));
+            var chosen = a is not null && b is not null && a.Value != b.Value
+                ? Decide(new Conflict("set-twice", $"'{name}' of '{node.Id}' was set to two values.", node.Id, [a], [b]) { Property = name }) is Side.Mine ? a : b
+                : a ?? b!;
+            node = node.With(name, chosen.Value);
+        }
+
+        return node;
+
+        IEnumerable<string> Names(SideOf side) => Grammar.Of(node).Properties.Select(rule => rule.Name).Where(name => side.Sets.ContainsKey((node.Id, name)));
+    }
+
+    /// <summary>
+    /// The children of one parent: those that neither side moved keep their order; behind each of them, and before them all, comes what each side
+    /// put there, in that side's order, the two sides' runs ordered by their ids.
+    /// </summary>
+    private IEnumerable<NodeId> Ordered(NodeId parent, HashSet<NodeId> arriving)
+    {
+        var old = !brought.ContainsKey(parent) && origin.TryGetValue(parent, out var was) ? was.Node.Children.Select(child => child.Id) : [];
+        // One that a circle sent home stands among its siblings of old.
+        var spine = old.Where(id => Exists(id) && !brought.ContainsKey(id) && PlaceOf(id) is { By: null } place && place.Parent == parent).ToList();
+        var placed = arriving.Where(id => places[id].By is not null).ToArray();
+        if (placed.Length == 0)
+        {
+            return spine;
+        }
+
+        var here = spine.Concat(placed).ToHashSet();
+        var fixedHere = spine.ToHashSet();
+        var runs = (Mine: Runs(mine, parent, here, fixedHere, Side.Mine), Theirs: Runs(theirs, parent, here, fixedHere, Side.Theirs));
+        var ordered = new List<NodeId>(here.Count);
+        var done = new HashSet<NodeId>();
+        foreach (var anchor in spine.Select(id => (NodeId?)id).Prepend(null))
+        {
+            if (anchor is { } standing)
+            {
+                ordered.Add(standing);
+            }
+
+            var key = anchor ?? default;
+            ordered.AddRange(Interleaved(runs.Mine.GetValueOrDefault(key) ?? [], runs.Theirs.GetValueOrDefault(key) ?? []).Where(done.Add));
+        }
+
+        return ordered;
+    }
+
+    /// <summary>What one side put under a parent, by the sibling it stands behind (the nearest that is still there).</summary>
+    private Dictionary<NodeId, List<NodeId>> Runs(
+        SideOf side, NodeId parent, HashSet<NodeId> here, HashSet<NodeId> fixedHere, Side name)
+    {
+        var runs = new Dictionary<NodeId, List<NodeId>>();
+        var anchor = default(NodeId);
+        foreach (var child in standsFor.Where(pair => pair.Value == parent).Select(pair => pair.Key).Append(parent).Order(ById)
+            .SelectMany(id => side.Places.TryGetValue(id, out var standing) ? standing.Node.Children : []))
+        {
+            if (fixedHere.Contains(child.Id))
+            {
+                anchor = child.Id;
+            }
+            else if (here.Contains(child.Id) && (PlaceOf(child.Id)?.By == name || agreed.Contains(child.Id)))
+            {
+                (runs.TryGetValue(anchor, out var run) ? run : runs[anchor] = []).Add(child.Id);
+            }
+        }
+
+        return runs;
+    }
+
+    /// <summary>Two runs as one: what both have stands once and holds them together; between, the run whose first id is smaller comes first.</summary>
+    private static IEnumerable<NodeId> Interleaved(List<NodeId> a, List<NodeId> b)
+    {
+        if (a.Count == 0 || b.Count == 0)
+        {
+            return a.Count == 0 ? b : a;
+        }
+
+        // The smaller first id leads, so that swapping the sides changes nothing.
+        var (lead, follow) = string.CompareOrdinal(Whole(a), Whole(b)) <= 0 ? (a, b) : (b, a);
+        var order = follow.Select((id, i) => (id, i)).ToDictionary(pair => pair.id, pair => pair.i);
+        var common = LongestRising([.. lead.Where(order.ContainsKey)], id => order[id]).Reverse().ToList();
+        var merged = new List<NodeId>();
+        var (i, j) = (0, 0);
+        foreach (var meeting in common)
+        {
+            var (toI, toJ) = (lead.IndexOf(meeting, i), follow.IndexOf(meeting, j));
+            merged.AddRange(ByFirst(lead[i..toI], follow[j..toJ]));
+            merged.Add(meeting);
+            (i, j) = (toI + 1, toJ + 1);
+        }
+
+        merged.AddRange(ByFirst(lead[i..], follow[j..]));
+        return merged;
+
+        static IEnumerable<NodeId> ByFirst(List<NodeId> x, List<NodeId> y) =>
+            x.Count == 0 ? y : y.Count == 0 ? x : string.CompareOrdinal(x[0].Name, y[0].Name) <= 0 ? x.Concat(y) : y.Concat(x);
+
+        static string Whole(List<NodeId> run) => string.Join('\n', run.Select(id => id.Name));
+    }
+}

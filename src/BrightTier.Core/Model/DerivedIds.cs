@@ -1,0 +1,129 @@
+using System.Collections.Immutable;
+using System.Text;
+
+namespace BrightTier.Core.Model;
+
+/// <summary>
+/// The id a node gets when none is written: from its field or title, a row's and a cell's from the first thing in it, made unique by a
+/// number in reading order. Reading and writing files share this, so that an id is left out exactly where reading finds it again.
+/// </summary>
+public static class DerivedIds
+{
+    /// <summary>The tree with an id for every node whose id is empty, unlike any in <paramref name="taken"/> and any other in the tree.</summary>
+    public static Node Fill(Node node, IEnumerable<NodeId> taken)
+    {
+        var used = taken.Select(id => id.Name).ToHashSet(StringComparer.Ordinal);
+        used.UnionWith(node.Walk().Where(each => each.Id.Name is { Length: > 0 }).Select(each => each.Id.Name));
+        var body = node.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);
+        if (body is { Id.Name: null or "" } && used.Add("body"))
+        {
+            // The body is what everything else hangs on: it has one name, whatever else would like it.
+            node = node with { Children = node.Children.Replace(body, body with { Id = new NodeId("body") }) };
+        }
+
+        return FillFrom(node, used);
+    }
+
+    private static Node FillFrom(Node node, HashSet<string> used)
+    {
+        var id = node.Id.Name is { Length: > 0 } ? node.Id : new NodeId(Unused(Stem(node), used));
+        return node with { Id = id, Children = [.. node.Children.Select(child => FillFrom(child, used))] };
+    }
+
+    /// <summary>Which nodes of a layout would get another id than they have if none were written; those must be.</summary>
+    public static ImmutableHashSet<NodeId> MustBeWritten(Node root)
+    {
+        var written = ImmutableHashSet<NodeId>.Empty;
+        while (true)
+        {
+            var found = Fill(Without(root, written), []);
+            var differing = root.Walk().Zip(found.Walk()).Where(pair => pair.First.Id != pair.Second.Id).Select(pair => pair.First.Id).ToArray();
+            if (differing.Length == 0)
+            {
+                return written;
+            }
+
+            written = written.Union(differing);
+        }
+    }
+
+    private static Node Without(Node node, ImmutableHashSet<NodeId> written) => node with
+    {
+        Id = written.Contains(node.Id) ? node.Id : default,
+        Children = [.. node.Children.Select(child => Without(child, written))],
+    };
+
+    private static string Unused(string stem, HashSet<string> used)
+    {
+        // The stem may be a key of full length; with a number behind it, it must still be an id.
+        stem = Short(stem);
+        var name = stem;
+        for (var number = 2; !used.Add(name); number++)
+        {
+            name = stem + number.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        }
+
+        return name;
+    }
+
+    private static string Stem(Node node) => node.Kind switch
+    {
+        NodeKind.Field => node.Word("field") is { Length: > 0 } key ? key : "field",
+        // What shows a slot has the slot's own name.
+        NodeKind.Slot => Short("slot-" + node.Word("slot")),
+        NodeKind.Column or NodeKind.Variant or NodeKind.Piece or NodeKind.Related => node.Word(Grammar.Of(node.Kind).Name) is { Length: > 0 } named ? named : Grammar.Of(node.Kind).Name,
+        NodeKind.Action or NodeKind.Link => Slug(node.Text("label")?.ToString()) ?? Grammar.Of(node.Kind).Name,
+        NodeKind.Change => Short(node.Word("op") switch
+        {
+            "insert" => node.Children.IsEmpty ? "insert" : "insert-" + Stem(node.Children[0]),
+            "set" => $"{node.Word("target")}-{node.Word("property")}",
+            var op => $"{op}-{node.Word("target")}",
+        }),
+        NodeKind.Page or NodeKind.Section => Slug(node.Text("title")?.ToString()) ?? Grammar.Of(node.Kind).Name,
+        NodeKind.Heading => Slug(node.Text("heading")?.ToString()) ?? "heading",
+        NodeKind.Row or NodeKind.Cell => node.Children.IsEmpty
+            ? Grammar.Of(node.Kind).Name
+            : FirstItem(node) is { } item ? Stem(item) + (node.Kind is NodeKind.Row ? "Row" : "Cell") : Grammar.Of(node.Kind).Name,
+        _ => Grammar.Of(node.Kind).Name,
+    };
+
+    /// <summary>A stem of parts, no longer than leaves room for a number.</summary>
+    private static string Short(string stem)
+    {
+        var plain = stem.Replace('/', '-');
+        return plain.Length <= Limits.IdLength - 6 ? plain : plain[..(Limits.IdLength - 6)];
+    }
+
+    private static Node? FirstItem(Node node) => node.Walk().FirstOrDefault(each => Grammar.IsItem(each.Kind));
+
+    /// <summary>"Hull &amp; engine" becomes hullEngine; null when no letter is left to begin with.</summary>
+    private static string? Slug(string? title)
+    {
+        if (title is null)
+        {
+            return null;
+        }
+
+        var slug = new StringBuilder();
+        var capital = false;
+        foreach (var c in title)
+        {
+            if (!char.IsAsciiLetterOrDigit(c))
+            {
+                capital = slug.Length > 0;
+            }
+            else if (slug.Length > 0 || char.IsAsciiLetter(c))
+            {
+                slug.Append(slug.Length == 0 ? char.ToLowerInvariant(c) : capital ? char.ToUpperInvariant(c) : c);
+                capital = false;
+            }
+
+            if (slug.Length >= 40)
+            {
+                break;
+            }
+        }
+
+        return slug.Length == 0 ? null : slug.ToString();
+    }
+}

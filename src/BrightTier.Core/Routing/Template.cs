@@ -1,7 +1,0 @@
-using System.Collections.Immutable;
-using BrightTier.Core.Entities;
-
-namespace BrightTier.Core.Routing;
-
-/// <summary>A family of layouts to start from in one act: full form, short form, card, list.</summary>
-public sealed record Template(string Key, Texts Title, Texts? About, ImmutableArray<string> Layouts);

@@ -1,0 +1,32 @@
+using BrightTier.Core.Edits;
+using BrightTier.Core.Model;
+
+namespace BrightTier.Core.Validation.Rules;
+
+/// <summary>What stood in the way of putting the layout together: changes that hold on to nothing, pieces and layouts that are not there or go in circles, slots unbound.</summary>
+public sealed class CompositionProblems : IRule
+{
+    /// <summary>Every code this rule reports under, with what it means.</summary>
+    public static IReadOnlyDictionary<string, string> Codes { get; } = new Dictionary<string, string>
+    {
+        ["change-stranded"] = "A change of a variant, of a layout that extends another, or of a piece's use concerns a node that is gone. The other changes hold.",
+        ["piece-unknown"] = "A piece is used that is not there.",
+        ["piece-circle"] = "A piece is used inside itself.",
+        ["too-many-nodes"] = "Pieces within pieces bring more nodes than a layout can have; those beyond are left out.",
+        ["slot-unbound"] = "A piece's slot is bound to no field at a use, or a field to a slot the piece does not have.",
+        ["extends-unknown"] = "A layout extends one that is not there, or is for something else.",
+        ["extends-own-part"] = "A layout that extends another has a part of its own beside its changes; it is not shown.",
+        ["extends-circle"] = "A layout extends itself by way of others.",
+        ["variant-unknown"] = "A variant is for a width that is neither on the application's scale nor has a cut point of its own.",
+    };
+
+    public string Code => "change-stranded";
+
+    public string About => Codes[Code];
+
+    public IEnumerable<Finding> Check(CheckContext subject) =>
+        from problem in subject.Assembled.Problems
+        let stranded = problem.Code == "change-stranded" && subject.Assembled.Source.Find(problem.Node) is { Kind: NodeKind.Change }
+        select new Finding(problem.Code, stranded ? Severity.Warning : Severity.Error, problem.Node, null, problem.Message,
+            stranded ? new Fix("Take the change away", [new Edit.Remove(problem.Node)]) : null);
+}

@@ -1,0 +1,25 @@
+namespace BrightTier.Core.Validation.Rules;
+
+/// <summary>Two different fields under one label, or under labels that differ in a letter's case, an ending or a mark.</summary>
+public sealed class LabelTwice : IRule
+{
+    public string Code => "label-twice";
+
+    public string About => "Two fields have labels that are easily confused.";
+
+    public IEnumerable<Finding> Check(CheckContext subject) =>
+        from same in subject.Fields.Where(node => !subject.NameOf(node).Contains('/', StringComparison.Ordinal)).GroupBy(node => (Section: Section(subject, node), Label: Plain(subject.NameOf(node))))
+        where same.Select(node => node.Word("field")).Distinct().Count() > 1
+        from node in same.Skip(1)
+        select new Finding(Code, Severity.Warning, node.Id, "label", $"'{subject.NameOf(node)}' is easily confused with '{subject.NameOf(same.First())}'; users cannot tell the two fields apart.");
+
+    /// <summary>Under titles of their own, the same labels may stand again: insurer, policy, sum of two covers.</summary>
+    private static string Section(CheckContext subject, Model.Node node) =>
+        subject.Path(node).FirstOrDefault(around => around.Kind is Model.NodeKind.Section && around["title"] is not null)?.Text("title")?.ToString() ?? "";
+
+    private static string Plain(string label)
+    {
+        var letters = string.Concat(label.Where(char.IsLetterOrDigit)).ToLowerInvariant();
+        return letters.Length > 3 && letters.EndsWith('s') ? letters[..^1] : letters;
+    }
+}

@@ -1,0 +1,181 @@
+using BrightTier.Contracts;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
+using BrightTier.Service.Access;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Records;
+using BrightTier.Service.Releases;
+
+namespace BrightTier.Service.Forms;
+
+/// <summary>
+/// The hot path: a published form for whoever asks. The first request of a class of viewers resolves it; from then on it is bytes in memory,
+/// and a request checks who asks, compares the tag and writes. It stands before the rest of the pipeline because it needs none of it.
+/// </summary>
+public static class FormEndpoints
+{
+    public const string Prefix = "/api/forms/";
+
+    public static async Task Middleware(HttpContext http, RequestDelegate next)
+    {
+        var path = http.Request.Path.Value!;
+        if (!path.StartsWith(Prefix, StringComparison.Ordinal) || !HttpMethods.IsGet(http.Request.Method))
+        {
+            await next(http);
+            return;
+        }
+
+        try
+        {
+            await Serve(http, path);
+        }
+        catch (RefusedException refused)
+        {
+            await Problems.Write(http, refused.Status, refused.Code, refused.Message, refused.Parts);
+        }
+        catch (Exception error) when (Databases.IsOutOfReach(error) && !http.Response.HasStarted)
+        {
+            await Problems.Write(http, 503, "unavailable", "The database does not answer, and you were not here lately; please try again.");
+        }
+    }
+
+    private static async Task Serve(HttpContext http, string path)
+    {
+        if (await http.RequestServices.GetRequiredService<KnownCallers>().Recognise(http) is not { } caller)
+        {
+            await Problems.Write(http, 401, "not-signed-in", "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'.");
+            return;
+        }
+
+        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Active.For(caller.Roles);
+        var asking = (path, http.Request.QueryString.Value ?? "", caller.Kind);
+        if (snapshot.Answers.TryGetValue(asking, out var answer))
+        {
+            await Write(http, snapshot, answer);
+            return;
+        }
+
+        var key = path[Prefix.Length..];
+        if (snapshot.Definitions.Entities.GetValueOrDefault(key) is not { } entity)
+        {
+            var unknown = Problems.NotFound("entity", key, snapshot.Definitions.Entities.Keys);
+            await Problems.Write(http, unknown.Status, unknown.Code, unknown.Message);
+            return;
+        }
+
+        var mode = http.Request.Query["mode"].ToString() is { Length: > 0 } asked ? asked : Modes.Edit;
+        if (!Modes.All.Contains(mode))
+        {
+            await Problems.Write(http, 400, "invalid", $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.", [new ProblemPart("mode", "must be create, edit or view")]);
+            return;
+        }
+
+        var kind = http.Request.Query["kind"].ToString() is { Length: > 0 } named ? named : "full";
+        if (kind == "piece" || Grammar.Root(kind) is null)
+        {
+            await Problems.Write(http, 400, "invalid", Suggestion.Sentence($"There is no kind '{kind}' of form{Suggestion.For(kind, Kinds)}"), [new ProblemPart("kind", $"must be one of {string.Join(", ", Kinds)}")]);
+            return;
+        }
+
+        var application = snapshot.Definitions.Application;
+        if (!caller.May(application, snapshot.Number).Contains(Acts.ReadRecords))
+        {
+            await Problems.Write(http, 403, "forbidden", $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{Acts.ReadRecords}'.");
+            return;
+        }
+
+        var language = LanguageOf(http, caller, application);
+        var surroundings = await http.RequestServices.GetRequiredService<RecordContext>().Of(http.Request.Query["record"].ToString(), snapshot, entity, kind, caller, mode, language, http.RequestAborted);
+        var bytes = Bytes(snapshot, entity, kind, caller.Roles, mode, language, surroundings);
+        // Which layout a record gets is asked anew each time: the record changes.
+        if (LayoutSelector.DependsOnRecord(snapshot.Catalogue, entity, kind))
+        {
+            await Write(http, snapshot, bytes);
+            return;
+        }
+
+        // Anything may stand in a query; what is remembered of them is bounded.
+        if (snapshot.Answers.Count < 10_000 && asking.Item2.Length < 200)
+        {
+            snapshot.Answers[asking] = bytes;
+        }
+
+        await Write(http, snapshot, bytes);
+    }
+
+    /// <summary>The form that this caller would be answered with in her own language; nothing where she would be refused.</summary>
+    public static async Task<(FormBytes Form, Snapshot Release)?> Find(HttpContext http, Caller caller, string key, string kind, string mode, string record)
+    {
+        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Active.For(caller.Roles);
+        var application = snapshot.Definitions.Application;
+        if (snapshot.Definitions.Entities.GetValueOrDefault(key) is not { } entity || !caller.May(application, snapshot.Number).Contains(Acts.ReadRecords))
+        {
+            return null;
+        }
+
+        var language = LanguageOf(http, caller, application);
+        var surroundings = await http.RequestServices.GetRequiredService<RecordContext>().Of(record, snapshot, entity, kind, caller, mode, language, http.RequestAborted);
+        return (Bytes(snapshot, entity, kind, caller.Roles, mode, language, surroundings), snapshot);
+    }
+
+    public static string LanguageOf(HttpContext http, Caller caller, Application application)
+    {
+        var asked = http.Request.Query["language"].ToString();
+        return application.Languages.Contains(asked) ? asked : application.Languages.Contains(caller.Person.Language) ? caller.Person.Language : application.Languages[0];
+    }
+
+    private static readonly string[] Kinds = [.. Grammar.Roots.Select(rule => rule.Root!).Where(kind => kind != "piece")];
+
+    public static FormBytes Bytes(Snapshot snapshot, Entity entity, string kind, IReadOnlyList<string> roles, string mode, string language, EvaluationContext surroundings)
+    {
+        var layout = snapshot.LayoutFor(entity, kind, roles, surroundings);
+        // Which of the roles matter is found once for each set of roles; then one look-up leads to the bytes.
+        var everything = new FormKey(layout.Base.Key + "/" + kind, mode, language, string.Join(' ', roles));
+        if (snapshot.Forms.TryGetValue(everything, out var known))
+        {
+            return known;
+        }
+
+        var key = everything with { Roles = "=" + Viewer.ClassOf(roles, layout, snapshot.Definitions) };
+        var bytes = snapshot.Forms.GetOrAdd(key, _ =>
+            new FormBytes(ResolvedFormJson.Write(Resolver.Resolve(layout, entity, snapshot.Definitions, new Viewer([.. roles], language), mode), snapshot.Definitions)));
+        return snapshot.Forms.GetOrAdd(everything, bytes);
+    }
+
+    private static Task Write(HttpContext http, Snapshot release, FormBytes form)
+    {
+        var headers = http.Response.Headers;
+        headers.ETag = form.Tag;
+        headers.CacheControl = "private, no-cache";
+        headers.Vary = "Accept-Encoding, Cookie, Authorization";
+        headers["Bright-Release"] = release.Name;
+        headers.XContentTypeOptions = "nosniff";
+        if (http.Request.Headers.IfNoneMatch.ToString() is { Length: > 0 } have && (have == form.Tag || have.Split(',').Any(tag => tag.Trim() is var one && (one == form.Tag || one == "W/" + form.Tag || one == "*"))))
+        {
+            http.Response.StatusCode = 304;
+            return Task.CompletedTask;
+        }
+
+        var accepted = http.Request.Headers.AcceptEncoding.ToString();
+        var (body, encoding) = accepted.Contains("br", StringComparison.Ordinal) ? (form.Brotli, "br")
+            : accepted.Contains("gzip", StringComparison.Ordinal) ? (form.Gzip, "gzip")
+            : (form.Plain, null);
+        if (encoding is not null)
+        {
+            headers.ContentEncoding = encoding;
+        }
+
+        headers.ContentType = "application/json; charset=utf-8";
+        headers.ContentLength = body.Length;
+        return http.Response.Body.WriteAsync(body, 0, body.Length, http.RequestAborted);
+    }
+
+    /// <summary>The same by routing: for paths spelt in another way than the one that is looked for first, and for the OpenAPI document.</summary>
+    public static void MapForms(this IEndpointRouteBuilder api) =>
+        api.MapGet("/forms/{entity}", (HttpContext http, string entity, string? mode, string? language, string? kind, string? record) => Serve(http, Prefix + entity))
+            .Needs(Acts.ReadRecords).WithMetadata(new Uncompressed()).WithTags("forms")
+            .Produces<System.Text.Json.JsonElement>().Produces(304)
+            .WithSummary("The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, list or print, record the one whose values routing rules may look at; the header Bright-Release tells which release it is of.");
+}
