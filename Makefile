@@ -1,7 +1,8 @@
-.PHONY: demo test bench build tools test-tools web client service whole format
+.PHONY: demo test bench build tools test-tools web client service quick-service whole format
 
-# The service and its pages, compiled to be run and nothing else.
-demo: tools service web
+# The service and its pages, compiled side by side to be run and nothing else.
+demo: tools
+	@$(MAKE) --no-print-directory -j2 quick-service web
 	@scripts/demo.sh
 
 # Everything, looked at by analyzers and type checks; the service and the client as they are delivered.
@@ -29,6 +30,11 @@ openapi: whole
 
 service:
 	@dotnet publish src/BrightTier.Service -c Release -p:ToRun=true -o out/service --nologo -v q
+
+# Compiled ahead it starts a second sooner and takes half a minute longer to build: not for a first look.
+quick-service:
+	@echo "Building the service and its pages ..."
+	@dotnet publish src/BrightTier.Service -c Release -p:ToRun=true -p:Precompiled=false -o out/service --nologo -v q
 
 whole: web/node_modules/.bin/vitest
 	@dotnet build BrightTier.slnx -c Release --nologo -v q
