@@ -65,10 +65,10 @@ public sealed class BrightTierClient : IDisposable
 
     public Task<IReadOnlyList<TokenInfo>> Tokens(CancellationToken cancel) => Get("api/tokens", WireJson.Default.IReadOnlyListTokenInfo, cancel);
 
-    public Task<TokenInfo> MakeToken(TokenRequest request, CancellationToken cancel) =>
+    public Task<TokenInfo> CreateToken(TokenRequest request, CancellationToken cancel) =>
         Send(HttpMethod.Post, "api/tokens", Body(request, WireJson.Default.TokenRequest), WireJson.Default.TokenInfo, null, cancel);
 
-    public Task EndToken(string id, CancellationToken cancel) => Do(HttpMethod.Delete, $"api/tokens/{Escape(id)}", null, cancel);
+    public Task RevokeToken(string id, CancellationToken cancel) => Do(HttpMethod.Delete, $"api/tokens/{Escape(id)}", null, cancel);
 
     public Task<Person> PutPerson(string id, PersonRequest person, CancellationToken cancel) =>
         Send(HttpMethod.Put, $"api/people/{Escape(id)}", Body(person, WireJson.Default.PersonRequest), WireJson.Default.Person, null, cancel);
@@ -77,12 +77,12 @@ public sealed class BrightTierClient : IDisposable
         Do(HttpMethod.Put, $"api/people/{Escape(person)}/password", Body(new PasswordRequest(password), WireJson.Default.PasswordRequest), cancel);
 
     /// <summary>A page of the audit log, newest first.</summary>
-    public Task<AuditPage> Audit(string? by, string? act, string? subject, string? words, DateTimeOffset? from, DateTimeOffset? until, int limit, string? after, CancellationToken cancel) =>
-        Get($"api/audit?limit={Number(limit)}{Part("by", by)}{Part("act", act)}{Part("subject", subject)}{Part("q", words)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}", WireJson.Default.AuditPage, cancel);
+    public Task<AuditPage> Audit(string? by, string? action, string? subject, string? words, DateTimeOffset? from, DateTimeOffset? until, int limit, string? after, CancellationToken cancel) =>
+        Get($"api/audit/entries?limit={Number(limit)}{Part("by", by)}{Part("action", action)}{Part("subject", subject)}{Part("q", words)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}", WireJson.Default.AuditPage, cancel);
 
     /// <summary>What was done to records, newest first.</summary>
-    public Task<RecordAuditPage> RecordAudit(string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, int limit, string? after, CancellationToken cancel) =>
-        Get($"api/audit/records?limit={Number(limit)}{Part("by", by)}{Part("act", act)}{Part("entity", entity)}{Part("record", record is { } id ? Number(id) : null)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}", WireJson.Default.RecordAuditPage, cancel);
+    public Task<RecordAuditPage> RecordAudit(string? by, string? action, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, int limit, string? after, CancellationToken cancel) =>
+        Get($"api/audit/record-entries?limit={Number(limit)}{Part("by", by)}{Part("action", action)}{Part("entity", entity)}{Part("record", record is { } id ? Number(id) : null)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}", WireJson.Default.RecordAuditPage, cancel);
 
     /// <summary>How long the audit log is, signed.</summary>
     public Task<AuditHead> AuditHead(CancellationToken cancel) => Get("api/audit/head", WireJson.Default.AuditHead, cancel);
@@ -90,7 +90,7 @@ public sealed class BrightTierClient : IDisposable
     /// <summary>The whole audit log, oldest first, as lines of JSON.</summary>
     public async Task AuditExport(Func<Stream, Task> read, CancellationToken cancel)
     {
-        using var answer = await Ask(HttpMethod.Get, "api/audit/export?format=jsonl", null, null, cancel, HttpCompletionOption.ResponseHeadersRead);
+        using var answer = await Ask(HttpMethod.Get, "api/audit/entries/export?format=jsonl", null, null, cancel, HttpCompletionOption.ResponseHeadersRead);
         await using var stream = await answer.Content.ReadAsStreamAsync(cancel);
         await read(stream);
     }
@@ -105,7 +105,7 @@ public sealed class BrightTierClient : IDisposable
 
     public Task<LayoutDraft> Layout(string key, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}", WireJson.Default.LayoutDraft, cancel);
 
-    public Task<LayoutDraft> MakeLayout(LayoutRequest request, CancellationToken cancel) =>
+    public Task<LayoutDraft> CreateLayout(LayoutRequest request, CancellationToken cancel) =>
         Send(HttpMethod.Post, "api/layouts", Body(request, WireJson.Default.LayoutRequest), WireJson.Default.LayoutDraft, null, cancel);
 
     public Task<SaveResult> GenerateLayout(string key, CancellationToken cancel) =>
@@ -118,7 +118,7 @@ public sealed class BrightTierClient : IDisposable
         Get(string.Create(System.Globalization.CultureInfo.InvariantCulture, $"api/layouts/{Escape(key)}/changes?after={after}"), WireJson.Default.IReadOnlyListChangeInfo, cancel);
 
     /// <summary>What happened to a draft since <paramref name="from"/>: released, revision:N, or another layout's key.</summary>
-    public Task<Comparison> Compare(string key, string from, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/compare?from={Escape(from)}", WireJson.Default.Comparison, cancel);
+    public Task<Comparison> Diff(string key, string from, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/diff?from={Escape(from)}", WireJson.Default.Comparison, cancel);
 
     public Task<ExplanationInfo> Explain(string key, string node, string? role, string mode, string? width, long? record, CancellationToken cancel) =>
         Get($"api/layouts/{Escape(key)}/explain?node={Escape(node)}&mode={Escape(mode)}{Part("role", role)}{Part("width", width)}{Part("record", record is { } id ? Number(id) : null)}", WireJson.Default.ExplanationInfo, cancel);
@@ -127,29 +127,29 @@ public sealed class BrightTierClient : IDisposable
 
     public Task<IReadOnlyList<PieceInfo>> Pieces(CancellationToken cancel) => Get("api/pieces", WireJson.Default.IReadOnlyListPieceInfo, cancel);
 
-    public Task<PieceInfo> MakePiece(string key, NewPiece piece, CancellationToken cancel) =>
+    public Task<PieceInfo> CreatePiece(string key, NewPiece piece, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/pieces", Body(piece, WireJson.Default.NewPiece), WireJson.Default.PieceInfo, null, cancel);
 
     public Task<EditProposal> Detach(string key, string use, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/detach?use={Escape(use)}", WireJson.Default.EditProposal, cancel);
 
     /// <summary>Nodes of a draft as the text of a piece.</summary>
-    public async Task<string> Clip(string key, IEnumerable<string> nodes, CancellationToken cancel)
+    public async Task<string> Copy(string key, IEnumerable<string> nodes, CancellationToken cancel)
     {
-        using var answer = await Ask(HttpMethod.Get, $"api/layouts/{Escape(key)}/clip?nodes={Escape(string.Join(',', nodes))}", null, null, cancel);
+        using var answer = await Ask(HttpMethod.Get, $"api/layouts/{Escape(key)}/clipboard?nodes={Escape(string.Join(',', nodes))}", null, null, cancel);
         return await answer.Content.ReadAsStringAsync(cancel);
     }
 
     /// <summary>What a layout shows: its entity, or a piece's slots.</summary>
-    public Task<EntityInfo> Shown(string key, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/entity", WireJson.Default.EntityInfo, cancel);
+    public Task<EntityInfo> LayoutEntity(string key, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/entity", WireJson.Default.EntityInfo, cancel);
 
     public Task<EditProposal> Paste(string key, PasteRequest paste, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/paste", Body(paste, WireJson.Default.PasteRequest), WireJson.Default.EditProposal, null, cancel);
 
     public Task<ConditionInfo> Condition(string key, ConditionRequest condition, CancellationToken cancel) =>
-        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/condition", Body(condition, WireJson.Default.ConditionRequest), WireJson.Default.ConditionInfo, null, cancel);
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/conditions/check", Body(condition, WireJson.Default.ConditionRequest), WireJson.Default.ConditionInfo, null, cancel);
 
-    public Task<PatternTrialResult> TryPattern(PatternTrial trial, CancellationToken cancel) =>
-        Send(HttpMethod.Post, "api/patterns/try", Body(trial, WireJson.Default.PatternTrial), WireJson.Default.PatternTrialResult, null, cancel);
+    public Task<PatternTestResult> TestPattern(PatternTest trial, CancellationToken cancel) =>
+        Send(HttpMethod.Post, "api/patterns/test", Body(trial, WireJson.Default.PatternTest), WireJson.Default.PatternTestResult, null, cancel);
 
     public Task<IReadOnlyList<PatternInfo>> Patterns(CancellationToken cancel) => Get("api/patterns", WireJson.Default.IReadOnlyListPatternInfo, cancel);
 
@@ -158,12 +158,12 @@ public sealed class BrightTierClient : IDisposable
     public Task<ChoiceListInfo> ChangeChoiceList(string key, ChoiceListChange change, CancellationToken cancel) =>
         Send(HttpMethod.Put, $"api/choice-lists/{Escape(key)}", Body(change, WireJson.Default.ChoiceListChange), WireJson.Default.ChoiceListInfo, null, cancel);
 
-    public Task<IReadOnlyList<UseInfo>> Impact(string what, string name, CancellationToken cancel) => Get($"api/impact?what={Escape(what)}&name={Escape(name)}", WireJson.Default.IReadOnlyListUseInfo, cancel);
+    public Task<IReadOnlyList<UseInfo>> Impact(string subject, string name, CancellationToken cancel) => Get($"api/impact?subject={Escape(subject)}&name={Escape(name)}", WireJson.Default.IReadOnlyListUseInfo, cancel);
 
     public Task<IReadOnlyList<DocumentFindingInfo>> DocumentFindings(CancellationToken cancel) => Get("api/findings", WireJson.Default.IReadOnlyListDocumentFindingInfo, cancel);
 
-    public Task<IReadOnlyList<TemplateLayoutInfo>> MakeFromTemplate(string template, TemplateRequest request, CancellationToken cancel) =>
-        Send(HttpMethod.Post, $"api/templates/{Escape(template)}", Body(request, WireJson.Default.TemplateRequest), WireJson.Default.IReadOnlyListTemplateLayoutInfo, null, cancel);
+    public Task<IReadOnlyList<TemplateLayoutInfo>> CreateFromTemplate(string template, TemplateRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/templates/{Escape(template)}/layouts", Body(request, WireJson.Default.TemplateRequest), WireJson.Default.IReadOnlyListTemplateLayoutInfo, null, cancel);
 
     public Task<IReadOnlyList<MenuEntryInfo>> Navigation(CancellationToken cancel) => Get("api/navigation", WireJson.Default.IReadOnlyListMenuEntryInfo, cancel);
 
@@ -187,41 +187,43 @@ public sealed class BrightTierClient : IDisposable
         Get($"api/layouts/{Escape(key)}/preview?mode={Escape(mode)}{(role is null ? "" : $"&role={Escape(role)}")}", WireJson.Default.JsonElement, cancel);
 
     /// <summary>Takes documents into the drafts, all or none; or says what would come of it.</summary>
-    public Task<ImportReport> Take(ImportRequest request, CancellationToken cancel) =>
+    public Task<ImportReport> ImportDocuments(ImportRequest request, CancellationToken cancel) =>
         Send(HttpMethod.Post, "api/documents", Body(request, WireJson.Default.ImportRequest), WireJson.Default.ImportReport, null, cancel);
 
     /// <summary>Documents in one archive: those named kind/key with all they rest on, or every one.</summary>
-    public async Task<byte[]> Export(IEnumerable<string> documents, bool draft, bool alone, CancellationToken cancel)
+    public async Task<byte[]> ExportBundle(IEnumerable<string> documents, bool draft, bool withoutDependencies, CancellationToken cancel)
     {
-        using var answer = await Ask(HttpMethod.Get, $"api/bundle?draft={(draft ? "true" : "false")}&alone={(alone ? "true" : "false")}{string.Concat(documents.Select(name => Part("document", name)))}", null, null, cancel);
+        using var answer = await Ask(HttpMethod.Get, $"api/bundle?draft={(draft ? "true" : "false")}&withoutDependencies={(withoutDependencies ? "true" : "false")}{string.Concat(documents.Select(name => Part("document", name)))}", null, null, cancel);
         return await answer.Content.ReadAsByteArrayAsync(cancel);
     }
 
     /// <summary>Takes a bundle into the drafts, all or none; or says what would come of it.</summary>
-    public Task<ImportReport> Import(byte[] bundle, IEnumerable<string> only, IEnumerable<string> rename, bool dryRun, bool merge, string? take, CancellationToken cancel)
+    public Task<ImportReport> ImportBundle(byte[] bundle, IEnumerable<string> only, IEnumerable<string> rename, bool dryRun, bool merge, string? conflictResolution, CancellationToken cancel)
     {
         var body = new ByteArrayContent(bundle);
         body.Headers.ContentType = new MediaTypeHeaderValue("application/zip");
         return Send(
-            HttpMethod.Post, $"api/bundle?dryRun={(dryRun ? "true" : "false")}&merge={(merge ? "true" : "false")}{Part("take", take)}{string.Concat(only.Select(name => Part("only", name)))}{string.Concat(rename.Select(rule => Part("rename", rule)))}",
+            HttpMethod.Post, $"api/bundle?dryRun={(dryRun ? "true" : "false")}&merge={(merge ? "true" : "false")}{Part("conflictResolution", conflictResolution)}{string.Concat(only.Select(name => Part("only", name)))}{string.Concat(rename.Select(rule => Part("rename", rule)))}",
             body, WireJson.Default.ImportReport, null, cancel);
     }
 
-    public Task<ScheduledReleaseInfo> Plan(ScheduleRequest request, CancellationToken cancel) => Send(HttpMethod.Post, "api/releases/plans", Body(request, WireJson.Default.ScheduleRequest), WireJson.Default.ScheduledReleaseInfo, null, cancel);
+    public Task<ScheduledReleaseInfo> ScheduleRelease(ScheduleRequest request, CancellationToken cancel) => Send(HttpMethod.Post, "api/scheduled-releases", Body(request, WireJson.Default.ScheduleRequest), WireJson.Default.ScheduledReleaseInfo, null, cancel);
 
-    public Task<IReadOnlyList<ScheduledReleaseInfo>> Plans(CancellationToken cancel) => Get("api/releases/plans", WireJson.Default.IReadOnlyListScheduledReleaseInfo, cancel);
+    public Task<IReadOnlyList<ScheduledReleaseInfo>> ScheduledReleases(CancellationToken cancel) => Get("api/scheduled-releases", WireJson.Default.IReadOnlyListScheduledReleaseInfo, cancel);
 
-    public Task<ScheduledReleaseInfo> CallOffPlan(long plan, CancellationToken cancel) => Send(HttpMethod.Post, $"api/releases/plans/{Number(plan)}/call-off", null, WireJson.Default.ScheduledReleaseInfo, null, cancel);
+    public Task<ScheduledReleaseInfo> CancelScheduledRelease(long plan, CancellationToken cancel) => Send(HttpMethod.Post, $"api/scheduled-releases/{Number(plan)}/cancel", null, WireJson.Default.ScheduledReleaseInfo, null, cancel);
 
-    /// <summary>Gives a release that went to some roles first to everyone, or calls it off.</summary>
-    public Task<ReleaseInfo> End(long release, bool everyone, CancellationToken cancel) =>
-        Send(HttpMethod.Post, $"api/releases/{Number(release)}/{(everyone ? "everyone" : "call-off")}", null, WireJson.Default.ReleaseInfo, null, cancel);
+    /// <summary>Gives a release that went to some roles first to everyone.</summary>
+    public Task<ReleaseInfo> Promote(long release, CancellationToken cancel) => Send(HttpMethod.Post, $"api/releases/{Number(release)}/promote", null, WireJson.Default.ReleaseInfo, null, cancel);
+
+    /// <summary>Takes back a release that went to some roles first.</summary>
+    public Task<ReleaseInfo> Cancel(long release, CancellationToken cancel) => Send(HttpMethod.Post, $"api/releases/{Number(release)}/cancel", null, WireJson.Default.ReleaseInfo, null, cancel);
 
     public Task<AdoptionInfo> Adoption(long release, CancellationToken cancel) => Get($"api/releases/{Number(release)}/adoption", WireJson.Default.AdoptionInfo, cancel);
 
-    public Task<Approvals> Approvals(CancellationToken cancel) => Get("api/releases/approvals", WireJson.Default.Approvals, cancel);
+    public Task<Approvals> Approvals(CancellationToken cancel) => Get("api/approvals", WireJson.Default.Approvals, cancel);
 
-    public Task Approve(ApprovalRequest request, CancellationToken cancel) => Do(HttpMethod.Post, "api/releases/approvals", Body(request, WireJson.Default.ApprovalRequest), cancel);
+    public Task Approve(ApprovalRequest request, CancellationToken cancel) => Do(HttpMethod.Post, "api/approvals", Body(request, WireJson.Default.ApprovalRequest), cancel);
 
     public Task<IReadOnlyList<CommentInfo>> Comments(string kind, string key, CancellationToken cancel) => Get($"api/drafts/{Escape(kind)}/{Escape(key)}/comments", WireJson.Default.IReadOnlyListCommentInfo, cancel);
 
@@ -239,12 +241,12 @@ public sealed class BrightTierClient : IDisposable
     public Task<IReadOnlyList<ReleaseInfo>> Releases(CancellationToken cancel) => Get("api/releases", WireJson.Default.IReadOnlyListReleaseInfo, cancel);
 
     /// <summary>How two states of all documents differ, each a release's number, <c>current</c> or <c>drafts</c>.</summary>
-    public Task<ReleaseComparison> CompareReleases(string from, string to, CancellationToken cancel) =>
-        Get($"api/releases/compare?from={Escape(from)}&to={Escape(to)}", WireJson.Default.ReleaseComparison, cancel);
+    public Task<ReleaseComparison> DiffReleases(string from, string to, CancellationToken cancel) =>
+        Get($"api/releases/diff?from={Escape(from)}&to={Escape(to)}", WireJson.Default.ReleaseComparison, cancel);
 
     /// <summary>The drafts that go out with some, named kind/key, because these rest on them.</summary>
-    public Task<IReadOnlyList<DependencyInfo>> Along(IEnumerable<string> documents, CancellationToken cancel) =>
-        Get($"api/releases/along?{string.Join('&', documents.Select(name => $"document={Escape(name)}"))}", WireJson.Default.IReadOnlyListDependencyInfo, cancel);
+    public Task<IReadOnlyList<DependencyInfo>> Dependencies(IEnumerable<string> documents, CancellationToken cancel) =>
+        Get($"api/releases/dependencies?{string.Join('&', documents.Select(name => $"document={Escape(name)}"))}", WireJson.Default.IReadOnlyListDependencyInfo, cancel);
 
     public Task<Receipt> Restore(long release, RestoreRequest request, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/releases/{Number(release)}/restore", Body(request, WireJson.Default.RestoreRequest), WireJson.Default.Receipt, null, cancel);
@@ -257,7 +259,7 @@ public sealed class BrightTierClient : IDisposable
     public Task<RecordInfo> Record(string entity, long id, CancellationToken cancel) => Get($"api/records/{Escape(entity)}/{Number(id)}", WireJson.Default.RecordInfo, cancel);
 
     public Task<IReadOnlyList<RecordName>> LookUp(string entity, string text, CancellationToken cancel) =>
-        Get($"api/records/{Escape(entity)}/look-up?q={Escape(text)}", WireJson.Default.IReadOnlyListRecordName, cancel);
+        Get($"api/records/{Escape(entity)}/lookup?q={Escape(text)}", WireJson.Default.IReadOnlyListRecordName, cancel);
 
     public Task<RecordInfo> CreateRecord(string entity, RecordSave save, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/records/{Escape(entity)}", Body(save, WireJson.Default.RecordSave), WireJson.Default.RecordInfo, null, cancel);

@@ -18,9 +18,9 @@ public sealed record FixInfo(string Label, JsonElement Edits);
 public sealed record LayoutRequest(string Entity, string? Key = null, string From = "generated", string Kind = "full", string? Title = null);
 
 /// <summary>Edits made against revision <paramref name="Base"/>, applied all or none.</summary>
-/// <param name="Take">Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed.</param>
+/// <param name="ConflictResolution">Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed.</param>
 /// <param name="Name">What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was.</param>
-public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? Take = null, string? Name = null);
+public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? ConflictResolution = null, string? Name = null);
 
 /// <summary>What became of edits: the new revision, the edits as applied with all ids, and what would undo them.</summary>
 public sealed record EditResult(long Revision, JsonElement Edits, JsonElement Inverse, LayoutDraft Draft);
@@ -28,7 +28,7 @@ public sealed record EditResult(long Revision, JsonElement Edits, JsonElement In
 public sealed record ChangeInfo(long Revision, string By, DateTimeOffset At, string Label, JsonElement Edits);
 
 /// <summary>What happened between two states of a layout: the edits, and each in words.</summary>
-public sealed record Comparison(string From, string To, JsonElement Edits, IReadOnlyList<string> Words);
+public sealed record Comparison(string From, string To, JsonElement Edits, IReadOnlyList<string> Summary);
 
 /// <summary>Why a node is, or is not, there; <see cref="Shown"/> is null where that depends on a record that was not given.</summary>
 public sealed record ExplanationInfo(string Node, bool? Shown, IReadOnlyList<ReasonInfo> Reasons);
@@ -48,7 +48,7 @@ public sealed record DocumentFindingInfo(string Code, string Severity, string Ki
 public sealed record TemplateRequest(string Entity, string? Key = null);
 
 /// <summary>A layout made from a template, and the fields of the original that found no match.</summary>
-public sealed record TemplateLayoutInfo(string Key, IReadOnlyList<string> Strays);
+public sealed record TemplateLayoutInfo(string Key, IReadOnlyList<string> Unmatched);
 
 /// <summary>An entry of the business application's menu as its viewer sees it; the icon as an SVG path on a raster of 24, or empty.</summary>
 public sealed record MenuEntryInfo(string Key, string Title, string Icon, string? Entity, string? Address, IReadOnlyList<MenuEntryInfo> Entries);
@@ -63,8 +63,8 @@ public sealed record RuleVerdictInfo(int Rule, string Verdict);
 /// <summary>Documents to take into the drafts, all or none.</summary>
 /// <param name="DryRun">Says what would come of it and changes nothing.</param>
 /// <param name="Merge">Where a draft moved on, puts both together instead of refusing.</param>
-/// <param name="Take">Which side has its way in conflicts, mine (what is sent) or theirs (what the draft holds); without it they are refused.</param>
-public sealed record ImportRequest(IReadOnlyList<ImportDocument> Documents, bool DryRun = false, bool Merge = false, string? Take = null);
+/// <param name="ConflictResolution">Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it they are refused.</param>
+public sealed record ImportRequest(IReadOnlyList<ImportDocument> Documents, bool DryRun = false, bool Merge = false, string? ConflictResolution = null);
 
 /// <param name="Text">The document, as YAML or JSON.</param>
 /// <param name="Before">The text it was made from; null for one that is new here.</param>
@@ -75,16 +75,16 @@ public sealed record ImportDocument(string Text, string? Before = null, bool Rep
 /// <param name="Documents">Each that was sent, in the order it was sent; of a bundle in that of its manifest.</param>
 /// <param name="Findings">What checks find in all documents then and did not find before.</param>
 /// <param name="Bundle">What the bundle says of itself, whole even where some of it was taken; null for files.</param>
-public sealed record ImportReport(bool Taken, IReadOnlyList<ImportedDocument> Documents, IReadOnlyList<NewFinding> Findings, BundleManifest? Bundle = null);
+public sealed record ImportReport(bool Imported, IReadOnlyList<ImportedDocument> Documents, IReadOnlyList<NewFinding> Findings, BundleManifest? Bundle = null);
 
 /// <param name="Change">made, changed, merged, unchanged or conflict.</param>
-/// <param name="Words">What is done to the draft, a sentence each.</param>
+/// <param name="Summary">What is done to the draft, a sentence each.</param>
 /// <param name="Impact">Every place that would notice what is taken away.</param>
 /// <param name="Conflicts">Where both sides changed the same.</param>
 /// <param name="Revision">The draft's revision then; of a dry run the one it has.</param>
 /// <param name="Text">The draft's text then.</param>
 /// <param name="Base">A sentence: what a document of a bundle was merged over; null where nothing was merged.</param>
-public sealed record ImportedDocument(string Kind, string Key, string Change, IReadOnlyList<string> Words, IReadOnlyList<string> Impact, IReadOnlyList<string> Conflicts, long Revision, string Text, string? Base = null);
+public sealed record ImportedDocument(string Kind, string Key, string Change, IReadOnlyList<string> Summary, IReadOnlyList<string> Impact, IReadOnlyList<string> Conflicts, long Revision, string Text, string? Base = null);
 
 /// <summary>Something checks find in a document.</summary>
 public sealed record NewFinding(string Kind, string Key, string Place, string Severity, string Code, string Message);

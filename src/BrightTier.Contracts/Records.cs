@@ -37,7 +37,7 @@ public sealed record RecordVersion(long Id, long Version);
 public sealed record BulkResult(int Changed);
 
 /// <summary>Something that happened to a record: create, change, delete or restore, and what it did to the values its reader may read.</summary>
-public sealed record HistoryEntry(long Version, string Act, DateTimeOffset At, string By, IReadOnlyList<FieldChange> Changes);
+public sealed record HistoryEntry(long Version, string Action, DateTimeOffset At, string By, IReadOnlyList<FieldChange> Changes);
 
 /// <summary>A field's value before and after, null where it was empty; references come with the names of their records.</summary>
 public sealed record FieldChange(string Field, JsonElement? Before, JsonElement? After, string? BeforeTitle = null, string? AfterTitle = null);
@@ -49,7 +49,7 @@ public sealed record FormReference(long Release, string Mode, string Kind = "ful
 public sealed record StoredFile(string Value, string Type, long Size);
 
 /// <summary>What a table in CSV seems to be: how many records, what parts its cells (comma, semicolon or tab), the sign before fractions, the order of a day's parts (ymd, dmy, mdy), its columns, and the fields they may go to.</summary>
-public sealed record TableInfo(int Records, string Separator, string Point, string Days, IReadOnlyList<TableColumn> Columns, IReadOnlyList<TableTarget> Targets);
+public sealed record TableInfo(int Records, string Separator, string DecimalSeparator, string DateOrder, IReadOnlyList<TableColumn> Columns, IReadOnlyList<TableTarget> Targets);
 
 /// <param name="Examples">The first few cells that are not empty.</param>
 /// <param name="Field">The key of the field it seems to be, id for a record's number, null where nothing is like it.</param>
@@ -58,8 +58,8 @@ public sealed record TableColumn(string Heading, IReadOnlyList<string> Examples,
 /// <summary>A field a column may go to. By one that is unique, lines can name the records they change.</summary>
 public sealed record TableTarget(string Key, string Label, string Type, bool Required, bool Unique);
 
-/// <summary>What taking records in did, or would do: how many it makes and changes, and what is wrong in which line. With <paramref name="Taken"/> it is done.</summary>
-public sealed record TableImportReport(int Made, int Changed, bool Taken, IReadOnlyList<ImportProblem> Problems);
+/// <summary>What an import of records did, or would do: how many it creates and changes, and what is wrong in which line. Done only where <paramref name="Imported"/>.</summary>
+public sealed record TableImportReport(int Created, int Changed, bool Imported, IReadOnlyList<ImportProblem> Problems);
 
 /// <param name="Line">Counted from 1, the line that names the fields.</param>
 public sealed record ImportProblem(int Line, string? Field, string Message);

@@ -3,14 +3,14 @@ namespace BrightTier.Contracts;
 /// <summary>Publishes drafts, all or none, each at the revision its publisher saw.</summary>
 /// <param name="Roles">The roles it goes to first; null for everyone at once.</param>
 /// <param name="EveryoneAt">When what went to some roles first goes to everyone by itself; null for when somebody says so.</param>
-/// <param name="Despite">Why it goes out although checks stand against it, from 1 to 500 characters; for those who may override.</param>
-public sealed record PublishRequest(IReadOnlyList<DraftReference> Documents, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? Despite = null);
+/// <param name="OverrideReason">Why it goes out although checks stand against it, from 1 to 500 characters; for those who may override.</param>
+public sealed record PublishRequest(IReadOnlyList<DraftReference> Documents, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? OverrideReason = null);
 
 /// <summary>Sets a release for a time to come, within a year: of the drafts as they are now.</summary>
-public sealed record ScheduleRequest(IReadOnlyList<DraftReference> Documents, DateTimeOffset At, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? Despite = null);
+public sealed record ScheduleRequest(IReadOnlyList<DraftReference> Documents, DateTimeOffset At, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? OverrideReason = null);
 
 /// <summary>A release set for a time.</summary>
-/// <param name="State">waiting, out, called-off or failed.</param>
+/// <param name="State">scheduled, published, cancelled or failed.</param>
 /// <param name="Reason">Why it failed, or what it waits for after its time.</param>
 /// <param name="Release">The release it became.</param>
 public sealed record ScheduledReleaseInfo(
@@ -39,18 +39,18 @@ public sealed record RestoreRequest(string Note = "", IReadOnlyList<DocumentName
 
 public sealed record DocumentName(string Kind, string Key);
 
-/// <summary>A draft that others rest on and that is ahead of what is published, with one of those that need it.</summary>
+/// <summary>An unpublished draft that others depend on, with one of those that do.</summary>
 public sealed record DependencyInfo(string Kind, string Key, long Revision, string ForKind, string ForKey);
 
 /// <param name="Restores">The release this one brought back, if any.</param>
-/// <param name="State">current, ahead (out to some roles alone), past or called-off.</param>
+/// <param name="State">current, staged (out to some roles alone), past or cancelled.</param>
 /// <param name="Base">The release it was made from, and is compared with; 0 for the first.</param>
 /// <param name="Roles">The roles it went to first; null for everyone at once.</param>
-/// <param name="EveryoneAt">When it goes to everyone by itself, while it is ahead.</param>
-/// <param name="Despite">Why it went out although checks stood against it.</param>
+/// <param name="EveryoneAt">When it goes to everyone by itself, while it is staged.</param>
+/// <param name="OverrideReason">Why it went out although checks stood against it.</param>
 public sealed record ReleaseInfo(
     long Number, DateTimeOffset At, string By, string Note, long? Restores, bool Current, IReadOnlyList<ReleaseDocument> Documents,
-    string State, long Base, IReadOnlyList<string>? Roles, DateTimeOffset? EveryoneAt, string? Despite);
+    string State, long Base, IReadOnlyList<string>? Roles, DateTimeOffset? EveryoneAt, string? OverrideReason);
 
 /// <param name="Change">added, changed, unchanged or removed, against the release it was made from.</param>
 public sealed record ReleaseDocument(string Kind, string Key, string Hash, string Change);
@@ -68,9 +68,9 @@ public sealed record ReachInfo(string Entity, string Label, string Address, IRea
 public sealed record ReleaseComparison(string From, string To, IReadOnlyList<DocumentDifference> Documents);
 
 /// <param name="Change">added, changed or removed.</param>
-/// <param name="Words">What was done to it, a sentence each; of what was added or removed nothing.</param>
+/// <param name="Summary">What was done to it, a sentence each; of what was added or removed nothing.</param>
 /// <param name="Draft">Its draft, where one of the two states is that of the drafts.</param>
-public sealed record DocumentDifference(string Kind, string Key, string Change, IReadOnlyList<string> Words, DraftState? Draft);
+public sealed record DocumentDifference(string Kind, string Key, string Change, IReadOnlyList<string> Summary, DraftState? Draft);
 
 /// <summary>A draft as it is now.</summary>
 public sealed record DraftState(long Revision, string ChangedBy, DateTimeOffset ChangedAt);

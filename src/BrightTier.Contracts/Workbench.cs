@@ -11,8 +11,8 @@ public sealed record ConditionRequest(string Text, long? Record = null, string? 
 /// <param name="Reads">The fields it reads.</param>
 /// <param name="Holds">Whether some record makes it hold.</param>
 /// <param name="Fails">Whether some record makes it not hold.</param>
-/// <param name="Now">For the record in view: holds, does not hold, or no answer; null without a record.</param>
-public sealed record ConditionInfo(IReadOnlyList<ConditionPart> Problems, JsonElement? Tree, IReadOnlyList<string> Reads, PossibilityInfo? Holds, PossibilityInfo? Fails, string? Now);
+/// <param name="Result">For the record in view: holds, does not hold, or no answer; null without a record.</param>
+public sealed record ConditionInfo(IReadOnlyList<ConditionPart> Problems, JsonElement? Tree, IReadOnlyList<string> Reads, PossibilityInfo? Holds, PossibilityInfo? Fails, string? Result);
 
 /// <summary>Something wrong in a condition: from where, how many characters.</summary>
 public sealed record ConditionPart(int Start, int Length, string Message);
@@ -21,10 +21,10 @@ public sealed record ConditionPart(int Start, int Length, string Message);
 public sealed record PossibilityInfo(string Verdict, string? Example);
 
 /// <summary>A pattern and texts to try it with.</summary>
-public sealed record PatternTrial(string Pattern, IReadOnlyList<string> Samples);
+public sealed record PatternTest(string Pattern, IReadOnlyList<string> Samples);
 
 /// <summary>What is wrong with a pattern, or which of the texts it takes as a whole, in their order.</summary>
-public sealed record PatternTrialResult(string? Problem, IReadOnlyList<bool> Matches);
+public sealed record PatternTestResult(string? Problem, IReadOnlyList<bool> Matches);
 
 /// <summary>A piece: its slots, and every use of it in a draft.</summary>
 public sealed record PieceInfo(string Key, string Title, IReadOnlyList<SlotInfo> Slots, IReadOnlyList<PieceUseInfo> Uses, DateTimeOffset ChangedAt);
@@ -41,7 +41,7 @@ public sealed record NewPiece(string Title, IReadOnlyList<string> Nodes, string?
 public sealed record PasteRequest(string? Text = null, string? Piece = null, IReadOnlyDictionary<string, string>? Slots = null, string? At = null);
 
 /// <summary>Edits that are still to be applied, and the fields for which there was no match.</summary>
-public sealed record EditProposal(JsonElement Edits, IReadOnlyList<string> Strays);
+public sealed record EditProposal(JsonElement Edits, IReadOnlyList<string> Unmatched);
 
 /// <summary>A pattern of the shared library, with the message users get, by language tag, and the samples kept with it.</summary>
 public sealed record PatternInfo(string Key, string Label, string Pattern, IReadOnlyDictionary<string, string>? Message, IReadOnlyList<string> Passes, IReadOnlyList<string> Fails);

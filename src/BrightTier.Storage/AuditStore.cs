@@ -13,9 +13,9 @@ public sealed record AuditQuery(string? By = null, string? Act = null, string? S
 public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeProvider time)
 {
     /// <summary>An entry to be, for <see cref="Append"/>.</summary>
-    public ActRow Entry(string by, string act, string subject, string detail) => new() { Number = 0, At = time.GetUtcNow().ToUnixTimeMilliseconds(), By = by, Act = act, Subject = subject, Detail = detail, Hash = "" };
+    public AuditEntryRow Entry(string by, string act, string subject, string detail) => new() { Number = 0, At = time.GetUtcNow().ToUnixTimeMilliseconds(), By = by, Action = act, Subject = subject, Detail = detail, Hash = "" };
 
-    public async Task Add(ActRow entry, CancellationToken cancel)
+    public async Task Add(AuditEntryRow entry, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
@@ -25,7 +25,7 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
     }
 
     /// <summary>Puts entries at the end of the log, as part of the transaction that does what they tell of. Whoever else adds one waits until it ends.</summary>
-    internal static async Task Append(StorageContext context, IEnumerable<ActRow> entries, CancellationToken cancel)
+    internal static async Task Append(StorageContext context, IEnumerable<AuditEntryRow> entries, CancellationToken cancel)
     {
         if (context is PostgresStorageContext)
         {
@@ -33,27 +33,27 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
         }
 
         // SQLite has one writer at a time anyway.
-        var last = await context.Acts.AsNoTracking().OrderByDescending(row => row.Number).Select(row => new { row.Number, row.Hash }).FirstOrDefaultAsync(cancel);
+        var last = await context.AuditEntries.AsNoTracking().OrderByDescending(row => row.Number).Select(row => new { row.Number, row.Hash }).FirstOrDefaultAsync(cancel);
         var (number, hash) = (last?.Number ?? 0, last?.Hash ?? "");
         foreach (var entry in entries)
         {
             entry.Number = ++number;
             hash = entry.Hash = HashOf(hash, entry);
-            context.Acts.Add(entry);
+            context.AuditEntries.Add(entry);
         }
     }
 
     private const string Turn = "4272696768743";
 
     /// <summary>Newest first.</summary>
-    public async Task<IReadOnlyList<ActRow>> Search(AuditQuery query, CancellationToken cancel)
+    public async Task<IReadOnlyList<AuditEntryRow>> Search(AuditQuery query, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         return await Matching(context, query).OrderByDescending(row => row.Number).Take(query.Limit).ToListAsync(cancel);
     }
 
     /// <summary>All that match, oldest first, a few at a time.</summary>
-    public async IAsyncEnumerable<ActRow> Export(AuditQuery query, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    public async IAsyncEnumerable<AuditEntryRow> Export(AuditQuery query, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await foreach (var row in Matching(context, query).OrderBy(row => row.Number).AsAsyncEnumerable().WithCancellation(cancel))
@@ -67,7 +67,7 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         var (number, hash) = (0L, "");
-        await foreach (var row in context.Acts.AsNoTracking().OrderBy(row => row.Number).AsAsyncEnumerable().WithCancellation(cancel))
+        await foreach (var row in context.AuditEntries.AsNoTracking().OrderBy(row => row.Number).AsAsyncEnumerable().WithCancellation(cancel))
         {
             if (row.Number != number + 1 || row.Hash != HashOf(hash, row))
             {
@@ -80,11 +80,11 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
         return (number, hash, null);
     }
 
-    private static IQueryable<ActRow> Matching(StorageContext context, AuditQuery query)
+    private static IQueryable<AuditEntryRow> Matching(StorageContext context, AuditQuery query)
     {
-        var rows = context.Acts.AsNoTracking();
+        var rows = context.AuditEntries.AsNoTracking();
         rows = query.By is { } by ? rows.Where(row => row.By == by) : rows;
-        rows = query.Act is { } act ? rows.Where(row => row.Act == act) : rows;
+        rows = query.Act is { } act ? rows.Where(row => row.Action == act) : rows;
         rows = query.Subject is { } subject ? rows.Where(row => row.Subject == subject || row.Subject.StartsWith(subject + "/")) : rows;
         rows = query.Text is { } text ? rows.Where(row => row.Detail.Contains(text) || row.Subject.Contains(text)) : rows;
         rows = query.From is { } from ? rows.Where(row => row.At >= from) : rows;
@@ -92,13 +92,13 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
         return query.Before is { } before ? rows.Where(row => row.Number < before) : rows;
     }
 
-    private static string HashOf(string before, ActRow row) => AuditChain.HashOf(before, row.Number, row.At, row.By, row.Act, row.Subject, row.Detail);
+    private static string HashOf(string before, AuditEntryRow row) => AuditChain.HashOf(before, row.Number, row.At, row.By, row.Action, row.Subject, row.Detail);
 
     /// <summary>How many entries there are, and the hash of the last.</summary>
     public async Task<(long Entries, string Hash)> Head(CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        var last = await context.Acts.AsNoTracking().OrderByDescending(row => row.Number).Select(row => new { row.Number, row.Hash }).FirstOrDefaultAsync(cancel);
+        var last = await context.AuditEntries.AsNoTracking().OrderByDescending(row => row.Number).Select(row => new { row.Number, row.Hash }).FirstOrDefaultAsync(cancel);
         return (last?.Number ?? 0, last?.Hash ?? "");
     }
 }

@@ -56,7 +56,7 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
         await using var transaction = await connection.BeginTransactionAsync(cancel);
         foreach (var table in Tables(context))
         {
-            await using var stream = open(table.Name);
+            await using var stream = open(table.Name) ?? (EarlierNames.OfTable(table.Name) is { } earlier ? open(earlier) : null);
             if (stream is null)
             {
                 continue;
@@ -72,7 +72,7 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
                 {
                     var parameter = command.CreateParameter();
                     parameter.ParameterName = $"p{i.ToString(CultureInfo.InvariantCulture)}";
-                    parameter.Value = Read(table.Columns[i], row) ?? DBNull.Value;
+                    parameter.Value = Read(table.Name, table.Columns[i], row) ?? DBNull.Value;
                     command.Parameters.Add(parameter);
                 }
 
@@ -134,14 +134,17 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
         }
     }
 
-    private static object? Read((string Name, Type Type) column, JsonElement row) => !row.TryGetProperty(column.Name, out var value) ? null : value.ValueKind switch
+    private static object? Read(string table, (string Name, Type Type) column, JsonElement row) => !Find(table, column.Name, row, out var value) ? null : value.ValueKind switch
     {
         JsonValueKind.Null => null,
         JsonValueKind.String when column.Type == typeof(byte[]) => value.GetBytesFromBase64(),
-        JsonValueKind.String => value.GetString(),
+        JsonValueKind.String => EarlierNames.Today(table, column.Name, value.GetString()!),
         JsonValueKind.True or JsonValueKind.False => value.GetBoolean(),
         _ => value.GetInt64(),
     };
+
+    private static bool Find(string table, string column, JsonElement row, out JsonElement value) =>
+        row.TryGetProperty(column, out value) || (EarlierNames.OfColumn(table, column) is { } earlier && row.TryGetProperty(earlier, out value));
 }
 
 /// <summary>JSON, a value a line.</summary>

@@ -19,11 +19,11 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
 
     /// <summary>Stores a draft's next revision with the change that led to it and what the audit log says of it.</summary>
     /// <returns>False when the draft has moved on from the revision before (0: it does not exist yet), and nothing was stored.</returns>
-    public Task<bool> Save(DraftRow draft, ChangeRow change, ActRow told, CancellationToken cancel) => Save([(draft, change, told)], cancel);
+    public Task<bool> Save(DraftRow draft, ChangeRow change, AuditEntryRow told, CancellationToken cancel) => Save([(draft, change, told)], cancel);
 
     /// <summary>Stores the next revisions of several drafts, each with the change that led to it and what the audit log says of it, all or none.</summary>
     /// <returns>False when one has moved on from the revision before, and nothing was stored.</returns>
-    public async Task<bool> Save(IReadOnlyList<(DraftRow Draft, ChangeRow Change, ActRow Told)> all, CancellationToken cancel)
+    public async Task<bool> Save(IReadOnlyList<(DraftRow Draft, ChangeRow Change, AuditEntryRow Told)> all, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
@@ -77,7 +77,7 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
     public async Task<ChangeRow?> ChangeSent(string kind, string key, string sent, long revision, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        return await context.Changes.AsNoTracking().FirstOrDefaultAsync(change => change.Kind == kind && change.Key == key && change.Revision > revision && change.Sent == sent, cancel);
+        return await context.Changes.AsNoTracking().FirstOrDefaultAsync(change => change.Kind == kind && change.Key == key && change.Revision > revision && change.IdempotencyKey == sent, cancel);
     }
 
     /// <summary>The revision of a draft that a release published; null where it published none of it.</summary>

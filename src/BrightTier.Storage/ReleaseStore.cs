@@ -7,11 +7,11 @@ namespace BrightTier.Storage;
 /// <summary>A document's text in a release.</summary>
 public sealed record ReleasedText(string Kind, string Key, string Hash, string Text);
 
-/// <summary>Releases: numbered, immutable, content-addressed. One row, the pointer, says which is current.</summary>
+/// <summary>Releases: numbered, immutable, content-addressed. One row says which is current, another which some roles have ahead of it.</summary>
 public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
 {
     private const string Current = "current";
-    private const string Ahead = "ahead";
+    private const string Staged = "staged";
 
     /// <summary>The channel on which processes that share a PostgreSQL tell each other what happened.</summary>
     public const string Announcements = "bright_tier";
@@ -19,12 +19,12 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     public static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 
     /// <summary>The current release's number, 0 before the first; and of the one some have ahead, if there is one, with their roles.</summary>
-    public async Task<(long Current, (long Number, IReadOnlyList<string> Roles)? Ahead)> Pointers(CancellationToken cancel)
+    public async Task<(long Current, (long Number, IReadOnlyList<string> Roles)? Staged)> Active(CancellationToken cancel)
     {
         var rows = await contexts.Read(
-            "SELECT p.\"Name\", p.\"Release\", r.\"Roles\" FROM pointer p LEFT JOIN rollout r ON r.\"Release\" = p.\"Release\" AND p.\"Name\" = '" + Ahead + "'",
+            "SELECT p.\"Name\", p.\"Release\", r.\"Roles\" FROM active_release p LEFT JOIN rollout r ON r.\"Release\" = p.\"Release\" AND p.\"Name\" = '" + Staged + "'",
             row => (Name: row.GetString(0), Release: row.GetInt64(1), Roles: row.IsDBNull(2) ? null : row.GetString(2)), cancel);
-        (long, IReadOnlyList<string>)? ahead = rows.FirstOrDefault(row => row.Name == Ahead) is { Roles: { } roles, Release: var number } ? (number, roles.Split(' ')) : null;
+        (long, IReadOnlyList<string>)? ahead = rows.FirstOrDefault(row => row.Name == Staged) is { Roles: { } roles, Release: var number } ? (number, roles.Split(' ')) : null;
         return (rows.FirstOrDefault(row => row.Name == Current).Release, ahead);
     }
 
@@ -94,16 +94,16 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     /// <param name="told">What the audit log says of it.</param>
     /// <param name="beforeCommit">Called when all is written and nothing committed.</param>
     /// <returns>False when another release came between, or the plan was called off, and nothing was written.</returns>
-    public async Task<bool> Publish(ReleaseRow release, RolloutRow? ahead, long? plan, ActRow told, Action beforeCommit, CancellationToken cancel)
+    public async Task<bool> Publish(ReleaseRow release, RolloutRow? ahead, long? plan, AuditEntryRow told, Action beforeCommit, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
         // Whoever publishes takes the pointer's row first, even where it does not move: others wait, and then find that they were overtaken.
         var moved = release.Base == 0 && ahead is null
             ? await FirstPointer(context, release.Number, cancel)
-            : await context.Pointers.Where(pointer => pointer.Name == Current && pointer.Release == release.Base && !context.Pointers.Any(other => other.Name == Ahead))
+            : await context.ActiveReleases.Where(pointer => pointer.Name == Current && pointer.Release == release.Base && !context.ActiveReleases.Any(other => other.Name == Staged))
                 .ExecuteUpdateAsync(set => set.SetProperty(pointer => pointer.Release, ahead is null ? release.Number : release.Base), cancel) == 1;
-        if (!moved || (plan is { } carried && !await PlanStore.Become(context, carried, PlanRow.Out, null, release.Number, cancel)))
+        if (!moved || (plan is { } carried && !await ScheduledReleaseStore.Become(context, carried, ScheduledReleaseRow.Published, null, release.Number, cancel)))
         {
             return false;
         }
@@ -113,7 +113,7 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         if (ahead is not null)
         {
             context.Rollouts.Add(ahead);
-            context.Pointers.Add(new PointerRow { Name = Ahead, Release = release.Number });
+            context.ActiveReleases.Add(new ActiveReleaseRow { Name = Staged, Release = release.Number });
         }
 
         try
@@ -138,10 +138,10 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     }
 
     /// <summary>The release that some have ahead of the others, if there is one.</summary>
-    public async Task<RolloutRow?> FindAhead(CancellationToken cancel)
+    public async Task<RolloutRow?> FindStaged(CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        return await context.Rollouts.AsNoTracking().FirstOrDefaultAsync(rollout => rollout.State == RolloutRow.Ahead, cancel);
+        return await context.Rollouts.AsNoTracking().FirstOrDefaultAsync(rollout => rollout.State == RolloutRow.Staged, cancel);
     }
 
     public async Task<IReadOnlyList<RolloutRow>> Rollouts(CancellationToken cancel)
@@ -151,12 +151,12 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     }
 
     /// <summary>Gives the release that some have ahead to everyone, or takes it back from them; false when it is not ahead any more.</summary>
-    public async Task<bool> End(long number, bool everyone, ActRow told, Action beforeCommit, CancellationToken cancel)
+    public async Task<bool> End(long number, bool everyone, AuditEntryRow told, Action beforeCommit, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
-        var state = everyone ? RolloutRow.Everyone : RolloutRow.CalledOff;
-        if (await context.Rollouts.Where(rollout => rollout.Release == number && rollout.State == RolloutRow.Ahead)
+        var state = everyone ? RolloutRow.Promoted : RolloutRow.Cancelled;
+        if (await context.Rollouts.Where(rollout => rollout.Release == number && rollout.State == RolloutRow.Staged)
             .ExecuteUpdateAsync(set => set.SetProperty(rollout => rollout.State, state).SetProperty(rollout => rollout.ChangedAt, told.At).SetProperty(rollout => rollout.ChangedBy, told.By), cancel) == 0)
         {
             return false;
@@ -164,10 +164,10 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
 
         await AuditStore.Append(context, [told], cancel);
         await context.SaveChangesAsync(cancel);
-        await context.Pointers.Where(pointer => pointer.Name == Ahead).ExecuteDeleteAsync(cancel);
+        await context.ActiveReleases.Where(pointer => pointer.Name == Staged).ExecuteDeleteAsync(cancel);
         if (everyone)
         {
-            await context.Pointers.Where(pointer => pointer.Name == Current).ExecuteUpdateAsync(set => set.SetProperty(pointer => pointer.Release, number), cancel);
+            await context.ActiveReleases.Where(pointer => pointer.Name == Current).ExecuteUpdateAsync(set => set.SetProperty(pointer => pointer.Release, number), cancel);
             await MarkPublished(context, number, cancel);
         }
 
@@ -218,12 +218,12 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
 
     private static async Task<bool> FirstPointer(StorageContext context, long number, CancellationToken cancel)
     {
-        if (await context.Pointers.AnyAsync(cancel))
+        if (await context.ActiveReleases.AnyAsync(cancel))
         {
             return false;
         }
 
-        context.Pointers.Add(new PointerRow { Name = Current, Release = number });
+        context.ActiveReleases.Add(new ActiveReleaseRow { Name = Current, Release = number });
         return true;
     }
 }

@@ -11,13 +11,13 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
 
     public DbSet<ContentRow> Contents => Set<ContentRow>();
 
-    public DbSet<ArrivalRow> Arrivals => Set<ArrivalRow>();
+    public DbSet<ImportedVersionRow> ImportedVersions => Set<ImportedVersionRow>();
 
     public DbSet<ReleaseRow> Releases => Set<ReleaseRow>();
 
     public DbSet<ReleaseDocumentRow> ReleaseDocuments => Set<ReleaseDocumentRow>();
 
-    public DbSet<PointerRow> Pointers => Set<PointerRow>();
+    public DbSet<ActiveReleaseRow> ActiveReleases => Set<ActiveReleaseRow>();
 
     public DbSet<PersonRow> People => Set<PersonRow>();
 
@@ -33,7 +33,7 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
 
     public DbSet<RolloutRow> Rollouts => Set<RolloutRow>();
 
-    public DbSet<PlanRow> Plans => Set<PlanRow>();
+    public DbSet<ScheduledReleaseRow> ScheduledReleases => Set<ScheduledReleaseRow>();
 
     public DbSet<LeaseRow> Leases => Set<LeaseRow>();
 
@@ -41,7 +41,7 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
 
     public DbSet<PresenceRow> Presences => Set<PresenceRow>();
 
-    public DbSet<ActRow> Acts => Set<ActRow>();
+    public DbSet<AuditEntryRow> AuditEntries => Set<AuditEntryRow>();
 
     public DbSet<PasswordRow> Passwords => Set<PasswordRow>();
 
@@ -77,9 +77,9 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
             row.HasKey(document => new { document.Release, document.Kind, document.Key });
             row.HasOne<ContentRow>().WithMany().HasForeignKey(document => document.Hash);
         });
-        modelBuilder.Entity<PointerRow>(row =>
+        modelBuilder.Entity<ActiveReleaseRow>(row =>
         {
-            row.ToTable("pointer");
+            row.ToTable("active_release");
             row.HasKey(pointer => pointer.Name);
         });
         modelBuilder.Entity<PersonRow>(row =>
@@ -104,9 +104,9 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
             row.HasKey(comment => comment.Id);
             row.HasIndex(comment => new { comment.Subject, comment.Id });
         });
-        modelBuilder.Entity<ArrivalRow>(row =>
+        modelBuilder.Entity<ImportedVersionRow>(row =>
         {
-            row.ToTable("arrival");
+            row.ToTable("imported_version");
             row.HasKey(arrival => arrival.Id);
             row.HasIndex(arrival => new { arrival.Kind, arrival.Key });
             row.HasOne<ContentRow>().WithMany().HasForeignKey(arrival => arrival.Hash);
@@ -129,16 +129,16 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
             row.Property(rollout => rollout.Release).ValueGeneratedNever();
             row.HasOne<ReleaseRow>().WithOne().HasForeignKey<RolloutRow>(rollout => rollout.Release);
         });
-        modelBuilder.Entity<PlanRow>(row =>
+        modelBuilder.Entity<ScheduledReleaseRow>(row =>
         {
-            row.ToTable("plan");
+            row.ToTable("scheduled_release");
             row.HasKey(plan => plan.Id);
-            row.HasMany(plan => plan.Documents).WithOne().HasForeignKey(document => document.Plan);
+            row.HasMany(plan => plan.Documents).WithOne().HasForeignKey(document => document.ScheduledRelease);
         });
-        modelBuilder.Entity<PlanDocumentRow>(row =>
+        modelBuilder.Entity<ScheduledDocumentRow>(row =>
         {
-            row.ToTable("plan_document");
-            row.HasKey(document => new { document.Plan, document.Kind, document.Key });
+            row.ToTable("scheduled_release_document");
+            row.HasKey(document => new { document.ScheduledRelease, document.Kind, document.Key });
             row.HasOne<ContentRow>().WithMany().HasForeignKey(document => document.Hash);
         });
         modelBuilder.Entity<LeaseRow>(row =>
@@ -156,9 +156,9 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
             row.ToTable("presence");
             row.HasKey(presence => new { presence.Process, presence.Release });
         });
-        modelBuilder.Entity<ActRow>(row =>
+        modelBuilder.Entity<AuditEntryRow>(row =>
         {
-            row.ToTable("act");
+            row.ToTable("audit_entry");
             row.HasKey(act => act.Number);
             row.Property(act => act.Number).ValueGeneratedNever();
             row.HasIndex(act => act.At);
@@ -213,7 +213,7 @@ public sealed class ChangeRow
     public required string Inverse { get; set; }
 
     /// <summary>What whoever sent it calls it, so that it is applied once however often it is sent; null where she calls it nothing.</summary>
-    public string? Sent { get; set; }
+    public string? IdempotencyKey { get; set; }
 
     public required long At { get; set; }
 
@@ -229,7 +229,7 @@ public sealed class ContentRow
 }
 
 /// <summary>A text that a bundle brought.</summary>
-public sealed class ArrivalRow
+public sealed class ImportedVersionRow
 {
     public long Id { get; set; }
 
@@ -259,7 +259,7 @@ public sealed class ReleaseRow
     public long Base { get; set; }
 
     /// <summary>Why it was published although checks stood against it; null when none did.</summary>
-    public string? Despite { get; set; }
+    public string? OverrideReason { get; set; }
 
     public List<ReleaseDocumentRow> Documents { get; } = [];
 }
@@ -279,7 +279,7 @@ public sealed class ReleaseDocumentRow
 }
 
 /// <summary>The one thing about releases that changes: which is current.</summary>
-public sealed class PointerRow
+public sealed class ActiveReleaseRow
 {
     public required string Name { get; set; }
 
@@ -374,9 +374,9 @@ public sealed class KeyRow
 /// <summary>Whom a release reached that did not go to everyone at once.</summary>
 public sealed class RolloutRow
 {
-    public const string Ahead = "ahead";
-    public const string Everyone = "everyone";
-    public const string CalledOff = "called-off";
+    public const string Staged = "staged";
+    public const string Promoted = "promoted";
+    public const string Cancelled = "cancelled";
 
     public required long Release { get; set; }
 
@@ -386,7 +386,7 @@ public sealed class RolloutRow
     /// <summary>When it goes to everyone by itself; null for when somebody says so.</summary>
     public long? EveryoneAt { get; set; }
 
-    /// <summary>ahead, everyone or called-off.</summary>
+    /// <summary>staged, promoted or cancelled.</summary>
     public required string State { get; set; }
 
     public required long ChangedAt { get; set; }
@@ -395,11 +395,11 @@ public sealed class RolloutRow
 }
 
 /// <summary>A release to be made at a set time, of drafts as they were when it was planned.</summary>
-public sealed class PlanRow
+public sealed class ScheduledReleaseRow
 {
-    public const string Waiting = "waiting";
-    public const string Out = "out";
-    public const string CalledOff = "called-off";
+    public const string Scheduled = "scheduled";
+    public const string Published = "published";
+    public const string Cancelled = "cancelled";
     public const string Failed = "failed";
 
     public long Id { get; set; }
@@ -417,9 +417,9 @@ public sealed class PlanRow
 
     public long? EveryoneAt { get; set; }
 
-    public string? Despite { get; set; }
+    public string? OverrideReason { get; set; }
 
-    /// <summary>waiting, out, called-off or failed.</summary>
+    /// <summary>scheduled, published, cancelled or failed.</summary>
     public required string State { get; set; }
 
     /// <summary>Why it failed, or what it waits for after its time.</summary>
@@ -428,12 +428,12 @@ public sealed class PlanRow
     /// <summary>The release it became.</summary>
     public long? Release { get; set; }
 
-    public List<PlanDocumentRow> Documents { get; } = [];
+    public List<ScheduledDocumentRow> Documents { get; } = [];
 }
 
-public sealed class PlanDocumentRow
+public sealed class ScheduledDocumentRow
 {
-    public long Plan { get; set; }
+    public long ScheduledRelease { get; set; }
 
     public required string Kind { get; set; }
 
@@ -485,7 +485,7 @@ public sealed class PresenceRow
 }
 
 /// <summary>Something somebody did. Each row holds the hash of the one before: none can be altered or taken out unseen.</summary>
-public sealed class ActRow
+public sealed class AuditEntryRow
 {
     public required long Number { get; set; }
 
@@ -493,7 +493,7 @@ public sealed class ActRow
 
     public required string By { get; set; }
 
-    public required string Act { get; set; }
+    public required string Action { get; set; }
 
     /// <summary>What it was done to, such as layout/vessel or release/7.</summary>
     public required string Subject { get; set; }

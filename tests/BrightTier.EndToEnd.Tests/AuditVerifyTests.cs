@@ -26,7 +26,7 @@ public sealed class AuditVerifyTests
         (whole.Exit, whole.Out.Contains("hold together")).ShouldBe((0, true), whole.Out + whole.Error);
 
         using var http = await service.Http("greta");
-        var lines = (await http.GetStringAsync("api/audit/export?format=jsonl")).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        var lines = (await http.GetStringAsync("api/audit/entries/export?format=jsonl")).Split('\n', StringSplitOptions.RemoveEmptyEntries);
         var export = Path.Combine(folder, "audit.jsonl");
         async Task<Said> Verify(IEnumerable<string> text)
         {

@@ -56,7 +56,7 @@ public sealed class JobTests(Chromium chromium)
         if (layout == "survey")
         {
             await client.PutFile("entity", "survey", Survey, null, Cancel);
-            await client.MakeLayout(new LayoutRequest("survey"), Cancel);
+            await client.CreateLayout(new LayoutRequest("survey"), Cancel);
         }
 
         var before = await client.Layout(layout, Cancel);

@@ -59,7 +59,7 @@ public sealed class PipelineTests
     private static async Task<string> Token(RunningService service)
     {
         using var ada = await service.As("ada");
-        return (await ada.MakeToken(new TokenRequest("pipeline", 1, ["configure", "publish"]), Cancel)).Secret!;
+        return (await ada.CreateToken(new TokenRequest("pipeline", 1, ["configure", "publish"]), Cancel)).Secret!;
     }
 
     /// <summary>Runs lines of a shell, stopping at the first that fails; everything they said.</summary>

@@ -16,7 +16,7 @@ public sealed class AccessTests(DemoService service)
     {
         using var http = await service.Http();
         using var document = JsonDocument.Parse(await http.GetStringAsync("openapi/v1.json", Cancel));
-        var open = new[] { "/api/session", "/api/session/people", "/api/grammar", "/api/schema/layout.json" };
+        var open = new[] { "/api/session", "/api/session/people", "/api/grammar", "/api/schemas/layout.json" };
         foreach (var path in document.RootElement.GetProperty("paths").EnumerateObject())
         {
             foreach (var method in path.Value.EnumerateObject().Where(_ => !open.Contains(path.Name)))
@@ -41,9 +41,9 @@ public sealed class AccessTests(DemoService service)
 
     private static readonly Dictionary<string, string> Bodies = new()
     {
-        ["post /api/layouts/{key}/condition"] = """{"text":"true"}""",
+        ["post /api/layouts/{key}/conditions/check"] = """{"text":"true"}""",
         ["put /api/choice-lists/{key}"] = """{"revision":1,"choices":[]}""",
-        ["post /api/patterns/try"] = """{"pattern":"a","samples":[]}""",
+        ["post /api/patterns/test"] = """{"pattern":"a","samples":[]}""",
         ["post /api/layouts/{key}/pieces"] = """{"title":"A","nodes":[]}""",
         ["post /api/records/{entity}/{id}/comments"] = """{"text":"x"}""",
         ["put /api/people/{id}"] = """{"name":"x","roles":[],"language":"en"}""",
@@ -53,12 +53,12 @@ public sealed class AccessTests(DemoService service)
         ["put /api/comments/{id}/resolved"] = """{"resolved":true}""",
         ["post /api/drafts/{kind}/{key}/comments"] = """{"text":"x"}""",
         ["post /api/documents"] = """{"documents":[]}""",
-        ["post /api/events/drawn"] = """{"stream":"x","release":1}""",
-        ["post /api/releases/plans"] = """{"documents":[],"at":"2020-01-01T00:00:00Z"}""",
-        ["post /api/releases/approvals"] = """{"kind":"layout","key":"vessel","revision":1}""",
+        ["post /api/events/acknowledge"] = """{"stream":"x","release":1}""",
+        ["post /api/scheduled-releases"] = """{"documents":[],"at":"2020-01-01T00:00:00Z"}""",
+        ["post /api/approvals"] = """{"kind":"layout","key":"vessel","revision":1}""",
         ["post /api/tokens"] = """{"name":"x"}""",
         ["post /api/layouts"] = """{"entity":"vessel"}""",
-        ["post /api/templates/{key}"] = """{"entity":"vessel"}""",
+        ["post /api/templates/{key}/layouts"] = """{"entity":"vessel"}""",
         ["post /api/layouts/{key}/edits"] = """{"base":1,"edits":[]}""",
         ["post /api/releases"] = """{"documents":[]}""",
         ["post /api/releases/{number}/restore"] = "{}",

@@ -104,22 +104,22 @@ public sealed class AccountTests(DemoService service)
     public async Task A_token_is_good_for_what_it_was_made_for_makes_no_greater_one_and_begins_no_session()
     {
         using var ada = await service.As("ada");
-        var token = await ada.MakeToken(new TokenRequest("reader", 1, ["read-records"]), Cancel);
+        var token = await ada.CreateToken(new TokenRequest("reader", 1, ["read-records"]), Cancel);
         using var narrow = new BrightTierClient(service.Running.Address, token.Secret);
 
         (await narrow.Session(Cancel)).May.ShouldBe(["read-records"]);
         (await narrow.Records("berth", null, null, null, null, 1, Cancel)).Records.Count.ShouldBe(1);
         var refused = await Wire.Refused(() => narrow.Layouts(Cancel));
         (refused.Status, refused.Detail!.Contains("good for read-records alone")).ShouldBe((403, true), refused.Detail);
-        (await Wire.Refused(() => narrow.MakeToken(new TokenRequest("more", 1, ["configure"]), Cancel))).Code.ShouldBe("token-narrow");
-        (await Wire.Refused(() => narrow.MakeToken(new TokenRequest("like it", 1), Cancel))).Code.ShouldBe("token-narrow");
+        (await Wire.Refused(() => narrow.CreateToken(new TokenRequest("more", 1, ["configure"]), Cancel))).Code.ShouldBe("token-narrow");
+        (await Wire.Refused(() => narrow.CreateToken(new TokenRequest("like it", 1), Cancel))).Code.ShouldBe("token-narrow");
         using var http = await service.Http();
         using var session = await http.PostAsJsonAsync("api/session", new SignIn(Token: token.Secret), WireJson.Default.SignIn, Cancel);
         (await session.Problem()).Code.ShouldBe("token-narrow");
-        (await Wire.Refused(() => ada.MakeToken(new TokenRequest("x", 1, ["fly"]), Cancel))).Detail!.ShouldContain("no act 'fly'");
+        (await Wire.Refused(() => ada.CreateToken(new TokenRequest("x", 1, ["fly"]), Cancel))).Detail!.ShouldContain("no act 'fly'");
 
         // What one token may read is not what another of the same person's may.
-        using var nothing = new BrightTierClient(service.Running.Address, (await ada.MakeToken(new TokenRequest("publisher", 1, ["publish"]), Cancel)).Secret);
+        using var nothing = new BrightTierClient(service.Running.Address, (await ada.CreateToken(new TokenRequest("publisher", 1, ["publish"]), Cancel)).Secret);
         await ada.Form("berth", "edit", Cancel);
         (await Wire.Refused(() => nothing.Form("berth", "edit", Cancel))).Status.ShouldBe(403);
     }

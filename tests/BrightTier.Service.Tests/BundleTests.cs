@@ -30,18 +30,18 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         var (other, more) = (vessel.Replace("en: Rig", "en: Canvas"), zone.Replace("key: outer", "key: seaward"));
         var request = new ImportRequest([new(other, vessel), new(more, zone)]);
 
-        var dry = await ada.Take(request with { DryRun = true }, Cancel);
-        dry.Taken.ShouldBeFalse();
+        var dry = await ada.ImportDocuments(request with { DryRun = true }, Cancel);
+        dry.Imported.ShouldBeFalse();
         dry.Documents.Select(taken => (taken.Key, taken.Change)).ShouldBe([("vessel", "changed"), ("zone", "changed")]);
-        dry.Documents[1].Words.ShouldContain("Adds choices seaward.");
+        dry.Documents[1].Summary.ShouldContain("Adds choices seaward.");
         dry.Documents[1].Impact.ShouldNotBeEmpty("what is taken away is used somewhere");
         (await ada.File("layout", "vessel", Cancel)).Text.ShouldBe(vessel);
 
-        var broken = await Wire.Refused(() => ada.Take(request with { Documents = [new(other, vessel), new("kind: layuot", null)] }, Cancel));
+        var broken = await Wire.Refused(() => ada.ImportDocuments(request with { Documents = [new(other, vessel), new("kind: layuot", null)] }, Cancel));
         broken.Problems![0].Pointer.ShouldStartWith("/documents/1");
         (await ada.File("layout", "vessel", Cancel)).Text.ShouldBe(vessel, "none, if not all");
 
-        (await ada.Take(request, Cancel)).Taken.ShouldBeTrue();
+        (await ada.ImportDocuments(request, Cancel)).Imported.ShouldBeTrue();
         (await ada.File("layout", "vessel", Cancel)).Text.ShouldContain("en: Canvas");
         (await ada.Changes("vessel", 0, Cancel))[^1].Label.ShouldBe("Taken from files");
     }
@@ -51,34 +51,34 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
     {
         var from = (await ada.File("entity", "berth", Cancel)).Text;
         var there = from.TrimEnd() + "\n  - key: lockerNumber\n    label: Locker\n    type: integer\n    added: true\n";
-        await ada.Take(new ImportRequest([new(there, from)]), Cancel);
+        await ada.ImportDocuments(new ImportRequest([new(there, from)]), Cancel);
         var mine = from.TrimEnd() + "\n  - key: waterMeter\n    label: Water meter\n    type: integer\n    added: true\n";
 
-        var refused = await Wire.Refused(() => ada.Take(new ImportRequest([new(mine, from)]), Cancel));
+        var refused = await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new(mine, from)]), Cancel));
         (refused.Status, refused.Code).ShouldBe((409, "conflict"));
-        (await ada.Take(new ImportRequest([new(mine, from)], Merge: true), Cancel)).Documents.Single().Change.ShouldBe("merged");
+        (await ada.ImportDocuments(new ImportRequest([new(mine, from)], Merge: true), Cancel)).Documents.Single().Change.ShouldBe("merged");
         var merged = (await ada.File("entity", "berth", Cancel)).Text;
         merged.ShouldContain("lockerNumber");
         merged.ShouldContain("waterMeter");
 
         var (one, two) = (merged.Replace("label: Locker", "label: Cupboard"), merged.Replace("label: Locker", "label: Chest"));
-        await ada.Take(new ImportRequest([new(one, merged)]), Cancel);
-        (await Wire.Refused(() => ada.Take(new ImportRequest([new(two, merged)], Merge: true), Cancel))).Detail!.ShouldContain("Both changed /fields/lockerNumber/label");
-        await ada.Take(new ImportRequest([new(two, merged)], Merge: true, Take: "mine"), Cancel);
+        await ada.ImportDocuments(new ImportRequest([new(one, merged)]), Cancel);
+        (await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new(two, merged)], Merge: true), Cancel))).Detail!.ShouldContain("Both changed /fields/lockerNumber/label");
+        await ada.ImportDocuments(new ImportRequest([new(two, merged)], Merge: true, ConflictResolution: "mine"), Cancel);
         (await ada.File("entity", "berth", Cancel)).Text.ShouldContain("label: Chest");
-        (await ada.Take(new ImportRequest([new(merged, merged)]), Cancel)).Documents.Single().Change.ShouldBe("unchanged", "only here was it changed since");
+        (await ada.ImportDocuments(new ImportRequest([new(merged, merged)]), Cancel)).Documents.Single().Change.ShouldBe("unchanged", "only here was it changed since");
     }
 
     [Fact]
     public async Task A_bundle_has_what_its_documents_rest_on_and_is_taken_elsewhere_in_part_or_under_other_names()
     {
-        var bundle = await ada.Export(["layout/berth"], draft: false, alone: false, Cancel);
+        var bundle = await ada.ExportBundle(["layout/berth"], draft: false, withoutDependencies: false, Cancel);
         using (var archive = new ZipArchive(new MemoryStream(bundle)))
         {
             archive.Entries.Select(entry => entry.FullName).ShouldBe(["choice-lists/zone.yaml", "patterns/berthCode.yaml", "entities/berth.yaml", "layouts/berth.yaml", "manifest.json"], ignoreOrder: true, customMessage: "and nothing else");
         }
 
-        (await ada.Import(bundle, ["layout/berth"], [], dryRun: true, false, null, Cancel)).Bundle!.Documents.Select(named => named.Key).ShouldBe(["zone", "berthCode", "berth", "berth"], ignoreOrder: true, customMessage: "what else is in it can be asked for");
+        (await ada.ImportBundle(bundle, ["layout/berth"], [], dryRun: true, false, null, Cancel)).Bundle!.Documents.Select(named => named.Key).ShouldBe(["zone", "berthCode", "berth", "berth"], ignoreOrder: true, customMessage: "what else is in it can be asked for");
 
         var folder = RunningService.NewFolder();
         await File.WriteAllTextAsync(Path.Combine(folder, "application.yaml"), "kind: application\ntitle: Elsewhere\nroles:\n  - key: administrator\n    may: [administer, configure, publish, read-records]\n", Cancel);
@@ -86,16 +86,16 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         await using var elsewhere = await RunningService.Of(folder);
         using var greta = await elsewhere.As("greta");
 
-        var missing = await Wire.Refused(() => greta.Import(bundle, ["layout/berth"], [], false, false, null, Cancel));
+        var missing = await Wire.Refused(() => greta.ImportBundle(bundle, ["layout/berth"], [], false, false, null, Cancel));
         (missing.Code, missing.Problems!.Single().Message).ShouldBe(("dependency-missing", "rests on entity 'berth', which is neither taken nor here"));
-        (await greta.Import(bundle, [], ["entity/berth:place", "layout/berth:place"], dryRun: true, false, null, Cancel)).Documents.ShouldAllBe(taken => taken.Change == "made");
+        (await greta.ImportBundle(bundle, [], ["entity/berth:place", "layout/berth:place"], dryRun: true, false, null, Cancel)).Documents.ShouldAllBe(taken => taken.Change == "made");
         (await greta.Documents(Cancel)).Count.ShouldBe(1, "a dry run writes nothing");
 
-        (await greta.Import(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)).Taken.ShouldBeTrue();
+        (await greta.ImportBundle(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)).Imported.ShouldBeTrue();
         (await greta.File("layout", "place", Cancel)).Text.ShouldContain("entity: place");
         var references = (await greta.Documents(Cancel)).Where(document => document.Kind != "application").Select(document => new DraftReference(document.Kind, document.Key, document.Revision)).ToArray();
         (await greta.Publish(new PublishRequest(references), Cancel)).Release.Number.ShouldBe(2);
-        (await greta.Import(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)).Documents.ShouldAllBe(taken => taken.Change == "unchanged", "taken twice is taken once");
+        (await greta.ImportBundle(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)).Documents.ShouldAllBe(taken => taken.Change == "unchanged", "taken twice is taken once");
     }
 
     /// <summary>What both sides come from is known by its hash: of what only one changed nothing is asked.</summary>
@@ -113,33 +113,33 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         async Task<byte[]> Out(string label)
         {
             var now = await one.File("layout", "vessel", Cancel);
-            await one.Take(new ImportRequest([new(now.Text.Replace($"en: {said}", $"en: {said = label}"), now.Text)]), Cancel);
+            await one.ImportDocuments(new ImportRequest([new(now.Text.Replace($"en: {said}", $"en: {said = label}"), now.Text)]), Cancel);
             await one.Publish(new PublishRequest([new("layout", "vessel", (await one.Layout("vessel", Cancel)).Revision)]), Cancel);
-            return await one.Export(["layout/vessel"], draft: false, alone: true, Cancel);
+            return await one.ExportBundle(["layout/vessel"], draft: false, withoutDependencies: true, Cancel);
         }
 
-        await other.Import(await one.Export(["layout/vessel"], draft: false, alone: true, Cancel), [], rename, false, false, null, Cancel);
+        await other.ImportBundle(await one.ExportBundle(["layout/vessel"], draft: false, withoutDependencies: true, Cancel), [], rename, false, false, null, Cancel);
         var before = (await other.File("layout", key, Cancel)).Text;
         before.ShouldContain("en: Measures");
-        await other.Take(new ImportRequest([new(before.Replace("en: Measures", "en: Dimensions"), before)]), Cancel);
+        await other.ImportDocuments(new ImportRequest([new(before.Replace("en: Measures", "en: Dimensions"), before)]), Cancel);
 
-        (await other.Import(await Out("Canvas"), [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("merged");
-        (await other.Import(await Out("Sails"), [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("merged", "the bundle before is what both come from");
+        (await other.ImportBundle(await Out("Canvas"), [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("merged");
+        (await other.ImportBundle(await Out("Sails"), [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("merged", "the bundle before is what both come from");
         var merged = (await other.File("layout", key, Cancel)).Text;
         (merged.Contains("en: Sails", StringComparison.Ordinal), merged.Contains("en: Dimensions", StringComparison.Ordinal), merged.Contains("en: Canvas", StringComparison.Ordinal)).ShouldBe((true, true, false));
 
         // Going back is a change like any other, though what it goes back to was here before.
         var back = await Out("Canvas");
-        (await other.Import(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().ShouldSatisfyAllConditions(
+        (await other.ImportBundle(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().ShouldSatisfyAllConditions(
             taken => taken.Change.ShouldBe("merged"),
             taken => taken.Base.ShouldBe("Both come from what a bundle brought after release 1."),
             taken => (taken.Text.Contains("en: Canvas", StringComparison.Ordinal), taken.Text.Contains("en: Dimensions", StringComparison.Ordinal)).ShouldBe((true, true)));
-        (await other.Import(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged", "it was taken already");
+        (await other.ImportBundle(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged", "it was taken already");
 
         var again = (await other.File("layout", key, Cancel)).Text;
-        await other.Take(new ImportRequest([new(again.Replace("en: Canvas", "en: Sails"), again)]), Cancel);
-        (await other.Import(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged", "what was changed here since stands");
-        (await Wire.Refused(async () => await other.Import(await Out("Rigging"), [], rename, false, merge: true, null, Cancel))).Code.ShouldBe("conflict", "both changed the same since");
+        await other.ImportDocuments(new ImportRequest([new(again.Replace("en: Canvas", "en: Sails"), again)]), Cancel);
+        (await other.ImportBundle(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged", "what was changed here since stands");
+        (await Wire.Refused(async () => await other.ImportBundle(await Out("Rigging"), [], rename, false, merge: true, null, Cancel))).Code.ShouldBe("conflict", "both changed the same since");
     }
 
     [Theory]
@@ -152,7 +152,7 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
     [InlineData("words", "no archive (ZIP), or not a whole one")]
     public async Task A_bundle_that_is_not_what_it_says_is_refused_and_nothing_is_written(string how, string expected)
     {
-        var bundle = await ada.Export(["choice-list/zone"], draft: false, alone: true, Cancel);
+        var bundle = await ada.ExportBundle(["choice-list/zone"], draft: false, withoutDependencies: true, Cancel);
         var bytes = how switch
         {
             "words" => Encoding.UTF8.GetBytes("a bundle, upon my word"),
@@ -171,7 +171,7 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
 
     [Fact]
     public async Task What_a_newer_version_says_more_in_a_bundle_is_passed_over() =>
-        (await ada.Import(Rewritten(await ada.Export(["choice-list/zone"], draft: false, alone: true, Cancel), "newer"), [], [], dryRun: true, false, null, Cancel)).Bundle!.Documents.Single().Key.ShouldBe("zone");
+        (await ada.ImportBundle(Rewritten(await ada.ExportBundle(["choice-list/zone"], draft: false, withoutDependencies: true, Cancel), "newer"), [], [], dryRun: true, false, null, Cancel)).Bundle!.Documents.Single().Key.ShouldBe("zone");
 
     private static byte[] Rewritten(byte[] bundle, string how)
     {

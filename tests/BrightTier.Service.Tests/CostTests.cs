@@ -12,13 +12,13 @@ namespace BrightTier.Service.Tests;
 /// memory. Counted is the time of processors, which other tests beside do not lengthen; BRIGHTTIER_ENDURE_COST gives what is allowed in
 /// milliseconds, 2000 in make endure.
 /// </summary>
-public sealed class CostTests(OwnService own, ITestOutputHelper output) : IClassFixture<OwnService>
+public sealed class CostTests(ConfinedService confined, ITestOutputHelper output) : IClassFixture<ConfinedService>
 {
     private static readonly int Longest = int.TryParse(Environment.GetEnvironmentVariable("BRIGHTTIER_ENDURE_COST"), CultureInfo.InvariantCulture, out var given) ? given : 6_000;
 
     private const long MostMemory = 700_000_000;
 
-    private readonly RunningService service = own.Running;
+    private readonly RunningService service = confined.Running;
     private readonly List<(string What, double Milliseconds)> taken = [];
     private int calls;
 
@@ -193,14 +193,14 @@ public sealed class CostTests(OwnService own, ITestOutputHelper output) : IClass
         using var http = await service.Http("greta");
         foreach (var condition in Conditions().Distinct())
         {
-            await Send(http, "post", "api/layouts/vessel/condition", RunningService.Json($$"""{"text":{{JsonSerializer.Serialize(condition)}},"record":1}"""), $"condition {condition}");
+            await Send(http, "post", "api/layouts/vessel/conditions/check", RunningService.Json($$"""{"text":{{JsonSerializer.Serialize(condition)}},"record":1}"""), $"condition {condition}");
             await Send(http, "get", $"api/records/vessel?filter={Uri.EscapeDataString(condition)}", null, $"filter {condition}");
         }
 
         foreach (var pattern in Texts.Concat(["(a{1000}){1000}", Times("(a|b|ab)*", 200), $"[{Times("a-z", 600)}]{{1000}}", Times("(", 1_000) + "a" + Times(")", 1_000), "(x+x+)+y", Times("a?", 900) + Times("a", 900)]))
         {
-            await Send(http, "post", "api/patterns/try", RunningService.Json($$"""{"pattern":{{JsonSerializer.Serialize(pattern)}},"samples":[{{string.Join(',', Enumerable.Repeat($"\"{new string('a', 39)}\"", 200))}}]}"""), $"pattern {pattern[..Math.Min(40, pattern.Length)]}");
-            await Send(http, "post", "api/patterns/try", RunningService.Json($$"""{"pattern":{{JsonSerializer.Serialize(pattern)}},"samples":["{{new string('a', 7_900)}}"]}"""), $"pattern {pattern[..Math.Min(40, pattern.Length)]}, one long sample");
+            await Send(http, "post", "api/patterns/test", RunningService.Json($$"""{"pattern":{{JsonSerializer.Serialize(pattern)}},"samples":[{{string.Join(',', Enumerable.Repeat($"\"{new string('a', 39)}\"", 200))}}]}"""), $"pattern {pattern[..Math.Min(40, pattern.Length)]}");
+            await Send(http, "post", "api/patterns/test", RunningService.Json($$"""{"pattern":{{JsonSerializer.Serialize(pattern)}},"samples":["{{new string('a', 7_900)}}"]}"""), $"pattern {pattern[..Math.Min(40, pattern.Length)]}, one long sample");
         }
 
         Told();
@@ -219,7 +219,7 @@ public sealed class CostTests(OwnService own, ITestOutputHelper output) : IClass
         }
 
         await greta.PutFile("layout", "fanned", "kind: full\nkey: fanned\nentity: vessel\ntitle: Fanned\nbody:\n  pages:\n    - id: page\n      title: P\n      sections:\n        - id: s\n          title: S\n          rows:\n            - - piece: fan0\n                id: u\n                slots: { a: name }\n", null, Cancel);
-        foreach (var path in new[] { "api/layouts", "api/layouts/fanned", "api/layouts/fanned/findings", "api/layouts/fanned/preview", "api/layouts/fanned/length", "api/layouts/fanned/explain?node=u", "api/layouts/fan0/preview", "api/pieces", "api/impact?what=piece&name=fan4" })
+        foreach (var path in new[] { "api/layouts", "api/layouts/fanned", "api/layouts/fanned/findings", "api/layouts/fanned/preview", "api/layouts/fanned/length", "api/layouts/fanned/explain?node=u", "api/layouts/fan0/preview", "api/pieces", "api/impact?subject=piece&name=fan4" })
         {
             await Send(http, "get", path, null, path);
         }
@@ -240,7 +240,7 @@ public sealed class CostTests(OwnService own, ITestOutputHelper output) : IClass
 
         foreach (var table in new[] { Times(",", 3_000_000), "name\r\n" + Times("a\r\n", 400_000), "\"" + new string('a', 5_000_000), Times("\"\"", 2_000_000), "name" + Times(",name", 100_000) + "\r\n" })
         {
-            await Send(http, "post", "api/records/vessel/csv?dry=true", new StringContent(table, Encoding.UTF8, "text/csv"), $"table {table[..8].Replace('\r', ' ').Replace('\n', ' ')}");
+            await Send(http, "post", "api/records/vessel/csv?dryRun=true", new StringContent(table, Encoding.UTF8, "text/csv"), $"table {table[..8].Replace('\r', ' ').Replace('\n', ' ')}");
             await Send(http, "post", "api/records/vessel/csv/columns", new StringContent(table, Encoding.UTF8, "text/csv"), $"columns {table[..8].Replace('\r', ' ').Replace('\n', ' ')}");
         }
 

@@ -83,7 +83,7 @@ public sealed class DamageTests(Postgres postgres)
         }
 
         // Everything else is read, designed, published, served and saved.
-        foreach (var path in new[] { "api/layouts", "api/releases", "api/releases/compare", "api/findings", "api/bundle", "api/bundle?draft=true", "api/impact?what=field&name=berth.code", "api/releases/approvals", "api/navigation", "api/pieces", "api/session", "api/entities", "api/layouts/berth", "api/layouts/berth/preview", "api/forms/berth", "api/forms/vessel", "api/records/vessel", "api/records/berth", "records/vessel/1", "api/audit" })
+        foreach (var path in new[] { "api/layouts", "api/releases", "api/releases/diff", "api/findings", "api/bundle", "api/bundle?draft=true", "api/impact?subject=field&name=berth.code", "api/approvals", "api/navigation", "api/pieces", "api/session", "api/entities", "api/layouts/berth", "api/layouts/berth/preview", "api/forms/berth", "api/forms/vessel", "api/records/vessel", "api/records/berth", "records/vessel/1", "api/audit/entries" })
         {
             using var answer = await http.GetAsync(path, Cancel);
             answer.StatusCode.ShouldBe(HttpStatusCode.OK, $"{kind}: {path}: {await answer.Content.ReadAsStringAsync(Cancel)}");
@@ -171,7 +171,7 @@ public sealed class DamageTests(Postgres postgres)
         var schema = database is null ? "" : "bright_tier.";
         var (table, column, which) = drafts
             ? ("draft", "Content", "\"Kind\" = @kind AND \"Key\" = @key")
-            : ("content", "Text", $"\"Hash\" = (SELECT d.\"Hash\" FROM {schema}release_document d JOIN {schema}pointer p ON p.\"Name\" = 'current' AND p.\"Release\" = d.\"Release\" WHERE d.\"Kind\" = @kind AND d.\"Key\" = @key)");
+            : ("content", "Text", $"\"Hash\" = (SELECT d.\"Hash\" FROM {schema}release_document d JOIN {schema}active_release p ON p.\"Name\" = 'current' AND p.\"Release\" = d.\"Release\" WHERE d.\"Kind\" = @kind AND d.\"Key\" = @key)");
         var before = (string)(await Command($"SELECT \"{column}\" FROM {schema}{table} WHERE {which}").ExecuteScalarAsync(Cancel))!;
         (await Command($"UPDATE {schema}{table} SET \"{column}\" = @text WHERE {which}").ExecuteNonQueryAsync(Cancel)).ShouldBe(1);
         return before;

@@ -83,7 +83,7 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         (await Publish(2, 1, "two", 2)).ShouldBeTrue();
         (await Publish(3, 1, "three", null)).ShouldBeFalse();
 
-        (await releases.Pointers(Cancel)).ShouldBe((2, null));
+        (await releases.Active(Cancel)).ShouldBe((2, null));
         (await releases.NextNumber(Cancel)).ShouldBe(3);
         (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(2);
         (await Publish(3, 2, "one", null)).ShouldBeTrue();
@@ -103,16 +103,16 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         await Publish(1, 0, "one", 1);
         await Draft("vessel", 2, "two");
         (await Publish(2, 1, "two", 2, "quay-hand bookkeeper")).ShouldBeTrue();
-        var (current, ahead) = await releases.Pointers(Cancel);
+        var (current, ahead) = await releases.Active(Cancel);
         (current, ahead!.Value.Number, string.Join(' ', ahead.Value.Roles)).ShouldBe((1, 2, "quay-hand bookkeeper"));
         (await Publish(3, 1, "three", null)).ShouldBeFalse("while one is ahead there is no other");
         (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(1);
 
-        (await releases.End(2, everyone: true, Told("release.to-everyone"), () => { }, Cancel)).ShouldBeTrue();
-        (await releases.End(2, everyone: false, Told("release.called-off"), () => { }, Cancel)).ShouldBeFalse();
-        (await releases.Pointers(Cancel)).ShouldBe((2, null));
+        (await releases.End(2, everyone: true, Told("release.promoted"), () => { }, Cancel)).ShouldBeTrue();
+        (await releases.End(2, everyone: false, Told("release.cancelled"), () => { }, Cancel)).ShouldBeFalse();
+        (await releases.Active(Cancel)).ShouldBe((2, null));
         (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(2);
-        (await audit.Search(new AuditQuery(Act: "release.called-off"), Cancel)).ShouldBeEmpty();
+        (await audit.Search(new AuditQuery(Act: "release.cancelled"), Cancel)).ShouldBeEmpty();
     }
 
     [Fact]
@@ -173,12 +173,12 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         (await comments.Open("draft/", Cancel)).ShouldBeEmpty();
 
         await releases.StoreContents(["one"], Cancel);
-        var plans = new PlanStore(contexts);
-        var plan = new PlanRow { By = "ada", Note = "", Made = 1, Due = 100, State = PlanRow.Waiting };
-        plan.Documents.Add(new PlanDocumentRow { Kind = "layout", Key = "vessel", Revision = 1, Hash = ReleaseStore.HashOf("one") });
+        var plans = new ScheduledReleaseStore(contexts);
+        var plan = new ScheduledReleaseRow { By = "ada", Note = "", Made = 1, Due = 100, State = ScheduledReleaseRow.Scheduled };
+        plan.Documents.Add(new ScheduledDocumentRow { Kind = "layout", Key = "vessel", Revision = 1, Hash = ReleaseStore.HashOf("one") });
         await plans.Add(plan, Cancel);
         ((await plans.Due(99, Cancel)).Count, (await plans.Due(100, Cancel)).Count).ShouldBe((0, 1));
-        (await plans.Become(plan.Id, PlanRow.CalledOff, null, null, Cancel), await plans.Become(plan.Id, PlanRow.Out, null, 2, Cancel)).ShouldBe((true, false));
+        (await plans.Become(plan.Id, ScheduledReleaseRow.Cancelled, null, null, Cancel), await plans.Become(plan.Id, ScheduledReleaseRow.Published, null, 2, Cancel)).ShouldBe((true, false));
 
         var presence = new PresenceStore(contexts, clock);
         await presence.Say("one", new Dictionary<long, int> { [0] = 5, [2] = 3 }, Cancel);
@@ -190,19 +190,19 @@ public abstract class DocumentStoreTests : IAsyncLifetime
 
     private Task<bool> Draft(string key, long revision, string content) => drafts.Save([Next(key, revision, content)], Cancel);
 
-    private (DraftRow, ChangeRow, ActRow) Next(string key, long revision, string content) => (
+    private (DraftRow, ChangeRow, AuditEntryRow) Next(string key, long revision, string content) => (
         new DraftRow { Kind = "layout", Key = key, Revision = revision, Content = content, ChangedAt = 1, ChangedBy = "ada" },
         new ChangeRow { Kind = "layout", Key = key, Revision = revision, Label = content, Edits = "[]", Inverse = "[]", At = 1, By = "ada" },
         Told("draft.changed"));
 
-    private ActRow Told(string act) => audit.Entry("ada", act, "layout/vessel", "{}");
+    private AuditEntryRow Told(string act) => audit.Entry("ada", act, "layout/vessel", "{}");
 
     private async Task<bool> Publish(long number, long from, string text, long? revision, string? roles = null)
     {
         await releases.StoreContents([text], Cancel);
         var release = new ReleaseRow { Number = number, At = 1, By = "ada", Note = "", Base = from };
         release.Documents.Add(new ReleaseDocumentRow { Release = number, Kind = "layout", Key = "vessel", Hash = ReleaseStore.HashOf(text), Revision = revision });
-        return await releases.Publish(release, roles is null ? null : new RolloutRow { Release = number, Roles = roles, State = RolloutRow.Ahead, ChangedAt = 1, ChangedBy = "ada" }, null, Told("release.published"), () => { }, Cancel);
+        return await releases.Publish(release, roles is null ? null : new RolloutRow { Release = number, Roles = roles, State = RolloutRow.Staged, ChangedAt = 1, ChangedBy = "ada" }, null, Told("release.published"), () => { }, Cancel);
     }
 }
 

@@ -52,7 +52,7 @@ public sealed class EnduranceTests(Postgres postgres)
             (shown.Success ? int.Parse(shown.Groups["number"].Value, CultureInfo.InvariantCulture) : 0).ShouldBeInRange(published, tried, $"round {round}");
             (await ada.Releases(Cancel)).Single(release => release.Current).ShouldSatisfyAllConditions(release => release.Documents.Count(document => document.Change != "removed").ShouldBe(37));
             (await Registrations(ada, first)).IsSupersetOf(acknowledged.Skip(before)).ShouldBeTrue($"round {round}");
-            (await greta.AuditProof(Cancel)).Whole.ShouldBeTrue($"round {round}");
+            (await greta.AuditProof(Cancel)).Intact.ShouldBeTrue($"round {round}");
         }
 
         using var reader = await service.As("ada");

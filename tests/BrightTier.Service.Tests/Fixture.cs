@@ -24,7 +24,7 @@ public sealed class DemoService : IAsyncLifetime
 
     /// <summary>A layout for vessels that no other test touches.</summary>
     public async Task<LayoutDraft> NewLayout(BrightTierClient ada) =>
-        await ada.MakeLayout(new LayoutRequest("vessel", $"trial-{Interlocked.Increment(ref made)}-{Guid.NewGuid():N}"[..20]), CancellationToken.None);
+        await ada.CreateLayout(new LayoutRequest("vessel", $"trial-{Interlocked.Increment(ref made)}-{Guid.NewGuid():N}"[..20]), CancellationToken.None);
 }
 
 /// <summary>A running service for the tests of one class, which may publish and change what they like.</summary>
@@ -33,6 +33,16 @@ public sealed class OwnService : IAsyncLifetime
     public RunningService Running { get; private set; } = null!;
 
     public async ValueTask InitializeAsync() => Running = await RunningService.WithDemo();
+
+    public ValueTask DisposeAsync() => Running.DisposeAsync();
+}
+
+/// <summary>A running service that has a hundred megabytes for what it is asked beside the thirty it starts with.</summary>
+public sealed class ConfinedService : IAsyncLifetime
+{
+    public RunningService Running { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync() => Running = await RunningService.WithHeapOf(130_000_000);
 
     public ValueTask DisposeAsync() => Running.DisposeAsync();
 }

@@ -36,13 +36,13 @@ public sealed class GovernanceTests : IAsyncLifetime
         var request = new PublishRequest([new("layout", "vessel", revision)]);
 
         (await Wire.Refused(() => greta.Publish(request, Cancel))).Code.ShouldBe("findings");
-        (await Wire.Refused(() => ada.Publish(request with { Despite = "It must go out" }, Cancel))).Status.ShouldBe(403);
-        (await Wire.Refused(() => greta.Publish(request with { Despite = " " }, Cancel))).Problems!.Single().Pointer.ShouldBe("/despite");
-        var receipt = await greta.Publish(request with { Despite = "The regatta begins at noon" }, Cancel);
+        (await Wire.Refused(() => ada.Publish(request with { OverrideReason = "It must go out" }, Cancel))).Status.ShouldBe(403);
+        (await Wire.Refused(() => greta.Publish(request with { OverrideReason = " " }, Cancel))).Problems!.Single().Pointer.ShouldBe("/overrideReason");
+        var receipt = await greta.Publish(request with { OverrideReason = "The regatta begins at noon" }, Cancel);
 
-        receipt.Release.Despite.ShouldBe("The regatta begins at noon");
+        receipt.Release.OverrideReason.ShouldBe("The regatta begins at noon");
         var entry = (await greta.Audit(null, "release.published", "release/2", null, null, null, 10, null, Cancel)).Entries.Single();
-        entry.Detail.GetProperty("despite").GetString().ShouldBe("The regatta begins at noon");
+        entry.Detail.GetProperty("overrideReason").GetString().ShouldBe("The regatta begins at noon");
         entry.Detail.GetProperty("findings")[0].GetString().ShouldNotBeNull().ShouldContain("did you mean 'propulsion'?");
     }
 
@@ -54,7 +54,7 @@ public sealed class GovernanceTests : IAsyncLifetime
         without.ShouldNotBe(file.Text);
         var saved = await greta.PutFile("entity", "berth", without, file.Tag, Cancel);
 
-        var problem = await Wire.Refused(() => greta.Publish(new PublishRequest([new("entity", "berth", saved.Revision)], Despite: "Nobody needs it"), Cancel));
+        var problem = await Wire.Refused(() => greta.Publish(new PublishRequest([new("entity", "berth", saved.Revision)], OverrideReason: "Nobody needs it"), Cancel));
 
         problem.Problems!.ShouldContain(part => part.Code == "field-removed");
     }
@@ -111,23 +111,23 @@ public sealed class GovernanceTests : IAsyncLifetime
         await greta.PutPerson("joris", new PersonRequest("Joris Tiller", ["quay-hand"], "en"), Cancel);
 
         var hers = await greta.Audit("ada", null, "layout", null, null, null, 10, null, Cancel);
-        hers.Entries.Select(entry => (entry.Act, entry.Subject)).ShouldBe([("draft.changed", "layout/vessel")]);
+        hers.Entries.Select(entry => (entry.Action, entry.Subject)).ShouldBe([("draft.changed", "layout/vessel")]);
         (await greta.Audit(null, "person.made", null, "Joris", null, null, 10, null, Cancel)).Entries.Single().Detail.GetProperty("roles")[0].GetString().ShouldBe("quay-hand");
         var first = await greta.Audit(null, null, null, null, null, null, 2, null, Cancel);
         var second = await greta.Audit(null, null, null, null, null, null, 2, first.Next, Cancel);
         second.Entries[0].Number.ShouldBe(first.Entries[^1].Number - 1);
 
         using var http = await service.Http("greta");
-        var csv = await http.GetStringAsync("api/audit/export?subject=layout/vessel", Cancel);
-        csv.Split("\r\n")[0].ShouldBe("number,at,by,act,subject,detail,hash");
+        var csv = await http.GetStringAsync("api/audit/entries/export?subject=layout/vessel", Cancel);
+        csv.Split("\r\n")[0].ShouldBe("number,at,by,action,subject,detail,hash");
         csv.ShouldContain("draft.changed");
-        (await http.GetStringAsync("api/audit/export?format=jsonl", Cancel)).Split('\n', StringSplitOptions.RemoveEmptyEntries).ShouldAllBe(line => line.StartsWith('{') && line.EndsWith('}'));
-        (await greta.AuditProof(Cancel)).Whole.ShouldBeTrue();
+        (await http.GetStringAsync("api/audit/entries/export?format=jsonl", Cancel)).Split('\n', StringSplitOptions.RemoveEmptyEntries).ShouldAllBe(line => line.StartsWith('{') && line.EndsWith('}'));
+        (await greta.AuditProof(Cancel)).Intact.ShouldBeTrue();
     }
 
     [Theory]
-    [InlineData("UPDATE act SET By = 'bram' WHERE Number = 5", 5)]
-    [InlineData("DELETE FROM act WHERE Number = 7", 7)]
+    [InlineData("UPDATE audit_entry SET By = 'bram' WHERE Number = 5", 5)]
+    [InlineData("DELETE FROM audit_entry WHERE Number = 7", 7)]
     public async Task Whoever_alters_the_log_in_the_database_is_found_out(string tampering, long at)
     {
         await using (var database = new SqliteConnection($"Data Source={Path.Combine(service.Data, "brighttier.db")}"))
@@ -138,7 +138,7 @@ public sealed class GovernanceTests : IAsyncLifetime
             (await command.ExecuteNonQueryAsync(Cancel)).ShouldBe(1);
         }
 
-        (await greta.AuditProof(Cancel)).ShouldSatisfyAllConditions(proof => proof.Whole.ShouldBeFalse(), proof => proof.Broken.ShouldBe(at), proof => proof.Entries.ShouldBe(at - 1));
+        (await greta.AuditProof(Cancel)).ShouldSatisfyAllConditions(proof => proof.Intact.ShouldBeFalse(), proof => proof.FirstBroken.ShouldBe(at), proof => proof.Entries.ShouldBe(at - 1));
     }
 
     [Fact]
@@ -149,7 +149,7 @@ public sealed class GovernanceTests : IAsyncLifetime
         await ada.DeleteRecord("berth", made.Id, changed.Version, Cancel);
 
         var hers = await greta.RecordAudit("ada", null, "berth", made.Id, null, null, 10, null, Cancel);
-        hers.Entries.Select(entry => (entry.Act, entry.Version, entry.By, entry.Entity)).ShouldBe([("delete", 3, "ada", "berth"), ("change", 2, "ada", "berth"), ("create", 1, "ada", "berth")]);
+        hers.Entries.Select(entry => (entry.Action, entry.Version, entry.By, entry.Entity)).ShouldBe([("delete", 3, "ada", "berth"), ("change", 2, "ada", "berth"), ("create", 1, "ada", "berth")]);
         (await greta.RecordAudit("bram", null, "berth", made.Id, null, null, 10, null, Cancel)).Entries.ShouldBeEmpty();
         (await greta.RecordAudit(null, "delete", null, null, hers.Entries[0].At, hers.Entries[0].At.AddMilliseconds(1), 10, null, Cancel)).Entries.ShouldHaveSingleItem().Record.ShouldBe(made.Id);
         (await greta.RecordAudit(null, null, null, null, DateTimeOffset.UtcNow.AddHours(1), null, 10, null, Cancel)).Entries.ShouldBeEmpty();
@@ -166,8 +166,8 @@ public sealed class GovernanceTests : IAsyncLifetime
         // Many of the demo's were made at one moment: none is left out between two pages or told twice.
         paged.Take(whole.Entries.Count).ShouldBe(whole.Entries);
         using var http = await service.Http("greta");
-        var csv = (await http.GetStringAsync($"api/audit/records/export?entity=berth&record={made.Id}", Cancel)).Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
-        (csv.Length, csv[0]).ShouldBe((4, "at,by,act,entity,record,version"));
+        var csv = (await http.GetStringAsync($"api/audit/record-entries/export?entity=berth&record={made.Id}", Cancel)).Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
+        (csv.Length, csv[0]).ShouldBe((4, "at,by,action,entity,record,version"));
         csv[1].ShouldEndWith($",ada,delete,berth,{made.Id},3");
     }
 

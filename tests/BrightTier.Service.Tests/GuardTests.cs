@@ -11,7 +11,7 @@ public sealed class GuardTests(DemoService service)
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     /// <summary>Calls that anybody may make. All others ask who calls.</summary>
-    private static readonly string[] Open = ["get /api/session", "get /api/session/people", "post /api/session", "get /api/schema/layout.json", "get /api/grammar"];
+    private static readonly string[] Open = ["get /api/session", "get /api/session/people", "post /api/session", "get /api/schemas/layout.json", "get /api/grammar"];
 
     /// <summary>The path itself, and ways to spell it that routing may or may not take for the same.</summary>
     private static IEnumerable<string> Spellings(string path)
@@ -114,7 +114,7 @@ public sealed class GuardTests(DemoService service)
 
     [Theory]
     [InlineData("delete", "/api/layouts", 405)]
-    [InlineData("post", "/api/audit", 405)]
+    [InlineData("post", "/api/audit/entries", 405)]
     [InlineData("get", "/api/nothing", 404)]
     [InlineData("post", "/api/tokens", 415)]
     public async Task What_is_not_there_is_said_to_whoever_asks(string method, string path, int status)

@@ -26,8 +26,8 @@ public sealed class HostileTests(OwnService own) : IClassFixture<OwnService>
         { "post", "api/releases", "text/plain", "documents" },
         { "post", "api/releases", "application/xml", "<documents/>" },
         { "post", "api/releases", "application/json", "" },
-        { "post", "api/releases/plans", "application/json", "{\"documents\":[],\"at\":\"tomorrow\"}" },
-        { "post", "api/releases/plans", "application/json", "{\"documents\":[],\"at\":\"9999-12-31T23:59:59Z\"}" },
+        { "post", "api/scheduled-releases", "application/json", "{\"documents\":[],\"at\":\"tomorrow\"}" },
+        { "post", "api/scheduled-releases", "application/json", "{\"documents\":[],\"at\":\"9999-12-31T23:59:59Z\"}" },
         { "post", "api/documents", "application/json", "{\"documents\":[{\"text\":\"" + new string('-', 4_000).Replace("-", "- ") + "\"}]}" },
         { "post", "api/documents", "application/json", "{\"documents\":[{\"text\":\"a: &a [*a]\"}]}" },
         { "post", "api/documents", "application/json", "{\"documents\":[{\"text\":\"\\u0000\"}]}" },
@@ -38,13 +38,13 @@ public sealed class HostileTests(OwnService own) : IClassFixture<OwnService>
         { "post", "api/session", "application/json", "{\"person\":{\"$ne\":null},\"password\":{\"$ne\":null}}" },
         { "post", "api/drafts/layout/vessel/comments", "application/json", "{\"text\":\"" + new string('x', 5_000) + "\"}" },
         { "post", "api/drafts/layout/..%2fpeople/comments", "application/json", "{\"text\":\"x\"}" },
-        { "post", "api/events/drawn", "application/json", "{\"stream\":\"x\",\"release\":-9223372036854775808}" },
-        { "get", "api/audit?from=yesterday", "", "" },
-        { "get", "api/audit?limit=100000", "", "" },
-        { "get", "api/audit/records?act=burn", "", "" },
-        { "get", "api/audit/records?limit=0", "", "" },
-        { "get", "api/audit/records?after=MTIzNDU2Nzg5MDEyMzQ1Njc4OTAvdmVzc2VsLzEvMQ==", "", "" },
-        { "get", "api/audit?after=%27%20OR%201%3D1", "", "" },
+        { "post", "api/events/acknowledge", "application/json", "{\"stream\":\"x\",\"release\":-9223372036854775808}" },
+        { "get", "api/audit/entries?from=yesterday", "", "" },
+        { "get", "api/audit/entries?limit=100000", "", "" },
+        { "get", "api/audit/record-entries?action=burn", "", "" },
+        { "get", "api/audit/record-entries?limit=0", "", "" },
+        { "get", "api/audit/record-entries?after=MTIzNDU2Nzg5MDEyMzQ1Njc4OTAvdmVzc2VsLzEvMQ==", "", "" },
+        { "get", "api/audit/entries?after=%27%20OR%201%3D1", "", "" },
         { "get", "api/bundle?document=layout/../../etc/passwd", "", "" },
         { "get", "api/files/" + "..%2f..%2f..%2fetc%2fpasswd" + "/x", "", "" },
         { "get", "api/forms/vessel?kind=%00&mode=%ff", "", "" },
@@ -98,7 +98,7 @@ public sealed class HostileTests(OwnService own) : IClassFixture<OwnService>
         using var keeper = await http.PostAsync("api/records/berth", RunningService.Json($$$"""{"values":{"code":"F1","zone":"outer","pontoon":{{{System.Text.Json.JsonSerializer.Serialize(Script[..28])}}} } }"""), Cancel);
         keeper.StatusCode.ShouldBe(HttpStatusCode.Created, await keeper.Content.ReadAsStringAsync(Cancel));
 
-        foreach (var path in new[] { "api/forms/vessel", "api/layouts/vessel", "api/layouts/vessel/changes", "api/drafts/layout/vessel/comments", "api/releases", "api/people", "api/audit", "api/records/berth", "api/audit/export", "api/records/berth/csv" })
+        foreach (var path in new[] { "api/forms/vessel", "api/layouts/vessel", "api/layouts/vessel/changes", "api/drafts/layout/vessel/comments", "api/releases", "api/people", "api/audit/entries", "api/records/berth", "api/audit/entries/export", "api/records/berth/csv" })
         {
             using var answer = await http.GetAsync(path, Cancel);
             answer.IsSuccessStatusCode.ShouldBeTrue(path);

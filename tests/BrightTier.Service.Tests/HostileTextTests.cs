@@ -157,7 +157,7 @@ public sealed class HostileTextTests
         await service.Kill();
         await service.Restart();
         using var again = await service.Http("greta");
-        foreach (var path in new[] { "api/layouts", "api/documents", "api/layouts/vessel", "api/layouts/berth", "api/choice-lists/zone", "api/choice-lists/hullType", "api/releases/compare", "api/findings", "api/drafts/layout/vessel/comments", "api/audit", "api/audit/export?format=jsonl", "api/records/vessel", "api/records/vessel/csv", "api/bundle?draft=true" })
+        foreach (var path in new[] { "api/layouts", "api/documents", "api/layouts/vessel", "api/layouts/berth", "api/choice-lists/zone", "api/choice-lists/hullType", "api/releases/diff", "api/findings", "api/drafts/layout/vessel/comments", "api/audit/entries", "api/audit/entries/export?format=jsonl", "api/records/vessel", "api/records/vessel/csv", "api/bundle?draft=true" })
         {
             using var answer = await again.GetAsync(path, Cancel);
             answer.IsSuccessStatusCode.ShouldBeTrue($"{path}: {await answer.Content.ReadAsStringAsync(Cancel)}");
@@ -165,9 +165,9 @@ public sealed class HostileTextTests
 
         (await again.GetStringAsync("api/documents", Cancel)).ShouldNotContain("cannot");
         using var greta = await service.As("greta");
-        (await greta.AuditProof(Cancel)).Whole.ShouldBeTrue();
+        (await greta.AuditProof(Cancel)).Intact.ShouldBeTrue();
         var drafts = (await greta.Documents(Cancel)).Where(each => each.Key is "berth" or "zone" or "hullType" && each.Kind is "layout" or "choice-list" && each.Revision != each.Published);
-        await greta.Publish(new Contracts.PublishRequest([.. drafts.Select(each => new Contracts.DraftReference(each.Kind, each.Key, each.Revision))], "whatever they hold", Despite: "a test of texts"), Cancel);
+        await greta.Publish(new Contracts.PublishRequest([.. drafts.Select(each => new Contracts.DraftReference(each.Kind, each.Key, each.Revision))], "whatever they hold", OverrideReason: "a test of texts"), Cancel);
         (await again.GetAsync("api/forms/berth", Cancel)).IsSuccessStatusCode.ShouldBeTrue();
     }
 }

@@ -42,13 +42,13 @@ public sealed class ProcessesTests(Postgres postgres)
         await using var one = await RunningService.On(database);
         await using var two = await RunningService.On(database);
         using var bram = await one.As("bram");
-        var token = await bram.MakeToken(new TokenRequest("elsewhere", 1), Cancel);
+        var token = await bram.CreateToken(new TokenRequest("elsewhere", 1), Cancel);
         using var there = new HttpClient { BaseAddress = two.Address, DefaultRequestHeaders = { Authorization = new("Bearer", token.Secret) } };
         using var stream = await there.GetAsync("api/events", HttpCompletionOption.ResponseHeadersRead, Cancel);
         var read = Task.Run(async () => await new StreamReader(await stream.Content.ReadAsStreamAsync(Cancel)).ReadToEndAsync(Cancel), Cancel);
         (await there.GetAsync("api/entities", Cancel)).IsSuccessStatusCode.ShouldBeTrue();
 
-        await bram.EndToken(token.Id, Cancel);
+        await bram.RevokeToken(token.Id, Cancel);
 
         await read.WaitAsync(TimeSpan.FromSeconds(10), Cancel);
         (await there.GetAsync("api/entities", Cancel)).StatusCode.ShouldBe(System.Net.HttpStatusCode.Unauthorized);
@@ -77,7 +77,7 @@ public sealed class ProcessesTests(Postgres postgres)
         using var ada = await one.As("ada");
         using var ben = await two.As("ada");
         var start = (await ada.Layout("vessel", Cancel)).Revision;
-        await Task.WhenAll(Enumerable.Range(0, 20).Select(i => (i % 2 == 0 ? ada : ben).Edit("vessel", new EditRequest(start, Wire.Json($$"""[{"op":"set","node":"{{(i % 2 == 0 ? "name" : "homePort")}}","property":"{{(i % 4 < 2 ? "help" : "hint")}}","value":"{{i}}"}]"""), Take: "mine"), Cancel)));
+        await Task.WhenAll(Enumerable.Range(0, 20).Select(i => (i % 2 == 0 ? ada : ben).Edit("vessel", new EditRequest(start, Wire.Json($$"""[{"op":"set","node":"{{(i % 2 == 0 ? "name" : "homePort")}}","property":"{{(i % 4 < 2 ? "help" : "hint")}}","value":"{{i}}"}]"""), ConflictResolution: "mine"), Cancel)));
         (await ada.Layout("vessel", Cancel)).Revision.ShouldBe(start + 20);
         (await ben.Layout("vessel", Cancel)).Revision.ShouldBe(start + 20);
     }

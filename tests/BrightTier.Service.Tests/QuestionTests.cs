@@ -20,19 +20,19 @@ public sealed class QuestionTests(DemoService demo)
         await ada.Edit("berth", new EditRequest(1, Set("place", "frame", "\"outline\"")), Cancel);
         await ada.Edit("berth", new EditRequest(2, Wire.Json("""[{"op":"move","node":"supply","parent":"page","at":"first"}]""")), Cancel);
 
-        (await ada.Compare("berth", "released", Cancel)).Words.ShouldBe(["Moves the section 'Supply and rate' to the beginning of the page 'Berth'.", "Sets the frame of the section 'Place' to 'outline'."]);
-        (await ada.Compare("berth", "revision:2", Cancel)).Words.Count.ShouldBe(1);
-        (await Wire.Refused(() => ada.Compare("berth", "revision:9", Cancel))).Detail!.ShouldContain("the newest is 3");
+        (await ada.Diff("berth", "released", Cancel)).Summary.ShouldBe(["Moves the section 'Supply and rate' to the beginning of the page 'Berth'.", "Sets the frame of the section 'Place' to 'outline'."]);
+        (await ada.Diff("berth", "revision:2", Cancel)).Summary.Count.ShouldBe(1);
+        (await Wire.Refused(() => ada.Diff("berth", "revision:9", Cancel))).Detail!.ShouldContain("the newest is 3");
 
         // Any release with any other, and with the draft.
         await ada.Publish(new PublishRequest([new DraftReference("layout", "berth", 3)], ""), Cancel);
         using var http = await service.Http("ada");
-        async Task<int> Between(string from, string to) => (await http.GetFromJsonAsync($"api/layouts/berth/compare?from={from}&to={to}", WireJson.Default.Comparison, Cancel))!.Words.Count;
+        async Task<int> Between(string from, string to) => (await http.GetFromJsonAsync($"api/layouts/berth/diff?from={from}&to={to}", WireJson.Default.Comparison, Cancel))!.Summary.Count;
         (await Between("release:1", "release:2")).ShouldBe(2);
         (await Between("release:2", "release:1")).ShouldBe(2);
         (await Between("release:2", "released")).ShouldBe(0);
         (await Between("revision:2", "release:2")).ShouldBe(1);
-        (await Wire.Refused(() => ada.Compare("berth", "release:7", Cancel))).Detail!.ShouldContain("the newest is 2");
+        (await Wire.Refused(() => ada.Diff("berth", "release:7", Cancel))).Detail!.ShouldContain("the newest is 2");
     }
 
     [Fact]
@@ -45,9 +45,9 @@ public sealed class QuestionTests(DemoService demo)
 
         var refused = await Wire.Refused(() => greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\"")), Cancel));
         refused.Problems!.Single().ShouldSatisfyAllConditions(part => part.Code.ShouldBe("set-twice"), part => part.Pointer.ShouldBe("/edits/0"));
-        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), Take: "theirs"), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"Where\"");
-        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), Take: "mine"), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"Spot\"");
-        (await Wire.Refused(() => greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"x\""), Take: "ours"), Cancel))).Problems!.Single().Pointer.ShouldBe("/take");
+        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), ConflictResolution: "theirs"), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"Where\"");
+        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), ConflictResolution: "mine"), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"Spot\"");
+        (await Wire.Refused(() => greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"x\""), ConflictResolution: "ours"), Cancel))).Problems!.Single().Pointer.ShouldBe("/conflictResolution");
     }
 
     [Fact]
@@ -72,10 +72,10 @@ public sealed class QuestionTests(DemoService demo)
     {
         await using var service = await RunningService.WithDemo();
         using var ada = await service.As("ada");
-        var made = await ada.MakeFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel);
+        var made = await ada.CreateFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel);
         made.Select(each => each.Key).ShouldBe(["guest", "guest-short", "guest-card", "guest-list"]);
-        made[0].Strays.ShouldContain("registration");
-        (await Wire.Refused(() => ada.MakeFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel))).Code.ShouldBe("key-taken");
+        made[0].Unmatched.ShouldContain("registration");
+        (await Wire.Refused(() => ada.CreateFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel))).Code.ShouldBe("key-taken");
     }
 
     [Fact]

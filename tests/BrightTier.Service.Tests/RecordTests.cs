@@ -72,7 +72,7 @@ public sealed class RecordTests(DemoService service)
     public async Task Who_may_see_what_is_decided_by_rights_and_never_leaves_the_service()
     {
         using var bram = await service.Http("bram");
-        foreach (var path in new[] { "api/entities/vessel", "api/entities/berth", "api/forms/vessel?mode=edit", "api/forms/berth?mode=view", "api/records/vessel?limit=200", "api/records/vessel/1", "api/records/berth", "api/records/berth/look-up?q=", "api/records/vessel/csv", "api/records/vessel/1/history", "api/search?q=kittiwake" })
+        foreach (var path in new[] { "api/entities/vessel", "api/entities/berth", "api/forms/vessel?mode=edit", "api/forms/berth?mode=view", "api/records/vessel?limit=200", "api/records/vessel/1", "api/records/berth", "api/records/berth/lookup?q=", "api/records/vessel/csv", "api/records/vessel/1/history", "api/search?q=kittiwake" })
         {
             using var answer = await bram.GetAsync(path, Cancel);
             answer.StatusCode.ShouldBe(HttpStatusCode.OK, path);
@@ -232,10 +232,10 @@ public sealed class RecordTests(DemoService service)
         listed!.Total.ShouldBeLessThan(all!.Total);
         var days = listed.Records.Select(record => record.Values.GetProperty("arrivedOn").GetString()).ToArray();
         days.ShouldBe(days.OrderDescending());
-        var named = await http.GetFromJsonAsync("api/records/vessel/look-up?ids=3,1&display={name}", WireJson.Default.IReadOnlyListRecordName, Cancel);
+        var named = await http.GetFromJsonAsync("api/records/vessel/lookup?ids=3,1&display={name}", WireJson.Default.IReadOnlyListRecordName, Cancel);
         named!.Select(each => each.Id).ShouldBe([3, 1]);
         named![0].Title.ShouldNotContain(",");
-        (await http.GetFromJsonAsync("api/records/berth/look-up?filter=record.zone%20%3D%3D%20'outer'", WireJson.Default.IReadOnlyListRecordName, Cancel))!.ShouldNotBeEmpty();
+        (await http.GetFromJsonAsync("api/records/berth/lookup?filter=record.zone%20%3D%3D%20'outer'", WireJson.Default.IReadOnlyListRecordName, Cancel))!.ShouldNotBeEmpty();
     }
 
     [Theory]

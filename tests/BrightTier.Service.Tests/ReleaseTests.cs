@@ -70,22 +70,22 @@ public sealed class ReleaseTests : IAsyncLifetime
     [Fact]
     public async Task Any_two_releases_and_the_drafts_are_compared_in_words_whatever_kind_of_document_it_is()
     {
-        (await ada.CompareReleases("current", "drafts", Cancel)).Documents.ShouldBeEmpty();
+        (await ada.DiffReleases("current", "drafts", Cancel)).Documents.ShouldBeEmpty();
         var berth = await Retitle("berth", "place", "Where it is");
         var file = await ada.File("choice-list", "propulsion", Cancel);
         var choices = await ada.PutFile("choice-list", "propulsion", file.Text.Replace("Petrol", "Petrol engine"), file.Tag, Cancel);
-        var waiting = await ada.CompareReleases("1", "drafts", Cancel);
+        var waiting = await ada.DiffReleases("1", "drafts", Cancel);
         waiting.Documents.Select(each => (each.Kind, each.Key, each.Change, each.Draft!.Revision, each.Draft.ChangedBy)).ShouldBe([("choice-list", "propulsion", "changed", choices.Revision, "ada"), ("layout", "berth", "changed", berth, "ada")]);
-        waiting.Documents[0].Words.ShouldBe(["Changes choices petrol label en from 'Petrol' to 'Petrol engine'."]);
-        waiting.Documents[1].Words.Single().ShouldContain("Where it is");
+        waiting.Documents[0].Summary.ShouldBe(["Changes choices petrol label en from 'Petrol' to 'Petrol engine'."]);
+        waiting.Documents[1].Summary.Single().ShouldContain("Where it is");
 
         await ada.Publish(new PublishRequest([new("layout", "berth", berth), new("choice-list", "propulsion", choices.Revision)]), Cancel);
-        (await ada.CompareReleases("2", "current", Cancel)).ShouldSatisfyAllConditions(all => all.To.ShouldBe("2"), all => all.Documents.ShouldBeEmpty());
-        (await ada.CompareReleases("2", "1", Cancel)).Documents.ShouldSatisfyAllConditions(
-            all => all.Select(each => each.Key).ShouldBe(["propulsion", "berth"]), all => all.ShouldAllBe(each => each.Draft == null), all => all[0].Words.Single().ShouldEndWith("to 'Petrol'."));
+        (await ada.DiffReleases("2", "current", Cancel)).ShouldSatisfyAllConditions(all => all.To.ShouldBe("2"), all => all.Documents.ShouldBeEmpty());
+        (await ada.DiffReleases("2", "1", Cancel)).Documents.ShouldSatisfyAllConditions(
+            all => all.Select(each => each.Key).ShouldBe(["propulsion", "berth"]), all => all.ShouldAllBe(each => each.Draft == null), all => all[0].Summary.Single().ShouldEndWith("to 'Petrol'."));
         foreach (var (from, to, wrong) in new[] { ("9", "current", "from"), ("1", "yesterday", "to"), ("-1", "1", "from") })
         {
-            (await Wire.Refused(() => ada.CompareReleases(from, to, Cancel))).ShouldSatisfyAllConditions(refused => refused.Status.ShouldBe(400), refused => refused.Problems!.Single().Pointer.ShouldBe(wrong), refused => refused.Detail!.ShouldContain("The newest is 2"));
+            (await Wire.Refused(() => ada.DiffReleases(from, to, Cancel))).ShouldSatisfyAllConditions(refused => refused.Status.ShouldBe(400), refused => refused.Problems!.Single().Pointer.ShouldBe(wrong), refused => refused.Detail!.ShouldContain("The newest is 2"));
         }
     }
 
@@ -98,7 +98,7 @@ public sealed class ReleaseTests : IAsyncLifetime
         await ada.Restore(1, new RestoreRequest(), Cancel);
         (await State("berth")).ShouldBe((berth, first));
         (await State("vessel")).ShouldBe((1, 1), "it was the same all the time");
-        (await ada.CompareReleases("current", "drafts", Cancel)).Documents.Select(each => each.Key).ShouldBe(["berth"]);
+        (await ada.DiffReleases("current", "drafts", Cancel)).Documents.Select(each => each.Key).ShouldBe(["berth"]);
         (await ada.Publish(new PublishRequest([new("layout", "berth", berth)]), Cancel)).Release.Number.ShouldBe(4);
         (await State("berth")).ShouldBe((berth, berth));
 
@@ -123,10 +123,10 @@ public sealed class ReleaseTests : IAsyncLifetime
     {
         using var http = await service.Http("ada");
         var before = await ada.Layout("berth", Cancel);
-        var back = (await http.GetFromJsonAsync("api/layouts/berth/compare?from=generated&backwards=true", WireJson.Default.Comparison, Cancel))!;
-        (back.From, back.Words.Count).ShouldSatisfyAllConditions(said => said.From.ShouldBe("revision:1"), said => said.Count.ShouldBeGreaterThan(0));
+        var back = (await http.GetFromJsonAsync("api/layouts/berth/diff?from=generated&reverse=true", WireJson.Default.Comparison, Cancel))!;
+        (back.From, back.Summary.Count).ShouldSatisfyAllConditions(said => said.From.ShouldBe("revision:1"), said => said.Count.ShouldBeGreaterThan(0));
         var generated = await ada.Edit("berth", new EditRequest(before.Revision, back.Edits, "Back to the generated form"), Cancel);
-        (await http.GetFromJsonAsync("api/layouts/berth/compare?from=generated", WireJson.Default.Comparison, Cancel))!.Words.ShouldBeEmpty();
+        (await http.GetFromJsonAsync("api/layouts/berth/diff?from=generated", WireJson.Default.Comparison, Cancel))!.Summary.ShouldBeEmpty();
         await ada.Edit("berth", new EditRequest(generated.Draft.Revision, generated.Inverse), Cancel);
         (await ada.Layout("berth", Cancel)).Tree.GetRawText().ShouldBe(before.Tree.GetRawText());
     }
@@ -135,14 +135,14 @@ public sealed class ReleaseTests : IAsyncLifetime
     public async Task What_a_draft_rests_on_is_told_as_far_as_it_was_changed_too_and_goes_out_with_it()
     {
         await Retitle("vessel", "identity", "Who she is");
-        (await ada.Along(["layout/vessel"], Cancel)).ShouldBeEmpty();
+        (await ada.Dependencies(["layout/vessel"], Cancel)).ShouldBeEmpty();
         var file = await ada.File("choice-list", "propulsion", Cancel);
         await ada.PutFile("choice-list", "propulsion", file.Text.Replace("Petrol", "Petrol engine"), file.Tag, Cancel);
         var entity = await ada.File("entity", "vessel", Cancel);
         await ada.PutFile("entity", "vessel", entity.Text.TrimEnd() + "\n  - key: lockerNumber\n    type: integer\n", entity.Tag, Cancel);
 
-        (await ada.Along(["layout/vessel"], Cancel)).Select(each => (each.Kind, each.Key, each.ForKey)).ShouldBe([("choice-list", "propulsion", "vessel"), ("entity", "vessel", "vessel")]);
-        (await Wire.Refused(() => ada.Along(["layout/vesel"], Cancel))).Status.ShouldBe(400);
+        (await ada.Dependencies(["layout/vessel"], Cancel)).Select(each => (each.Kind, each.Key, each.ForKey)).ShouldBe([("choice-list", "propulsion", "vessel"), ("entity", "vessel", "vessel")]);
+        (await Wire.Refused(() => ada.Dependencies(["layout/vesel"], Cancel))).Status.ShouldBe(400);
     }
 
     [Fact]
@@ -225,7 +225,7 @@ public sealed class ReleaseTests : IAsyncLifetime
         using var away = await bram.SendAsync(lost, HttpCompletionOption.ResponseHeadersRead, Cancel);
         var anew = SseParser.Create(await away.Content.ReadAsStreamAsync(Cancel)).EnumerateAsync(Cancel).GetAsyncEnumerator(Cancel);
         await anew.MoveNextAsync();
-        anew.Current.EventType.ShouldBe("look-again");
+        anew.Current.EventType.ShouldBe("resync");
     }
 
     private async Task<long> Retitle(string layout, string node, string title)

@@ -14,7 +14,7 @@ public sealed class ReuseTests(DemoService shared)
         await using var service = await RunningService.WithDemo();
         using var ada = await service.As("ada");
 
-        var piece = await ada.MakePiece("vessel", new NewPiece("Rigging évalué", ["rig"]), Cancel);
+        var piece = await ada.CreatePiece("vessel", new NewPiece("Rigging évalué", ["rig"]), Cancel);
 
         piece.Key.ShouldBe("riggingEvalue");
         piece.Slots.Select(slot => slot.Slot).ShouldContain("mastHeight");
@@ -25,10 +25,10 @@ public sealed class ReuseTests(DemoService shared)
         (await ada.Pieces(Cancel)).Select(each => each.Key).ShouldBe(["riggingEvalue", "cover"], ignoreOrder: true);
         (await ada.Pieces(Cancel)).Single(each => each.Key == "cover").Uses.Select(use => (use.Layout, use.Node)).ShouldBe([("vessel", "hullCover"), ("vessel", "thirdCover")], ignoreOrder: true);
 
-        (await Wire.Refused(() => ada.MakePiece("vessel", new NewPiece("Rig", ["nowhere"]), Cancel))).Detail!.ShouldContain("no node 'nowhere'");
-        (await Wire.Refused(() => ada.MakePiece("vessel", new NewPiece("Rig", ["rig"], "cover"), Cancel))).Detail!.ShouldContain("there is a layout of that key");
-        (await Wire.Refused(() => ada.MakePiece("vessel", new NewPiece(" ", ["rig"]), Cancel))).Problems!.Single().Pointer.ShouldBe("/title");
-        (await Wire.Refused(() => ada.MakePiece("vessel", new NewPiece("Form", ["body"]), Cancel))).Problems!.Single().Message.ShouldContain("nothing that can be taken elsewhere");
+        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Rig", ["nowhere"]), Cancel))).Detail!.ShouldContain("no node 'nowhere'");
+        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Rig", ["rig"], "cover"), Cancel))).Detail!.ShouldContain("there is a layout of that key");
+        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece(" ", ["rig"]), Cancel))).Problems!.Single().Pointer.ShouldBe("/title");
+        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Form", ["body"]), Cancel))).Problems!.Single().Message.ShouldContain("nothing that can be taken elsewhere");
     }
 
     [Fact]
@@ -53,25 +53,25 @@ public sealed class ReuseTests(DemoService shared)
     {
         await using var service = await RunningService.WithDemo();
         using var ada = await service.As("ada");
-        var clip = await ada.Clip("vessel", ["identity"], Cancel);
+        var clip = await ada.Copy("vessel", ["identity"], Cancel);
         clip.ShouldStartWith("kind: piece\nkey: clip\n");
         clip.ShouldContain("slot: registration");
 
         // The berth has no field of these names, so nothing of it can be there.
-        var rig = await ada.Clip("vessel", ["rig"], Cancel);
+        var rig = await ada.Copy("vessel", ["rig"], Cancel);
         (await Wire.Refused(() => ada.Paste("berth", new PasteRequest(rig), Cancel))).Detail!.ShouldContain("mastHeight");
 
         var agreement = await ada.Layout("agreement", Cancel);
-        var money = await ada.Clip("berth", ["dayRate", "code"], Cancel);
+        var money = await ada.Copy("berth", ["dayRate", "code"], Cancel);
         var offered = await ada.Paste("agreement", new PasteRequest(money, At: "dayRate"), Cancel);
-        offered.Strays.ShouldBe(["code"]);
+        offered.Unmatched.ShouldBe(["code"]);
         var pasted = await ada.Edit("agreement", new EditRequest(agreement.Revision, offered.Edits), Cancel);
         pasted.Draft.Findings.ShouldContain(finding => finding.Code == "field-twice");
 
         // In its own layout a section comes again, with other ids and its title.
         var vessel = await ada.Layout("vessel", Cancel);
         var again = await ada.Paste("vessel", new PasteRequest(clip, At: "engine"), Cancel);
-        again.Strays.ShouldBeEmpty();
+        again.Unmatched.ShouldBeEmpty();
         (await ada.Edit("vessel", new EditRequest(vessel.Revision, again.Edits), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"identity2\"");
 
         (await Wire.Refused(() => ada.Paste("vessel", new PasteRequest("kind: pattern\nkey: x\npattern: a\n"), Cancel))).Detail!.ShouldContain("not a piece");
@@ -84,7 +84,7 @@ public sealed class ReuseTests(DemoService shared)
     {
         using var ada = await shared.As("ada");
 
-        (await ada.Shown("cover", Cancel)).Fields.Select(field => field.Key).ShouldBe(["insurer", "policy", "sum", "until"]);
+        (await ada.LayoutEntity("cover", Cancel)).Fields.Select(field => field.Key).ShouldBe(["insurer", "policy", "sum", "until"]);
         (await ada.Preview("cover", null, "create", Cancel)).GetRawText().ShouldContain("\"field\":\"until\"");
     }
 
@@ -104,7 +104,7 @@ public sealed class ReuseTests(DemoService shared)
         known.Fails!.Verdict.ShouldBe(fails);
         if (now is not null)
         {
-            known.Now.ShouldBe(now);
+            known.Result.ShouldBe(now);
         }
     }
 
@@ -127,11 +127,11 @@ public sealed class ReuseTests(DemoService shared)
     {
         using var ada = await shared.As("ada");
 
-        (await ada.TryPattern(new PatternTrial("[A-Z][0-9]{1,3}", ["B12", "b12", "B1234"]), Cancel)).Matches.ShouldBe([true, false, false]);
-        var wrong = await ada.TryPattern(new PatternTrial("[A-Z", ["B12"]), Cancel);
+        (await ada.TestPattern(new PatternTest("[A-Z][0-9]{1,3}", ["B12", "b12", "B1234"]), Cancel)).Matches.ShouldBe([true, false, false]);
+        var wrong = await ada.TestPattern(new PatternTest("[A-Z", ["B12"]), Cancel);
         wrong.Problem.ShouldNotBeNullOrEmpty();
         wrong.Matches.ShouldBeEmpty();
-        (await Wire.Refused(() => ada.TryPattern(new PatternTrial("a", [.. Enumerable.Repeat("a", 201)]), Cancel))).Problems!.Single().Pointer.ShouldBe("/samples");
+        (await Wire.Refused(() => ada.TestPattern(new PatternTest("a", [.. Enumerable.Repeat("a", 201)]), Cancel))).Problems!.Single().Pointer.ShouldBe("/samples");
     }
 
     [Fact]

@@ -33,16 +33,16 @@ public sealed class RightsChangeTests
             var text = change(file.Text);
             text.ShouldNotBe(file.Text, $"{kind} {key}");
             (await Wire.Refused(() => ada.PutFile(kind, key, text, file.Tag, Cancel))).Code.ShouldBe("rights-change");
-            (await Wire.Refused(() => ada.Take(new ImportRequest([new ImportDocument(text, file.Text)]), Cancel))).Code.ShouldBe("rights-change");
-            (await Wire.Refused(() => ada.Take(new ImportRequest([new ImportDocument(text, null, Replaces: true)]), Cancel))).Code.ShouldBe("rights-change");
+            (await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new ImportDocument(text, file.Text)]), Cancel))).Code.ShouldBe("rights-change");
+            (await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new ImportDocument(text, null, Replaces: true)]), Cancel))).Code.ShouldBe("rights-change");
 
             // Drafted by one who may, it is published by one who may, and by nobody else.
             var saved = await greta.PutFile(kind, key, text, file.Tag, Cancel);
             (await Wire.Refused(() => ada.Publish(new PublishRequest([new(kind, key, saved.Revision)], "mine now"), Cancel))).Code.ShouldBe("rights-change");
-            (await Wire.Refused(() => ada.Plan(new ScheduleRequest([new(kind, key, saved.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel))).Code.ShouldBe("rights-change");
-            var bundle = await greta.Export([$"{kind}/{key}"], draft: true, alone: true, Cancel);
+            (await Wire.Refused(() => ada.ScheduleRelease(new ScheduleRequest([new(kind, key, saved.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel))).Code.ShouldBe("rights-change");
+            var bundle = await greta.ExportBundle([$"{kind}/{key}"], draft: true, withoutDependencies: true, Cancel);
             var back = await greta.PutFile(kind, key, file.Text, $"\"{saved.Revision}\"", Cancel);
-            (await Wire.Refused(() => ada.Import(bundle, [], [], dryRun: false, merge: false, null, Cancel))).Code.ShouldBe("rights-change");
+            (await Wire.Refused(() => ada.ImportBundle(bundle, [], [], dryRun: false, merge: false, null, Cancel))).Code.ShouldBe("rights-change");
             back.Changed.ShouldBeTrue();
         }
 
@@ -51,7 +51,7 @@ public sealed class RightsChangeTests
         var named = await ada.PutFile("application", "application", mine.Text.Replace("Saltmarsh Quay", "Saltmarsh Quay Marina", StringComparison.Ordinal), mine.Tag, Cancel);
         await ada.Publish(new PublishRequest([new("application", "application", named.Revision)], "title"), Cancel);
         // A token of an administrator's that is not good for administering is not, here either.
-        using var narrow = new BrightTierClient(service.Address, (await greta.MakeToken(new TokenRequest("narrow", 1, ["configure", "publish"]), Cancel)).Secret);
+        using var narrow = new BrightTierClient(service.Address, (await greta.CreateToken(new TokenRequest("narrow", 1, ["configure", "publish"]), Cancel)).Secret);
         var now = await narrow.File("application", "application", Cancel);
         (await Wire.Refused(() => narrow.PutFile("application", "application", Grants[0].Change(now.Text), now.Tag, Cancel))).Code.ShouldBe("rights-change");
     }
@@ -87,25 +87,25 @@ public sealed class RightsChangeTests
 
         var vessel = await ada.Layout("vessel", Cancel);
         var edited = await ada.Edit("vessel", new EditRequest(vessel.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Rigging"}]"""), "Rig"), Cancel);
-        var plan = await ada.Plan(new ScheduleRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel);
-        (await Wire.Refused(() => joris.CallOffPlan(plan.Id, Cancel))).Status.ShouldBe(403);
-        (await Wire.Refused(() => joris.Plan(new ScheduleRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel))).Status.ShouldBe(403);
-        await ada.CallOffPlan(plan.Id, Cancel);
+        var plan = await ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel);
+        (await Wire.Refused(() => joris.CancelScheduledRelease(plan.Id, Cancel))).Status.ShouldBe(403);
+        (await Wire.Refused(() => joris.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel))).Status.ShouldBe(403);
+        await ada.CancelScheduledRelease(plan.Id, Cancel);
 
         var staged = await ada.Publish(new PublishRequest([new("layout", "vessel", edited.Revision)], "first some", ["quay-hand"]), Cancel);
-        (await Wire.Refused(() => joris.End(staged.Release.Number, true, Cancel))).Status.ShouldBe(403);
-        (await Wire.Refused(() => joris.End(staged.Release.Number, false, Cancel))).Status.ShouldBe(403);
-        await ada.End(staged.Release.Number, true, Cancel);
+        (await Wire.Refused(() => joris.Promote(staged.Release.Number, Cancel))).Status.ShouldBe(403);
+        (await Wire.Refused(() => joris.Cancel(staged.Release.Number, Cancel))).Status.ShouldBe(403);
+        await ada.Promote(staged.Release.Number, Cancel);
 
         // Who planned it may not publish it any more when its time has come.
         var berth = await joris.Layout("berth", Cancel);
         var his = await joris.Edit("berth", new EditRequest(berth.Revision, Wire.Json("""[{"op":"set","node":"place","property":"title","value":"Where"}]"""), "Where"), Cancel);
-        var soon = await joris.Plan(new ScheduleRequest([new("layout", "berth", his.Revision)], DateTimeOffset.UtcNow.AddSeconds(3)), Cancel);
+        var soon = await joris.ScheduleRelease(new ScheduleRequest([new("layout", "berth", his.Revision)], DateTimeOffset.UtcNow.AddSeconds(3)), Cancel);
         await greta.PutPerson("joris", new PersonRequest("Joris Tiller", ["quay-hand"], "en"), Cancel);
         for (var i = 0; i < 100; i++)
         {
-            var state = (await greta.Plans(Cancel)).Single(each => each.Id == soon.Id).State;
-            if (state != "waiting")
+            var state = (await greta.ScheduledReleases(Cancel)).Single(each => each.Id == soon.Id).State;
+            if (state != "scheduled")
             {
                 state.ShouldBe("failed");
                 return;
@@ -122,16 +122,16 @@ public sealed class RightsChangeTests
     {
         await using var service = await RunningService.WithDemo();
         using var ada = await service.As("ada");
-        var (reader, other) = (await ada.MakeToken(new TokenRequest("reader", 10, ["read-records"]), Cancel), await ada.MakeToken(new TokenRequest("other", 10), Cancel));
+        var (reader, other) = (await ada.CreateToken(new TokenRequest("reader", 10, ["read-records"]), Cancel), await ada.CreateToken(new TokenRequest("other", 10), Cancel));
         using var narrow = new BrightTierClient(service.Address, reader.Secret);
         using var whole = new BrightTierClient(service.Address, other.Secret);
 
-        (await Wire.Refused(() => narrow.EndToken(other.Id, Cancel))).Code.ShouldBe("token-narrow");
-        (await Wire.Refused(() => narrow.MakeToken(new TokenRequest("twin", 365), Cancel))).Code.ShouldBe("token-narrow");
+        (await Wire.Refused(() => narrow.RevokeToken(other.Id, Cancel))).Code.ShouldBe("token-narrow");
+        (await Wire.Refused(() => narrow.CreateToken(new TokenRequest("twin", 365), Cancel))).Code.ShouldBe("token-narrow");
         (await Wire.Refused(() => narrow.Tokens(Cancel))).Code.ShouldBe("token-narrow");
-        (await Wire.Refused(() => whole.MakeToken(new TokenRequest("twin", 365), Cancel))).Problems!.Single().Pointer.ShouldBe("/days");
-        (await whole.MakeToken(new TokenRequest("shorter", 5), Cancel)).Expires.ShouldBeLessThan(other.Expires);
-        await narrow.EndToken(reader.Id, Cancel);
+        (await Wire.Refused(() => whole.CreateToken(new TokenRequest("twin", 365), Cancel))).Problems!.Single().Pointer.ShouldBe("/days");
+        (await whole.CreateToken(new TokenRequest("shorter", 5), Cancel)).Expires.ShouldBeLessThan(other.Expires);
+        await narrow.RevokeToken(reader.Id, Cancel);
         (await Wire.Refused(() => narrow.Session(Cancel).ContinueWith(_ => narrow.Entities(Cancel), Cancel).Unwrap())).Status.ShouldBe(401);
 
         // A session begun with a token is over with it.
@@ -140,7 +140,7 @@ public sealed class RightsChangeTests
         using var begun = await browser.PostAsync("api/session", RunningService.Json($$"""{"token":{{JsonSerializer.Serialize(other.Secret)}}}"""), Cancel);
         begun.StatusCode.ShouldBe(HttpStatusCode.OK);
         (await browser.GetAsync("api/entities", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
-        await ada.EndToken(other.Id, Cancel);
+        await ada.RevokeToken(other.Id, Cancel);
         (await browser.GetAsync("api/entities", Cancel)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
     }
 
@@ -154,7 +154,7 @@ public sealed class RightsChangeTests
         await using var service = await RunningService.WithDemo();
         using var greta = await service.As("greta");
         using var bram = await service.As("bram");
-        var token = await bram.MakeToken(new TokenRequest("stream", 1), Cancel);
+        var token = await bram.CreateToken(new TokenRequest("stream", 1), Cancel);
         using var browser = new HttpClient(new SocketsHttpHandler { CookieContainer = new CookieContainer() }) { BaseAddress = service.Address };
         using var session = await browser.PostAsync("api/session", RunningService.Json("""{"person":"bram"}"""), Cancel);
         browser.DefaultRequestHeaders.Add("X-Antiforgery", JsonDocument.Parse(await session.Content.ReadAsStringAsync(Cancel)).RootElement.GetProperty("antiforgery").GetString());
@@ -170,7 +170,7 @@ public sealed class RightsChangeTests
 
         await (what switch
         {
-            "token" => bram.EndToken(token.Id, Cancel),
+            "token" => bram.RevokeToken(token.Id, Cancel),
             "sign-out" => browser.DeleteAsync("api/session", Cancel),
             "password" => greta.SetPassword("bram", "eleven herons over the quay", Cancel),
             _ => greta.PutPerson("bram", new PersonRequest("Bram Klaasen", ["auditor"], "nl"), Cancel),

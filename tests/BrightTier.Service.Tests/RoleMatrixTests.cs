@@ -46,12 +46,12 @@ public sealed class RoleMatrixTests(DemoService service)
         ("put /api/documents/routing/{key}", "ynnnnnyn", "kind: nothing"),
         ("get /api/documents/navigation/{key}", "ynnnnnyy", null),
         ("put /api/documents/navigation/{key}", "ynnnnnyn", "kind: nothing"),
-        ("get /api/layouts/{key}/compare", "ynnnnnyy", null),
+        ("get /api/layouts/{key}/diff", "ynnnnnyy", null),
         ("get /api/layouts/{key}/explain", "ynnnnnyy", null),
         ("get /api/layouts/{key}/length", "ynnnnnyy", null),
         ("get /api/impact", "ynnnnnyy", null),
         ("get /api/findings", "ynnnnnyy", null),
-        ("post /api/templates/{key}", "ynnnnnyn", """{"entity":"nothing"}"""),
+        ("post /api/templates/{key}/layouts", "ynnnnnyn", """{"entity":"nothing"}"""),
         ("get /api/navigation", "yyyyyyyy", null),
         ("get /api/layouts", "ynnnnnyy", null),
         ("post /api/layouts", "ynnnnnyn", """{"entity":"nothing"}"""),
@@ -66,22 +66,22 @@ public sealed class RoleMatrixTests(DemoService service)
         ("get /api/pieces", "ynnnnnyy", null),
         ("post /api/layouts/{key}/pieces", "ynnnnnyn", """{"title":"","nodes":[]}"""),
         ("get /api/layouts/{key}/detach", "ynnnnnyn", null),
-        ("get /api/layouts/{key}/clip", "ynnnnnyy", null),
+        ("get /api/layouts/{key}/clipboard", "ynnnnnyy", null),
         ("post /api/layouts/{key}/paste", "ynnnnnyn", """{"piece":"nothing"}"""),
-        ("post /api/layouts/{key}/condition", "ynnnnnyy", """{"text":""}"""),
+        ("post /api/layouts/{key}/conditions/check", "ynnnnnyy", """{"text":""}"""),
         ("get /api/patterns", "ynnnnnyy", null),
         ("get /api/choice-lists/{key}", "ynnnnnyy", null),
         ("put /api/choice-lists/{key}", "ynnnnnyn", """{"revision":-1,"choices":[]}"""),
-        ("post /api/patterns/try", "ynnnnnyy", """{"pattern":"","samples":[]}"""),
-        ("get /api/schema/layout.json", "yyyyyyyy", null),
+        ("post /api/patterns/test", "ynnnnnyy", """{"pattern":"","samples":[]}"""),
+        ("get /api/schemas/layout.json", "yyyyyyyy", null),
         ("get /api/entities/{entity}/examples", "ynnnnnyy", null),
         ("get /api/icons", "ynnnnnyy", null),
         ("get /api/routing", "ynnnnnyy", null),
         ("get /api/grammar", "yyyyyyyy", null),
         ("get /api/releases", "ynnnnnyy", null),
         ("post /api/releases", "ynnnnnyn", """{"documents":[]}"""),
-        ("get /api/releases/compare", "ynnnnnyy", null),
-        ("get /api/releases/along", "ynnnnnyy", null),
+        ("get /api/releases/diff", "ynnnnnyy", null),
+        ("get /api/releases/dependencies", "ynnnnnyy", null),
         ("get /api/releases/{number}", "ynnnnnyy", null),
         ("get /api/releases/{number}/documents/{kind}/{key}", "ynnnnnyy", null),
         ("post /api/releases/{number}/restore", "ynnnnnyn", "{}"),
@@ -90,7 +90,7 @@ public sealed class RoleMatrixTests(DemoService service)
         ("get /api/records/{entity}", "yyyyyyyy", null),
         ("post /api/records/{entity}", "yyyyynyn", """{"values":{}}"""),
         ("patch /api/records/{entity}", "yyyyynyn", """{"records":[],"values":{}}"""),
-        ("get /api/records/{entity}/look-up", "yyyyyyyy", null),
+        ("get /api/records/{entity}/lookup", "yyyyyyyy", null),
         ("get /api/records/{entity}/csv", "yyyyyyyy", null),
         ("post /api/records/{entity}/csv", "yyyyynyn", ""),
         ("post /api/records/{entity}/csv/columns", "yyyyynyn", ""),
@@ -112,10 +112,10 @@ public sealed class RoleMatrixTests(DemoService service)
         ("get /api/backup", "nnnnnnyn", null),
         ("put /api/session/password", "nnnnnnnn", """{"current":null,"new":"x"}"""),
         ("put /api/people/{id}/password", "nnnnnnyn", """{"password":"x"}"""),
-        ("get /api/audit", "nnnnnnyn", null),
-        ("get /api/audit/export", "nnnnnnyn", null),
-        ("get /api/audit/records", "nnnnnnyn", null),
-        ("get /api/audit/records/export", "nnnnnnyn", null),
+        ("get /api/audit/entries", "nnnnnnyn", null),
+        ("get /api/audit/entries/export", "nnnnnnyn", null),
+        ("get /api/audit/record-entries", "nnnnnnyn", null),
+        ("get /api/audit/record-entries/export", "nnnnnnyn", null),
         ("get /api/audit/proof", "nnnnnnyn", null),
         ("get /api/audit/head", "nnnnnnyn", null),
         ("put /api/comments/{id}/resolved", "yyyyyyyy", """{"resolved":true}"""),
@@ -124,15 +124,15 @@ public sealed class RoleMatrixTests(DemoService service)
         ("post /api/documents", "ynnnnnyn", """{"documents":[]}"""),
         ("get /api/bundle", "ynnnnnyy", null),
         ("post /api/bundle", "ynnnnnyn", "x"),
-        ("post /api/events/drawn", "yyyyyyyy", """{"stream":"none","release":1}"""),
-        ("post /api/releases/{number}/everyone", "ynnnnnyn", null),
-        ("post /api/releases/{number}/call-off", "ynnnnnyn", null),
+        ("post /api/events/acknowledge", "yyyyyyyy", """{"stream":"none","release":1}"""),
+        ("post /api/releases/{number}/promote", "ynnnnnyn", null),
+        ("post /api/releases/{number}/cancel", "ynnnnnyn", null),
         ("get /api/releases/{number}/adoption", "ynnnnnyy", null),
-        ("get /api/releases/plans", "ynnnnnyy", null),
-        ("post /api/releases/plans", "ynnnnnyn", """{"documents":[],"at":"2020-01-01T00:00:00Z"}"""),
-        ("post /api/releases/plans/{id}/call-off", "ynnnnnyn", null),
-        ("get /api/releases/approvals", "ynnnnnyy", null),
-        ("post /api/releases/approvals", "ynnnnnyy", """{"kind":"layout","key":"none","revision":1}"""),
+        ("get /api/scheduled-releases", "ynnnnnyy", null),
+        ("post /api/scheduled-releases", "ynnnnnyn", """{"documents":[],"at":"2020-01-01T00:00:00Z"}"""),
+        ("post /api/scheduled-releases/{id}/cancel", "ynnnnnyn", null),
+        ("get /api/approvals", "ynnnnnyy", null),
+        ("post /api/approvals", "ynnnnnyy", """{"kind":"layout","key":"none","revision":1}"""),
         ("delete /api/session", "yyyyyyyy", null),
     ];
 
@@ -169,11 +169,11 @@ public sealed class RoleMatrixTests(DemoService service)
     [
         (["configure", "review", "publish", "override", "administer", "read-records", "write-records"],
         [
-            "get /api/session", "get /api/session/people", "post /api/session", "get /api/schema/layout.json", "get /api/grammar", "get /api/events", "post /api/events/drawn", "delete /api/session",
+            "get /api/session", "get /api/session/people", "post /api/session", "get /api/schemas/layout.json", "get /api/grammar", "get /api/events", "post /api/events/acknowledge", "delete /api/session",
         ]),
         (["read-records"],
         [
-            "get /api/entities", "get /api/entities/{key}", "get /api/navigation", "get /api/forms/{entity}", "get /api/search", "get /api/records/{entity}", "get /api/records/{entity}/look-up", "get /api/records/{entity}/csv", "get /api/records/{entity}/{id}",
+            "get /api/entities", "get /api/entities/{key}", "get /api/navigation", "get /api/forms/{entity}", "get /api/search", "get /api/records/{entity}", "get /api/records/{entity}/lookup", "get /api/records/{entity}/csv", "get /api/records/{entity}/{id}",
             "get /api/records/{entity}/{id}/history", "get /api/records/{entity}/{id}/comments", "post /api/records/{entity}/{id}/comments", "get /api/mentions", "get /api/people", "get /api/preferences/{name}", "put /api/preferences/{name}", "get /api/files/{hash}/{name}",
         ]),
         (["read-records", "configure", "review", "publish"], ["put /api/comments/{id}/resolved"]),
@@ -184,19 +184,19 @@ public sealed class RoleMatrixTests(DemoService service)
         (["configure", "review", "publish"],
         [
             "get /api/documents/application/{key}", "get /api/documents/choice-list/{key}", "get /api/documents/entity/{key}", "get /api/documents", "get /api/documents/pattern/{key}", "get /api/documents/template/{key}", "get /api/documents/routing/{key}", "get /api/documents/navigation/{key}",
-            "get /api/layouts/{key}/compare", "get /api/layouts/{key}/explain", "get /api/layouts/{key}/length", "get /api/impact", "get /api/findings", "get /api/layouts", "get /api/layouts/{key}", "get /api/layouts/{key}/changes", "get /api/layouts/{key}/findings", "get /api/layouts/{key}/preview",
-            "get /api/layouts/{key}/entity", "get /api/pieces", "get /api/layouts/{key}/clip", "post /api/layouts/{key}/condition", "get /api/patterns", "get /api/choice-lists/{key}", "post /api/patterns/try", "get /api/entities/{entity}/examples", "get /api/icons", "get /api/routing", "get /api/releases",
-            "get /api/releases/compare", "get /api/releases/along", "get /api/releases/{number}", "get /api/releases/{number}/documents/{kind}/{key}", "get /api/drafts/{kind}/{key}/comments", "post /api/drafts/{kind}/{key}/comments", "get /api/bundle", "get /api/releases/{number}/adoption", "get /api/releases/plans", "get /api/releases/approvals",
+            "get /api/layouts/{key}/diff", "get /api/layouts/{key}/explain", "get /api/layouts/{key}/length", "get /api/impact", "get /api/findings", "get /api/layouts", "get /api/layouts/{key}", "get /api/layouts/{key}/changes", "get /api/layouts/{key}/findings", "get /api/layouts/{key}/preview",
+            "get /api/layouts/{key}/entity", "get /api/pieces", "get /api/layouts/{key}/clipboard", "post /api/layouts/{key}/conditions/check", "get /api/patterns", "get /api/choice-lists/{key}", "post /api/patterns/test", "get /api/entities/{entity}/examples", "get /api/icons", "get /api/routing", "get /api/releases",
+            "get /api/releases/diff", "get /api/releases/dependencies", "get /api/releases/{number}", "get /api/releases/{number}/documents/{kind}/{key}", "get /api/drafts/{kind}/{key}/comments", "post /api/drafts/{kind}/{key}/comments", "get /api/bundle", "get /api/releases/{number}/adoption", "get /api/scheduled-releases", "get /api/approvals",
         ]),
         (["configure"],
         [
             "post /api/entities/{key}/fields", "put /api/documents/application/{key}", "put /api/documents/choice-list/{key}", "put /api/documents/entity/{key}", "put /api/documents/pattern/{key}", "put /api/documents/template/{key}", "put /api/documents/routing/{key}", "put /api/documents/navigation/{key}",
             "post /api/documents/application/{key}/recover", "post /api/documents/choice-list/{key}/recover", "post /api/documents/pattern/{key}/recover", "post /api/documents/entity/{key}/recover", "post /api/documents/template/{key}/recover", "post /api/documents/routing/{key}/recover", "post /api/documents/navigation/{key}/recover",
-            "post /api/layouts/{key}/recover", "post /api/templates/{key}", "post /api/layouts", "put /api/layouts/{key}", "post /api/layouts/{key}/edits", "post /api/layouts/{key}/generate", "post /api/layouts/{key}/pieces", "get /api/layouts/{key}/detach", "post /api/layouts/{key}/paste", "put /api/choice-lists/{key}", "post /api/documents", "post /api/bundle",
+            "post /api/layouts/{key}/recover", "post /api/templates/{key}/layouts", "post /api/layouts", "put /api/layouts/{key}", "post /api/layouts/{key}/edits", "post /api/layouts/{key}/generate", "post /api/layouts/{key}/pieces", "get /api/layouts/{key}/detach", "post /api/layouts/{key}/paste", "put /api/choice-lists/{key}", "post /api/documents", "post /api/bundle",
         ]),
-        (["publish"], ["post /api/releases", "post /api/releases/{number}/restore", "post /api/releases/{number}/everyone", "post /api/releases/{number}/call-off", "post /api/releases/plans", "post /api/releases/plans/{id}/call-off"]),
-        (["review"], ["post /api/releases/approvals"]),
-        (["administer"], ["put /api/people/{id}", "put /api/people/{id}/password", "get /api/backup", "get /api/audit", "get /api/audit/export", "get /api/audit/records", "get /api/audit/records/export", "get /api/audit/proof", "get /api/audit/head"]),
+        (["publish"], ["post /api/releases", "post /api/releases/{number}/restore", "post /api/releases/{number}/promote", "post /api/releases/{number}/cancel", "post /api/scheduled-releases", "post /api/scheduled-releases/{id}/cancel"]),
+        (["review"], ["post /api/approvals"]),
+        (["administer"], ["put /api/people/{id}", "put /api/people/{id}/password", "get /api/backup", "get /api/audit/entries", "get /api/audit/entries/export", "get /api/audit/record-entries", "get /api/audit/record-entries/export", "get /api/audit/proof", "get /api/audit/head"]),
     ];
 
     [Fact]
@@ -208,7 +208,7 @@ public sealed class RoleMatrixTests(DemoService service)
         {
             // The call that ends the token comes last, as in the table of roles.
             using var greta = await service.As("greta");
-            var token = await greta.MakeToken(new Contracts.TokenRequest($"good for {act}", 1, [act]), Cancel);
+            var token = await greta.CreateToken(new Contracts.TokenRequest($"good for {act}", 1, [act]), Cancel);
             using var http = new HttpClient { BaseAddress = service.Running.Address, DefaultRequestHeaders = { Authorization = new("Bearer", token.Secret) } };
             foreach (var (call, _, body) in Rows)
             {
@@ -223,9 +223,9 @@ public sealed class RoleMatrixTests(DemoService service)
         var (method, path) = (call.Split(' ')[0], call.Split(' ')[1]);
         // Records, releases and drafts that no test needs, so that what the rights let through changes nothing.
         var address = path
-            .Replace("{entity}/{id}", "vessel/987654").Replace("{entity}", "vessel").Replace("/{kind}", "/layout").Replace("plans/{id}", "plans/987654").Replace("comments/{id}", "comments/987654").Replace("/{id}", "/none")
+            .Replace("{entity}/{id}", "vessel/987654").Replace("{entity}", "vessel").Replace("/{kind}", "/layout").Replace("scheduled-releases/{id}", "scheduled-releases/987654").Replace("comments/{id}", "comments/987654").Replace("/{id}", "/none")
             .Replace("{key}/generate", "no-such-layout/generate").Replace("{key}", path.Contains("application") ? "application" : path.Contains("choice-list") ? "zone" : "vessel")
-            .Replace("{number}/restore", "987654/restore").Replace("{number}/everyone", "987654/everyone").Replace("{number}/call-off", "987654/call-off").Replace("{number}", "1").Replace("{hash}", new string('0', 64)).Replace("{name}", "none.png");
+            .Replace("{number}/restore", "987654/restore").Replace("{number}/promote", "987654/promote").Replace("{number}/cancel", "987654/cancel").Replace("{number}", "1").Replace("{hash}", new string('0', 64)).Replace("{name}", "none.png");
         using var request = new HttpRequestMessage(new HttpMethod(method), address[1..]);
         if (body is not null)
         {

@@ -36,7 +36,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
     {
         var receipt = await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], "Try it", ["harbour-office"]), Cancel);
 
-        (receipt.Release.Number, receipt.Release.State, receipt.Release.Current).ShouldBe((2, "ahead", false));
+        (receipt.Release.Number, receipt.Release.State, receipt.Release.Current).ShouldBe((2, "staged", false));
         (await Shows(ada, "Canvas"), await Shows(bram, "Canvas")).ShouldBe((true, false));
         (await ada.Session(Cancel)).Release.ShouldBe(2);
         (await bram.Session(Cancel)).Release.ShouldBe(1);
@@ -45,7 +45,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
         var next = await Wire.Refused(() => ada.Publish(new PublishRequest([new("layout", "berth", 1)]), Cancel));
         (next.Status, next.Code).ShouldBe((409, "ahead-out"));
 
-        (await ada.End(2, everyone: true, Cancel)).State.ShouldBe("current");
+        (await ada.Promote(2, Cancel)).State.ShouldBe("current");
         (await Shows(ada, "Canvas"), await Shows(bram, "Canvas")).ShouldBe((true, true));
         (await ada.Layouts(Cancel)).Single(layout => layout.Key == "vessel").ShouldSatisfyAllConditions(layout => layout.Published.ShouldBe(layout.Revision));
     }
@@ -61,14 +61,14 @@ public abstract class StagedReleaseTests : IAsyncLifetime
         var other = await bram.Record("vessel", 2, Cancel);
         (await Wire.Refused(() => bram.ChangeRecord("vessel", 2, other.Version, new RecordSave(Wire.Json("""{"lockerNumber":12}""")), Cancel))).Status.ShouldBe(422);
 
-        (await ada.End(2, everyone: false, Cancel)).State.ShouldBe("called-off");
+        (await ada.Cancel(2, Cancel)).State.ShouldBe("cancelled");
 
         (await Shows(ada, "Canvas"), await Shows(bram, "Canvas")).ShouldBe((false, false));
-        (await Wire.Refused(() => ada.End(2, everyone: true, Cancel))).Code.ShouldBe("not-ahead");
+        (await Wire.Refused(() => ada.Promote(2, Cancel))).Code.ShouldBe("not-staged");
         var again = await ada.Publish(new PublishRequest([new("layout", "vessel", (await ada.Layout("vessel", Cancel)).Revision)]), Cancel);
         (again.Release.Number, again.Release.Base).ShouldBe((3, 1));
         again.Release.Documents.Where(document => document.Change == "changed").Select(document => document.Key).ShouldBe(["vessel"], "it is compared with what it was made from");
-        (await ada.Releases(Cancel)).Select(release => release.State).ShouldBe(["current", "called-off", "past"]);
+        (await ada.Releases(Cancel)).Select(release => release.State).ShouldBe(["current", "cancelled", "past"]);
     }
 
     [Fact]
@@ -78,7 +78,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
 
         await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], Roles: ["harbour-office"]), Cancel);
         (await Next(hers, "release")).ShouldBe("""{"release":2}""");
-        await ada.End(2, everyone: false, Cancel);
+        await ada.Cancel(2, Cancel);
         (await Next(hers, "release")).ShouldBe("""{"release":1}""", "it was taken back from her");
         await ada.Publish(new PublishRequest([new("layout", "vessel", (await ada.Layout("vessel", Cancel)).Revision)]), Cancel);
         (await Next(his, "release")).ShouldBe("""{"release":3}""", "of the one to some he heard nothing");
@@ -88,13 +88,13 @@ public abstract class StagedReleaseTests : IAsyncLifetime
     public async Task A_release_set_for_a_time_goes_out_then_with_the_drafts_as_they_were()
     {
         var revision = await Retitle("Canvas");
-        var plan = await ada.Plan(new ScheduleRequest([new("layout", "vessel", revision)], DateTimeOffset.UtcNow.AddSeconds(2), "Tonight"), Cancel);
+        var plan = await ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", revision)], DateTimeOffset.UtcNow.AddSeconds(2), "Tonight"), Cancel);
         await Retitle("Something later");
         (await Shows(bram, "Canvas")).ShouldBeFalse();
 
-        await Until(async () => (await ada.Plans(Cancel)).Single().State == "out");
+        await Until(async () => (await ada.ScheduledReleases(Cancel)).Single().State == "published");
 
-        (await ada.Plans(Cancel)).Single().ShouldSatisfyAllConditions(done => done.Id.ShouldBe(plan.Id), done => done.Release.ShouldBe(2));
+        (await ada.ScheduledReleases(Cancel)).Single().ShouldSatisfyAllConditions(done => done.Id.ShouldBe(plan.Id), done => done.Release.ShouldBe(2));
         (await Shows(bram, "Canvas"), await Shows(bram, "Something later")).ShouldBe((true, false));
         (await ada.Layouts(Cancel)).Single(layout => layout.Key == "vessel").ShouldSatisfyAllConditions(layout => layout.Published.ShouldBe(revision), layout => layout.Revision.ShouldBe(revision + 1));
     }
@@ -102,17 +102,17 @@ public abstract class StagedReleaseTests : IAsyncLifetime
     [Fact]
     public async Task A_release_set_for_a_time_can_be_called_off_and_does_not_undo_what_was_published_since()
     {
-        var first = await ada.Plan(new ScheduleRequest([new("layout", "vessel", await Retitle("Canvas"))], DateTimeOffset.UtcNow.AddHours(1)), Cancel);
-        (await ada.CallOffPlan(first.Id, Cancel)).State.ShouldBe("called-off");
-        (await Wire.Refused(() => ada.CallOffPlan(first.Id, Cancel))).Code.ShouldBe("not-waiting");
+        var first = await ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", await Retitle("Canvas"))], DateTimeOffset.UtcNow.AddHours(1)), Cancel);
+        (await ada.CancelScheduledRelease(first.Id, Cancel)).State.ShouldBe("cancelled");
+        (await Wire.Refused(() => ada.CancelScheduledRelease(first.Id, Cancel))).Code.ShouldBe("not-scheduled");
 
-        var second = await ada.Plan(new ScheduleRequest([new("layout", "vessel", (await ada.Layout("vessel", Cancel)).Revision)], DateTimeOffset.UtcNow.AddSeconds(2)), Cancel);
+        var second = await ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", (await ada.Layout("vessel", Cancel)).Revision)], DateTimeOffset.UtcNow.AddSeconds(2)), Cancel);
         await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Sails"))]), Cancel);
 
-        await Until(async () => (await ada.Plans(Cancel)).Single(plan => plan.Id == second.Id).State == "failed");
-        (await ada.Plans(Cancel)).Single(plan => plan.Id == second.Id).Reason.ShouldNotBeNull().ShouldContain("published otherwise");
+        await Until(async () => (await ada.ScheduledReleases(Cancel)).Single(plan => plan.Id == second.Id).State == "failed");
+        (await ada.ScheduledReleases(Cancel)).Single(plan => plan.Id == second.Id).Reason.ShouldNotBeNull().ShouldContain("published otherwise");
         (await Shows(bram, "Sails")).ShouldBeTrue();
-        (await Wire.Refused(() => ada.Plan(new ScheduleRequest([new("layout", "vessel", 1)], DateTimeOffset.UtcNow.AddHours(-1)), Cancel))).Problems!.Single().Pointer.ShouldBe("/at");
+        (await Wire.Refused(() => ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", 1)], DateTimeOffset.UtcNow.AddHours(-1)), Cancel))).Problems!.Single().Pointer.ShouldBe("/at");
     }
 
     [Fact]
@@ -121,10 +121,10 @@ public abstract class StagedReleaseTests : IAsyncLifetime
         await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], Roles: ["harbour-office"], EveryoneAt: DateTimeOffset.UtcNow.AddSeconds(4)), Cancel);
         var berth = await ada.Layout("berth", Cancel);
         var edited = await ada.Edit("berth", new EditRequest(berth.Revision, Wire.Json("""[{"op":"set","node":"place","property":"title","value":"Where it is"}]""")), Cancel);
-        await ada.Plan(new ScheduleRequest([new("layout", "berth", edited.Revision)], DateTimeOffset.UtcNow.AddSeconds(1)), Cancel);
+        await ada.ScheduleRelease(new ScheduleRequest([new("layout", "berth", edited.Revision)], DateTimeOffset.UtcNow.AddSeconds(1)), Cancel);
 
-        await Until(async () => (await ada.Plans(Cancel)).Single().Reason is { } reason && reason.Contains("waits for release 2"));
-        await Until(async () => (await ada.Plans(Cancel)).Single().State == "out");
+        await Until(async () => (await ada.ScheduledReleases(Cancel)).Single().Reason is { } reason && reason.Contains("waits for release 2"));
+        await Until(async () => (await ada.ScheduledReleases(Cancel)).Single().State == "published");
 
         (await ada.Releases(Cancel)).Select(release => (release.Number, release.State)).ShouldBe([(3, "current"), (2, "past"), (1, "past")]);
         (await Shows(bram, "Canvas")).ShouldBeTrue();
@@ -138,9 +138,9 @@ public abstract class StagedReleaseTests : IAsyncLifetime
         (await Adopted(1)).ShouldBe((1, 0), "a stream that is open has drawn nothing yet");
 
         using var http = await service.Http("bram");
-        using var said = await http.PostAsync("api/events/drawn", RunningService.Json($$"""{"stream":"{{hello.GetProperty("stream").GetString()}}","release":1}"""), Cancel);
+        using var said = await http.PostAsync("api/events/acknowledge", RunningService.Json($$"""{"stream":"{{hello.GetProperty("stream").GetString()}}","release":1}"""), Cancel);
         using var another = await service.Http("esme");
-        using var forged = await another.PostAsync("api/events/drawn", RunningService.Json($$"""{"stream":"{{hello.GetProperty("stream").GetString()}}","release":7}"""), Cancel);
+        using var forged = await another.PostAsync("api/events/acknowledge", RunningService.Json($$"""{"stream":"{{hello.GetProperty("stream").GetString()}}","release":7}"""), Cancel);
 
         await Until(async () => await Adopted(1) == (1, 1));
         (await Adopted(7)).ShouldBe((1, 0), "nobody speaks for another's stream");

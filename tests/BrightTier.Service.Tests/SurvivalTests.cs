@@ -55,8 +55,8 @@ public sealed class SurvivalTests
     /// <summary>A release that goes to some roles first, and what ends that: all of it, or none.</summary>
     [Theory]
     [InlineData("before-commit", null)]
-    [InlineData("committed", "ahead")]
-    [InlineData("before-end", "ahead")]
+    [InlineData("committed", "staged")]
+    [InlineData("before-end", "staged")]
     [InlineData("ended", "everyone")]
     public async Task Killed_at_a_step_of_a_release_to_some_all_have_what_they_had_or_what_they_were_to_have(string step, string? expected)
     {
@@ -72,7 +72,7 @@ public sealed class SurvivalTests
 
         await service.Kill();
         await service.Restart("--KillAt", step);
-        await Should.ThrowAsync<UnreachableException>(() => ending ? ada.End(2, everyone: true, Cancel) : ada.Publish(request, Cancel));
+        await Should.ThrowAsync<UnreachableException>(() => ending ? ada.Promote(2, Cancel) : ada.Publish(request, Cancel));
         await service.HasEnded(Cancel);
         await service.Restart();
 
@@ -80,7 +80,7 @@ public sealed class SurvivalTests
         using var bram = await service.As("bram");
         (await Shown(ada), await Shown(bram)).ShouldBe((expected is not null, expected == "everyone"));
         using var greta = await service.As("greta");
-        (await greta.Audit(null, expected == "everyone" ? "release.to-everyone" : "release.published", "release/2", null, null, null, 5, null, Cancel)).Entries.Count.ShouldBe(expected is null ? 0 : 1);
+        (await greta.Audit(null, expected == "everyone" ? "release.promoted" : "release.published", "release/2", null, null, null, 5, null, Cancel)).Entries.Count.ShouldBe(expected is null ? 0 : 1);
 
         // It is gone on with from there.
         if (expected is null)
@@ -90,7 +90,7 @@ public sealed class SurvivalTests
 
         if (expected != "everyone")
         {
-            await ada.End(2, everyone: true, Cancel);
+            await ada.Promote(2, Cancel);
         }
 
         (await Shown(bram)).ShouldBeTrue();
@@ -108,17 +108,17 @@ public sealed class SurvivalTests
         var vessel = await Canvas(ada);
         await service.Kill();
         await service.Restart("--KillAt", step);
-        await ada.Plan(new ScheduleRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(5), "Canvas"), Cancel);
+        await ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(5), "Canvas"), Cancel);
         await service.HasEnded(Cancel);
         await service.Restart();
 
         ScheduledReleaseInfo plan;
-        while ((plan = (await ada.Plans(Cancel)).Single()).State == "waiting")
+        while ((plan = (await ada.ScheduledReleases(Cancel)).Single()).State == "scheduled")
         {
             await Task.Delay(100, Cancel);
         }
 
-        (plan.State, plan.Release).ShouldBe(("out", 2));
+        (plan.State, plan.Release).ShouldBe(("published", 2));
         (await ada.Releases(Cancel)).Select(release => release.Number).ShouldBe([2, 1]);
         (await Shown(ada)).ShouldBeTrue();
     }

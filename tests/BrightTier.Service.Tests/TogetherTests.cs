@@ -104,7 +104,7 @@ public sealed class TogetherTests(DemoService service)
         await ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(Json("""{"beam":3.2,"keeper":2}""")), Cancel);
 
         var all = await History("ada", made.Id);
-        all.Select(entry => (entry.Act, entry.By)).ShouldBe([("change", "ada"), ("create", "ada")]);
+        all.Select(entry => (entry.Action, entry.By)).ShouldBe([("change", "ada"), ("create", "ada")]);
         all[0].Changes.Select(change => (change.Field, change.Before?.GetRawText(), change.After?.GetRawText(), change.AfterTitle)).ShouldBe([("beam", "3", "3.2", null), ("keeper", null, "2", "Tobias Fenn")], ignoreOrder: true);
         (await History("ada", made.Id))[1].Changes.ShouldContain(change => change.Field == "coverSum");
         (await History("bram", made.Id))[1].Changes.ShouldNotContain(change => change.Field == "coverSum");

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Globalization;
 using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Sockets;
@@ -12,11 +13,13 @@ public sealed class RunningService : IAsyncDisposable
 {
     private readonly List<string> output = [];
     private readonly string[] began;
+    private readonly long? heap;
     private Process process;
 
-    private RunningService(string data, Uri address, string[] more)
+    private RunningService(string data, Uri address, string[] more, long? heap = null)
     {
         began = more;
+        this.heap = heap;
         Data = data;
         Address = address;
         process = Launch(more);
@@ -62,18 +65,21 @@ public sealed class RunningService : IAsyncDisposable
     }
 
     /// <summary>A service with the demo application, ready to answer.</summary>
-    public static async Task<RunningService> WithDemo(string? data = null, params string[] more)
+    public static async Task<RunningService> WithDemo(string? data = null, params string[] more) =>
+        await Begin(data ?? (more.Contains("--Database") ? NewFolder() : await FilledFolder()), more);
+
+    /// <summary>A service with the demo application whose heap cannot grow over so many bytes: a call that needs more fails for want of memory.</summary>
+    public static async Task<RunningService> WithHeapOf(long bytes) => await Begin(await FilledFolder(), [], bytes);
+
+    private static async Task<string> FilledFolder()
     {
-        if (data is null && !more.Contains("--Database"))
+        var data = NewFolder();
+        foreach (var file in Directory.EnumerateFiles(await Filled.Value))
         {
-            data = NewFolder();
-            foreach (var file in Directory.EnumerateFiles(await Filled.Value))
-            {
-                File.Copy(file, Path.Combine(data, Path.GetFileName(file)));
-            }
+            File.Copy(file, Path.Combine(data, Path.GetFileName(file)));
         }
 
-        return await Begin(data ?? NewFolder(), more);
+        return data;
     }
 
     /// <summary>The data folder of a service that has taken the demo application in: done once for all tests, since it takes longer than most of them.</summary>
@@ -85,9 +91,9 @@ public sealed class RunningService : IAsyncDisposable
         return folder;
     });
 
-    private static async Task<RunningService> Begin(string data, string[] more)
+    private static async Task<RunningService> Begin(string data, string[] more, long? heap = null)
     {
-        var service = new RunningService(data, FreeAddress(), ["--Seed", Path.Combine(Checkout, "demo"), "--PickPeople", "true", "--SignInsPerMinute", "0", .. more]);
+        var service = new RunningService(data, FreeAddress(), ["--Seed", Path.Combine(Checkout, "demo"), "--PickPeople", "true", "--SignInsPerMinute", "0", .. more], heap);
         await service.Ready();
         return service;
     }
@@ -180,6 +186,11 @@ public sealed class RunningService : IAsyncDisposable
         foreach (var argument in (string[])[ServiceProgram, "--urls", Address.ToString().TrimEnd('/'), "--Data", Data, .. more])
         {
             start.ArgumentList.Add(argument);
+        }
+
+        if (heap is { } limit)
+        {
+            start.Environment["DOTNET_GCHeapHardLimit"] = limit.ToString("X", CultureInfo.InvariantCulture);
         }
 
         var started = Process.Start(start)!;

@@ -38,7 +38,7 @@ internal static class AuditCommands
                 }
                 else
                 {
-                    around.Printer.Table(["At", "By", "Act", "On", "Version"], done.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Act, $"{entry.Entity}/{entry.Record}", $"{entry.Version}" }));
+                    around.Printer.Table(["At", "By", "Act", "On", "Version"], done.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Action, $"{entry.Entity}/{entry.Record}", $"{entry.Version}" }));
                 }
 
                 return Exit.Done;
@@ -51,7 +51,7 @@ internal static class AuditCommands
             }
             else
             {
-                around.Printer.Table(["At", "By", "Act", "On", "More"], page.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Act, entry.Subject, entry.Detail.GetRawText() is var more && more.Length > 90 ? more[..89] + "…" : more }));
+                around.Printer.Table(["At", "By", "Act", "On", "More"], page.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Action, entry.Subject, entry.Detail.GetRawText() is var more && more.Length > 90 ? more[..89] + "…" : more }));
             }
 
             return Exit.Done;
@@ -76,7 +76,7 @@ internal static class AuditCommands
     private static void AddVerify(Command audit, CommandLine line)
     {
         var kept = new Option<string?>("--head") { Description = "A head that was kept: the log must still begin with all that was in it then." };
-        var export = new Option<string?>("--export") { Description = "Lines of JSON taken away earlier (GET /api/audit/export?format=jsonl), instead of the service's log." };
+        var export = new Option<string?>("--export") { Description = "Lines of JSON taken away earlier (GET /api/audit/entries/export?format=jsonl), instead of the service's log." };
         var verify = new Command("verify", "Computes the hash of every entry anew and says whether any was altered, taken out or cut off; exits with 1 if so.\n\nExamples:\n  brighttier audit verify\n  brighttier audit verify --head /mnt/elsewhere/head.json\n  brighttier audit verify --export audit.jsonl --head head.json") { kept, export };
         line.Do(verify, async (result, around, cancel) =>
         {
@@ -156,7 +156,7 @@ internal static class AuditCommands
                 throw new UsageException(string.Create(CultureInfo.InvariantCulture, $"Line {number + 1} is no entry of an export as lines of JSON (format=jsonl)."));
             }
 
-            var next = AuditChain.HashOf(hash, entry.Number, entry.At.ToUnixTimeMilliseconds(), entry.By, entry.Act, entry.Subject, detail);
+            var next = AuditChain.HashOf(hash, entry.Number, entry.At.ToUnixTimeMilliseconds(), entry.By, entry.Action, entry.Subject, detail);
             if (entry.Number != number + 1 || entry.Hash != next)
             {
                 return new Verdict(number, hash, $"Entry {number + 1} is missing or was altered; the {number} before it are whole.");

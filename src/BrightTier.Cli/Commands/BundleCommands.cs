@@ -23,7 +23,7 @@ internal static class BundleCommands
         {
             using var client = around.Client();
             var path = result.GetRequiredValue(file);
-            var bundle = await client.Export(result.GetValue(documents)!.Select(Named), result.GetValue(draft), result.GetValue(alone), cancel);
+            var bundle = await client.ExportBundle(result.GetValue(documents)!.Select(Named), result.GetValue(draft), result.GetValue(alone), cancel);
             await File.WriteAllBytesAsync(path, bundle, cancel);
             around.Printer.Line($"{path} is written, {bundle.Length / 1024 + 1} kB.");
             return Exit.Done;
@@ -51,7 +51,7 @@ internal static class BundleCommands
             }
 
             var rules = result.GetValue(rename)!.Select(rule => rule.Split('=') is [var name, var other] ? $"{Named(name)}:{other}" : throw new UsageException($"--rename is kind/key=other, such as entity/vessel=boat; it is '{rule}'."));
-            var report = await client.Import(await File.ReadAllBytesAsync(path, cancel), result.GetValue(only)!.Select(Named), rules, result.GetValue(dry), result.GetValue(merge), result.GetValue(take), cancel);
+            var report = await client.ImportBundle(await File.ReadAllBytesAsync(path, cancel), result.GetValue(only)!.Select(Named), rules, result.GetValue(dry), result.GetValue(merge), result.GetValue(take), cancel);
             return ImportReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, _ => (path, null));
         });
         root.Subcommands.Add(import);

@@ -94,8 +94,8 @@ internal static class FileCommands
 
             var request = new ImportRequest(
                 [.. changed.OrderBy(each => each.Document.Kind).Select(each => new ImportDocument(each.Text, pulled.Base(each.Document.Kind, each.Document.Key)))], result.GetValue(dry), result.GetValue(merge), result.GetValue(take));
-            var report = await client.Take(request, cancel);
-            foreach (var taken in report.Taken ? report.Documents : [])
+            var report = await client.ImportDocuments(request, cancel);
+            foreach (var taken in report.Imported ? report.Documents : [])
             {
                 // What was merged is in the file as it is in the draft; what was not stays as it was written, comments and all.
                 var (_, file, text) = changed.First(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key);

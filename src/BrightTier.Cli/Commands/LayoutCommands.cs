@@ -87,7 +87,7 @@ internal static class LayoutCommands
             }
             else
             {
-                var made = await client.MakeLayout(new LayoutRequest(result.GetRequiredValue(entity), layoutKey), cancel);
+                var made = await client.CreateLayout(new LayoutRequest(result.GetRequiredValue(entity), layoutKey), cancel);
                 around.Printer.Line($"{made.Key} is made, at revision {made.Revision}, not published.");
             }
 

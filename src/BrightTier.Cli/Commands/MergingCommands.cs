@@ -62,7 +62,7 @@ internal static class MergingCommands
     private static async Task<int> CompareAll(string from, string to, CommandContext around, CancellationToken cancel)
     {
         using var client = around.Client();
-        var compared = await client.CompareReleases(from, to, cancel);
+        var compared = await client.DiffReleases(from, to, cancel);
         if (around.Printer.Json)
         {
             around.Printer.Write(compared, WireJson.Default.ReleaseComparison);
@@ -71,8 +71,8 @@ internal static class MergingCommands
         {
             foreach (var document in compared.Documents)
             {
-                around.Printer.Line($"{document.Kind}/{document.Key} was {document.Change}{(document.Draft is { } draft ? $", by {draft.ChangedBy}" : "")}{(document.Words.Count > 0 ? ":" : ".")}");
-                foreach (var sentence in document.Words)
+                around.Printer.Line($"{document.Kind}/{document.Key} was {document.Change}{(document.Draft is { } draft ? $", by {draft.ChangedBy}" : "")}{(document.Summary.Count > 0 ? ":" : ".")}");
+                foreach (var sentence in document.Summary)
                 {
                     around.Printer.Line($"  {sentence}");
                 }

@@ -53,12 +53,12 @@ internal static class PeopleCommands
             using var client = around.Client();
             if (result.GetValue(end) is { } id)
             {
-                await client.EndToken(id, cancel);
+                await client.RevokeToken(id, cancel);
             }
 
             if (result.GetValue(make) is { } name)
             {
-                var made = await client.MakeToken(new TokenRequest(name, result.GetValue(days), result.GetValue(scopes) is { Length: > 0 } some ? some : null), cancel);
+                var made = await client.CreateToken(new TokenRequest(name, result.GetValue(days), result.GetValue(scopes) is { Length: > 0 } some ? some : null), cancel);
                 if (around.Printer.Json)
                 {
                     around.Printer.Write(made, WireJson.Default.TokenInfo);

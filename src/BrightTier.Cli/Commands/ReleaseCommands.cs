@@ -14,13 +14,13 @@ internal static class ReleaseCommands
         var to = new Option<string[]>("--to") { Description = "A role it goes to first; can be given several times. Everyone else has what they had until 'release NUMBER --everyone'." };
         var everyoneAt = new Option<DateTimeOffset?>("--everyone-at") { Description = "With --to: when it goes to everyone by itself." };
         var at = new Option<DateTimeOffset?>("--at") { Description = "Sets it for this time, with the drafts as they are now." };
-        var despite = new Option<string?>("--despite") { Description = "Why it goes out although checks stand against it; kept with the release. For those who may override." };
-        var publish = new Command("publish", "Makes drafts what everyone gets, all or none.\n\nExamples:\n  brighttier publish vessel --note \"Home port beside the keeper\"\n  brighttier publish vessel berth entity/berth\n  brighttier publish vessel --along\n  brighttier publish vessel --to harbour-office --everyone-at 2027-01-04T06:00Z\n  brighttier publish vessel --at 2027-01-04T06:00Z") { keys, note, alongToo, to, everyoneAt, at, despite };
+        var overrideReason = new Option<string?>("--override-reason") { Description = "Why it goes out although checks stand against it; kept with the release. For those who may override." };
+        var publish = new Command("publish", "Makes drafts what everyone gets, all or none.\n\nExamples:\n  brighttier publish vessel --note \"Home port beside the keeper\"\n  brighttier publish vessel berth entity/berth\n  brighttier publish vessel --along\n  brighttier publish vessel --to harbour-office --everyone-at 2027-01-04T06:00Z\n  brighttier publish vessel --at 2027-01-04T06:00Z") { keys, note, alongToo, to, everyoneAt, at, overrideReason };
         line.Do(publish, async (result, around, cancel) =>
         {
             using var client = around.Client();
             var references = (await References(client, result.GetRequiredValue(keys), cancel)).ToList();
-            var along = await client.Along(references.Select(each => $"{each.Kind}/{each.Key}"), cancel);
+            var along = await client.Dependencies(references.Select(each => $"{each.Kind}/{each.Key}"), cancel);
             if (result.GetValue(alongToo))
             {
                 references.AddRange(along.Select(each => new DraftReference(each.Kind, each.Key, each.Revision)));
@@ -29,7 +29,7 @@ internal static class ReleaseCommands
             var roles = result.GetValue(to) is { Length: > 0 } some ? some : null;
             if (result.GetValue(at) is { } time)
             {
-                var plan = await client.Plan(new ScheduleRequest(references, time, result.GetValue(note)!, roles, result.GetValue(everyoneAt), result.GetValue(despite)), cancel);
+                var plan = await client.ScheduleRelease(new ScheduleRequest(references, time, result.GetValue(note)!, roles, result.GetValue(everyoneAt), result.GetValue(overrideReason)), cancel);
                 if (around.Printer.Json)
                 {
                     around.Printer.Write(plan, WireJson.Default.ScheduledReleaseInfo);
@@ -41,7 +41,7 @@ internal static class ReleaseCommands
             }
             else
             {
-                Print(around, await client.Publish(new PublishRequest(references, result.GetValue(note)!, roles, result.GetValue(everyoneAt), result.GetValue(despite)), cancel));
+                Print(around, await client.Publish(new PublishRequest(references, result.GetValue(note)!, roles, result.GetValue(everyoneAt), result.GetValue(overrideReason)), cancel));
             }
 
             if (!result.GetValue(alongToo) && along.Count > 0 && !around.Printer.Json)
@@ -68,7 +68,7 @@ internal static class ReleaseCommands
             {
                 around.Printer.Table(
                     ["Release", "At", "By", "Changed", "Note"],
-                    found.Select(release => new[] { release.State == "past" ? $"{release.Number}" : $"{release.Number} ({release.State}{(release.State == "ahead" ? $": {string.Join(", ", release.Roles ?? [])}" : "")})", $"{release.At:yyyy-MM-dd HH:mm} UTC", release.By, Changed(release), release.Note }));
+                    found.Select(release => new[] { release.State == "past" ? $"{release.Number}" : $"{release.Number} ({release.State}{(release.State == "staged" ? $": {string.Join(", ", release.Roles ?? [])}" : "")})", $"{release.At:yyyy-MM-dd HH:mm} UTC", release.By, Changed(release), release.Note }));
             }
 
             return Exit.Done;
@@ -136,7 +136,7 @@ internal static class ReleaseCommands
             }
 
             var found = result.GetValue(everyone) || result.GetValue(callOff)
-                ? await client.End(which, result.GetValue(everyone), cancel)
+                ? await (result.GetValue(everyone) ? client.Promote(which, cancel) : client.Cancel(which, cancel))
                 : await client.Release(which, cancel);
             if (around.Printer.Json)
             {
@@ -145,9 +145,9 @@ internal static class ReleaseCommands
             }
 
             var adopted = await client.Adoption(which, cancel);
-            around.Printer.Line($"Release {found.Number} is {(found.State == "current" ? "what everyone has" : found.State == "ahead" ? $"out to {string.Join(", ", found.Roles ?? [])} alone" : found.State == "past" ? "past" : "called off")}; {Changed(found)}.");
+            around.Printer.Line($"Release {found.Number} is {(found.State == "current" ? "what everyone has" : found.State == "staged" ? $"out to {string.Join(", ", found.Roles ?? [])} alone" : found.State == "past" ? "past" : "called off")}; {Changed(found)}.");
             around.Printer.Line($"Drawn by {adopted.Drawn} of {adopted.Open} open {(adopted.Open == 1 ? "browser" : "browsers")}.");
-            if (found.Despite is { } why)
+            if (found.OverrideReason is { } why)
             {
                 around.Printer.Line($"In spite of errors: {why}");
             }
@@ -166,10 +166,10 @@ internal static class ReleaseCommands
             using var client = around.Client();
             if (result.GetValue(callOff) is { } id)
             {
-                await client.CallOffPlan(id, cancel);
+                await client.CancelScheduledRelease(id, cancel);
             }
 
-            var all = await client.Plans(cancel);
+            var all = await client.ScheduledReleases(cancel);
             if (around.Printer.Json)
             {
                 around.Printer.Write(all, WireJson.Default.IReadOnlyListScheduledReleaseInfo);

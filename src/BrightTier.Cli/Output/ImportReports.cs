@@ -69,8 +69,8 @@ internal static class ImportReports
     private static void Print(Printer printer, ImportedDocument taken, bool dry)
     {
         var would = taken.Change switch { "made" => dry ? "would be made" : "is made", "changed" => dry ? "would change" : "is changed", "merged" => dry ? "would be merged" : "is merged", _ => "cannot be taken" };
-        printer.Marked(taken.Change == "conflict" ? "red" : "green", $"{taken.Kind} {taken.Key} {would}", taken.Words.Count == 0 && taken.Conflicts.Count == 0 ? "." : ":");
-        foreach (var sentence in taken.Conflicts.Concat(taken.Base is { } merged ? [merged] : []).Concat(taken.Words))
+        printer.Marked(taken.Change == "conflict" ? "red" : "green", $"{taken.Kind} {taken.Key} {would}", taken.Summary.Count == 0 && taken.Conflicts.Count == 0 ? "." : ":");
+        foreach (var sentence in taken.Conflicts.Concat(taken.Base is { } merged ? [merged] : []).Concat(taken.Summary))
         {
             printer.Line($"  {sentence}");
         }

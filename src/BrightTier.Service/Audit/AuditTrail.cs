@@ -16,5 +16,5 @@ public sealed class AuditTrail(AuditStore store)
     public Task Note(string by, string act, string subject, object? detail, CancellationToken cancel) => store.Add(Entry(by, act, subject, detail), cancel);
 
     /// <summary>An entry for the transaction that does what it tells of.</summary>
-    public ActRow Entry(string by, string act, string subject, object? detail) => store.Entry(by, act, subject, detail is null ? "{}" : JsonSerializer.Serialize(detail, Written));
+    public AuditEntryRow Entry(string by, string act, string subject, object? detail) => store.Entry(by, act, subject, detail is null ? "{}" : JsonSerializer.Serialize(detail, Written));
 }

@@ -3,7 +3,7 @@ using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Records;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Hosting;
 
 namespace BrightTier.Service.Audit;
@@ -16,13 +16,13 @@ public static class RecordAuditEndpoints
 
     public static void MapRecordAudit(this IEndpointRouteBuilder api)
     {
-        var group = api.MapGroup("/audit/records").WithTags("audit");
-        group.MapGet("", Search).Needs(Acts.Administer).Produces<RecordAuditPage>().WithSummary("What was done to records, newest first: by whom, which act (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500.");
-        group.MapGet("/export", Export).Needs(Acts.Administer).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, newest first, as CSV (RFC 4180).").DisableRequestTimeout();
+        var group = api.MapGroup("/audit/record-entries").WithTags("audit");
+        group.MapGet("", Search).WithName("listRecordAuditEntries").Needs(Acts.Administer).Produces<RecordAuditPage>().WithSummary("What was done to records, newest first: by whom, which action (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500.");
+        group.MapGet("/export", Export).WithName("exportRecordAuditEntries").Needs(Acts.Administer).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, newest first, as CSV (RFC 4180).").DisableRequestTimeout();
     }
 
     private static async Task<IResult> Search(
-        HttpContext http, IRecordStore records, string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, string? after, int? limit, CancellationToken cancel)
+        HttpContext http, IRecordStore records, string? by, string? action, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, string? after, int? limit, CancellationToken cancel)
     {
         if (limit is < 1 or > AtOnce)
         {
@@ -30,19 +30,19 @@ public static class RecordAuditEndpoints
         }
 
         var size = limit ?? 100;
-        var found = await records.Acts(Query(by, act, entity, record, from, until) with { After = Last(after), Limit = size + 1 }, cancel);
+        var found = await records.Acts(Query(by, action, entity, record, from, until) with { After = Last(after), Limit = size + 1 }, cancel);
         return TypedResults.Json(
             new RecordAuditPage([.. found.Take(size).Select(each => new RecordAuditEntry(each.At, each.By, each.Act, each.Entity, each.Record, each.Version))], found.Count > size ? found[size - 1].Cursor : null), WireJson.Default.RecordAuditPage);
     }
 
-    private static IResult Export(HttpContext http, IRecordStore records, string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, CancellationToken cancel)
+    private static IResult Export(HttpContext http, IRecordStore records, string? by, string? action, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, CancellationToken cancel)
     {
-        var query = Query(by, act, entity, record, from, until) with { Limit = AtOnce };
+        var query = Query(by, action, entity, record, from, until) with { Limit = AtOnce };
         return TypedResults.Stream(
             async target =>
             {
                 await using var writer = new StreamWriter(target);
-                await writer.WriteAsync(CsvText.Line(["at", "by", "act", "entity", "record", "version"]));
+                await writer.WriteAsync(CsvText.Line(["at", "by", "action", "entity", "record", "version"]));
                 IReadOnlyList<RecordAct> page;
                 do
                 {
@@ -71,11 +71,11 @@ public static class RecordAuditEndpoints
         }
     }
 
-    private static RecordActQuery Query(string? by, string? act, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until)
+    private static RecordActQuery Query(string? by, string? action, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until)
     {
-        string[] acts = ["create", "change", "delete", "restore"];
-        return act is null || acts.Contains(act)
-            ? new RecordActQuery(by, act, entity, record, from, until)
-            : throw Problems.Invalid($"Nothing like '{act}' is done to records; there are: {string.Join(", ", acts)}.", new ProblemPart("act", "is no such act"));
+        string[] actions = ["create", "change", "delete", "restore"];
+        return action is null || actions.Contains(action)
+            ? new RecordActQuery(by, action, entity, record, from, until)
+            : throw Problems.Invalid($"There is no action '{action}' on records; there are: {string.Join(", ", actions)}.", new ProblemPart("action", "must be one of them"));
     }
 }

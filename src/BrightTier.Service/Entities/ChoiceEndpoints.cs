@@ -2,9 +2,9 @@ using BrightTier.Contracts;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Layouts;
+using BrightTier.Service.Drafts;
 using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Entities;
@@ -17,8 +17,8 @@ public static class ChoiceEndpoints
     public static void MapChoices(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/choice-lists/{key}").WithTags("entities");
-        group.MapGet("", Get).NeedsReader().Produces<ChoiceListInfo>().WithSummary("The draft of a choice list, and the fields that use it.");
-        group.MapPut("", Put).Needs(Acts.Configure).Produces<ChoiceListInfo>().WithSummary("Changes the draft of a choice list; a choice that was ever published is retired, never taken away.");
+        group.MapGet("", Get).WithName("getChoiceList").NeedsReader().Produces<ChoiceListInfo>().WithSummary("The draft of a choice list, and the fields that use it.");
+        group.MapPut("", Put).WithName("putChoiceList").Needs(Acts.Configure).Produces<ChoiceListInfo>().WithSummary("Changes the draft of a choice list; a choice that was ever published is retired, never taken away.");
     }
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)

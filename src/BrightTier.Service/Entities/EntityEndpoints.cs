@@ -3,9 +3,9 @@ using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Generation;
 using BrightTier.Core.Model;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Layouts;
+using BrightTier.Service.Drafts;
 using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Entities;
@@ -16,23 +16,26 @@ public static class EntityEndpoints
     public static void MapEntities(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("").WithTags("entities");
-        group.MapGet("/entities", List).Needs(Acts.ReadRecords).Produces<IReadOnlyList<EntitySummary>>().WithSummary("All entities.");
-        group.MapGet("/entities/{key}", Get).Needs(Acts.ReadRecords, Acts.Configure, Acts.Review, Acts.Publish).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
+        group.MapGet("/entities", List).WithName("listEntities").Needs(Acts.ReadRecords).Produces<IReadOnlyList<EntitySummary>>().WithSummary("All entities.");
+        group.MapGet("/entities/{key}", Get).WithName("getEntity").Needs(Acts.ReadRecords, Acts.Configure, Acts.Review, Acts.Publish).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
         group.MapGet("/documents", async (DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel) =>
         {
             return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published, drafts.Damage(row), releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told))], WireJson.Default.IReadOnlyListDocumentSummary);
-        }).NeedsReader().Produces<IReadOnlyList<DocumentSummary>>().WithSummary("Every draft, of whatever kind of document.");
+        }).WithName("listDocuments").NeedsReader().Produces<IReadOnlyList<DocumentSummary>>().WithSummary("Every draft, of whatever kind of document.");
         foreach (var kind in Enum.GetValues<DocumentKind>().Where(kind => kind is not DocumentKind.Layout))
         {
             group.MapGet($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Text(http, kind, key, drafts, cancel))
-                .NeedsReader().Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag; as JSON with Accept: application/json.");
+                .WithName($"get{Noun(kind)}Document").NeedsReader().Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag; as JSON with Accept: application/json.");
             group.MapPut($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Put(http, kind, key, drafts, cancel))
-                .Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<SaveResult>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+                .WithName($"put{Noun(kind)}Document").Needs(Acts.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<SaveResult>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
             group.MapPost($"/documents/{kind.Name()}/{{key}}/recover", async (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>
                     TypedResults.Json(await Recovered(kind, key, http.Caller(), drafts, cancel), WireJson.Default.RecoveredDraft))
-                .Needs(Acts.Configure).Produces<RecoveredDraft>().WithSummary($"Puts the last text that can be read into a draft of the {kind.Name()} that cannot.");
+                .WithName($"recover{Noun(kind)}Document").Needs(Acts.Configure).Produces<RecoveredDraft>().WithSummary($"Puts the last text that can be read into a draft of the {kind.Name()} that cannot.");
         }
     }
+
+    /// <summary>A kind as it stands in the name of a call, such as ChoiceList.</summary>
+    private static string Noun(DocumentKind kind) => kind.ToString();
 
     internal static async Task<RecoveredDraft> Recovered(DocumentKind kind, string key, Caller caller, DraftDocuments drafts, CancellationToken cancel)
     {

@@ -108,7 +108,7 @@ public sealed class Broadcaster
             var complete = Since(last, out var since);
             var missed = complete ? past.Where(happening => happening.Number > since && listener.Hears(happening)).ToList() : [];
             var from = missed is [var first, ..] ? first.Number - 1 : number;
-            var hello = new ServerEvent(from, last is null || complete ? "hello" : "look-again", $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", false);
+            var hello = new ServerEvent(from, last is null || complete ? "hello" : "resync", $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", false);
             listener.Begin([hello with { Wire = Written(hello.Type, hello.Data, from, "retry: 1000\n") }, .. missed]);
             streams[name] = listener;
         }

@@ -1,5 +1,5 @@
 using BrightTier.Contracts;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
 using Microsoft.AspNetCore.Http.Features;
@@ -30,9 +30,9 @@ public static class EventEndpoints
             http.Features.Get<IHttpResponseBodyFeature>()?.DisableBuffering();
             await broadcaster.Follow(last.Length == 0 ? null : last, who, snapshot.Number, http.Response.BodyWriter, until.Token);
         })
-        .Needs().WithMetadata(new Uncompressed()).WithTags("events").Produces<string>(200, "text/event-stream")
+        .WithName("followEvents").Needs().WithMetadata(new Uncompressed()).WithTags("events").Produces<string>(200, "text/event-stream")
         .WithSummary("What happens, as it happens; resumes by Last-Event-ID.").DisableRequestTimeout();
-        api.MapPost("/events/drawn", (HttpContext http, AcknowledgeRequest body, Broadcaster broadcaster) =>
+        api.MapPost("/events/acknowledge", (HttpContext http, AcknowledgeRequest body, Broadcaster broadcaster) =>
         {
             var caller = http.Caller();
             if (body.Release < 1)
@@ -44,7 +44,7 @@ public static class EventEndpoints
             broadcaster.HasDrawn(body.Stream, caller.Person.Id, body.Release);
             return TypedResults.NoContent();
         })
-        .Needs().WithTags("events").Produces(204)
+        .WithName("acknowledgeRelease").Needs().WithTags("events").Produces(204)
         .WithSummary("Says that the client of a stream has drawn a release, for the count in a release's receipt.");
     }
 }

@@ -1,6 +1,6 @@
 using System.Text.Json;
 using System.Threading.Channels;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
 using BrightTier.Storage;
@@ -85,7 +85,7 @@ public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broad
                 {
                     cutOff = false;
                     log.LogInformation("The database is there again; release {Release} is current.", releases.Default.Number);
-                    broadcaster.TellHere("look-again", "{}");
+                    broadcaster.TellHere("resync", "{}");
                 }
 
                 while (true)
@@ -145,7 +145,7 @@ public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broad
     {
         // Every process finds releases by their number.
         var message = JsonSerializer.Serialize(new { from = own, type = happening.Type, data = happening.Data, forConfigurators = happening.ForConfigurators, ending = happening.Ending });
-        return System.Text.Encoding.UTF8.GetByteCount(message) <= Longest ? message : JsonSerializer.Serialize(new { from = own, type = "look-again", data = "{}", forConfigurators = happening.ForConfigurators, ending = happening.Ending });
+        return System.Text.Encoding.UTF8.GetByteCount(message) <= Longest ? message : JsonSerializer.Serialize(new { from = own, type = "resync", data = "{}", forConfigurators = happening.ForConfigurators, ending = happening.Ending });
     }
 
     private static Task Wait(CancellationToken stop) => Task.Delay(Patience, stop).ContinueWith(_ => { }, CancellationToken.None, TaskContinuationOptions.None, TaskScheduler.Default);

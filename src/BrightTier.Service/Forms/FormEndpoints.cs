@@ -3,7 +3,7 @@ using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Model;
 using BrightTier.Core.Resolution;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Records;
 using BrightTier.Service.Releases;

@@ -46,7 +46,7 @@ public static class Databases
 
         services.AddSingleton<IRecordStore, SqlRecordStore>();
         services.AddSingleton<DraftStore>().AddSingleton<ReleaseStore>().AddSingleton<HistoryStore>().AddSingleton<PeopleStore>().AddSingleton<PreferenceStore>().AddSingleton<CommentStore>().AddSingleton<KeyStore>().AddSingleton<DocumentTables>();
-        services.AddSingleton<PlanStore>().AddSingleton<LeaseStore>().AddSingleton<ApprovalStore>().AddSingleton<PresenceStore>().AddSingleton<AuditStore>().AddSingleton<FileStore>();
+        services.AddSingleton<ScheduledReleaseStore>().AddSingleton<LeaseStore>().AddSingleton<ApprovalStore>().AddSingleton<PresenceStore>().AddSingleton<AuditStore>().AddSingleton<FileStore>();
         services.AddOptions<KeyManagementOptions>().Configure<KeyStore>((options, keys) => options.XmlRepository = new StoredKeys(keys));
         // It would read the keys before the tables are there; they are read when the first cookie asks for them.
         foreach (var eager in services.Where(service => service.ImplementationType?.Name == "DataProtectionHostedService").ToArray())

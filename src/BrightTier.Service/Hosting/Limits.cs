@@ -1,5 +1,5 @@
 using System.Threading.RateLimiting;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using Microsoft.AspNetCore.Http.Timeouts;
 
 namespace BrightTier.Service.Hosting;

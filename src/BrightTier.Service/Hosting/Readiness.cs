@@ -15,7 +15,7 @@ public sealed class Readiness
 
     /// <summary>Until the service is ready its calls answer 503 with Retry-After.</summary>
     public static Task Middleware(HttpContext http, RequestDelegate next) =>
-        http.GetEndpoint()?.Metadata.GetMetadata<Access.Requirement>() is not null && !http.RequestServices.GetRequiredService<Readiness>().IsReady
+        http.GetEndpoint()?.Metadata.GetMetadata<Auth.Requirement>() is not null && !http.RequestServices.GetRequiredService<Readiness>().IsReady
             ? Problems.Write(http, 503, "not-ready", "The service is starting; please try again in a moment.")
             : next(http);
 

@@ -1,6 +1,6 @@
 using System.Diagnostics.Metrics;
 using System.Runtime.CompilerServices;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Events;
 using BrightTier.Service.Releases;
 using Npgsql;

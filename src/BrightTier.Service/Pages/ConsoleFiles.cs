@@ -1,4 +1,4 @@
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Hosting;
 using Microsoft.Extensions.FileProviders;
 

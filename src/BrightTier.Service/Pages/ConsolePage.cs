@@ -2,7 +2,7 @@ using System.IO.Compression;
 using System.Net;
 using System.Text;
 using BrightTier.Core.Resolution;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 using Microsoft.Extensions.FileProviders;

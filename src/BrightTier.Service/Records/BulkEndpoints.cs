@@ -1,7 +1,7 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Records;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
@@ -14,7 +14,7 @@ public static class BulkEndpoints
     private const int Most = 1_000;
 
     public static void MapBulk(this IEndpointRouteBuilder api) =>
-        api.MapPatch("/records/{entity}", Change).Needs(Acts.WriteRecords).WithTags("records").Produces<BulkResult>()
+        api.MapPatch("/records/{entity}", Change).WithName("changeRecords").Needs(Acts.WriteRecords).WithTags("records").Produces<BulkResult>()
             .WithSummary("Gives up to 1,000 records the same values, each at the version named; all are changed or none, and what stands against it is told by record.");
 
     private static async Task<IResult> Change(

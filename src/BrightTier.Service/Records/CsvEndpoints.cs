@@ -3,7 +3,7 @@ using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Records;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
@@ -16,9 +16,11 @@ public static class CsvEndpoints
     public static void MapCsv(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/records/{entity}/csv").WithTags("records");
-        group.MapGet("", Export).Needs(Acts.ReadRecords).Produces<string>(200, "text/csv").WithSummary("The records of a list as CSV: q, sort, filter and listed as for the list.");
-        group.MapPost("", Import).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableImportReport>().WithSummary("Takes records from CSV, all of them or none; dry says only what would happen. columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other makes one. point is the sign before fractions (. or ,), days the order of a day's parts (ymd, dmy or mdy).");
-        group.MapPost("/columns", Describe).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableInfo>().WithSummary("What the columns of a table seem to be, and what they may be; nothing is taken.");
+        group.MapGet("", Export).WithName("exportRecords").Needs(Acts.ReadRecords).Produces<string>(200, "text/csv").WithSummary("The records of a list as CSV: q, sort, filter and listed as for the list.");
+        group.MapPost("", Import).WithName("importRecords").Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableImportReport>()
+            .WithSummary("Imports records from CSV, all of them or none; with dryRun=true it only says what would happen.")
+            .WithDescription("columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other creates one. decimalSeparator is . or , and dateOrder is ymd, dmy or mdy; without them values are read as the export writes them.");
+        group.MapPost("/columns", Describe).WithName("describeTable").Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableInfo>().WithSummary("What the columns of a table seem to be, and what they may be; nothing is taken.");
     }
 
     private static async Task Export(HttpContext http, string entity, RecordLists lists, CurrentRelease releases, string? q, string? sort, string? filter, bool? listed, CancellationToken cancel)
@@ -64,13 +66,13 @@ public static class CsvEndpoints
     }
 
     private static async Task<IResult> Import(
-        HttpContext http, string entity, TableImport import, CurrentRelease releases, IRecordStore store, TimeProvider time, string? columns, string? match, string? point, string? days, bool? dry, CancellationToken cancel)
+        HttpContext http, string entity, TableImport import, CurrentRelease releases, IRecordStore store, TimeProvider time, string? columns, string? match, string? decimalSeparator, string? dateOrder, bool? dryRun, CancellationToken cancel)
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
         var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
-        var (writes, problems) = await import.Decide(definition, await Text(http, cancel), new TableParameters(columns, match, point, days), caller, language, cancel);
-        if (problems.Count == 0 && dry != true)
+        var (writes, problems) = await import.Decide(definition, await Text(http, cancel), new TableParameters(columns, match, decimalSeparator, dateOrder), caller, language, cancel);
+        if (problems.Count == 0 && dryRun is not true)
         {
             var outcomes = await store.Write([.. writes.Select(each => each.Write)], new Stamp(caller.Person.Id, time.GetUtcNow()), cancel);
             if (RecordEndpoints.Refusal(outcomes[^1], definition, 0, caller) is { } refused)
@@ -80,9 +82,9 @@ public static class CsvEndpoints
         }
 
         var made = writes.Count(each => each.Write is RecordWrite.Create);
-        return problems.Count > 0 && dry != true
+        return problems.Count > 0 && dryRun is not true
             ? throw new RefusedException(422, "import-refused", $"{problems.Count} {(problems.Count == 1 ? "value needs" : "values need")} attention. Nothing was taken.", [.. problems.Select(each => new ProblemPart($"/{each.Line}/{each.Field}", each.Message))])
-            : TypedResults.Json(new TableImportReport(made, writes.Count - made, dry != true, problems), WireJson.Default.TableImportReport);
+            : TypedResults.Json(new TableImportReport(made, writes.Count - made, dryRun is not true, problems), WireJson.Default.TableImportReport);
     }
 
     private static async Task<string> Text(HttpContext http, CancellationToken cancel)

@@ -3,7 +3,7 @@ using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Model;
 using BrightTier.Records;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Records;

@@ -3,10 +3,10 @@ using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Records;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Layouts;
+using BrightTier.Service.Drafts;
 using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Records;
@@ -16,16 +16,16 @@ public static class RecordEndpoints
 {
     public static void MapRecords(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/search", Search).Needs(Acts.ReadRecords).WithTags("records").Produces<IReadOnlyList<FoundRecords>>().WithSummary("Records of every entity that have the words of q in the text that names them, up to limit (5) of each.");
+        api.MapGet("/search", Search).WithName("searchRecords").Needs(Acts.ReadRecords).WithTags("records").Produces<IReadOnlyList<FoundRecords>>().WithSummary("Records of every entity that have the words of q in the text that names them, up to limit (5) of each.");
         var group = api.MapGroup("/records/{entity}").WithTags("records");
-        group.MapGet("", List).Needs(Acts.ReadRecords).Produces<RecordPage>().WithSummary("A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000.");
-        group.MapPost("", Create).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>(201).WithSummary("Creates a record.");
-        group.MapGet("/look-up", LookUp).Needs(Acts.ReadRecords).Produces<IReadOnlyList<RecordName>>().WithSummary("Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these.");
-        group.MapGet("/{id:long}", Get).Needs(Acts.ReadRecords).Produces<RecordInfo>().WithSummary("One record, with its version as entity tag.");
-        group.MapPatch("/{id:long}", Change).Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>().WithSummary("Changes the fields given; If-Match names the version changed.");
-        group.MapDelete("/{id:long}", Delete).Needs(Acts.WriteRecords).Produces(204).WithSummary("Deletes a record; it can be brought back.");
-        group.MapGet("/{id:long}/history", History).Needs(Acts.ReadRecords).Produces<IReadOnlyList<HistoryEntry>>().WithSummary("What happened to a record, newest first, as far as one may read it.");
-        group.MapPost("/{id:long}/restore", Restore).Needs(Acts.WriteRecords).Produces<RecordInfo>().WithSummary("Brings a deleted record back.");
+        group.MapGet("", List).WithName("listRecords").Needs(Acts.ReadRecords).Produces<RecordPage>().WithSummary("A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000.");
+        group.MapPost("", Create).WithName("createRecord").Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>(201).WithSummary("Creates a record.");
+        group.MapGet("/lookup", LookUp).WithName("lookUpRecords").Needs(Acts.ReadRecords).Produces<IReadOnlyList<RecordName>>().WithSummary("Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these.");
+        group.MapGet("/{id:long}", Get).WithName("getRecord").Needs(Acts.ReadRecords).Produces<RecordInfo>().WithSummary("One record, with its version as entity tag.");
+        group.MapPatch("/{id:long}", Change).WithName("changeRecord").Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>().WithSummary("Changes the fields given; If-Match names the version changed.");
+        group.MapDelete("/{id:long}", Delete).WithName("deleteRecord").Needs(Acts.WriteRecords).Produces(204).WithSummary("Deletes a record; it can be brought back.");
+        group.MapGet("/{id:long}/history", History).WithName("getRecordHistory").Needs(Acts.ReadRecords).Produces<IReadOnlyList<HistoryEntry>>().WithSummary("What happened to a record, newest first, as far as one may read it.");
+        group.MapPost("/{id:long}/restore", Restore).WithName("restoreRecord").Needs(Acts.WriteRecords).Produces<RecordInfo>().WithSummary("Brings a deleted record back.");
     }
 
     private static async Task<IResult> List(

@@ -2,7 +2,7 @@ using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Records;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Records;

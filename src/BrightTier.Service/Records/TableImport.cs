@@ -4,7 +4,7 @@ using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Core.Resolution;
 using BrightTier.Records;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
 
@@ -13,9 +13,9 @@ namespace BrightTier.Service.Records;
 /// <summary>What somebody says a table's columns are; null leaves it to the first line and to the forms an export has.</summary>
 /// <param name="Columns">A field, id or nothing for each column, with commas between.</param>
 /// <param name="Match">The unique field by which lines name the records they change.</param>
-/// <param name="Point">. or ,</param>
-/// <param name="Days">ymd, dmy or mdy.</param>
-public sealed record TableParameters(string? Columns, string? Match, string? Point, string? Days);
+/// <param name="DecimalSeparator">. or ,</param>
+/// <param name="DateOrder">ymd, dmy or mdy.</param>
+public sealed record TableParameters(string? Columns, string? Match, string? DecimalSeparator, string? DateOrder);
 
 /// <summary>Makes records, and changes to records, of the lines of a table; or says of every line what is wrong with it.</summary>
 public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IRecordStore store, RecordContext around)
@@ -249,8 +249,8 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
 
     private CsvFormat Format(TableParameters meaning)
     {
-        var point = meaning.Point is null ? '.' : meaning.Point is "." or "," ? meaning.Point[0] : throw Problems.Invalid("'point' is the sign before fractions, '.' or ','.", new ProblemPart("point", "must be . or ,"));
-        var days = meaning.Days is null ? DayOrder.YearMonthDay : Orders.TryGetValue(meaning.Days, out var order) ? order : throw Problems.Invalid("'days' is the order of a day's parts: ymd, dmy or mdy.", new ProblemPart("days", "must be ymd, dmy or mdy"));
+        var point = meaning.DecimalSeparator is null ? '.' : meaning.DecimalSeparator is "." or "," ? meaning.DecimalSeparator[0] : throw Problems.Invalid("'decimalSeparator' must be '.' or ','.", new ProblemPart("decimalSeparator", "must be . or ,"));
+        var days = meaning.DateOrder is null ? DayOrder.YearMonthDay : Orders.TryGetValue(meaning.DateOrder, out var order) ? order : throw Problems.Invalid("'dateOrder' must be ymd, dmy or mdy.", new ProblemPart("dateOrder", "must be ymd, dmy or mdy"));
         var zone = TimeZoneInfo.TryFindSystemTimeZoneById(releases.Snapshot.Definitions.Application.TimeZone, out var known) ? known : TimeZoneInfo.Utc;
         return new CsvFormat(point, days, zone);
     }

@@ -42,7 +42,7 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
     public async Task<(ActiveReleases Before, ActiveReleases Now)> Load(CancellationToken cancel)
     {
         var before = Active;
-        var (current, ahead) = await store.Pointers(cancel);
+        var (current, ahead) = await store.Active(cancel);
         var everyone = await At(current, before, cancel);
         var now = new ActiveReleases(everyone, ahead is { } some ? new Staged(await At(some.Number, before, cancel), some.Roles) : null);
         if (now.Everyone != before.Everyone || now.Ahead?.Snapshot != before.Ahead?.Snapshot)

@@ -1,11 +1,11 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Layouts;
+using BrightTier.Service.Drafts;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Releases;

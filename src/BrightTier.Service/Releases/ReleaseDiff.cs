@@ -2,7 +2,7 @@ using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Layouts;
+using BrightTier.Service.Drafts;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Releases;

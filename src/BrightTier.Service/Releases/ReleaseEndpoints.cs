@@ -3,12 +3,12 @@ using BrightTier.Contracts;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Layouts;
+using BrightTier.Service.Drafts;
 using BrightTier.Storage;
 using Microsoft.AspNetCore.Mvc;
 
@@ -20,35 +20,24 @@ public static class ReleaseEndpoints
     public static void MapReleases(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/releases").WithTags("releases");
-        group.MapGet("", List).NeedsReader().Produces<IReadOnlyList<ReleaseInfo>>().WithSummary("All releases, newest first.");
-        group.MapGet("/{number:long}", Get).NeedsReader().Produces<ReleaseInfo>().WithSummary("One release.");
-        group.MapGet("/{number:long}/documents/{kind}/{key}", Text).NeedsReader().Produces<string>(200, "application/yaml").WithSummary("The text of a document as a release has it, to the letter, whether it can be read or not.");
-        group.MapPost("", Publish).Needs(Acts.Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
-        group.MapGet("/along", Along).NeedsReader().Produces<IReadOnlyList<DependencyInfo>>().WithSummary("What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them.");
-        group.MapGet("/compare", async (HttpContext http, ReleaseDiff comparing, string? from, string? to, CancellationToken cancel) =>
-        {
-            return TypedResults.Json(await comparing.Compare(from ?? "current", to ?? "drafts", cancel), WireJson.Default.ReleaseComparison);
-        }).NeedsReader().Produces<ReleaseComparison>().WithSummary("How any two releases differ, or a release and the drafts, document by document, in words: from and to are a number, current or drafts; current to drafts is what waits to be published.");
-        group.MapPost("/{number:long}/everyone", (HttpContext http, long number, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, true, publishing, store, releases, cancel))
-            .Needs(Acts.Publish).Produces<ReleaseInfo>().WithSummary("Gives a release that went to some roles first to everyone.");
-        group.MapPost("/{number:long}/call-off", (HttpContext http, long number, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) => End(http, number, false, publishing, store, releases, cancel))
-            .Needs(Acts.Publish).Produces<ReleaseInfo>().WithSummary("Takes a release that went to some roles first back from them: they have what everyone has.");
-        group.MapGet("/{number:long}/adoption", async (HttpContext http, long number, Adoption adoption, CancellationToken cancel) =>
-        {
-            return TypedResults.Json(await adoption.Of(number, cancel), WireJson.Default.AdoptionInfo);
-        }).NeedsReader().Produces<AdoptionInfo>().WithSummary("How many clients are open, and how many of them have drawn a release.");
-        group.MapGet("/plans", Plans).NeedsReader().Produces<IReadOnlyList<ScheduledReleaseInfo>>().WithSummary("Releases set for a time, newest first.");
-        group.MapPost("/plans", Plan).Needs(Acts.Publish).Produces<ScheduledReleaseInfo>(201).WithSummary("Sets a release of drafts, as they are now, for a time to come.");
-        group.MapPost("/plans/{id:long}/call-off", CallOff).Needs(Acts.Publish).Produces<ScheduledReleaseInfo>().WithSummary("Calls off a release set for a time.");
-        group.MapGet("/approvals", async (HttpContext http, DraftApprovals approving, CancellationToken cancel) =>
-            TypedResults.Json(await approving.List(http.Caller().Person.Id, cancel), WireJson.Default.Approvals))
-            .NeedsReader().Produces<Approvals>().WithSummary("Who approved which drafts as they are now, which of them the caller changed herself, and whether publishing asks for it.");
-        group.MapPost("/approvals", async (HttpContext http, ApprovalRequest body, DraftApprovals approving, CancellationToken cancel) =>
-        {
-            await approving.Say(body, http.Caller().Author, cancel);
-            return TypedResults.NoContent();
-        }).Needs(Acts.Review).Produces(204).WithSummary("Approves a draft as it is at a revision, or takes that back; nobody approves her own changes.");
-        group.MapPost("/{number:long}/restore", Restore).Needs(Acts.Publish).Produces<Receipt>(201).WithSummary("Makes a new release of what an old one held, or of what is current with some documents as an old one had them.");
+        group.MapGet("", List).WithName("listReleases").NeedsReader().Produces<IReadOnlyList<ReleaseInfo>>().WithSummary("All releases, newest first.");
+        group.MapGet("/{number:long}", Get).WithName("getRelease").NeedsReader().Produces<ReleaseInfo>().WithSummary("One release.");
+        group.MapGet("/{number:long}/documents/{kind}/{key}", Text).WithName("getReleasedDocument").NeedsReader().Produces<string>(200, "application/yaml")
+            .WithSummary("The text of a document as a release has it, to the letter, whether it can be read or not.");
+        group.MapPost("", Publish).WithName("publishRelease").Needs(Acts.Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
+        group.MapGet("/dependencies", Dependencies).WithName("listDependencies").NeedsReader().Produces<IReadOnlyList<DependencyInfo>>()
+            .WithSummary("The unpublished drafts that the drafts in ?document=kind/key depend on, near and far: they are published with them.");
+        group.MapGet("/diff", Diff).WithName("diffReleases").NeedsReader().Produces<ReleaseComparison>()
+            .WithSummary("How two releases differ, or a release and the drafts, document by document, in words.")
+            .WithDescription("from and to are a number, current or drafts. Without them: from current to drafts, which is what waits to be published.");
+        group.MapPost("/{number:long}/promote", Promote).WithName("promoteRelease").Needs(Acts.Publish).Produces<ReleaseInfo>()
+            .WithSummary("Gives a release that went to some roles first to everyone.");
+        group.MapPost("/{number:long}/cancel", Cancel).WithName("cancelRelease").Needs(Acts.Publish).Produces<ReleaseInfo>()
+            .WithSummary("Takes back a release that went to some roles first: they have what everyone has.");
+        group.MapGet("/{number:long}/adoption", AdoptionOf).WithName("getAdoption").NeedsReader().Produces<AdoptionInfo>()
+            .WithSummary("How many clients are open, and how many of them have drawn a release.");
+        group.MapPost("/{number:long}/restore", Restore).WithName("restoreRelease").Needs(Acts.Publish).Produces<Receipt>(201)
+            .WithSummary("Makes a new release of what an old one held, or of what is current with some documents as an old one had them.");
     }
 
     private static async Task<IResult> List(HttpContext http, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
@@ -71,40 +60,23 @@ public static class ReleaseEndpoints
 
     private static async Task<IResult> Publish(HttpContext http, PublishRequest body, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
     {
-        var caller = Publisher(http, body.Note, body.Despite);
+        var caller = Publisher(http, body.Note, body.OverrideReason);
         // Once begun, publishing is finished even if whoever asked has gone.
         var open = broadcaster.Open;
         return await Receipt(http, caller, await publishing.Publish(body, caller.Author, CancellationToken.None), open, store, releases, cancel);
     }
 
-    private static async Task<IResult> Plan(HttpContext http, ScheduleRequest body, ReleasePublisher publishing, AuditTrail audit, Broadcaster broadcaster, CancellationToken cancel)
-    {
-        var caller = Publisher(http, body.Note, body.Despite);
-        var plan = await publishing.Plan(body, caller.Author, CancellationToken.None);
-        await audit.Note(caller.Person.Id, "plan.made", Subject(plan), new { at = body.At, note = body.Note, documents = body.Documents.Select(document => $"{document.Kind}/{document.Key}"), roles = body.Roles, despite = body.Despite }, CancellationToken.None);
-        Told(plan.Id, plan.State, broadcaster);
-        return TypedResults.Json(Info(plan), WireJson.Default.ScheduledReleaseInfo, statusCode: 201);
-    }
+    private static async Task<IResult> Diff(ReleaseDiff releases, string? from, string? to, CancellationToken cancel) =>
+        TypedResults.Json(await releases.Compare(from ?? "current", to ?? "drafts", cancel), WireJson.Default.ReleaseComparison);
 
-    private static async Task<IResult> Plans(HttpContext http, PlanStore plans, CancellationToken cancel)
-    {
-        return TypedResults.Json<IReadOnlyList<ScheduledReleaseInfo>>([.. (await plans.List(cancel)).Select(Info)], WireJson.Default.IReadOnlyListScheduledReleaseInfo);
-    }
+    private static Task<IResult> Promote(HttpContext http, long number, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
+        End(http, number, true, publishing, store, releases, cancel);
 
-    private static async Task<IResult> CallOff(HttpContext http, long id, PlanStore plans, ReleasePublisher publishing, AuditTrail audit, Broadcaster broadcaster, CancellationToken cancel)
-    {
-        var caller = http.Caller();
-        var plan = await plans.Find(id, cancel) ?? throw Problems.NotFound("planned release", id.ToString(CultureInfo.InvariantCulture));
-        await publishing.InsistOnPlan(plan, caller.Author, cancel);
-        if (!await plans.Become(id, PlanRow.CalledOff, null, null, cancel))
-        {
-            throw new RefusedException(409, "not-waiting", plan.Release is { } release ? $"It is out already, as release {release}." : "It is not waiting any more.");
-        }
+    private static Task<IResult> Cancel(HttpContext http, long number, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
+        End(http, number, false, publishing, store, releases, cancel);
 
-        await audit.Note(caller.Person.Id, "plan.called-off", Subject(plan), null, cancel);
-        Told(id, PlanRow.CalledOff, broadcaster);
-        return TypedResults.Json(Info((await plans.Find(id, cancel))!), WireJson.Default.ScheduledReleaseInfo);
-    }
+    private static async Task<IResult> AdoptionOf(long number, Adoption adoption, CancellationToken cancel) =>
+        TypedResults.Json(await adoption.Of(number, cancel), WireJson.Default.AdoptionInfo);
 
     private static async Task<IResult> End(HttpContext http, long number, bool everyone, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
@@ -113,7 +85,7 @@ public static class ReleaseEndpoints
         return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 
-    private static async Task<IResult> Along(HttpContext http, [FromQuery] string[] document, DraftDocuments drafts, CancellationToken cancel)
+    private static async Task<IResult> Dependencies(HttpContext http, [FromQuery] string[] document, DraftDocuments drafts, CancellationToken cancel)
     {
         var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
         var chosen = new List<(DocumentKind, string)>();
@@ -139,7 +111,7 @@ public static class ReleaseEndpoints
         return await Receipt(http, caller, await publishing.Restore(number, body, caller.Author, CancellationToken.None), open, store, releases, cancel);
     }
 
-    private static Caller Publisher(HttpContext http, string note, string? despite)
+    internal static Caller Publisher(HttpContext http, string note, string? overrideReason)
     {
         var caller = http.Caller();
         if (note.Length > 2_000)
@@ -147,7 +119,7 @@ public static class ReleaseEndpoints
             throw Problems.Invalid("A note has at most 2000 characters.", new ProblemPart("/note", "is too long"));
         }
 
-        return despite is null ? caller : http.Caller(Acts.Override);
+        return overrideReason is null ? caller : http.Caller(Acts.Override);
     }
 
     private static async Task<IResult> Receipt(HttpContext http, Caller caller, ReleaseRow row, int open, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
@@ -171,6 +143,18 @@ public static class ReleaseEndpoints
     private static async Task<ReleaseInfo> Info(long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
         (await Infos(store, releases, cancel)).FirstOrDefault(release => release.Number == number) ?? throw Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture));
 
+    private static ReleaseInfo Info(ReleaseRow row, Dictionary<(string Kind, string Key), string> before, RolloutRow? rollout, long current)
+    {
+        var documents = row.Documents
+            .Select(document => new ReleaseDocument(document.Kind, document.Key, document.Hash, !before.TryGetValue((document.Kind, document.Key), out var hash) ? "added" : hash == document.Hash ? "unchanged" : "changed"))
+            .Concat(before.Where(pair => row.Documents.All(document => (document.Kind, document.Key) != pair.Key)).Select(pair => new ReleaseDocument(pair.Key.Kind, pair.Key.Key, pair.Value, "removed")))
+            .OrderBy(document => DocumentFile.KindNamed(document.Kind)).ThenBy(document => document.Key, StringComparer.Ordinal);
+        var state = row.Number == current ? "current" : rollout?.State is RolloutRow.Staged or RolloutRow.Cancelled ? rollout.State : "past";
+        return new ReleaseInfo(
+            row.Number, Moment(row.At), row.By, row.Note, row.Restores, row.Number == current, [.. documents], state, row.Base, rollout?.Roles.Split(' '),
+            rollout is { State: RolloutRow.Staged, EveryoneAt: { } at } ? Moment(at) : null, row.OverrideReason);
+    }
+
     private static async Task<IReadOnlyList<ReleaseInfo>> Infos(ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
         var rows = await store.List(cancel);
@@ -180,26 +164,5 @@ public static class ReleaseEndpoints
         return [.. rows.Select(row => Info(row, hashes.GetValueOrDefault(row.Base) ?? [], rollouts.GetValueOrDefault(row.Number), current))];
     }
 
-    private static ReleaseInfo Info(ReleaseRow row, Dictionary<(string Kind, string Key), string> before, RolloutRow? rollout, long current)
-    {
-        var documents = row.Documents
-            .Select(document => new ReleaseDocument(document.Kind, document.Key, document.Hash, !before.TryGetValue((document.Kind, document.Key), out var hash) ? "added" : hash == document.Hash ? "unchanged" : "changed"))
-            .Concat(before.Where(pair => row.Documents.All(document => (document.Kind, document.Key) != pair.Key)).Select(pair => new ReleaseDocument(pair.Key.Kind, pair.Key.Key, pair.Value, "removed")))
-            .OrderBy(document => DocumentFile.KindNamed(document.Kind)).ThenBy(document => document.Key, StringComparer.Ordinal);
-        var state = row.Number == current ? "current" : rollout?.State is RolloutRow.Ahead or RolloutRow.CalledOff ? rollout.State : "past";
-        return new ReleaseInfo(
-            row.Number, Moment(row.At), row.By, row.Note, row.Restores, row.Number == current, [.. documents], state, row.Base, rollout?.Roles.Split(' '),
-            rollout is { State: RolloutRow.Ahead, EveryoneAt: { } at } ? Moment(at) : null, row.Despite);
-    }
-
-    private static ScheduledReleaseInfo Info(PlanRow plan) => new(
-        plan.Id, plan.By, plan.Note, Moment(plan.Made), Moment(plan.Due), plan.Roles?.Split(' '), plan.EveryoneAt is { } at ? Moment(at) : null, plan.State, plan.Reason, plan.Release,
-        [.. plan.Documents.Select(document => new DraftReference(document.Kind, document.Key, document.Revision))]);
-
-    private static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
-
-    private static string Subject(PlanRow plan) => $"plan/{plan.Id}";
-
-    private static void Told(long plan, string state, Broadcaster broadcaster) =>
-        broadcaster.Tell("plan", System.Text.Json.JsonSerializer.Serialize(new { plan, state }), forConfigurators: true);
+    internal static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
 }

@@ -4,11 +4,11 @@ using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Core.Validation;
 using BrightTier.Records;
-using BrightTier.Service.Access;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Layouts;
+using BrightTier.Service.Drafts;
 using BrightTier.Storage;
 using Microsoft.Extensions.Options;
 
@@ -19,7 +19,7 @@ namespace BrightTier.Service.Releases;
 /// write the release and move the pointer; last, tell everyone. A process that dies between any two of these leaves the old release or the new one.
 /// </summary>
 public sealed class ReleasePublisher(
-    DraftDocuments drafts, ReleaseStore store, PlanStore plans, PeopleStore people, CurrentRelease releases, DraftApprovals approving, IRecordStore records, Broadcaster broadcaster, AuditTrail audit, TimeProvider time, IOptions<ServiceOptions> options) : IDisposable
+    DraftDocuments drafts, ReleaseStore store, ScheduledReleaseStore plans, PeopleStore people, CurrentRelease releases, DraftApprovals approving, IRecordStore records, Broadcaster broadcaster, AuditTrail audit, TimeProvider time, IOptions<ServiceOptions> options) : IDisposable
 {
     private readonly SemaphoreSlim turn = new(1, 1);
     private readonly Lock gate = new();
@@ -30,10 +30,10 @@ public sealed class ReleasePublisher(
     /// <summary>What a release is to be, beside its documents.</summary>
     /// <param name="Roles">The roles it goes to first; null for everyone.</param>
     /// <param name="EveryoneAt">When those that went to some first go to everyone by themselves, in Unix milliseconds.</param>
-    /// <param name="Despite">Why it goes out although checks stand against it; null where none may.</param>
+    /// <param name="OverrideReason">Why it goes out although checks stand against it; null where none may.</param>
     /// <param name="Restores">The release brought back whole.</param>
     /// <param name="Plan">The plan it carries out.</param>
-    private sealed record Terms(string Note, Author Author, IReadOnlyList<string>? Roles = null, long? EveryoneAt = null, string? Despite = null, long? Restores = null, long? Plan = null)
+    private sealed record Terms(string Note, Author Author, IReadOnlyList<string>? Roles = null, long? EveryoneAt = null, string? OverrideReason = null, long? Restores = null, long? Plan = null)
     {
         public string By => Author.Id;
     }
@@ -46,7 +46,7 @@ public sealed class ReleasePublisher(
             var rows = await Chosen(request.Documents, by, cancel);
             return await Release(
                 Texts(rows), rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision),
-                new Terms(request.Note, by, Roles(request.Roles), Moment(request.EveryoneAt, request.Roles, time.GetUtcNow()), Reason(request.Despite)), cancel);
+                new Terms(request.Note, by, Roles(request.Roles), Moment(request.EveryoneAt, request.Roles, time.GetUtcNow()), Reason(request.OverrideReason)), cancel);
         }
         finally
         {
@@ -55,7 +55,7 @@ public sealed class ReleasePublisher(
     }
 
     /// <summary>Sets a release for a time. What it will publish is what the drafts hold now, checked now and once more when its time has come.</summary>
-    public async Task<PlanRow> Plan(ScheduleRequest request, Author by, CancellationToken cancel)
+    public async Task<ScheduledReleaseRow> Plan(ScheduleRequest request, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
@@ -67,14 +67,14 @@ public sealed class ReleasePublisher(
             }
 
             var rows = await Chosen(request.Documents, by, cancel);
-            var (roles, everyone, despite) = (Roles(request.Roles), Moment(request.EveryoneAt, request.Roles, request.At), Reason(request.Despite));
+            var (roles, everyone, overrideReason) = (Roles(request.Roles), Moment(request.EveryoneAt, request.Roles, request.At), Reason(request.OverrideReason));
             var texts = await Complete(Texts(rows), cancel);
             var planned = await Next(0, texts, cancel);
             by.InsistOnRights(releases.Default.Definitions, planned.Definitions);
-            Check(planned, despite is not null);
+            Check(planned, overrideReason is not null);
             var before = (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
             await store.StoreContents(rows.Select(row => row.Content), cancel);
-            var plan = new PlanRow
+            var plan = new ScheduledReleaseRow
             {
                 By = by.Id,
                 Note = request.Note,
@@ -82,10 +82,10 @@ public sealed class ReleasePublisher(
                 Due = request.At.ToUnixTimeMilliseconds(),
                 Roles = roles is null ? null : string.Join(' ', roles),
                 EveryoneAt = everyone,
-                Despite = despite,
-                State = PlanRow.Waiting,
+                OverrideReason = overrideReason,
+                State = ScheduledReleaseRow.Scheduled,
             };
-            plan.Documents.AddRange(rows.Select(row => new PlanDocumentRow
+            plan.Documents.AddRange(rows.Select(row => new ScheduledDocumentRow
             {
                 Kind = row.Kind,
                 Key = row.Key,
@@ -104,14 +104,14 @@ public sealed class ReleasePublisher(
 
     /// <summary>Sees that somebody may publish all that a plan would.</summary>
     /// <exception cref="RefusedException">403.</exception>
-    public async Task InsistOnPlan(PlanRow plan, Author by, CancellationToken cancel)
+    public async Task InsistOnPlan(ScheduledReleaseRow plan, Author by, CancellationToken cancel)
     {
         var texts = await plans.Texts(plan, cancel);
         Insist(plan.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
     }
 
     /// <summary>Makes the release that a plan is of. What was published otherwise since it was planned is not undone by it.</summary>
-    public async Task<ReleaseRow> Carry(PlanRow plan, CancellationToken cancel)
+    public async Task<ReleaseRow> Carry(ScheduledReleaseRow plan, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
@@ -130,7 +130,7 @@ public sealed class ReleasePublisher(
             Insist(plan.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
             return await Release(
                 plan.Documents.ToDictionary(document => (document.Kind, document.Key), document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), plan.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Revision),
-                new Terms(plan.Note, by, plan.Roles?.Split(' '), plan.EveryoneAt, plan.Despite, Plan: plan.Id), cancel);
+                new Terms(plan.Note, by, plan.Roles?.Split(' '), plan.EveryoneAt, plan.OverrideReason, Plan: plan.Id), cancel);
         }
         finally
         {
@@ -194,9 +194,9 @@ public sealed class ReleasePublisher(
                 Insist(changed, by);
             }
 
-            if (!await store.End(number, everyone, audit.Entry(by.Id, everyone ? "release.to-everyone" : "release.called-off", $"release/{number}", null), () => Step("before-end"), cancel))
+            if (!await store.End(number, everyone, audit.Entry(by.Id, everyone ? "release.promoted" : "release.cancelled", $"release/{number}", null), () => Step("before-end"), cancel))
             {
-                throw new RefusedException(409, "not-ahead", $"Release {number} is not out to some roles alone (any more).");
+                throw new RefusedException(409, "not-staged", $"Release {number} is not out to some roles alone (any more).");
             }
 
             Step("ended");
@@ -319,10 +319,10 @@ public sealed class ReleasePublisher(
         : at <= after ? throw Problems.Invalid("A release goes to everyone after it has gone to some.", new ProblemPart("/everyoneAt", "must be later"))
         : at.ToUnixTimeMilliseconds();
 
-    private static string? Reason(string? despite) =>
-        despite is null ? null
-        : despite.Trim().Length is < 1 or > 500 ? throw Problems.Invalid("Say in at most 500 characters why it goes out although checks stand against it.", new ProblemPart("/despite", "must have from 1 to 500 characters"))
-        : despite.Trim();
+    private static string? Reason(string? overrideReason) =>
+        overrideReason is null ? null
+        : overrideReason.Trim().Length is < 1 or > 500 ? throw Problems.Invalid("Say in at most 500 characters why it goes out although checks stand against it.", new ProblemPart("/overrideReason", "must have from 1 to 500 characters"))
+        : overrideReason.Trim();
 
     private static Dictionary<(string Kind, string Key), ReleasedText> Texts(IEnumerable<DraftRow> rows) =>
         rows.ToDictionary(row => (row.Kind, row.Key), row => new ReleasedText(row.Kind, row.Key, ReleaseStore.HashOf(row.Content), row.Content));
@@ -358,14 +358,14 @@ public sealed class ReleasePublisher(
 
         var next = await Next(await store.NextNumber(cancel), texts, cancel);
         InsistOnRights(next, revisions, terms);
-        var standing = Check(next, terms.Despite is not null);
+        var standing = Check(next, terms.OverrideReason is not null);
         Step("checked");
         await records.Define(next.Definitions, next.Catalogue.SortedFields, cancel);
         Step("tables-defined");
         await store.StoreContents(texts.Values.Where(text => revisions.ContainsKey((text.Kind, text.Key))).Select(text => text.Text), cancel);
         Step("contents-stored");
         var at = time.GetUtcNow().ToUnixTimeMilliseconds();
-        var release = new ReleaseRow { Number = next.Number, At = at, By = terms.By, Note = terms.Note, Restores = terms.Restores, Base = previous, Despite = standing.Count > 0 ? terms.Despite : null };
+        var release = new ReleaseRow { Number = next.Number, At = at, By = terms.By, Note = terms.Note, Restores = terms.Restores, Base = previous, OverrideReason = standing.Count > 0 ? terms.OverrideReason : null };
         release.Documents.AddRange(texts.Select(pair => new ReleaseDocumentRow
         {
             Release = next.Number,
@@ -375,11 +375,11 @@ public sealed class ReleasePublisher(
             Revision = revisions.TryGetValue(pair.Key, out var revision) ? revision : null,
         }));
         var rollout = terms.Roles is { } roles
-            ? new RolloutRow { Release = next.Number, Roles = string.Join(' ', roles), EveryoneAt = terms.EveryoneAt, State = RolloutRow.Ahead, ChangedAt = at, ChangedBy = terms.By }
+            ? new RolloutRow { Release = next.Number, Roles = string.Join(' ', roles), EveryoneAt = terms.EveryoneAt, State = RolloutRow.Staged, ChangedAt = at, ChangedBy = terms.By }
             : null;
         var entry = audit.Entry(
             terms.By, terms.Restores is null ? "release.published" : "release.restored", $"release/{release.Number}",
-            new { note = terms.Note, documents = revisions.Keys.Select(name => $"{name.Kind}/{name.Key}"), roles = terms.Roles, restores = terms.Restores, despite = release.Despite, findings = standing.Count == 0 ? null : standing.Select(part => part.Message) });
+            new { note = terms.Note, documents = revisions.Keys.Select(name => $"{name.Kind}/{name.Key}"), roles = terms.Roles, restores = terms.Restores, overrideReason = release.OverrideReason, findings = standing.Count == 0 ? null : standing.Select(part => part.Message) });
         if (!await store.Publish(release, rollout, terms.Plan, entry, () => Step("before-commit"), cancel))
         {
             Tell(await releases.Load(cancel));
@@ -412,9 +412,9 @@ public sealed class ReleasePublisher(
     }
 
     /// <summary>No layout with an error is published, nor one that what is published would break; nor does a field go missing.</summary>
-    /// <param name="despite">Whether it goes out although layouts have errors. What would lose data never does.</param>
+    /// <param name="overrideReason">Whether it goes out although layouts have errors. What would lose data never does.</param>
     /// <returns>The errors that stand against it.</returns>
-    private List<ProblemPart> Check(Snapshot next, bool despite)
+    private List<ProblemPart> Check(Snapshot next, bool overrideReason)
     {
         var parts = new List<ProblemPart>();
         foreach (var entity in next.Definitions.Entities.Values)
@@ -449,7 +449,7 @@ public sealed class ReleasePublisher(
                 .Select(finding => new ProblemPart($"layout/{layout.Key}/{finding.Node}", finding.Message, finding.Code)));
         }
 
-        if (parts.Count > 0 && (losing || !despite))
+        if (parts.Count > 0 && (losing || !overrideReason))
         {
             throw new RefusedException(422, "findings", parts.Count == 1 ? parts[0].Message : $"{parts.Count} errors stand against publishing; nothing was published. The first: {parts[0].Message}", parts);
         }

@@ -62,6 +62,13 @@ namespace BrightTier.Storage.CompiledModel
                 propertyInfo: typeof(ChangeRow).GetProperty("Edits", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ChangeRow).GetField("<Edits>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
+            var idempotencyKey = runtimeEntityType.AddProperty(
+                "IdempotencyKey",
+                typeof(string),
+                propertyInfo: typeof(ChangeRow).GetProperty("IdempotencyKey", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(ChangeRow).GetField("<IdempotencyKey>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
             var inverse = runtimeEntityType.AddProperty(
                 "Inverse",
                 typeof(string),
@@ -73,13 +80,6 @@ namespace BrightTier.Storage.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(ChangeRow).GetProperty("Label", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ChangeRow).GetField("<Label>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
-
-            var sent = runtimeEntityType.AddProperty(
-                "Sent",
-                typeof(string),
-                propertyInfo: typeof(ChangeRow).GetProperty("Sent", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                fieldInfo: typeof(ChangeRow).GetField("<Sent>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                nullable: true);
 
             var key0 = runtimeEntityType.AddKey(
                 new[] { kind, key, revision });

@@ -50,18 +50,18 @@ namespace BrightTier.Storage.CompiledModel
                 propertyInfo: typeof(ReleaseRow).GetProperty("By", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ReleaseRow).GetField("<By>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
-            var despite = runtimeEntityType.AddProperty(
-                "Despite",
-                typeof(string),
-                propertyInfo: typeof(ReleaseRow).GetProperty("Despite", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                fieldInfo: typeof(ReleaseRow).GetField("<Despite>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                nullable: true);
-
             var note = runtimeEntityType.AddProperty(
                 "Note",
                 typeof(string),
                 propertyInfo: typeof(ReleaseRow).GetProperty("Note", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ReleaseRow).GetField("<Note>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var overrideReason = runtimeEntityType.AddProperty(
+                "OverrideReason",
+                typeof(string),
+                propertyInfo: typeof(ReleaseRow).GetProperty("OverrideReason", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(ReleaseRow).GetField("<OverrideReason>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var restores = runtimeEntityType.AddProperty(
                 "Restores",

@@ -11,65 +11,65 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("e40800e7-272b-4438-b99d-d2f6c94eefc8"), entityTypeCount: 22)
+            : base(skipDetectChanges: false, modelId: new Guid("ae592e03-6c11-4306-8bb7-084683cd80d1"), entityTypeCount: 22)
         {
         }
 
         partial void Initialize()
         {
-            var actRow = ActRowEntityType.Create(this);
+            var activeReleaseRow = ActiveReleaseRowEntityType.Create(this);
             var approvalRow = ApprovalRowEntityType.Create(this);
-            var arrivalRow = ArrivalRowEntityType.Create(this);
+            var auditEntryRow = AuditEntryRowEntityType.Create(this);
             var changeRow = ChangeRowEntityType.Create(this);
             var commentRow = CommentRowEntityType.Create(this);
             var contentRow = ContentRowEntityType.Create(this);
             var credentialRow = CredentialRowEntityType.Create(this);
             var draftRow = DraftRowEntityType.Create(this);
             var fileRow = FileRowEntityType.Create(this);
+            var importedVersionRow = ImportedVersionRowEntityType.Create(this);
             var keyRow = KeyRowEntityType.Create(this);
             var leaseRow = LeaseRowEntityType.Create(this);
             var mentionRow = MentionRowEntityType.Create(this);
             var passwordRow = PasswordRowEntityType.Create(this);
             var personRow = PersonRowEntityType.Create(this);
-            var planDocumentRow = PlanDocumentRowEntityType.Create(this);
-            var planRow = PlanRowEntityType.Create(this);
-            var pointerRow = PointerRowEntityType.Create(this);
             var preferenceRow = PreferenceRowEntityType.Create(this);
             var presenceRow = PresenceRowEntityType.Create(this);
             var releaseDocumentRow = ReleaseDocumentRowEntityType.Create(this);
             var releaseRow = ReleaseRowEntityType.Create(this);
             var rolloutRow = RolloutRowEntityType.Create(this);
+            var scheduledDocumentRow = ScheduledDocumentRowEntityType.Create(this);
+            var scheduledReleaseRow = ScheduledReleaseRowEntityType.Create(this);
 
-            ArrivalRowEntityType.CreateForeignKey1(arrivalRow, contentRow);
+            ImportedVersionRowEntityType.CreateForeignKey1(importedVersionRow, contentRow);
             MentionRowEntityType.CreateForeignKey1(mentionRow, commentRow);
-            PlanDocumentRowEntityType.CreateForeignKey1(planDocumentRow, contentRow);
-            PlanDocumentRowEntityType.CreateForeignKey2(planDocumentRow, planRow);
             ReleaseDocumentRowEntityType.CreateForeignKey1(releaseDocumentRow, contentRow);
             ReleaseDocumentRowEntityType.CreateForeignKey2(releaseDocumentRow, releaseRow);
             RolloutRowEntityType.CreateForeignKey1(rolloutRow, releaseRow);
+            ScheduledDocumentRowEntityType.CreateForeignKey1(scheduledDocumentRow, contentRow);
+            ScheduledDocumentRowEntityType.CreateForeignKey2(scheduledDocumentRow, scheduledReleaseRow);
 
-            ActRowEntityType.CreateAnnotations(actRow);
+            ActiveReleaseRowEntityType.CreateAnnotations(activeReleaseRow);
             ApprovalRowEntityType.CreateAnnotations(approvalRow);
-            ArrivalRowEntityType.CreateAnnotations(arrivalRow);
+            AuditEntryRowEntityType.CreateAnnotations(auditEntryRow);
             ChangeRowEntityType.CreateAnnotations(changeRow);
             CommentRowEntityType.CreateAnnotations(commentRow);
             ContentRowEntityType.CreateAnnotations(contentRow);
             CredentialRowEntityType.CreateAnnotations(credentialRow);
             DraftRowEntityType.CreateAnnotations(draftRow);
             FileRowEntityType.CreateAnnotations(fileRow);
+            ImportedVersionRowEntityType.CreateAnnotations(importedVersionRow);
             KeyRowEntityType.CreateAnnotations(keyRow);
             LeaseRowEntityType.CreateAnnotations(leaseRow);
             MentionRowEntityType.CreateAnnotations(mentionRow);
             PasswordRowEntityType.CreateAnnotations(passwordRow);
             PersonRowEntityType.CreateAnnotations(personRow);
-            PlanDocumentRowEntityType.CreateAnnotations(planDocumentRow);
-            PlanRowEntityType.CreateAnnotations(planRow);
-            PointerRowEntityType.CreateAnnotations(pointerRow);
             PreferenceRowEntityType.CreateAnnotations(preferenceRow);
             PresenceRowEntityType.CreateAnnotations(presenceRow);
             ReleaseDocumentRowEntityType.CreateAnnotations(releaseDocumentRow);
             ReleaseRowEntityType.CreateAnnotations(releaseRow);
             RolloutRowEntityType.CreateAnnotations(rolloutRow);
+            ScheduledDocumentRowEntityType.CreateAnnotations(scheduledDocumentRow);
+            ScheduledReleaseRowEntityType.CreateAnnotations(scheduledReleaseRow);
 
             AddAnnotation("ProductVersion", "10.0.15");
         }

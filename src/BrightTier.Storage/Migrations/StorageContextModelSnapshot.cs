@@ -16,12 +16,47 @@ namespace BrightTier.Storage.Migrations
 #pragma warning disable 612, 618
             modelBuilder.HasAnnotation("ProductVersion", "10.0.15");
 
-            modelBuilder.Entity("BrightTier.Storage.ActRow", b =>
+            modelBuilder.Entity("BrightTier.Storage.ActiveReleaseRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Release")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("active_release", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ApprovalRow", b =>
+                {
+                    b.Property<string>("Kind")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Kind", "Key", "Revision", "By");
+
+                    b.ToTable("approval", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.AuditEntryRow", b =>
                 {
                     b.Property<long>("Number")
                         .HasColumnType("INTEGER");
 
-                    b.Property<string>("Act")
+                    b.Property<string>("Action")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -48,59 +83,7 @@ namespace BrightTier.Storage.Migrations
 
                     b.HasIndex("At");
 
-                    b.ToTable("act", (string)null);
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.ApprovalRow", b =>
-                {
-                    b.Property<string>("Kind")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Key")
-                        .HasColumnType("TEXT");
-
-                    b.Property<long>("Revision")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("By")
-                        .HasColumnType("TEXT");
-
-                    b.Property<long>("At")
-                        .HasColumnType("INTEGER");
-
-                    b.HasKey("Kind", "Key", "Revision", "By");
-
-                    b.ToTable("approval", (string)null);
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.ArrivalRow", b =>
-                {
-                    b.Property<long>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("INTEGER");
-
-                    b.Property<long>("After")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("Hash")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Key")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Kind")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("Hash");
-
-                    b.HasIndex("Kind", "Key");
-
-                    b.ToTable("arrival", (string)null);
+                    b.ToTable("audit_entry", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.ChangeRow", b =>
@@ -125,15 +108,15 @@ namespace BrightTier.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("IdempotencyKey")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Inverse")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Label")
                         .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Sent")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Kind", "Key", "Revision");
@@ -266,6 +249,36 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("stored_file", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.ImportedVersionRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("After")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash");
+
+                    b.HasIndex("Kind", "Key");
+
+                    b.ToTable("imported_version", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.KeyRow", b =>
                 {
                     b.Property<string>("Name")
@@ -363,91 +376,6 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("person", (string)null);
                 });
 
-            modelBuilder.Entity("BrightTier.Storage.PlanDocumentRow", b =>
-                {
-                    b.Property<long>("Plan")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("Kind")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Key")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Before")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Hash")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<long>("Revision")
-                        .HasColumnType("INTEGER");
-
-                    b.HasKey("Plan", "Kind", "Key");
-
-                    b.HasIndex("Hash");
-
-                    b.ToTable("plan_document", (string)null);
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.PlanRow", b =>
-                {
-                    b.Property<long>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("By")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Despite")
-                        .HasColumnType("TEXT");
-
-                    b.Property<long>("Due")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<long?>("EveryoneAt")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<long>("Made")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("Note")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Reason")
-                        .HasColumnType("TEXT");
-
-                    b.Property<long?>("Release")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("Roles")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("State")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.HasKey("Id");
-
-                    b.ToTable("plan", (string)null);
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.PointerRow", b =>
-                {
-                    b.Property<string>("Name")
-                        .HasColumnType("TEXT");
-
-                    b.Property<long>("Release")
-                        .HasColumnType("INTEGER");
-
-                    b.HasKey("Name");
-
-                    b.ToTable("pointer", (string)null);
-                });
-
             modelBuilder.Entity("BrightTier.Storage.PreferenceRow", b =>
                 {
                     b.Property<string>("Person")
@@ -524,11 +452,11 @@ namespace BrightTier.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("Despite")
-                        .HasColumnType("TEXT");
-
                     b.Property<string>("Note")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OverrideReason")
                         .HasColumnType("TEXT");
 
                     b.Property<long?>("Restores")
@@ -567,7 +495,79 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("rollout", (string)null);
                 });
 
-            modelBuilder.Entity("BrightTier.Storage.ArrivalRow", b =>
+            modelBuilder.Entity("BrightTier.Storage.ScheduledDocumentRow", b =>
+                {
+                    b.Property<long>("ScheduledRelease")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Kind")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Before")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("ScheduledRelease", "Kind", "Key");
+
+                    b.HasIndex("Hash");
+
+                    b.ToTable("scheduled_release_document", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ScheduledReleaseRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Due")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("EveryoneAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Made")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OverrideReason")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Reason")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("Release")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Roles")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("scheduled_release", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ImportedVersionRow", b =>
                 {
                     b.HasOne("BrightTier.Storage.ContentRow", null)
                         .WithMany()
@@ -581,21 +581,6 @@ namespace BrightTier.Storage.Migrations
                     b.HasOne("BrightTier.Storage.CommentRow", null)
                         .WithMany()
                         .HasForeignKey("Comment")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.PlanDocumentRow", b =>
-                {
-                    b.HasOne("BrightTier.Storage.ContentRow", null)
-                        .WithMany()
-                        .HasForeignKey("Hash")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-
-                    b.HasOne("BrightTier.Storage.PlanRow", null)
-                        .WithMany("Documents")
-                        .HasForeignKey("Plan")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -624,12 +609,27 @@ namespace BrightTier.Storage.Migrations
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("BrightTier.Storage.PlanRow", b =>
+            modelBuilder.Entity("BrightTier.Storage.ScheduledDocumentRow", b =>
+                {
+                    b.HasOne("BrightTier.Storage.ContentRow", null)
+                        .WithMany()
+                        .HasForeignKey("Hash")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("BrightTier.Storage.ScheduledReleaseRow", null)
+                        .WithMany("Documents")
+                        .HasForeignKey("ScheduledRelease")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ReleaseRow", b =>
                 {
                     b.Navigation("Documents");
                 });
 
-            modelBuilder.Entity("BrightTier.Storage.ReleaseRow", b =>
+            modelBuilder.Entity("BrightTier.Storage.ScheduledReleaseRow", b =>
                 {
                     b.Navigation("Documents");
                 });

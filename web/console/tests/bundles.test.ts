@@ -24,9 +24,9 @@ beforeEach(() => {
     const only = query.getAll('only');
     const some = documents.filter((each) => only.length === 0 || only.includes(`${each.kind}/${each.key}`));
     return new Response(JSON.stringify({
-      taken: query.get('dryRun') === 'false', findings: service.findings,
+      imported: query.get('dryRun') === 'false', findings: service.findings,
       bundle: { format: 'bright-tier-bundle', version: 1, at: '2026-11-27T09:00:00Z', from: 'Saltmarsh Quay', release: 4, documents },
-      documents: some.map(({ kind, key }) => ({ kind, key, change: 'changed', words: [], impact: [], conflicts: [], revision: 1, text: '', ...service.comes[`${kind}/${key}`] })),
+      documents: some.map(({ kind, key }) => ({ kind, key, change: 'changed', summary: [], impact: [], conflicts: [], revision: 1, text: '', ...service.comes[`${kind}/${key}`] })),
     }), { status: 200 });
   });
 });
@@ -42,7 +42,7 @@ const asks = (what: string) => waitFor(() => expect(decodeURIComponent(service.a
 
 describe('importing a bundle', () => {
   it('tells what would come of each, and takes the whole of it', async () => {
-    service.comes = { 'layout/vessel': { change: 'made' }, 'layout/berth': { words: ['Sets the label.'], impact: ['layout/vessel'] }, 'entity/berth': { change: 'unchanged' } };
+    service.comes = { 'layout/vessel': { change: 'made' }, 'layout/berth': { summary: ['Sets the label.'], impact: ['layout/vessel'] }, 'entity/berth': { change: 'unchanged' } };
     service.findings = [{ kind: 'layout', key: 'berth', place: '', severity: 'warning', code: 'label-cut', message: 'It is cut.' }];
     await open();
     expect((await screen.findByText('Saltmarsh Quay')).parentElement!.textContent).toBe('From Saltmarsh Quay, release 4, made Nov 27, 2026, 9:00 AM.'.replace('9:00 AM', new Intl.DateTimeFormat('en', { timeStyle: 'short' }).format(new Date('2026-11-27T09:00:00Z'))));
@@ -74,7 +74,7 @@ describe('importing a bundle', () => {
     expect([button().disabled, row('layout vessel').getByText('What stands against it').tagName]).toEqual([true, 'SUMMARY']);
     service.comes = { 'layout/vessel': { change: 'merged' } };
     await userEvent.selectOptions(say, 'theirs');
-    await asks('dryRun=true&merge=true&take=theirs');
+    await asks('dryRun=true&merge=true&conflictResolution=theirs');
     await waitFor(() => expect(button().disabled).toBe(false));
   });
 

@@ -45,7 +45,7 @@ const begin = async () => {
   return { events, heard, stop, stream: Stream.opened[0]! };
 };
 const questions = () => asked.filter((each) => each.path === '/api/entities');
-const acknowledged = () => asked.filter((each) => each.path === '/api/events/drawn').map((each) => each.body);
+const acknowledged = () => asked.filter((each) => each.path === '/api/events/acknowledge').map((each) => each.body);
 
 describe('what happens', () => {
   it('is told to this tab and to the others', async () => {

@@ -80,7 +80,7 @@ describe('the layouts', () => {
   });
 
   it('of a template say what found no place before one goes on', async () => {
-    calls.answers.set('POST /api/templates/register', [{ key: 'yard', strays: [] }, { key: 'yard-list', strays: ['mast', 'sail area'] }]);
+    calls.answers.set('POST /api/templates/register/layouts', [{ key: 'yard', unmatched: [] }, { key: 'yard-list', unmatched: ['mast', 'sail area'] }]);
     const dialog = await making();
     await dialog.findByText('register');
     await userEvent.selectOptions(dialog.getByLabelText('It begins'), 'template:register');

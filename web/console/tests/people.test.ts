@@ -85,50 +85,50 @@ describe('people', () => {
 });
 
 describe('the audit log', () => {
-  const entry = (number: number, act: string, detail: unknown = {}) => ({ number, at: '2026-11-27T09:00:00Z', by: 'bram', act, subject: 'release/2', detail, hash: 'h' });
+  const entry = (number: number, act: string, detail: unknown = {}) => ({ number, at: '2026-11-27T09:00:00Z', by: 'bram', action: act, subject: 'release/2', detail, hash: 'h' });
 
   it('says what was done in parts by their names, and goes back page by page', async () => {
-    calls.answers.set('GET /api/audit', { entries: [entry(9, 'release.published', { note: '', documents: ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'], roles: ['quay-hand'] })], next: '9' });
+    calls.answers.set('GET /api/audit/entries', { entries: [entry(9, 'release.published', { note: '', documents: ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'], roles: ['quay-hand'] })], next: '9' });
     show(AuditPage, {});
     await screen.findByText('release.published');
     expect(rows()[0]!.slice(1)).toEqual(['Bram Klaasen', 'release.published', 'release/2', 'documents: a, b, c, d, e, f and 2 more; roles: quay-hand']);
-    calls.answers.set('GET /api/audit', { entries: [entry(8, 'draft.changed')], next: null });
+    calls.answers.set('GET /api/audit/entries', { entries: [entry(8, 'draft.changed')], next: null });
     await userEvent.click(screen.getByText('Earlier ones'));
     await screen.findByText('draft.changed');
-    expect([rows().length, calls.of('GET /api/audit').at(-1), screen.queryByText('Earlier ones')]).toEqual([2, { limit: 50, after: '9' }, null]);
+    expect([rows().length, calls.of('GET /api/audit/entries').at(-1), screen.queryByText('Earlier ones')]).toEqual([2, { limit: 50, after: '9' }, null]);
   });
 
   it('is searched a moment after one stops typing, and taken away as it is searched', async () => {
-    calls.answers.set('GET /api/audit', { entries: [], next: null });
+    calls.answers.set('GET /api/audit/entries', { entries: [], next: null });
     show(AuditPage, {});
     expect(await screen.findByText('Nothing was done that fits.')).toBeTruthy();
     await userEvent.type(screen.getByLabelText(/With the words/), 'canvas');
     await userEvent.selectOptions(screen.getByLabelText(/Who/), 'bram');
-    await waitFor(() => expect(calls.of('GET /api/audit').at(-1)).toEqual({ by: 'bram', q: 'canvas', limit: 50 }));
-    expect(calls.of('GET /api/audit').length, 'not for every letter').toBeLessThan(6);
-    expect(screen.getByText('Take it away (CSV)').getAttribute('href')).toBe('/api/audit/export?by=bram&q=canvas');
+    await waitFor(() => expect(calls.of('GET /api/audit/entries').at(-1)).toEqual({ by: 'bram', q: 'canvas', limit: 50 }));
+    expect(calls.of('GET /api/audit/entries').length, 'not for every letter').toBeLessThan(6);
+    expect(screen.getByText('Take it away (CSV)').getAttribute('href')).toBe('/api/audit/entries/export?by=bram&q=canvas');
   });
 
   it('is of records where that is asked for, each with a way to it', async () => {
-    calls.answers.set('GET /api/audit', { entries: [entry(9, 'draft.changed')], next: null });
-    calls.answers.set('GET /api/audit/records', { entries: [{ at: '2026-11-27T09:00:00Z', by: 'bram', act: 'delete', entity: 'berth', record: 17, version: 4 }], next: 'abc' });
+    calls.answers.set('GET /api/audit/entries', { entries: [entry(9, 'draft.changed')], next: null });
+    calls.answers.set('GET /api/audit/record-entries', { entries: [{ at: '2026-11-27T09:00:00Z', by: 'bram', action: 'delete', entity: 'berth', record: 17, version: 4 }], next: 'abc' });
     show(AuditPage, {});
     await screen.findByText('draft.changed');
     await userEvent.selectOptions(screen.getByLabelText(/Done to/), 'records');
     await screen.findByText('record deleted');
     expect(rows()[0]!.slice(1)).toEqual(['Bram Klaasen', 'record deleted', 'berth/17', 'version 4']);
     expect(screen.getByText('berth/17').getAttribute('href')).toBe('/records/berth/17');
-    expect(screen.getByText('Take it away (CSV)').getAttribute('href')).toBe('/api/audit/records/export?');
+    expect(screen.getByText('Take it away (CSV)').getAttribute('href')).toBe('/api/audit/record-entries/export?');
     expect([screen.queryByLabelText(/With the words/), screen.queryByText('Prove it whole')]).toEqual([null, null]);
     await userEvent.click(screen.getByText('Earlier ones'));
-    await waitFor(() => expect(calls.of('GET /api/audit/records').at(-1)).toEqual({ limit: 50, after: 'abc' }));
+    await waitFor(() => expect(calls.of('GET /api/audit/record-entries').at(-1)).toEqual({ limit: 50, after: 'abc' }));
   });
 
   it.each([
-    [{ whole: true, entries: 12, hash: '0123456789abcdef0123', broken: null }, 'All 12 entries hold together; none was altered or taken out. The last is sealed 0123456789abcdef…', 'good'],
-    [{ whole: false, entries: 4, hash: 'x', broken: 5 }, 'Entry 5 is missing or was altered in the database. What came before it is whole.', 'bad'],
+    [{ intact: true, entries: 12, hash: '0123456789abcdef0123', firstBroken: null }, 'All 12 entries hold together; none was altered or taken out. The last is sealed 0123456789abcdef…', 'good'],
+    [{ intact: false, entries: 4, hash: 'x', firstBroken: 5 }, 'Entry 5 is missing or was altered in the database. What came before it is whole.', 'bad'],
   ])('is proved whole or not: %j', async (proof, said, tone) => {
-    calls.answers.set('GET /api/audit', { entries: [], next: null });
+    calls.answers.set('GET /api/audit/entries', { entries: [], next: null });
     calls.answers.set('GET /api/audit/proof', proof);
     show(AuditPage, {});
     await userEvent.click(await screen.findByText('Prove it whole'));

@@ -54,17 +54,17 @@ describe('a record that is opened', () => {
 
 describe('parts on the clipboard', () => {
   it('are kept for this window where the browser keeps them from the clipboard', async () => {
-    calls.answers.set('GET /api/layouts/vessel/clip', 'kind: piece');
+    calls.answers.set('GET /api/layouts/vessel/clipboard', 'kind: piece');
     vi.stubGlobal('navigator', { clipboard: { writeText: () => Promise.reject(new Error('not allowed')) } });
     expect(copied()).toBe('');
     await copy('vessel', ['name', 'beam']);
-    expect([copied(), calls.of('GET /api/layouts/vessel/clip')]).toEqual(['kind: piece', [{ nodes: 'name,beam' }]]);
+    expect([copied(), calls.of('GET /api/layouts/vessel/clipboard')]).toEqual(['kind: piece', [{ nodes: 'name,beam' }]]);
     vi.unstubAllGlobals();
   });
 
   it('come back as edits with what found no field here', async () => {
-    calls.answers.set('POST /api/layouts/vessel/paste', { edits: [{ op: 'remove', node: 'x' }], strays: ['mast'] });
-    expect(await paste('vessel', { piece: 'cover', slots: { insurer: 'insuredWith' } }, 'rig')).toEqual({ edits: [{ op: 'remove', node: 'x' }], strays: ['mast'] });
+    calls.answers.set('POST /api/layouts/vessel/paste', { edits: [{ op: 'remove', node: 'x' }], unmatched: ['mast'] });
+    expect(await paste('vessel', { piece: 'cover', slots: { insurer: 'insuredWith' } }, 'rig')).toEqual({ edits: [{ op: 'remove', node: 'x' }], unmatched: ['mast'] });
     expect(calls.of('POST /api/layouts/vessel/paste')).toEqual([{ text: null, piece: 'cover', slots: { insurer: 'insuredWith' }, at: 'rig' }]);
   });
 });

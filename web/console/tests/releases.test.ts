@@ -9,18 +9,18 @@ const { Calls: Made, show, working } = await import('./pages.ts');
 const { PublishDialog } = await import('../src/releases/PublishDialog.tsx');
 const { ReleasesPage } = await import('../src/releases/ReleasesPage.tsx');
 
-const release = (number: number, more: object = {}) => ({ number, at: '2026-11-27T09:00:00Z', by: 'ada', note: '', restores: null, current: false, documents: [], state: 'past', base: number - 1, roles: null, everyoneAt: null, despite: null, ...more });
+const release = (number: number, more: object = {}) => ({ number, at: '2026-11-27T09:00:00Z', by: 'ada', note: '', restores: null, current: false, documents: [], state: 'past', base: number - 1, roles: null, everyoneAt: null, overrideReason: null, ...more });
 const vessel = { kind: 'layout', key: 'vessel', revision: 7 };
 
 let calls: Calls;
 beforeEach(() => {
   calls = held.calls = new Made();
   calls.answers.set('GET /api/people', [{ id: 'ada', name: 'Ada Wader', roles: [], language: 'en' }]);
-  calls.answers.set('GET /api/releases/along', []);
+  calls.answers.set('GET /api/releases/dependencies', []);
   calls.answers.set('GET /api/releases/{number}/adoption', { open: 3, drawn: 2 });
-  calls.answers.set('GET /api/releases/plans', []);
-  calls.answers.set('GET /api/releases/compare', { from: '3', to: 'drafts', documents: [] });
-  calls.answers.set('GET /api/releases/approvals', { required: false, given: [], own: [] });
+  calls.answers.set('GET /api/scheduled-releases', []);
+  calls.answers.set('GET /api/releases/diff', { from: '3', to: 'drafts', documents: [] });
+  calls.answers.set('GET /api/approvals', { required: false, given: [], own: [] });
   calls.answers.set('POST /api/releases', { release: release(8, { documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }, { kind: 'entity', key: 'berth', change: 'unchanged' }] }), reached: [], openClients: 3 });
   working(['configure', 'publish']);
 });
@@ -51,7 +51,7 @@ describe('publishing', () => {
   });
 
   it('takes along what it rests on, unless one leaves it', async () => {
-    calls.answers.set('GET /api/releases/along', [{ kind: 'entity', key: 'vessel', revision: 3, forKind: 'layout', forKey: 'vessel' }, { kind: 'choice-list', key: 'propulsion', revision: 2, forKind: 'entity', forKey: 'vessel' }]);
+    calls.answers.set('GET /api/releases/dependencies', [{ kind: 'entity', key: 'vessel', revision: 3, forKind: 'layout', forKey: 'vessel' }, { kind: 'choice-list', key: 'propulsion', revision: 2, forKind: 'entity', forKey: 'vessel' }]);
     const sent = await open();
     const fieldset = within(await screen.findByRole('group', { name: 'Changed too, and needed by what goes out' }));
     expect(fieldset.getAllByRole('checkbox').map((each) => each.parentElement!.textContent.trim())).toEqual(['the entity vessel for the layout vessel', 'the choice list propulsion for the entity vessel']);
@@ -76,13 +76,13 @@ describe('publishing', () => {
   });
 
   it('is set for a time, in the time of whoever sets it', async () => {
-    calls.answers.set('POST /api/releases/plans', { id: 1, at: '2027-01-04T06:00:00Z' });
+    calls.answers.set('POST /api/scheduled-releases', { id: 1, at: '2027-01-04T06:00:00Z' });
     await open();
     await userEvent.click(screen.getByLabelText('At a set time'));
     await userEvent.type(screen.getByLabelText('When it goes out'), '2027-01-04T06:30');
     await userEvent.click(button('Set it for then'));
     expect(await screen.findByText(/^It goes out /)).toBeTruthy();
-    expect(calls.of('POST /api/releases/plans')).toEqual([{ documents: [vessel], note: '', at: new Date('2027-01-04T06:30').toISOString() }]);
+    expect(calls.of('POST /api/scheduled-releases')).toEqual([{ documents: [vessel], note: '', at: new Date('2027-01-04T06:30').toISOString() }]);
     expect(calls.of('POST /api/releases')).toEqual([]);
   });
 
@@ -97,7 +97,7 @@ describe('publishing', () => {
     await userEvent.type(screen.getByLabelText('Why it goes out in spite of errors'), 'The yard waits');
     await userEvent.click(button('Publish'));
     await screen.findByText('Release 8 is out');
-    expect(sent()['despite']).toBe('The yard waits');
+    expect(sent()['overrideReason']).toBe('The yard waits');
   });
 
   it('says what the service found, and lets one try again', async () => {
@@ -134,16 +134,16 @@ describe('a receipt', () => {
 describe('what waits in drafts', () => {
   const draft = (revision: number, changedBy = 'ada') => ({ revision, changedBy, changedAt: '2026-11-27T09:00:00Z' });
   const differences = [
-    { kind: 'entity', key: 'vessel', change: 'changed', words: ['Adds fields wingspan.'], draft: draft(3) },
-    { kind: 'layout', key: 'vessel', change: 'changed', words: ['Moves beam.', 'Widens length.'], draft: draft(7, 'greta') },
-    { kind: 'navigation', key: 'navigation', change: 'added', words: [], draft: draft(1) },
-    { kind: 'layout', key: 'old', change: 'removed', words: [], draft: null },
+    { kind: 'entity', key: 'vessel', change: 'changed', summary: ['Adds fields wingspan.'], draft: draft(3) },
+    { kind: 'layout', key: 'vessel', change: 'changed', summary: ['Moves beam.', 'Widens length.'], draft: draft(7, 'greta') },
+    { kind: 'navigation', key: 'navigation', change: 'added', summary: [], draft: draft(1) },
+    { kind: 'layout', key: 'old', change: 'removed', summary: [], draft: null },
   ];
   const open = async (may: string[], own: object[] = [], documents: object[] = differences, releases: object[] = []) => {
     working(may);
     calls.answers.set('GET /api/releases', releases);
-    calls.answers.set('GET /api/releases/compare', { from: '3', to: 'drafts', documents });
-    calls.answers.set('GET /api/releases/approvals', { required: true, given: [{ kind: 'entity', key: 'vessel', revision: 3, by: 'ada', at: '' }], own });
+    calls.answers.set('GET /api/releases/diff', { from: '3', to: 'drafts', documents });
+    calls.answers.set('GET /api/approvals', { required: true, given: [{ kind: 'entity', key: 'vessel', revision: 3, by: 'ada', at: '' }], own });
     show(ReleasesPage, {});
     return within(await screen.findByRole('region', { name: 'In drafts, not published' }));
   };
@@ -168,8 +168,8 @@ describe('what waits in drafts', () => {
   });
 
   it('says what some have already, and what is set for a time', async () => {
-    calls.answers.set('GET /api/releases/plans', [{ id: 1, at: '2027-01-04T06:30', by: 'ada', note: '', state: 'waiting', documents: [{ kind: 'layout', key: 'vessel', revision: 6 }] }]);
-    await open(['publish'], [], differences, [release(2, { state: 'ahead', roles: ['quay-hand'], documents: [{ kind: 'entity', key: 'vessel', change: 'changed' }, { kind: 'navigation', key: 'navigation', change: 'unchanged' }] })]);
+    calls.answers.set('GET /api/scheduled-releases', [{ id: 1, at: '2027-01-04T06:30', by: 'ada', note: '', state: 'scheduled', documents: [{ kind: 'layout', key: 'vessel', revision: 6 }] }]);
+    await open(['publish'], [], differences, [release(2, { state: 'staged', roles: ['quay-hand'], documents: [{ kind: 'entity', key: 'vessel', change: 'changed' }, { kind: 'navigation', key: 'navigation', change: 'unchanged' }] })]);
     await waitFor(() => expect([...document.querySelectorAll('.ahead .release-about')].map((each) => /\d [AP]M\. (.*?\.|)(?: |$)/.exec(each.textContent)?.[1])).toEqual(['Quay hand got it in release 2.', 'Revision 6 is set for Jan 4, 2027, 6:30 AM.', '']));
   });
 
@@ -185,15 +185,15 @@ describe('what waits in drafts', () => {
     await waiting.findByText('approved by Ada Wader');
     expect(waiting.getAllByRole('listitem').map((row) => within(row).queryByRole('button', { name: 'Approve' }) !== null)).toEqual([true, false, true]);
     await userEvent.click(within(waiting.getAllByRole('listitem')[2]!).getByRole('button', { name: 'Approve' }));
-    expect(calls.of('POST /api/releases/approvals')).toEqual([{ kind: 'navigation', key: 'navigation', revision: 1, approved: true }]);
+    expect(calls.of('POST /api/approvals')).toEqual([{ kind: 'navigation', key: 'navigation', revision: 1, approved: true }]);
   });
 });
 
 describe('the releases', () => {
   const many = [
-    release(4, { state: 'ahead', roles: ['quay-hand'], note: 'For the quay first', documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }] }),
+    release(4, { state: 'staged', roles: ['quay-hand'], note: 'For the quay first', documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }] }),
     release(3, { state: 'current', current: true, note: 'Berths by zone' }),
-    release(2, { state: 'called-off', despite: 'It could not wait' }),
+    release(2, { state: 'cancelled', overrideReason: 'It could not wait' }),
     release(1, { documents: Array.from({ length: 6 }, (_, i) => ({ kind: 'layout', key: `l${i}`, change: 'added' })) }),
   ];
   const rows = async () => (await screen.findByText('For the quay first'), [...document.querySelectorAll<HTMLElement>('ol.releases:last-of-type > li')]);
@@ -225,7 +225,7 @@ describe('the releases', () => {
     expect((await screen.findByText('Release 4 is what everyone has.')).dataset['tone']).toBe('good');
     expect(asked).not.toHaveBeenCalled();
     await userEvent.click(within(all[0]!).getByText('Call it off'));
-    expect(calls.of('POST /api/releases/4/call-off')).toEqual([]);
+    expect(calls.of('POST /api/releases/4/cancel')).toEqual([]);
     await userEvent.click(within(all[3]!).getByText('Restore'));
     await screen.findByText('Release 5 is out; it holds what release 1 held.');
     expect(calls.of('POST /api/releases/1/restore')).toEqual([{ note: 'Back to release 1' }]);
@@ -233,14 +233,14 @@ describe('the releases', () => {
 
   it('are compared with any other, and bring back what is chosen of them', async () => {
     calls.answers.set('GET /api/releases', many);
-    calls.answers.set('GET /api/releases/compare', { from: '1', to: '2', documents: [
-      { kind: 'entity', key: 'berth', change: 'changed', words: ['Sets fields code label en to Berth.'], draft: null }, { kind: 'layout', key: 'berth', change: 'added', words: [], draft: null }, { kind: 'layout', key: 'old', change: 'removed', words: [], draft: null }] });
+    calls.answers.set('GET /api/releases/diff', { from: '1', to: '2', documents: [
+      { kind: 'entity', key: 'berth', change: 'changed', summary: ['Sets fields code label en to Berth.'], draft: null }, { kind: 'layout', key: 'berth', change: 'added', summary: [], draft: null }, { kind: 'layout', key: 'old', change: 'removed', summary: [], draft: null }] });
     calls.answers.set('POST /api/releases/2/restore', { release: release(5) });
     vi.spyOn(window, 'confirm').mockReturnValue(true);
     show(ReleasesPage, {});
     await userEvent.click(within((await rows())[2]!).getByText('What is different'));
     await screen.findByText('layout old is gone');
-    expect(calls.of('GET /api/releases/compare').at(-1)).toEqual({ from: '1', to: '2' });
+    expect(calls.of('GET /api/releases/diff').at(-1)).toEqual({ from: '1', to: '2' });
     expect(screen.getByText('Sets fields code label en to Berth.')).toBeTruthy();
     const back = screen.getByRole<HTMLButtonElement>('button', { name: 'Everyone gets what is chosen as it was here' });
     expect([back.disabled, screen.queryByLabelText('Choose the layout old')]).toEqual([true, null]);
@@ -249,19 +249,19 @@ describe('the releases', () => {
     await userEvent.click(back);
     await waitFor(() => expect(calls.of('POST /api/releases/2/restore')).toEqual([{ note: 'entity berth, layout berth as in release 2', documents: [{ kind: 'entity', key: 'berth' }, { kind: 'layout', key: 'berth' }] }]));
     await userEvent.selectOptions(screen.getByLabelText(/Compared with release/), '3');
-    await waitFor(() => expect(calls.of('GET /api/releases/compare').at(-1)).toEqual({ from: '3', to: '2' }));
+    await waitFor(() => expect(calls.of('GET /api/releases/diff').at(-1)).toEqual({ from: '3', to: '2' }));
   });
 
   it('that are set for a time stand before them, and those that were not made for a week', async () => {
     const ago = (days: number) => new Date(Date.now() - days * 86_400_000).toISOString();
-    const plan = (id: number, more: object) => ({ id, by: 'ada', note: `Plan ${id}`, made: ago(9), at: ago(-1), roles: null, everyoneAt: null, state: 'waiting', reason: null, release: null, documents: [vessel], ...more });
+    const plan = (id: number, more: object) => ({ id, by: 'ada', note: `Plan ${id}`, made: ago(9), at: ago(-1), roles: null, everyoneAt: null, state: 'scheduled', reason: null, release: null, documents: [vessel], ...more });
     calls.answers.set('GET /api/releases', many);
-    calls.answers.set('GET /api/releases/plans', [plan(4, {}), plan(3, { state: 'failed', at: ago(2), reason: 'The layout was published otherwise since.' }), plan(2, { state: 'failed', at: ago(8) }), plan(1, { state: 'out' })]);
+    calls.answers.set('GET /api/scheduled-releases', [plan(4, {}), plan(3, { state: 'failed', at: ago(2), reason: 'The layout was published otherwise since.' }), plan(2, { state: 'failed', at: ago(8) }), plan(1, { state: 'out' })]);
     show(ReleasesPage, {});
     const section = within(await screen.findByRole('region', { name: 'Set for a time' }));
     expect(section.getAllByText(/^Plan \d/).map((each) => each.firstChild!.textContent)).toEqual(['Plan 4', 'Plan 3']);
     expect(section.getByText(/The layout was published otherwise since/)).toBeTruthy();
     await userEvent.click(section.getByText('Call it off'));
-    await waitFor(() => expect(calls.of('POST /api/releases/plans/4/call-off')).toHaveLength(1));
+    await waitFor(() => expect(calls.of('POST /api/scheduled-releases/4/cancel')).toHaveLength(1));
   });
 });

@@ -9,7 +9,7 @@ vi.mock('../src/designing/clipboard.ts', () => ({
   paste: async (_: string, from: unknown, at: string | undefined) => {
     if (clipboard.fails) throw new Error(clipboard.fails);
     clipboard.pasted.push({ from, at });
-    return { edits: [{ op: 'insert', node: { id: 'pasted', kind: 'row', children: [] }, parent: 'identity', at: 'last' }], strays: clipboard.strays };
+    return { edits: [{ op: 'insert', node: { id: 'pasted', kind: 'row', children: [] }, parent: 'identity', at: 'last' }], unmatched: clipboard.strays };
   },
   detach: async (_: string, use: string) => [{ op: 'remove', node: use }],
 }));

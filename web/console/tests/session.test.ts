@@ -41,11 +41,11 @@ describe('what forms need of the page', () => {
   });
 
   it('looks records up by what is typed, with what narrows it, and remembers the last five that were picked', async () => {
-    calls.answers.set('GET /api/records/keeper/look-up', [{ id: 1, title: 'Marit Reed' }]);
+    calls.answers.set('GET /api/records/keeper/lookup', [{ id: 1, title: 'Marit Reed' }]);
     const around = surroundings();
     await around.lookUp('keeper', 'Reed', { filter: "record.zone == 'inner'" });
     await around.lookUp('keeper', '', { ids: [3, 4] });
-    expect(calls.of('GET /api/records/keeper/look-up')).toEqual([{ q: 'Reed', filter: "record.zone == 'inner'" }, { ids: '3,4' }]);
+    expect(calls.of('GET /api/records/keeper/lookup')).toEqual([{ q: 'Reed', filter: "record.zone == 'inner'" }, { ids: '3,4' }]);
     for (const id of [1, 2, 3, 4, 5, 6, 3]) around.picked!('keeper', id);
     expect([around.recent!('keeper'), around.recent!('berth')]).toEqual([[3, 6, 5, 4, 2], []]);
     localStorage.setItem('picked:keeper', '{');

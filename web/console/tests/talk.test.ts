@@ -87,7 +87,7 @@ describe('what is said about a form', () => {
     expect(calls.of(path)).toHaveLength(1);
     tell({ type: 'comment', data: { draft: { kind: 'layout', key: 'vessel' } } });
     await screen.findByText('Word 5');
-    tell({ type: 'look-again' });
+    tell({ type: 'resync' });
     await waitFor(() => expect(calls.of(path)).toHaveLength(3));
   });
 
@@ -103,9 +103,9 @@ describe('what is said about a draft without a designer', () => {
   it('stands with the releases, where a mention of it leads', async () => {
     expect([talkOf({ kind: 'layout', key: 'vessel' }), talkOf({ kind: 'navigation', key: 'navigation' })]).toEqual(['/design/vessel/comments', '/releases/navigation/navigation']);
     calls.answers.set('GET /api/releases', []);
-    calls.answers.set('GET /api/releases/plans', []);
-    calls.answers.set('GET /api/releases/compare', { from: '1', to: 'drafts', documents: [] });
-    calls.answers.set('GET /api/releases/approvals', { required: false, given: [], own: [] });
+    calls.answers.set('GET /api/scheduled-releases', []);
+    calls.answers.set('GET /api/releases/diff', { from: '1', to: 'drafts', documents: [] });
+    calls.answers.set('GET /api/approvals', { required: false, given: [], own: [] });
     calls.answers.set(menu, [comment(1)]);
     show(ReleasesPage, { about: { kind: 'navigation', name: 'navigation' } });
     await screen.findByText('Word 1');
@@ -126,13 +126,13 @@ describe('approval', () => {
   const refused: string[] = [];
   const open = (approvals: object) => {
     refused.length = 0;
-    calls.answers.set('GET /api/releases/approvals', approvals);
+    calls.answers.set('GET /api/approvals', approvals);
     show(Approving, { onRefused: (message: string) => { refused.push(message); } });
   };
 
   it('is no word where nobody asks for it and one may not give it', async () => {
     open({ required: false, given: [], own: [] });
-    await waitFor(() => expect(calls.of('GET /api/releases/approvals')).toHaveLength(1));
+    await waitFor(() => expect(calls.of('GET /api/approvals')).toHaveLength(1));
     expect(document.querySelector('.approved')).toBeNull();
   });
 
@@ -154,15 +154,15 @@ describe('approval', () => {
   it('is given and taken back by whoever may, and what is refused is said', async () => {
     working(['review']);
     open({ required: false, given: [], own: [] });
-    calls.answers.set('POST /api/releases/approvals', new Error('Nobody approves her own change.'));
+    calls.answers.set('POST /api/approvals', new Error('Nobody approves her own change.'));
     await userEvent.click(await screen.findByRole('button', { name: 'Approve' }));
     await waitFor(() => expect(refused).toEqual(['Nobody approves her own change.']));
-    calls.answers.delete('POST /api/releases/approvals');
-    calls.answers.set('GET /api/releases/approvals', { required: false, given: [given(7, 'greta')], own: [] });
+    calls.answers.delete('POST /api/approvals');
+    calls.answers.set('GET /api/approvals', { required: false, given: [given(7, 'greta')], own: [] });
     tell({ type: 'approval' });
     const back = await screen.findByRole('button', { name: 'Take approval back' });
     expect(back.getAttribute('aria-pressed')).toBe('true');
     await userEvent.click(back);
-    await waitFor(() => expect(calls.of('POST /api/releases/approvals').at(-1)).toEqual({ kind: 'layout', key: 'vessel', revision: 7, approved: false }));
+    await waitFor(() => expect(calls.of('POST /api/approvals').at(-1)).toEqual({ kind: 'layout', key: 'vessel', revision: 7, approved: false }));
   });
 });

@@ -201,7 +201,7 @@ export class BrightForm extends HTMLElement {
     const records = (entity: string) => `api/records/${encodeURIComponent(entity)}`;
     return {
       userId: '', roles: [], timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone, now: () => new Date(),
-      lookUp: (entity, text, how) => this.ask(`${records(entity)}/look-up?${new URLSearchParams({ ...(text ? { q: text } : {}), ...(how?.filter ? { filter: how.filter } : {}), ...(how?.display ? { display: how.display } : {}), ...(how?.ids ? { ids: how.ids.join(',') } : {}) })}`),
+      lookUp: (entity, text, how) => this.ask(`${records(entity)}/lookup?${new URLSearchParams({ ...(text ? { q: text } : {}), ...(how?.filter ? { filter: how.filter } : {}), ...(how?.display ? { display: how.display } : {}), ...(how?.ids ? { ids: how.ids.join(',') } : {}) })}`),
       read: async (entity, id) => (await this.ask<Saved>(`${records(entity)}/${id}`)).values,
       readRelated: async (entity, through, id, sort) => (await this.ask<{ records: Saved[] }>(`${records(entity)}?${new URLSearchParams({ filter: `record.${through} == ${id}`, limit: '200', ...(sort.length > 0 ? { sort: sort.join(',') } : {}) })}`)).records,
       upload: async (file) => ((await (await this.fetch(`api/files?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } })).json()) as { value: string }).value,

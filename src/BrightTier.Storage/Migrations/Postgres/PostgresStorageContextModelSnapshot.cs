@@ -21,12 +21,51 @@ namespace BrightTier.Storage.Migrations.Postgres
 
             NpgsqlModelBuilderExtensions.UseIdentityByDefaultColumns(modelBuilder);
 
-            modelBuilder.Entity("BrightTier.Storage.ActRow", b =>
+            modelBuilder.Entity("BrightTier.Storage.ActiveReleaseRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Release")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("active_release", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ApprovalRow", b =>
+                {
+                    b.Property<string>("Kind")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("By")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Kind", "Key", "Revision", "By");
+
+                    b.ToTable("approval", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.AuditEntryRow", b =>
                 {
                     b.Property<long>("Number")
                         .HasColumnType("bigint");
 
-                    b.Property<string>("Act")
+                    b.Property<string>("Action")
                         .IsRequired()
                         .HasColumnType("text")
                         .UseCollation("C");
@@ -58,67 +97,7 @@ namespace BrightTier.Storage.Migrations.Postgres
 
                     b.HasIndex("At");
 
-                    b.ToTable("act", (string)null);
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.ApprovalRow", b =>
-                {
-                    b.Property<string>("Kind")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Key")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<long>("Revision")
-                        .HasColumnType("bigint");
-
-                    b.Property<string>("By")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<long>("At")
-                        .HasColumnType("bigint");
-
-                    b.HasKey("Kind", "Key", "Revision", "By");
-
-                    b.ToTable("approval", (string)null);
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.ArrivalRow", b =>
-                {
-                    b.Property<long>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("bigint");
-
-                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
-
-                    b.Property<long>("After")
-                        .HasColumnType("bigint");
-
-                    b.Property<string>("Hash")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Key")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Kind")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("Hash");
-
-                    b.HasIndex("Kind", "Key");
-
-                    b.ToTable("arrival", (string)null);
+                    b.ToTable("audit_entry", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.ChangeRow", b =>
@@ -147,6 +126,10 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .HasColumnType("text")
                         .UseCollation("C");
 
+                    b.Property<string>("IdempotencyKey")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
                     b.Property<string>("Inverse")
                         .IsRequired()
                         .HasColumnType("text")
@@ -154,10 +137,6 @@ namespace BrightTier.Storage.Migrations.Postgres
 
                     b.Property<string>("Label")
                         .IsRequired()
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Sent")
                         .HasColumnType("text")
                         .UseCollation("C");
 
@@ -310,6 +289,41 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("stored_file", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.ImportedVersionRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<long>("After")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash");
+
+                    b.HasIndex("Kind", "Key");
+
+                    b.ToTable("imported_version", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.KeyRow", b =>
                 {
                     b.Property<string>("Name")
@@ -419,104 +433,6 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("person", (string)null);
                 });
 
-            modelBuilder.Entity("BrightTier.Storage.PlanDocumentRow", b =>
-                {
-                    b.Property<long>("Plan")
-                        .HasColumnType("bigint");
-
-                    b.Property<string>("Kind")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Key")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Before")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Hash")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<long>("Revision")
-                        .HasColumnType("bigint");
-
-                    b.HasKey("Plan", "Kind", "Key");
-
-                    b.HasIndex("Hash");
-
-                    b.ToTable("plan_document", (string)null);
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.PlanRow", b =>
-                {
-                    b.Property<long>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("bigint");
-
-                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
-
-                    b.Property<string>("By")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Despite")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<long>("Due")
-                        .HasColumnType("bigint");
-
-                    b.Property<long?>("EveryoneAt")
-                        .HasColumnType("bigint");
-
-                    b.Property<long>("Made")
-                        .HasColumnType("bigint");
-
-                    b.Property<string>("Note")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Reason")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<long?>("Release")
-                        .HasColumnType("bigint");
-
-                    b.Property<string>("Roles")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("State")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.HasKey("Id");
-
-                    b.ToTable("plan", (string)null);
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.PointerRow", b =>
-                {
-                    b.Property<string>("Name")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<long>("Release")
-                        .HasColumnType("bigint");
-
-                    b.HasKey("Name");
-
-                    b.ToTable("pointer", (string)null);
-                });
-
             modelBuilder.Entity("BrightTier.Storage.PreferenceRow", b =>
                 {
                     b.Property<string>("Person")
@@ -601,12 +517,12 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .HasColumnType("text")
                         .UseCollation("C");
 
-                    b.Property<string>("Despite")
+                    b.Property<string>("Note")
+                        .IsRequired()
                         .HasColumnType("text")
                         .UseCollation("C");
 
-                    b.Property<string>("Note")
-                        .IsRequired()
+                    b.Property<string>("OverrideReason")
                         .HasColumnType("text")
                         .UseCollation("C");
 
@@ -649,7 +565,91 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("rollout", (string)null);
                 });
 
-            modelBuilder.Entity("BrightTier.Storage.ArrivalRow", b =>
+            modelBuilder.Entity("BrightTier.Storage.ScheduledDocumentRow", b =>
+                {
+                    b.Property<long>("ScheduledRelease")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Kind")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Before")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("ScheduledRelease", "Kind", "Key");
+
+                    b.HasIndex("Hash");
+
+                    b.ToTable("scheduled_release_document", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ScheduledReleaseRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Due")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("EveryoneAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("Made")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("OverrideReason")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Reason")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long?>("Release")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Roles")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("scheduled_release", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ImportedVersionRow", b =>
                 {
                     b.HasOne("BrightTier.Storage.ContentRow", null)
                         .WithMany()
@@ -663,21 +663,6 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.HasOne("BrightTier.Storage.CommentRow", null)
                         .WithMany()
                         .HasForeignKey("Comment")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.PlanDocumentRow", b =>
-                {
-                    b.HasOne("BrightTier.Storage.ContentRow", null)
-                        .WithMany()
-                        .HasForeignKey("Hash")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-
-                    b.HasOne("BrightTier.Storage.PlanRow", null)
-                        .WithMany("Documents")
-                        .HasForeignKey("Plan")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -706,12 +691,27 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("BrightTier.Storage.PlanRow", b =>
+            modelBuilder.Entity("BrightTier.Storage.ScheduledDocumentRow", b =>
+                {
+                    b.HasOne("BrightTier.Storage.ContentRow", null)
+                        .WithMany()
+                        .HasForeignKey("Hash")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("BrightTier.Storage.ScheduledReleaseRow", null)
+                        .WithMany("Documents")
+                        .HasForeignKey("ScheduledRelease")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.ReleaseRow", b =>
                 {
                     b.Navigation("Documents");
                 });
 
-            modelBuilder.Entity("BrightTier.Storage.ReleaseRow", b =>
+            modelBuilder.Entity("BrightTier.Storage.ScheduledReleaseRow", b =>
                 {
                     b.Navigation("Documents");
                 });

@@ -4,43 +4,33 @@
  */
 
 export interface paths {
-    "/api/audit": {
+    "/api/approvals": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** What was done, newest first: by whom, which act, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500. */
-        get: {
-            parameters: {
-                query?: {
-                    act?: string;
-                    after?: string;
-                    by?: string;
-                    from?: string;
-                    limit?: number;
-                    q?: string;
-                    subject?: string;
-                    until?: string;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["AuditPage"];
-                    };
-                };
-            };
+        /** Who approved which drafts as they are now, which of them the caller changed, and whether publishing needs an approval. */
+        get: operations["listApprovals"];
+        put?: never;
+        /** Approves a draft as it is at a revision, or withdraws that; nobody approves their own changes. */
+        post: operations["approveDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
+        /** What was done, newest first: by whom, which action, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500. */
+        get: operations["listAuditEntries"];
         put?: never;
         post?: never;
         delete?: never;
@@ -49,7 +39,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/audit/export": {
+    "/api/audit/entries/export": {
         parameters: {
             query?: never;
             header?: never;
@@ -57,34 +47,7 @@ export interface paths {
             cookie?: never;
         };
         /** All of it that is searched for, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON. */
-        get: {
-            parameters: {
-                query?: {
-                    act?: string;
-                    by?: string;
-                    format?: string;
-                    from?: string;
-                    q?: string;
-                    subject?: string;
-                    until?: string;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "text/csv": string;
-                    };
-                };
-            };
-        };
+        get: operations["exportAuditEntries"];
         put?: never;
         post?: never;
         delete?: never;
@@ -101,26 +64,7 @@ export interface paths {
             cookie?: never;
         };
         /** How long the log is now and the hash of its last entry, signed: to be kept elsewhere, where whoever holds the database cannot reach it. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["AuditHead"];
-                    };
-                };
-            };
-        };
+        get: operations["getAuditHead"];
         put?: never;
         post?: never;
         delete?: never;
@@ -137,26 +81,7 @@ export interface paths {
             cookie?: never;
         };
         /** Reads the whole log and says whether every entry holds the hash of the one before. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["AuditProof"];
-                    };
-                };
-            };
-        };
+        get: operations["proveAudit"];
         put?: never;
         post?: never;
         delete?: never;
@@ -165,43 +90,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/audit/records": {
+    "/api/audit/record-entries": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** What was done to records, newest first: by whom, which act (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500. */
-        get: {
-            parameters: {
-                query?: {
-                    act?: string;
-                    after?: string;
-                    by?: string;
-                    entity?: string;
-                    from?: string;
-                    limit?: number;
-                    record?: number;
-                    until?: string;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecordAuditPage"];
-                    };
-                };
-            };
-        };
+        /** What was done to records, newest first: by whom, which action (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500. */
+        get: operations["listRecordAuditEntries"];
         put?: never;
         post?: never;
         delete?: never;
@@ -210,7 +107,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/audit/records/export": {
+    "/api/audit/record-entries/export": {
         parameters: {
             query?: never;
             header?: never;
@@ -218,33 +115,7 @@ export interface paths {
             cookie?: never;
         };
         /** All of it that is searched for, newest first, as CSV (RFC 4180). */
-        get: {
-            parameters: {
-                query?: {
-                    act?: string;
-                    by?: string;
-                    entity?: string;
-                    from?: string;
-                    record?: number;
-                    until?: string;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "text/csv": string;
-                    };
-                };
-            };
-        };
+        get: operations["exportRecordAuditEntries"];
         put?: never;
         post?: never;
         delete?: never;
@@ -261,26 +132,7 @@ export interface paths {
             cookie?: never;
         };
         /** Everything the installation holds, as it is now, in one archive: for whoever may administer. It is restored by starting an empty service with --Restore. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/zip": string;
-                    };
-                };
-            };
-        };
+        get: operations["downloadBackup"];
         put?: never;
         post?: never;
         delete?: never;
@@ -296,63 +148,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Documents in one archive: those in ?document=kind/key with all they rest on (alone=true without), or every one; as everyone has them, with draft=true as they are in drafts. */
-        get: {
-            parameters: {
-                query: {
-                    alone?: boolean;
-                    document: string[];
-                    draft?: boolean;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/zip": string;
-                    };
-                };
-            };
-        };
+        /** Documents in one archive: those in ?document=kind/key with all they rest on (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts. */
+        get: operations["exportBundle"];
         put?: never;
         /** Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what was changed here as well, over what both sides come from, and tells where both changed the same. */
-        post: {
-            parameters: {
-                query: {
-                    dryRun?: boolean;
-                    merge?: boolean;
-                    only: string[];
-                    rename: string[];
-                    take?: string;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/zip": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ImportReport"];
-                    };
-                };
-            };
-        };
+        post: operations["importBundle"];
         delete?: never;
         options?: never;
         head?: never;
@@ -367,55 +167,9 @@ export interface paths {
             cookie?: never;
         };
         /** The draft of a choice list, and the fields that use it. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ChoiceListInfo"];
-                    };
-                };
-            };
-        };
+        get: operations["getChoiceList"];
         /** Changes the draft of a choice list; a choice that was ever published is retired, never taken away. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["ChoiceListChange"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ChoiceListInfo"];
-                    };
-                };
-            };
-        };
+        put: operations["putChoiceList"];
         post?: never;
         delete?: never;
         options?: never;
@@ -432,32 +186,7 @@ export interface paths {
         };
         get?: never;
         /** Says that what a comment asks for is done, or that it is open again. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["ResolveRequest"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["CommentInfo"];
-                    };
-                };
-            };
-        };
+        put: operations["resolveComment"];
         post?: never;
         delete?: never;
         options?: never;
@@ -473,52 +202,10 @@ export interface paths {
             cookie?: never;
         };
         /** Every draft, of whatever kind of document. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["DocumentSummary"][];
-                    };
-                };
-            };
-        };
+        get: operations["listDocuments"];
         put?: never;
         /** Takes documents into the drafts, all or none: over what they were made from, merged where that is asked for, or only to see what would come of it. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["ImportRequest"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ImportReport"];
-                    };
-                };
-            };
-        };
+        post: operations["importDocuments"];
         delete?: never;
         options?: never;
         head?: never;
@@ -533,56 +220,9 @@ export interface paths {
             cookie?: never;
         };
         /** The draft of the application as a file, with its revision as entity tag; as JSON with Accept: application/json. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/yaml": string;
-                    };
-                };
-            };
-        };
+        get: operations["getApplicationDocument"];
         /** Replaces the draft of the application; If-Match names the revision replaced, If-None-Match: * makes a new one. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": string;
-                    "application/yaml": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SaveResult"];
-                    };
-                };
-            };
-        };
+        put: operations["putApplicationDocument"];
         post?: never;
         delete?: never;
         options?: never;
@@ -600,28 +240,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Puts the last text that can be read into a draft of the application that cannot. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecoveredDraft"];
-                    };
-                };
-            };
-        };
+        post: operations["recoverApplicationDocument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -636,56 +255,9 @@ export interface paths {
             cookie?: never;
         };
         /** The draft of the choice-list as a file, with its revision as entity tag; as JSON with Accept: application/json. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/yaml": string;
-                    };
-                };
-            };
-        };
+        get: operations["getChoiceListDocument"];
         /** Replaces the draft of the choice-list; If-Match names the revision replaced, If-None-Match: * makes a new one. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": string;
-                    "application/yaml": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SaveResult"];
-                    };
-                };
-            };
-        };
+        put: operations["putChoiceListDocument"];
         post?: never;
         delete?: never;
         options?: never;
@@ -703,28 +275,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Puts the last text that can be read into a draft of the choice-list that cannot. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecoveredDraft"];
-                    };
-                };
-            };
-        };
+        post: operations["recoverChoiceListDocument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -739,56 +290,9 @@ export interface paths {
             cookie?: never;
         };
         /** The draft of the entity as a file, with its revision as entity tag; as JSON with Accept: application/json. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/yaml": string;
-                    };
-                };
-            };
-        };
+        get: operations["getEntityDocument"];
         /** Replaces the draft of the entity; If-Match names the revision replaced, If-None-Match: * makes a new one. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": string;
-                    "application/yaml": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SaveResult"];
-                    };
-                };
-            };
-        };
+        put: operations["putEntityDocument"];
         post?: never;
         delete?: never;
         options?: never;
@@ -806,28 +310,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Puts the last text that can be read into a draft of the entity that cannot. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecoveredDraft"];
-                    };
-                };
-            };
-        };
+        post: operations["recoverEntityDocument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -842,56 +325,9 @@ export interface paths {
             cookie?: never;
         };
         /** The draft of the navigation as a file, with its revision as entity tag; as JSON with Accept: application/json. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/yaml": string;
-                    };
-                };
-            };
-        };
+        get: operations["getNavigationDocument"];
         /** Replaces the draft of the navigation; If-Match names the revision replaced, If-None-Match: * makes a new one. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": string;
-                    "application/yaml": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SaveResult"];
-                    };
-                };
-            };
-        };
+        put: operations["putNavigationDocument"];
         post?: never;
         delete?: never;
         options?: never;
@@ -909,28 +345,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Puts the last text that can be read into a draft of the navigation that cannot. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecoveredDraft"];
-                    };
-                };
-            };
-        };
+        post: operations["recoverNavigationDocument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -945,56 +360,9 @@ export interface paths {
             cookie?: never;
         };
         /** The draft of the pattern as a file, with its revision as entity tag; as JSON with Accept: application/json. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/yaml": string;
-                    };
-                };
-            };
-        };
+        get: operations["getPatternDocument"];
         /** Replaces the draft of the pattern; If-Match names the revision replaced, If-None-Match: * makes a new one. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": string;
-                    "application/yaml": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SaveResult"];
-                    };
-                };
-            };
-        };
+        put: operations["putPatternDocument"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1012,28 +380,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Puts the last text that can be read into a draft of the pattern that cannot. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecoveredDraft"];
-                    };
-                };
-            };
-        };
+        post: operations["recoverPatternDocument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1048,56 +395,9 @@ export interface paths {
             cookie?: never;
         };
         /** The draft of the routing as a file, with its revision as entity tag; as JSON with Accept: application/json. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/yaml": string;
-                    };
-                };
-            };
-        };
+        get: operations["getRoutingDocument"];
         /** Replaces the draft of the routing; If-Match names the revision replaced, If-None-Match: * makes a new one. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": string;
-                    "application/yaml": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SaveResult"];
-                    };
-                };
-            };
-        };
+        put: operations["putRoutingDocument"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1115,28 +415,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Puts the last text that can be read into a draft of the routing that cannot. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecoveredDraft"];
-                    };
-                };
-            };
-        };
+        post: operations["recoverRoutingDocument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1151,56 +430,9 @@ export interface paths {
             cookie?: never;
         };
         /** The draft of the template as a file, with its revision as entity tag; as JSON with Accept: application/json. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/yaml": string;
-                    };
-                };
-            };
-        };
+        get: operations["getTemplateDocument"];
         /** Replaces the draft of the template; If-Match names the revision replaced, If-None-Match: * makes a new one. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": string;
-                    "application/yaml": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SaveResult"];
-                    };
-                };
-            };
-        };
+        put: operations["putTemplateDocument"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1218,28 +450,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Puts the last text that can be read into a draft of the template that cannot. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecoveredDraft"];
-                    };
-                };
-            };
-        };
+        post: operations["recoverTemplateDocument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1254,58 +465,10 @@ export interface paths {
             cookie?: never;
         };
         /** What was said about a draft and its items, oldest first; from then on one has seen it. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                    kind: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["CommentInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listDraftComments"];
         put?: never;
         /** Says something about a draft, or about one item of a layout; @id names a person, who is told. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                    kind: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["CommentRequest"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["CommentInfo"];
-                    };
-                };
-            };
-        };
+        post: operations["createDraftComment"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1320,26 +483,7 @@ export interface paths {
             cookie?: never;
         };
         /** All entities. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["EntitySummary"][];
-                    };
-                };
-            };
-        };
+        get: operations["listEntities"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1356,28 +500,7 @@ export interface paths {
             cookie?: never;
         };
         /** The worked examples that can be made of an entity's fields; each begins a layout. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ExampleInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listExamples"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1394,30 +517,7 @@ export interface paths {
             cookie?: never;
         };
         /** An entity as the caller may know it; configurators see the draft with ?draft=true. */
-        get: {
-            parameters: {
-                query?: {
-                    draft?: boolean;
-                };
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["EntityInfo"];
-                    };
-                };
-            };
-        };
+        get: operations["getEntity"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1436,32 +536,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Adds a field to the draft of an entity, with a choice list of its own where choices are given; its key comes from its label. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["NewField"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["AddedField"];
-                    };
-                };
-            };
-        };
+        post: operations["createField"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1476,26 +551,7 @@ export interface paths {
             cookie?: never;
         };
         /** What happens, as it happens; resumes by Last-Event-ID. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "text/event-stream": string;
-                    };
-                };
-            };
-        };
+        get: operations["followEvents"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1504,7 +560,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/events/drawn": {
+    "/api/events/acknowledge": {
         parameters: {
             query?: never;
             header?: never;
@@ -1514,28 +570,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Says that the client of a stream has drawn a release, for the count in a release's receipt. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["AcknowledgeRequest"];
-                };
-            };
-            responses: {
-                /** @description No Content */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
+        post: operations["acknowledgeRelease"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1552,32 +587,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Stores the body under the name in ?name=; the answer's value goes into a field. */
-        post: {
-            parameters: {
-                query?: {
-                    name?: string;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/octet-stream": string;
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["StoredFile"];
-                    };
-                };
-            };
-        };
+        post: operations["uploadFile"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1592,29 +602,7 @@ export interface paths {
             cookie?: never;
         };
         /** A stored file; images as such, all else as a download. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    hash: string;
-                    name: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/octet-stream": string;
-                    };
-                };
-            };
-        };
+        get: operations["downloadFile"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1631,26 +619,7 @@ export interface paths {
             cookie?: never;
         };
         /** What the checks find in drafts that are no layouts. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["DocumentFindingInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listFindings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1717,26 +686,7 @@ export interface paths {
             cookie?: never;
         };
         /** Every kind of node with its properties; drives the properties panel. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["JsonElement"];
-                    };
-                };
-            };
-        };
+        get: operations["getGrammar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1752,29 +702,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The pictures there are, each as one SVG path on a raster of 24 by 24, by name. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": {
-                            [key: string]: string;
-                        };
-                    };
-                };
-            };
-        };
+        /** The icons there are by name, each as one SVG path on a raster of 24 by 24. */
+        get: operations["listIcons"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1791,29 +720,7 @@ export interface paths {
             cookie?: never;
         };
         /** Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style. */
-        get: {
-            parameters: {
-                query?: {
-                    name?: string;
-                    what?: string;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["UseInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listUses"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1830,52 +737,10 @@ export interface paths {
             cookie?: never;
         };
         /** All drafts of layouts. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["LayoutSummary"][];
-                    };
-                };
-            };
-        };
+        get: operations["listLayouts"];
         put?: never;
         /** Makes a draft: generated, empty, example:key from a worked example, or as a copy of the layout named. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["LayoutRequest"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["LayoutDraft"];
-                    };
-                };
-            };
-        };
+        post: operations["createLayout"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1890,56 +755,9 @@ export interface paths {
             cookie?: never;
         };
         /** A draft as a tree; as a file with Accept: application/yaml. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["LayoutDraft"];
-                    };
-                };
-            };
-        };
+        get: operations["getLayout"];
         /** Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": string;
-                    "application/yaml": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SaveResult"];
-                    };
-                };
-            };
-        };
+        put: operations["putLayout"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1955,30 +773,7 @@ export interface paths {
             cookie?: never;
         };
         /** The history of a draft after a revision, oldest first. */
-        get: {
-            parameters: {
-                query?: {
-                    after?: number;
-                };
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ChangeInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listChanges"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1987,7 +782,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/layouts/{key}/clip": {
+    "/api/layouts/{key}/clipboard": {
         parameters: {
             query?: never;
             header?: never;
@@ -1995,30 +790,7 @@ export interface paths {
             cookie?: never;
         };
         /** Nodes of the layout as the text of a piece, for the clipboard: ?nodes=hull,mastHeight. */
-        get: {
-            parameters: {
-                query?: {
-                    nodes?: string;
-                };
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/yaml": string;
-                    };
-                };
-            };
-        };
+        get: operations["copyNodes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2027,49 +799,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/layouts/{key}/compare": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What happened between two states of a layout, as edits and in words. from and to name them: released, generated, revision:N of the draft, release:N, or another layout by its key; to is the draft as it is now where nothing else is said. backwards leads from to to from. */
-        get: {
-            parameters: {
-                query?: {
-                    backwards?: boolean;
-                    from?: string;
-                    to?: string;
-                };
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Comparison"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/layouts/{key}/condition": {
+    "/api/layouts/{key}/conditions/check": {
         parameters: {
             query?: never;
             header?: never;
@@ -2078,33 +808,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What is known of a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and what it comes to for a record. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["ConditionRequest"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ConditionInfo"];
-                    };
-                };
-            };
-        };
+        /** What is known of a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and its result for a record. */
+        post: operations["checkCondition"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2119,30 +824,27 @@ export interface paths {
             cookie?: never;
         };
         /** The edits that put a copy in the place of a piece's use, so that later changes of the piece do not reach it. */
-        get: {
-            parameters: {
-                query?: {
-                    use?: string;
-                };
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["EditProposal"];
-                    };
-                };
-            };
+        get: operations["detachPiece"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/diff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
+        /**
+         * How two states of a layout differ, as edits and in words.
+         * @description from and to are released, generated, revision:N of the draft, release:N, or another layout by its key. Without them: from released, to the draft as it is now. reverse=true leads from to to from.
+         */
+        get: operations["diffLayout"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2161,32 +863,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Applies edits made against a revision, rebased over what came since. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["EditRequest"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["EditResult"];
-                    };
-                };
-            };
-        };
+        post: operations["editLayout"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2201,28 +878,7 @@ export interface paths {
             cookie?: never;
         };
         /** What a layout shows: the draft of its entity; of a piece its slots, each as a field. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["EntityInfo"];
-                    };
-                };
-            };
-        };
+        get: operations["getLayoutEntity"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2239,34 +895,7 @@ export interface paths {
             cookie?: never;
         };
         /** Why a node is, or is not, there for a role, mode, width and record. */
-        get: {
-            parameters: {
-                query?: {
-                    mode?: string;
-                    node?: string;
-                    record?: number;
-                    role?: string;
-                    width?: string;
-                };
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ExplanationInfo"];
-                    };
-                };
-            };
-        };
+        get: operations["explainNode"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2283,28 +912,7 @@ export interface paths {
             cookie?: never;
         };
         /** What the checks find in a draft. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["FindingInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listLayoutFindings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2323,28 +931,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Puts the generated layout in the place of what the draft holds; one change, which can be undone. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SaveResult"];
-                    };
-                };
-            };
-        };
+        post: operations["generateLayout"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2359,30 +946,7 @@ export interface paths {
             cookie?: never;
         };
         /** How long the draft is at each width; what is published, with released=true. */
-        get: {
-            parameters: {
-                query?: {
-                    released?: boolean;
-                };
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["LengthInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["measureLayout"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2401,32 +965,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** The edits that put a piece, or the text of one, into the layout as nodes of its own, its fields matched by key or label. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["PasteRequest"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["EditProposal"];
-                    };
-                };
-            };
-        };
+        post: operations["pasteNodes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2443,32 +982,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Makes a piece of nodes of the layout, with a slot for each of their fields; the layout itself stays as it is. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["NewPiece"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["PieceInfo"];
-                    };
-                };
-            };
-        };
+        post: operations["createPiece"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2483,33 +997,7 @@ export interface paths {
             cookie?: never;
         };
         /** A draft resolved for a role, mode and language. */
-        get: {
-            parameters: {
-                query?: {
-                    language?: string;
-                    mode?: string;
-                    role?: string;
-                    showHidden?: boolean;
-                };
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["JsonElement"];
-                    };
-                };
-            };
-        };
+        get: operations["previewLayout"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2528,28 +1016,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Puts the last text that can be read into a draft that cannot: as its history leads to, or as it was published. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecoveredDraft"];
-                    };
-                };
-            };
-        };
+        post: operations["recoverLayout"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2564,26 +1031,7 @@ export interface paths {
             cookie?: never;
         };
         /** Comments in which one is named and which one has not seen, newest first. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["CommentInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listMentions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2600,26 +1048,7 @@ export interface paths {
             cookie?: never;
         };
         /** The business application's menu as the caller sees it. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["MenuEntryInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["getNavigation"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2636,26 +1065,7 @@ export interface paths {
             cookie?: never;
         };
         /** The shared library of patterns, as drafts. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["PatternInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listPatterns"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2664,7 +1074,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/patterns/try": {
+    "/api/patterns/test": {
         parameters: {
             query?: never;
             header?: never;
@@ -2673,31 +1083,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Which of up to 200 samples a pattern takes, by the same engine that checks on saving. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["PatternTrial"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["PatternTrialResult"];
-                    };
-                };
-            };
-        };
+        /** Which of up to 200 samples a pattern matches, by the engine that checks on saving. */
+        post: operations["testPattern"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2712,26 +1099,7 @@ export interface paths {
             cookie?: never;
         };
         /** Who there is; with their roles for administrators. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Person"][];
-                    };
-                };
-            };
-        };
+        get: operations["listPeople"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2749,32 +1117,7 @@ export interface paths {
         };
         get?: never;
         /** Makes a person, or changes what one is called and may; her open pages follow at once. If-None-Match: * only makes one. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["PersonRequest"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Person"];
-                    };
-                };
-            };
-        };
+        put: operations["putPerson"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2791,30 +1134,7 @@ export interface paths {
         };
         get?: never;
         /** Sets a password for somebody, who is to change it when she signs in; her sessions and tokens end. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["PasswordRequest"];
-                };
-            };
-            responses: {
-                /** @description No Content */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
+        put: operations["setPassword"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2830,26 +1150,7 @@ export interface paths {
             cookie?: never;
         };
         /** Every piece with its slots and its uses, the one changed last first. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["PieceInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listPieces"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2866,53 +1167,9 @@ export interface paths {
             cookie?: never;
         };
         /** What one keeps under a name; null when it is nothing. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    name: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["JsonElement"];
-                    };
-                };
-            };
-        };
+        get: operations["getPreference"];
         /** Keeps JSON under a name, at most 64 KiB. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    name: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["JsonElement"];
-                };
-            };
-            responses: {
-                /** @description No Content */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
+        put: operations["putPreference"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2928,93 +1185,15 @@ export interface paths {
             cookie?: never;
         };
         /** A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000. */
-        get: {
-            parameters: {
-                query?: {
-                    after?: string;
-                    filter?: string;
-                    limit?: number;
-                    listed?: boolean;
-                    q?: string;
-                    sort?: string;
-                };
-                header?: never;
-                path: {
-                    entity: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecordPage"];
-                    };
-                };
-            };
-        };
+        get: operations["listRecords"];
         put?: never;
         /** Creates a record. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["RecordSave"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecordInfo"];
-                    };
-                };
-            };
-        };
+        post: operations["createRecord"];
         delete?: never;
         options?: never;
         head?: never;
         /** Gives up to 1,000 records the same values, each at the version named; all are changed or none, and what stands against it is told by record. */
-        patch: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["BulkChange"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["BulkResult"];
-                    };
-                };
-            };
-        };
+        patch: operations["changeRecords"];
         trace?: never;
     };
     "/api/records/{entity}/{id}": {
@@ -3025,83 +1204,15 @@ export interface paths {
             cookie?: never;
         };
         /** One record, with its version as entity tag. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecordInfo"];
-                    };
-                };
-            };
-        };
+        get: operations["getRecord"];
         put?: never;
         post?: never;
         /** Deletes a record; it can be brought back. */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description No Content */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
+        delete: operations["deleteRecord"];
         options?: never;
         head?: never;
         /** Changes the fields given; If-Match names the version changed. */
-        patch: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["RecordSave"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecordInfo"];
-                    };
-                };
-            };
-        };
+        patch: operations["changeRecord"];
         trace?: never;
     };
     "/api/records/{entity}/{id}/comments": {
@@ -3112,58 +1223,10 @@ export interface paths {
             cookie?: never;
         };
         /** What was said about a record, oldest first; from then on one has seen it. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["CommentInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listRecordComments"];
         put?: never;
         /** Says something about a record; @id names a person, who is told. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["CommentRequest"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["CommentInfo"];
-                    };
-                };
-            };
-        };
+        post: operations["createRecordComment"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3178,29 +1241,7 @@ export interface paths {
             cookie?: never;
         };
         /** What happened to a record, newest first, as far as one may read it. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HistoryEntry"][];
-                    };
-                };
-            };
-        };
+        get: operations["getRecordHistory"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3219,29 +1260,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Brings a deleted record back. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecordInfo"];
-                    };
-                };
-            };
-        };
+        post: operations["restoreRecord"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3256,67 +1275,13 @@ export interface paths {
             cookie?: never;
         };
         /** The records of a list as CSV: q, sort, filter and listed as for the list. */
-        get: {
-            parameters: {
-                query?: {
-                    filter?: string;
-                    listed?: boolean;
-                    q?: string;
-                    sort?: string;
-                };
-                header?: never;
-                path: {
-                    entity: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "text/csv": string;
-                    };
-                };
-            };
-        };
+        get: operations["exportRecords"];
         put?: never;
-        /** Takes records from CSV, all of them or none; dry says only what would happen. columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other makes one. point is the sign before fractions (. or ,), days the order of a day's parts (ymd, dmy or mdy). */
-        post: {
-            parameters: {
-                query?: {
-                    columns?: string;
-                    days?: string;
-                    dry?: boolean;
-                    match?: string;
-                    point?: string;
-                };
-                header?: never;
-                path: {
-                    entity: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "text/csv": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["TableImportReport"];
-                    };
-                };
-            };
-        };
+        /**
+         * Imports records from CSV, all of them or none; with dryRun=true it only says what would happen.
+         * @description columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other creates one. decimalSeparator is . or , and dateOrder is ymd, dmy or mdy; without them values are read as the export writes them.
+         */
+        post: operations["importRecords"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3333,39 +1298,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** What the columns of a table seem to be, and what they may be; nothing is taken. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    entity: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "text/csv": string;
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["TableInfo"];
-                    };
-                };
-            };
-        };
+        post: operations["describeTable"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/records/{entity}/look-up": {
+    "/api/records/{entity}/lookup": {
         parameters: {
             query?: never;
             header?: never;
@@ -3373,34 +1313,7 @@ export interface paths {
             cookie?: never;
         };
         /** Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these. */
-        get: {
-            parameters: {
-                query?: {
-                    display?: string;
-                    filter?: string;
-                    ids?: string;
-                    limit?: number;
-                    q?: string;
-                };
-                header?: never;
-                path: {
-                    entity: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RecordName"][];
-                    };
-                };
-            };
-        };
+        get: operations["lookUpRecords"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3417,52 +1330,10 @@ export interface paths {
             cookie?: never;
         };
         /** All releases, newest first. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ReleaseInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listReleases"];
         put?: never;
         /** Publishes drafts, all or none, at the revisions named. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["PublishRequest"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Receipt"];
-                    };
-                };
-            };
-        };
+        post: operations["publishRelease"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3477,28 +1348,7 @@ export interface paths {
             cookie?: never;
         };
         /** One release. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    number: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ReleaseInfo"];
-                    };
-                };
-            };
-        };
+        get: operations["getRelease"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3515,28 +1365,7 @@ export interface paths {
             cookie?: never;
         };
         /** How many clients are open, and how many of them have drawn a release. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    number: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["AdoptionInfo"];
-                    };
-                };
-            };
-        };
+        get: operations["getAdoption"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3545,7 +1374,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/releases/{number}/call-off": {
+    "/api/releases/{number}/cancel": {
         parameters: {
             query?: never;
             header?: never;
@@ -3554,29 +1383,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Takes a release that went to some roles first back from them: they have what everyone has. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    number: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ReleaseInfo"];
-                    };
-                };
-            };
-        };
+        /** Takes back a release that went to some roles first: they have what everyone has. */
+        post: operations["cancelRelease"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3591,30 +1399,7 @@ export interface paths {
             cookie?: never;
         };
         /** The text of a document as a release has it, to the letter, whether it can be read or not. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                    kind: string;
-                    number: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/yaml": string;
-                    };
-                };
-            };
-        };
+        get: operations["getReleasedDocument"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3623,7 +1408,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/releases/{number}/everyone": {
+    "/api/releases/{number}/promote": {
         parameters: {
             query?: never;
             header?: never;
@@ -3633,28 +1418,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Gives a release that went to some roles first to everyone. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    number: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ReleaseInfo"];
-                    };
-                };
-            };
-        };
+        post: operations["promoteRelease"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3671,68 +1435,22 @@ export interface paths {
         get?: never;
         put?: never;
         /** Makes a new release of what an old one held, or of what is current with some documents as an old one had them. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    number: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["RestoreRequest"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Receipt"];
-                    };
-                };
-            };
-        };
+        post: operations["restoreRelease"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/releases/along": {
+    "/api/releases/dependencies": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** What the drafts in ?document=kind/key rest on, near and far, as far as it is ahead of what is published too: it goes out with them. */
-        get: {
-            parameters: {
-                query: {
-                    document: string[];
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["DependencyInfo"][];
-                    };
-                };
-            };
-        };
+        /** The unpublished drafts that the drafts in ?document=kind/key depend on, near and far: they are published with them. */
+        get: operations["listDependencies"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3741,195 +1459,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/releases/approvals": {
+    "/api/releases/diff": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Who approved which drafts as they are now, which of them the caller changed herself, and whether publishing asks for it. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Approvals"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        /** Approves a draft as it is at a revision, or takes that back; nobody approves her own changes. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["ApprovalRequest"];
-                };
-            };
-            responses: {
-                /** @description No Content */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/releases/compare": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** How any two releases differ, or a release and the drafts, document by document, in words: from and to are a number, current or drafts; current to drafts is what waits to be published. */
-        get: {
-            parameters: {
-                query?: {
-                    from?: string;
-                    to?: string;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ReleaseComparison"];
-                    };
-                };
-            };
-        };
+        /**
+         * How two releases differ, or a release and the drafts, document by document, in words.
+         * @description from and to are a number, current or drafts. Without them: from current to drafts, which is what waits to be published.
+         */
+        get: operations["diffReleases"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/releases/plans": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Releases set for a time, newest first. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ScheduledReleaseInfo"][];
-                    };
-                };
-            };
-        };
-        put?: never;
-        /** Sets a release of drafts, as they are now, for a time to come. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["ScheduleRequest"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ScheduledReleaseInfo"];
-                    };
-                };
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/releases/plans/{id}/call-off": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Calls off a release set for a time. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ScheduledReleaseInfo"];
-                    };
-                };
-            };
-        };
         delete?: never;
         options?: never;
         head?: never;
@@ -3944,33 +1487,7 @@ export interface paths {
             cookie?: never;
         };
         /** Which layout a person, or somebody with these roles (commas between), gets of an entity by the drafts' rules, and what each rule says; for one record where its number is given. */
-        get: {
-            parameters: {
-                query?: {
-                    entity?: string;
-                    kind?: string;
-                    mode?: string;
-                    person?: string;
-                    record?: number;
-                    roles?: string;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["RoutedInfo"];
-                    };
-                };
-            };
-        };
+        get: operations["explainRouting"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3979,7 +1496,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/schema/layout.json": {
+    "/api/scheduled-releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Scheduled releases, newest first. */
+        get: operations["listScheduledReleases"];
+        put?: never;
+        /** Schedules a release of drafts, as they are now. */
+        post: operations["scheduleRelease"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scheduled-releases/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancels a scheduled release; the drafts stay as they are. */
+        post: operations["cancelScheduledRelease"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/schemas/layout.json": {
         parameters: {
             query?: never;
             header?: never;
@@ -3987,24 +1539,7 @@ export interface paths {
             cookie?: never;
         };
         /** The JSON Schema (2020-12) of layout files. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
+        get: operations["getLayoutSchema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4021,29 +1556,7 @@ export interface paths {
             cookie?: never;
         };
         /** Records of every entity that have the words of q in the text that names them, up to limit (5) of each. */
-        get: {
-            parameters: {
-                query?: {
-                    limit?: number;
-                    q?: string;
-                };
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["FoundRecords"][];
-                    };
-                };
-            };
-        };
+        get: operations["searchRecords"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4060,71 +1573,12 @@ export interface paths {
             cookie?: never;
         };
         /** Who one is and what one may. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SessionInfo"];
-                    };
-                };
-            };
-        };
+        get: operations["getSession"];
         put?: never;
         /** Signs in and sets the session's cookie. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["SignIn"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["SessionInfo"];
-                    };
-                };
-            };
-        };
+        post: operations["signIn"];
         /** Signs out. */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description No Content */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
+        delete: operations["signOut"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4139,28 +1593,7 @@ export interface paths {
         };
         get?: never;
         /** Changes one's own password; one's other sessions end. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["PasswordChange"];
-                };
-            };
-            responses: {
-                /** @description No Content */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
+        put: operations["changePassword"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4176,26 +1609,7 @@ export interface paths {
             cookie?: never;
         };
         /** The people one can be, where the service lets one pick. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Person"][];
-                    };
-                };
-            };
-        };
+        get: operations["listPeopleToPick"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4204,7 +1618,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/templates/{key}": {
+    "/api/templates/{key}/layouts": {
         parameters: {
             query?: never;
             header?: never;
@@ -4213,33 +1627,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Makes drafts of all layouts of a template for an entity, matched by field. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    key: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["TemplateRequest"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["TemplateLayoutInfo"][];
-                    };
-                };
-            };
-        };
+        /** Creates drafts of all layouts of a template for an entity, its fields matched. */
+        post: operations["createLayoutsFromTemplate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4254,52 +1643,10 @@ export interface paths {
             cookie?: never;
         };
         /** One's own personal tokens. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["TokenInfo"][];
-                    };
-                };
-            };
-        };
+        get: operations["listTokens"];
         put?: never;
         /** Makes a personal token, good for the acts in scopes or for all one may do; its secret is shown this once. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["TokenRequest"];
-                };
-            };
-            responses: {
-                /** @description Created */
-                201: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["TokenInfo"];
-                    };
-                };
-            };
-        };
+        post: operations["createToken"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4317,26 +1664,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Ends a personal token. */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description No Content */
-                204: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
+        delete: operations["revokeToken"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4405,7 +1733,7 @@ export interface components {
         /** @description Something somebody did. */
         AuditEntry: {
             /** @description Such as draft.changed or release.published. */
-            act: string;
+            action: string;
             /** Format: date-time */
             at: string;
             by: string;
@@ -4443,18 +1771,18 @@ export interface components {
         AuditProof: {
             /**
              * Format: int64
-             * @description The first number that is missing or does not fit.
-             */
-            broken: null | number;
-            /**
-             * Format: int64
              * @description How many there are that do.
              */
             entries: number;
+            /**
+             * Format: int64
+             * @description The first number that is missing or does not fit.
+             */
+            firstBroken: null | number;
             /** @description Of the last of them; whoever keeps it elsewhere can prove later that nothing before it was altered. */
             hash: string;
             /** @description Whether every entry holds the hash of the one before. */
-            whole: boolean;
+            intact: boolean;
         };
         /** @description The same values for several records, each at the version that was seen; all are changed or none. */
         BulkChange: {
@@ -4467,6 +1795,8 @@ export interface components {
             changed: number;
         };
         BundledDocument: {
+            /** @description What it names, as kind/key, in the bundle or not. */
+            dependsOn: string[];
             /** @description The hashes it had before where it was made, in releases and as bundles brought it, newest first; one it came back to is there again. What both sides come from is found by them. */
             earlier?: null | string[];
             /** @description SHA-256 of its text in lower-case hexadecimal. */
@@ -4475,8 +1805,6 @@ export interface components {
             kind: string;
             /** @description The entry of the archive, such as layouts/vessel.yaml. */
             path: string;
-            /** @description What it names, as kind/key, in the bundle or not. */
-            restsOn: string[];
         };
         /** @description What a bundle says of itself: an archive (ZIP) of documents with this as `manifest.json`. */
         BundleManifest: {
@@ -4554,19 +1882,19 @@ export interface components {
         Comparison: {
             edits: components["schemas"]["JsonElement"];
             from: string;
+            summary: string[];
             to: string;
-            words: string[];
         };
         /** @description What is known of a condition. */
         ConditionInfo: {
             fails: null | components["schemas"]["PossibilityInfo"];
             holds: null | components["schemas"]["PossibilityInfo"];
-            /** @description For the record in view: holds, does not hold, or no answer; null without a record. */
-            now: null | string;
             /** @description What is wrong with it, each with its place in the text; when there are any, nothing else is known. */
             problems: components["schemas"]["ConditionPart"][];
             /** @description The fields it reads. */
             reads: string[];
+            /** @description For the record in view: holds, does not hold, or no answer; null without a record. */
+            result: null | string;
             tree: null | components["schemas"]["JsonElement"];
         };
         /** @description Something wrong in a condition: from where, how many characters. */
@@ -4585,7 +1913,7 @@ export interface components {
             role?: null | string;
             text: string;
         };
-        /** @description A draft that others rest on and that is ahead of what is published, with one of those that need it. */
+        /** @description An unpublished draft that others depend on, with one of those that do. */
         DependencyInfo: {
             forKey: string;
             forKind: string;
@@ -4601,7 +1929,7 @@ export interface components {
             key: string;
             kind: string;
             /** @description What was done to it, a sentence each; of what was added or removed nothing. */
-            words: string[];
+            summary: string[];
         };
         /** @description A finding in a document that is no layout. */
         DocumentFindingInfo: {
@@ -4657,18 +1985,18 @@ export interface components {
         /** @description Edits that are still to be applied, and the fields for which there was no match. */
         EditProposal: {
             edits: components["schemas"]["JsonElement"];
-            strays: string[];
+            unmatched: string[];
         };
         /** @description Edits made against revision Base, applied all or none. */
         EditRequest: {
             /** Format: int64 */
             base: number;
+            /** @description Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed. */
+            conflictResolution?: null | string;
             edits: components["schemas"]["JsonElement"];
             label?: null | string;
             /** @description What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was. */
             name?: null | string;
-            /** @description Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed. */
-            take?: null | string;
         };
         /** @description What became of edits: the new revision, the edits as applied with all ids, and what would undo them. */
         EditResult: {
@@ -4771,7 +2099,7 @@ export interface components {
         };
         /** @description Something that happened to a record: create, change, delete or restore, and what it did to the values its reader may read. */
         HistoryEntry: {
-            act: string;
+            action: string;
             /** Format: date-time */
             at: string;
             by: string;
@@ -4806,10 +2134,10 @@ export interface components {
              * @description The draft's revision then; of a dry run the one it has.
              */
             revision: number;
+            /** @description What is done to the draft, a sentence each. */
+            summary: string[];
             /** @description The draft's text then. */
             text: string;
-            /** @description What is done to the draft, a sentence each. */
-            words: string[];
         };
         ImportProblem: {
             field: null | string;
@@ -4827,10 +2155,12 @@ export interface components {
             documents: components["schemas"]["ImportedDocument"][];
             /** @description What checks find in all documents then and did not find before. */
             findings: components["schemas"]["NewFinding"][];
-            taken: boolean;
+            imported: boolean;
         };
         /** @description Documents to take into the drafts, all or none. */
         ImportRequest: {
+            /** @description Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it they are refused. */
+            conflictResolution?: null | string;
             documents: components["schemas"]["ImportDocument"][];
             /**
              * @description Says what would come of it and changes nothing.
@@ -4842,8 +2172,6 @@ export interface components {
              * @default false
              */
             merge: boolean;
-            /** @description Which side has its way in conflicts, mine (what is sent) or theirs (what the draft holds); without it they are refused. */
-            take?: null | string;
         };
         JsonElement: unknown;
         /** @description A draft: its tree of nodes as docs/api.md describes, and what the checks find. */
@@ -4967,12 +2295,12 @@ export interface components {
             pattern: string;
         };
         /** @description A pattern and texts to try it with. */
-        PatternTrial: {
+        PatternTest: {
             pattern: string;
             samples: string[];
         };
         /** @description What is wrong with a pattern, or which of the texts it takes as a whole, in their order. */
-        PatternTrialResult: {
+        PatternTestResult: {
             matches: boolean[];
             problem: null | string;
         };
@@ -5014,8 +2342,6 @@ export interface components {
         };
         /** @description Publishes drafts, all or none, each at the revision its publisher saw. */
         PublishRequest: {
-            /** @description Why it goes out although checks stand against it, from 1 to 500 characters; for those who may override. */
-            despite?: null | string;
             documents: components["schemas"]["DraftReference"][];
             /**
              * Format: date-time
@@ -5024,6 +2350,8 @@ export interface components {
             everyoneAt?: null | string;
             /** @default  */
             note: string;
+            /** @description Why it goes out although checks stand against it, from 1 to 500 characters; for those who may override. */
+            overrideReason?: null | string;
             /** @description The roles it goes to first; null for everyone at once. */
             roles?: null | string[];
         };
@@ -5051,7 +2379,7 @@ export interface components {
         /** @description Something that was done to a record; what it held then is in the record's history. */
         RecordAuditEntry: {
             /** @description create, change, delete or restore. */
-            act: string;
+            action: string;
             /** Format: date-time */
             at: string;
             by: string;
@@ -5177,17 +2505,17 @@ export interface components {
             base: number;
             by: string;
             current: boolean;
-            /** @description Why it went out although checks stood against it. */
-            despite: null | string;
             documents: components["schemas"]["ReleaseDocument"][];
             /**
              * Format: date-time
-             * @description When it goes to everyone by itself, while it is ahead.
+             * @description When it goes to everyone by itself, while it is staged.
              */
             everyoneAt: null | string;
             note: string;
             /** Format: int64 */
             number: number;
+            /** @description Why it went out although checks stood against it. */
+            overrideReason: null | string;
             /**
              * Format: int64
              * @description The release this one brought back, if any.
@@ -5195,7 +2523,7 @@ export interface components {
             restores: null | number;
             /** @description The roles it went to first; null for everyone at once. */
             roles: null | string[];
-            /** @description current, ahead (out to some roles alone), past or called-off. */
+            /** @description current, staged (out to some roles alone), past or cancelled. */
             state: string;
         };
         /** @description Says whether what a comment asks for is done. */
@@ -5260,19 +2588,19 @@ export interface components {
              */
             release: null | number;
             roles: null | string[];
-            /** @description waiting, out, called-off or failed. */
+            /** @description scheduled, published, cancelled or failed. */
             state: string;
         };
         /** @description Sets a release for a time to come, within a year: of the drafts as they are now. */
         ScheduleRequest: {
             /** Format: date-time */
             at: string;
-            despite?: null | string;
             documents: components["schemas"]["DraftReference"][];
             /** Format: date-time */
             everyoneAt?: null | string;
             /** @default  */
             note: string;
+            overrideReason?: null | string;
             roles?: null | string[];
         };
         /** @description Who one is, what one may, and what the application is; string SessionInfo.Antiforgery goes into the header X-Antiforgery of every call that changes something under a cookie. */
@@ -5317,20 +2645,20 @@ export interface components {
             field: null | string;
             heading: string;
         };
-        /** @description What taking records in did, or would do: how many it makes and changes, and what is wrong in which line. With Taken it is done. */
+        /** @description What an import of records did, or would do: how many it creates and changes, and what is wrong in which line. Done only where Imported. */
         TableImportReport: {
             /** Format: int32 */
             changed: number;
             /** Format: int32 */
-            made: number;
+            created: number;
+            imported: boolean;
             problems: components["schemas"]["ImportProblem"][];
-            taken: boolean;
         };
         /** @description What a table in CSV seems to be: how many records, what parts its cells (comma, semicolon or tab), the sign before fractions, the order of a day's parts (ymd, dmy, mdy), its columns, and the fields they may go to. */
         TableInfo: {
             columns: components["schemas"]["TableColumn"][];
-            days: string;
-            point: string;
+            dateOrder: string;
+            decimalSeparator: string;
             /** Format: int32 */
             records: number;
             separator: string;
@@ -5347,7 +2675,7 @@ export interface components {
         /** @description A layout made from a template, and the fields of the original that found no match. */
         TemplateLayoutInfo: {
             key: string;
-            strays: string[];
+            unmatched: string[];
         };
         /** @description Makes every layout of a template for an entity, under keys that begin with Key. */
         TemplateRequest: {
@@ -5404,4 +2732,2805 @@ export interface components {
     pathItems: never;
 }
 export type $defs = Record<string, never>;
-export type operations = Record<string, never>;
+export interface operations {
+    listApprovals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Approvals"];
+                };
+            };
+        };
+    };
+    approveDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApprovalRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    listAuditEntries: {
+        parameters: {
+            query?: {
+                action?: string;
+                after?: string;
+                by?: string;
+                from?: string;
+                limit?: number;
+                q?: string;
+                subject?: string;
+                until?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditPage"];
+                };
+            };
+        };
+    };
+    exportAuditEntries: {
+        parameters: {
+            query?: {
+                action?: string;
+                by?: string;
+                format?: string;
+                from?: string;
+                q?: string;
+                subject?: string;
+                until?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    getAuditHead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditHead"];
+                };
+            };
+        };
+    };
+    proveAudit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditProof"];
+                };
+            };
+        };
+    };
+    listRecordAuditEntries: {
+        parameters: {
+            query?: {
+                action?: string;
+                after?: string;
+                by?: string;
+                entity?: string;
+                from?: string;
+                limit?: number;
+                record?: number;
+                until?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordAuditPage"];
+                };
+            };
+        };
+    };
+    exportRecordAuditEntries: {
+        parameters: {
+            query?: {
+                action?: string;
+                by?: string;
+                entity?: string;
+                from?: string;
+                record?: number;
+                until?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    downloadBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
+    exportBundle: {
+        parameters: {
+            query: {
+                document: string[];
+                draft?: boolean;
+                withoutDependencies?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
+    importBundle: {
+        parameters: {
+            query: {
+                conflictResolution?: string;
+                dryRun?: boolean;
+                merge?: boolean;
+                only: string[];
+                rename: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+        };
+    };
+    getChoiceList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceListInfo"];
+                };
+            };
+        };
+    };
+    putChoiceList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceListChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceListInfo"];
+                };
+            };
+        };
+    };
+    resolveComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResolveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentInfo"];
+                };
+            };
+        };
+    };
+    listDocuments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentSummary"][];
+                };
+            };
+        };
+    };
+    importDocuments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+        };
+    };
+    getApplicationDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/yaml": string;
+                };
+            };
+        };
+    };
+    putApplicationDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    recoverApplicationDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveredDraft"];
+                };
+            };
+        };
+    };
+    getChoiceListDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/yaml": string;
+                };
+            };
+        };
+    };
+    putChoiceListDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    recoverChoiceListDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveredDraft"];
+                };
+            };
+        };
+    };
+    getEntityDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/yaml": string;
+                };
+            };
+        };
+    };
+    putEntityDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    recoverEntityDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveredDraft"];
+                };
+            };
+        };
+    };
+    getNavigationDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/yaml": string;
+                };
+            };
+        };
+    };
+    putNavigationDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    recoverNavigationDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveredDraft"];
+                };
+            };
+        };
+    };
+    getPatternDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/yaml": string;
+                };
+            };
+        };
+    };
+    putPatternDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    recoverPatternDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveredDraft"];
+                };
+            };
+        };
+    };
+    getRoutingDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/yaml": string;
+                };
+            };
+        };
+    };
+    putRoutingDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    recoverRoutingDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveredDraft"];
+                };
+            };
+        };
+    };
+    getTemplateDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/yaml": string;
+                };
+            };
+        };
+    };
+    putTemplateDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    recoverTemplateDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveredDraft"];
+                };
+            };
+        };
+    };
+    listDraftComments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentInfo"][];
+                };
+            };
+        };
+    };
+    createDraftComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentInfo"];
+                };
+            };
+        };
+    };
+    listEntities: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntitySummary"][];
+                };
+            };
+        };
+    };
+    listExamples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleInfo"][];
+                };
+            };
+        };
+    };
+    getEntity: {
+        parameters: {
+            query?: {
+                draft?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntityInfo"];
+                };
+            };
+        };
+    };
+    createField: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewField"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedField"];
+                };
+            };
+        };
+    };
+    followEvents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+        };
+    };
+    acknowledgeRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcknowledgeRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    uploadFile: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredFile"];
+                };
+            };
+        };
+    };
+    downloadFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    listFindings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentFindingInfo"][];
+                };
+            };
+        };
+    };
+    getGrammar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JsonElement"];
+                };
+            };
+        };
+    };
+    listIcons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
+                };
+            };
+        };
+    };
+    listUses: {
+        parameters: {
+            query?: {
+                name?: string;
+                subject?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseInfo"][];
+                };
+            };
+        };
+    };
+    listLayouts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutSummary"][];
+                };
+            };
+        };
+    };
+    createLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutDraft"];
+                };
+            };
+        };
+    };
+    getLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutDraft"];
+                };
+            };
+        };
+    };
+    putLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    listChanges: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeInfo"][];
+                };
+            };
+        };
+    };
+    copyNodes: {
+        parameters: {
+            query?: {
+                nodes?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/yaml": string;
+                };
+            };
+        };
+    };
+    checkCondition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConditionRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConditionInfo"];
+                };
+            };
+        };
+    };
+    detachPiece: {
+        parameters: {
+            query?: {
+                use?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditProposal"];
+                };
+            };
+        };
+    };
+    diffLayout: {
+        parameters: {
+            query?: {
+                from?: string;
+                reverse?: boolean;
+                to?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+        };
+    };
+    editLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditResult"];
+                };
+            };
+        };
+    };
+    getLayoutEntity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntityInfo"];
+                };
+            };
+        };
+    };
+    explainNode: {
+        parameters: {
+            query?: {
+                mode?: string;
+                node?: string;
+                record?: number;
+                role?: string;
+                width?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExplanationInfo"];
+                };
+            };
+        };
+    };
+    listLayoutFindings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingInfo"][];
+                };
+            };
+        };
+    };
+    generateLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    measureLayout: {
+        parameters: {
+            query?: {
+                released?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LengthInfo"][];
+                };
+            };
+        };
+    };
+    pasteNodes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditProposal"];
+                };
+            };
+        };
+    };
+    createPiece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPiece"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceInfo"];
+                };
+            };
+        };
+    };
+    previewLayout: {
+        parameters: {
+            query?: {
+                language?: string;
+                mode?: string;
+                role?: string;
+                showHidden?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JsonElement"];
+                };
+            };
+        };
+    };
+    recoverLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveredDraft"];
+                };
+            };
+        };
+    };
+    listMentions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentInfo"][];
+                };
+            };
+        };
+    };
+    getNavigation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MenuEntryInfo"][];
+                };
+            };
+        };
+    };
+    listPatterns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternInfo"][];
+                };
+            };
+        };
+    };
+    testPattern: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatternTest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternTestResult"];
+                };
+            };
+        };
+    };
+    listPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    putPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+        };
+    };
+    setPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    listPieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceInfo"][];
+                };
+            };
+        };
+    };
+    getPreference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JsonElement"];
+                };
+            };
+        };
+    };
+    putPreference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JsonElement"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    listRecords: {
+        parameters: {
+            query?: {
+                after?: string;
+                filter?: string;
+                limit?: number;
+                listed?: boolean;
+                q?: string;
+                sort?: string;
+            };
+            header?: never;
+            path: {
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordPage"];
+                };
+            };
+        };
+    };
+    createRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordSave"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordInfo"];
+                };
+            };
+        };
+    };
+    changeRecords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BulkChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkResult"];
+                };
+            };
+        };
+    };
+    getRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordInfo"];
+                };
+            };
+        };
+    };
+    deleteRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    changeRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordSave"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordInfo"];
+                };
+            };
+        };
+    };
+    listRecordComments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentInfo"][];
+                };
+            };
+        };
+    };
+    createRecordComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentInfo"];
+                };
+            };
+        };
+    };
+    getRecordHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryEntry"][];
+                };
+            };
+        };
+    };
+    restoreRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordInfo"];
+                };
+            };
+        };
+    };
+    exportRecords: {
+        parameters: {
+            query?: {
+                filter?: string;
+                listed?: boolean;
+                q?: string;
+                sort?: string;
+            };
+            header?: never;
+            path: {
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    importRecords: {
+        parameters: {
+            query?: {
+                columns?: string;
+                dateOrder?: string;
+                decimalSeparator?: string;
+                dryRun?: boolean;
+                match?: string;
+            };
+            header?: never;
+            path: {
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableImportReport"];
+                };
+            };
+        };
+    };
+    describeTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableInfo"];
+                };
+            };
+        };
+    };
+    lookUpRecords: {
+        parameters: {
+            query?: {
+                display?: string;
+                filter?: string;
+                ids?: string;
+                limit?: number;
+                q?: string;
+            };
+            header?: never;
+            path: {
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordName"][];
+                };
+            };
+        };
+    };
+    listReleases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseInfo"][];
+                };
+            };
+        };
+    };
+    publishRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublishRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    getRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseInfo"];
+                };
+            };
+        };
+    };
+    getAdoption: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdoptionInfo"];
+                };
+            };
+        };
+    };
+    cancelRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseInfo"];
+                };
+            };
+        };
+    };
+    getReleasedDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                kind: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/yaml": string;
+                };
+            };
+        };
+    };
+    promoteRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseInfo"];
+                };
+            };
+        };
+    };
+    restoreRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    listDependencies: {
+        parameters: {
+            query: {
+                document: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DependencyInfo"][];
+                };
+            };
+        };
+    };
+    diffReleases: {
+        parameters: {
+            query?: {
+                from?: string;
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseComparison"];
+                };
+            };
+        };
+    };
+    explainRouting: {
+        parameters: {
+            query?: {
+                entity?: string;
+                kind?: string;
+                mode?: string;
+                person?: string;
+                record?: number;
+                roles?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutedInfo"];
+                };
+            };
+        };
+    };
+    listScheduledReleases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduledReleaseInfo"][];
+                };
+            };
+        };
+    };
+    scheduleRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScheduleRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduledReleaseInfo"];
+                };
+            };
+        };
+    };
+    cancelScheduledRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduledReleaseInfo"];
+                };
+            };
+        };
+    };
+    getLayoutSchema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    searchRecords: {
+        parameters: {
+            query?: {
+                limit?: number;
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundRecords"][];
+                };
+            };
+        };
+    };
+    getSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionInfo"];
+                };
+            };
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionInfo"];
+                };
+            };
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    listPeopleToPick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    createLayoutsFromTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateLayoutInfo"][];
+                };
+            };
+        };
+    };
+    listTokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenInfo"][];
+                };
+            };
+        };
+    };
+    createToken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenInfo"];
+                };
+            };
+        };
+    };
+    revokeToken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+}

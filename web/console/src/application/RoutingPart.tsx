@@ -86,7 +86,7 @@ function Trial({ entities, revision, tried, onTried }: { entities: EntitySummary
   const entity = asked.entity || entities[0]?.key || '';
   const person = asked.person || people.all[0]?.id || '';
   useEffect(() => {
-    if (entity) answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity }, query: { limit: 50 } } })).then(setRecords, () => setRecords([]));
+    if (entity) answer(api.GET('/api/records/{entity}/lookup', { params: { path: { entity }, query: { limit: 50 } } })).then(setRecords, () => setRecords([]));
   }, [entity]);
   useEffect(() => {
     if (!entity || !person) return undefined;

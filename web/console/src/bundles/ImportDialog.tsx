@@ -20,7 +20,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [keys, setKeys] = useState<ReadonlyMap<string, string>>(new Map());
   const [merge, setMerge] = useState(true);
-  const [take, setTake] = useState<BundleImport['take']>();
+  const [take, setTake] = useState<BundleImport['conflictResolution']>();
   const [busy, setBusy] = useState(false);
   /** Whether documents of which nothing would come are shown, too. */
   const [whole, setWhole] = useState(false);
@@ -32,7 +32,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     if (!(error instanceof Refused)) throw error;
     setRefusal({ problem: error.problem, asked });
   };
-  const taking: BundleImport = { only: going.length === all.length ? [] : going, keys: new Map([...keys].filter(([, key]) => key !== '')), merge, take };
+  const taking: BundleImport = { only: going.length === all.length ? [] : going, keys: new Map([...keys].filter(([, key]) => key !== '')), merge, conflictResolution: take };
   // Whatever is chosen, what would come of it is asked for anew; the last answer counts.
   const none = report !== undefined && going.length === 0;
   const askedOf = (documents: readonly Named[]) => JSON.stringify([documents.map(nameOf), [...keys], merge, take]);
@@ -99,7 +99,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
               <li className="bundle-head" aria-hidden><span>Document</span><span>What comes of it</span><span>Its key here</span></li>
               {all.map((each) => {
                 const [name, comesOf] = [nameOf(each), outcome.get(nameOf(each))];
-                const words = [...(comesOf?.conflicts ?? []), ...(comesOf?.base ? [comesOf.base] : []), ...(comesOf?.words ?? []), ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`)];
+                const words = [...(comesOf?.conflicts ?? []), ...(comesOf?.base ? [comesOf.base] : []), ...(comesOf?.summary ?? []), ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`)];
                 return (
                   <li key={name} data-change={comesOf?.change}>
                     <label><input type="checkbox" checked={!left.has(name)} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((one) => one !== name) : [...left, name]))} /> {documentName(each)}</label>
@@ -113,7 +113,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
             </ul>
             <div className="publish-how">
               <label><input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} /> Keep what was changed here as well</label>
-              {merge && (stuck || take) && <label>Where both changed the same <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as BundleImport['take'])}><option value="">stop and say so</option><option value="mine">as the bundle has it</option><option value="theirs">as it is here</option></select></label>}
+              {merge && (stuck || take) && <label>Where both changed the same <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as BundleImport['conflictResolution'])}><option value="">stop and say so</option><option value="mine">as the bundle has it</option><option value="theirs">as it is here</option></select></label>}
             </div>
             {report.findings.length > 0 && <div className="dialog-problem" data-tone={report.findings.some((each) => each.severity === 'error') ? undefined : 'mild'}>Checks would find, and did not before:<ul>{report.findings.map((each, i) => <li key={i}><b>{each.severity}</b>, {documentName(each)}: {each.message}</li>)}</ul></div>}
           </>

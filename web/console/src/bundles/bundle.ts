@@ -16,17 +16,17 @@ export interface BundleImport {
   /** Whether what was changed here stays, too. */
   merge: boolean;
   /** Who has the say where both changed the same: mine is the bundle, theirs what is here. */
-  take: 'mine' | 'theirs' | undefined;
+  conflictResolution: 'mine' | 'theirs' | undefined;
 }
 
 const bundle = '/api/bundle';
 
 /** Takes a bundle into the drafts, or says what would come of it. */
-export async function takeBundle(file: Blob, { only, keys, merge, take }: BundleImport, dryRun: boolean): Promise<TakeReport> {
+export async function takeBundle(file: Blob, { only, keys, merge, conflictResolution }: BundleImport, dryRun: boolean): Promise<TakeReport> {
   const query = new URLSearchParams([
     ...only.map((each) => ['only', nameOf(each)]),
     ...[...keys].filter(([name]) => only.length === 0 || only.some((each) => nameOf(each) === name)).map(([name, key]) => ['rename', `${name}:${key}`]),
-    ['dryRun', String(dryRun)], ['merge', String(merge)], ...(merge && take ? [['take', take]] : []),
+    ['dryRun', String(dryRun)], ['merge', String(merge)], ...(merge && conflictResolution ? [['conflictResolution', conflictResolution]] : []),
   ]);
   const response = await fetch(`${bundle}?${query.toString()}`, { method: 'POST', body: file, headers: { ...changing(), 'Content-Type': 'application/zip' } });
   const body: unknown = await response.json();
@@ -35,8 +35,8 @@ export async function takeBundle(file: Blob, { only, keys, merge, take }: Bundle
 }
 
 /** Documents in one archive, as everyone has them or as they are in drafts, with all they rest on or alone. */
-export async function makeBundle(documents: readonly Named[], draft: boolean, alone: boolean): Promise<Blob> {
-  const query = new URLSearchParams([...documents.map((each) => ['document', nameOf(each)]), ['draft', String(draft)], ['alone', String(alone)]]);
+export async function makeBundle(documents: readonly Named[], draft: boolean, withoutDependencies: boolean): Promise<Blob> {
+  const query = new URLSearchParams([...documents.map((each) => ['document', nameOf(each)]), ['draft', String(draft)], ['withoutDependencies', String(withoutDependencies)]]);
   const response = await fetch(`${bundle}?${query.toString()}`);
   if (!response.ok) throw new Refused(asProblem(await response.json(), response));
   return response.blob();

@@ -14,7 +14,7 @@ interface Change {
 
 export interface Compared {
   edits: Edit[];
-  words: readonly string[];
+  summary: readonly string[];
 }
 
 export const backToGenerated = 'Back to the generated form';
@@ -29,7 +29,7 @@ interface ChangesProps {
 
 /** What leads from a draft as it is to how it was, or to another layout: edits like any other, which can be undone, and over which what others do meanwhile stands. */
 export async function leadingTo(key: string, to: string): Promise<Edit[]> {
-  const found = await answer(api.GET('/api/layouts/{key}/compare', { params: { path: { key }, query: { from: to, backwards: true } } }));
+  const found = await answer(api.GET('/api/layouts/{key}/diff', { params: { path: { key }, query: { from: to, reverse: true } } }));
   return found.edits as unknown as Edit[];
 }
 
@@ -51,7 +51,7 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
       setCompared(found);
       if (shown) onShow(found);
     };
-    if (published !== null || from !== 'released') answer(api.GET('/api/layouts/{key}/compare', { params: { path, query: { from } } })).then((found) => take(found as unknown as Compared), () => take(undefined));
+    if (published !== null || from !== 'released') answer(api.GET('/api/layouts/{key}/diff', { params: { path, query: { from } } })).then((found) => take(found as unknown as Compared), () => take(undefined));
     answer(api.GET('/api/layouts/{key}/changes', { params: { path } })).then((found) => { if (!left) setHistory(found); }, () => undefined);
     return () => {
       left = true;
@@ -82,9 +82,9 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
         {draft.entity !== '' && <option value="generated">what is generated</option>}
         {others.map((other) => <option key={other.key} value={other.key}>{other.title} ({other.key})</option>)}
       </select>
-      {from === 'released' && published === null ? <p>Nothing of it is published yet.</p> : compared?.words.length === 0 ? <p>{from === 'released' ? 'It is as it is published.' : 'There is no difference.'}</p> : <ul>{compared?.words.map((each, i) => <li key={i}>{each}</li>)}</ul>}
-      {compared && compared.words.length > 0 && <button type="button" className="tool" aria-pressed={shown} onClick={() => onShow(shown ? undefined : compared)}>Show it on the form</button>}
-      {from === 'generated' && compared && compared.words.length > 0 && <button type="button" className="tool" onClick={() => void back('generated', backToGenerated)}>{backToGenerated}</button>}
+      {from === 'released' && published === null ? <p>Nothing of it is published yet.</p> : compared?.summary.length === 0 ? <p>{from === 'released' ? 'It is as it is published.' : 'There is no difference.'}</p> : <ul>{compared?.summary.map((each, i) => <li key={i}>{each}</li>)}</ul>}
+      {compared && compared.summary.length > 0 && <button type="button" className="tool" aria-pressed={shown} onClick={() => onShow(shown ? undefined : compared)}>Show it on the form</button>}
+      {from === 'generated' && compared && compared.summary.length > 0 && <button type="button" className="tool" onClick={() => void back('generated', backToGenerated)}>{backToGenerated}</button>}
       <h3>History</h3>
       {problem && <p className="property-wrong" role="alert">{problem}</p>}
       <ol>

@@ -23,7 +23,7 @@ interface Known {
   tree?: unknown;
   holds?: { verdict: string; example: string | null } | null;
   fails?: { verdict: string; example: string | null } | null;
-  now: string | null;
+  result: string | null;
 }
 
 /** A condition as text with completion, or put together by clicking; what it comes to is said while it is written. It counts on leaving, on Ctrl+Enter, or with each click. */
@@ -45,7 +45,7 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
     let left = false;
     const timer = setTimeout(() => {
       const body = { text, record: mode === 'create' ? null : record?.id ?? null, role: role || null, mode: mode ?? null };
-      answer(api.POST('/api/layouts/{key}/condition', { params: { path: { key: layout } }, body })).then((found) => { if (!left) setKnown({ ...(found as unknown as Known), of: text }); }, () => undefined);
+      answer(api.POST('/api/layouts/{key}/conditions/check', { params: { path: { key: layout } }, body })).then((found) => { if (!left) setKnown({ ...(found as unknown as Known), of: text }); }, () => undefined);
     }, typed === undefined ? 0 : 200);
     return () => {
       left = true;
@@ -128,7 +128,7 @@ function Verdict({ known, record }: { known: Known; record: string | undefined }
   const always = known.fails?.verdict === 'no';
   return (
     <p data-warn={never || always ? '' : undefined}>
-      {record && known.now && <span className="condition-now" data-holds={known.now === 'holds' ? '' : undefined}>{known.now === 'holds' ? 'Holds' : known.now === 'does not hold' ? 'Does not hold' : known.now} for {record}. </span>}
+      {record && known.result && <span className="condition-now" data-holds={known.result === 'holds' ? '' : undefined}>{known.result === 'holds' ? 'Holds' : known.result === 'does not hold' ? 'Does not hold' : known.result} for {record}. </span>}
       {never ? 'No record can make it hold.' : always ? 'It holds for every record there can be.'
         : known.holds?.verdict === 'yes' && known.holds.example ? `It holds for example with ${known.holds.example}.` : ''}
     </p>

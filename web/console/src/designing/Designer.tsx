@@ -263,7 +263,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   const isPiece = kind === 'piece';
   const beside = store && form && kind !== 'list' ? eyes.beside : undefined;
   const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
-  const marks = compared ? marksOf(tree, compared.edits, compared.words) : noMarks;
+  const marks = compared ? marksOf(tree, compared.edits, compared.summary) : noMarks;
   const inView = eyes.mode === 'create' || eyes.record === undefined || eyes.record < 0 ? undefined : { id: eyes.record, title: names.find((name) => name.id === eyes.record)?.title ?? String(eyes.record) };
   const written = renaming ? parts.written : undefined;
   return (

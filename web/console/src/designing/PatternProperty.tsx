@@ -30,7 +30,7 @@ export function PatternProperty({ id, node, name, onEdit }: { id: string; node: 
     const [pattern, ...samples] = JSON.parse(asked) as [string, ...string[]];
     if (!pattern) return;
     let left = false;
-    const timer = setTimeout(() => void answer(api.POST('/api/patterns/try', { body: { pattern, samples } })).then((found) => { if (!left) setTried(found as unknown as typeof tried); }, () => undefined), 150);
+    const timer = setTimeout(() => void answer(api.POST('/api/patterns/test', { body: { pattern, samples } })).then((found) => { if (!left) setTried(found as unknown as typeof tried); }, () => undefined), 150);
     return () => {
       left = true;
       clearTimeout(timer);

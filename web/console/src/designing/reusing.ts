@@ -41,10 +41,10 @@ export function reusing(around: Around) {
     if (use) select([use.id]);
   };
   const pasteFrom = (from: Parameters<typeof paste>[1], at: string | undefined, label: string) => saying(async () => {
-    const { edits, strays } = await paste(layout, from, at);
+    const { edits, unmatched } = await paste(layout, from, at);
     const done = await apply(edits, label);
     if (done) select(inserted(done).map((node) => node.id));
-    if (strays.length > 0) say(`Pasted without ${strays.join(', ')}: there is no such field here.`);
+    if (unmatched.length > 0) say(`Pasted without ${unmatched.join(', ')}: there is no such field here.`);
   });
   const copySelected = () => saying(async () => {
     await copy(layout, selection);

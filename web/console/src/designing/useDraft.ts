@@ -101,7 +101,7 @@ export function useDraft(key: string): DraftState {
     // A release may have been made of it, or have brought back what it was.
     if (happening.type === 'release') void queue.current.then(refresh).catch(() => undefined);
     // One's own changes are announced too, usually before their answer arrives; those wait for it.
-    if (elsewhere || happening.type === 'look-again') void queue.current.then(async () => {
+    if (elsewhere || happening.type === 'resync') void queue.current.then(async () => {
       if ((happening.data.revision ?? Infinity) <= (latest.current?.revision ?? 0)) return;
       await refresh();
       // What somebody else does is not only seen on the sheet but said, with her name.

@@ -52,7 +52,7 @@ export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], typ
   // What this draft rests on may change too, by somebody else or in another tab: its entity, a layout it extends, a piece, a list of choices.
   const lookAgain = useCallback(() => setLooked((count) => count + 1), []);
   useAfterHappenings(
-    useCallback(({ type, data }) => type === 'look-again' || (type === 'draft' && !(data.kind === 'layout' && data.key === key)), [key]),
+    useCallback(({ type, data }) => type === 'resync' || (type === 'draft' && !(data.kind === 'layout' && data.key === key)), [key]),
     useCallback(() => {
       readEntity();
       lookAgain();
@@ -61,7 +61,7 @@ export function useInView(draft: Draft | undefined, ahead: readonly Ahead[], typ
 
   useEffect(() => {
     if (!of) return;
-    answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity: of }, query: { limit: 50 } } })).then((found) => {
+    answer(api.GET('/api/records/{entity}/lookup', { params: { path: { entity: of }, query: { limit: 50 } } })).then((found) => {
       setNames(found);
       setEyes((before) => ({ ...before, record: before.record ?? found[0]?.id ?? -1 }));
     }, () => undefined);

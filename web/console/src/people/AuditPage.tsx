@@ -31,14 +31,14 @@ interface Page {
 
 const acts: Record<string, string> = { create: 'record made', change: 'record changed', delete: 'record deleted', restore: 'record brought back' };
 
-const ofRecords = (query: Record<string, string | number>): Promise<Page> => answer(api.GET('/api/audit/records', { params: { query } })).then((page) => ({
+const ofRecords = (query: Record<string, string | number>): Promise<Page> => answer(api.GET('/api/audit/record-entries', { params: { query } })).then((page) => ({
   next: page.next ?? null,
-  rows: page.entries.map((each) => ({ key: `${each.entity} ${each.record} ${each.version}`, at: each.at, by: each.by, act: acts[each.act] ?? each.act, subject: `${each.entity}/${each.record}`, href: address('records', each.entity, `${each.record}`), more: `version ${each.version}` })),
+  rows: page.entries.map((each) => ({ key: `${each.entity} ${each.record} ${each.version}`, at: each.at, by: each.by, act: acts[each.action] ?? each.action, subject: `${each.entity}/${each.record}`, href: address('records', each.entity, `${each.record}`), more: `version ${each.version}` })),
 }));
 
-const ofTheRest = (query: Record<string, string | number>): Promise<Page> => answer(api.GET('/api/audit', { params: { query } })).then((page) => ({
+const ofTheRest = (query: Record<string, string | number>): Promise<Page> => answer(api.GET('/api/audit/entries', { params: { query } })).then((page) => ({
   next: page.next ?? null,
-  rows: page.entries.map((each) => ({ key: `${each.number}`, at: each.at, by: each.by, act: each.act, subject: each.subject, more: told(each.detail) })),
+  rows: page.entries.map((each) => ({ key: `${each.number}`, at: each.at, by: each.by, act: each.action, subject: each.subject, more: told(each.detail) })),
 }));
 
 /** Everything that was done here, by whom and when: to search and to take away. Nobody can change it. */
@@ -58,12 +58,12 @@ export function AuditPage() {
     const soon = setTimeout(() => void load(), 200);
     return () => clearTimeout(soon);
   }, [load]);
-  const prove = () => answer(api.GET('/api/audit/proof')).then((proof) => setNotice(proof.whole
+  const prove = () => answer(api.GET('/api/audit/proof')).then((proof) => setNotice(proof.intact
     ? { text: `All ${proof.entries} entries hold together; none was altered or taken out. The last is sealed ${proof.hash.slice(0, 16)}…`, bad: false }
-    : { text: `Entry ${proof.broken} is missing or was altered in the database. What came before it is whole.`, bad: true }), (error: Error) => setNotice({ text: error.message, bad: true }));
+    : { text: `Entry ${proof.firstBroken} is missing or was altered in the database. What came before it is whole.`, bad: true }), (error: Error) => setNotice({ text: error.message, bad: true }));
   return (
     <>
-      <header className="page-head"><h1>Audit log</h1>{!records && <button type="button" className="button" onClick={() => void prove()}>Prove it whole</button>}<a className="button" href={`/api/audit/${records ? 'records/' : ''}export?${new URLSearchParams(query())}`}>Take it away (CSV)</a></header>
+      <header className="page-head"><h1>Audit log</h1>{!records && <button type="button" className="button" onClick={() => void prove()}>Prove it whole</button>}<a className="button" href={`/api/audit/${records ? 'record-entries' : 'entries'}/export?${new URLSearchParams(query())}`}>Take it away (CSV)</a></header>
       {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
       <div className="audit-search" role="search">
         <label>Done to <select className="bt-input" value={records ? 'records' : ''} onChange={(event) => setRecords(event.target.value === 'records')}><option value="">forms, releases and people</option><option value="records">records</option></select></label>

@@ -7,7 +7,7 @@ import { may } from '../shell/session.ts';
 /** Who approved what, asked for again whenever that changes and whenever `revision` does. */
 export function useApprovals(revision: unknown): { approvals: Approvals | undefined; onSaid: () => void } {
   const [approvals, setApprovals] = useState<Approvals>();
-  const look = useCallback(() => void answer(api.GET('/api/releases/approvals')).then(setApprovals, () => undefined), []);
+  const look = useCallback(() => void answer(api.GET('/api/approvals')).then(setApprovals, () => undefined), []);
   useEffect(look, [look, revision]);
   useHappenings(useCallback(({ type }) => { if (type === 'approval') look(); }, [look]));
   return { approvals, onSaid: look };
@@ -31,7 +31,7 @@ export function Approve({ draft: { kind, key, revision }, approvals, onSaid, loo
   // Nobody approves what she changed herself.
   const mayApprove = may(session, 'review') && !approvals?.own.some((each) => each.kind === kind && each.key === key);
   if (!approvals || (!approvals.required && given.length === 0 && !mayApprove)) return null;
-  const say = (approved: boolean) => void answer(api.POST('/api/releases/approvals', { body: { kind, key, revision, approved } })).then(onSaid, (error: Error) => onRefused(error.message));
+  const say = (approved: boolean) => void answer(api.POST('/api/approvals', { body: { kind, key, revision, approved } })).then(onSaid, (error: Error) => onRefused(error.message));
   return (
     <>
       {(given.length > 0 || approvals.required) && <span className="approved" data-given={given.length > 0 ? '' : undefined}>{given.length > 0 ? `approved by ${given.map((each) => people.name(each.by)).join(', ')}` : 'not approved yet'}</span>}

@@ -20,7 +20,7 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
   const [title, setTitle] = useState('');
   const [examples, setExamples] = useState<{ key: string; title: string }[]>([]);
   const [templates, setTemplates] = useState<string[]>([]);
-  const [strays, setStrays] = useState<{ key: string; strays: readonly string[] }[]>();
+  const [unmatched, setUnmatched] = useState<{ key: string; unmatched: readonly string[] }[]>();
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
     dialog.current?.showModal();
@@ -42,9 +42,9 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
     setProblem(undefined);
     try {
       if (template) {
-        const made = await answer(api.POST('/api/templates/{key}', { params: { path: { key: template } }, body: { entity, key } }));
+        const made = await answer(api.POST('/api/templates/{key}/layouts', { params: { path: { key: template } }, body: { entity, key } }));
         // What found no field of this entity to stand for it is said before one goes on.
-        if (made.some((each) => each.strays.length > 0)) setStrays([...made]);
+        if (made.some((each) => each.unmatched.length > 0)) setUnmatched([...made]);
         else go('design', made[0]!.key);
       } else {
         const made = await answer(api.POST('/api/layouts', { body: { entity, key, from, kind, title: title.trim() } }));
@@ -54,13 +54,13 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
       setProblem((error as Error).message);
     }
   };
-  if (strays) {
+  if (unmatched) {
     return (
-      <dialog ref={dialog} className="dialog" aria-labelledby="strays-title" onClose={onClose}>
-        <h2 id="strays-title">Made, with something left over</h2>
+      <dialog ref={dialog} className="dialog" aria-labelledby="unmatched-title" onClose={onClose}>
+        <h2 id="unmatched-title">Made, with something left over</h2>
         <p>These parts of the template found no field of {chosen?.label.toLowerCase()} to show, and were left out:</p>
-        <ul>{strays.filter((each) => each.strays.length > 0).map((each) => <li key={each.key}><b>{each.key}</b>: {each.strays.join(', ')}</li>)}</ul>
-        <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => go('design', strays[0]!.key)}>Go on with the first of them</button></div>
+        <ul>{unmatched.filter((each) => each.unmatched.length > 0).map((each) => <li key={each.key}><b>{each.key}</b>: {each.unmatched.join(', ')}</li>)}</ul>
+        <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => go('design', unmatched[0]!.key)}>Go on with the first of them</button></div>
       </dialog>
     );
   }

@@ -43,22 +43,22 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
   const [roles, setRoles] = useState<readonly string[]>();
   const [at, setAt] = useState<string>();
   const [everyoneAt, setEveryoneAt] = useState('');
-  const [despite, setDespite] = useState<string>();
+  const [overrideReason, setOverrideReason] = useState<string>();
   const names = documents.map((each) => `${each.kind}/${each.key}`).join(' ');
   useEffect(() => dialog.current?.showModal(), []);
   useEffect(() => {
     // What it rests on goes out with it, as far as it was changed too.
-    answer(api.GET('/api/releases/along', { params: { query: { document: names.split(' ') } } })).then((found) => setAlong([...found]), () => undefined);
+    answer(api.GET('/api/releases/dependencies', { params: { query: { document: names.split(' ') } } })).then((found) => setAlong([...found]), () => undefined);
   }, [names]);
   const publish = async () => {
     setBusy(true);
     const body = {
       documents: [...along.filter((each) => !left.has(nameOf(each))).map(({ kind, key, revision }) => ({ kind, key, revision })), ...documents], note,
-      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt: onWire(everyoneAt) } : {}) } : {}), ...(despite === undefined ? {} : { despite }),
+      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt: onWire(everyoneAt) } : {}) } : {}), ...(overrideReason === undefined ? {} : { overrideReason }),
     };
     try {
       if (at === undefined) setReceipt(await answer(api.POST('/api/releases', { body })));
-      else setPlan(await answer(api.POST('/api/releases/plans', { body: { ...body, at: onWire(at) } })));
+      else setPlan(await answer(api.POST('/api/scheduled-releases', { body: { ...body, at: onWire(at) } })));
       onPublished();
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
@@ -73,7 +73,7 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
       setNote(`${reach.label} in the menu`);
       setRoles(undefined);
       setAt(undefined);
-      setDespite(undefined);
+      setOverrideReason(undefined);
       setReceipt(undefined);
       setProblem(undefined);
     } catch (error) {
@@ -113,8 +113,8 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
           {problem && <div className="dialog-problem" role="alert">{problem.detail}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.message}</li>)}</ul>}</div>}
           {overridable && (
             <fieldset className="publish-how">
-              <label><input type="checkbox" checked={despite !== undefined} onChange={(event) => setDespite(event.target.checked ? '' : undefined)} /> Publish in spite of it, in my name</label>
-              {despite !== undefined && <input className="bt-input" aria-label="Why it goes out in spite of errors" placeholder="Why; it is kept with the release" required maxLength={500} value={despite} onChange={(event) => setDespite(event.target.value)} />}
+              <label><input type="checkbox" checked={overrideReason !== undefined} onChange={(event) => setOverrideReason(event.target.checked ? '' : undefined)} /> Publish in spite of it, in my name</label>
+              {overrideReason !== undefined && <input className="bt-input" aria-label="Why it goes out in spite of errors" placeholder="Why; it is kept with the release" required maxLength={500} value={overrideReason} onChange={(event) => setOverrideReason(event.target.value)} />}
             </fieldset>
           )}
           <label htmlFor="publish-note">Note for your colleagues</label>
@@ -133,7 +133,7 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
           </details>
           <div className="dialog-acts">
             <button type="button" className="button" onClick={() => dialog.current?.close()}>Not yet</button>
-            <button type="submit" className="button primary" disabled={busy || (errors.length > 0 && despite === undefined) || roles?.length === 0}>{at === undefined ? 'Publish' : 'Set it for then'}</button>
+            <button type="submit" className="button primary" disabled={busy || (errors.length > 0 && overrideReason === undefined) || roles?.length === 0}>{at === undefined ? 'Publish' : 'Set it for then'}</button>
           </div>
         </form>
       )}

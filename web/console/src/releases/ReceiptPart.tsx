@@ -34,7 +34,7 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
         <dt>Drawn by</dt>
         <dd><Adopted release={Number(release.number)} /></dd>
         {release.note && <><dt>Note</dt><dd>{release.note}</dd></>}
-        {release.despite && <><dt>In spite of errors</dt><dd>{release.despite}</dd></>}
+        {release.overrideReason && <><dt>In spite of errors</dt><dd>{release.overrideReason}</dd></>}
       </dl>
       {release.roles
         ? <p>Everyone else has what they had. Under <a href={address('releases')}>Releases</a> it is given to everyone or called off{release.everyoneAt ? `; it goes to everyone by itself ${moment(release.everyoneAt)}` : ''}.</p>

@@ -20,7 +20,7 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
   useEffect(() => {
     if (against === undefined) return undefined;
     let left = false;
-    answer(api.GET('/api/releases/compare', { params: { query: { from: `${against}`, to: `${release.number}` } } })).then((compared) => {
+    answer(api.GET('/api/releases/diff', { params: { query: { from: `${against}`, to: `${release.number}` } } })).then((compared) => {
       if (left) return;
       setFound(compared.documents);
       setChosen(new Set());
@@ -39,7 +39,7 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
         {found?.map((each) => (
           <div key={nameOf(each)}>
             <dt>{onRestore && each.change !== 'removed' && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(nameOf(each))} onChange={(event) => setChosen(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))} />}{documentName(each)} {changes[each.change]}</dt>
-            {each.words.map((word, i) => <dd key={i}>{word}</dd>)}
+            {each.summary.map((word, i) => <dd key={i}>{word}</dd>)}
           </div>
         ))}
       </dl>

@@ -38,10 +38,10 @@ export function ReleasesPage({ about }: {
   const [notice, setNotice] = useState<{ text: string; bad: boolean }>();
   const load = useCallback(() => {
     answer(api.GET('/api/releases')).then(setReleases, (error: Error) => setNotice({ text: error.message, bad: true }));
-    answer(api.GET('/api/releases/plans')).then((found) => setWaiting(found.filter((plan) => plan.state === 'waiting' || (plan.state === 'failed' && Date.now() - Date.parse(plan.at) < shownFailed))), () => undefined);
+    answer(api.GET('/api/scheduled-releases')).then((found) => setWaiting(found.filter((plan) => plan.state === 'scheduled' || (plan.state === 'failed' && Date.now() - Date.parse(plan.at) < shownFailed))), () => undefined);
   }, []);
   useEffect(load, [load]);
-  useHappenings(useCallback(({ type }) => { if (type === 'release' || type === 'plan') load(); }, [load]));
+  useHappenings(useCallback(({ type }) => { if (type === 'release' || type === 'scheduled-release') load(); }, [load]));
   const restore = (release: Release, documents?: { kind: string; key: string }[]) => {
     const names = documents?.map(documentName).join(', ');
     const what = names ? `${names} as release ${release.number} had ${documents!.length === 1 ? 'it' : 'them'}` : `what release ${release.number} held`;
@@ -62,14 +62,14 @@ export function ReleasesPage({ about }: {
   const taken = (documents: readonly { kind: string; key: string }[], from: string) => setNotice({ text: `Taken from ${from} into the drafts: ${documents.length > 4 ? `${documents.length} documents` : documents.map(documentName).join(', ')}.`, bad: false });
   const failed = (error: Error) => refused(error.message);
   const label = (roles: readonly string[]) => roles.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
-  const give = (number: number) => void answer(api.POST('/api/releases/{number}/everyone', { params: { path: { number } } })).then(done(`Release ${number} is what everyone has.`), failed);
+  const give = (number: number) => void answer(api.POST('/api/releases/{number}/promote', { params: { path: { number } } })).then(done(`Release ${number} is what everyone has.`), failed);
   const callOff = (number: number) => {
-    if (window.confirm(`Call release ${number} off? Those who have it get what everyone else has.`)) void answer(api.POST('/api/releases/{number}/call-off', { params: { path: { number } } })).then(done(`Release ${number} is called off; everyone has the same again.`), failed);
+    if (window.confirm(`Call release ${number} off? Those who have it get what everyone else has.`)) void answer(api.POST('/api/releases/{number}/cancel', { params: { path: { number } } })).then(done(`Release ${number} is called off; everyone has the same again.`), failed);
   };
-  const unplan = (plan: Plan) => void answer(api.POST('/api/releases/plans/{id}/call-off', { params: { path: { id: plan.id } } })).then(done('It is called off; the drafts are as they were.'), failed);
+  const unplan = (plan: Plan) => void answer(api.POST('/api/scheduled-releases/{id}/cancel', { params: { path: { id: plan.id } } })).then(done('It is called off; the drafts are as they were.'), failed);
   const onWay = new Map<string, string>([
-    ...releases.filter((release) => release.state === 'ahead').flatMap((release) => release.documents.filter((each) => each.change !== 'unchanged').map((each): [string, string] => [nameOf(each), `${label(release.roles ?? [])} got it in release ${release.number}.`])),
-    ...waiting.filter((plan) => plan.state === 'waiting').flatMap((plan) => plan.documents.map((each): [string, string] => [nameOf(each), `Revision ${each.revision} is set for ${moment(plan.at)}.`])),
+    ...releases.filter((release) => release.state === 'staged').flatMap((release) => release.documents.filter((each) => each.change !== 'unchanged').map((each): [string, string] => [nameOf(each), `${label(release.roles ?? [])} got it in release ${release.number}.`])),
+    ...waiting.filter((plan) => plan.state === 'scheduled').flatMap((plan) => plan.documents.map((each): [string, string] => [nameOf(each), `Revision ${each.revision} is set for ${moment(plan.at)}.`])),
   ]);
   return (
     <>
@@ -96,7 +96,7 @@ export function ReleasesPage({ about }: {
                   <p className="release-note">{plan.note || 'No note'}<span className="release-current">{plan.state === 'failed' ? 'was not made' : moment(plan.at)}</span></p>
                   <p className="release-about">by {people.name(plan.by)}{plan.roles ? `, to ${label(plan.roles)} first` : ''}: {plan.documents.map(documentName).join(', ')}{plan.reason ? `. ${plan.reason}` : ''}</p>
                 </div>
-                {plan.state === 'waiting' && may(session, 'publish') && <button type="button" className="button" onClick={() => unplan(plan)}>Call it off</button>}
+                {plan.state === 'scheduled' && may(session, 'publish') && <button type="button" className="button" onClick={() => unplan(plan)}>Call it off</button>}
               </li>
             ))}
           </ol>
@@ -108,12 +108,12 @@ export function ReleasesPage({ about }: {
           <li key={release.number} data-current={release.current ? '' : undefined} data-open={open === Number(release.number) ? '' : undefined} data-state={release.state}>
             <b className="release-number">{release.number}</b>
             <div>
-              <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}{release.state === 'ahead' && <span className="release-current">{label(release.roles ?? [])} alone{release.everyoneAt ? `, everyone ${moment(release.everyoneAt)}` : ''}</span>}{release.state === 'called-off' && <span className="release-current">called off</span>}</p>
-              <p className="release-about">{moment(release.at)} by {people.name(release.by)}. {changed(release)}. {(release.current || release.state === 'ahead') && <>Drawn by <Adopted release={Number(release.number)} />. </>}<button type="button" className="bt-link" aria-expanded={open === Number(release.number)} onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}>What is different</button></p>
-              {release.despite && <p className="release-about">In spite of errors: {release.despite}</p>}
+              <p className="release-note">{release.note || 'No note'}{release.current && <span className="release-current">what everyone has</span>}{release.state === 'staged' && <span className="release-current">{label(release.roles ?? [])} alone{release.everyoneAt ? `, everyone ${moment(release.everyoneAt)}` : ''}</span>}{release.state === 'cancelled' && <span className="release-current">called off</span>}</p>
+              <p className="release-about">{moment(release.at)} by {people.name(release.by)}. {changed(release)}. {(release.current || release.state === 'staged') && <>Drawn by <Adopted release={Number(release.number)} />. </>}<button type="button" className="bt-link" aria-expanded={open === Number(release.number)} onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}>What is different</button></p>
+              {release.overrideReason && <p className="release-about">In spite of errors: {release.overrideReason}</p>}
               {open === Number(release.number) && <ReleaseChanges release={release} releases={releases} onRestore={!release.current && may(session, 'publish') ? (documents) => restore(release, documents) : undefined} />}
             </div>
-            {may(session, 'publish') && (release.state === 'ahead'
+            {may(session, 'publish') && (release.state === 'staged'
               ? <div className="release-acts"><button type="button" className="button primary" onClick={() => give(Number(release.number))}>Give it to everyone</button><button type="button" className="button" onClick={() => callOff(Number(release.number))}>Call it off</button></div>
               : !release.current && <button type="button" className="button" onClick={() => restore(release)}>Restore</button>)}
           </li>

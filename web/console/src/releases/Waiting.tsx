@@ -34,7 +34,7 @@ export function Waiting({ onWay, onPublished, onRefused }: {
   const [publishing, setPublishing] = useState<{ kind: string; key: string; revision: number }[]>();
   const approvals = useApprovals(found);
   // What drafts no longer hold is published by restoring; a draft is what can be published.
-  const look = useCallback(() => void answer(api.GET('/api/releases/compare', { params: { query: { from: 'current', to: 'drafts' } } })).then((compared) => setFound(compared.documents.filter((each) => each.draft)), (error: Error) => onRefused(error.message)), [onRefused]);
+  const look = useCallback(() => void answer(api.GET('/api/releases/diff', { params: { query: { from: 'current', to: 'drafts' } } })).then((compared) => setFound(compared.documents.filter((each) => each.draft)), (error: Error) => onRefused(error.message)), [onRefused]);
   useEffect(look, [look]);
   useAfterHappenings(ofDocuments, look);
   const turned = (names: ReadonlySet<string>, name: string, on: boolean) => new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
@@ -62,8 +62,8 @@ export function Waiting({ onWay, onPublished, onRefused }: {
                   {choosing && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(name)} onChange={(event) => setChosen(turned(chosen, name, event.target.checked))} />}
                   <div>
                     <p className="release-note">{place ? <a href={place}>{documentName(each)}</a> : documentName(each)}{each.change === 'added' && <span className="release-current">new</span>}</p>
-                    <p className="release-about">changed by {people.name(draft.changedBy)}, {moment(draft.changedAt)}. {onWay.has(name) && `${onWay.get(name)} `}{each.words.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(turned(open, name, !open.has(name)))}>{each.words.length === 1 ? 'One change' : `${each.words.length} changes`}</button>}</p>
-                    {open.has(name) && <ul className="ahead-words">{each.words.map((word, i) => <li key={i}>{word}</li>)}</ul>}
+                    <p className="release-about">changed by {people.name(draft.changedBy)}, {moment(draft.changedAt)}. {onWay.has(name) && `${onWay.get(name)} `}{each.summary.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(turned(open, name, !open.has(name)))}>{each.summary.length === 1 ? 'One change' : `${each.summary.length} changes`}</button>}</p>
+                    {open.has(name) && <ul className="ahead-words">{each.summary.map((word, i) => <li key={i}>{word}</li>)}</ul>}
                   </div>
                   <div className="release-acts"><a className="button" href={talkOf(each)}>Talk</a><Approve draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }} {...approvals} look="button" onRefused={onRefused} /></div>
                 </li>

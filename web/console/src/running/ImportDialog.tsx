@@ -7,8 +7,8 @@ import { inUtf8, together } from './tables.ts';
 interface Meaning {
   columns: (string | null)[];
   match: string;
-  point: string;
-  days: string;
+  decimalSeparator: string;
+  dateOrder: string;
 }
 
 async function send<T>(path: string, table: Blob, stop: AbortSignal): Promise<T> {
@@ -18,8 +18,8 @@ async function send<T>(path: string, table: Blob, stop: AbortSignal): Promise<T>
   return body as T;
 }
 
-const asked = (meaning: Meaning, dry: boolean) => new URLSearchParams({
-  dry: String(dry), columns: meaning.columns.map((field) => field ?? '').join(','), point: meaning.point, days: meaning.days,
+const asked = (meaning: Meaning, dryRun: boolean) => new URLSearchParams({
+  dryRun: String(dryRun), columns: meaning.columns.map((field) => field ?? '').join(','), decimalSeparator: meaning.decimalSeparator, dateOrder: meaning.dateOrder,
   ...(meaning.match && !meaning.columns.includes('id') ? { match: meaning.match } : {}),
 });
 
@@ -65,7 +65,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
       setProblem(undefined);
       setFile({ name: given.name, table, foreign });
       setInfo(next);
-      setMeaning({ columns, match: next.targets.find((target) => target.unique && columns.includes(target.key))?.key ?? '', point: next.point, days: next.days });
+      setMeaning({ columns, match: next.targets.find((target) => target.unique && columns.includes(target.key))?.key ?? '', decimalSeparator: next.decimalSeparator, dateOrder: next.dateOrder });
     } catch (error) {
       setProblem((error as Error).message);
     }
@@ -140,7 +140,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
             )}
             {!gone(['integer', 'decimal', 'money', 'rating']) && (
               <label>{say('takePoint')}
-                <select value={meaning.point} onChange={(event) => told({ point: event.target.value })}>
+                <select value={meaning.decimalSeparator} onChange={(event) => told({ decimalSeparator: event.target.value })}>
                   <option value=".">1,234.5</option>
                   <option value=",">1.234,5</option>
                 </select>
@@ -148,7 +148,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
             )}
             {!gone(['date', 'dateTime']) && (
               <label>{say('takeDays')}
-                <select value={meaning.days} onChange={(event) => told({ days: event.target.value })}>
+                <select value={meaning.dateOrder} onChange={(event) => told({ dateOrder: event.target.value })}>
                   <option value="ymd">2026-05-31</option>
                   <option value="dmy">31-05-2026</option>
                   <option value="mdy">05/31/2026</option>
@@ -160,7 +160,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
         </>
       )}
       {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
-      {report && report.problems.length === 0 && <p className="notice" data-tone="good" role="status">{say('takeRight', report.made, report.changed)}</p>}
+      {report && report.problems.length === 0 && <p className="notice" data-tone="good" role="status">{say('takeRight', report.created, report.changed)}</p>}
       {report && report.problems.length > 0 && (
         <>
           <p className="notice" data-tone="bad" role="alert">{say('takeWrong', report.problems.length)}</p>

@@ -63,8 +63,8 @@ function History({ entity, record, form, when }: { entity: string; record: Recor
       <ol className="history-list">
         {info && entries?.map((entry) => (
           <li key={entry.version}>
-            <p className="talk-by"><b>{people.name(entry.by)}</b> {acts[entry.act] ?? entry.act} <time dateTime={entry.at}>{when(entry.at)}</time></p>
-            {entry.act === 'change' && (
+            <p className="talk-by"><b>{people.name(entry.by)}</b> {acts[entry.action] ?? entry.action} <time dateTime={entry.at}>{when(entry.at)}</time></p>
+            {entry.action === 'change' && (
               <ul>{entry.changes.map((change) => {
                 const field = info.fields.find((each) => each.key === change.field);
                 const type = field && toType(field);

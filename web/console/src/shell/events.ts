@@ -1,6 +1,6 @@
 import { changing } from '../api/client.ts';
 
-const types = ['hello', 'look-again', 'release', 'draft', 'approval', 'plan', 'comment', 'person'] as const;
+const types = ['hello', 'resync', 'release', 'draft', 'approval', 'scheduled-release', 'comment', 'person'] as const;
 
 export interface Happening {
   type: (typeof types)[number];
@@ -85,5 +85,5 @@ export function hasDrawn(release: number): void {
 
 function acknowledge(): void {
   if (!stream || drawn === 0) return;
-  void fetch('/api/events/drawn', { method: 'POST', headers: { ...changing(), 'Content-Type': 'application/json' }, body: JSON.stringify({ stream, release: drawn }), keepalive: true }).catch(() => undefined);
+  void fetch('/api/events/acknowledge', { method: 'POST', headers: { ...changing(), 'Content-Type': 'application/json' }, body: JSON.stringify({ stream, release: drawn }), keepalive: true }).catch(() => undefined);
 }

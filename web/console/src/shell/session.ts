@@ -56,7 +56,7 @@ export function surroundings(more: Partial<Surroundings> = {}): Surroundings {
       return (zone ??= Intl.DateTimeFormat().resolvedOptions().timeZone);
     },
     now: () => new Date(),
-    lookUp: (entity, text, how) => answer(api.GET('/api/records/{entity}/look-up', { params: { path: { entity }, query: {
+    lookUp: (entity, text, how) => answer(api.GET('/api/records/{entity}/lookup', { params: { path: { entity }, query: {
       ...(text ? { q: text } : {}), ...(how?.filter ? { filter: how.filter } : {}), ...(how?.display ? { display: how.display } : {}), ...(how?.ids ? { ids: how.ids.join(',') } : {}),
     } } })),
     recent: (entity) => picked(entity),

@@ -20,7 +20,7 @@ export function useComments(kind: string, key: string): Comments {
   }, [kind, key]);
   useEffect(look, [look]);
   useHappenings(useCallback((happening: Happening) => {
-    if (happening.type === 'look-again' || (happening.type === 'comment' && happening.data.draft?.kind === kind && happening.data.draft.key === key)) look();
+    if (happening.type === 'resync' || (happening.type === 'comment' && happening.data.draft?.kind === kind && happening.data.draft.key === key)) look();
   }, [kind, key, look]));
   const open = useMemo(() => {
     const counts = new Map<string, number>();

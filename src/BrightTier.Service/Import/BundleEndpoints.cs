@@ -1,0 +1,178 @@
+using BrightTier.Contracts;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Edits;
+using BrightTier.Core.Model;
+using BrightTier.Service.Auth;
+using BrightTier.Service.Audit;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Drafts;
+using BrightTier.Service.Releases;
+using BrightTier.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace BrightTier.Service.Import;
+
+/// <summary>Documents from one installation to another: in a bundle, or as the files of a folder.</summary>
+public static class BundleEndpoints
+{
+    private const int Largest = 20_000_000;
+
+    /// <summary>Of how many earlier texts of a document a bundle names the hash.</summary>
+    private const int Remembered = 20;
+
+    /// <summary>How many of the latest texts of a document here are looked through for one of them.</summary>
+    private const int Searched = 500;
+
+    public static void MapBundles(this IEndpointRouteBuilder api)
+    {
+        api.MapPost("/documents", Take).WithName("importDocuments").Needs(Acts.Configure).TakesAtMost(BodySizes.Largest).WithTags("documents").Produces<ImportReport>().WithSummary("Takes documents into the drafts, all or none: over what they were made from, merged where that is asked for, or only to see what would come of it.");
+        var group = api.MapGroup("/bundle").WithTags("documents");
+        group.MapGet("", Export).WithName("exportBundle").NeedsReader().Produces<byte[]>(200, "application/zip").WithSummary("Documents in one archive: those in ?document=kind/key with all they rest on (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts.");
+        group.MapPost("", Import).WithName("importBundle").Needs(Acts.Configure).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/zip").Produces<ImportReport>().WithSummary("Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what was changed here as well, over what both sides come from, and tells where both changed the same.");
+    }
+
+    private static async Task<IResult> Take(HttpContext http, ImportRequest body, DocumentImport taking, CancellationToken cancel) =>
+        TypedResults.Json(await taking.Take(body, "Taken from files", http.Caller().Author, cancel), WireJson.Default.ImportReport);
+
+    private static async Task<IResult> Export(
+        HttpContext http, [FromQuery] string[] document, bool? draft, bool? withoutDependencies, DraftDocuments drafts, ReleaseStore store, HistoryStore histories, CurrentRelease releases, AuditTrail audit, TimeProvider time, CancellationToken cancel)
+    {
+        var caller = http.Caller();
+        var release = draft is true ? null : (long?)releases.Default.Number;
+        var all = draft is true
+            ? (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key), row => row.Content)
+            : (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Text);
+        // What cannot be read cannot be taken in anywhere else either.
+        var parsed = all.Select(pair => DocumentFile.Read(pair.Value, pair.Key.Kind, pair.Key.Key).Document).OfType<Document>().ToDictionary(read => (read.Kind, read.Key));
+        var chosen = document.Select(name => Named(name, parsed.Keys, "document")).ToArray();
+        var included = document.Length == 0 ? parsed.Keys.ToHashSet()
+            : withoutDependencies is true ? chosen.ToHashSet()
+            : chosen.Concat(DocumentDependencies.Along(chosen, (kind, key) => parsed.GetValueOrDefault((kind, key))).Select(each => (each.Kind, each.Key))).ToHashSet();
+        var bundled = new List<(string Text, BundledDocument Named)>();
+        foreach (var (kind, key) in included.OrderBy(each => each.Item1).ThenBy(each => each.Item2, StringComparer.Ordinal))
+        {
+            var text = all[(kind.Name(), key)];
+            var earlier = (await histories.Of(kind.Name(), key, cancel)).Reverse().Take(Remembered).Select(had => had.Hash).ToArray();
+            bundled.Add((text, new BundledDocument(kind.Name(), key, DocumentFile.PathOf(kind, key), ReleaseStore.HashOf(text), [.. DocumentDependencies.Directly(parsed[(kind, key)]).Select(on => $"{on.Kind.Name()}/{on.Key}")], earlier)));
+        }
+
+        var manifest = new BundleManifest(BundleManifest.TheFormat, 1, time.GetUtcNow(), releases.Default.Definitions.Application.Title.ToString(), release, [.. bundled.Select(each => each.Named)]);
+        await audit.Note(caller.Person.Id, "bundle.exported", release is null ? "drafts" : $"release/{release}", new { documents = bundled.Select(each => $"{each.Named.Kind}/{each.Named.Key}") }, cancel);
+        return TypedResults.Bytes(BundleArchive.Write(manifest, [.. bundled.Select(each => (each.Named.Path, each.Text))]), "application/zip", "bright-tier.bundle.zip");
+    }
+
+    private static async Task<IResult> Import(
+        HttpContext http, [FromQuery] string[] only, [FromQuery] string[] rename, bool? dryRun, bool? merge, string? conflictResolution, DraftDocuments drafts, HistoryStore histories, CurrentRelease releases, DocumentImport taking, AuditTrail audit, CancellationToken cancel)
+    {
+        var caller = http.Caller();
+        var (manifest, documents) = BundleArchive.Read(await Body(http, cancel));
+        var there = documents.Select(each => (each.Document.Kind, each.Document.Key)).ToHashSet();
+        var some = only.Select(name => Named(name, there, "only")).ToHashSet();
+        var names = Names(rename, there);
+        var (taken, bases, missing) = (new List<ImportDocument>(), new List<string?>(), new List<ProblemPart>());
+        var present = (await drafts.List(cancel)).ToDictionary(row => (DocumentFile.KindNamed(row.Kind)!.Value, row.Key), row => row.Content);
+        var arriving = documents.Where(each => some.Count == 0 || some.Contains((each.Document.Kind, each.Document.Key))).ToArray();
+        var included = arriving.Select(each => (each.Document.Kind, each.Document.Key)).ToHashSet();
+        foreach (var (named, document, _) in arriving)
+        {
+            foreach (var on in DocumentDependencies.Directly(document).Where(on => !included.Contains(on) && !present.ContainsKey((on.Kind, names.GetValueOrDefault(on, on.Key)))))
+            {
+                missing.Add(new ProblemPart(named.Path, $"rests on {on.Kind.Name()} '{on.Key}', which is neither taken nor here", "dependency-missing"));
+            }
+
+            var (renamed, problems) = KeyRename.Apply(document, names);
+            var arrives = renamed ?? throw Problems.Document(problems);
+            var (before, where) = merge is true ? await Common(named, arrives, present.GetValueOrDefault((arrives.Kind, arrives.Key)), names, histories, cancel) : (null, null);
+            taken.Add(new ImportDocument(DocumentFile.Write(arrives), before, Replaces: merge is not true));
+            bases.Add(where);
+        }
+
+        if (missing.Count > 0)
+        {
+            throw new RefusedException(422, "dependency-missing", $"{missing[0].Pointer} {missing[0].Message}.{(missing.Count > 1 ? $" There are {missing.Count - 1} more like it." : "")} Nothing was taken.", missing);
+        }
+
+        var report = await taking.Take(new ImportRequest(taken, dryRun is true, merge is true, conflictResolution), $"Taken from a bundle of {manifest.From}", caller.Author, cancel);
+        if (dryRun is not true)
+        {
+            // What was taken is what both sides come from when the next bundle is merged, even where nothing of it was new.
+            await histories.Arrive([.. report.Documents.Zip(arriving, (info, each) => (info.Kind, info.Key, each.Text))], releases.Default.Number, cancel);
+        }
+
+        if (report.Imported)
+        {
+            await audit.Note(caller.Person.Id, "bundle.imported", manifest.From, new { made = manifest.At, release = manifest.Release, documents = report.Documents.Where(each => each.Change != "unchanged").Select(each => $"{each.Kind}/{each.Key}") }, cancel);
+        }
+
+        var told = report.Documents.Zip(bases, (info, where) => info.Change is "merged" or "conflict" ? info with { Base = where } : info);
+        return TypedResults.Json(report with { Bundle = manifest, Documents = [.. told] }, WireJson.Default.ImportReport);
+    }
+
+    /// <summary>The newest text that a document's draft here and its text in a bundle both come from, under the names it has here; and a sentence that says which that is.</summary>
+    private static async Task<(string? Text, string Where)> Common(BundledDocument named, Document arrives, string? draft, Dictionary<(DocumentKind Kind, string Key), string> names, HistoryStore histories, CancellationToken cancel)
+    {
+        var here = (await histories.Of(arrives.Kind.Name(), arrives.Key, cancel)).TakeLast(Searched).ToList();
+        if (draft is not null)
+        {
+            here.Add(new TextHad(ReleaseStore.HashOf(draft), 0, false));
+        }
+
+        string[] there = [.. (named.Earlier ?? []).Take(Remembered).Reverse(), named.Hash];
+        if (MergeBase.Find([.. here.Select(had => had.Hash)], there) is not { } last)
+        {
+            return (null, "No text is known that both come from; they are merged as two.");
+        }
+
+        var (found, isDraft) = (here[last], draft is not null && last == here.Count - 1);
+        var text = isDraft ? draft! : await histories.Text(found.Hash, cancel);
+        var before = DocumentFile.Read(text).Document is { } read && KeyRename.Apply(read, names).Document is { } renamed ? DocumentFile.Write(renamed) : null;
+        return (before, isDraft ? "Both come from the draft as it is." : found.Arrived ? $"Both come from what a bundle brought after release {found.After}." : $"Both come from release {found.After}.");
+    }
+
+    private static Dictionary<(DocumentKind Kind, string Key), string> Names(string[] rename, IReadOnlySet<(DocumentKind, string)> there)
+    {
+        var names = new Dictionary<(DocumentKind Kind, string Key), string>();
+        foreach (var rule in rename)
+        {
+            if (rule.Split(':') is not [var name, { Length: > 0 } other])
+            {
+                throw Problems.Invalid($"'{rule}' renames nothing; write kind/key:other, such as entity/vessel:boat.", new ProblemPart("rename", "must be kind/key:other"));
+            }
+
+            var document = Named(name, there, "rename");
+            if (!KeyRename.Kinds.Contains(document.Kind))
+            {
+                throw Problems.Invalid($"There is one {document.Kind.Name()} in an application; it has no other key.", new ProblemPart("rename", $"must be one of {string.Join(", ", KeyRename.Kinds.Select(kind => kind.Name()))}"));
+            }
+
+            names[document] = other;
+        }
+
+        return names;
+    }
+
+    private static (DocumentKind Kind, string Key) Named(string name, IEnumerable<(DocumentKind Kind, string Key)> there, string parameter)
+    {
+        var known = there.Select(each => $"{each.Kind.Name()}/{each.Key}").ToArray();
+        return name.Split('/') is [var word, var key] && DocumentFile.KindNamed(word) is { } kind && known.Contains(name)
+            ? (kind, key)
+            : throw Problems.Invalid(Suggestion.Sentence($"'{name}' names no document here{Suggestion.For(name, known)}") + " A document is named by kind/key, such as layout/vessel.", new ProblemPart(parameter, $"'{name}' is no document"));
+    }
+
+    private static async Task<byte[]> Body(HttpContext http, CancellationToken cancel)
+    {
+        var body = new MemoryStream();
+        var buffer = new byte[81_920];
+        for (int read; (read = await http.Request.Body.ReadAsync(buffer, cancel)) > 0;)
+        {
+            body.Write(buffer.AsSpan(0, read));
+            if (body.Length > Largest)
+            {
+                throw new RefusedException(413, "body-too-large", $"A bundle has at most {Largest / 1_000_000} MB.");
+            }
+        }
+
+        return body.ToArray();
+    }
+}
