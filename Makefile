@@ -28,6 +28,12 @@ openapi: whole
 	@npm --prefix web run --silent api
 .PHONY: openapi
 
+# The reference of all commands, as a page and as a man page, out of the client itself.
+commands:
+	@./brighttier reference > docs/commands.md
+	@./brighttier reference --format man > docs/brighttier.1
+.PHONY: commands
+
 service:
 	@dotnet publish src/BrightTier.Service -c Release -p:ToRun=true -o out/service --nologo -v q
 

@@ -4,7 +4,8 @@ using System.Text.Json.Serialization;
 namespace BrightTier.Cli;
 
 /// <summary>A service that was signed in to, and its token.</summary>
-public sealed record Profile(string Server, string Token);
+/// <param name="Production">Whether its users are at work: what changes something there asks first.</param>
+public sealed record Profile(string Server, string Token, bool Production = false);
 
 /// <summary>
 /// The services signed in to, each under the name of its environment, kept in the user's configuration folder and readable by that user only. The
@@ -36,15 +37,33 @@ public sealed record Credentials(string Current, Dictionary<string, Profile> Pro
         name is null ? Profiles.GetValueOrDefault(Current)
         : Profiles.GetValueOrDefault(name) ?? throw new UsageException($"There is no profile '{name}'; 'brighttier sign-in --profile {name}' makes one. There are: {(Profiles.Count == 0 ? "none" : string.Join(", ", Profiles.Keys.Order(StringComparer.Ordinal)))}.");
 
-    /// <summary>Keeps a profile, which is the current one from then on.</summary>
-    public void Keep(string name, Profile profile)
+    /// <summary>The same with a profile more, or another one of its name; the first there is becomes the current one.</summary>
+    public Credentials With(string name, Profile profile) => new(Profiles.Count == 0 ? name : Current, new(Profiles) { [name] = profile });
+
+    /// <summary>The same without a profile.</summary>
+    public Credentials Without(string name)
+    {
+        var left = new Dictionary<string, Profile>(Profiles);
+        left.Remove(name);
+        return new Credentials(name == Current ? left.Keys.Order(StringComparer.Ordinal).FirstOrDefault() ?? Unnamed : Current, left);
+    }
+
+    /// <summary>Writes all of it where only the user can read it.</summary>
+    public void Keep()
     {
         Directory.CreateDirectory(Path.GetDirectoryName(File)!);
-        System.IO.File.WriteAllText(File, JsonSerializer.Serialize(new Credentials(name, new Dictionary<string, Profile>(Profiles) { [name] = profile }), CredentialsJson.Default.Credentials));
+        if (!System.IO.File.Exists(File))
+        {
+            System.IO.File.WriteAllText(File, "");
+        }
+
+        // Before anything secret is in it.
         if (!OperatingSystem.IsWindows())
         {
             System.IO.File.SetUnixFileMode(File, UnixFileMode.UserRead | UnixFileMode.UserWrite);
         }
+
+        System.IO.File.WriteAllText(File, JsonSerializer.Serialize(this, CredentialsJson.Default.Credentials));
     }
 }
 

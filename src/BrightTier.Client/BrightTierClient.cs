@@ -70,6 +70,12 @@ public sealed class BrightTierClient : IDisposable
 
     public Task RevokeToken(string id, CancellationToken cancel) => Do(HttpMethod.Delete, $"api/tokens/{Escape(id)}", null, cancel);
 
+    /// <summary>Ends the session or token that calls are made with.</summary>
+    public Task SignOut(CancellationToken cancel) => Do(HttpMethod.Delete, "api/session", null, cancel);
+
+    /// <summary>Everybody there is; with roles for administrators.</summary>
+    public Task<IReadOnlyList<Person>> Everybody(CancellationToken cancel) => Get("api/people", WireJson.Default.IReadOnlyListPerson, cancel);
+
     public Task<Person> PutPerson(string id, PersonRequest person, CancellationToken cancel) =>
         Send(HttpMethod.Put, $"api/people/{Escape(id)}", Body(person, WireJson.Default.PersonRequest), WireJson.Default.Person, null, cancel);
 

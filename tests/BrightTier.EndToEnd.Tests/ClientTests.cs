@@ -13,11 +13,11 @@ public sealed class ClientTests
         var work = Path.Combine(folder, "quay");
         Task<Said> Run(params string[] arguments) => Terminal.Run(service.Address.ToString(), folder, arguments);
 
-        (await Run("layouts", "list")).Exit.ShouldBe(1);
+        (await Run("layout", "list")).Exit.ShouldBe(1);
         (await Run("sign-in", "--as", "ada")).Out.ShouldContain("Ada Wader (harbour-office)");
-        (await Run("layouts", "list")).Out.ShouldContain("vessel\tvessel\tVessel\t1\tyes");
-        (await Run("layouts", "show", "vessel")).Out.ShouldContain("section Rig  when record.propulsion == 'sail'");
-        (await Run("layouts", "show", "vessel", "--wireframe")).Out.ShouldContain("│ registration ");
+        (await Run("layout", "list")).Out.ShouldContain("vessel\tvessel\tVessel\t1\tyes");
+        (await Run("layout", "show", "vessel")).Out.ShouldContain("section Rig  when record.propulsion == 'sail'");
+        (await Run("layout", "show", "vessel", "--wireframe")).Out.ShouldContain("│ registration ");
         (await Run("pull", work)).Out.ShouldContain("37 files");
         (await Run("apply", work)).Out.ShouldContain("Nothing was changed");
 
@@ -35,21 +35,21 @@ public sealed class ClientTests
         (await Run("apply", work, "--dry-run")).Out.ShouldBe("layout vessel would change:\n  Moves the cell with 'homePort' to the beginning of the row with 'hullType'.\n  Moves the cell with 'propulsion' behind the cell with 'homePort'.\n1 draft would change; nothing was changed.\n");
         (await Run("apply", work)).Out.ShouldContain("1 draft changed.");
         var published = await Run("publish", "vessel", "--note", "Home port first");
-        published.Out.ShouldContain("Release 2 is out: layout vessel changed.");
-        (await Run("releases")).Out.ShouldContain("2 (current)");
+        published.Out.ShouldContain("Release 2 is published: layout/vessel changed.");
+        (await Run("release", "list")).Out.ShouldContain("2\tcurrent\t");
         using (var bram = await service.As("bram"))
         {
             (await bram.Form("vessel", "edit", CancellationToken.None)).GetRawText().ShouldMatch("homePort.*hullType");
         }
 
-        (await Run("restore", "1")).Exit.ShouldBe(2);
-        (await Run("restore", "1", "--yes")).Out.ShouldContain("Release 3 is out");
+        (await Run("release", "restore", "1")).Exit.ShouldBe(2);
+        (await Run("release", "restore", "1", "--yes")).Out.ShouldContain("Release 3 is published");
 
-        (await Run("records", "list", "vessel", "--sort", "-length", "--limit", "1")).Out.ShouldContain("Oystercatcher");
-        (await Run("records", "create", "berth", "code=E1", "pontoon=East pontoon", "zone=outer", "maxLength=14", "shorePower=true")).Out.ShouldContain("E1, East pontoon");
-        (await Run("records", "change", "berth", "11", "maxLength=", "zone=creek")).Out.ShouldContain("version 2");
-        (await Run("records", "show", "berth", "11", "--json")).Out.ShouldContain("\"zone\": \"creek\"");
-        var refused = await Run("records", "change", "berth", "11", "code=east");
+        (await Run("record", "list", "vessel", "--sort", "-length", "--limit", "1")).Out.ShouldContain("Oystercatcher");
+        (await Run("record", "create", "berth", "code=E1", "pontoon=East pontoon", "zone=outer", "maxLength=14", "shorePower=true")).Out.ShouldContain("E1, East pontoon");
+        (await Run("record", "change", "berth", "11", "maxLength=", "zone=creek")).Out.ShouldContain("version 2");
+        (await Run("record", "show", "berth", "11", "--json")).Out.ShouldContain("\"zone\": \"creek\"");
+        var refused = await Run("record", "change", "berth", "11", "code=east");
         (refused.Exit, refused.Error.Contains("one capital letter")).ShouldBe((1, true));
     }
 
@@ -71,26 +71,26 @@ public sealed class ClientTests
         var start = await Put("base.yaml", text);
         var mine = await Put("mine.yaml", text.Replace("What fits", "Limits"));
         var theirs = await Put("theirs.yaml", text.Replace("- [code/3, pontoon/5, zone/4]", "- [zone/4, code/3, pontoon/5]"));
-        (await Run("compare", start, mine)).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(1), run => run.Out.ShouldContain("Sets the title of the section 'What fits' to 'Limits'"));
-        (await Run("merge", start, mine, theirs)).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(0), run => run.Out.ShouldContain("no conflict"));
+        (await Run("diff", start, mine)).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(1), run => run.Out.ShouldContain("Sets the title of the section 'What fits' to 'Limits'"));
+        (await Run("layout", "merge", start, mine, theirs)).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(0), run => run.Out.ShouldContain("without conflicts"));
         (await File.ReadAllTextAsync(mine)).ShouldSatisfyAllConditions(merged => merged.ShouldContain("Limits"), merged => merged.ShouldContain("- [zone/4, code/3, pontoon/5]"));
         var other = await Put("other.yaml", text.Replace("What fits", "Bounds"));
-        var conflict = await Run("merge", start, mine, other, "-o", "-");
+        var conflict = await Run("layout", "merge", start, mine, other, "-o", "-");
         (conflict.Exit, conflict.Out.Contains("[set-twice]")).ShouldBe((1, true));
-        (await Run("merge", start, mine, other, "--take", "theirs")).Exit.ShouldBe(0);
+        (await Run("layout", "merge", start, mine, other, "--conflict-resolution", "theirs")).Exit.ShouldBe(0);
         (await File.ReadAllTextAsync(mine)).ShouldContain("Bounds");
 
-        var edits = await Put("edits.json", (await Run("compare", start, theirs, "--json")).Out);
-        (await Run("edit", start, edits, "--dry-run")).Out.ShouldContain("Nothing was changed.");
-        (await Run("edit", start, edits)).Exit.ShouldBe(0);
-        (await Run("compare", start, theirs)).Out.ShouldContain("Nothing differs.");
+        var edits = await Put("edits.json", (await Run("diff", start, theirs, "--json")).Out);
+        (await Run("layout", "edit", start, edits, "--dry-run")).Out.ShouldContain("Nothing was changed.");
+        (await Run("layout", "edit", start, edits)).Exit.ShouldBe(0);
+        (await Run("diff", start, theirs)).Out.ShouldContain("Nothing differs.");
 
         (await Run("check", demo)).Out.ShouldContain("37 files checked, nothing found.");
-        (await Run("explain", Path.Combine(demo, "layouts", "vessel.yaml"), "mastHeight", "--record", """{"propulsion":"diesel"}""")).Out.ShouldContain("Not shown.");
-        (await Run("explain", Path.Combine(demo, "layouts", "vessel.yaml"), "mast")).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(2), run => run.Error.ShouldContain("There is no node 'mast'"));
+        (await Run("layout", "explain", Path.Combine(demo, "layouts", "vessel.yaml"), "mastHeight", "--record", """{"propulsion":"diesel"}""")).Out.ShouldContain("Not shown.");
+        (await Run("layout", "explain", Path.Combine(demo, "layouts", "vessel.yaml"), "mast")).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(2), run => run.Error.ShouldContain("There is no node 'mast'"));
         (await Run("impact", "piece", "cover", demo)).Out.ShouldContain("hullCover");
-        (await Run("length", Path.Combine(demo, "layouts", "vessel.yaml"))).Out.ShouldContain("narrow");
-        (await Run("schema")).Out.ShouldContain("json-schema.org/draft/2020-12");
+        (await Run("layout", "length", Path.Combine(demo, "layouts", "vessel.yaml"))).Out.ShouldContain("narrow");
+        (await Run("layout", "schema")).Out.ShouldContain("json-schema.org/draft/2020-12");
 
         var faulty = Path.Combine(folder, "faulty");
         Directory.CreateDirectory(Path.Combine(faulty, "layouts"));
@@ -103,8 +103,8 @@ public sealed class ClientTests
         (await Run("check", faulty, "--format", "sarif")).Out.ShouldContain("\"ruleId\": \"row-empty\"");
         (await Run("check", faulty, "--fix")).Out.ShouldContain("Remove the row");
         (await Run("check", faulty)).Out.ShouldContain("nothing found");
-        var xliff = await Put("nl.xlf", (await Run("texts", "export", faulty, "--to", "fr")).Out.Replace("<source xml:space=\"preserve\">Place</source>", "<source xml:space=\"preserve\">Place</source><target>Lieu</target>"));
-        (await Run("texts", "import", faulty, xliff)).Out.ShouldContain("berth.yaml: 1 taken");
+        var xliff = await Put("nl.xlf", (await Run("text", "export", faulty, "--to", "fr")).Out.Replace("<source xml:space=\"preserve\">Place</source>", "<source xml:space=\"preserve\">Place</source><target>Lieu</target>"));
+        (await Run("text", "import", faulty, xliff)).Out.ShouldContain("berth.yaml: 1 imported");
     }
 
     private static void Copy(string from, string to)
@@ -140,14 +140,14 @@ public sealed class ClientTests
 
     [Theory]
     [InlineData(2, "no-such-command")]
-    [InlineData(2, "layouts", "show")]
+    [InlineData(2, "layout", "show")]
     [InlineData(2, "check", "/no/such/folder")]
-    [InlineData(2, "records", "show", "vessel", "x")]
+    [InlineData(2, "record", "show", "vessel", "x")]
     [InlineData(2, "serve", "--port", "99999")]
-    [InlineData(2, "layouts", "list", "--server", "nonsense")]
-    [InlineData(2, "explain", "draft:vessel", "name", "--role", "auditor", "--role", "quay-hand")]
-    [InlineData(2, "explain", "draft:vessel", "name", "--record", "Curlew")]
-    [InlineData(3, "layouts", "list", "--server", "http://127.0.0.1:1")]
+    [InlineData(2, "layout", "list", "--server", "nonsense")]
+    [InlineData(2, "layout", "explain", "draft:vessel", "name", "--role", "auditor", "--role", "quay-hand")]
+    [InlineData(2, "layout", "explain", "draft:vessel", "name", "--record", "Curlew")]
+    [InlineData(3, "layout", "list", "--server", "http://127.0.0.1:1")]
     public async Task A_wrong_call_has_its_exit_code_and_a_sentence(int exit, params string[] arguments)
     {
         var run = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), arguments);
@@ -161,7 +161,7 @@ public sealed class ClientTests
     public async Task Help_has_examples_and_completion_answers()
     {
         (await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "publish", "--help")).Out.ShouldContain("brighttier publish vessel --note");
-        (await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "[suggest:8]", "layouts ")).Out.ShouldContain("generate");
+        (await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "[suggest:7]", "layout ")).Out.ShouldContain("generate");
     }
 
     [Fact]
@@ -172,7 +172,7 @@ public sealed class ClientTests
         // Where the client is called there may be a file of its own name, as in a checkout.
         await File.WriteAllTextAsync(Path.Combine(home, "brighttier"), "");
         (await Terminal.RunAt(service.Address.ToString(), home, home, ["sign-in", "--as", "ada"])).Out.ShouldContain("Ada Wader");
-        (await Terminal.RunAt(service.Address.ToString(), home, home, ["who"])).Out.ShouldContain("Ada Wader");
+        (await Terminal.RunAt(service.Address.ToString(), home, home, ["status"])).Out.ShouldContain("Ada Wader");
         File.Exists(Path.Combine(home, ".config", "brighttier", "credentials.json")).ShouldBeTrue();
     }
 }

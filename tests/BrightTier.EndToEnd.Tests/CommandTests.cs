@@ -29,56 +29,56 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     private Task<Said> As(string person, params string[] arguments) => Terminal.Run(quay.Service.Address.ToString(), quay.Folder, [.. arguments, "--profile", person]);
 
     [Theory]
-    [InlineData("who", 0, "Greta Root (administrator) at http://127.0.0.1:")]
-    [InlineData("entities list", 0, "berth\tBerth\t9\tberth\n")]
-    [InlineData("entities show berth", 0, "maxLength\tLongest vessel\tdecimal, m\t")]
-    [InlineData("entities show brth", 1, "There is no entity 'brth'; did you mean 'berth'? [not-found]")]
-    [InlineData("records show berth 9999", 1, "There is no berth '9999'. [not-found]")]
-    [InlineData("records list berth --filter record.zone==1", 1, "The filter, at character 1: a string is never equal to an int. [invalid]")]
-    [InlineData("records list berth --sort -zones", 1, "did you mean 'zone'?")]
-    [InlineData("records list berth --limit few", 2, "--limit must be a whole number; it is 'few'.")]
-    [InlineData("records create berth code", 2, "field=value")]
-    [InlineData("release 1", 0, "Release 1 is what everyone has; 37 documents.\nDrawn by 0 of 0 open browsers.\n")]
-    [InlineData("release 99", 1, "There is no release '99'. [not-found]")]
-    [InlineData("release 1 --everyone --call-off", 2, "--everyone and --call-off are one or the other.")]
-    [InlineData("release 1 --call-off", 1, "Release 1 is not out to some roles alone")]
+    [InlineData("status", 0, "Greta Root (administrator) at http://127.0.0.1:")]
+    [InlineData("status", 0, "Release ")]
+    [InlineData("entity list", 0, "berth\tBerth\t9\tberth\n")]
+    [InlineData("entity show berth", 0, "maxLength\tLongest vessel\tdecimal, m\t")]
+    [InlineData("entity show brth", 1, "There is no entity 'brth'; did you mean 'berth'? [not-found]")]
+    [InlineData("record show berth 9999", 1, "There is no berth '9999'. [not-found]")]
+    [InlineData("record list berth --filter record.zone==1", 1, "The filter, at character 1: a string is never equal to an int. [invalid]")]
+    [InlineData("record list berth --sort -zones", 1, "did you mean 'zone'?")]
+    [InlineData("record list berth --limit few", 2, "--limit must be a whole number; it is 'few'.")]
+    [InlineData("record create berth code", 2, "field=value")]
+    [InlineData("release show 1", 0, "Release 1: ")]
+    [InlineData("release show 99", 1, "There is no release '99'. [not-found]")]
+    [InlineData("release cancel 1", 1, "Release 1 is not out to some roles alone")]
     [InlineData("publish vessel --at 2020-01-01", 1, "A release is planned for a time to come, within a year.")]
     [InlineData("publish vessel --at someday", 2, "--at must be a moment such as 2026-12-01T09:00Z; it is 'someday'.")]
     [InlineData("publish vessel --to quay-hnd", 1, "There is no role 'quay-hnd'; did you mean 'quay-hand'?")]
     [InlineData("publish vesel", 1, "There is no layout 'vesel'; did you mean 'vessel'?")]
-    [InlineData("plans --call-off 99", 1, "There is no planned release '99'")]
-    [InlineData("restore 99 --yes", 1, "There is no release '99'")]
-    [InlineData("comments vesel", 1, "There is no layout 'vesel'; did you mean 'vessel'?")]
-    [InlineData("comments vessel --done 99", 1, "There is no comment '99'")]
-    [InlineData("tokens --make pipeline --for fly", 1, "There is no act 'fly'; there are: configure, review, publish")]
-    [InlineData("tokens --make pipeline --days 1000", 1, "365")]
-    [InlineData("tokens --end nothing", 1, "There is no token 'nothing'.")]
-    [InlineData("person", 2, "Option '--name' is required.")]
-    [InlineData("person joris --name Joris --role quay-hnd", 1, "is no role of the application: 'quay-hnd'; did you mean 'quay-hand'?")]
-    [InlineData("person joris --name Joris --language fr", 1, "/language: must be one of en,")]
-    [InlineData("audit --from yesterday", 2, "--from must be a moment such as 2026-12-01T09:00Z; it is 'yesterday'.")]
-    [InlineData("audit --limit 5000", 1, "500")]
-    [InlineData("audit --records --on berth/1", 0, "berth/1\t1\n")]
-    [InlineData("audit --records --on berth/one", 2, "--on names an entity, or one record as vessel/17; it is 'berth/one'.")]
-    [InlineData("audit --records --with words", 2, "--with looks into what is done to documents, releases and people")]
-    [InlineData("audit --records --act burn", 1, "Nothing like 'burn' is done to records; there are: create, change, delete, restore.")]
-    [InlineData("compare release:1 current", 0, "Nothing differs.")]
-    [InlineData("compare release:9 drafts", 1, "'9' is no release; name one by its number, 'current' for what everyone has, or 'drafts'.")]
-    [InlineData("compare draft:vessel current", 2, "are compared with one another, not with a layout.")]
-    [InlineData("layouts", 2, "'brighttier layouts' needs a command: list, show, generate.")]
+    [InlineData("scheduled-release cancel 99", 1, "There is no scheduled release '99'")]
+    [InlineData("release restore 99 --yes", 1, "There is no release '99'")]
+    [InlineData("comment list vesel", 1, "There is no layout 'vesel'; did you mean 'vessel'?")]
+    [InlineData("comment resolve 99", 1, "There is no comment '99'")]
+    [InlineData("token create pipeline --scope fly", 1, "There is no act 'fly'; there are: configure, review, publish")]
+    [InlineData("token create pipeline --days 1000", 1, "365")]
+    [InlineData("token revoke nothing", 1, "There is no token 'nothing'.")]
+    [InlineData("person create", 2, "Option '--name' is required.")]
+    [InlineData("person create joris --name Joris --role quay-hnd", 1, "is no role of the application: 'quay-hnd'; did you mean 'quay-hand'?")]
+    [InlineData("person create joris --name Joris --language fr", 1, "/language: must be one of en,")]
+    [InlineData("audit list --from yesterday", 2, "--from must be a moment such as 2026-12-01T09:00Z; it is 'yesterday'.")]
+    [InlineData("audit list --limit 5000", 1, "500")]
+    [InlineData("audit list --records --subject berth/1", 0, "berth/1\t1\n")]
+    [InlineData("audit list --records --subject berth/one", 2, "--subject names an entity, or one record as vessel/17; it is 'berth/one'.")]
+    [InlineData("audit list --records --search words", 2, "--search looks into what is done to documents, releases and people")]
+    [InlineData("audit list --records --action burn", 1, "There is no action 'burn' on records; there are: create, change, delete, restore.")]
+    [InlineData("diff release:1 current", 0, "Nothing differs.")]
+    [InlineData("diff release:9 drafts", 1, "'9' is no release; name one by its number, 'current' for what everyone has, or 'drafts'.")]
+    [InlineData("diff draft:vessel current", 2, "A layout cannot be compared with a release or with all drafts.")]
+    [InlineData("layout", 2, "'brighttier layout' needs a command: list, show, generate,")]
     [InlineData("audit verify", 0, "hold together; the last is ")]
     [InlineData("impact field vessel.propulsion drafts", 0, "layouts/vessel.yaml\trig\t")]
     [InlineData("impact field vessel.propulsoin drafts", 1, "There is no field 'vessel.propulsoin'; did you mean 'vessel.propulsion'?")]
     [InlineData("impact layuot vessel", 2, "brighttier: ")]
-    [InlineData("explain draft:vessel rig --role auditor", 0, "record.propulsion")]
-    [InlineData("layouts generate berth", 1, "The draft 'berth' is at revision ")]
-    [InlineData("import /no/such/file.zip", 2, "There is no file '/no/such/file.zip'.")]
-    [InlineData("import --rename vessel README.md", 2, "There is no file 'README.md'.")]
-    [InlineData("backup .", 2, "brighttier: ")]
-    [InlineData("doctor", 0, "good      Events come as they happen.\n")]
+    [InlineData("layout explain draft:vessel rig --role auditor", 0, "record.propulsion")]
+    [InlineData("layout generate berth", 1, "The draft 'berth' is at revision ")]
+    [InlineData("bundle import /no/such/file.zip", 2, "There is no file '/no/such/file.zip'.")]
+    [InlineData("bundle import --rename vessel README.md", 2, "There is no file 'README.md'.")]
+    [InlineData("backup create .", 2, "brighttier: ")]
+    [InlineData("diagnose", 0, "good      Events come as they happen.\n")]
     [InlineData("frobnicate", 2, "There is no command 'brighttier frobnicate'")]
-    [InlineData("layuots list", 2, "There is no command 'brighttier layuots'; did you mean 'layouts'?")]
-    [InlineData("records lst", 2, "There is no command 'brighttier records lst'; did you mean 'list'?")]
+    [InlineData("layuot list", 2, "There is no command 'brighttier layuot'; did you mean 'layout'?")]
+    [InlineData("record lst", 2, "There is no command 'brighttier record lst'; did you mean 'list'?")]
     public async Task A_command_says_what_is_so_or_what_would_be_right(string call, int exit, string expected)
     {
         var said = await As("greta", call.Split(' '));
@@ -91,24 +91,26 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
 
     /// <summary>Programs get what people get, as JSON that is all of the output.</summary>
     [Theory]
-    [InlineData("who", "person")]
-    [InlineData("profiles", "profile")]
-    [InlineData("tokens", "name")]
-    [InlineData("releases", "number")]
-    [InlineData("release 1", "number")]
-    [InlineData("entities list", "key")]
-    [InlineData("entities show vessel", "fields")]
-    [InlineData("layouts list", "key")]
-    [InlineData("records list vessel", "records")]
-    [InlineData("records show vessel 1", "values")]
-    [InlineData("audit", "entries")]
-    [InlineData("audit --records", "entries")]
-    [InlineData("compare release:1 current", "documents")]
-    [InlineData("audit verify", "whole")]
-    [InlineData("doctor", "verdict")]
-    [InlineData("length draft:vessel", "screens")]
+    [InlineData("status", "person")]
+    [InlineData("profile list", "profile")]
+    [InlineData("token list", "name")]
+    [InlineData("release list", "number")]
+    [InlineData("release show 1", "number")]
+    [InlineData("person list", "id")]
+    [InlineData("approval list", "required")]
+    [InlineData("entity list", "key")]
+    [InlineData("entity show vessel", "fields")]
+    [InlineData("layout list", "key")]
+    [InlineData("record list vessel", "records")]
+    [InlineData("record show vessel 1", "values")]
+    [InlineData("audit list", "entries")]
+    [InlineData("audit list --records", "entries")]
+    [InlineData("diff release:1 current", "documents")]
+    [InlineData("audit verify", "intact")]
+    [InlineData("diagnose", "verdict")]
+    [InlineData("layout length draft:vessel", "screens")]
     [InlineData("impact field vessel.propulsion drafts", "key")]
-    [InlineData("person ines --name Ines", "roles")]
+    [InlineData("person create ines --name Ines", "roles")]
     public async Task With_json_every_answer_is_one_document(string call, string member)
     {
         var said = await As("greta", [.. call.Split(' '), "--json"]);
@@ -122,7 +124,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [Fact]
     public async Task What_only_administrators_may_is_refused_to_others_with_a_word()
     {
-        foreach (var call in new[] { "audit", "audit verify", "person joris --name Joris", "backup never.zip" })
+        foreach (var call in new[] { "audit list", "audit verify", "person create joris --name Joris", "backup create never.zip" })
         {
             var said = await As("ada", call.Split(' '));
             (said.Exit, said.Error.Contains("administer", StringComparison.Ordinal)).ShouldBe((1, true), call + said.Error);
@@ -135,36 +137,37 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     public async Task A_person_is_made_changes_the_password_she_was_given_and_is_somebody_elses_no_more()
     {
         var server = quay.Service.Address.ToString();
-        var made = await Terminal.RunWith("eleven herons over the quay", server, quay.Folder, "person", "noor", "--name", "Noor Dekker", "--role", "quay-hand", "--role", "bookkeeper", "--language", "nl", "--password", "--profile", "greta");
-        made.Out.ShouldBe("Noor Dekker signs in as noor; her roles: quay-hand, bookkeeper.\n");
+        var made = await Terminal.RunWith("eleven herons over the quay", server, quay.Folder, "person", "create", "noor", "--name", "Noor Dekker", "--role", "quay-hand", "--role", "bookkeeper", "--language", "nl", "--password", "--profile", "greta");
+        made.Out.ShouldBe("Noor Dekker signs in as noor. Roles: quay-hand, bookkeeper.\n");
 
         var early = await Terminal.RunWith("eleven herons over the quay", server, RunningService.NewFolder(), "sign-in", "--as", "noor", "--password");
         (early.Exit, early.Error.Contains("[password-to-change]", StringComparison.Ordinal)).ShouldBe((1, true), early.Error);
         var wrong = await Terminal.RunWith("some other words", server, RunningService.NewFolder(), "sign-in", "--as", "noor", "--password");
         (wrong.Exit, wrong.Error.Contains("[not-signed-in]", StringComparison.Ordinal)).ShouldBe((1, true), wrong.Error);
-        var short_ = await Terminal.RunWith("short", server, quay.Folder, "person", "noor", "--name", "Noor Dekker", "--password", "--profile", "greta");
+        var short_ = await Terminal.RunWith("short", server, quay.Folder, "person", "create", "noor", "--name", "Noor Dekker", "--password", "--profile", "greta");
         (short_.Exit, short_.Error.Contains("from 12 to 200 characters", StringComparison.Ordinal)).ShouldBe((1, true), short_.Error);
-        (await As("greta", "audit", "--on", "person/noor")).Out.ShouldContain("person.made");
+        (await As("greta", "audit", "list", "--subject", "person/noor")).Out.ShouldContain("person.made");
     }
 
     [Fact]
     public async Task A_token_lasts_until_it_is_ended_and_is_shown_once()
     {
-        var made = await As("ada", "tokens", "--make", "nightly", "--days", "2", "--for", "configure");
+        var made = await As("ada", "token", "create", "nightly", "--days", "2", "--scope", "configure");
         var secret = made.Out.Trim();
         secret.ShouldStartWith("bt_");
-        var row = (await As("ada", "tokens")).Out.Split('\n').Single(line => line.Contains("nightly", StringComparison.Ordinal)).Split('\t');
+        var row = (await As("ada", "token", "list")).Out.Split('\n').Single(line => line.Contains("nightly", StringComparison.Ordinal)).Split('\t');
         row[1..].ShouldBe(["nightly", DateTime.UtcNow.AddDays(2).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), "configure"]);
         string.Concat(row).ShouldNotContain(secret);
 
         Task<Said> With(params string[] call) => Terminal.Run(quay.Service.Address.ToString(), RunningService.NewFolder(), [.. call, "--token", secret]);
-        (await With("who")).Out.ShouldContain("may configure\n");
-        (await With("layouts", "list")).Exit.ShouldBe(0);
-        var narrow = await With("records", "list", "vessel");
+        (await With("status")).Out.ShouldContain("permissions: configure.\n");
+        (await With("layout", "list")).Exit.ShouldBe(0);
+        var narrow = await With("record", "list", "vessel");
         (narrow.Exit, narrow.Error.Contains("good for configure alone", StringComparison.Ordinal)).ShouldBe((1, true), narrow.Error);
 
-        (await As("ada", "tokens", "--end", row[0])).Out.ShouldNotContain("nightly");
-        (await With("who")).Exit.ShouldBe(1);
+        (await As("ada", "token", "revoke", row[0])).Exit.ShouldBe(0);
+        (await As("ada", "token", "list")).Out.ShouldNotContain("nightly");
+        (await With("status")).Exit.ShouldBe(1);
     }
 
     [Fact]
@@ -173,32 +176,34 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         await Retitle("berth", "supply", "At the pontoon");
         var set = await As("ada", "publish", "berth", "--at", DateTime.UtcNow.AddHours(3).ToString("s", CultureInfo.InvariantCulture) + "Z", "--note", "Tonight");
         set.Exit.ShouldBe(0, set.Error);
-        var plan = set.Out.Split("--call-off ")[1].Split('\'')[0];
-        (await As("ada", "plans")).Out.ShouldContain($"{plan}\t{DateTime.UtcNow.AddHours(3):yyyy-MM-dd}");
-        (await As("ada", "plans", "--call-off", plan)).Out.ShouldContain("\tada\tcalled-off\tlayout/berth\tTonight");
+        var plan = set.Out.Split("scheduled-release cancel ")[1].Split('\'')[0];
+        (await As("ada", "scheduled-release", "list")).Out.ShouldContain($"{plan}\t{DateTime.UtcNow.AddHours(3):yyyy-MM-dd}");
+        (await As("ada", "scheduled-release", "cancel", plan)).Exit.ShouldBe(0);
+        (await As("ada", "scheduled-release", "list")).Out.ShouldContain("\tada\tcancelled\tlayout/berth\tTonight");
 
         var some = await As("ada", "publish", "berth", "--to", "harbour-office", "--note", "Office first");
-        some.Out.ShouldContain("is out to harbour-office: layout berth changed.");
+        some.Out.ShouldContain("is published to harbour-office: layout/berth changed.");
         var number = some.Out.Split("Release ")[1].Split(' ')[0];
-        (await As("ada", "releases")).Out.ShouldContain($"{number} (ahead: harbour-office)");
-        (await As("ada", "release", number)).Out.ShouldContain($"Release {number} is out to harbour-office alone; layout berth changed.");
+        (await As("ada", "release", "list")).Out.ShouldContain($"{number}\tstaged: harbour-office\t");
+        (await As("ada", "release", "show", number)).Out.ShouldContain($"Release {number}: staged for harbour-office. Changed: layout/berth changed.");
         var between = await As("ada", "publish", "vessel");
         (between.Exit, between.Error.Contains("give it to everyone or call it off before the next", StringComparison.Ordinal)).ShouldBe((1, true), between.Error);
-        (await As("ada", "release", number, "--call-off")).Out.ShouldContain($"Release {number} is called off");
-        (await As("ada", "releases")).Out.ShouldContain("1 (current)");
+        (await As("ada", "release", "cancel", number)).Out.ShouldContain($"Release {number}: cancelled.");
+        (await As("ada", "release", "list")).Out.ShouldContain("1\tcurrent\t");
     }
 
     [Fact]
     public async Task What_is_said_about_a_draft_is_listed_with_its_item_and_done()
     {
-        (await As("ada", "comments", "agreement", "--item", "no-such-item", "--say", "Hm")).ShouldSatisfyAllConditions(said => said.Exit.ShouldBe(1), said => said.Error.ShouldContain("no-such-item"));
-        var item = JsonDocument.Parse((await As("ada", "layouts", "show", "agreement", "--json")).Out).RootElement.GetProperty("tree").GetProperty("children")[0].GetProperty("id").GetString()!;
-        var said = await As("ada", "comments", "agreement", "--item", item, "--say", "Is this in order, @greta?");
-        said.Exit.ShouldBe(0, said.Error);
+        (await As("ada", "comment", "add", "agreement", "Hm", "--item", "no-such-item")).ShouldSatisfyAllConditions(said => said.Exit.ShouldBe(1), said => said.Error.ShouldContain("no-such-item"));
+        var item = JsonDocument.Parse((await As("ada", "layout", "show", "agreement", "--json")).Out).RootElement.GetProperty("tree").GetProperty("children")[0].GetProperty("id").GetString()!;
+        (await As("ada", "comment", "add", "agreement", "Is this in order, @greta?", "--item", item)).Exit.ShouldBe(0);
+        var said = await As("ada", "comment", "list", "agreement");
         var row = said.Out.Split('\n')[1].Split('\t');
         row[1].ShouldBe("Ada Wader");
         row[3..].ShouldBe([item, "open", "Is this in order, @greta?"]);
-        (await As("greta", "comments", "agreement", "--done", row[0])).Out.ShouldContain("done, said greta");
+        (await As("greta", "comment", "resolve", row[0])).Exit.ShouldBe(0);
+        (await As("greta", "comment", "list", "agreement")).Out.ShouldContain("resolved by greta");
     }
 
     /// <summary>A review tool shows a finding beside its line: of a layout that of the node, of any other document that of the place.</summary>
@@ -235,39 +240,39 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         Task<Said> Ada(params string[] call) => Terminal.Run(own.Address.ToString(), folder, call);
         (await Ada("sign-in", "--as", "ada")).Exit.ShouldBe(0);
         await Retitle(own, "inspection", "found", "What came to light");
-        var waiting = await Ada("compare", "current", "drafts");
+        var waiting = await Ada("diff", "current", "drafts");
         waiting.Exit.ShouldBe(1, waiting.Error);
-        waiting.Out.ShouldContain("layout/inspection was changed, by ada:\n  Sets the title of ");
-        (await Ada("publish", "inspection", "--note", "Plainer")).Out.ShouldMatch("Reached at http://127.0.0.1:[0-9]+/records/inspection \\(Yard and quay › Inspections\\)");
-        (await Ada("compare", "release:1", "current")).Out.ShouldContain("layout/inspection was changed:\n");
-        (await Ada("restore", "1", "--only", "inspection", "--yes")).Exit.ShouldBe(0);
-        (await Ada("compare", "release:1", "current")).Out.ShouldBe("Nothing differs.\n");
-        (await Ada("compare", "current", "drafts")).Out.ShouldContain("layout/inspection was changed, by ada:");
+        waiting.Out.ShouldContain("layout/inspection changed, by ada:\n  Sets the title of ");
+        (await Ada("publish", "inspection", "--note", "Plainer")).Out.ShouldMatch(": http://127.0.0.1:[0-9]+/records/inspection \\(Yard and quay › Inspections\\)");
+        (await Ada("diff", "release:1", "current")).Out.ShouldContain("layout/inspection changed:\n");
+        (await Ada("release", "restore", "1", "--only", "inspection", "--yes")).Exit.ShouldBe(0);
+        (await Ada("diff", "release:1", "current")).Out.ShouldBe("Nothing differs.\n");
+        (await Ada("diff", "current", "drafts")).Out.ShouldContain("layout/inspection changed, by ada:");
     }
 
     [Fact]
     public async Task Nobody_approves_her_own_change()
     {
         await Retitle("keeper", "person", "Who it is");
-        var own = await As("ada", "approve", "keeper");
+        var own = await As("ada", "approval", "create", "keeper");
         own.Exit.ShouldBe(1, own.Out);
-        (await As("greta", "approve", "keeper")).Out.ShouldMatch("layout keeper is approved at revision [0-9]+");
-        (await As("greta", "approve", "keeper", "--take-back")).Out.ShouldContain("is not approved by you any more");
+        (await As("greta", "approval", "create", "keeper")).Out.ShouldMatch("layout/keeper at revision [0-9]+: approved.");
+        (await As("greta", "approval", "withdraw", "keeper")).Out.ShouldContain("approval withdrawn");
     }
 
     [Fact]
     public async Task An_archive_goes_out_whole_or_alone_and_comes_in_under_another_name()
     {
         var file = Path.Combine(quay.Folder, "berth.zip");
-        (await As("ada", "export", file, "berth")).Out.ShouldContain("berth.zip is written");
-        var same = await As("ada", "import", file, "--dry-run");
+        (await As("ada", "bundle", "export", file, "berth")).Out.ShouldContain("berth.zip is written");
+        var same = await As("ada", "bundle", "import", file, "--dry-run");
         same.ShouldSatisfyAllConditions(said => said.Exit.ShouldBe(0, said.Error), said => said.Out.ShouldContain("othing"));
-        var other = await As("ada", "import", file, "--only", "berth", "--only", "entity/berth", "--rename", "entity/berth=pier", "--rename", "berth=pier", "--dry-run");
+        var other = await As("ada", "bundle", "import", file, "--only", "berth", "--only", "entity/berth", "--rename", "entity/berth=pier", "--rename", "berth=pier", "--dry-run");
         other.ShouldSatisfyAllConditions(said => said.Exit.ShouldBe(0, said.Out + said.Error), said => said.Out.ShouldContain("layout pier"), said => said.Out.ShouldContain("entity pier"));
-        (await As("ada", "entities", "show", "pier")).Exit.ShouldBe(1, "a dry run changes nothing");
-        var wrong = await As("ada", "import", file, "--only", "vessel");
+        (await As("ada", "entity", "show", "pier")).Exit.ShouldBe(1, "a dry run changes nothing");
+        var wrong = await As("ada", "bundle", "import", file, "--only", "vessel");
         wrong.Exit.ShouldBe(1, wrong.Out);
-        var not = await As("ada", "export", file, "vesel");
+        var not = await As("ada", "bundle", "export", file, "vesel");
         (not.Exit, not.Error.Contains("did you mean 'layout/vessel'?", StringComparison.Ordinal)).ShouldBe((1, true), not.Error);
     }
 
@@ -275,18 +280,75 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     public async Task A_backup_is_not_written_over_without_being_told_to()
     {
         var file = Path.Combine(quay.Folder, "quay.backup.zip");
-        (await As("greta", "backup", file)).Out.ShouldContain("Everything is in quay.backup.zip");
-        var again = await As("greta", "backup", file);
+        (await As("greta", "backup", "create", file)).Out.ShouldContain("Everything is in quay.backup.zip");
+        var again = await As("greta", "backup", "create", file);
         (again.Exit, again.Error.Contains("--yes", StringComparison.Ordinal)).ShouldBe((2, true), again.Error);
-        (await As("greta", "backup", file, "--yes")).Exit.ShouldBe(0);
+        (await As("greta", "backup", "create", file, "--yes")).Exit.ShouldBe(0);
         Directory.EnumerateFiles(quay.Folder, "*.arriving").ShouldBeEmpty();
     }
 
     [Fact]
     public async Task The_published_schema_is_the_one_the_client_prints()
     {
-        var printed = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "schema");
+        var printed = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "layout", "schema");
         printed.Out.TrimEnd().ShouldBe((await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "schema", "layout.json"))).TrimEnd());
+    }
+
+    [Theory]
+    [InlineData("commands.md", "markdown")]
+    [InlineData("brighttier.1", "man")]
+    public async Task The_reference_in_docs_is_the_one_the_client_makes(string file, string format)
+    {
+        var made = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "reference", "--format", format);
+        made.Out.TrimEnd().ShouldBe((await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", file))).TrimEnd(), "make commands");
+    }
+
+    [Fact]
+    public async Task An_option_that_is_misspelt_is_told_from_a_file_that_is_not_there()
+    {
+        var misspelt = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "check", "--stict", "demo");
+        (misspelt.Exit, misspelt.Error.Split('\n')[0]).ShouldBe((2, "brighttier: 'brighttier check' has no option '--stict'; did you mean '--strict'?"));
+        var missing = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "check", "stict");
+        (missing.Exit, missing.Error.Trim()).ShouldBe((2, "brighttier: There is no file or folder 'stict'."));
+    }
+
+    [Fact]
+    public async Task Errors_are_json_too_where_that_is_asked_for()
+    {
+        foreach (var (call, exit, code) in new[] { ("layout show vesel --json", 1, "not-found"), ("layout shw --json", 2, "usage"), ("check nothing.yaml --json", 2, "usage") })
+        {
+            var said = await As("ada", call.Split(' '));
+            using var json = JsonDocument.Parse(said.Error);
+            (said.Exit, json.RootElement.GetProperty("code").GetString(), said.Out).ShouldBe((exit, code, ""), call);
+        }
+    }
+
+    [Fact]
+    public async Task Production_asks_first_and_no_profile_is_switched_silently()
+    {
+        var folder = RunningService.NewFolder();
+        Task<Said> Run(params string[] call) => Terminal.Run(null, folder, call);
+        var server = quay.Service.Address.ToString().TrimEnd('/');
+        (await Run("sign-in", "--as", "ada", "--profile", "test", "--server", server)).Exit.ShouldBe(0);
+        var live = await Run("sign-in", "--as", "greta", "--profile", "live", "--server", server, "--production");
+        live.Out.ShouldContain("The current one is still 'test'; 'brighttier profile use live' changes that.");
+        (await Run("profile", "list")).Out.ShouldContain($"test\t{server}\tcurrent\n");
+        var asked = await Run("person", "create", "wim", "--name", "Wim Sluis", "--profile", "live");
+        (asked.Exit, asked.Error.Contains("'live' is marked as production", StringComparison.Ordinal)).ShouldBe((2, true), asked.Error);
+        (await Run("person", "create", "wim", "--name", "Wim Sluis", "--profile", "live", "--yes")).Exit.ShouldBe(0);
+        (await Run("person", "list", "--profile", "live")).Out.ShouldContain("wim\tWim Sluis", Case.Sensitive, "what only reads asks nothing");
+        (await Run("profile", "use", "live")).Out.ShouldContain("Profile 'live' is the current one");
+        (await Run("status")).Out.ShouldContain("profile live (production)");
+        (await Run("sign-out")).Out.ShouldContain("Signed out of");
+        (await Run("status")).Out.ShouldContain("Ada Wader");
+    }
+
+    [Fact]
+    public async Task A_bundle_and_a_layout_go_through_standard_input_and_output()
+    {
+        var text = await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "demo", "layouts", "berth.yaml"));
+        (await Terminal.RunWith(text, quay.Service.Address.ToString(), quay.Folder, "layout", "show", "-")).Out.ShouldContain("What fits");
+        (await As("ada", "bundle", "export", "-", "berth")).Out.ShouldStartWith("PK");
     }
 
     private Task Retitle(string layout, string section, string title) => Retitle(quay.Service, layout, section, title);

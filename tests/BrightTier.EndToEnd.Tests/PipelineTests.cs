@@ -29,11 +29,11 @@ public sealed class PipelineTests
             ["BRIGHTTIER_CONFIG"] = Path.Combine(folder, "config"),
         };
 
-        (await Run(folder, surroundings, blocks[0])).ShouldContain("production (current)");
+        (await Run(folder, surroundings, blocks[0])).ShouldContain("production");
         await Run(folder, surroundings, blocks[1]);
         (await Run(folder, surroundings, blocks[2])).ShouldContain("nothing found");
         (await Run(folder, surroundings, blocks[3])).ShouldSatisfyAllConditions(
-            said => said.ShouldContain("1 draft would change; nothing was changed."), said => said.ShouldContain("Release 2 is out"));
+            said => said.ShouldContain("1 draft would change; nothing was changed."), said => said.ShouldContain("Release 2 is published"));
 
         var draft = await person.Layout("vessel", Cancel);
         await person.Edit("vessel", new EditRequest(draft.Revision, System.Text.Json.JsonDocument.Parse("""[{"op":"set","node":"rig","property":"title","value":{"en":"Canvas"}}]""").RootElement), Cancel);
@@ -41,14 +41,14 @@ public sealed class PipelineTests
         var given = await Run(folder, surroundings, blocks[4]);
         given.ShouldContain("changed by ada");
         given.ShouldContain("layout vessel would be merged");
-        given.ShouldContain("Release 2 is out");
+        given.ShouldContain("Release 2 is published");
         (await File.ReadAllTextAsync(Path.Combine(folder, "findings.sarif"), Cancel)).ShouldContain("\"version\": \"2.1.0\"");
         var form = (await person.Form("vessel", "edit", Cancel)).GetRawText();
         form.ShouldContain("Canvas", customMessage: "what the person did");
         form.ShouldMatch("draught.*beam", "what the files did");
         (await File.ReadAllTextAsync(Path.Combine(folder, "quay", "layouts", "vessel.yaml"), Cancel)).ShouldContain("Canvas");
 
-        (await Run(folder, surroundings, blocks[5])).ShouldContain("Release 3 is out");
+        (await Run(folder, surroundings, blocks[5])).ShouldContain("Release 3 is published");
         (await person.Form("vessel", "edit", Cancel)).GetRawText().ShouldNotContain("Canvas");
 
         await Run(folder, surroundings, blocks[6]);

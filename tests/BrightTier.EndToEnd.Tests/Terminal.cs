@@ -13,7 +13,8 @@ internal static class Terminal
     public static string Program { get; } = Directory.EnumerateFiles(Path.Combine(RunningService.Checkout, "src", "BrightTier.Cli", "bin", AppContext.BaseDirectory.Contains("/Release/") ? "Release" : "Debug"), "brighttier.dll", SearchOption.AllDirectories)
         .Where(file => File.Exists(Path.ChangeExtension(file, "runtimeconfig.json"))).OrderBy(file => file.Length).First();
 
-    public static Task<Said> Run(string server, string config, params string[] arguments) => Run(server, config, null, null, arguments);
+    /// <param name="server">What BRIGHTTIER_SERVER names; null where the profile is to say it.</param>
+    public static Task<Said> Run(string? server, string config, params string[] arguments) => Run(server, config, null, null, arguments);
 
     /// <summary>Called in a folder, as somebody whose home is another.</summary>
     public static Task<Said> RunAt(string server, string home, string at, params string[] arguments) => Run(server, home, at, null, arguments);
@@ -21,7 +22,7 @@ internal static class Terminal
     /// <summary>With a line to be read from a pipe.</summary>
     public static Task<Said> RunWith(string input, string server, string config, params string[] arguments) => Run(server, config, null, input, arguments);
 
-    private static async Task<Said> Run(string server, string config, string? at, string? input, string[] arguments)
+    private static async Task<Said> Run(string? server, string config, string? at, string? input, string[] arguments)
     {
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false };
         foreach (var argument in (string[])[Program, .. arguments])
@@ -29,7 +30,12 @@ internal static class Terminal
             start.ArgumentList.Add(argument);
         }
 
-        start.Environment["BRIGHTTIER_SERVER"] = server.TrimEnd('/');
+        start.Environment.Remove("BRIGHTTIER_SERVER");
+        if (server is not null)
+        {
+            start.Environment["BRIGHTTIER_SERVER"] = server.TrimEnd('/');
+        }
+
         start.Environment[at is null ? "BRIGHTTIER_CONFIG" : "HOME"] = config;
         start.Environment.Remove("XDG_CONFIG_HOME");
         start.WorkingDirectory = at ?? "";

@@ -9,103 +9,103 @@ namespace BrightTier.Cli.Commands;
 /// <summary>What was done, for administrators: to search, to keep the signed head of, and to verify, with or without the service.</summary>
 internal static class AuditCommands
 {
-    public static void Add(RootCommand root, CommandLine line)
+    public static Command Make(CommandLine line) => new("audit", "The audit log, for administrators.") { List(line), Head(line), Verify(line) };
+
+    private static Command List(CommandLine line)
     {
         var by = new Option<string?>("--by") { Description = "What this person did." };
-        var act = new Option<string?>("--act") { Description = "This act, such as release.published." };
-        var subject = new Option<string?>("--on") { Description = "On this, such as layout/vessel, with all below it." };
-        var words = new Option<string?>("--with") { Description = "With these words in it." };
+        var action = new Option<string?>("--action") { Description = "This action, such as release.published." };
+        var subject = new Option<string?>("--subject") { Description = "On this, such as layout/vessel, with all below it." };
+        var words = new Option<string?>("--search") { Description = "With these words in it." };
         var from = new Option<DateTimeOffset?>("--from") { Description = "From this moment on." };
         var until = new Option<DateTimeOffset?>("--until") { Description = "Before this moment." };
         var limit = new Option<int>("--limit") { Description = "How many, newest first; at most 500.", DefaultValueFactory = _ => 50 };
-        var records = new Option<bool>("--records") { Description = "What was done to records instead: --on is an entity, or one record as vessel/17; --act is create, change, delete or restore." };
-        var audit = new Command("audit", "Lists what was done, newest first; for administrators.\n\nExamples:\n  brighttier audit --by ada --on layout/vessel\n  brighttier audit --records --on vessel/17\n  brighttier audit verify") { by, act, subject, words, from, until, limit, records };
-        line.Do(audit, async (result, around, cancel) =>
+        var records = new Option<bool>("--records") { Description = "What was done to records instead: --subject is an entity, or one record as vessel/17; --action is create, change, delete or restore." };
+        var audit = new Command("list", "Lists what was done, newest first.\n\nExamples:\n  brighttier audit list --by ada --subject layout/vessel\n  brighttier audit list --records --subject vessel/17\n  brighttier audit verify") { by, action, subject, words, from, until, limit, records };
+        line.Do(audit, async (result, context, cancel) =>
         {
-            using var client = around.Client();
+            using var client = context.Client();
             if (result.GetValue(records))
             {
                 if (result.GetValue(words) is not null)
                 {
-                    throw new UsageException("--with looks into what is done to documents, releases and people; of records the history of each tells what it held.");
+                    throw new UsageException("--search looks into what is done to documents, releases and people; of records the history of each tells what it held.");
                 }
 
                 var (entity, record) = OnRecords(result.GetValue(subject));
-                var done = await client.RecordAudit(result.GetValue(by), result.GetValue(act), entity, record, result.GetValue(from), result.GetValue(until), result.GetValue(limit), null, cancel);
-                if (around.Printer.Json)
+                var done = await client.RecordAudit(result.GetValue(by), result.GetValue(action), entity, record, result.GetValue(from), result.GetValue(until), result.GetValue(limit), null, cancel);
+                if (context.Printer.Json)
                 {
-                    around.Printer.Write(done, WireJson.Default.RecordAuditPage);
+                    context.Printer.Write(done, WireJson.Default.RecordAuditPage);
                 }
                 else
                 {
-                    around.Printer.Table(["At", "By", "Act", "On", "Version"], done.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Action, $"{entry.Entity}/{entry.Record}", $"{entry.Version}" }));
+                    context.Printer.Table(["At", "By", "Action", "On", "Version"], done.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Action, $"{entry.Entity}/{entry.Record}", $"{entry.Version}" }));
                 }
 
                 return Exit.Done;
             }
 
-            var page = await client.Audit(result.GetValue(by), result.GetValue(act), result.GetValue(subject), result.GetValue(words), result.GetValue(from), result.GetValue(until), result.GetValue(limit), null, cancel);
-            if (around.Printer.Json)
+            var page = await client.Audit(result.GetValue(by), result.GetValue(action), result.GetValue(subject), result.GetValue(words), result.GetValue(from), result.GetValue(until), result.GetValue(limit), null, cancel);
+            if (context.Printer.Json)
             {
-                around.Printer.Write(page, WireJson.Default.AuditPage);
+                context.Printer.Write(page, WireJson.Default.AuditPage);
             }
             else
             {
-                around.Printer.Table(["At", "By", "Act", "On", "More"], page.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Action, entry.Subject, entry.Detail.GetRawText() is var more && more.Length > 90 ? more[..89] + "…" : more }));
+                context.Printer.Table(["At", "By", "Action", "On", "More"], page.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Action, entry.Subject, entry.Detail.GetRawText() is var more && more.Length > 90 ? more[..89] + "…" : more }));
             }
 
             return Exit.Done;
         });
-        AddHead(audit, line);
-        AddVerify(audit, line);
-        root.Subcommands.Add(audit);
+        return audit;
     }
 
-    private static void AddHead(Command audit, CommandLine line)
+    private static Command Head(CommandLine line)
     {
         var head = new Command("head", "Writes how long the log is and the hash of its last entry, signed. Keep it where whoever holds the database cannot reach it.\n\nExample:\n  brighttier audit head > /mnt/elsewhere/head.json");
-        line.Do(head, async (_, around, cancel) =>
+        line.Do(head, async (_, context, cancel) =>
         {
-            using var client = around.Client();
-            around.Printer.Write(await client.AuditHead(cancel), WireJson.Default.AuditHead);
+            using var client = context.Client();
+            context.Printer.Write(await client.AuditHead(cancel), WireJson.Default.AuditHead);
             return Exit.Done;
         });
-        audit.Subcommands.Add(head);
+        return head;
     }
 
-    private static void AddVerify(Command audit, CommandLine line)
+    private static Command Verify(CommandLine line)
     {
         var kept = new Option<string?>("--head") { Description = "A head that was kept: the log must still begin with all that was in it then." };
-        var export = new Option<string?>("--export") { Description = "Lines of JSON taken away earlier (GET /api/audit/entries/export?format=jsonl), instead of the service's log." };
+        var export = new Option<string?>("--export") { Description = "Lines of JSON exported earlier (GET /api/audit/entries/export?format=jsonl), instead of the service's log." };
         var verify = new Command("verify", "Computes the hash of every entry anew and says whether any was altered, taken out or cut off; exits with 1 if so.\n\nExamples:\n  brighttier audit verify\n  brighttier audit verify --head /mnt/elsewhere/head.json\n  brighttier audit verify --export audit.jsonl --head head.json") { kept, export };
-        line.Do(verify, async (result, around, cancel) =>
+        line.Do(verify, async (result, context, cancel) =>
         {
             var head = result.GetValue(kept) is { } file ? ReadHead(file) : null;
             Verdict verdict;
             if (result.GetValue(export) is { } taken)
             {
-                await using var stream = File.OpenRead(taken);
+                await using var stream = taken == Streams.Standard ? Console.OpenStandardInput() : File.OpenRead(taken);
                 verdict = await Verify(stream, head, cancel);
             }
             else
             {
-                using var client = around.Client();
+                using var client = context.Client();
                 verdict = new Verdict(0, "", null);
                 await client.AuditExport(async stream => verdict = await Verify(stream, head, cancel), cancel);
             }
 
-            if (around.Printer.Json)
+            if (context.Printer.Json)
             {
-                around.Printer.Write(new AuditProof(verdict.Wrong is null, verdict.Entries, verdict.Hash, verdict.Wrong is null ? null : verdict.Entries + 1), WireJson.Default.AuditProof);
+                context.Printer.Write(new AuditProof(verdict.Wrong is null, verdict.Entries, verdict.Hash, verdict.Wrong is null ? null : verdict.Entries + 1), WireJson.Default.AuditProof);
             }
             else
             {
-                around.Printer.Line(verdict.Wrong ?? $"All {verdict.Entries} entries hold together; the last is {verdict.Hash}.{(head is null ? " A head kept elsewhere (--head) would show whether its end was cut off." : $" They begin with the {head.Entries} of the head kept on {head.At:yyyy-MM-dd}.")}");
+                context.Printer.Line(verdict.Wrong ?? $"All {verdict.Entries} entries hold together; the last is {verdict.Hash}.{(head is null ? " A head kept elsewhere (--head) would show whether its end was cut off." : $" They begin with the {head.Entries} of the head kept on {head.At:yyyy-MM-dd}.")}");
             }
 
             return verdict.Wrong is null ? Exit.Done : Exit.Refused;
         });
-        audit.Subcommands.Add(verify);
+        return verify;
     }
 
     private static AuditHead ReadHead(string file)
@@ -177,6 +177,6 @@ internal static class AuditCommands
         null => (null, null),
         [var entity] => (entity, null),
         [var entity, var number] when long.TryParse(number, out var id) => (entity, id),
-        _ => throw new UsageException($"--on names an entity, or one record as vessel/17; it is '{subject}'."),
+        _ => throw new UsageException($"--subject names an entity, or one record as vessel/17; it is '{subject}'."),
     };
 }

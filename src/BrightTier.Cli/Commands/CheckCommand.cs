@@ -9,53 +9,52 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Checks files without a service, and mends what can be.</summary>
 internal static class CheckCommand
 {
-    public static void Add(RootCommand root, CommandLine line)
+    public static Command Make(CommandLine line)
     {
         var paths = new Argument<string[]>("path") { Description = "Files, or folders of files.", Arity = ArgumentArity.OneOrMore };
         var strict = new Option<bool>("--strict") { Description = "Warnings count as errors." };
-        var fix = new Option<bool>("--fix") { Description = "Mends what has a fix, in the files." };
-        var yes = new Option<bool>("--yes") { Description = "With --fix: writes files that have comments too; comments are not kept." };
+        var fix = new Option<bool>("--fix") { Description = "Fixes what has a fix, in the files; with --yes in files with comments too, which are not kept." };
         var format = new Option<string>("--format") { Description = "text, json (a line each) or sarif (SARIF 2.1.0).", DefaultValueFactory = _ => "text" };
         format.AcceptOnlyFromAmong("text", "json", "sarif");
-        var check = new Command("check", "Checks files without a service: form, conditions, and every rule. Entities are looked for in the folders given and beside them.\n\nExamples:\n  brighttier check demo\n  brighttier check demo/layouts/vessel.yaml --strict\n  brighttier check quay --fix\n  brighttier check quay --format sarif > findings.sarif") { paths, strict, fix, yes, format };
-        line.Do(check, async (result, around, cancel) =>
+        var check = new Command("check", "Checks files without a service: form, conditions, and every rule. Entities are looked for in the folders given and beside them.\n\nExamples:\n  brighttier check demo\n  brighttier check demo/layouts/vessel.yaml --strict\n  brighttier check quay --fix\n  brighttier check quay --format sarif > findings.sarif") { paths, strict, fix, format };
+        line.Do(check, async (result, context, cancel) =>
         {
             var workspace = Workspace.Read(result.GetRequiredValue(paths), cancel);
             if (result.GetValue(fix))
             {
-                await Mend(workspace, around.Printer, result.GetValue(yes), cancel);
+                await Mend(workspace, context.Printer, context.Yes, cancel);
                 workspace = Workspace.Read(result.GetRequiredValue(paths), cancel);
             }
 
             var findings = Findings(workspace).ToArray();
-            var form = around.Printer.Json ? "json" : result.GetValue(format)!;
+            var form = context.Printer.Json ? "json" : result.GetValue(format)!;
             switch (form)
             {
                 case "sarif":
-                    around.Printer.Line(Sarif.Write(findings));
+                    context.Printer.Line(Sarif.Write(findings));
                     break;
                 case "json":
                     foreach (var finding in findings)
                     {
-                        around.Printer.Line(ToJson(finding));
+                        context.Printer.Line(ToJson(finding));
                     }
 
                     break;
                 default:
                     foreach (var finding in findings)
                     {
-                        Print(around.Printer, finding, workspace.Files.First(file => file.Path == finding.File).Text);
+                        Print(context.Printer, finding, workspace.Files.First(file => file.Path == finding.File).Text);
                     }
 
                     var count = workspace.Files.Count;
-                    around.Printer.Line(findings.Length == 0 ? $"{count} {(count == 1 ? "file" : "files")} checked, nothing found." : $"{count} {(count == 1 ? "file" : "files")} checked: {Counted(findings)}.");
+                    context.Printer.Line(findings.Length == 0 ? $"{count} {(count == 1 ? "file" : "files")} checked, nothing found." : $"{count} {(count == 1 ? "file" : "files")} checked: {Counted(findings)}.");
                     break;
             }
 
             var worst = findings.Length == 0 ? -1 : findings.Max(finding => (int)finding.Severity);
             return worst >= (int)(result.GetValue(strict) ? Severity.Warning : Severity.Error) ? Exit.Refused : Exit.Done;
         });
-        root.Subcommands.Add(check);
+        return check;
     }
 
     private static string Counted(IReadOnlyList<PlacedFinding> findings) => string.Join(", ", new[] { (Severity.Error, "error", "errors"), (Severity.Warning, "warning", "warnings"), (Severity.Advice, "advice", "advice") }

@@ -6,39 +6,38 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Entities and their fields.</summary>
 internal static class EntityCommands
 {
-    public static void Add(RootCommand root, CommandLine line)
+    public static Command Make(CommandLine line)
     {
-        var entities = new Command("entities", "Entities and their fields.");
         var list = new Command("list", "Lists the entities.");
-        line.Do(list, async (_, around, cancel) =>
+        line.Do(list, async (_, context, cancel) =>
         {
-            using var client = around.Client();
+            using var client = context.Client();
             var found = await client.Entities(cancel);
-            if (around.Printer.Json)
+            if (context.Printer.Json)
             {
-                around.Printer.Write(found, WireJson.Default.IReadOnlyListEntitySummary);
+                context.Printer.Write(found, WireJson.Default.IReadOnlyListEntitySummary);
             }
             else
             {
-                around.Printer.Table(["Entity", "Label", "Fields", "Layout"], found.Select(entity => new[] { entity.Key, entity.Label, $"{entity.Fields}", entity.Layout ?? "generated" }));
+                context.Printer.Table(["Entity", "Label", "Fields", "Layout"], found.Select(entity => new[] { entity.Key, entity.Label, $"{entity.Fields}", entity.Layout ?? "generated" }));
             }
 
             return Exit.Done;
         });
         var key = new Argument<string>("entity") { Description = "The entity's key." };
-        var show = new Command("show", "Shows an entity's fields.\n\nExample:\n  brighttier entities show vessel") { key };
-        line.Do(show, async (result, around, cancel) =>
+        var show = new Command("show", "Shows an entity's fields.\n\nExample:\n  brighttier entity show vessel") { key };
+        line.Do(show, async (result, context, cancel) =>
         {
-            using var client = around.Client();
+            using var client = context.Client();
             var entity = await client.Entity(result.GetRequiredValue(key), cancel);
-            if (around.Printer.Json)
+            if (context.Printer.Json)
             {
-                around.Printer.Write(entity, WireJson.Default.EntityInfo);
+                context.Printer.Write(entity, WireJson.Default.EntityInfo);
             }
             else
             {
-                around.Printer.Line($"{entity.Label} ({entity.Key}), told apart by \"{entity.Display}\"");
-                around.Printer.Table(
+                context.Printer.Line($"{entity.Label} ({entity.Key}), shown as \"{entity.Display}\"");
+                context.Printer.Table(
                     ["Field", "Label", "Type", "Notes"],
                     entity.Fields.Select(field => new[]
                     {
@@ -49,8 +48,6 @@ internal static class EntityCommands
 
             return Exit.Done;
         });
-        entities.Subcommands.Add(list);
-        entities.Subcommands.Add(show);
-        root.Subcommands.Add(entities);
+        return new Command("entity", "Entities and their fields.") { list, show };
     }
 }

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using System.Text.Json.Nodes;
 using BrightTier.Cli.Output;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
@@ -8,28 +9,21 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Documents as files: pulled into a folder one would like to review, and applied to the drafts again.</summary>
 internal static class FileCommands
 {
-    public static void Add(RootCommand root, CommandLine line)
-    {
-        AddPull(root, line);
-        AddApply(root, line);
-    }
-
-    private static void AddPull(RootCommand root, CommandLine line)
+    public static Command Pull(CommandLine line)
     {
         var folder = new Argument<string>("folder") { Description = "Where the files go; made if it is not there." };
-        var force = new Option<bool>("--yes") { Description = "Writes over files that were changed since they were pulled." };
-        var pull = new Command("pull", $"Writes every draft of the service as a file, and keeps what was pulled in {Pulled.Folder} for 'apply'.\n\nExample:\n  brighttier pull quay") { folder, force };
-        line.Do(pull, async (result, around, cancel) =>
+        var pull = new Command("pull", $"Writes every draft of the service as a file, and keeps what was pulled in {Pulled.Folder} for 'apply'.\n\nExample:\n  brighttier pull quay") { folder };
+        line.Do(pull, async (result, context, cancel) =>
         {
-            using var client = around.Client();
-            var pulled = new Pulled(Directory.CreateDirectory(result.GetRequiredValue(folder)).FullName, around.Profile);
+            using var client = context.Client();
+            var pulled = new Pulled(Directory.CreateDirectory(result.GetRequiredValue(folder)).FullName, context.Profile);
             var files = new List<(DocumentKind Kind, string Key, string Text)>();
             foreach (var document in await client.Documents(cancel))
             {
                 files.Add((DocumentFile.KindNamed(document.Kind)!.Value, document.Key, (await client.File(document.Kind, document.Key, cancel)).Text));
             }
 
-            if (!result.GetValue(force) && files.FirstOrDefault(file => pulled.IsChanged(file.Kind, file.Key, file.Text)) is { Key: not null } own)
+            if (!context.Yes && files.FirstOrDefault(file => pulled.IsChanged(file.Kind, file.Key, file.Text)) is { Key: not null } own)
             {
                 throw new UsageException($"{pulled.PathOf(own.Kind, own.Key)} was changed since it was pulled, or never was; apply it first, or give --yes to write over it. Nothing was written.");
             }
@@ -39,30 +33,30 @@ internal static class FileCommands
                 pulled.Keep(file.Kind, file.Key, file.Text);
             }
 
-            around.Printer.Line($"{files.Count} files are in {pulled.Root}.");
+            context.Printer.Done(new JsonObject { ["folder"] = pulled.Root, ["files"] = files.Count }, $"{files.Count} files are in {pulled.Root}.");
             return Exit.Done;
         });
-        root.Subcommands.Add(pull);
+        return pull;
     }
 
-    private static void AddApply(RootCommand root, CommandLine line)
+    public static Command Apply(CommandLine line)
     {
         var folder = new Argument<string>("folder") { Description = "The folder pulled to." };
-        var dry = new Option<bool>("--dry-run") { Description = "Says in words what would change, what checks would find and who would notice, and changes nothing." };
-        var merge = new Option<bool>("--merge") { Description = "Where a draft moved on since it was pulled, puts both together; refused where both changed the same." };
-        var take = ImportReports.Side();
+        var dry = new Option<bool>("--dry-run") { Description = "Shows what would change, what checks would find and what uses it, and changes nothing." };
+        var merge = new Option<bool>("--merge") { Description = "Merges with drafts that were changed since the pull; refused where both changed the same." };
+        var resolution = ImportReports.Side();
         var format = ImportReports.Format();
-        var apply = new Command("apply", "Applies files that were changed to their drafts, all or none; refused where a draft moved on since it was pulled.\nExits with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier apply quay --dry-run\n  brighttier apply quay\n  brighttier apply quay --merge --take mine") { folder, dry, merge, take, format };
-        line.Do(apply, async (result, around, cancel) =>
+        var apply = new Command("apply", "Applies changed files to their drafts, all or none; refused where a draft was changed since the pull.\nExits with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier apply quay --dry-run\n  brighttier apply quay\n  brighttier apply quay --merge --conflict-resolution mine") { folder, dry, merge, resolution, format };
+        line.Change(apply, async (result, context, cancel) =>
         {
-            using var client = around.Client();
+            using var client = context.Client();
             var from = result.GetRequiredValue(folder);
             if (!Directory.Exists(from))
             {
                 throw new UsageException($"There is no folder '{from}'.");
             }
 
-            var pulled = new Pulled(Path.GetFullPath(from), around.Profile);
+            var pulled = new Pulled(Path.GetFullPath(from), context.Profile);
             var changed = new List<(Document Document, string File, string Text)>();
             var bad = false;
             foreach (var file in Workspace.YamlIn(from))
@@ -71,7 +65,7 @@ internal static class FileCommands
                 var (document, problems) = DocumentFile.Read(text);
                 if (document is null)
                 {
-                    CheckCommand.Print(around.Printer, new WorkFile(file, text, document, problems));
+                    CheckCommand.Print(context.Printer, new WorkFile(file, text, document, problems));
                     bad = true;
                 }
                 else if (pulled.Base(document.Kind, document.Key) != text)
@@ -82,18 +76,18 @@ internal static class FileCommands
 
             if (bad)
             {
-                around.Printer.Line("Nothing was applied.");
+                context.Printer.Line("Nothing was applied.");
                 return Exit.Refused;
             }
 
             if (changed.Count == 0)
             {
-                around.Printer.Line("Nothing was changed since the pull.");
+                context.Printer.Done(new JsonObject { ["imported"] = false, ["documents"] = new JsonArray() }, "Nothing was changed since the pull.");
                 return Exit.Done;
             }
 
             var request = new ImportRequest(
-                [.. changed.OrderBy(each => each.Document.Kind).Select(each => new ImportDocument(each.Text, pulled.Base(each.Document.Kind, each.Document.Key)))], result.GetValue(dry), result.GetValue(merge), result.GetValue(take));
+                [.. changed.OrderBy(each => each.Document.Kind).Select(each => new ImportDocument(each.Text, pulled.Base(each.Document.Kind, each.Document.Key)))], result.GetValue(dry), result.GetValue(merge), result.GetValue(resolution));
             var report = await client.ImportDocuments(request, cancel);
             foreach (var taken in report.Imported ? report.Documents : [])
             {
@@ -104,9 +98,9 @@ internal static class FileCommands
                 pulled.KeepBase(DocumentFile.KindNamed(taken.Kind)!.Value, taken.Key, now);
             }
 
-            return ImportReports.Print(around.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken => changed.Where(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key).Select(each => (each.File, each.Text)).First());
+            return ImportReports.Print(context.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken => changed.Where(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key).Select(each => (each.File, each.Text)).First());
         });
-        root.Subcommands.Add(apply);
+        return apply;
     }
 
     /// <summary>

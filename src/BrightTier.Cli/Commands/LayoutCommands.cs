@@ -1,4 +1,6 @@
 using System.CommandLine;
+using System.Text.Json;
+using System.Text.Json.Nodes;
 using BrightTier.Cli.Output;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
@@ -8,21 +10,20 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Layouts: list, show, generate.</summary>
 internal static class LayoutCommands
 {
-    public static void Add(RootCommand root, CommandLine line)
+    public static Command Make(CommandLine line)
     {
-        var layouts = new Command("layouts", "Layouts as they are in drafts.");
         var list = new Command("list", "Lists the layouts, what is published of them and what is wrong.");
-        line.Do(list, async (_, around, cancel) =>
+        line.Do(list, async (_, context, cancel) =>
         {
-            using var client = around.Client();
+            using var client = context.Client();
             var found = await client.Layouts(cancel);
-            if (around.Printer.Json)
+            if (context.Printer.Json)
             {
-                around.Printer.Write(found, WireJson.Default.IReadOnlyListLayoutSummary);
+                context.Printer.Write(found, WireJson.Default.IReadOnlyListLayoutSummary);
             }
             else
             {
-                around.Printer.Table(
+                context.Printer.Table(
                     ["Layout", "Entity", "Title", "Revision", "Published", "Errors", "Warnings", "Changed by"],
                     found.Select(layout => new[]
                     {
@@ -34,23 +35,23 @@ internal static class LayoutCommands
             return Exit.Done;
         });
 
-        var key = new Argument<string>("layout") { Description = "The layout's key, or a file." };
+        var key = new Argument<string>("layout") { Description = "The layout's key, a file, or - for standard input." };
         var wireframe = new Option<bool>("--wireframe") { Description = "Draws the rows to scale instead of an outline." };
-        var show = new Command("show", "Shows a layout as an outline, or as a wireframe.\n\nExamples:\n  brighttier layouts show vessel\n  brighttier layouts show vessel --wireframe\n  brighttier layouts show demo/layouts/berth.yaml --wireframe") { key, wireframe };
-        line.Do(show, async (result, around, cancel) =>
+        var show = new Command("show", "Shows a layout as an outline, or as a wireframe.\n\nExamples:\n  brighttier layout show vessel\n  brighttier layout show vessel --wireframe\n  brighttier layout show demo/layouts/berth.yaml --wireframe") { key, wireframe };
+        line.Do(show, async (result, context, cancel) =>
         {
             var name = result.GetRequiredValue(key);
             string text;
-            if (File.Exists(name))
+            if (name == Streams.Standard || File.Exists(name))
             {
-                text = await File.ReadAllTextAsync(name, cancel);
+                text = await Streams.Read(name, cancel);
             }
             else
             {
-                using var client = around.Client();
-                if (around.Printer.Json)
+                using var client = context.Client();
+                if (context.Printer.Json)
                 {
-                    around.Printer.Write(await client.Layout(name, cancel), WireJson.Default.LayoutDraft);
+                    context.Printer.Write(await client.Layout(name, cancel), WireJson.Default.LayoutDraft);
                     return Exit.Done;
                 }
 
@@ -60,13 +61,13 @@ internal static class LayoutCommands
             var (document, problems) = DocumentFile.Read(text);
             if (document is not Document.OfLayout { Layout: var layout })
             {
-                CheckCommand.Print(around.Printer, new WorkFile(name, text, document, problems));
+                CheckCommand.Print(context.Printer, new WorkFile(name, text, document, problems));
                 return Exit.Refused;
             }
 
-            foreach (var each in result.GetValue(wireframe) ? Outline.Wireframe(layout, around.Printer.Width) : Outline.Lines(layout))
+            foreach (var each in result.GetValue(wireframe) ? Outline.Wireframe(layout, context.Printer.Width) : Outline.Lines(layout))
             {
-                around.Printer.Line(each);
+                context.Printer.Line(each);
             }
 
             return Exit.Done;
@@ -74,28 +75,39 @@ internal static class LayoutCommands
 
         var entity = new Argument<string>("entity") { Description = "The entity's key." };
         var as_ = new Option<string?>("--key") { Description = "The layout's key; default: the entity's." };
-        var replace = new Option<bool>("--replace") { Description = "Puts the generated layout in the place of what the draft holds; the history keeps what was there." };
-        var generate = new Command("generate", "Makes the generated layout of an entity a draft.\n\nExamples:\n  brighttier layouts generate berth --key berth-2\n  brighttier layouts generate berth --replace") { entity, as_, replace };
-        line.Do(generate, async (result, around, cancel) =>
+        var replace = new Option<bool>("--replace") { Description = "Replaces what the draft holds; its history keeps that." };
+        var generate = new Command("generate", "Creates a draft with the generated layout of an entity.\n\nExamples:\n  brighttier layout generate berth --key berth-2\n  brighttier layout generate berth --replace") { entity, as_, replace };
+        line.Change(generate, async (result, context, cancel) =>
         {
-            using var client = around.Client();
+            using var client = context.Client();
             var layoutKey = result.GetValue(as_) ?? result.GetRequiredValue(entity);
             if (result.GetValue(replace))
             {
                 var saved = await client.GenerateLayout(layoutKey, cancel);
-                around.Printer.Line($"{layoutKey} holds the generated layout now, at revision {saved.Revision}.");
+                context.Printer.Done(new JsonObject { ["key"] = layoutKey, ["revision"] = saved.Revision }, $"{layoutKey} holds the generated layout now, at revision {saved.Revision}.");
             }
             else
             {
                 var made = await client.CreateLayout(new LayoutRequest(result.GetRequiredValue(entity), layoutKey), cancel);
-                around.Printer.Line($"{made.Key} is made, at revision {made.Revision}, not published.");
+                context.Printer.Done(new JsonObject { ["key"] = made.Key, ["revision"] = made.Revision }, $"{made.Key} is created, at revision {made.Revision}, not published.");
             }
 
             return Exit.Done;
         });
-        layouts.Subcommands.Add(list);
-        layouts.Subcommands.Add(show);
-        layouts.Subcommands.Add(generate);
-        root.Subcommands.Add(layouts);
+        return new Command("layout", "Layouts: in drafts, and as files.")
+        {
+            list, show, generate, LayoutExplainCommand.Make(line), LayoutLengthCommand.Make(line), LayoutEditCommand.Make(line), LayoutMergeCommand.Make(line), Schema(line),
+        };
+    }
+
+    private static Command Schema(CommandLine line)
+    {
+        var command = new Command("schema", "Prints the JSON Schema (2020-12) of layout files, for editors that complete and check them.\n\nExample:\n  brighttier layout schema > layout.schema.json");
+        line.Do(command, (_, context, _) =>
+        {
+            context.Printer.Line(LayoutSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true, TypeInfoResolver = WireJson.Default }));
+            return Task.FromResult(Exit.Done);
+        });
+        return command;
     }
 }

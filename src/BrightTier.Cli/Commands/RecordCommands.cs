@@ -7,9 +7,8 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Records: list, show, create, change.</summary>
 internal static class RecordCommands
 {
-    public static void Add(RootCommand root, CommandLine line)
+    public static Command Make(CommandLine line)
     {
-        var records = new Command("records", "Records of an entity.");
         var entity = new Argument<string>("entity") { Description = "The entity's key." };
         var id = new Argument<long>("id") { Description = "The record's number." };
         var values = new Argument<string[]>("value") { Description = "field=value; JSON where it reads as such, else a text; field= empties it.", Arity = ArgumentArity.OneOrMore };
@@ -18,65 +17,60 @@ internal static class RecordCommands
         var sort = new Option<string?>("--sort") { Description = "Fields with commas between; -field for descending." };
         var filter = new Option<string?>("--filter") { Description = "Only records that fulfil this condition in CEL, such as \"record.length > 12.0\"." };
         var limit = new Option<int>("--limit") { Description = "How many, up to 200.", DefaultValueFactory = _ => 50 };
-        var list = new Command("list", "Lists records.\n\nExample:\n  brighttier records list vessel --filter \"record.propulsion == 'sail'\" --sort -length --limit 5") { entity, search, sort, filter, limit };
-        line.Do(list, async (result, around, cancel) =>
+        var list = new Command("list", "Lists records.\n\nExample:\n  brighttier record list vessel --filter \"record.propulsion == 'sail'\" --sort -length --limit 5") { entity, search, sort, filter, limit };
+        line.Do(list, async (result, context, cancel) =>
         {
-            using var client = around.Client();
+            using var client = context.Client();
             var key = result.GetRequiredValue(entity);
             var page = await client.Records(key, result.GetValue(search), result.GetValue(sort), result.GetValue(filter), null, result.GetValue(limit), cancel);
-            if (around.Printer.Json)
+            if (context.Printer.Json)
             {
-                around.Printer.Write(page, WireJson.Default.RecordPage);
+                context.Printer.Write(page, WireJson.Default.RecordPage);
                 return Exit.Done;
             }
 
             var info = await client.Entity(key, cancel);
-            around.Printer.Table(
+            context.Printer.Table(
                 ["#", .. info.ListColumns.Select(column => info.Fields.First(field => field.Key == column).Label)],
                 page.Records.Select(record => (string[])[$"{record.Id}", .. info.ListColumns.Select(column => Text(info, record, column))]));
             if (page.Total > page.Records.Count)
             {
-                around.Printer.Line($"{page.Records.Count} of {page.Total}{(page.Exact ? "" : " or more")}; --limit shows more.");
+                context.Printer.Line($"{page.Records.Count} of {page.Total}{(page.Exact ? "" : " or more")}; --limit shows more.");
             }
 
             return Exit.Done;
         });
 
-        var show = new Command("show", "Shows a record.\n\nExample:\n  brighttier records show vessel 1") { entity, id };
-        line.Do(show, async (result, around, cancel) =>
+        var show = new Command("show", "Shows a record.\n\nExample:\n  brighttier record show vessel 1") { entity, id };
+        line.Do(show, async (result, context, cancel) =>
         {
-            using var client = around.Client();
+            using var client = context.Client();
             var info = await client.Entity(result.GetRequiredValue(entity), cancel);
-            Print(around, info, await client.Record(info.Key, result.GetValue(id), cancel));
+            Print(context, info, await client.Record(info.Key, result.GetValue(id), cancel));
             return Exit.Done;
         });
 
-        var create = new Command("create", "Creates a record.\n\nExample:\n  brighttier records create berth code=E1 pontoon=\"East pontoon\" zone=outer maxLength=14") { entity, values };
-        line.Do(create, async (result, around, cancel) =>
+        var create = new Command("create", "Creates a record.\n\nExample:\n  brighttier record create berth code=E1 pontoon=\"East pontoon\" zone=outer maxLength=14") { entity, values };
+        line.Change(create, async (result, context, cancel) =>
         {
-            using var client = around.Client();
+            using var client = context.Client();
             var info = await client.Entity(result.GetRequiredValue(entity), cancel);
-            Print(around, info, await client.CreateRecord(info.Key, new RecordSave(Values(info, result.GetRequiredValue(values))), cancel));
+            Print(context, info, await client.CreateRecord(info.Key, new RecordSave(Values(info, result.GetRequiredValue(values))), cancel));
             return Exit.Done;
         });
 
         var version = new Option<long?>("--version-read") { Description = "The version the change is made for; default: the newest." };
-        var change = new Command("change", "Changes fields of a record.\n\nExample:\n  brighttier records change vessel 1 homePort=\"Eel Creek\" condition=5") { entity, id, values, version };
-        line.Do(change, async (result, around, cancel) =>
+        var change = new Command("change", "Changes fields of a record.\n\nExample:\n  brighttier record change vessel 1 homePort=\"Eel Creek\" condition=5") { entity, id, values, version };
+        line.Change(change, async (result, context, cancel) =>
         {
-            using var client = around.Client();
+            using var client = context.Client();
             var info = await client.Entity(result.GetRequiredValue(entity), cancel);
             var number = result.GetValue(id);
             var read = result.GetValue(version) ?? (await client.Record(info.Key, number, cancel)).Version;
-            Print(around, info, await client.ChangeRecord(info.Key, number, read, new RecordSave(Values(info, result.GetRequiredValue(values))), cancel));
+            Print(context, info, await client.ChangeRecord(info.Key, number, read, new RecordSave(Values(info, result.GetRequiredValue(values))), cancel));
             return Exit.Done;
         });
-        foreach (var command in new[] { list, show, create, change })
-        {
-            records.Subcommands.Add(command);
-        }
-
-        root.Subcommands.Add(records);
+        return new Command("record", "Records of an entity.") { list, show, create, change };
     }
 
     /// <summary>field=value pairs as a JSON object. Whether a value is a text is decided by the field's type, so that a registration of digits stays one.</summary>
@@ -140,16 +134,16 @@ internal static class RecordCommands
         }
     }
 
-    private static void Print(CommandContext around, EntityInfo entity, RecordInfo record)
+    private static void Print(CommandContext context, EntityInfo entity, RecordInfo record)
     {
-        if (around.Printer.Json)
+        if (context.Printer.Json)
         {
-            around.Printer.Write(record, WireJson.Default.RecordInfo);
+            context.Printer.Write(record, WireJson.Default.RecordInfo);
             return;
         }
 
-        around.Printer.Line($"{record.Title}  (#{record.Id}, version {record.Version}, changed by {record.ChangedBy} {record.ChangedAt:yyyy-MM-dd HH:mm} UTC)");
-        around.Printer.Table(["Field", "Value"], entity.Fields.Where(field => record.Values.TryGetProperty(field.Key, out _)).Select(field => new[] { field.Label, Text(entity, record, field.Key) }));
+        context.Printer.Line($"{record.Title}  (#{record.Id}, version {record.Version}, changed by {record.ChangedBy} {record.ChangedAt:yyyy-MM-dd HH:mm} UTC)");
+        context.Printer.Table(["Field", "Value"], entity.Fields.Where(field => record.Values.TryGetProperty(field.Key, out _)).Select(field => new[] { field.Label, Text(entity, record, field.Key) }));
     }
 
     private static string Text(EntityInfo entity, RecordInfo record, string key)

@@ -6,29 +6,28 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Texts out to translators and back, as XLIFF.</summary>
 internal static class TextCommands
 {
-    public static void Add(RootCommand root, CommandLine line)
+    public static Command Make(CommandLine line)
     {
-        var texts = new Command("texts", "Texts of layouts, entities and the rest, for translators.");
         var folder = new Argument<string>("folder") { Description = "A folder of files." };
         var from = new Option<string>("--from") { Description = "The language translated from.", DefaultValueFactory = _ => "en" };
         var to = new Option<string>("--to") { Description = "The language translated into.", Required = true };
-        var export = new Command("export", "Writes all texts as XLIFF 2.1, with the translations there are.\n\nExample:\n  brighttier texts export demo --to nl > nl.xlf") { folder, from, to };
-        line.Do(export, async (result, around, cancel) =>
+        var export = new Command("export", "Writes all texts as XLIFF 2.1, with the translations there are.\n\nExample:\n  brighttier text export demo --to nl > nl.xlf") { folder, from, to };
+        line.Do(export, async (result, context, cancel) =>
         {
             var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
-            around.Printer.Line(Xliff.Export(all.Files.Select(file => file.Document).OfType<Document>(), result.GetValue(from)!, result.GetRequiredValue(to)).TrimEnd());
+            context.Printer.Line(Xliff.Export(all.Files.Select(file => file.Document).OfType<Document>(), result.GetValue(from)!, result.GetRequiredValue(to)).TrimEnd());
             return Exit.Done;
         });
 
-        var file = new Argument<string>("file") { Description = "An XLIFF file, 2.0 or 2.1." };
-        var dry = new Option<bool>("--dry-run") { Description = "Says what would be taken, and writes nothing." };
-        var import = new Command("import", "Takes translations from an XLIFF file into the files of a folder. Translations of texts that have changed since are left out and told.\n\nExample:\n  brighttier texts import demo nl.xlf") { folder, file, dry };
-        line.Do(import, async (result, around, cancel) =>
+        var file = new Argument<string>("file") { Description = "An XLIFF file, 2.0 or 2.1; - for standard input." };
+        var dry = new Option<bool>("--dry-run") { Description = "Shows what would be imported, and writes nothing." };
+        var import = new Command("import", "Imports translations from an XLIFF file into the files of a folder. Those of texts that have changed since are left out and listed.\n\nExample:\n  brighttier text import demo nl.xlf") { folder, file, dry };
+        line.Do(import, async (result, context, cancel) =>
         {
             var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
             var byName = all.Files.Where(each => each.Document is not null).ToDictionary(each => (each.Document!.Kind, each.Document.Key));
             var path = result.GetRequiredValue(file);
-            var (documents, problem) = Xliff.Import(File.Exists(path) ? await File.ReadAllTextAsync(path, cancel) : throw new UsageException($"There is no file '{path}'."), (kind, key) => byName.GetValueOrDefault((kind, key))?.Document);
+            var (documents, problem) = Xliff.Import(await Streams.Read(path, cancel), (kind, key) => byName.GetValueOrDefault((kind, key))?.Document);
             if (problem is not null)
             {
                 throw new UsageException($"{path} {problem}.");
@@ -42,17 +41,15 @@ internal static class TextCommands
                     await File.WriteAllTextAsync(target.Path, DocumentFile.Write(translated.Document), cancel);
                 }
 
-                around.Printer.Line($"{target.Path}: {translated.Taken} taken{(translated.Problems.Count > 0 ? $", {translated.Problems.Count} left out" : "")}");
+                context.Printer.Line($"{target.Path}: {translated.Taken} imported{(translated.Problems.Count > 0 ? $", {translated.Problems.Count} left out" : "")}");
                 foreach (var each in translated.Problems)
                 {
-                    around.Printer.Line($"  {each}");
+                    context.Printer.Line($"  {each}");
                 }
             }
 
             return documents.Any(translated => translated.Problems.Count > 0) ? Exit.Refused : Exit.Done;
         });
-        texts.Subcommands.Add(export);
-        texts.Subcommands.Add(import);
-        root.Subcommands.Add(texts);
+        return new Command("text", "Texts of all documents, for translators.") { export, import };
     }
 }

@@ -4,14 +4,14 @@ using BrightTier.Core.Validation;
 
 namespace BrightTier.Cli.Output;
 
-/// <summary>What came, or would come, of taking documents: for people, as JSON, as SARIF.</summary>
+/// <summary>What an import did, or would do: for people, as JSON, as SARIF.</summary>
 internal static class ImportReports
 {
     public static Option<string?> Side()
     {
-        var take = new Option<string?>("--take") { Description = "Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds)." };
-        take.AcceptOnlyFromAmong("mine", "theirs");
-        return take;
+        var resolution = new Option<string?>("--conflict-resolution") { Description = "Which side wins where both changed the same: mine (what is sent) or theirs (the draft)." };
+        resolution.AcceptOnlyFromAmong("mine", "theirs");
+        return resolution;
     }
 
     public static Option<string> Format()
@@ -58,7 +58,7 @@ internal static class ImportReports
             }
 
             var count = report.Documents.Count(taken => taken.Change is not ("unchanged" or "conflict"));
-            printer.Line(refused ? "Nothing would be taken: look at what stands against it, or give --take."
+            printer.Line(refused ? "Nothing would be imported: look at the conflicts, or give --conflict-resolution."
                 : count == 0 ? "Nothing differs from the drafts."
                 : dry ? $"{Counted(count)} would change; nothing was changed." : $"{Counted(count)} changed. 'brighttier publish' gives {(count == 1 ? "it" : "them")} to everyone.");
         }
@@ -68,7 +68,7 @@ internal static class ImportReports
 
     private static void Print(Printer printer, ImportedDocument taken, bool dry)
     {
-        var would = taken.Change switch { "made" => dry ? "would be made" : "is made", "changed" => dry ? "would change" : "is changed", "merged" => dry ? "would be merged" : "is merged", _ => "cannot be taken" };
+        var would = taken.Change switch { "made" => dry ? "would be made" : "is made", "changed" => dry ? "would change" : "is changed", "merged" => dry ? "would be merged" : "is merged", _ => "conflicts" };
         printer.Marked(taken.Change == "conflict" ? "red" : "green", $"{taken.Kind} {taken.Key} {would}", taken.Summary.Count == 0 && taken.Conflicts.Count == 0 ? "." : ":");
         foreach (var sentence in taken.Conflicts.Concat(taken.Base is { } merged ? [merged] : []).Concat(taken.Summary))
         {
@@ -77,7 +77,7 @@ internal static class ImportReports
 
         foreach (var notice in taken.Impact)
         {
-            printer.Line($"  would notice: {notice}");
+            printer.Line($"  used by: {notice}");
         }
     }
 

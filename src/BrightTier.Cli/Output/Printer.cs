@@ -14,10 +14,11 @@ public sealed class Printer
     /// <summary>Nothing where nobody is looking: making one takes longer than much of what a program asks for.</summary>
     private readonly IAnsiConsole? console;
 
-    public Printer(TextWriter output, bool json)
+    public Printer(TextWriter output, bool json, bool quiet)
     {
         this.output = output;
         Json = json;
+        Quiet = quiet;
         if (output == Console.Out && !Console.IsOutputRedirected && Environment.GetEnvironmentVariable("NO_COLOR") is null or "")
         {
             console = AnsiConsole.Create(new AnsiConsoleSettings { Ansi = AnsiSupport.Yes, ColorSystem = ColorSystemSupport.Detect, Interactive = InteractionSupport.No, Out = new AnsiConsoleOutput(output) });
@@ -27,18 +28,46 @@ public sealed class Printer
 
     public bool Json { get; }
 
+    /// <summary>Whether only results are printed, and not what was done.</summary>
+    public bool Quiet { get; }
+
     public bool Colours => console is not null;
 
     public int Width { get; } = 100;
 
     public void Line(string text = "") => output.WriteLine(text);
 
+    /// <summary>A sentence about what was done, beside the result: nothing where results alone are asked for.</summary>
+    public void Note(string text)
+    {
+        if (!Quiet && !Json)
+        {
+            output.WriteLine(text);
+        }
+    }
+
+    /// <summary>What was done: as JSON where that is asked for, else in a sentence.</summary>
+    public void Done(JsonObject result, string sentence)
+    {
+        if (Json)
+        {
+            Write(result);
+        }
+        else
+        {
+            Note(sentence);
+        }
+    }
+
+    /// <summary>How JSON is written for people and programs alike.</summary>
+    public static JsonSerializerOptions Indented { get; } = new() { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, TypeInfoResolver = Contracts.WireJson.Default };
+
     /// <summary>A value as its JSON, when JSON is asked for.</summary>
     public void Write<T>(T value, JsonTypeInfo<T> type) => Write(JsonSerializer.SerializeToNode(value, type));
 
     public void Write(JsonNode? node)
     {
-        output.WriteLine(node?.ToJsonString(new JsonSerializerOptions { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, TypeInfoResolver = Contracts.WireJson.Default }) ?? "null");
+        output.WriteLine(node?.ToJsonString(Indented) ?? "null");
     }
 
     /// <summary>A table; in a pipe, its rows with tabs between.</summary>
@@ -62,10 +91,12 @@ public sealed class Printer
             return;
         }
 
+        // Only what has spaces is broken: a key, an id or a path is there to be copied.
         var table = new Table().Border(TableBorder.Simple);
-        foreach (var column in columns)
+        for (var i = 0; i < columns.Count; i++)
         {
-            table.AddColumn(new TableColumn($"[bold]{Markup.Escape(column)}[/]"));
+            var column = new TableColumn($"[bold]{Markup.Escape(columns[i])}[/]");
+            table.AddColumn(lines.Any(row => row[i].Contains(' ', StringComparison.Ordinal) && row[i].Length > 18) ? column : column.NoWrap());
         }
 
         foreach (var row in lines)

@@ -20,7 +20,7 @@ internal static class DefinitionFiles
         var zone = reading.Word(map["timeZone"], "'timeZone'") ?? "UTC";
         if (!TimeZoneInfo.TryFindSystemTimeZoneById(zone, out _))
         {
-            reading.Problem(map["timeZone"]!.At, $"there is no time zone '{zone}'; write Europe/Amsterdam or UTC");
+            reading.Problem(map.PlaceOf("timeZone"), $"there is no time zone '{zone}'; write Europe/Amsterdam or UTC");
         }
 
         var roles = reading.List(map["roles"], "'roles'").Select(node => reading.Map(node, "a role")).OfType<FileNode.Map>().Select(role =>
@@ -29,7 +29,7 @@ internal static class DefinitionFiles
             var may = reading.Words(role["may"], "'may'");
             foreach (var act in may.Where(act => !Acts.All.Contains(act)))
             {
-                reading.Problem(role["may"]!.At, $"there is no act '{act}'{Suggestion.For(act, [.. Acts.All])}");
+                reading.Problem(role.PlaceOf("may"), $"there is no act '{act}'{Suggestion.For(act, [.. Acts.All])}");
             }
 
             return new Role(Key(reading, role, "a role"), reading.Texts(role["label"], "'label'") ?? Texts.Of(""), may) { Entities = reading.Words(role["entities"], "'entities'") };
@@ -37,7 +37,7 @@ internal static class DefinitionFiles
         var languages = reading.Words(map["languages"], "'languages'");
         foreach (var language in languages.Where(language => language.Length == 0 || !DocumentReader.IsLanguage(language)))
         {
-            reading.Problem(map["languages"]!.At, $"'{Suggestion.Short(language)}' is no language tag; write en, nl, ar or pt-BR");
+            reading.Problem(map.PlaceOf("languages"), $"'{Suggestion.Short(language)}' is no language tag; write en, nl, ar or pt-BR");
         }
 
         return new Application(
@@ -61,7 +61,7 @@ internal static class DefinitionFiles
         var typeface = reading.Word(map["typeface"], "'typeface'");
         if (typeface is not null && !Theme.Typefaces.Contains(typeface))
         {
-            reading.Problem(map["typeface"]!.At, $"there is no typeface '{typeface}'{Suggestion.For(typeface, [.. Theme.Typefaces])}");
+            reading.Problem(map.PlaceOf("typeface"), $"there is no typeface '{typeface}'{Suggestion.For(typeface, [.. Theme.Typefaces])}");
         }
 
         return new Theme(ReadableColour("primary", 4.5), ReadableColour("accent", 3), typeface);
@@ -77,7 +77,7 @@ internal static class DefinitionFiles
             var contrast = Contrast.Of(colour, "#ffffff");
             if (contrast < least)
             {
-                reading.Problem(map[name]!.At, string.Create(CultureInfo.InvariantCulture, $"'{name}' must stand out {least:0.#} to 1 from white; '{colour}' does {contrast:0.0} to 1, a darker one would do"));
+                reading.Problem(map.PlaceOf(name), string.Create(CultureInfo.InvariantCulture, $"'{name}' must stand out {least:0.#} to 1 from white; '{colour}' does {contrast:0.0} to 1, a darker one would do"));
             }
 
             return colour;
@@ -97,7 +97,7 @@ internal static class DefinitionFiles
             return colour;
         }
 
-        reading.Problem(map[name]!.At, $"'{name}' must be a colour such as \"#5b4a1e\"; it is '{colour}'");
+        reading.Problem(map.PlaceOf(name), $"'{name}' must be a colour such as \"#5b4a1e\"; it is '{colour}'");
         return null;
     }
 
@@ -209,9 +209,10 @@ internal static class DefinitionFiles
         var fields = reading.List(map["fields"], "'fields'", Limits.Fields).Select(node => reading.Map(node, "a field")).OfType<FileNode.Map>().Select(field => ReadField(reading, field)).ToImmutableArray();
         Twice(reading, map, fields.Select(field => field.Key), "field");
         var display = reading.Word(map["display"], "'display'") ?? (fields.FirstOrDefault(field => field.Type.IsShortText()) is { } first ? $"{{{first.Key}}}" : "");
-        foreach (var unknown in Placeholders.In(display).Where(name => fields.All(field => field.Key != name)))
+        // What is made of a key that is none is told once, at the key.
+        foreach (var unknown in map["display"] is null ? [] : Placeholders.In(display).Where(name => fields.All(field => field.Key != name)))
         {
-            reading.Problem(map["display"]!.At, $"there is no field '{unknown}'{Suggestion.For(unknown, [.. fields.Select(field => field.Key)])}");
+            reading.Problem(map.PlaceOf("display"), $"there is no field '{unknown}'{Suggestion.For(unknown, [.. fields.Select(field => field.Key)])}");
         }
 
         return new Entity
@@ -230,13 +231,13 @@ internal static class DefinitionFiles
         var key = Key(reading, map, "a field");
         if (ServiceFields.Contains(key))
         {
-            reading.Problem(map["key"]!.At, $"'{key}' is filled by the service for every record; give the field another key");
+            reading.Problem(map.PlaceOf("key"), $"'{key}' is filled by the service for every record; give the field another key");
         }
 
         var typeName = reading.Required(map, "type", "a field");
         if (!FieldTypes.TryParse(typeName, out var type) && typeName.Length > 0)
         {
-            reading.Problem(map["type"]!.At, $"there is no type '{typeName}'{Suggestion.For(typeName, [.. FieldTypes.All])}");
+            reading.Problem(map.PlaceOf("type"), $"there is no type '{typeName}'{Suggestion.For(typeName, [.. FieldTypes.All])}");
         }
 
         var field = new Field
@@ -275,7 +276,7 @@ internal static class DefinitionFiles
         Insist((reading.Word(map["whenHidden"], "'whenHidden'") ?? "keep") is "keep" or "clear", "'whenHidden' must be keep or clear");
         if (field.Pattern is { } pattern && WholePattern.Problem(pattern) is { } wrong)
         {
-            reading.Problem(map["pattern"]!.At, $"'pattern' {wrong}");
+            reading.Problem(map.PlaceOf("pattern"), $"'pattern' {wrong}");
         }
 
         return field;
@@ -336,7 +337,7 @@ internal static class DefinitionFiles
         var key = reading.Required(map, "key", what);
         if (key.Length > 0 && !NodeId.IsWellFormed(key))
         {
-            reading.Problem(map["key"]!.At, $"a key must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{key}'");
+            reading.Problem(map.PlaceOf("key"), $"a key must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{key}'");
         }
 
         return key;

@@ -28,6 +28,9 @@ public abstract record FileNode(Place At)
     public sealed record Map(ImmutableArray<Entry> Entries, Place At, bool Flow = false) : FileNode(At)
     {
         public FileNode? this[string key] => Entries.FirstOrDefault(entry => entry.Key == key)?.Value;
+
+        /// <summary>Where the value of a key stands; where there is none, and something else was put in its place, the map.</summary>
+        public Place PlaceOf(string key) => (this[key] ?? this).At;
     }
 
     /// <summary>A list; <paramref name="Flow"/> asks the writer to put it on one line.</summary>

@@ -17,7 +17,7 @@ internal static class RoutingFiles
             var kind = reading.Word(rule["form"], "'form'") ?? "full";
             if (!Kinds.Contains(kind))
             {
-                reading.Problem(rule["form"]!.At, $"there is no kind '{kind}'{Suggestion.For(kind, Kinds)}");
+                reading.Problem(rule.PlaceOf("form"), $"there is no kind '{kind}'{Suggestion.For(kind, Kinds)}");
             }
 
             return new RoutingRule(
@@ -64,13 +64,13 @@ internal static class RoutingFiles
             var key = reading.Required(entry, "key", "an entry");
             if (key.Length > 0 && !NodeId.IsWellFormed(key))
             {
-                reading.Problem(entry["key"]!.At, $"a key must begin with a letter and have only letters, digits, '-' and '_'; it is '{key}'");
+                reading.Problem(entry.PlaceOf("key"), $"a key must begin with a letter and have only letters, digits, '-' and '_'; it is '{key}'");
             }
 
             var address = reading.Word(entry["address"], "'address'");
             if (address is not null && Grammar.Problem(Grammar.Property("address")!, new Value.Word(address)) is { } wrong)
             {
-                reading.Problem(entry["address"]!.At, $"'address' {wrong}");
+                reading.Problem(entry.PlaceOf("address"), $"'address' {wrong}");
             }
 
             return new MenuEntry(
@@ -102,7 +102,7 @@ internal static class RoutingFiles
         var key = reading.Required(map, "key", "a template");
         if (key.Length > 0 && !NodeId.IsWellFormed(key))
         {
-            reading.Problem(map["key"]!.At, $"a key must begin with a letter and have only letters, digits, '-' and '_'; it is '{Suggestion.Short(key)}'");
+            reading.Problem(map.PlaceOf("key"), $"a key must begin with a letter and have only letters, digits, '-' and '_'; it is '{Suggestion.Short(key)}'");
         }
 
         return new Template(key, reading.Texts(map["title"], "'title'") ?? Texts.Of(key), reading.Texts(map["about"], "'about'"), reading.Words(map["layouts"], "'layouts'"));

@@ -159,7 +159,7 @@ public static class TreeJson
 
                 if (RuleOf(Grammar.Of(named), name, named.Word("property")) is not { } rule)
                 {
-                    reading.Problem(map["property"]!.At, $"a {Grammar.Of(named).Name} has no property '{name}'{Suggestion.For(name, [.. Grammar.Of(named).Properties.Select(each => each.Name)])}");
+                    reading.Problem(map.PlaceOf("property"), $"a {Grammar.Of(named).Name} has no property '{name}'{Suggestion.For(name, [.. Grammar.Of(named).Properties.Select(each => each.Name)])}");
                     return null;
                 }
 
@@ -212,7 +212,7 @@ public static class TreeJson
         {
             if (name.Length > 0)
             {
-                reading.Problem(map["kind"]!.At, $"there is no node of kind '{name}'{Suggestion.For(name, [.. Grammar.Rules.Select(each => each.Name)])}");
+                reading.Problem(map.PlaceOf("kind"), $"there is no node of kind '{name}'{Suggestion.For(name, [.. Grammar.Rules.Select(each => each.Name)])}");
             }
 
             return null;

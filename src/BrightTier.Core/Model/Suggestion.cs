@@ -24,7 +24,14 @@ public static class Suggestion
             .OrderBy(pair => pair.distance)
             .ThenBy(pair => pair.candidate, StringComparer.Ordinal)
             .FirstOrDefault();
-        return best.candidate is not null && best.distance <= reach ? best.candidate : null;
+        return best.candidate is not null && best.distance <= reach ? best.candidate : Begun(word, candidates);
+    }
+
+    /// <summary>The one candidate that begins with the word, of three letters or more; null where there are several.</summary>
+    private static string? Begun(string word, IEnumerable<string> candidates)
+    {
+        var begun = word.Length < 3 ? [] : candidates.Where(candidate => candidate.StartsWith(word, StringComparison.OrdinalIgnoreCase)).Take(2).ToArray();
+        return begun is [var only] ? only : null;
     }
 
     /// <summary>"; did you mean 'x'?" or, when nothing is near, the first few candidates there are.</summary>

@@ -45,7 +45,7 @@ public static class ScheduledReleaseEndpoints
     private static async Task<IResult> Cancel(HttpContext http, long id, ScheduledReleaseStore plans, ReleasePublisher publishing, AuditTrail audit, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = http.Caller();
-        var plan = await plans.Find(id, cancel) ?? throw Problems.NotFound("planned release", id.ToString(CultureInfo.InvariantCulture));
+        var plan = await plans.Find(id, cancel) ?? throw Problems.NotFound("scheduled release", id.ToString(CultureInfo.InvariantCulture));
         await publishing.InsistOnPlan(plan, caller.Author, cancel);
         if (!await plans.Become(id, ScheduledReleaseRow.Cancelled, null, null, cancel))
         {
