@@ -16,7 +16,7 @@ app.MapGet("/form", (HttpContext http) =>
 });
 app.MapGet("/health/ready", () => "ready");
 Bare.Streams.Map(app);
-Bare.Saving.Map(app, args.Length > 2 ? args[2] : null);
+Bare.RecordSave.Map(app, args.Length > 2 ? args[2] : null);
 app.MapGet("/{**path}", (string path, HttpContext http) =>
 {
     if (!files.TryGetValue(path, out var content))

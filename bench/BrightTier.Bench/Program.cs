@@ -30,7 +30,7 @@ if (args is [] or ["forms"])
 
 if (args is [] or ["saving"])
 {
-    results.AddRange(await SavingBench.Run(Bare, () => new Uri("http://127.0.0.1:" + FreePort()), Ready));
+    results.AddRange(await SaveBench.Run(Bare, () => new Uri("http://127.0.0.1:" + FreePort()), Ready));
 }
 
 if (args is [] or ["reach"])

@@ -93,7 +93,7 @@ public sealed class AccessibilityTests(Chromium chromium)
 
         await ada.Go("design/vessel", ".canvas .bt-field");
         await Do("Go to Rig");
-        await Button("Put it together by clicking").First.ClickAsync();
+        await Button("Build it by clicking").First.ClickAsync();
         await page.Locator(".clause").WaitForAsync();
         await Find("a condition put together by clicking", ada);
         await Button("Write it as text").First.ClickAsync();
@@ -104,7 +104,7 @@ public sealed class AccessibilityTests(Chromium chromium)
         await page.Keyboard.PressAsync("Escape");
         await page.Keyboard.PressAsync("Escape");
         await Do("Go to Home port");
-        await page.GetByLabel("Take a pattern from the library").SelectOptionAsync("berthCode");
+        await page.GetByLabel("Choose a pattern from the library").SelectOptionAsync("berthCode");
         await page.Locator(".samples li").First.WaitForAsync();
         await Find("a pattern with its samples", ada);
         await Do("Go to Propulsion");

@@ -20,7 +20,7 @@ public sealed class AuditVerifyTests
         var head = Path.Combine(folder, "head.json");
         var kept = await Terminal.Run(address, folder, "audit", "head");
         await File.WriteAllTextAsync(head, kept.Out);
-        (await Terminal.Run(address, folder, "person", "later", "--name", "Later", "--role", "auditor")).Exit.ShouldBe(0);
+        (await Terminal.Run(address, folder, "person", "create", "later", "--name", "Later", "--role", "auditor")).Exit.ShouldBe(0);
 
         var whole = await Terminal.Run(address, folder, "audit", "verify", "--head", head);
         (whole.Exit, whole.Out.Contains("hold together")).ShouldBe((0, true), whole.Out + whole.Error);

@@ -42,7 +42,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [InlineData("release show 1", 0, "Release 1: ")]
     [InlineData("release show 99", 1, "There is no release '99'. [not-found]")]
     [InlineData("release cancel 1", 1, "Release 1 is not out to some roles alone")]
-    [InlineData("publish vessel --at 2020-01-01", 1, "A release is planned for a time to come, within a year.")]
+    [InlineData("publish vessel --at 2020-01-01", 1, "A release is scheduled for a time after now, within a year.")]
     [InlineData("publish vessel --at someday", 2, "--at must be a moment such as 2026-12-01T09:00Z; it is 'someday'.")]
     [InlineData("publish vessel --to quay-hnd", 1, "There is no role 'quay-hnd'; did you mean 'quay-hand'?")]
     [InlineData("publish vesel", 1, "There is no layout 'vesel'; did you mean 'vessel'?")]
@@ -187,7 +187,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         (await As("ada", "release", "list")).Out.ShouldContain($"{number}\tstaged: harbour-office\t");
         (await As("ada", "release", "show", number)).Out.ShouldContain($"Release {number}: staged for harbour-office. Changed: layout/berth changed.");
         var between = await As("ada", "publish", "vessel");
-        (between.Exit, between.Error.Contains("give it to everyone or call it off before the next", StringComparison.Ordinal)).ShouldBe((1, true), between.Error);
+        (between.Exit, between.Error.Contains("promote or cancel it before the next", StringComparison.Ordinal)).ShouldBe((1, true), between.Error);
         (await As("ada", "release", "cancel", number)).Out.ShouldContain($"Release {number}: cancelled.");
         (await As("ada", "release", "list")).Out.ShouldContain("1\tcurrent\t");
     }

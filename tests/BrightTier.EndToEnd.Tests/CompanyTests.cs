@@ -25,12 +25,12 @@ public sealed class CompanyTests(Chromium chromium)
         await cleo.Go("records/vessel/1");
         await ada.Go("design/vessel", ".canvas-layer");
         await Button(ada, "Publish…").ClickAsync();
-        await ada.Page.GetByText("To everyone, at once").ClickAsync();
+        await ada.Page.GetByText("To everyone, now").ClickAsync();
         await ada.Page.GetByLabel("To some roles first").CheckAsync();
         await Assertions.Expect(Button(ada, "Publish")).ToBeDisabledAsync();
         await ada.Page.GetByLabel("Harbour office").CheckAsync();
         await Button(ada, "Publish").ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToHaveTextAsync("Release 2 is out to Harbour office");
+        await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToHaveTextAsync("Release 2 is published to Harbour office");
         await Button(ada, "Done").ClickAsync();
 
         await ada.Go("records/vessel/1");
@@ -40,10 +40,10 @@ public sealed class CompanyTests(Chromium chromium)
         var ahead = ada.Page.Locator(".releases li[data-state=ahead]");
         await Assertions.Expect(ahead).ToContainTextAsync("Harbour office alone");
 
-        await Button(ada, "Give it to everyone").ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 2 is what everyone has");
+        await Button(ada, "Promote to everyone").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 2 is current");
         await Assertions.Expect(cleo.Page.Locator(".bt-form")).ToContainTextAsync("Who she is");
-        await Assertions.Expect(ada.Page.Locator(".releases li[data-current]")).ToContainTextAsync("Drawn by 2 of 2 open browsers");
+        await Assertions.Expect(ada.Page.Locator(".releases li[data-current]")).ToContainTextAsync("In use by 2 of 2 open browsers");
         (ada.Complaints, cleo.Complaints).ShouldSatisfyAllConditions(all => all.Item1.ShouldBeEmpty(), all => all.Item2.ShouldBeEmpty());
     }
 
@@ -90,7 +90,7 @@ public sealed class CompanyTests(Chromium chromium)
         await Button(ada, "Add it to the menu").ClickAsync();
         await Assertions.Expect(ada.Page.Locator("#publish-title")).ToHaveTextAsync("Publish the menu");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Publish", Exact = true }).ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToHaveTextAsync("Release 3 is out");
+        await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToHaveTextAsync("Release 3 is published");
         await Button(ada, "Done").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".menu")).ToContainTextAsync("Vessels");
         await Assertions.Expect(ada.Page.Locator(".ahead-drafts")).ToHaveCountAsync(0);
@@ -110,7 +110,7 @@ public sealed class CompanyTests(Chromium chromium)
         await hanna.Page.GetByRole(AriaRole.Link, new() { Name = "Ada Wader: Visitors on top, @hanna?" }).ClickAsync();
         await Assertions.Expect(hanna.Page.Locator(".document-talk h2")).ToHaveTextAsync("About the menu");
         await hanna.Page.Locator(".document-talk textarea").FillAsync("After the vessels.");
-        await Button(hanna, "Say it").ClickAsync();
+        await Button(hanna, "Add comment").ClickAsync();
         await Assertions.Expect(hanna.Page.Locator(".document-talk .talk-text")).ToHaveTextAsync(["Visitors on top, @hanna?", "After the vessels."]);
         await Button(hanna, "It is done").First.ClickAsync();
         await Assertions.Expect(hanna.Page.Locator(".document-talk .talk-text")).ToHaveTextAsync(["After the vessels."]);
@@ -144,14 +144,14 @@ public sealed class CompanyTests(Chromium chromium)
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas-layer");
         await Button(ada, "Publish…").ClickAsync();
-        await ada.Page.GetByText("To everyone, at once").ClickAsync();
-        await ada.Page.GetByLabel("At a set time").CheckAsync();
-        await ada.Page.GetByLabel("When it goes out").FillAsync(DateTime.Now.AddDays(2).ToString("yyyy-MM-ddTHH:mm", System.Globalization.CultureInfo.InvariantCulture));
-        await Button(ada, "Set it for then").ClickAsync();
+        await ada.Page.GetByText("To everyone, now").ClickAsync();
+        await ada.Page.GetByLabel("At a scheduled time").CheckAsync();
+        await ada.Page.GetByLabel("Publication time").FillAsync(DateTime.Now.AddDays(2).ToString("yyyy-MM-ddTHH:mm", System.Globalization.CultureInfo.InvariantCulture));
+        await Button(ada, "Schedule").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToContainTextAsync("It goes out");
         await Button(ada, "Done").ClickAsync();
         await ada.Go("releases", ".releases li[data-state=waiting]");
-        await Button(ada, "Call it off").ClickAsync();
+        await Button(ada, "Cancel release").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".releases li[data-state=waiting]")).ToHaveCountAsync(0);
         ada.Complaints.ShouldBeEmpty();
     }
@@ -167,14 +167,14 @@ public sealed class CompanyTests(Chromium chromium)
         await ada.Go("design/vessel", ".canvas-layer");
         var name = (await hanna.Page.Locator(".bt-form [data-field=name]").BoundingBoxAsync())!;
         await hanna.Page.Mouse.ClickAsync(name.X + 20, name.Y + 10);
-        await hanna.Page.GetByRole(AriaRole.Tab, new() { Name = "Talk" }).ClickAsync();
+        await hanna.Page.GetByRole(AriaRole.Tab, new() { Name = "Comments" }).ClickAsync();
         await Assertions.Expect(hanna.Page.Locator(".comments-pane h2")).ToHaveTextAsync("About Name");
         await Assertions.Expect(hanna.Page.Locator(".changing")).ToContainTextAsync("You are looking at");
         await Assertions.Expect(hanna.Page.GetByLabel("Label", new() { Exact = true })).ToBeDisabledAsync();
-        await Assertions.Expect(Button(hanna, "Take off the form")).ToHaveCountAsync(0);
+        await Assertions.Expect(Button(hanna, "Remove from the form")).ToHaveCountAsync(0);
         await hanna.Page.Locator(".comments-pane textarea").FillAsync("Should it be longer, @a");
         await hanna.Page.Locator(".talk-people button", new() { HasText = "Ada Wader" }).ClickAsync();
-        await Button(hanna, "Say it").ClickAsync();
+        await Button(hanna, "Add comment").ClickAsync();
 
         await Assertions.Expect(ada.Page.Locator(".mark-said > span")).ToHaveTextAsync("1");
         await ada.Page.Locator(".mark-said > span").ClickAsync();
@@ -204,7 +204,7 @@ public sealed class CompanyTests(Chromium chromium)
         await Button(ada, "Export a bundle…").ClickAsync();
         await ada.Page.GetByLabel("Find a document").FillAsync("layout vessel");
         await ada.Page.GetByLabel("layout vessel", new() { Exact = true }).CheckAsync();
-        await ada.Page.GetByLabel("As they are in drafts").CheckAsync();
+        await ada.Page.GetByLabel("Export drafts instead").CheckAsync();
         var bundle = await ada.Page.RunAndWaitForDownloadAsync(() => Button(ada, "Export").ClickAsync());
         bundle.SuggestedFilename.ShouldBe("vessel.zip");
 
@@ -223,20 +223,20 @@ public sealed class CompanyTests(Chromium chromium)
         await greta.Page.GetByLabel("Key here of the layout vessel").FillAsync("vesselElsewhere");
         await Assertions.Expect(vessel.Locator(".bundle-change")).ToHaveTextAsync("new here");
         await greta.Page.GetByLabel("Key here of the layout vessel").FillAsync("");
-        await greta.Page.GetByLabel("Where both changed the same").SelectOptionAsync("mine");
+        await greta.Page.GetByLabel("On conflict, use").SelectOptionAsync("mine");
         await Assertions.Expect(vessel.Locator(".bundle-change")).ToHaveTextAsync("is merged with what is here");
         await vessel.Locator("input[type=checkbox]").UncheckAsync();
         await Assertions.Expect(take).ToHaveTextAsync("Nothing differs");
         await vessel.Locator("input[type=checkbox]").CheckAsync();
         await take.ClickAsync();
-        await Assertions.Expect(greta.Page.Locator(".notice")).ToHaveTextAsync("Taken from Saltmarsh Quay into the drafts: layout vessel.");
+        await Assertions.Expect(greta.Page.Locator(".notice")).ToHaveTextAsync("Imported from Saltmarsh Quay into drafts: layout vessel.");
         await Assertions.Expect(greta.Page.Locator(".ahead-drafts li")).ToContainTextAsync("layout vessel");
         await greta.Go("design/vessel", ".canvas .bt-field");
         await Assertions.Expect(greta.Page.Locator(".canvas")).ToContainTextAsync("Who she is");
 
         // The way back is in the form's history.
         await greta.Page.GetByRole(AriaRole.Tab, new() { Name = "Changes" }).ClickAsync();
-        await Assertions.Expect(greta.Page.Locator(".changes ol")).ToContainTextAsync("Taken from a bundle of Saltmarsh Quay");
+        await Assertions.Expect(greta.Page.Locator(".changes ol")).ToContainTextAsync("Imported from a bundle of Saltmarsh Quay");
         await Button(greta, "Back to here").First.ClickAsync();
         await Assertions.Expect(greta.Page.Locator(".canvas")).ToContainTextAsync("Her papers");
         (ada.Complaints, greta.Complaints).ShouldSatisfyAllConditions(all => all.Item1.ShouldBeEmpty(), all => all.Item2.ShouldBeEmpty());
@@ -250,16 +250,16 @@ public sealed class CompanyTests(Chromium chromium)
         {
             await greta.Go("people", ".table tbody tr");
             await Button(greta, "New person…").ClickAsync();
-            await greta.Page.GetByLabel("Signs in as").FillAsync("joris");
+            await greta.Page.GetByLabel("User name").FillAsync("joris");
             await greta.Page.GetByLabel("Name", new() { Exact = true }).FillAsync("Joris Tiller");
             await greta.Page.GetByLabel("Harbour office").CheckAsync();
             await greta.Page.GetByLabel("First password").FillAsync("eleven herons over the quay");
-            await Button(greta, "Keep it so").ClickAsync();
+            await Button(greta, "Save").ClickAsync();
             await Assertions.Expect(greta.Page.Locator(".notice")).ToContainTextAsync("Joris Tiller is kept");
             await greta.Go("audit", ".audit tbody tr");
-            await greta.Page.GetByLabel("With the words").FillAsync("Joris");
+            await greta.Page.GetByLabel("Containing").FillAsync("Joris");
             await Assertions.Expect(greta.Page.Locator(".audit tbody tr").First).ToContainTextAsync("person.made");
-            await Button(greta, "Prove it whole").ClickAsync();
+            await Button(greta, "Verify log").ClickAsync();
             await Assertions.Expect(greta.Page.Locator(".notice")).ToContainTextAsync("none was altered");
             greta.Complaints.ShouldBeEmpty();
         }
@@ -269,16 +269,16 @@ public sealed class CompanyTests(Chromium chromium)
         await service.Restart("--PickPeople", "false");
         var page = await (await chromium.Browser.NewContextAsync(new() { BaseURL = service.Address.ToString() })).NewPageAsync();
         await page.GotoAsync("/");
-        await page.GetByLabel("Your name here").FillAsync("joris");
+        await page.GetByLabel("User name").FillAsync("joris");
         await page.GetByLabel("Password", new() { Exact = true }).FillAsync("eleven herons over the quay");
         await page.GetByRole(AriaRole.Button, new() { Name = "Sign in", Exact = true }).ClickAsync();
-        await page.GetByLabel("A new password").FillAsync("twelve terns upon the jetty");
+        await page.GetByLabel("New password").FillAsync("twelve terns upon the jetty");
         await page.GetByRole(AriaRole.Button, new() { Name = "Sign in", Exact = true }).ClickAsync();
         await page.Locator(".menu-who").ClickAsync();
-        await page.GetByLabel("What it is for").FillAsync("pipeline");
+        await page.GetByLabel("Purpose").FillAsync("pipeline");
         await page.GetByLabel("publish").CheckAsync();
-        await page.GetByRole(AriaRole.Button, new() { Name = "Make a token" }).ClickAsync();
+        await page.GetByRole(AriaRole.Button, new() { Name = "Create token" }).ClickAsync();
         await Assertions.Expect(page.Locator(".secret")).ToContainTextAsync("bt_");
-        await Assertions.Expect(page.Locator("td[data-label='Good for']")).ToHaveTextAsync("publish");
+        await Assertions.Expect(page.Locator("td[data-label='Permissions']")).ToHaveTextAsync("publish");
     }
 }

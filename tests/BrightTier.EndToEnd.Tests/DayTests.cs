@@ -44,7 +44,7 @@ public sealed class DayTests(Chromium chromium)
         await Button(dirk, "Cancel").ClickAsync();
         await dirk.Page.GetByRole(AriaRole.Textbox, new() { Name = "Write a comment" }).FillAsync("Which sling, @cle");
         await Button(dirk, "Cleo Marsh").ClickAsync();
-        await Button(dirk, "Say it").ClickAsync();
+        await Button(dirk, "Add comment").ClickAsync();
         await Assertions.Expect(dirk.Page.Locator(".talk-list")).ToContainTextAsync("Which sling, @cleo");
 
         await using var cleo = await chromium.Open(service, "Cleo Marsh");

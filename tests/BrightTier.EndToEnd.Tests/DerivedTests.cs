@@ -64,7 +64,7 @@ public sealed class DerivedTests(Chromium chromium)
         await ada.Go("design/vessel", ".canvas .bt-field");
         await ada.Page.GetByLabel("Which form").SelectOptionAsync("narrow");
         await ada.Page.Locator(".variant-pane").WaitForAsync();
-        await ada.Page.GetByLabel("Take it over into another layout").SelectOptionAsync("agreement");
+        await ada.Page.GetByLabel("Copy changes to another layout").SelectOptionAsync("agreement");
         await Assertions.Expect(ada.Page.Locator(".take-over")).ToContainTextAsync("differences are in the draft of Mooring agreement now.");
         await Assertions.Expect(ada.Page.Locator(".take-over")).ToContainTextAsync("Not there:");
     }
@@ -75,7 +75,7 @@ public sealed class DerivedTests(Chromium chromium)
         await using var service = await RunningService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Show me round" }).ClickAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Show the tour" }).ClickAsync();
         var round = ada.Page.GetByRole(AriaRole.Dialog);
         await Assertions.Expect(round).ToContainTextAsync("The form itself");
         for (var step = 2; step <= 6; step++)
@@ -87,6 +87,6 @@ public sealed class DerivedTests(Chromium chromium)
 
         await round.GetByRole(AriaRole.Button, new() { Name = "Close" }).ClickAsync();
         await ada.Go("design/berth", ".canvas .bt-field");
-        await Assertions.Expect(ada.Page.GetByRole(AriaRole.Button, new() { Name = "Show me round" })).ToHaveCountAsync(0);
+        await Assertions.Expect(ada.Page.GetByRole(AriaRole.Button, new() { Name = "Show the tour" })).ToHaveCountAsync(0);
     }
 }

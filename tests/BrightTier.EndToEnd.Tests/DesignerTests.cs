@@ -48,7 +48,7 @@ public sealed class DesignerTests(Chromium chromium)
             await dialog.GetByLabel("Records of").SelectOptionAsync(new SelectOptionValue { Label = entity });
             await dialog.GetByLabel("It begins").SelectOptionAsync(new SelectOptionValue { Label = from });
             await dialog.GetByLabel("What it is called").FillAsync(name);
-            await Button(ada, "Make it").ClickAsync();
+            await Button(ada, "Create").ClickAsync();
         }
 
         await Make("Keeper", "with what is required only", "Keeper, in brief");
@@ -61,7 +61,7 @@ public sealed class DesignerTests(Chromium chromium)
         await Window.Eventually(async () => (await ada.Rows()).ShouldContain("code pontoon zone"));
 
         await Make("Visitor call", "register", "Calls");
-        await Button(ada, "Go on with the first of them").ClickAsync();
+        await Button(ada, "Open the first one").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("never published");
         await Make("Berth", "A section that appears when an answer asks for it", "Berth, to learn from");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("Berth, to learn from form");
@@ -104,7 +104,7 @@ public sealed class DesignerTests(Chromium chromium)
         await ada.Page.GetByLabel("Width in pixels").FillAsync("480");
         await Button(ada, "Cut at 480 px").ClickAsync();
         await ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "What is this width called?" }).FillAsync("Watch");
-        await Button(ada, "Make it").ClickAsync();
+        await Button(ada, "Create").ClickAsync();
         await Assertions.Expect(Button(ada, "watch")).ToHaveAttributeAsync("aria-pressed", "true");
         await Changes(ada, "1 change not published");
         await Click(ada, ada.Field("zone"));
@@ -320,7 +320,7 @@ public sealed class DesignerTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".variant-pane")).Not.ToContainTextAsync("Keeper is hidden");
         await Button(ada, "Publish…").ClickAsync();
         await Button(ada, "Publish").ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("Release 2 is out");
+        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("Release 2 is published");
 
         // On a phone and on a desk, the same record.
         await using var phone = await chromium.Open(service, "Cleo Marsh", width: 390);
@@ -423,12 +423,12 @@ public sealed class DesignerTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Undone");
         await keys.PressAsync("Control+k");
         await keys.TypeAsync("zzz");
-        await Assertions.Expect(ada.Page.Locator(".commands")).ToContainTextAsync("Nothing is called that.");
+        await Assertions.Expect(ada.Page.Locator(".commands")).ToContainTextAsync("No matches.");
         await keys.PressAsync("Escape");
         await Assertions.Expect(ada.Page.Locator(".commands")).ToHaveCountAsync(0);
         await Click(ada, ada.Field("name"));
         await ada.Page.Mouse.ClickAsync(500, 360, new() { Button = MouseButton.Right });
-        await Assertions.Expect(ada.Page.Locator(".commands")).ToContainTextAsync("Take it off the form");
+        await Assertions.Expect(ada.Page.Locator(".commands")).ToContainTextAsync("Remove from the form");
         ada.Complaints.ShouldBeEmpty();
     }
 

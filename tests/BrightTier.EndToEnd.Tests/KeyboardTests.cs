@@ -53,7 +53,7 @@ public sealed class KeyboardTests(Chromium chromium)
         await keys.TypeAsync("Code beside the length");
         await TabTo(ada, "Publish");
         await keys.PressAsync("Enter");
-        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("Release 2 is out");
+        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("Release 2 is published");
         await keys.PressAsync("Enter");
 
         await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("uitgave 2");
@@ -64,7 +64,7 @@ public sealed class KeyboardTests(Chromium chromium)
         await ada.Go("releases", ".releases li");
         await TabTo(ada, "Restore");
         await keys.PressAsync("Enter");
-        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 3 is out");
+        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 3 is published");
         await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("uitgave 3");
         ada.Complaints.ShouldBeEmpty();
     }

@@ -48,7 +48,7 @@ public sealed class MouseTests(Chromium chromium)
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Publish…" }).ClickAsync();
         await ada.Page.GetByLabel("Note for your colleagues").FillAsync("Home port beside the keeper");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Publish", Exact = true }).ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("Release 2 is out");
+        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("Release 2 is published");
         await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("2 open browsers");
 
         // Bram's form has followed, with everything he typed; he saves it.
@@ -65,7 +65,7 @@ public sealed class MouseTests(Chromium chromium)
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Done" }).ClickAsync();
         await ada.Go("releases", ".releases li");
         await ada.Page.Locator(".releases li").Filter(new() { HasText = "as supplied" }).GetByRole(AriaRole.Button, new() { Name = "Restore" }).ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 3 is out");
+        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 3 is published");
         await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("uitgave 3");
         await Window.Eventually(async () => (await bram.Rows()).ShouldContain("hullType propulsion homePort"));
 
@@ -82,7 +82,7 @@ public sealed class MouseTests(Chromium chromium)
         var first = await ada.Rows();
 
         await Click(ada, ada.Field("pontoon"));
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Take off the form" }).ClickAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Remove from the form" }).ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".palette-note[data-note='required']")).ToHaveCountAsync(1);
         await Assertions.Expect(ada.Page.Locator(".findings")).ToContainTextAsync("'Pontoon' is required by the berth itself");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Place it at the end of Place" }).ClickAsync();

@@ -40,7 +40,7 @@ public sealed class RightsTests(Chromium chromium)
 
         await Becomes(service, "ada", "Ada Wader", "quay-hand");
 
-        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("What you may see and change here is different");
+        await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Your permissions for this form have changed");
         await Assertions.Expect(ada.Field("thirdSum")).ToHaveCountAsync(0);
         await Assertions.Expect(ada.Page.GetByRole(AriaRole.Link, new() { Name = "Layouts" })).ToHaveCountAsync(0);
         await Window.Eventually(async () => (await ada.Page.EvaluateAsync<string>(Kept)).ShouldNotContain("41234"));

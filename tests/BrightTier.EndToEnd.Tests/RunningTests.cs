@@ -53,7 +53,7 @@ public sealed class RunningTests(Chromium chromium)
         var conflict = cleo.Page.GetByRole(AriaRole.Alertdialog, new() { Name = "Ada Wader changed this while you did" });
         await Assertions.Expect(conflict.Locator("tbody tr")).ToHaveCountAsync(1);
         await conflict.GetByRole(AriaRole.Radio, new() { Name = "Middle", Exact = true }).CheckAsync();
-        await conflict.GetByRole(AriaRole.Button, new() { Name = "Save it so" }).ClickAsync();
+        await conflict.GetByRole(AriaRole.Button, new() { Name = "Save these values" }).ClickAsync();
         await Assertions.Expect(cleo.Page.Locator(".notice")).ToContainTextAsync("Saved.");
         var values = (await ada.Record("berth", 4, CancellationToken.None)).Values;
         (values.GetProperty("pontoon").GetString(), values.GetProperty("maxLength").GetDecimal(), values.GetProperty("maxDraught").GetDecimal()).ShouldBe(("Middle", 10m, 2.2m));
@@ -153,7 +153,7 @@ public sealed class RunningTests(Chromium chromium)
 
         await using var second = await chromium.Kept(service, folder, "Cleo Marsh");
         await second.Go("records/keeper/1");
-        await second.Page.GetByRole(AriaRole.Button, new() { Name = "Take it up again" }).ClickAsync();
+        await second.Page.GetByRole(AriaRole.Button, new() { Name = "Restore changes" }).ClickAsync();
         await Assertions.Expect(second.Control("givenName")).ToHaveValueAsync("Marijke");
         await second.Page.WaitForTimeoutAsync(800);
 
@@ -163,7 +163,7 @@ public sealed class RunningTests(Chromium chromium)
         await second.Page.GetByRole(AriaRole.Button, new() { Name = "Cleo Marsh" }).ClickAsync();
         await second.Page.Locator(".menu").WaitForAsync();
         await second.Go("records/keeper/1");
-        await Assertions.Expect(second.Page.GetByText("was not saved")).ToHaveCountAsync(0);
+        await Assertions.Expect(second.Page.GetByText("unsaved changes")).ToHaveCountAsync(0);
     }
 
     [Fact]
@@ -174,7 +174,7 @@ public sealed class RunningTests(Chromium chromium)
         await ada.Go("records/visitorCall/1");
         ada.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Delete" }).ClickAsync();
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Bring it back" }).ClickAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Restore" }).ClickAsync();
         await Assertions.Expect(ada.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" })).ToBeVisibleAsync();
     }
 
@@ -204,9 +204,9 @@ public sealed class RunningTests(Chromium chromium)
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/visitorCall", ".table tbody tr");
         var before = await ada.Page.Locator(".table tbody tr").CountAsync();
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Take in a table" }).ClickAsync();
-        var all = ada.Page.GetByRole(AriaRole.Button, new() { Name = "Take all in" });
-        Task Choose(string text) => ada.Page.GetByLabel("A table in CSV").SetInputFilesAsync(new FilePayload { Name = "calls.csv", MimeType = "text/csv", Buffer = System.Text.Encoding.UTF8.GetBytes(text) });
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Import CSV" }).ClickAsync();
+        var all = ada.Page.GetByRole(AriaRole.Button, new() { Name = "Import all" });
+        Task Choose(string text) => ada.Page.GetByLabel("CSV file").SetInputFilesAsync(new FilePayload { Name = "calls.csv", MimeType = "text/csv", Buffer = System.Text.Encoding.UTF8.GetBytes(text) });
         var day = DateTime.UtcNow.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
         await Choose($"boatName,length,nights,arrivedOn\nPhalarope,8,1,{day}\nSanderling,long,1,{day}\n");
         await Assertions.Expect(ada.Page.Locator(".import-problems")).ToContainTextAsync("Line 3: Length must be a number");
@@ -224,22 +224,22 @@ public sealed class RunningTests(Chromium chromium)
         await using var service = await RunningService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/visitorCall", ".table tbody tr");
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Take in a table" }).ClickAsync();
-        var dialog = ada.Page.GetByRole(AriaRole.Dialog, new() { Name = "Take in a table" });
-        var all = dialog.GetByRole(AriaRole.Button, new() { Name = "Take all in" });
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Import CSV" }).ClickAsync();
+        var dialog = ada.Page.GetByRole(AriaRole.Dialog, new() { Name = "Import CSV" });
+        var all = dialog.GetByRole(AriaRole.Button, new() { Name = "Import all" });
         ILocator Goes(string column) => dialog.GetByLabel($"Field for {column}", new() { Exact = true });
         var table = $"Boot;Lengte;Aankomst;Schipper\r\nGo\u00ebland;8,5;{DateTime.UtcNow:dd-MM-yyyy};Jansen\r\n";
-        await dialog.GetByLabel("A table in CSV").SetInputFilesAsync(new FilePayload { Name = "calls.csv", MimeType = "text/csv", Buffer = System.Text.Encoding.Latin1.GetBytes(table) });
+        await dialog.GetByLabel("CSV file").SetInputFilesAsync(new FilePayload { Name = "calls.csv", MimeType = "text/csv", Buffer = System.Text.Encoding.Latin1.GetBytes(table) });
         await Assertions.Expect(dialog.GetByText("It was read as Windows-1252")).ToBeVisibleAsync();
         await Assertions.Expect(Goes("Boot")).ToHaveValueAsync("boatName");
         await Assertions.Expect(Goes("Lengte")).ToHaveValueAsync("length");
         await Assertions.Expect(Goes("Schipper")).ToHaveValueAsync("");
-        await Assertions.Expect(dialog.GetByLabel("Numbers are written")).ToHaveValueAsync(",");
+        await Assertions.Expect(dialog.GetByLabel("Number format")).ToHaveValueAsync(",");
         await Assertions.Expect(dialog.GetByText("No column goes to Arrived on")).ToBeVisibleAsync();
         await Assertions.Expect(dialog.Locator(".import-problems")).ToContainTextAsync("Line 2: Arrived on is required");
         await Assertions.Expect(all).ToBeDisabledAsync();
         await Goes("Aankomst").SelectOptionAsync("arrivedOn");
-        await Assertions.Expect(dialog.GetByLabel("Days are written")).ToHaveValueAsync("dmy");
+        await Assertions.Expect(dialog.GetByLabel("Date format")).ToHaveValueAsync("dmy");
         await Assertions.Expect(dialog.GetByText("1 to make, 0 to change")).ToBeVisibleAsync();
         await all.ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".table")).ToContainTextAsync("Go\u00ebland");
@@ -249,7 +249,7 @@ public sealed class RunningTests(Chromium chromium)
     [Theory]
     [InlineData("nl-NL,nl;q=0.9", "nl", "ltr", "Dit is een demonstratie: wees wie u wilt.", "Havenkantoor")]
     [InlineData("ar", "ar", "rtl", "هذا عرض تجريبي: كن من شئت.", "مكتب الميناء")]
-    [InlineData("fr-FR", "en", "ltr", "This is a demonstration: be whoever you like.", "Harbour office")]
+    [InlineData("fr-FR", "en", "ltr", "This is a demo: sign in as anyone.", "Harbour office")]
     public async Task Whoever_is_not_signed_in_is_spoken_to_in_the_browsers_language(string asks, string language, string dir, string says, string role)
     {
         await using var service = await RunningService.WithDemo();

@@ -18,13 +18,13 @@ public sealed class TogetherTests(Chromium chromium)
         await boxes.Nth(0).CheckAsync();
         await boxes.Nth(1).CheckAsync();
         await Button(ada, "Change 2 records").ClickAsync();
-        await Button(ada, "Change all of them").ClickAsync();
-        await Assertions.Expect(ada.Page.GetByRole(AriaRole.Alert)).ToContainTextAsync("Enter something");
+        await Button(ada, "Change all").ClickAsync();
+        await Assertions.Expect(ada.Page.GetByRole(AriaRole.Alert)).ToContainTextAsync("Enter a value");
         await ada.Page.Locator("dialog [data-field=length] input").FillAsync("400");
-        await Button(ada, "Change all of them").ClickAsync();
+        await Button(ada, "Change all").ClickAsync();
         await Assertions.Expect(ada.Page.GetByRole(AriaRole.Alert)).ToContainTextAsync("Nothing was changed");
         await ada.Page.Locator("dialog [data-field=length] input").FillAsync("9.9");
-        await Button(ada, "Change all of them").ClickAsync();
+        await Button(ada, "Change all").ClickAsync();
         await Assertions.Expect(ada.Page.Locator("dialog")).ToHaveCountAsync(0);
         await Assertions.Expect(ada.Page.Locator(".table tbody tr", new() { HasText = "9.9 m" })).ToHaveCountAsync(2);
         await Assertions.Expect(ada.Page.Locator(".selection")).ToHaveCountAsync(0);
@@ -74,7 +74,7 @@ public sealed class TogetherTests(Chromium chromium)
         await dirk.Page.WaitForTimeoutAsync(900);
         dirk.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
         await dirk.Page.ReloadAsync();
-        await Button(dirk, "Take it up again").ClickAsync();
+        await Button(dirk, "Restore changes").ClickAsync();
         await Assertions.Expect(lines).ToHaveCountAsync(2);
         await Assertions.Expect(lines.Nth(1).GetByRole(AriaRole.Textbox, new() { Name = "Task" })).ToHaveValueAsync("Antifouling");
         await Button(dirk, "Save").ClickAsync();

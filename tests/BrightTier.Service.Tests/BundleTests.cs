@@ -43,7 +43,7 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
 
         (await ada.ImportDocuments(request, Cancel)).Imported.ShouldBeTrue();
         (await ada.File("layout", "vessel", Cancel)).Text.ShouldContain("en: Canvas");
-        (await ada.Changes("vessel", 0, Cancel))[^1].Label.ShouldBe("Taken from files");
+        (await ada.Changes("vessel", 0, Cancel))[^1].Label.ShouldBe("Imported from files");
     }
 
     [Fact]

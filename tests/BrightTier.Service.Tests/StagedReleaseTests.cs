@@ -43,7 +43,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
         (await ada.Layouts(Cancel)).Single(layout => layout.Key == "vessel").Published.ShouldBe(1, "what some have is not published yet");
 
         var next = await Wire.Refused(() => ada.Publish(new PublishRequest([new("layout", "berth", 1)]), Cancel));
-        (next.Status, next.Code).ShouldBe((409, "ahead-out"));
+        (next.Status, next.Code).ShouldBe((409, "release-staged"));
 
         (await ada.Promote(2, Cancel)).State.ShouldBe("current");
         (await Shows(ada, "Canvas"), await Shows(bram, "Canvas")).ShouldBe((true, true));
@@ -110,7 +110,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
         await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Sails"))]), Cancel);
 
         await Until(async () => (await ada.ScheduledReleases(Cancel)).Single(plan => plan.Id == second.Id).State == "failed");
-        (await ada.ScheduledReleases(Cancel)).Single(plan => plan.Id == second.Id).Reason.ShouldNotBeNull().ShouldContain("published otherwise");
+        (await ada.ScheduledReleases(Cancel)).Single(plan => plan.Id == second.Id).Reason.ShouldNotBeNull().ShouldContain("published differently");
         (await Shows(bram, "Sails")).ShouldBeTrue();
         (await Wire.Refused(() => ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", 1)], DateTimeOffset.UtcNow.AddHours(-1)), Cancel))).Problems!.Single().Pointer.ShouldBe("/at");
     }

@@ -33,7 +33,7 @@ public static class BundleEndpoints
     }
 
     private static async Task<IResult> Take(HttpContext http, ImportRequest body, DocumentImport taking, CancellationToken cancel) =>
-        TypedResults.Json(await taking.Take(body, "Taken from files", http.Caller().Author, cancel), WireJson.Default.ImportReport);
+        TypedResults.Json(await taking.Take(body, "Imported from files", http.Caller().Author, cancel), WireJson.Default.ImportReport);
 
     private static async Task<IResult> Export(
         HttpContext http, [FromQuery] string[] document, bool? draft, bool? withoutDependencies, DraftDocuments drafts, ReleaseStore store, HistoryStore histories, CurrentRelease releases, AuditTrail audit, TimeProvider time, CancellationToken cancel)
@@ -90,10 +90,10 @@ public static class BundleEndpoints
 
         if (missing.Count > 0)
         {
-            throw new RefusedException(422, "dependency-missing", $"{missing[0].Pointer} {missing[0].Message}.{(missing.Count > 1 ? $" There are {missing.Count - 1} more like it." : "")} Nothing was taken.", missing);
+            throw new RefusedException(422, "dependency-missing", $"{missing[0].Pointer} {missing[0].Message}.{(missing.Count > 1 ? $" There are {missing.Count - 1} more like it." : "")} Nothing was imported.", missing);
         }
 
-        var report = await taking.Take(new ImportRequest(taken, dryRun is true, merge is true, conflictResolution), $"Taken from a bundle of {manifest.From}", caller.Author, cancel);
+        var report = await taking.Take(new ImportRequest(taken, dryRun is true, merge is true, conflictResolution), $"Imported from a bundle of {manifest.From}", caller.Author, cancel);
         if (dryRun is not true)
         {
             // What was taken is what both sides come from when the next bundle is merged, even where nothing of it was new.

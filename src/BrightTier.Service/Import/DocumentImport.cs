@@ -50,7 +50,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
         var stopped = arriving.SelectMany((each, i) => each.Conflicts.Where(_ => each.Change == "conflict").Select(message => new ProblemPart($"/documents/{i}", message, "conflict"))).ToArray();
         if (stopped.Length > 0 && !request.DryRun)
         {
-            throw new RefusedException(409, "conflict", stopped.Length == 1 ? stopped[0].Message : $"{stopped.Length} things stand against it; nothing was taken. The first: {stopped[0].Message}", stopped);
+            throw new RefusedException(409, "conflict", stopped.Length == 1 ? stopped[0].Message : $"{stopped.Length} things stand against it; nothing was imported. The first: {stopped[0].Message}", stopped);
         }
 
         var changing = arriving.Where(each => each.Changes).ToArray();
@@ -84,7 +84,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
             }
         }
 
-        return parts.Count == 0 ? read : throw new RefusedException(422, "document-invalid", parts.Count == 1 ? $"{parts[0].Pointer}: {parts[0].Message}." : $"There are {parts.Count} things wrong with these documents; nothing was taken.", parts);
+        return parts.Count == 0 ? read : throw new RefusedException(422, "document-invalid", parts.Count == 1 ? $"{parts[0].Pointer}: {parts[0].Message}." : $"There are {parts.Count} things wrong with these documents; nothing was imported.", parts);
     }
 
     /// <summary>What comes of one document over what its draft holds by now.</summary>

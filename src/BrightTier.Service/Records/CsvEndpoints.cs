@@ -83,7 +83,7 @@ public static class CsvEndpoints
 
         var made = writes.Count(each => each.Write is RecordWrite.Create);
         return problems.Count > 0 && dryRun is not true
-            ? throw new RefusedException(422, "import-refused", $"{problems.Count} {(problems.Count == 1 ? "value needs" : "values need")} attention. Nothing was taken.", [.. problems.Select(each => new ProblemPart($"/{each.Line}/{each.Field}", each.Message))])
+            ? throw new RefusedException(422, "import-refused", $"{problems.Count} {(problems.Count == 1 ? "value needs" : "values need")} attention. Nothing was imported.", [.. problems.Select(each => new ProblemPart($"/{each.Line}/{each.Field}", each.Message))])
             : TypedResults.Json(new TableImportReport(made, writes.Count - made, dryRun is not true, problems), WireJson.Default.TableImportReport);
     }
 

@@ -63,7 +63,7 @@ public sealed class ReleasePublisher(
             var now = time.GetUtcNow();
             if (request.At <= now || request.At > now.AddYears(1))
             {
-                throw Problems.Invalid("A release is planned for a time to come, within a year.", new ProblemPart("/at", "must be after now and within a year"));
+                throw Problems.Invalid("A release is scheduled for a time after now, within a year.", new ProblemPart("/at", "must be after now and within a year"));
             }
 
             var rows = await Chosen(request.Documents, by, cancel);
@@ -119,11 +119,11 @@ public sealed class ReleasePublisher(
             // What somebody planned is carried out by the rights she has when its time has come.
             var by = await people.Find(plan.By, cancel) is { } planner
                 ? new Author(planner.Id, planner.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries))
-                : throw new RefusedException(403, "planner-gone", $"'{plan.By}', who planned this, is nobody here any more.");
+                : throw new RefusedException(403, "person-gone", $"'{plan.By}', who scheduled this, does not exist any more.");
             var now = (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
             if (plan.Documents.FirstOrDefault(document => now.GetValueOrDefault((document.Kind, document.Key)) is var published && published != document.Before && published != document.Hash) is { } other)
             {
-                throw new RefusedException(409, "published-since", $"The {other.Kind} '{other.Key}' was published otherwise since this was planned; look at it and plan it again.");
+                throw new RefusedException(409, "published-since", $"The {other.Kind} '{other.Key}' was published differently after this was scheduled; check it and schedule it again.");
             }
 
             var texts = await plans.Texts(plan, cancel);
@@ -343,7 +343,7 @@ public sealed class ReleasePublisher(
         var (previous, ahead) = (releases.Default.Number, releases.Active.Ahead);
         if (ahead is not null)
         {
-            throw new RefusedException(409, "ahead-out", $"Release {ahead.Snapshot.Number} is out to {string.Join(", ", ahead.Roles)} alone; give it to everyone or call it off before the next.");
+            throw new RefusedException(409, "release-staged", $"Release {ahead.Snapshot.Number} is staged for {string.Join(", ", ahead.Roles)}; promote or cancel it before the next.");
         }
 
         if (previous == 0 && terms.Roles is not null)

@@ -61,7 +61,7 @@ describe('importing a bundle', () => {
     await open();
     await userEvent.click(await screen.findByRole('checkbox', { name: 'menu', hidden: true }));
     await userEvent.type(screen.getByLabelText('Key here of the layout berth'), 'place');
-    await userEvent.click(screen.getByRole('checkbox', { name: /Keep what was changed/, hidden: true }));
+    await userEvent.click(screen.getByRole('checkbox', { name: /Merge with changes made here/, hidden: true }));
     await asks('only=entity/berth&only=layout/berth&only=layout/vessel&rename=layout/berth:place&dryRun=true&merge=false');
     await waitFor(() => expect(button().textContent).toBe('Take 3 into the drafts'));
     expect(row('menu').queryByText('not taken')).not.toBeNull();
@@ -70,8 +70,8 @@ describe('importing a bundle', () => {
   it('is not taken while both changed the same, unless somebody has the say', async () => {
     service.comes = { 'layout/vessel': { change: 'conflict', conflicts: ['The title was set to two values.'] } };
     await open();
-    const say = await screen.findByLabelText('Where both changed the same');
-    expect([button().disabled, row('layout vessel').getByText('What stands against it').tagName]).toEqual([true, 'SUMMARY']);
+    const say = await screen.findByLabelText('On conflict, use');
+    expect([button().disabled, row('layout vessel').getByText('Conflicts').tagName]).toEqual([true, 'SUMMARY']);
     service.comes = { 'layout/vessel': { change: 'merged' } };
     await userEvent.selectOptions(say, 'theirs');
     await asks('dryRun=true&merge=true&conflictResolution=theirs');
@@ -87,6 +87,6 @@ describe('importing a bundle', () => {
     await userEvent.upload(screen.getByLabelText('The archive'), new File(['other'], 'quay.zip', { type: 'application/zip' }));
     await waitFor(() => expect(button().disabled).toBe(false));
     for (const each of await screen.findAllByRole('checkbox', { name: /berth|vessel|menu/, hidden: true })) await userEvent.click(each);
-    expect([button().disabled, button().textContent, taken.mock.calls.length]).toEqual([true, 'Take it into the drafts', 0]);
+    expect([button().disabled, button().textContent, taken.mock.calls.length]).toEqual([true, 'Import into drafts', 0]);
   });
 });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { FieldInfo } from '../src/api/client.ts';
-import { operatorsOf, read, takesValue, write, type Clause } from '../src/designing/clauses.ts';
-import { complete } from '../src/designing/completing.ts';
+import { operatorsOf, read, takesValue, write, type Clause } from '../src/designer/clauses.ts';
+import { complete } from '../src/designer/completion.ts';
 
 const field = (key: string, type: string, more: Partial<FieldInfo> = {}) => ({ key, label: key[0]!.toUpperCase() + key.slice(1), type, required: false, advised: false, unique: false, added: false, retired: false, writable: true, ...more }) as FieldInfo;
 const fields = [

@@ -1,6 +1,6 @@
 import { act } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Edit, TreeNode } from '../src/designing/tree.ts';
+import type { Edit, TreeNode } from '../src/designer/tree.ts';
 import { settle, using } from './hooks.ts';
 
 /** A service that keeps one draft, and can be out of reach, slow, or refuse. */
@@ -33,7 +33,7 @@ vi.mock('../src/api/client.ts', async (original) => {
   } };
 });
 
-const { useDraft } = await import('../src/designing/useDraft.ts');
+const { useDraft } = await import('../src/designer/useDraft.ts');
 const { enter } = await import('../src/shell/session.ts');
 
 const name = (to: string): Edit[] => [{ op: 'set', node: 'layout', property: 'title', value: to }];

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { ResolvedForm } from '#form';
-import { filterCondition, filterForm } from '../src/running/filters.ts';
+import { filterCondition, filterForm } from '../src/runtime/filters.ts';
 import { sayIn } from '../src/shell/words.ts';
 
 const list = {

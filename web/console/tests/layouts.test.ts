@@ -57,13 +57,13 @@ describe('the layouts', () => {
 
   it('are named before they are made, under a key nobody has', async () => {
     const dialog = await making();
-    expect((dialog.getByText('Make it') as HTMLButtonElement).disabled).toBe(true);
+    expect((dialog.getByText('Create') as HTMLButtonElement).disabled).toBe(true);
     await userEvent.type(dialog.getByLabelText('What it is called'), 'Trial');
     expect(dialog.getByText(/^trial-?\d+$/)).toBeTruthy();
     await userEvent.clear(dialog.getByLabelText('What it is called'));
     await userEvent.type(dialog.getByLabelText('What it is called'), 'Quick look');
     await userEvent.selectOptions(dialog.getByLabelText('Kind'), 'card');
-    await userEvent.click(dialog.getByText('Make it'));
+    await userEvent.click(dialog.getByText('Create'));
     await waitFor(() => expect(window.location.pathname).toBe('/design/quick-look'));
     expect(calls.of('POST /api/layouts')).toEqual([{ entity: 'vessel', key: expect.stringMatching(/^quick/), from: 'generated', kind: 'card', title: 'Quick look' }]);
   });
@@ -85,10 +85,10 @@ describe('the layouts', () => {
     await dialog.findByText('register');
     await userEvent.selectOptions(dialog.getByLabelText('It begins'), 'template:register');
     await userEvent.type(dialog.getByLabelText('What it is called'), 'Yard');
-    await userEvent.click(dialog.getByText('Make it'));
+    await userEvent.click(dialog.getByText('Create'));
     expect((await screen.findByText(/mast, sail area/)).textContent).toBe('yard-list: mast, sail area');
     expect(window.location.pathname).toBe('/');
-    await userEvent.click(screen.getByText('Go on with the first of them'));
+    await userEvent.click(screen.getByText('Open the first one'));
     expect(window.location.pathname).toBe('/design/yard');
   });
 

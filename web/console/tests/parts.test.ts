@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { EntityInfo } from '../src/api/client.ts';
-import { partsFor } from '../src/designing/parts.ts';
-import { placeAt, places, removal, step } from '../src/designing/placing.ts';
-import type { TreeNode } from '../src/designing/tree.ts';
+import { partsFor } from '../src/designer/parts.ts';
+import { placeAt, places, removal, step } from '../src/designer/placement.ts';
+import type { TreeNode } from '../src/designer/tree.ts';
 
 const node = (id: string, kind: TreeNode['kind'], children: TreeNode[] = [], properties: TreeNode['properties'] = {}): TreeNode => ({ id, kind, properties, children });
 const tree = node('layout', 'layout', [

@@ -31,12 +31,12 @@ describe('people', () => {
     await userEvent.click(await screen.findByText('New person…'));
     const dialog = within(screen.getByRole('dialog', { name: 'New person' }));
     expect(dialog.getByText('(liftOut, workLine alone)')).toBeTruthy();
-    await userEvent.type(dialog.getByLabelText('Signs in as'), 'noor');
+    await userEvent.type(dialog.getByLabelText('User name'), 'noor');
     await userEvent.type(dialog.getByLabelText('Name'), 'Noor Dekker');
     await userEvent.click(dialog.getByLabelText('Quay hand'));
     await userEvent.selectOptions(dialog.getByLabelText('Language'), 'nl');
     await userEvent.type(dialog.getByLabelText('First password'), 'eleven herons over the quay');
-    await userEvent.click(dialog.getByText('Keep it so'));
+    await userEvent.click(dialog.getByText('Save'));
     expect((await screen.findByRole('status')).textContent).toBe('Noor Dekker is kept. She chooses her own password when she signs in.');
     expect(calls.of('PUT /api/people/noor')).toEqual([{ name: 'Noor Dekker', roles: ['quay-hand'], language: 'nl' }]);
     expect(calls.of('PUT /api/people/noor/password')).toEqual([{ password: 'eleven herons over the quay' }]);
@@ -55,13 +55,13 @@ describe('people', () => {
     show(PeoplePage, {});
     await userEvent.click(await screen.findByText('Bram Klaasen'));
     const dialog = within(screen.getByRole('dialog', { name: 'Bram Klaasen' }));
-    expect(dialog.queryByLabelText('Signs in as')).toBeNull();
+    expect(dialog.queryByLabelText('User name')).toBeNull();
     expect((dialog.getByLabelText('Quay hand') as HTMLInputElement).checked).toBe(true);
     await userEvent.click(dialog.getByLabelText('Quay hand'));
     await userEvent.type(dialog.getByLabelText('Another password'), 'x');
-    expect(dialog.getByText(/Her sessions and tokens end/)).toBeTruthy();
+    expect(dialog.getByText(/sessions and tokens end/)).toBeTruthy();
     await userEvent.clear(dialog.getByLabelText('Another password'));
-    await userEvent.click(dialog.getByText('Keep it so'));
+    await userEvent.click(dialog.getByText('Save'));
     await screen.findByRole('status');
     expect([calls.of('PUT /api/people/bram'), calls.of('PUT /api/people/bram/password')]).toEqual([[{ name: 'Bram Klaasen', roles: [], language: 'nl' }], []]);
   });
@@ -70,7 +70,7 @@ describe('people', () => {
     calls.answers.set('PUT /api/people/{id}', new Error('Her roles come from the port’s directory.'));
     show(PeoplePage, {});
     await userEvent.click(await screen.findByText('Ines Buoy'));
-    await userEvent.click(screen.getByText('Keep it so'));
+    await userEvent.click(screen.getByText('Save'));
     expect((await screen.findByRole('alert')).textContent).toBe('Her roles come from the port’s directory.');
     await userEvent.click(screen.getByText('Cancel'));
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
@@ -93,20 +93,20 @@ describe('the audit log', () => {
     await screen.findByText('release.published');
     expect(rows()[0]!.slice(1)).toEqual(['Bram Klaasen', 'release.published', 'release/2', 'documents: a, b, c, d, e, f and 2 more; roles: quay-hand']);
     calls.answers.set('GET /api/audit/entries', { entries: [entry(8, 'draft.changed')], next: null });
-    await userEvent.click(screen.getByText('Earlier ones'));
+    await userEvent.click(screen.getByText('Load earlier entries'));
     await screen.findByText('draft.changed');
-    expect([rows().length, calls.of('GET /api/audit/entries').at(-1), screen.queryByText('Earlier ones')]).toEqual([2, { limit: 50, after: '9' }, null]);
+    expect([rows().length, calls.of('GET /api/audit/entries').at(-1), screen.queryByText('Load earlier entries')]).toEqual([2, { limit: 50, after: '9' }, null]);
   });
 
   it('is searched a moment after one stops typing, and taken away as it is searched', async () => {
     calls.answers.set('GET /api/audit/entries', { entries: [], next: null });
     show(AuditPage, {});
-    expect(await screen.findByText('Nothing was done that fits.')).toBeTruthy();
-    await userEvent.type(screen.getByLabelText(/With the words/), 'canvas');
+    expect(await screen.findByText('No entries match.')).toBeTruthy();
+    await userEvent.type(screen.getByLabelText(/Containing/), 'canvas');
     await userEvent.selectOptions(screen.getByLabelText(/Who/), 'bram');
     await waitFor(() => expect(calls.of('GET /api/audit/entries').at(-1)).toEqual({ by: 'bram', q: 'canvas', limit: 50 }));
     expect(calls.of('GET /api/audit/entries').length, 'not for every letter').toBeLessThan(6);
-    expect(screen.getByText('Take it away (CSV)').getAttribute('href')).toBe('/api/audit/entries/export?by=bram&q=canvas');
+    expect(screen.getByText('Export CSV').getAttribute('href')).toBe('/api/audit/entries/export?by=bram&q=canvas');
   });
 
   it('is of records where that is asked for, each with a way to it', async () => {
@@ -114,24 +114,24 @@ describe('the audit log', () => {
     calls.answers.set('GET /api/audit/record-entries', { entries: [{ at: '2026-11-27T09:00:00Z', by: 'bram', action: 'delete', entity: 'berth', record: 17, version: 4 }], next: 'abc' });
     show(AuditPage, {});
     await screen.findByText('draft.changed');
-    await userEvent.selectOptions(screen.getByLabelText(/Done to/), 'records');
+    await userEvent.selectOptions(screen.getByLabelText(/Log of/), 'records');
     await screen.findByText('record deleted');
     expect(rows()[0]!.slice(1)).toEqual(['Bram Klaasen', 'record deleted', 'berth/17', 'version 4']);
     expect(screen.getByText('berth/17').getAttribute('href')).toBe('/records/berth/17');
-    expect(screen.getByText('Take it away (CSV)').getAttribute('href')).toBe('/api/audit/record-entries/export?');
-    expect([screen.queryByLabelText(/With the words/), screen.queryByText('Prove it whole')]).toEqual([null, null]);
-    await userEvent.click(screen.getByText('Earlier ones'));
+    expect(screen.getByText('Export CSV').getAttribute('href')).toBe('/api/audit/record-entries/export?');
+    expect([screen.queryByLabelText(/Containing/), screen.queryByText('Verify log')]).toEqual([null, null]);
+    await userEvent.click(screen.getByText('Load earlier entries'));
     await waitFor(() => expect(calls.of('GET /api/audit/record-entries').at(-1)).toEqual({ limit: 50, after: 'abc' }));
   });
 
   it.each([
-    [{ intact: true, entries: 12, hash: '0123456789abcdef0123', firstBroken: null }, 'All 12 entries hold together; none was altered or taken out. The last is sealed 0123456789abcdef…', 'good'],
-    [{ intact: false, entries: 4, hash: 'x', firstBroken: 5 }, 'Entry 5 is missing or was altered in the database. What came before it is whole.', 'bad'],
+    [{ intact: true, entries: 12, hash: '0123456789abcdef0123', firstBroken: null }, 'All 12 entries are intact; none was altered or removed. The last hash is 0123456789abcdef…', 'good'],
+    [{ intact: false, entries: 4, hash: 'x', firstBroken: 5 }, 'Entry 5 is missing or was altered in the database. The entries before it are intact.', 'bad'],
   ])('is proved whole or not: %j', async (proof, said, tone) => {
     calls.answers.set('GET /api/audit/entries', { entries: [], next: null });
     calls.answers.set('GET /api/audit/proof', proof);
     show(AuditPage, {});
-    await userEvent.click(await screen.findByText('Prove it whole'));
+    await userEvent.click(await screen.findByText('Verify log'));
     const status = await screen.findByRole('status');
     expect([status.textContent, status.dataset['tone']]).toEqual([said, tone]);
   });
@@ -145,10 +145,10 @@ describe('one’s own account', () => {
     calls.answers.set('POST /api/tokens', { ...token('c3', 'nightly', ['configure']), secret: 'bt_secret' });
     show(AccountPage, {});
     await screen.findByText('pipeline');
-    expect(rows().map((row) => row.slice(0, 3))).toEqual([['pipeline', 'configure, publish', 'Feb 25, 2027'], ['everything', 'all you may do', 'Feb 25, 2027']]);
+    expect(rows().map((row) => row.slice(0, 3))).toEqual([['pipeline', 'configure, publish', 'Feb 25, 2027'], ['everything', 'all of yours', 'Feb 25, 2027']]);
     await userEvent.type(document.querySelector('#token-name')!, 'nightly');
     await userEvent.click(screen.getByLabelText('configure'));
-    await userEvent.click(screen.getByRole('button', { name: /make/i }));
+    await userEvent.click(screen.getByRole('button', { name: /create/i }));
     expect(await screen.findByText('bt_secret')).toBeTruthy();
     expect(calls.of('POST /api/tokens')).toEqual([{ name: 'nightly', days: 90, scopes: ['configure'] }]);
     expect([document.querySelector<HTMLInputElement>('#token-name')!.value, (screen.getByLabelText('configure') as HTMLInputElement).checked]).toEqual(['', false]);
@@ -171,7 +171,7 @@ describe('one’s own account', () => {
     calls.answers.set('GET /api/tokens', []);
     calls.answers.set('PUT /api/session/password', new Error('That is not your password.'));
     show(AccountPage, {});
-    const [now, next] = [await screen.findByLabelText<HTMLInputElement>(/now/i), document.querySelector<HTMLInputElement>('#next')!];
+    const [now, next] = [await screen.findByLabelText<HTMLInputElement>(/current/i), document.querySelector<HTMLInputElement>('#next')!];
     await userEvent.type(now, 'wrong words');
     await userEvent.type(next, 'twelve terns upon the jetty');
     await userEvent.click(next.form!.querySelector('button')!);

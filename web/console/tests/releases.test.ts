@@ -41,7 +41,7 @@ describe('publishing', () => {
     const sent = await open();
     await userEvent.type(screen.getByLabelText('Note for your colleagues'), 'Beam first');
     await userEvent.click(button('Publish'));
-    const receipt = within(await screen.findByRole('dialog', { name: 'Release 8 is out' }));
+    const receipt = within(await screen.findByRole('dialog', { name: 'Release 8 is published' }));
     expect(sent()).toEqual({ documents: [vessel], note: 'Beam first' });
     expect(receipt.getByText('layout vessel')).toBeTruthy();
     expect((await receipt.findByText('2 of 3 open browsers so far')).getAttribute('role')).toBe('status');
@@ -53,24 +53,24 @@ describe('publishing', () => {
   it('takes along what it rests on, unless one leaves it', async () => {
     calls.answers.set('GET /api/releases/dependencies', [{ kind: 'entity', key: 'vessel', revision: 3, forKind: 'layout', forKey: 'vessel' }, { kind: 'choice-list', key: 'propulsion', revision: 2, forKind: 'entity', forKey: 'vessel' }]);
     const sent = await open();
-    const fieldset = within(await screen.findByRole('group', { name: 'Changed too, and needed by what goes out' }));
+    const fieldset = within(await screen.findByRole('group', { name: 'Also changed, and needed' }));
     expect(fieldset.getAllByRole('checkbox').map((each) => each.parentElement!.textContent.trim())).toEqual(['the entity vessel for the layout vessel', 'the choice list propulsion for the entity vessel']);
     await userEvent.click(fieldset.getAllByRole('checkbox')[1]!);
     await userEvent.click(button('Publish'));
-    await screen.findByText('Release 8 is out');
+    await screen.findByText('Release 8 is published');
     expect(sent()['documents']).toEqual([{ kind: 'entity', key: 'vessel', revision: 3 }, vessel]);
   });
 
   it('goes to some roles first, and not before some are named', async () => {
     calls.answers.set('POST /api/releases', { release: release(8, { roles: ['quay-hand'], documents: [] }), reached: [], openClients: 0 });
     const sent = await open();
-    await userEvent.click(screen.getByText('To everyone, at once'));
+    await userEvent.click(screen.getByText('To everyone, now'));
     await userEvent.click(screen.getByLabelText('To some roles first'));
     expect(button('Publish').disabled).toBe(true);
     await userEvent.click(screen.getByLabelText('Quay hand'));
     expect(screen.getByText('to Quay hand first')).toBeTruthy();
     await userEvent.click(button('Publish'));
-    expect(await screen.findByText('Release 8 is out to Quay hand')).toBeTruthy();
+    expect(await screen.findByText('Release 8 is published to Quay hand')).toBeTruthy();
     expect(sent()['roles']).toEqual(['quay-hand']);
     expect(screen.getByText(/Everyone else has what they had/)).toBeTruthy();
   });
@@ -78,10 +78,10 @@ describe('publishing', () => {
   it('is set for a time, in the time of whoever sets it', async () => {
     calls.answers.set('POST /api/scheduled-releases', { id: 1, at: '2027-01-04T06:00:00Z' });
     await open();
-    await userEvent.click(screen.getByLabelText('At a set time'));
-    await userEvent.type(screen.getByLabelText('When it goes out'), '2027-01-04T06:30');
-    await userEvent.click(button('Set it for then'));
-    expect(await screen.findByText(/^It goes out /)).toBeTruthy();
+    await userEvent.click(screen.getByLabelText('At a scheduled time'));
+    await userEvent.type(screen.getByLabelText('Publication time'), '2027-01-04T06:30');
+    await userEvent.click(button('Schedule'));
+    expect(await screen.findByText(/^Scheduled for /)).toBeTruthy();
     expect(calls.of('POST /api/scheduled-releases')).toEqual([{ documents: [vessel], note: '', at: new Date('2027-01-04T06:30').toISOString() }]);
     expect(calls.of('POST /api/releases')).toEqual([]);
   });
@@ -93,10 +93,10 @@ describe('publishing', () => {
     expect([button('Publish').disabled, screen.queryByText(/in spite of it/)]).toEqual([true, null]);
     working(['publish', 'override']);
     const sent = await open({ errors });
-    await userEvent.click(await screen.findByLabelText('Publish in spite of it, in my name'));
-    await userEvent.type(screen.getByLabelText('Why it goes out in spite of errors'), 'The yard waits');
+    await userEvent.click(await screen.findByLabelText('Publish despite errors'));
+    await userEvent.type(screen.getByLabelText('Reason for publishing despite errors'), 'The yard waits');
     await userEvent.click(button('Publish'));
-    await screen.findByText('Release 8 is out');
+    await screen.findByText('Release 8 is published');
     expect(sent()['overrideReason']).toBe('The yard waits');
   });
 
@@ -121,7 +121,7 @@ describe('a receipt', () => {
     show(PublishDialog, { documents: [vessel], title: 'the vessel form', errors: [], onClose: vi.fn(), onPublished: vi.fn() });
     await userEvent.click(await screen.findByRole('button', { name: 'Publish' }));
     expect((await screen.findByText('Berths')).parentElement!.textContent).toBe('Berths, in the menu under On the water › Berths');
-    expect(screen.getByText('Vessels').parentElement!.textContent).toContain('no entry of the menu leads there');
+    expect(screen.getByText('Vessels').parentElement!.textContent).toContain('not in the menu yet');
     await userEvent.click(screen.getByRole('button', { name: 'Add it to the menu' }));
     expect(await screen.findByRole('heading', { name: 'Publish the menu' })).toBeTruthy();
     expect(put).toEqual([{ body: { kind: 'navigation', entries: [{ key: 'berth', title: 'Berths', entity: 'berth' }, { key: 'vessel', title: 'Vessels', entity: 'vessel' }] }, tag: '"4"' }]);
@@ -145,7 +145,7 @@ describe('what waits in drafts', () => {
     calls.answers.set('GET /api/releases/diff', { from: '3', to: 'drafts', documents });
     calls.answers.set('GET /api/approvals', { required: true, given: [{ kind: 'entity', key: 'vessel', revision: 3, by: 'ada', at: '' }], own });
     show(ReleasesPage, {});
-    return within(await screen.findByRole('region', { name: 'In drafts, not published' }));
+    return within(await screen.findByRole('region', { name: 'Unpublished drafts' }));
   };
 
   it('is told in words, with a way to where it is changed', async () => {
@@ -202,9 +202,9 @@ describe('the releases', () => {
     calls.answers.set('GET /api/releases', many);
     show(ReleasesPage, {});
     const all = await rows();
-    expect(all.map((row) => row.querySelector('.release-note')!.textContent)).toEqual(['For the quay firstQuay hand alone', 'Berths by zonewhat everyone has', 'No notecalled off', 'No note']);
-    expect(all.map((row) => within(row).queryAllByRole('button').map((each) => each.textContent).filter((text) => text !== 'What is different'))).toEqual([['Give it to everyone', 'Call it off'], [], ['Restore'], ['Restore']]);
-    expect(all[2]!.textContent).toContain('In spite of errors: It could not wait');
+    expect(all.map((row) => row.querySelector('.release-note')!.textContent)).toEqual(['For the quay firstQuay hand only', 'Berths by zonecurrent', 'No notecancelled', 'No note']);
+    expect(all.map((row) => within(row).queryAllByRole('button').map((each) => each.textContent).filter((text) => text !== 'What is different'))).toEqual([['Promote to everyone', 'Cancel release'], [], ['Restore'], ['Restore']]);
+    expect(all[2]!.textContent).toContain('Published despite errors: It could not wait');
     expect(all[3]!.textContent).toContain('6 documents, 6 of them new');
   });
 
@@ -221,13 +221,13 @@ describe('the releases', () => {
     const asked = vi.spyOn(window, 'confirm').mockReturnValueOnce(false).mockReturnValue(true);
     show(ReleasesPage, {});
     const all = await rows();
-    await userEvent.click(within(all[0]!).getByText('Give it to everyone'));
-    expect((await screen.findByText('Release 4 is what everyone has.')).dataset['tone']).toBe('good');
+    await userEvent.click(within(all[0]!).getByText('Promote to everyone'));
+    expect((await screen.findByText('Release 4 is current.')).dataset['tone']).toBe('good');
     expect(asked).not.toHaveBeenCalled();
-    await userEvent.click(within(all[0]!).getByText('Call it off'));
+    await userEvent.click(within(all[0]!).getByText('Cancel release'));
     expect(calls.of('POST /api/releases/4/cancel')).toEqual([]);
     await userEvent.click(within(all[3]!).getByText('Restore'));
-    await screen.findByText('Release 5 is out; it holds what release 1 held.');
+    await screen.findByText('Release 5 is published; it holds what release 1 held.');
     expect(calls.of('POST /api/releases/1/restore')).toEqual([{ note: 'Back to release 1' }]);
   });
 
@@ -258,10 +258,10 @@ describe('the releases', () => {
     calls.answers.set('GET /api/releases', many);
     calls.answers.set('GET /api/scheduled-releases', [plan(4, {}), plan(3, { state: 'failed', at: ago(2), reason: 'The layout was published otherwise since.' }), plan(2, { state: 'failed', at: ago(8) }), plan(1, { state: 'out' })]);
     show(ReleasesPage, {});
-    const section = within(await screen.findByRole('region', { name: 'Set for a time' }));
+    const section = within(await screen.findByRole('region', { name: 'Scheduled' }));
     expect(section.getAllByText(/^Plan \d/).map((each) => each.firstChild!.textContent)).toEqual(['Plan 4', 'Plan 3']);
     expect(section.getByText(/The layout was published otherwise since/)).toBeTruthy();
-    await userEvent.click(section.getByText('Call it off'));
+    await userEvent.click(section.getByText('Cancel release'));
     await waitFor(() => expect(calls.of('POST /api/scheduled-releases/4/cancel')).toHaveLength(1));
   });
 });

@@ -39,7 +39,7 @@ describe('signing in', () => {
   it('is by password, and what went wrong is said and costs nothing typed', async () => {
     held.refuse = { status: 401, code: 'not-signed-in', detail: 'No such name, or not this password.' };
     open();
-    await userEvent.type(await screen.findByLabelText(/Your name/), 'ada');
+    await userEvent.type(await screen.findByLabelText(/User name/), 'ada');
     await userEvent.type(screen.getByLabelText('Password'), 'wrong words{Enter}');
     const alert = await screen.findByRole('alert');
     expect([alert.textContent, alert.dataset['tone']]).toEqual(['No such name, or not this password.', 'bad']);
@@ -53,12 +53,12 @@ describe('signing in', () => {
   it('asks for a password of one’s own where somebody else set it, in words for people', async () => {
     held.refuse = { status: 401, code: 'password-to-change', detail: "Choose your own and send it as 'newPassword'." };
     open();
-    await userEvent.type(await screen.findByLabelText(/Your name/), 'ada');
+    await userEvent.type(await screen.findByLabelText(/User name/), 'ada');
     await userEvent.type(screen.getByLabelText('Password'), 'as it was set{Enter}');
     const own = await screen.findByLabelText(/new password/i);
     expect(document.activeElement).toBe(own);
     const alert = screen.getByRole('alert');
-    expect([alert.textContent, alert.dataset['tone']]).toEqual(['Somebody else set this password. Choose one of your own.', undefined]);
+    expect([alert.textContent, alert.dataset['tone']]).toEqual(['This password was set by someone else. Choose your own.', undefined]);
     held.refuse = undefined;
     await userEvent.type(own, 'twelve terns upon the jetty{Enter}');
     await waitFor(() => expect(entered).toHaveLength(1));
@@ -70,7 +70,7 @@ describe('signing in', () => {
     open({ provider: 'the port’s directory' });
     const way = await screen.findByRole('link', { name: /the port’s directory/ });
     expect(way.getAttribute('href')).toBe('/sign-in?back=%2Frecords%2Fvessel%2F1');
-    await userEvent.click(screen.getByText('With a personal token instead'));
+    await userEvent.click(screen.getByText('Use a personal token instead'));
     await userEvent.type(screen.getByLabelText(/token/i), 'bt_secret{Enter}');
     await waitFor(() => expect(entered).toHaveLength(1));
     expect(calls.of('POST /api/session')).toEqual([{ token: 'bt_secret' }]);

@@ -2,7 +2,7 @@ import { screen, waitFor } from '@testing-library/dom';
 import userEvent from '@testing-library/user-event';
 import { createElement } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { find, type TreeNode } from '../src/designing/tree.ts';
+import { find, type TreeNode } from '../src/designer/tree.ts';
 import type { Happening } from '../src/shell/events.ts';
 import type { Calls } from './pages.ts';
 
@@ -10,9 +10,9 @@ const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listener
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
 vi.mock('../src/shell/events.ts', () => ({ onHappening: (listener: (happening: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
 const { Calls: Made, show, working } = await import('./pages.ts');
-const { CommentsPane } = await import('../src/talk/CommentsPane.tsx');
-const { useComments } = await import('../src/talk/useComments.ts');
-const { talkOf } = await import('../src/talk/talkOf.ts');
+const { CommentsPane } = await import('../src/comments/CommentsPane.tsx');
+const { useComments } = await import('../src/comments/useComments.ts');
+const { talkOf } = await import('../src/comments/talkOf.ts');
 const { ReleasesPage } = await import('../src/releases/ReleasesPage.tsx');
 const { Approve, useApprovals } = await import('../src/releases/Approve.tsx');
 
@@ -63,7 +63,7 @@ describe('what is said about a form', () => {
     await screen.findByText('Word 2');
     expect([screen.getByRole('heading').textContent, said()]).toEqual(['About the rig', ['Word 2']]);
     await userEvent.type(screen.getByRole('textbox'), 'In metres, @ada?');
-    await userEvent.click(screen.getByRole('button', { name: /say/i }));
+    await userEvent.click(screen.getByRole('button', { name: /add comment/i }));
     await waitFor(() => expect(calls.of('POST /api/drafts/layout/vessel/comments')).toEqual([{ text: 'In metres, @ada?', item: 'rig' }]));
     await waitFor(() => expect(calls.of(path)).toHaveLength(2));
   });
@@ -94,7 +94,7 @@ describe('what is said about a form', () => {
   it('is nothing yet, with how one begins', async () => {
     calls.answers.set(path, []);
     show(Pane, {});
-    expect(await screen.findByText('Nothing open. Select an item to say something about it alone.')).toBeTruthy();
+    expect(await screen.findByText('No open comments. Select an item to comment on it.')).toBeTruthy();
   });
 });
 
@@ -116,7 +116,7 @@ describe('what is said about a draft without a designer', () => {
     tell({ type: 'comment', data: { draft: { kind: 'navigation', key: 'navigation' } } });
     await screen.findByText('Word 2');
     await userEvent.type(screen.getByRole('textbox'), 'Vessels first?');
-    await userEvent.click(screen.getByRole('button', { name: /say/i }));
+    await userEvent.click(screen.getByRole('button', { name: /add comment/i }));
     await waitFor(() => expect(calls.of('POST /api/drafts/navigation/navigation/comments')).toEqual([{ text: 'Vessels first?', item: null }]));
   });
 });

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { keeping } from '../src/designing/waiting.ts';
-import { within, widthsOf } from '../src/designing/WidthScale.tsx';
-import type { TreeNode } from '../src/designing/tree.ts';
+import { keeping } from '../src/designer/offlineQueue.ts';
+import { within, widthsOf } from '../src/designer/WidthScale.tsx';
+import type { TreeNode } from '../src/designer/tree.ts';
 import { keyOf } from '../src/shell/keys.ts';
 
 const scale = [{ name: 'narrow', from: 0, below: 40 }, { name: 'medium', from: 40, below: 64 }, { name: 'wide', from: 64, below: null }];

@@ -1,15 +1,15 @@
 import { afterEach } from 'vitest';
-import { Drawing } from '../src/drawing/Drawing.ts';
+import { FormDrawing } from '../src/drawing/FormDrawing.ts';
 import type { FormStore } from '../src/store.ts';
 
 // The page the tests draw in has no CSS object; ids in tests need no escaping.
 globalThis.CSS ??= { escape: (text: string) => text } as typeof CSS;
 
-let drawn: Drawing[] = [];
+let drawn: FormDrawing[] = [];
 
 /** Draws a form into the page, until the test is over. */
-export function draw(store: FormStore): Drawing {
-  const drawing = new Drawing(store);
+export function draw(store: FormStore): FormDrawing {
+  const drawing = new FormDrawing(store);
   drawn.push(drawing);
   document.body.append(drawing.element);
   return drawing;

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import { place } from '../src/drawing/dom.ts';
 import { ErrorSummary } from '../src/drawing/summary.ts';
-import { tabStops } from '../src/drawing/tabbing.ts';
+import { tabStops } from '../src/drawing/tabOrder.ts';
 import { FormStore } from '../src/store.ts';
 import type { Content, Decision, FieldItem, FieldType, Item, Page, ResolvedForm, Row, Section, Surroundings, Values } from '../src/types.ts';
 import { draw } from './draw.ts';

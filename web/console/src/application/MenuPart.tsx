@@ -1,7 +1,7 @@
 import { icon } from '#form';
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, type EntitySummary } from '../api/client.ts';
-import { textIn, withText } from '../designing/tree.ts';
+import { textIn, withText } from '../designer/tree.ts';
 import { useSession } from '../shell/hooks.ts';
 import { keyOf } from '../shell/keys.ts';
 import { PartHead } from './PartHead.tsx';

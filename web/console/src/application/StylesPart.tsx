@@ -1,6 +1,6 @@
 import { contrast, themed } from '#form';
 import { useLayoutEffect, useRef, useState } from 'react';
-import { textIn, withText } from '../designing/tree.ts';
+import { textIn, withText } from '../designer/tree.ts';
 import { useSession } from '../shell/hooks.ts';
 import { keyOf } from '../shell/keys.ts';
 import { PartHead } from './PartHead.tsx';

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { answer, api } from '../api/client.ts';
-import { documentName, nameOf } from '../shell/naming.ts';
+import { documentName, nameOf } from '../shell/documentNames.ts';
 import { makeBundle, type Named } from './bundle.ts';
 
 /** Hands a file over to the browser's downloads. */
@@ -41,22 +41,22 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
     <dialog ref={dialog} className="dialog" aria-labelledby="export-title" onClose={onClose}>
       <form onSubmit={(event) => { event.preventDefault(); void make(); }}>
         <h2 id="export-title">Export a bundle</h2>
-        <p>One archive for another installation, which checks it whole before anything of it is taken.</p>
+        <p>An archive for another installation, which checks all of it before anything is imported.</p>
         <input className="bt-input" type="search" aria-label="Find a document" placeholder="Find a document" autoFocus autoComplete="off" value={sought} onChange={(event) => setSought(event.target.value)} />
         <fieldset className="bundle-documents">
-          <legend>{going.length === 0 ? 'What is in it' : going.length === 1 ? 'One document chosen' : `${going.length} documents chosen`}</legend>
+          <legend>{going.length === 0 ? 'Contents' : going.length === 1 ? 'One document chosen' : `${going.length} documents chosen`}</legend>
           {shown.length === 0 && <p className="bt-help">{all.length === 0 ? 'There are none.' : `Nothing is called '${sought.trim()}'.`}</p>}
           {shown.map((each) => (
             <label key={nameOf(each)}><input type="checkbox" checked={chosen.has(nameOf(each))} onChange={(event) => setChosen(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))} /> {documentName(each)}</label>
           ))}
         </fieldset>
         <div className="publish-how">
-          <label><input type="checkbox" checked={along} onChange={(event) => setAlong(event.target.checked)} /> With everything they rest on</label>
-          <label><input type="checkbox" checked={draft} onChange={(event) => setDraft(event.target.checked)} /> As they are in drafts, instead of as everyone has them</label>
+          <label><input type="checkbox" checked={along} onChange={(event) => setAlong(event.target.checked)} /> Include dependencies</label>
+          <label><input type="checkbox" checked={draft} onChange={(event) => setDraft(event.target.checked)} /> Export drafts instead of what is published</label>
         </div>
         {problem && <div className="dialog-problem" role="alert">{problem}</div>}
         <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>Leave it</button>
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
           <button type="submit" className="button primary" disabled={going.length === 0}>Export</button>
         </div>
       </form>

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Refused, type Problem, type TakeReport } from '../api/client.ts';
 import { moment } from '../shell/moment.ts';
-import { documentName, isSingle, nameOf } from '../shell/naming.ts';
+import { documentName, isSingle, nameOf } from '../shell/documentNames.ts';
 import { takeBundle, type Named, type BundleImport } from './bundle.ts';
 
 /** What would come of a document, said beside its name. */
@@ -90,13 +90,13 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     <dialog ref={dialog} className="dialog bundle" aria-labelledby="import-title" onClose={onClose}>
       <form onSubmit={(event) => { event.preventDefault(); void takeIt(); }}>
         <h2 id="import-title">Import a bundle</h2>
-        <p>Its documents become drafts, all or none; nobody gets them before they are published.</p>
+        <p>Its documents become drafts, all or none. Users see nothing until you publish.</p>
         <input className="bt-input" type="file" accept=".zip,application/zip" aria-label="The archive" autoFocus onChange={(event) => open(event.target.files?.[0])} />
         {from && (
           <>
             <p className="bundle-from">From <b>{from.from}</b>, {from.release == null ? 'its drafts' : `release ${from.release}`}, made {moment(from.at)}.</p>
             <ul className="bundle-list" data-whole={whole ? '' : undefined}>
-              <li className="bundle-head" aria-hidden><span>Document</span><span>What comes of it</span><span>Its key here</span></li>
+              <li className="bundle-head" aria-hidden><span>Document</span><span>Result</span><span>Key here</span></li>
               {all.map((each) => {
                 const [name, comesOf] = [nameOf(each), outcome.get(nameOf(each))];
                 const words = [...(comesOf?.conflicts ?? []), ...(comesOf?.base ? [comesOf.base] : []), ...(comesOf?.summary ?? []), ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`)];
@@ -105,23 +105,23 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
                     <label><input type="checkbox" checked={!left.has(name)} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((one) => one !== name) : [...left, name]))} /> {documentName(each)}</label>
                     <span className="bundle-change">{left.has(name) ? 'not taken' : comesOf ? comes[comesOf.change] : ''}</span>
                     {!isSingle(each.kind) && !left.has(name) && <input className="bt-input" aria-label={`Key here of the ${documentName(each)}`} title="The key it gets here" placeholder={each.key} autoComplete="off" spellCheck={false} value={keys.get(name) ?? ''} onChange={(event) => setKeys(new Map([...keys, [name, event.target.value.trim()]]))} />}
-                    {words.length > 0 && <details><summary>{comesOf?.change === 'conflict' ? 'What stands against it' : 'What it does'}</summary><ul>{words.map((word, i) => <li key={i}>{word}</li>)}</ul></details>}
+                    {words.length > 0 && <details><summary>{comesOf?.change === 'conflict' ? 'Conflicts' : 'Changes'}</summary><ul>{words.map((word, i) => <li key={i}>{word}</li>)}</ul></details>}
                   </li>
                 );
               })}
               {same.length > 0 && <li className="bundle-same"><button type="button" className="bt-link" aria-expanded={whole} onClick={() => setWhole(!whole)}>{whole ? 'Hide' : 'Show'} {same.length === 1 ? 'the one that is' : `the ${same.length} that are`} the same here</button></li>}
             </ul>
             <div className="publish-how">
-              <label><input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} /> Keep what was changed here as well</label>
-              {merge && (stuck || take) && <label>Where both changed the same <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as BundleImport['conflictResolution'])}><option value="">stop and say so</option><option value="mine">as the bundle has it</option><option value="theirs">as it is here</option></select></label>}
+              <label><input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} /> Merge with changes made here</label>
+              {merge && (stuck || take) && <label>On conflict, use <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as BundleImport['conflictResolution'])}><option value="">stop</option><option value="mine">the bundle</option><option value="theirs">the draft</option></select></label>}
             </div>
-            {report.findings.length > 0 && <div className="dialog-problem" data-tone={report.findings.some((each) => each.severity === 'error') ? undefined : 'mild'}>Checks would find, and did not before:<ul>{report.findings.map((each, i) => <li key={i}><b>{each.severity}</b>, {documentName(each)}: {each.message}</li>)}</ul></div>}
+            {report.findings.length > 0 && <div className="dialog-problem" data-tone={report.findings.some((each) => each.severity === 'error') ? undefined : 'mild'}>New findings:<ul>{report.findings.map((each, i) => <li key={i}><b>{each.severity}</b>, {documentName(each)}: {each.message}</li>)}</ul></div>}
           </>
         )}
         {problem && <div className="dialog-problem" role="alert">{problem.detail ?? problem.title}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.pointer} {part.message}</li>)}</ul>}</div>}
         <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>Leave it</button>
-          <button type="submit" className="button primary" disabled={busy || !known || problem !== undefined || stuck || count === 0}>{known && count === 0 ? 'Nothing differs' : count > 1 ? `Take ${count} into the drafts` : 'Take it into the drafts'}</button>
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
+          <button type="submit" className="button primary" disabled={busy || !known || problem !== undefined || stuck || count === 0}>{known && count === 0 ? 'Nothing differs' : count > 1 ? `Take ${count} into the drafts` : 'Import into drafts'}</button>
         </div>
       </form>
     </dialog>

@@ -1,5 +1,5 @@
 import { asProblem, changing, Refused, type TakeReport } from '../api/client.ts';
-import { nameOf } from '../shell/naming.ts';
+import { nameOf } from '../shell/documentNames.ts';
 
 /** What one document of a bundle, or of the application, is known by. */
 export interface Named {

@@ -59,16 +59,16 @@ export function AuditPage() {
     return () => clearTimeout(soon);
   }, [load]);
   const prove = () => answer(api.GET('/api/audit/proof')).then((proof) => setNotice(proof.intact
-    ? { text: `All ${proof.entries} entries hold together; none was altered or taken out. The last is sealed ${proof.hash.slice(0, 16)}…`, bad: false }
-    : { text: `Entry ${proof.firstBroken} is missing or was altered in the database. What came before it is whole.`, bad: true }), (error: Error) => setNotice({ text: error.message, bad: true }));
+    ? { text: `All ${proof.entries} entries are intact; none was altered or removed. The last hash is ${proof.hash.slice(0, 16)}…`, bad: false }
+    : { text: `Entry ${proof.firstBroken} is missing or was altered in the database. The entries before it are intact.`, bad: true }), (error: Error) => setNotice({ text: error.message, bad: true }));
   return (
     <>
-      <header className="page-head"><h1>Audit log</h1>{!records && <button type="button" className="button" onClick={() => void prove()}>Prove it whole</button>}<a className="button" href={`/api/audit/${records ? 'record-entries' : 'entries'}/export?${new URLSearchParams(query())}`}>Take it away (CSV)</a></header>
+      <header className="page-head"><h1>Audit log</h1>{!records && <button type="button" className="button" onClick={() => void prove()}>Verify log</button>}<a className="button" href={`/api/audit/${records ? 'record-entries' : 'entries'}/export?${new URLSearchParams(query())}`}>Export CSV</a></header>
       {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
       <div className="audit-search" role="search">
-        <label>Done to <select className="bt-input" value={records ? 'records' : ''} onChange={(event) => setRecords(event.target.value === 'records')}><option value="">forms, releases and people</option><option value="records">records</option></select></label>
-        <label>Who <select className="bt-input" value={search.by} onChange={(event) => setSearch({ ...search, by: event.target.value })}><option value="">anybody</option>{people.all.map((person) => <option key={person.id} value={person.id}>{person.name}</option>)}</select></label>
-        {!records && <label>With the words <input className="bt-input" type="search" value={search.q} onChange={(event) => setSearch({ ...search, q: event.target.value })} /></label>}
+        <label>Log of <select className="bt-input" value={records ? 'records' : ''} onChange={(event) => setRecords(event.target.value === 'records')}><option value="">forms, releases and people</option><option value="records">records</option></select></label>
+        <label>Who <select className="bt-input" value={search.by} onChange={(event) => setSearch({ ...search, by: event.target.value })}><option value="">anyone</option>{people.all.map((person) => <option key={person.id} value={person.id}>{person.name}</option>)}</select></label>
+        {!records && <label>Containing <input className="bt-input" type="search" value={search.q} onChange={(event) => setSearch({ ...search, q: event.target.value })} /></label>}
         <label>Since <input className="bt-input" type="date" value={search.from} onChange={(event) => setSearch({ ...search, from: event.target.value })} /></label>
       </div>
       <div className="table-frame"><table className="table audit">
@@ -83,8 +83,8 @@ export function AuditPage() {
           </tr>
         ))}</tbody>
       </table></div>
-      {rows.length === 0 && <p className="empty">Nothing was done that fits.</p>}
-      {next && <p><button type="button" className="button" onClick={() => void load(next)}>Earlier ones</button></p>}
+      {rows.length === 0 && <p className="empty">No entries match.</p>}
+      {next && <p><button type="button" className="button" onClick={() => void load(next)}>Load earlier entries</button></p>}
     </>
   );
 }

@@ -1,6 +1,6 @@
-import { documentName } from '../shell/naming.ts';
-import { CommentsPane } from '../talk/CommentsPane.tsx';
-import { useComments } from '../talk/useComments.ts';
+import { documentName } from '../shell/documentNames.ts';
+import { CommentsPane } from '../comments/CommentsPane.tsx';
+import { useComments } from '../comments/useComments.ts';
 import { address } from '../shell/location.ts';
 
 /** What is said about a draft that has no designer of its own. */

@@ -57,10 +57,10 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
   if (unmatched) {
     return (
       <dialog ref={dialog} className="dialog" aria-labelledby="unmatched-title" onClose={onClose}>
-        <h2 id="unmatched-title">Made, with something left over</h2>
+        <h2 id="unmatched-title">Created, with unmatched fields</h2>
         <p>These parts of the template found no field of {chosen?.label.toLowerCase()} to show, and were left out:</p>
         <ul>{unmatched.filter((each) => each.unmatched.length > 0).map((each) => <li key={each.key}><b>{each.key}</b>: {each.unmatched.join(', ')}</li>)}</ul>
-        <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => go('design', unmatched[0]!.key)}>Go on with the first of them</button></div>
+        <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => go('design', unmatched[0]!.key)}>Open the first one</button></div>
       </dialog>
     );
   }
@@ -74,8 +74,8 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
             <option value="generated">with all fields, in groups</option>
             <option value="empty">with what is required only</option>
             {copies.length > 0 && <optgroup label="As a copy of">{copies.map((layout) => <option key={layout.key} value={layout.key}>{layout.title}</option>)}</optgroup>}
-            {examples.length > 0 && <optgroup label="As a worked example, to take apart">{examples.map((each) => <option key={each.key} value={`example:${each.key}`}>{each.title}</option>)}</optgroup>}
-            {templates.length > 0 && <optgroup label="As a family, from the template">{templates.map((each) => <option key={each} value={`template:${each}`}>{each}</option>)}</optgroup>}
+            {examples.length > 0 && <optgroup label="As a copy of a worked example">{examples.map((each) => <option key={each.key} value={`example:${each.key}`}>{each.title}</option>)}</optgroup>}
+            {templates.length > 0 && <optgroup label="As a set, from the template">{templates.map((each) => <option key={each} value={`template:${each}`}>{each}</option>)}</optgroup>}
           </select>
         </label>
         {(from === 'generated' || from === 'empty') && <label>Kind<select className="bt-input" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>{Object.entries(kinds).map(([each, name]) => <option key={each} value={each}>{name}</option>)}</select></label>}
@@ -83,8 +83,8 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
         <p className="bt-help">{title.trim() ? <>In files it is <code>{key}</code>.</> : ' '}</p>
         {problem && <p className="bt-error" role="alert">{problem}</p>}
         <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>Leave it</button>
-          <button type="submit" className="button primary" disabled={!title.trim()}>Make it</button>
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
+          <button type="submit" className="button primary" disabled={!title.trim()}>Create</button>
         </div>
       </form>
     </dialog>

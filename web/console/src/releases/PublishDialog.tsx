@@ -3,7 +3,7 @@ import { answer, api, Refused, type Plan, type Reach, type Receipt } from '../ap
 import { useSession } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
 import { moment } from '../shell/moment.ts';
-import { documentName, nameOf } from '../shell/naming.ts';
+import { documentName, nameOf } from '../shell/documentNames.ts';
 import { may } from '../shell/session.ts';
 import { intoMenu } from './intoMenu.ts';
 import { ReceiptPart } from './ReceiptPart.tsx';
@@ -90,8 +90,8 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
         <ReceiptPart receipt={receipt} first={first} problem={problem?.detail} onAddToMenu={may(session, 'configure') ? (reach) => void addToMenu(reach) : undefined} onDone={() => dialog.current?.close()} />
       ) : plan ? (
         <div className="receipt">
-          <h2 id="publish-title">It goes out on {moment(plan.at)}</h2>
-          <p>As the drafts are now; what is changed in them from here on waits for the next. Until then it can be called off under <a href={address('releases')}>Releases</a>.</p>
+          <h2 id="publish-title">Scheduled for {moment(plan.at)}</h2>
+          <p>It publishes the drafts as they are now; later changes wait for the next release. Until then you can cancel it under <a href={address('releases')}>Releases</a>.</p>
           <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => dialog.current?.close()}>Done</button></div>
         </div>
       ) : (
@@ -100,7 +100,7 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
           <p>{documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what {roles ? 'those of some roles get' : 'everyone gets'}{at === undefined ? ', at once' : ''}. Forms that are open follow; nothing typed in them is lost.</p>
           {along.length > 0 && (
             <fieldset className="publish-along">
-              <legend>Changed too, and needed by what goes out</legend>
+              <legend>Also changed, and needed</legend>
               {along.map((each) => (
                 <label key={nameOf(each)}>
                   <input type="checkbox" checked={!left.has(nameOf(each))} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((name) => name !== nameOf(each)) : [...left, nameOf(each)]))} />
@@ -113,14 +113,14 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
           {problem && <div className="dialog-problem" role="alert">{problem.detail}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.message}</li>)}</ul>}</div>}
           {overridable && (
             <fieldset className="publish-how">
-              <label><input type="checkbox" checked={overrideReason !== undefined} onChange={(event) => setOverrideReason(event.target.checked ? '' : undefined)} /> Publish in spite of it, in my name</label>
-              {overrideReason !== undefined && <input className="bt-input" aria-label="Why it goes out in spite of errors" placeholder="Why; it is kept with the release" required maxLength={500} value={overrideReason} onChange={(event) => setOverrideReason(event.target.value)} />}
+              <label><input type="checkbox" checked={overrideReason !== undefined} onChange={(event) => setOverrideReason(event.target.checked ? '' : undefined)} /> Publish despite errors</label>
+              {overrideReason !== undefined && <input className="bt-input" aria-label="Reason for publishing despite errors" placeholder="Reason; kept with the release" required maxLength={500} value={overrideReason} onChange={(event) => setOverrideReason(event.target.value)} />}
             </fieldset>
           )}
           <label htmlFor="publish-note">Note for your colleagues</label>
           <textarea id="publish-note" className="bt-input" rows={3} value={note} onChange={(event) => setNote(event.target.value)} />
           <details className="publish-how">
-            <summary>{roles || at !== undefined ? [roles && `to ${first(roles) || 'some'} first`, at && `on ${moment(at)}`].filter(Boolean).join(', ') || 'To whom and when' : 'To everyone, at once'}</summary>
+            <summary>{roles || at !== undefined ? [roles && `to ${first(roles) || 'some'} first`, at && `on ${moment(at)}`].filter(Boolean).join(', ') || 'Audience and time' : 'To everyone, now'}</summary>
             <label><input type="checkbox" checked={roles !== undefined} onChange={(event) => setRoles(event.target.checked ? [] : undefined)} /> To some roles first</label>
             {roles && (
               <fieldset className="ticks" aria-label="The roles it goes to first">
@@ -128,12 +128,12 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
                 <label>To everyone by itself on <input type="datetime-local" className="bt-input" value={everyoneAt} onChange={(event) => setEveryoneAt(event.target.value)} /></label>
               </fieldset>
             )}
-            <label><input type="checkbox" checked={at !== undefined} onChange={(event) => setAt(event.target.checked ? '' : undefined)} /> At a set time</label>
-            {at !== undefined && <input type="datetime-local" className="bt-input" aria-label="When it goes out" required value={at} onChange={(event) => setAt(event.target.value)} />}
+            <label><input type="checkbox" checked={at !== undefined} onChange={(event) => setAt(event.target.checked ? '' : undefined)} /> At a scheduled time</label>
+            {at !== undefined && <input type="datetime-local" className="bt-input" aria-label="Publication time" required value={at} onChange={(event) => setAt(event.target.value)} />}
           </details>
           <div className="dialog-acts">
             <button type="button" className="button" onClick={() => dialog.current?.close()}>Not yet</button>
-            <button type="submit" className="button primary" disabled={busy || (errors.length > 0 && overrideReason === undefined) || roles?.length === 0}>{at === undefined ? 'Publish' : 'Set it for then'}</button>
+            <button type="submit" className="button primary" disabled={busy || (errors.length > 0 && overrideReason === undefined) || roles?.length === 0}>{at === undefined ? 'Publish' : 'Schedule'}</button>
           </div>
         </form>
       )}

@@ -1,7 +1,7 @@
 import type { Reach, Receipt } from '../api/client.ts';
 import { address } from '../shell/location.ts';
 import { moment } from '../shell/moment.ts';
-import { documentName } from '../shell/naming.ts';
+import { documentName } from '../shell/documentNames.ts';
 import { Adopted } from './Adopted.tsx';
 
 interface ReceiptPartProps {
@@ -19,25 +19,25 @@ interface ReceiptPartProps {
 export function ReceiptPart({ receipt: { release, reached }, first, problem, onAddToMenu, onDone }: ReceiptPartProps) {
   return (
     <div className="receipt">
-      <h2 id="publish-title">Release {release.number} is out{release.roles ? ` to ${first(release.roles)}` : ''}</h2>
+      <h2 id="publish-title">Release {release.number} is published{release.roles ? ` to ${first(release.roles)}` : ''}</h2>
       <dl>
         <dt>Changed</dt>
-        <dd>{release.documents.filter((document) => document.change !== 'unchanged').map(documentName).join(', ') || 'nothing: it is as it was'}</dd>
+        <dd>{release.documents.filter((document) => document.change !== 'unchanged').map(documentName).join(', ') || 'nothing'}</dd>
         {reached.length > 0 && (
           <>
-            <dt>Reached at</dt>
+            <dt>Where to see it</dt>
             <dd>{reached.map((each) => (
-              <div key={each.entity}><a href={address('records', each.entity)}>{each.label}</a>{each.menu ? <>, in the menu under {each.menu.join(' › ')}</> : <>; no entry of the menu leads there. {onAddToMenu && <button type="button" className="bt-link" onClick={() => onAddToMenu(each)}>Add it to the menu</button>}</>}</div>
+              <div key={each.entity}><a href={address('records', each.entity)}>{each.label}</a>{each.menu ? <>, in the menu under {each.menu.join(' › ')}</> : <>; not in the menu yet. {onAddToMenu && <button type="button" className="bt-link" onClick={() => onAddToMenu(each)}>Add it to the menu</button>}</>}</div>
             ))}</dd>
           </>
         )}
-        <dt>Drawn by</dt>
+        <dt>In use by</dt>
         <dd><Adopted release={Number(release.number)} /></dd>
         {release.note && <><dt>Note</dt><dd>{release.note}</dd></>}
-        {release.overrideReason && <><dt>In spite of errors</dt><dd>{release.overrideReason}</dd></>}
+        {release.overrideReason && <><dt>Published despite errors</dt><dd>{release.overrideReason}</dd></>}
       </dl>
       {release.roles
-        ? <p>Everyone else has what they had. Under <a href={address('releases')}>Releases</a> it is given to everyone or called off{release.everyoneAt ? `; it goes to everyone by itself ${moment(release.everyoneAt)}` : ''}.</p>
+        ? <p>Everyone else has what they had. Under <a href={address('releases')}>Releases</a> you can promote it to everyone or cancel it{release.everyoneAt ? `; it goes to everyone by itself ${moment(release.everyoneAt)}` : ''}.</p>
         : <p>If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.</p>}
       {problem && <div className="dialog-problem" role="alert">{problem}</div>}
       <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={onDone}>Done</button></div>

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type Difference, type Release } from '../api/client.ts';
-import { documentName, nameOf } from '../shell/naming.ts';
+import { documentName, nameOf } from '../shell/documentNames.ts';
 
 const changes: Record<string, string> = { added: 'is new', removed: 'is gone', changed: 'was changed' };
 

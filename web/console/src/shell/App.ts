@@ -2,9 +2,9 @@ import { isRightToLeft, make, place, themed } from '#form';
 import type { ComponentType } from 'react';
 import { answer, api, type CommentInfo, type EntitySummary, type Session } from '../api/client.ts';
 import { carried, expectsSomebody } from '../api/early.ts';
-import { prepare } from '../running/opening.ts';
-import { RecordPage } from '../running/RecordPage.ts';
-import { forgetPerson, withhold } from '../running/unsaved.ts';
+import { prepare } from '../runtime/preparedRecord.ts';
+import { RecordPage } from '../runtime/RecordPage.ts';
+import { forgetPerson, withhold } from '../runtime/unsaved.ts';
 import { hasDrawn, onHappening, startEvents } from './events.ts';
 import { island } from './island.ts';
 import { here, leaveAll, onPlace } from './location.ts';
@@ -120,9 +120,9 @@ export class App {
     switch (where) {
       case 'design':
         if (!key) return this.nothing();
-        return this.standing(`design ${key}`, () => import('../designing/index.ts').then((module) => module.Designer), () => ({ layoutKey: key, section: third }), 'Opening the designer…');
+        return this.standing(`design ${key}`, () => import('../designer/index.ts').then((module) => module.Designer), () => ({ layoutKey: key, section: third }), 'Opening the designer…');
       case 'print':
-        return key && third ? this.standing(`print ${key} ${third}`, () => import('../running/PrintPage.tsx').then((module) => module.PrintPage), () => ({ entity: key, id: Number(third) })) : this.nothing();
+        return key && third ? this.standing(`print ${key} ${third}`, () => import('../runtime/PrintPage.tsx').then((module) => module.PrintPage), () => ({ entity: key, id: Number(third) })) : this.nothing();
       case 'layouts':
         return this.standing('layouts', () => import('../releases/LayoutsPage.tsx').then((module) => module.LayoutsPage), () => ({ entities: this.entities }), loading);
       case 'application':
@@ -141,10 +141,10 @@ export class App {
         const entity = this.entities.find((each) => each.key === key);
         // What there is is not known at once.
         if (!entity) return this.entities.length > 0 ? this.nothing() : undefined;
-        return this.standing(`list ${entity.key} ${session().person!.roles.join(' ')}`, () => import('../running/ListPage.tsx').then((module) => module.ListPage), () => ({ entity }), loading);
+        return this.standing(`list ${entity.key} ${session().person!.roles.join(' ')}`, () => import('../runtime/ListPage.tsx').then((module) => module.ListPage), () => ({ entity }), loading);
       }
       case undefined:
-        return this.entities.length > 0 ? this.standing('home', () => import('../running/HomePage.tsx').then((module) => module.HomePage), () => ({ entities: this.entities, mentions: this.mentions }), loading) : undefined;
+        return this.entities.length > 0 ? this.standing('home', () => import('../runtime/HomePage.tsx').then((module) => module.HomePage), () => ({ entities: this.entities, mentions: this.mentions }), loading) : undefined;
       default:
         return this.nothing();
     }

@@ -23,7 +23,7 @@ export function onSession(listener: () => void): () => void {
 
 /** Who works here; somebody does, wherever this is asked. */
 export function session(): Session {
-  if (!current) throw new Error('Nobody is signed in.');
+  if (!current) throw new Error('You are not signed in.');
   return current;
 }
 

@@ -1,7 +1,7 @@
 import type { ActionItem, Band, Item } from '../types.ts';
 import { display, fill, isEmpty } from '../values.ts';
 import { attribute, icon, make, place } from './dom.ts';
-import type { Drawing } from './Drawing.ts';
+import type { FormDrawing } from './FormDrawing.ts';
 import { itemView, seen } from './itemView.ts';
 import { Children, View } from './View.ts';
 
@@ -16,7 +16,7 @@ export class BandView extends View<Band> {
   private readonly start: Children<Item>;
   private readonly end: Children<Item>;
 
-  constructor(drawing: Drawing, node: Band, private readonly at: 'top' | 'bottom') {
+  constructor(drawing: FormDrawing, node: Band, private readonly at: 'top' | 'bottom') {
     super(drawing, node);
     this.words = make(at === 'top' ? 'h1' : 'p', { class: 'bt-band-text' });
     this.start = new Children(drawing, (item) => itemView(drawing, item, 2));

@@ -1,7 +1,7 @@
 import type { Band, Side } from '../types.ts';
 import { BandView } from './BandView.ts';
 import { make, place } from './dom.ts';
-import type { Drawing } from './Drawing.ts';
+import type { FormDrawing } from './FormDrawing.ts';
 import { PanelView } from './PanelView.ts';
 import { SectionView } from './SectionView.ts';
 import { Children, View } from './View.ts';
@@ -20,7 +20,7 @@ export class ContentView extends View {
   private readonly sides = make('div', { class: 'bt-sides' });
   private readonly between = make('div', { class: 'bt-between' });
 
-  constructor(drawing: Drawing) {
+  constructor(drawing: FormDrawing) {
     super(drawing, { id: '' });
     this.top = new Children(drawing, (band) => new BandView(drawing, band, 'top'));
     this.bottom = new Children(drawing, (band) => new BandView(drawing, band, 'bottom'));
@@ -62,7 +62,7 @@ class SideView extends View<Side> {
   readonly element = make('aside', { class: 'bt-side' });
   private readonly sections: Children<Side['sections'][number]>;
 
-  constructor(drawing: Drawing, node: Side) {
+  constructor(drawing: FormDrawing, node: Side) {
     super(drawing, node);
     this.sections = new Children(drawing, (section) => new SectionView(drawing, section, firstLevel));
     this.show(node);

@@ -1,10 +1,10 @@
 import { editorOf } from '../editors/editorOf.ts';
 import type { Editor, Place } from '../editors/editor.ts';
-import { plainControl, sketch } from '../editors/typing.ts';
+import { plainControl, sketch } from '../editors/inputEditors.ts';
 import { say } from '../texts.ts';
 import type { FieldItem, FieldType, Item } from '../types.ts';
 import { attribute, begin, make, newId, place, text } from './dom.ts';
-import type { Drawing } from './Drawing.ts';
+import type { FormDrawing } from './FormDrawing.ts';
 import { ghostly, styled } from './itemView.ts';
 import { View } from './View.ts';
 
@@ -48,7 +48,7 @@ export class FieldView extends View<FieldItem> {
   /** Whether it was ever drawn faintly. */
   private ghost = false;
 
-  constructor(drawing: Drawing, node: FieldItem) {
+  constructor(drawing: FormDrawing, node: FieldItem) {
     super(drawing, node);
     this.element = framed(node.editor);
     this.show(node);

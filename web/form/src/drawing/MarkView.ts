@@ -1,7 +1,7 @@
 import type { FieldItem, Item, PanelItem, RelatedItem, TextRun } from '../types.ts';
 import { display, fill } from '../values.ts';
 import { attribute, icon, make } from './dom.ts';
-import type { Drawing } from './Drawing.ts';
+import type { FormDrawing } from './FormDrawing.ts';
 import { ghostly, styled } from './itemView.ts';
 import { heading } from './PageView.ts';
 import { View } from './View.ts';
@@ -12,7 +12,7 @@ type Mark = Exclude<Item, FieldItem | PanelItem | RelatedItem>;
 export class MarkView extends View<Mark> {
   readonly element: HTMLElement;
 
-  constructor(drawing: Drawing, node: Mark, level: number) {
+  constructor(drawing: FormDrawing, node: Mark, level: number) {
     super(drawing, node);
     this.element = this.begin(node, level);
     this.show(node);

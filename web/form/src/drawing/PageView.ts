@@ -1,6 +1,6 @@
 import type { Page, Section } from '../types.ts';
 import { attribute, make, place, text } from './dom.ts';
-import type { Drawing } from './Drawing.ts';
+import type { FormDrawing } from './FormDrawing.ts';
 import { SectionView } from './SectionView.ts';
 import { Children, View } from './View.ts';
 
@@ -13,7 +13,7 @@ export class PageView extends View<Page> {
   private readonly title: HTMLHeadingElement;
   private readonly sections: Children<Section>;
 
-  constructor(drawing: Drawing, node: Page, level: number, private readonly headed: () => boolean) {
+  constructor(drawing: FormDrawing, node: Page, level: number, private readonly headed: () => boolean) {
     super(drawing, node);
     this.title = make(heading(level), { class: 'bt-page-title' });
     this.sections = new Children(drawing, (section) => new SectionView(drawing, section, headed() && this.node.title ? level + 1 : level));

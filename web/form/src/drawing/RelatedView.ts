@@ -5,7 +5,7 @@ import { say } from '../texts.ts';
 import type { Item, RelatedItem } from '../types.ts';
 import { display, isNumeric } from '../values.ts';
 import { attribute, make, newId, place, text } from './dom.ts';
-import type { Drawing } from './Drawing.ts';
+import type { FormDrawing } from './FormDrawing.ts';
 import { ghostly } from './itemView.ts';
 import { gridKeys, gridPaste, type GridPlace, type Pasted } from './gridKeys.ts';
 import { heading } from './PageView.ts';
@@ -22,7 +22,7 @@ export class RelatedView extends View<RelatedItem> {
   private grid: Grid | undefined;
   private built: { item: RelatedItem; locked: boolean; rows: RelatedRows } | undefined;
 
-  constructor(drawing: Drawing, node: RelatedItem, level: number) {
+  constructor(drawing: FormDrawing, node: RelatedItem, level: number) {
     super(drawing, node);
     this.title = make(heading(level), { class: 'bt-heading', id: this.id });
     this.show(node);

@@ -1,10 +1,10 @@
 import { itemsIn } from '../content.ts';
 import type { Cell, Item, Row, Section } from '../types.ts';
 import { attribute, make, newId, place, text } from './dom.ts';
-import type { Drawing } from './Drawing.ts';
+import type { FormDrawing } from './FormDrawing.ts';
 import { ghostly, itemView, seen, styled } from './itemView.ts';
 import { heading } from './PageView.ts';
-import { downColumns } from './tabbing.ts';
+import { downColumns } from './tabOrder.ts';
 import { Children, View } from './View.ts';
 
 /** A section: its title, what it is about, and its rows; folded where it can be. */
@@ -17,7 +17,7 @@ export class SectionView extends View<Section> {
   private readonly body = make('div', { class: 'bt-rows' });
   private readonly rows: Children<Row>;
 
-  constructor(drawing: Drawing, node: Section, level: number) {
+  constructor(drawing: FormDrawing, node: Section, level: number) {
     super(drawing, node);
     this.element = make(node.collapsible ? 'details' : 'section', { on: { keydown: (event) => { if (this.node.tabOrder === 'columns') downColumns(event, this.body); } } });
     this.words = make(heading(level), node.collapsible ? { class: 'bt-fold-heading' } : { class: 'bt-section-title', id: this.id });
@@ -68,7 +68,7 @@ class RowView extends View<Row> {
   readonly element = make('div', { class: 'bt-row' });
   private readonly cells: Children<Cell>;
 
-  constructor(drawing: Drawing, node: Row, level: number) {
+  constructor(drawing: FormDrawing, node: Row, level: number) {
     super(drawing, node);
     this.cells = new Children(drawing, (cell) => new CellView(drawing, cell, level));
     this.show(node);
@@ -104,7 +104,7 @@ class CellView extends View<Cell> {
   readonly element = make('div', { class: 'bt-cell' });
   private readonly items: Children<Item>;
 
-  constructor(drawing: Drawing, node: Cell, level: number) {
+  constructor(drawing: FormDrawing, node: Cell, level: number) {
     super(drawing, node);
     this.items = new Children(drawing, (item) => itemView(drawing, item, level));
     this.show(node);

@@ -1,6 +1,6 @@
 import type { FormStore } from '../store.ts';
 import { place } from './dom.ts';
-import type { Drawing } from './Drawing.ts';
+import type { FormDrawing } from './FormDrawing.ts';
 
 const none: readonly string[] = [];
 
@@ -9,7 +9,7 @@ export abstract class View<N extends { id: string } = { id: string }> {
   abstract readonly element: HTMLElement;
   private heard: readonly string[] = none;
 
-  constructor(readonly drawing: Drawing, public node: N) {}
+  constructor(readonly drawing: FormDrawing, public node: N) {}
 
   get store(): FormStore {
     return this.drawing.store;
@@ -45,7 +45,7 @@ export abstract class View<N extends { id: string } = { id: string }> {
 export class Children<N extends { id: string }> {
   private views: View<N>[] = [];
 
-  constructor(private readonly drawing: Drawing, private readonly make: (node: N) => View<N>) {}
+  constructor(private readonly drawing: FormDrawing, private readonly make: (node: N) => View<N>) {}
 
   /** The elements of these nodes, in their order. A view is drawn again where its node is another object, or where everything may have changed. */
   of(nodes: readonly N[]): HTMLElement[] {

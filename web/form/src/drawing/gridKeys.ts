@@ -1,5 +1,5 @@
 import type { RelatedRows, Row } from '../related.ts';
-import { fromText, pastedCells } from '../reading.ts';
+import { fromText, pastedCells } from '../pastedValues.ts';
 import { isRightToLeft } from '../texts.ts';
 import type { Json } from '../types.ts';
 

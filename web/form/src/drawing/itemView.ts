@@ -1,7 +1,7 @@
 import type { FormStore } from '../store.ts';
 import type { Item, PanelItem } from '../types.ts';
 import { attribute, make } from './dom.ts';
-import type { Drawing } from './Drawing.ts';
+import type { FormDrawing } from './FormDrawing.ts';
 import { FieldView } from './FieldView.ts';
 import { MarkView } from './MarkView.ts';
 import { PanelView, type Panel } from './PanelView.ts';
@@ -9,7 +9,7 @@ import { RelatedView } from './RelatedView.ts';
 import { View } from './View.ts';
 
 /** Draws whatever stands in a cell or a bar, its headings at a level. */
-export function itemView(drawing: Drawing, item: Item, level: number): View<Item> {
+export function itemView(drawing: FormDrawing, item: Item, level: number): View<Item> {
   switch (item.kind) {
     case 'field':
       return new FieldView(drawing, item) as View<Item>;
@@ -31,7 +31,7 @@ class InnerPanelView extends View<PanelItem> {
   private readonly panel: PanelView;
   private current: string | undefined;
 
-  constructor(drawing: Drawing, node: PanelItem, level: number) {
+  constructor(drawing: FormDrawing, node: PanelItem, level: number) {
     super(drawing, node);
     this.panel = new PanelView(drawing, panelOf(node), level, {
       page: () => this.current,

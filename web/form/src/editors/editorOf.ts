@@ -1,9 +1,9 @@
-import { choices, oneOf, search, select, stars, yesNo } from './choosing.ts';
+import { choices, oneOf, search, select, stars, yesNo } from './choiceEditors.ts';
 import type { Editor, Place } from './editor.ts';
 import { file } from './file.ts';
 import { lookUp } from './lookUp.ts';
 import { output } from './output.ts';
-import { check, date, dateTime, line, lines, number, slider, time } from './typing.ts';
+import { check, date, dateTime, line, lines, number, slider, time } from './inputEditors.ts';
 
 /** Makes an editor, over what is drawn of it already. */
 type Make = (place: Place, drawn?: HTMLElement) => Editor;

@@ -1,0 +1,53 @@
+import { useRef, useState } from 'react';
+import { describe, places, type Place, type Subject } from './placement.ts';
+import { walk, type TreeNode } from './tree.ts';
+
+interface Placing {
+  subject: Subject;
+  places: Place[];
+  at: number;
+}
+
+/** How long typed letters count as one name, in milliseconds. */
+const oneName = 1_500;
+
+/** Placing by keyboard: arrows, or a name that is typed, go round the legal places; Enter places, Escape cancels. */
+export function usePlacement(tree: TreeNode | undefined, nameOf: (id: string) => string, onShow: (page: string) => void) {
+  const [placing, setPlacing] = useState<Placing>();
+  const sought = useRef({ typed: '', at: 0 });
+  const current = placing?.places[placing.at];
+  const show = (at: number) => {
+    if (!placing || !tree) return;
+    const index = (at + placing.places.length) % placing.places.length;
+    const { target } = placing.places[index]!;
+    setPlacing({ ...placing, at: index });
+    const onto = [...walk(tree)].filter((node) => node.kind === 'page').find((page) => [...walk(page)].some((node) => node.id === target));
+    if (onto && onto.id !== target) onShow(onto.id);
+  };
+  return {
+    spot: current,
+    sentence: placing && current ? `Place ${placing.at + 1} of ${placing.places.length}: ${describe(current, nameOf)}. Arrows choose, or type a name; Enter places, Escape cancels.` : undefined,
+    /** Begins at the place of a node; answers whether there is any. */
+    begin: (subject: Subject, at: string | undefined): boolean => {
+      const legal = tree ? places(tree, subject) : [];
+      sought.current = { typed: '', at: 0 };
+      if (legal.length > 0) setPlacing({ subject, places: legal, at: Math.max(0, legal.findIndex((each) => each.target === at)) });
+      return legal.length > 0;
+    },
+    stop: () => setPlacing(undefined),
+    /** What a key does while placing; nothing when one is not, or the key means nothing. */
+    key: (event: React.KeyboardEvent, direction: string | undefined, place: (chosen: Place, subject: Subject) => void): (() => void) | undefined => {
+      if (!placing || !current) return undefined;
+      if (direction) return () => show(placing.at + (direction === 'down' || direction === 'right' ? 1 : -1));
+      if (event.key === 'Enter') return () => place(current, placing.subject);
+      if (event.key === 'Escape') return () => setPlacing(undefined);
+      if (event.key.length !== 1 || event.ctrlKey || event.metaKey) return undefined;
+      return () => {
+        const typed = (event.timeStamp - sought.current.at < oneName ? sought.current.typed : '') + event.key.toLowerCase();
+        sought.current = { typed, at: event.timeStamp };
+        const found = placing.places.findIndex((each) => describe(each, nameOf).toLowerCase().includes(typed));
+        if (found >= 0) show(found);
+      };
+    },
+  };
+}
