@@ -70,7 +70,7 @@ public sealed class AccessibilityTests(Chromium chromium)
         await page.Locator(".commands").WaitForAsync();
         await Find("the list of commands", ada);
         await page.Keyboard.PressAsync("Escape");
-        await page.GetByRole(AriaRole.Tab, new() { Name = "Place", Exact = true }).ClickAsync();
+        await page.GetByRole(AriaRole.Tab, new() { Name = "Add", Exact = true }).ClickAsync();
         await page.GetByRole(AriaRole.Button, new() { Name = "Add a field…" }).ClickAsync();
         await Find("adding a field", ada);
     }

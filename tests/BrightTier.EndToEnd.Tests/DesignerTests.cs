@@ -382,7 +382,7 @@ public sealed class DesignerTests(Chromium chromium)
         await Button(ada, "As it was").ClickAsync();
         await Assertions.Expect(text).Not.ToContainTextAsync("nonsense");
 
-        await Tab(ada, "Place").ClickAsync();
+        await Tab(ada, "Add").ClickAsync();
         await Click(ada, ada.Field("pontoon"));
         await ada.Page.Keyboard.PressAsync("Delete");
         await Changes(ada, "1 change not published");

@@ -88,7 +88,7 @@ public sealed class LookingTests(Chromium chromium)
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Publish", Exact = true }).ClickAsync();
         await ada.Page.Locator(".receipt").WaitForAsync();
         await ada.Go("releases", ".releases li");
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "What is different" }).First.ClickAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Show changes" }).First.ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".release-changes dt")).ToHaveTextAsync(["layout vessel was changed"]);
         await Assertions.Expect(ada.Page.Locator(".release-changes dd")).ToHaveCountAsync(1);
         await Assertions.Expect(ada.Page.Locator(".release-changes dd")).ToContainTextAsync("Boat");

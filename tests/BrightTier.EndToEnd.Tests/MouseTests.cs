@@ -89,7 +89,7 @@ public sealed class MouseTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".findings summary")).ToHaveTextAsync("No findings");
         // Twice in one moment, before the first is answered: two steps all the same.
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).EvaluateAsync("button => { button.click(); button.click(); }");
-        await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Undone: Take Pontoon off");
+        await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Undone: Remove Pontoon");
         await Window.Eventually(async () => (await ada.Rows()).ShouldBe(first));
 
         await Click(ada, ada.Page.Locator("[data-node='place'] .bt-section-title"));

@@ -203,7 +203,7 @@ describe('the releases', () => {
     show(ReleasesPage, {});
     const all = await rows();
     expect(all.map((row) => row.querySelector('.release-note')!.textContent)).toEqual(['For the quay firstQuay hand only', 'Berths by zonecurrent', 'No notecancelled', 'No note']);
-    expect(all.map((row) => within(row).queryAllByRole('button').map((each) => each.textContent).filter((text) => text !== 'What is different'))).toEqual([['Promote to everyone', 'Cancel release'], [], ['Restore'], ['Restore']]);
+    expect(all.map((row) => within(row).queryAllByRole('button').map((each) => each.textContent).filter((text) => text !== 'Show changes'))).toEqual([['Promote to everyone', 'Cancel release'], [], ['Restore'], ['Restore']]);
     expect(all[2]!.textContent).toContain('Published despite errors: It could not wait');
     expect(all[3]!.textContent).toContain('6 documents, 6 of them new');
   });
@@ -212,7 +212,7 @@ describe('the releases', () => {
     working(['review']);
     calls.answers.set('GET /api/releases', many);
     show(ReleasesPage, {});
-    expect((await rows()).flatMap((row) => within(row).queryAllByRole('button').map((each) => each.textContent))).toEqual(many.map(() => 'What is different'));
+    expect((await rows()).flatMap((row) => within(row).queryAllByRole('button').map((each) => each.textContent))).toEqual(many.map(() => 'Show changes'));
   });
 
   it('are given to everyone, called off and restored; what destroys nothing asks nothing, what everyone notices does', async () => {
@@ -238,7 +238,7 @@ describe('the releases', () => {
     calls.answers.set('POST /api/releases/2/restore', { release: release(5) });
     vi.spyOn(window, 'confirm').mockReturnValue(true);
     show(ReleasesPage, {});
-    await userEvent.click(within((await rows())[2]!).getByText('What is different'));
+    await userEvent.click(within((await rows())[2]!).getByText('Show changes'));
     await screen.findByText('layout old is gone');
     expect(calls.of('GET /api/releases/diff').at(-1)).toEqual({ from: '1', to: '2' });
     expect(screen.getByText('Sets fields code label en to Berth.')).toBeTruthy();

@@ -57,7 +57,7 @@ const directions: Record<string, 'up' | 'down' | 'left' | 'right'> = { ArrowUp: 
 /** Words of our files that the text offers beside the fields. */
 const fileWords = ['field', 'rows', 'title', 'sections', 'pages', 'visible', 'required', 'readOnly', 'label', 'help', 'span', 'lines', 'editor', 'columns', 'heading', 'text'];
 
-const panes = { fields: 'Place', outline: 'Outline', changes: 'Changes', comments: 'Comments', source: 'Text' } as const;
+const panes = { fields: 'Add', outline: 'Outline', changes: 'Changes', comments: 'Comments', source: 'Text' } as const;
 
 /** The place where a form is laid out: what can be placed at the left, the form itself, what is selected at the right, findings below. */
 export function Designer({ layoutKey, section }: { layoutKey: string; section: string | undefined }) {
@@ -284,7 +284,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
       <main className="desk" data-pane>
         <EyesSentence eyes={eyes} names={names} kind={kind} onChange={setEyes} trying={trying} />
         <p className="status" role="status" aria-live="polite" data-bad={message?.bad ? '' : undefined}>
-          {placing.sentence ?? (trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text ?? (walking === 'offered' && <span className="newcomer">New here? <button type="button" className="bt-link" onClick={() => setWalking('going')}>Show the tour</button> <button type="button" className="bt-link" onClick={() => { neverMind(person); setWalking(undefined); }}>Not needed</button></span>))}
+          {placing.sentence ?? (trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text ?? (walking === 'offered' && <span className="newcomer">New here? <button type="button" className="bt-link" onClick={() => setWalking('going')}>Show the tour</button> <button type="button" className="bt-link" onClick={() => { neverMind(person); setWalking(undefined); }}>Dismiss</button></span>))}
         </p>
         {draft.entity !== '' && !isPiece && <WidthScale tree={draft.tree} widths={widths} chosen={width} width={eyes.width} onWidth={(pixels) => setEyes((before) => ({ ...before, width: pixels }))} onChoose={chooseWidth} onCut={() => void cut()} />}
         <div className="sheet-frame" data-beside={beside ? '' : undefined}>

@@ -45,7 +45,7 @@ export function Palette({ entity, tree, pieces, onStart, onSelect, onAddField }:
       {onAddField && <button type="button" className="tool palette-add" onClick={onAddField}>Add a field…</button>}
       {partsFor(tree, entity).map((group) => {
         const matching = group.parts.filter((part) => part.name.toLowerCase().includes(search.toLowerCase()));
-        return matching.length > 0 && <section key={group.name}><h3>{group.name}</h3><ul className={group.name === 'Connected records' ? undefined : 'palette-parts'}>{matching.map((part) => <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />)}</ul></section>;
+        return matching.length > 0 && <section key={group.name}><h3>{group.name}</h3><ul className={group.name === 'Related records' ? undefined : 'palette-parts'}>{matching.map((part) => <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />)}</ul></section>;
       })}
       {!list && pieces.length > 0 && <h3>Pieces <small>{pieces.length}</small></h3>}
       <ul>{(list ? [] : pieces).filter((piece) => piece.title.toLowerCase().includes(search.toLowerCase())).map((piece) => <Entry key={piece.key} subject={{ piece: piece.key }} name={piece.title} kind={piece.uses.length === 1 ? '1 use' : `${piece.uses.length} uses`} onStart={onStart} />)}</ul>

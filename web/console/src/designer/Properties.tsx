@@ -35,7 +35,7 @@ interface NodeRule {
   properties: PropertyRule[];
 }
 
-const groups = { words: 'Words', place: 'Size and place', behaviour: 'Behaviour', who: 'Who and when' } as const;
+const groups = { words: 'Text', place: 'Size and position', behaviour: 'Behaviour', who: 'Visibility' } as const;
 
 let grammar: Promise<NodeRule[]> | undefined;
 

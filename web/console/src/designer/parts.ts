@@ -11,9 +11,9 @@ export interface Part {
 const of = (part: Kind, name: string): Part => ({ subject: { part }, name });
 
 const groups: { name: string; parts: Part[] }[] = [
-  { name: 'Arrange', parts: [of('section', 'Section'), of('page', 'Tab'), of('panel', 'Panel of tabs')] },
-  { name: 'Say', parts: [of('heading', 'Heading'), of('text', 'Text'), of('image', 'Picture'), of('divider', 'Divider'), of('spacer', 'Spacer')] },
-  { name: 'Do', parts: [of('link', 'Link'), of('action', 'Button')] },
+  { name: 'Structure', parts: [of('section', 'Section'), of('page', 'Tab'), of('panel', 'Panel of tabs')] },
+  { name: 'Content', parts: [of('heading', 'Heading'), of('text', 'Text'), of('image', 'Picture'), of('divider', 'Divider'), of('spacer', 'Spacer')] },
+  { name: 'Actions', parts: [of('link', 'Link'), of('action', 'Button')] },
 ];
 
 const around: Part[] = [of('top', 'Top band'), of('bottom', 'Bottom band'), of('start', 'Column before'), of('end', 'Column behind')];
@@ -24,5 +24,5 @@ export function partsFor(tree: TreeNode, entity: EntityInfo | undefined): { name
   if (kind === 'list') return [];
   const connected = (entity?.related ?? []).map((each): Part => ({ subject: { part: 'related', properties: { related: each.entity, through: each.through } }, name: each.label }));
   const missing = kind === 'full' || kind === 'print' ? around.filter(({ subject }) => !tree.children.some((child) => child.kind === subject.part)) : [];
-  return [...groups, { name: 'Connected records', parts: connected }, { name: 'Around the form', parts: missing }].filter((group) => group.parts.length > 0);
+  return [...groups, { name: 'Related records', parts: connected }, { name: 'Beside the body', parts: missing }].filter((group) => group.parts.length > 0);
 }
