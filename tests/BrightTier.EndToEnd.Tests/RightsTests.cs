@@ -63,7 +63,7 @@ public sealed class RightsTests(Chromium chromium)
 
         await Becomes(service, "dirk", "Dirk Hoist", "quay-hand");
 
-        await Assertions.Expect(dirk.Page.Locator(".notice")).ToContainTextAsync("You may no longer change Released by");
+        await Assertions.Expect(dirk.Page.Locator(".notice")).ToContainTextAsync("You can no longer change Released by");
         await dirk.Page.GetByRole(AriaRole.Button, new() { Name = "Save", Exact = true }).ClickAsync();
         await Assertions.Expect(dirk.Page.Locator(".notice")).ToContainTextAsync("Saved.");
         await Assertions.Expect(dirk.Field("releasedBy")).ToContainTextAsync("Dirk");

@@ -50,7 +50,7 @@ public sealed class RunningTests(Chromium chromium)
 
         await cleo.Page.GetByRole(AriaRole.Button, new() { Name = "Save", Exact = true }).ClickAsync();
 
-        var conflict = cleo.Page.GetByRole(AriaRole.Alertdialog, new() { Name = "Ada Wader changed this while you did" });
+        var conflict = cleo.Page.GetByRole(AriaRole.Alertdialog, new() { Name = "Ada Wader changed this record at the same time" });
         await Assertions.Expect(conflict.Locator("tbody tr")).ToHaveCountAsync(1);
         await conflict.GetByRole(AriaRole.Radio, new() { Name = "Middle", Exact = true }).CheckAsync();
         await conflict.GetByRole(AriaRole.Button, new() { Name = "Save these values" }).ClickAsync();
@@ -212,7 +212,7 @@ public sealed class RunningTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".import-problems")).ToContainTextAsync("Line 3: Length must be a number");
         await Assertions.Expect(all).ToBeDisabledAsync();
         await Choose($"boatName,length,nights,arrivedOn\nPhalarope,8,1,{day}\nSanderling,7,1,{day}\n");
-        await Assertions.Expect(ada.Page.GetByText("2 to make, 0 to change")).ToBeVisibleAsync();
+        await Assertions.Expect(ada.Page.GetByText("2 to create, 0 to change")).ToBeVisibleAsync();
         await all.ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".table tbody tr")).ToHaveCountAsync(before + 2);
     }
@@ -235,12 +235,12 @@ public sealed class RunningTests(Chromium chromium)
         await Assertions.Expect(Goes("Lengte")).ToHaveValueAsync("length");
         await Assertions.Expect(Goes("Schipper")).ToHaveValueAsync("");
         await Assertions.Expect(dialog.GetByLabel("Number format")).ToHaveValueAsync(",");
-        await Assertions.Expect(dialog.GetByText("No column goes to Arrived on")).ToBeVisibleAsync();
+        await Assertions.Expect(dialog.GetByText("No column is matched to the required field Arrived on")).ToBeVisibleAsync();
         await Assertions.Expect(dialog.Locator(".import-problems")).ToContainTextAsync("Line 2: Arrived on is required");
         await Assertions.Expect(all).ToBeDisabledAsync();
         await Goes("Aankomst").SelectOptionAsync("arrivedOn");
         await Assertions.Expect(dialog.GetByLabel("Date format")).ToHaveValueAsync("dmy");
-        await Assertions.Expect(dialog.GetByText("1 to make, 0 to change")).ToBeVisibleAsync();
+        await Assertions.Expect(dialog.GetByText("1 to create, 0 to change")).ToBeVisibleAsync();
         await all.ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".table")).ToContainTextAsync("Go\u00ebland");
         ada.Complaints.ShouldBeEmpty();
