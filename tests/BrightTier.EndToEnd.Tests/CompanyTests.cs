@@ -37,8 +37,8 @@ public sealed class CompanyTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".bt-form")).ToContainTextAsync("Who she is");
         await Assertions.Expect(cleo.Page.Locator(".bt-form")).Not.ToContainTextAsync("Who she is");
         await ada.Go("releases", ".releases li");
-        var ahead = ada.Page.Locator(".releases li[data-state=ahead]");
-        await Assertions.Expect(ahead).ToContainTextAsync("Harbour office alone");
+        var ahead = ada.Page.Locator(".releases li[data-state=staged]");
+        await Assertions.Expect(ahead).ToContainTextAsync("Harbour office only");
 
         await Button(ada, "Promote to everyone").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 2 is current");
@@ -85,7 +85,7 @@ public sealed class CompanyTests(Chromium chromium)
         await ada.Page.GetByLabel("All", new() { Exact = true }).CheckAsync();
         await Button(ada, "Publish these 2 together…").ClickAsync();
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Publish", Exact = true }).ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("no entry of the menu leads there");
+        await Assertions.Expect(ada.Page.Locator(".receipt")).ToContainTextAsync("not in the menu yet");
         await Assertions.Expect(ada.Page.Locator(".menu")).Not.ToContainTextAsync("Vessels");
         await Button(ada, "Add it to the menu").ClickAsync();
         await Assertions.Expect(ada.Page.Locator("#publish-title")).ToHaveTextAsync("Publish the menu");

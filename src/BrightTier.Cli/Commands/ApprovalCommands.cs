@@ -25,7 +25,7 @@ internal static class ApprovalCommands
             foreach (var reference in await Documents.References(client, result.GetRequiredValue(documents), cancel))
             {
                 await client.Approve(new ApprovalRequest(reference.Kind, reference.Key, reference.Revision, approved), cancel);
-                said.Add(new JsonObject { ["kind"] = reference.Kind, ["key"] = reference.Key, ["revision"] = reference.Revision, ["approved"] = approved });
+                said.Add((JsonNode)new JsonObject { ["kind"] = reference.Kind, ["key"] = reference.Key, ["revision"] = reference.Revision, ["approved"] = approved });
                 context.Printer.Note($"{reference.Kind}/{reference.Key} at revision {reference.Revision}: {(approved ? "approved" : "approval withdrawn")}.");
             }
 

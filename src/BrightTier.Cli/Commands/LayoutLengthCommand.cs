@@ -1,12 +1,7 @@
 using System.CommandLine;
 using System.Globalization;
-using System.Text.Json;
-using System.Text.Json.Nodes;
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
-using BrightTier.Core.Conditions;
-using BrightTier.Core.Documents;
-using BrightTier.Core.Model;
 using BrightTier.Core.Resolution;
 
 namespace BrightTier.Cli.Commands;

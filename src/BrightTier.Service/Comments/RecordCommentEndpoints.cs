@@ -7,7 +7,6 @@ using BrightTier.Service.Auth;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
-using BrightTier.Service.Comments;
 
 namespace BrightTier.Service.Comments;
 

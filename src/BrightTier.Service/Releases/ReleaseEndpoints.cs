@@ -4,7 +4,6 @@ using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Audit;
 using BrightTier.Service.Events;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;

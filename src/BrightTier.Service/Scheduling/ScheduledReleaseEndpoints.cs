@@ -10,7 +10,6 @@ using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Drafts;
 using BrightTier.Storage;
-using Microsoft.AspNetCore.Mvc;
 using BrightTier.Service.Releases;
 
 namespace BrightTier.Service.Scheduling;
