@@ -1,7 +1,6 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Model;
-using BrightTier.Core.Patterns;
 using BrightTier.Core.Resolution;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Forms;

@@ -1,8 +1,6 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
-using BrightTier.Core.Documents;
-using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
 using BrightTier.Core.Resolution;
 using BrightTier.Service.Auth;

@@ -1,11 +1,8 @@
 using BrightTier.Contracts;
-using BrightTier.Core.Conditions;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
 using BrightTier.Core.Validation;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Forms;
 
 namespace BrightTier.Service.Drafts;
 

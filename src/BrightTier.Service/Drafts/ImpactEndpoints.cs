@@ -1,12 +1,8 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
-using BrightTier.Core.Conditions;
 using BrightTier.Core.Documents;
-using BrightTier.Core.Generation;
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 
 namespace BrightTier.Service.Drafts;

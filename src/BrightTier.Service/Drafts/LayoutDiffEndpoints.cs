@@ -1,14 +1,9 @@
 using System.Globalization;
 using BrightTier.Contracts;
-using BrightTier.Core.Composition;
-using BrightTier.Core.Conditions;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Generation;
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
 using BrightTier.Storage;

@@ -1,11 +1,7 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
-using BrightTier.Core.Conditions;
-using BrightTier.Core.Documents;
-using BrightTier.Core.Model;
 using BrightTier.Core.Resolution;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Releases;
 

@@ -1,8 +1,5 @@
 using BrightTier.Contracts;
-using BrightTier.Core.Conditions;
-using BrightTier.Core.Model;
 using BrightTier.Core.Patterns;
-using BrightTier.Core.Resolution;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;

@@ -1,6 +1,4 @@
 using BrightTier.Contracts;
-using BrightTier.Core.Composition;
-using BrightTier.Core.Conditions;
 using BrightTier.Core.Icons;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;

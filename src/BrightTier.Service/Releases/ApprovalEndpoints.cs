@@ -1,10 +1,6 @@
 using BrightTier.Contracts;
-using BrightTier.Core.Composition;
-using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Forms;
-using BrightTier.Service.Drafts;
 
 namespace BrightTier.Service.Releases;
 

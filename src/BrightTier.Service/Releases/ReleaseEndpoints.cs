@@ -4,10 +4,10 @@ using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
+using BrightTier.Service.Drafts;
 using BrightTier.Service.Events;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Drafts;
 using BrightTier.Storage;
 using Microsoft.AspNetCore.Mvc;
 

@@ -1,16 +1,12 @@
 using System.Globalization;
 using BrightTier.Contracts;
-using BrightTier.Core.Composition;
-using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
-using BrightTier.Service.Auth;
 using BrightTier.Service.Audit;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Events;
-using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Drafts;
-using BrightTier.Storage;
 using BrightTier.Service.Releases;
+using BrightTier.Storage;
 
 namespace BrightTier.Service.Scheduling;
 
