@@ -148,7 +148,7 @@ public sealed class CompanyTests(Chromium chromium)
         await ada.Page.GetByLabel("At a scheduled time").CheckAsync();
         await ada.Page.GetByLabel("Publication time").FillAsync(DateTime.Now.AddDays(2).ToString("yyyy-MM-ddTHH:mm", System.Globalization.CultureInfo.InvariantCulture));
         await Button(ada, "Schedule").ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToContainTextAsync("It goes out");
+        await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToContainTextAsync("Scheduled for");
         await Button(ada, "Done").ClickAsync();
         await ada.Go("releases", ".releases li[data-state=waiting]");
         await Button(ada, "Cancel release").ClickAsync();
