@@ -150,9 +150,9 @@ public sealed class CompanyTests(Chromium chromium)
         await Button(ada, "Schedule").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToContainTextAsync("Scheduled for");
         await Button(ada, "Done").ClickAsync();
-        await ada.Go("releases", ".releases li[data-state=waiting]");
+        await ada.Go("releases", ".releases li[data-state=scheduled]");
         await Button(ada, "Cancel release").ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".releases li[data-state=waiting]")).ToHaveCountAsync(0);
+        await Assertions.Expect(ada.Page.Locator(".releases li[data-state=scheduled]")).ToHaveCountAsync(0);
         ada.Complaints.ShouldBeEmpty();
     }
 
