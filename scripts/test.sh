@@ -15,12 +15,18 @@ if [ "$(df -Pk /dev/shm 2>/dev/null | awk 'NR==2 {print $4}')" -gt 4000000 ] 2>/
   TMPDIR=$memory
   export TMPDIR
 fi
-run() { echo "== $1"; shift; "$@" || { fail=1; echo "FAILED: $*"; }; }
+run() {
+  name=$1; shift
+  echo "== $name"
+  since=$(date +%s)
+  "$@" || { fail=1; echo "FAILED: $*"; }
+  echo "== $name: $(($(date +%s) - since)) s"
+}
 run "C# formatting" dotnet format whitespace --verify-no-changes --no-restore
 run "front end: types and linter" npm --prefix web run --silent check
 run "front end: tests" sh -c 'npm --prefix web run --silent test -- --reporter=default > '"$logs"'/web 2>&1; code=$?; cat '"$logs"'/web; exit $code'
-for project in Core Service EndToEnd; do
-  if [ $project != Core ]; then
+for project in Architecture Core Service EndToEnd; do
+  if [ $project = Service ]; then
     # The services these start live too briefly for compiling over again what is called often to pay.
     DOTNET_TC_CallCountThreshold=1000 DOTNET_TieredPGO=0
     export DOTNET_TC_CallCountThreshold DOTNET_TieredPGO
@@ -29,7 +35,7 @@ for project in Core Service EndToEnd; do
 done
 node -e '
 const fs = require("fs"); let passed = 0, failed = 0, skipped = 0;
-for (const name of ["Core", "Service", "EndToEnd"]) {
+for (const name of ["Architecture", "Core", "Service", "EndToEnd"]) {
   let text = ""; try { text = fs.readFileSync(process.argv[1] + "/" + name, "utf8"); } catch {}
   const m = /Total: (\d+), Errors: (\d+), Failed: (\d+), Skipped: (\d+)/.exec(text);
   if (!m) { failed++; continue; }

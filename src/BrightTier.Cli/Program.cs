@@ -1,4 +1,5 @@
 using BrightTier.Cli;
+using BrightTier.Cli.Invocation;
 using BrightTier.Core.Icons;
 using BrightTier.Core.Model;
 
@@ -8,4 +9,4 @@ if (args.Length > 1)
     _ = Task.Run(() => (Grammar.Roots, Icon.Names));
 }
 
-return await CommandLine.Make(Console.Out, Console.Error).Run(args);
+return await new CommandLine(Console.Out, Console.Error, AllCommands.List).Run(args);

@@ -3,7 +3,7 @@ namespace BrightTier.Contracts;
 /// <summary>Who one is, what one may, and what the application is; <see cref="Antiforgery"/> goes into the header X-Antiforgery of every call that changes something under a cookie.</summary>
 /// <param name="Provider">What the identity provider is called by which one can sign in too; null without one.</param>
 /// <param name="Language">The person's, or of the application's the one her browser asks for.</param>
-public sealed record SessionInfo(Person? Person, IReadOnlyList<string> May, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release, string Language, string? Provider);
+public sealed record SessionInfo(Person? Person, IReadOnlyList<string> Permissions, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release, string Language, string? Provider);
 
 /// <param name="Vouched">Whether the identity provider vouches for her, and says her roles; told to administrators and to herself.</param>
 public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles, string Language, bool Vouched = false);
@@ -23,7 +23,7 @@ public sealed record ThemeInfo(string? Primary, string? Accent, string? Typeface
 public sealed record WidthInfo(string Name, int From, int? Below);
 
 /// <param name="Entities">The entities it may configure; empty for all.</param>
-public sealed record RoleInfo(string Key, string Label, IReadOnlyList<string> May, IReadOnlyList<string> Entities);
+public sealed record RoleInfo(string Key, string Label, IReadOnlyList<string> Permissions, IReadOnlyList<string> Entities);
 
 /// <summary>Signs in: by a person's password, by a personal token, or, where the service allows it, by naming a person.</summary>
 /// <param name="NewPassword">The password one has from now on; asked for where somebody else set the one up to now.</param>
@@ -36,7 +36,7 @@ public sealed record PasswordChange(string? Current, string New);
 public sealed record PasswordRequest(string Password);
 
 /// <summary>Asks for a personal token. <paramref name="Days"/> from 1 to 365.</summary>
-/// <param name="Scopes">The acts it is good for; null for all its person may do.</param>
+/// <param name="Scopes">The permissions it is good for; null for all its person may do.</param>
 public sealed record TokenRequest(string Name, int Days = 90, IReadOnlyList<string>? Scopes = null);
 
 /// <summary>A personal token's entry; <see cref="Secret"/> is given once, when it is made.</summary>

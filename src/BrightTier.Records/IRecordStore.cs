@@ -74,7 +74,7 @@ public abstract record RecordWrite(Entity Entity)
 }
 
 /// <summary>A state a record was in: what was done to it, when, by whom, and the values it had from then on.</summary>
-public sealed record RecordState(long Version, string Act, DateTimeOffset At, string By, IReadOnlyDictionary<string, object?> Values);
+public sealed record RecordState(long Version, string Action, DateTimeOffset At, string By, IReadOnlyDictionary<string, object?> Values);
 
 /// <summary>Who changes a record, and when.</summary>
 public sealed record Stamp(string By, DateTimeOffset At);
@@ -119,7 +119,7 @@ public interface IRecordStore
     Task<IReadOnlyList<RecordState>> History(Entity entity, long id, CancellationToken cancel);
 
     /// <summary>What was done to records of every entity, newest first, as far as it is asked for.</summary>
-    Task<IReadOnlyList<RecordAct>> Acts(RecordActQuery query, CancellationToken cancel);
+    Task<IReadOnlyList<RecordAction>> Actions(RecordActionQuery query, CancellationToken cancel);
 
     /// <summary>Writes everything as it is at one moment, as lines of JSON: the records of each entity under its key, in the order of their numbers, then the history under null.</summary>
     Task Dump(Definitions definitions, Func<string?, Stream> open, CancellationToken cancel);

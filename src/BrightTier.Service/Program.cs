@@ -1,20 +1,29 @@
 using System.Reflection;
 using System.Text.Json.Serialization.Metadata;
 using BrightTier.Contracts;
-using BrightTier.Service.Auth;
+using BrightTier.Service.Access;
 using BrightTier.Service.Audit;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Backups;
-using BrightTier.Service.Import;
+using BrightTier.Service.Broadcast;
+using BrightTier.Service.Comments;
+using BrightTier.Service.Drafts;
 using BrightTier.Service.Entities;
 using BrightTier.Service.Events;
 using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Drafts;
+using BrightTier.Service.Http;
+using BrightTier.Service.Import;
+using BrightTier.Service.Layouts;
 using BrightTier.Service.Pages;
+using BrightTier.Service.Publication;
 using BrightTier.Service.Records;
 using BrightTier.Service.Releases;
+using BrightTier.Service.Resolution;
 using BrightTier.Service.Scheduling;
-using BrightTier.Service.Comments;
+using BrightTier.Service.Snapshots;
+using BrightTier.Service.Startup;
+using BrightTier.Storage;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.Extensions.Options;
 using Serilog;
@@ -52,9 +61,10 @@ if (builder.Configuration["urls"] is null)
 }
 
 builder.Services.AddSingleton(TimeProvider.System);
-builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<ReleasePublisher>().AddSingleton<RecordWriter>().AddSingleton<TableImport>().AddSingleton<RecordContext>().AddSingleton<RecordLists>();
-builder.Services.AddSingleton<KnownCallers>().AddSingleton<Broadcaster>().AddSingleton<Seed>().AddSingleton<Readiness>().AddSingleton<BackupArchive>();
-builder.Services.AddSingleton<AuditTrail>().AddSingleton<AuditSigner>().AddSingleton<Passwords>().AddSingleton<DraftApprovals>().AddSingleton<ReleaseDiff>().AddSingleton<CommentThreads>().AddSingleton<DocumentImport>();
+builder.Services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<ReleasePublisher>().AddSingleton<ReleaseAnnouncer>().AddSingleton<RecordWriter>().AddSingleton<TableImport>().AddSingleton<RecordContext>().AddSingleton<RecordLists>();
+builder.Services.AddCallers();
+builder.Services.AddSingleton<Broadcaster>().AddSingleton<Seed>().AddSingleton<Readiness>().AddSingleton<BackupArchive>();
+builder.Services.AddSingleton<AuditSigner>().AddSingleton<Passwords>().AddSingleton<DraftApprovals>().AddSingleton<ReleaseDiff>().AddSingleton<CommentThreads>().AddSingleton<DocumentImport>();
 builder.Services.AddSingleton<Adoption>().AddHostedService(services => services.GetRequiredService<Adoption>()).AddHostedService<ReleaseSchedule>().AddSingleton<Maintenance>().AddHostedService(services => services.GetRequiredService<Maintenance>());
 builder.Services.AddAntiforgery(options =>
 {
@@ -94,7 +104,7 @@ if ((builder.AddOpenId() ?? builder.AddDatabases(describing) ?? builder.AddOrigi
 
 var app = builder.Build();
 // While the rest is put together: what takes longest waits for nothing of it.
-var preparing = describing ? Task.CompletedTask : Task.Run(() => app.Services.GetRequiredService<Readiness>().Prepare(app.Services, app.Lifetime.ApplicationStopping));
+var preparing = describing ? Task.CompletedTask : Task.Run(() => Preparation.Run(app.Services, app.Lifetime.ApplicationStopping));
 app.Use(Health.Middleware);
 app.UseForwardedHeaders();
 app.UseCors();
@@ -104,16 +114,18 @@ app.UseMiddleware<SecurityHeaders>();
 app.UseConsole(app.Services.GetRequiredService<IOptions<ServiceOptions>>().Value);
 app.UseRouting();
 // From here on everything goes by what was matched, never by how its path was spelt.
-app.Use(Readiness.Middleware);
+app.Use(Preparation.Middleware);
 app.Use(RequestSyntax.Middleware);
 // What designing reads is large and compresses well.
 app.UseWhen(http => http.GetEndpoint() is { } endpoint && endpoint.Metadata.GetMetadata<Uncompressed>() is null, compressed => compressed.UseResponseCompression());
-app.Use(KnownCallers.Middleware);
+app.Use(CallerAuthentication.Middleware);
 app.UseLimits();
-app.UseOpenId();
-app.Use(Requirements.Middleware);
-app.MapOpenApi("/openapi/{documentName}.json").IsOpen();
-var api = app.MapGroup("/api");
+app.UseAuthentication();
+app.UseAuthorization();
+app.Use(CrossSiteGuard.Middleware);
+app.MapOpenId();
+app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
+var api = app.MapGroup("/api").ClosedUnlessSaid();
 api.MapAccess();
 api.MapTokens();
 api.MapAudit();
@@ -146,6 +158,7 @@ api.MapBulk();
 api.MapCsv();
 api.MapFiles();
 api.MapEvents();
+api.MapAdoption();
 api.MapBackups();
 api.MapBundles();
 app.MapTelemetry();
@@ -167,7 +180,7 @@ catch (Exception error)
 {
     // Whatever it is, it is said in one line; where it is nothing an operator can mend, the log has more.
     var foreseen = error is InvalidOperationException or InvalidDataException or IOException or UnauthorizedAccessException or RefusedException or System.Data.Common.DbException;
-    app.Logger.LogCritical(foreseen ? null : error, "The service cannot begin: {Reason}", Databases.IsOutOfReach(error) ? $"the database does not answer: {(error.InnerException ?? error).Message}" : error.Message);
+    app.Logger.LogCritical(foreseen ? null : error, "The service cannot begin: {Reason}", DatabaseErrors.IsOutOfReach(error) ? $"the database does not answer: {(error.InnerException ?? error).Message}" : error.Message);
     await app.StopAsync();
     return 2;
 }

@@ -1,10 +1,13 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
 using BrightTier.Core.Audit;
+using BrightTier.Core.Documents;
 using Microsoft.EntityFrameworkCore;
 
 namespace BrightTier.Storage;
 
 /// <summary>What to look for in the audit log; null is anything. <paramref name="Before"/> is a number: only what came earlier.</summary>
-public sealed record AuditQuery(string? By = null, string? Act = null, string? Subject = null, string? Text = null, long? From = null, long? Until = null, long? Before = null, int Limit = 100);
+public sealed record AuditQuery(string? By = null, string? Action = null, string? Subject = null, string? Text = null, long? From = null, long? Until = null, long? Before = null, int Limit = 100);
 
 /// <summary>
 /// The audit log. Rows are only ever added, each with a hash over itself and the one before (a hash chain, as in RFC 6962 without its tree), so that
@@ -12,8 +15,25 @@ public sealed record AuditQuery(string? By = null, string? Act = null, string? S
 /// </summary>
 public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeProvider time)
 {
-    /// <summary>An entry to be, for <see cref="Append"/>.</summary>
-    public AuditEntryRow Entry(string by, string act, string subject, string detail) => new() { Number = 0, At = time.GetUtcNow().ToUnixTimeMilliseconds(), By = by, Action = act, Subject = subject, Detail = detail, Hash = "" };
+    private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull, Encoder = JsonText.Options.Encoder };
+
+    /// <summary>Writes down what somebody did. What people do to records is in the records' own history.</summary>
+    /// <param name="action">What was done, such as draft.changed.</param>
+    /// <param name="subject">To what, such as layout/vessel.</param>
+    /// <param name="detail">Whatever says more; written as JSON.</param>
+    public Task Note(string by, string action, string subject, object? detail, CancellationToken cancel) => Add(Entry(by, action, subject, detail), cancel);
+
+    /// <summary>An entry for the transaction that does what it records.</summary>
+    public AuditEntryRow Entry(string by, string action, string subject, object? detail) => new()
+    {
+        Number = 0,
+        At = time.GetUtcNow().ToUnixTimeMilliseconds(),
+        By = by,
+        Action = action,
+        Subject = subject,
+        Detail = detail is null ? "{}" : JsonSerializer.Serialize(detail, Written),
+        Hash = "",
+    };
 
     public async Task Add(AuditEntryRow entry, CancellationToken cancel)
     {
@@ -84,7 +104,7 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
     {
         var rows = context.AuditEntries.AsNoTracking();
         rows = query.By is { } by ? rows.Where(row => row.By == by) : rows;
-        rows = query.Act is { } act ? rows.Where(row => row.Action == act) : rows;
+        rows = query.Action is { } action ? rows.Where(row => row.Action == action) : rows;
         rows = query.Subject is { } subject ? rows.Where(row => row.Subject == subject || row.Subject.StartsWith(subject + "/")) : rows;
         rows = query.Text is { } text ? rows.Where(row => row.Detail.Contains(text) || row.Subject.Contains(text)) : rows;
         rows = query.From is { } from ? rows.Where(row => row.At >= from) : rows;

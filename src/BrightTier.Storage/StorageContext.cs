@@ -159,9 +159,9 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
         modelBuilder.Entity<AuditEntryRow>(row =>
         {
             row.ToTable("audit_entry");
-            row.HasKey(act => act.Number);
-            row.Property(act => act.Number).ValueGeneratedNever();
-            row.HasIndex(act => act.At);
+            row.HasKey(entry => entry.Number);
+            row.Property(entry => entry.Number).ValueGeneratedNever();
+            row.HasIndex(entry => entry.At);
         });
         modelBuilder.Entity<PasswordRow>(row =>
         {
@@ -315,7 +315,7 @@ public sealed class CredentialRow
 
     public required long Expires { get; set; }
 
-    /// <summary>The acts a token is good for, separated by spaces; null for all its person may do.</summary>
+    /// <summary>The permissions a token is good for, separated by spaces; null for all its person may do.</summary>
     public string? Scopes { get; set; }
 }
 

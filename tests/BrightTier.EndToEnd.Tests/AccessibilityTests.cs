@@ -112,7 +112,7 @@ public sealed class AccessibilityTests(Chromium chromium)
         await page.Locator(".choices input").First.WaitForAsync();
         await Find("the choices of a list", ada);
         await page.Keyboard.PressAsync("Escape");
-        await Do("Place the piece Insurance cover");
+        await Do("Add the piece Insurance cover");
         await page.Keyboard.PressAsync("Enter");
         await page.Locator(".slot").First.WaitForAsync();
         await Find("the fields of a piece", ada);

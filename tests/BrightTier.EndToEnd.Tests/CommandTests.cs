@@ -50,7 +50,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [InlineData("release restore 99 --yes", 1, "There is no release '99'")]
     [InlineData("comment list vesel", 1, "There is no layout 'vesel'; did you mean 'vessel'?")]
     [InlineData("comment resolve 99", 1, "There is no comment '99'")]
-    [InlineData("token create pipeline --scope fly", 1, "There is no act 'fly'; there are: configure, review, publish")]
+    [InlineData("token create pipeline --scope fly", 1, "There is no permission 'fly'; there are: configure, review, publish")]
     [InlineData("token create pipeline --days 1000", 1, "365")]
     [InlineData("token revoke nothing", 1, "There is no token 'nothing'.")]
     [InlineData("person create", 2, "Option '--name' is required.")]

@@ -371,7 +371,7 @@ public sealed class DesignerTests(Chromium chromium)
         await using var ada = await Open(service, "berth");
         var before = await ada.Rows();
         await Tab(ada, "Text").ClickAsync();
-        var text = ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "The form as text" });
+        var text = ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "Source" });
         await Assertions.Expect(text).ToContainTextAsync("entity: berth");
         await text.ClickAsync();
         await ada.Page.Keyboard.PressAsync("Control+Home");

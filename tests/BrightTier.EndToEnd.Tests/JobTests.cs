@@ -101,19 +101,19 @@ public sealed class JobTests(Chromium chromium)
     public Task Twenty_four_fields_into_three_tabs_and_six_sections(bool byMouse) => Job("a: 24 fields into three tabs, six sections, columns and two full-width texts", byMouse, "survey", async hands =>
     {
         var page = new Part("page", "Survey");
-        await hands.Place("Tab", "Place a tab", page, "after");
+        await hands.Place("Tab", "Add a tab", page, "after");
         await hands.Type("Papers");
-        await hands.Confirm("Place it");
+        await hands.Confirm("Add");
         await hands.Changes(1);
-        await hands.Place("Tab", "Place a tab", new Part("papers", "Papers"), "after");
+        await hands.Place("Tab", "Add a tab", new Part("papers", "Papers"), "after");
         await hands.Type("People");
-        await hands.Confirm("Place it");
+        await hands.Confirm("Add");
         await hands.Changes(2);
         var changes = 2;
         foreach (var (node, name, tab) in new[] { ("dates", "Dates", "Papers"), ("notes", "Notes", "Papers"), ("contact", "Contact", "People") })
         {
             await hands.Select(new Part(node, name, "page"));
-            await hands.Do($"Move it to the tab {tab}");
+            await hands.Do($"Move to the tab {tab}");
             await hands.Changes(++changes);
         }
 
@@ -123,17 +123,17 @@ public sealed class JobTests(Chromium chromium)
             await hands.Do("Cut");
             await hands.Changes(++changes);
             await hands.Select(behind);
-            await hands.Do("Paste behind it");
+            await hands.Do("Paste after");
             await hands.Changes(++changes);
         }
 
         await hands.Select(new Part("details", "Details", "page"));
-        await hands.Do("Move it to the tab People");
+        await hands.Do("Move to the tab People");
         await hands.Changes(++changes);
         foreach (var (node, name, tab, columns) in new[] { ("details", "Details", "people", 2), ("contact", "Contact", "people", 3), ("dates", "Dates", "papers", 2), ("figures", "Figures", "page", 3) })
         {
             await hands.Select(new Part(node, name, tab));
-            await hands.Do($"Flow it into {columns} columns");
+            await hands.Do($"Arrange in {columns} columns");
             await hands.Changes(++changes);
         }
     }, text =>
@@ -152,7 +152,7 @@ public sealed class JobTests(Chromium chromium)
     [InlineData(false)]
     public Task A_phone_variant_hides_eight_fields(bool byMouse) => Job("b: a phone variant that hides eight fields", byMouse, "berth", async hands =>
     {
-        await hands.Do("Begin a narrow form", onSelection: false);
+        await hands.Do("Create a narrow form", onSelection: false);
         await hands.Changes(1);
         await hands.Select(Field("pontoon", "Pontoon"), Field("water", "Water"), 7);
         await hands.Do("Remove from the form");
@@ -170,8 +170,8 @@ public sealed class JobTests(Chromium chromium)
     {
         for (var use = 1; use <= 2; use++)
         {
-            await hands.Place("Insurance cover", "Place the piece Insurance cover", Field("notes", use == 1 ? "Notes" : "Insurance cover"), "below");
-            await hands.Confirm("Place it");
+            await hands.Place("Insurance cover", "Add the piece Insurance cover", Field("notes", use == 1 ? "Notes" : "Insurance cover"), "below");
+            await hands.Confirm("Add");
             await hands.Changes(use);
         }
     }, text =>
@@ -225,7 +225,7 @@ public sealed class JobTests(Chromium chromium)
     public Task Widths_of_three_fields_are_changed_at_once(bool byMouse) => Job("f: widths of three fields changed at once", byMouse, "survey", async hands =>
     {
         await hands.Select(Field("length", "Length"), Field("draught", "Draught"), 2);
-        await hands.Do("Make it narrower");
+        await hands.Do("Make narrower");
         await hands.Changes(1);
     }, text =>
     {

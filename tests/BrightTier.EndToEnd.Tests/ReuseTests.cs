@@ -28,7 +28,7 @@ public sealed class ReuseTests(Chromium chromium)
         await ada.Go("design/vessel", ".canvas .bt-field");
         var before = await Fields(ada);
         await Do(ada, "Go to Measures");
-        await Do(ada, "Make a piece");
+        await Do(ada, "Create a piece");
         await ada.Page.Locator("#part-name").FillAsync("Measures of a hull");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Page.Locator(".piece-use")).ToContainTextAsync("It is used here only.");
@@ -64,7 +64,7 @@ public sealed class ReuseTests(Chromium chromium)
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
         await Do(ada, "Go to Measures");
-        await Do(ada, "Make a piece");
+        await Do(ada, "Create a piece");
         await ada.Page.Locator("#part-name").FillAsync("Measures of a hull");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Page.Locator(".piece-use")).ToContainTextAsync("It is used here only.");

@@ -117,7 +117,7 @@ public sealed class AccessTests(DemoService service)
 
         var token = System.Text.RegularExpressions.Regex.Match(plain.Output, "bt_[A-Za-z0-9_-]+").Value;
         using var client = new BrightTierClient(plain.Address, token);
-        (await client.Session(Cancel)).May.ShouldContain("publish");
+        (await client.Session(Cancel)).Permissions.ShouldContain("publish");
     }
 
     [Fact]

@@ -107,7 +107,7 @@ public sealed class AccountTests(DemoService service)
         var token = await ada.CreateToken(new TokenRequest("reader", 1, ["read-records"]), Cancel);
         using var narrow = new BrightTierClient(service.Running.Address, token.Secret);
 
-        (await narrow.Session(Cancel)).May.ShouldBe(["read-records"]);
+        (await narrow.Session(Cancel)).Permissions.ShouldBe(["read-records"]);
         (await narrow.Records("berth", null, null, null, null, 1, Cancel)).Records.Count.ShouldBe(1);
         var refused = await Wire.Refused(() => narrow.Layouts(Cancel));
         (refused.Status, refused.Detail!.Contains("good for read-records alone")).ShouldBe((403, true), refused.Detail);
@@ -116,7 +116,7 @@ public sealed class AccountTests(DemoService service)
         using var http = await service.Http();
         using var session = await http.PostAsJsonAsync("api/session", new SignIn(Token: token.Secret), WireJson.Default.SignIn, Cancel);
         (await session.Problem()).Code.ShouldBe("token-narrow");
-        (await Wire.Refused(() => ada.CreateToken(new TokenRequest("x", 1, ["fly"]), Cancel))).Detail!.ShouldContain("no act 'fly'");
+        (await Wire.Refused(() => ada.CreateToken(new TokenRequest("x", 1, ["fly"]), Cancel))).Detail!.ShouldContain("no permission 'fly'");
 
         // What one token may read is not what another of the same person's may.
         using var nothing = new BrightTierClient(service.Running.Address, (await ada.CreateToken(new TokenRequest("publisher", 1, ["publish"]), Cancel)).Secret);

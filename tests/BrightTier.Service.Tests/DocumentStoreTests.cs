@@ -112,7 +112,7 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         (await releases.End(2, everyone: false, Told("release.cancelled"), () => { }, Cancel)).ShouldBeFalse();
         (await releases.Active(Cancel)).ShouldBe((2, null));
         (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(2);
-        (await audit.Search(new AuditQuery(Act: "release.cancelled"), Cancel)).ShouldBeEmpty();
+        (await audit.Search(new AuditQuery(Action: "release.cancelled"), Cancel)).ShouldBeEmpty();
     }
 
     [Fact]

@@ -48,13 +48,13 @@ public sealed class OpenIdTests(OpenIdTests.Provided provided) : IClassFixture<O
         var session = await Session(browser);
         session.Person.ShouldNotBeNull().ShouldSatisfyAllConditions(
             person => person.Id.ShouldBe("joris-tiller"), person => person.Name.ShouldBe("Joris Tiller"), person => person.Roles.ShouldBe(["harbour-office"]), person => person.Language.ShouldBe("nl"));
-        session.May.ShouldContain("publish");
+        session.Permissions.ShouldContain("publish");
 
         provider.Person = [("sub", "4711"), ("name", "Joris Tiller"), ("preferred_username", "joris"), ("roles", "quay-hand")];
         using var later = Browser();
         await SignIn(later, "sign-in");
         (await Session(later)).Person!.ShouldSatisfyAllConditions(person => person.Id.ShouldBe("joris-tiller", "she is who she was"), person => person.Roles.ShouldBe(["quay-hand"]));
-        (await Session(browser)).May.ShouldNotContain("publish", "and so she is everywhere");
+        (await Session(browser)).Permissions.ShouldNotContain("publish", "and so she is everywhere");
 
         using var greta = await service.As("greta");
         (await Wire.Refused(() => greta.PutPerson("joris-tiller", new PersonRequest("Joris Tiller", ["administrator"], "nl"), Cancel))).Code.ShouldBe("provider-roles");

@@ -280,21 +280,21 @@ public abstract class RecordStoreTests : IAsyncLifetime
         await store.Change(Boat, boats[2].Id, 1, Values(("name", "Gull")), Next("bram"), Cancel);
         await store.Delete(Pier, pier.Id, 1, Next("ada"), Cancel);
         await store.Restore(Pier, pier.Id, Next("cleo"), Cancel);
-        var all = await store.Acts(new RecordActQuery(), Cancel);
+        var all = await store.Actions(new RecordActionQuery(), Cancel);
         all.Take(3).ShouldBe([new("pier", pier.Id, 3, "restore", at, "cleo"), new("pier", pier.Id, 2, "delete", at.AddSeconds(-1), "ada"), new("boat", boats[2].Id, 2, "change", at.AddSeconds(-2), "bram")]);
         all.Skip(3).Select(each => (each.Entity, each.Record)).ShouldBe([.. boats.Select(boat => ("boat", boat.Id)), ("pier", pier.Id)]);
 
-        var paged = new List<RecordAct>();
-        for (IReadOnlyList<RecordAct> page = []; paged.Count == 0 || page.Count > 0; paged.AddRange(page))
+        var paged = new List<RecordAction>();
+        for (IReadOnlyList<RecordAction> page = []; paged.Count == 0 || page.Count > 0; paged.AddRange(page))
         {
-            page = await store.Acts(new RecordActQuery(Limit: 2, After: paged.Count == 0 ? null : RecordAct.Read(paged[^1].Cursor)), Cancel);
+            page = await store.Actions(new RecordActionQuery(Limit: 2, After: paged.Count == 0 ? null : RecordAction.Read(paged[^1].Cursor)), Cancel);
         }
 
         paged.ShouldBe(all);
-        (await store.Acts(new RecordActQuery(By: "bram"), Cancel)).ShouldHaveSingleItem().Act.ShouldBe("change");
-        (await store.Acts(new RecordActQuery(Entity: "pier", Record: pier.Id), Cancel)).Count.ShouldBe(3);
-        (await store.Acts(new RecordActQuery(Act: "create", Entity: "boat", From: Stamp.At, Until: Stamp.At.AddMilliseconds(1)), Cancel)).Count.ShouldBe(5);
-        (await store.Acts(new RecordActQuery(Until: Stamp.At), Cancel)).ShouldBeEmpty();
+        (await store.Actions(new RecordActionQuery(By: "bram"), Cancel)).ShouldHaveSingleItem().Action.ShouldBe("change");
+        (await store.Actions(new RecordActionQuery(Entity: "pier", Record: pier.Id), Cancel)).Count.ShouldBe(3);
+        (await store.Actions(new RecordActionQuery(Action: "create", Entity: "boat", From: Stamp.At, Until: Stamp.At.AddMilliseconds(1)), Cancel)).Count.ShouldBe(5);
+        (await store.Actions(new RecordActionQuery(Until: Stamp.At), Cancel)).ShouldBeEmpty();
     }
 
     private async Task<StoredRecord> Create(Entity entity, params (string Key, object? Value)[] values) =>

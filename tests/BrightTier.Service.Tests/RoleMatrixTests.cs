@@ -165,7 +165,7 @@ public sealed class RoleMatrixTests(DemoService service)
     }
 
     /// <summary>The acts of which a token must be good for one, by call; written by hand. Calls that are in none of these take a token that is good for all.</summary>
-    private static readonly (string[] Acts, string[] Calls)[] Scopes =
+    private static readonly (string[] Permissions, string[] Calls)[] Scopes =
     [
         (["configure", "review", "publish", "override", "administer", "read-records", "write-records"],
         [
@@ -202,9 +202,9 @@ public sealed class RoleMatrixTests(DemoService service)
     [Fact]
     public async Task A_token_that_is_good_for_one_act_lets_through_what_takes_that_act_and_nothing_else()
     {
-        var taken = Scopes.SelectMany(each => each.Calls.Select(call => (call, each.Acts))).ToDictionary(each => each.call, each => each.Acts);
+        var taken = Scopes.SelectMany(each => each.Calls.Select(call => (call, each.Permissions))).ToDictionary(each => each.call, each => each.Permissions);
         taken.Keys.Except(Rows.Select(row => row.Call)).ShouldBeEmpty();
-        foreach (var act in Scopes[0].Acts)
+        foreach (var act in Scopes[0].Permissions)
         {
             // The call that ends the token comes last, as in the table of roles.
             using var greta = await service.As("greta");

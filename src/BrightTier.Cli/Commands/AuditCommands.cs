@@ -1,6 +1,8 @@
 using System.CommandLine;
 using System.Globalization;
 using System.Text.Json;
+using BrightTier.Cli.Invocation;
+using BrightTier.Cli.Output;
 using BrightTier.Contracts;
 using BrightTier.Core.Audit;
 

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json.Nodes;
+using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;

@@ -1,6 +1,7 @@
 using System.CommandLine;
-using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.Json;
+using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;

@@ -1,7 +1,9 @@
 using System.CommandLine;
 using System.Globalization;
-using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.Json;
+using BrightTier.Cli.Invocation;
+using BrightTier.Cli.Output;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Model;

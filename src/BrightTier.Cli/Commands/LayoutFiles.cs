@@ -1,4 +1,5 @@
 using System.Text.Json;
+using BrightTier.Cli.Invocation;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;

@@ -1,5 +1,7 @@
 using System.CommandLine;
 using System.Globalization;
+using BrightTier.Cli.Invocation;
+using BrightTier.Cli.Output;
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Resolution;

@@ -1,5 +1,7 @@
 using System.CommandLine;
 using System.Text.Json.Nodes;
+using BrightTier.Cli.Invocation;
+using BrightTier.Cli.Output;
 
 namespace BrightTier.Cli.Commands;
 

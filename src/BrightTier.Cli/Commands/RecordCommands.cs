@@ -1,5 +1,7 @@
 using System.CommandLine;
 using System.Text.Json;
+using BrightTier.Cli.Invocation;
+using BrightTier.Cli.Output;
 using BrightTier.Contracts;
 
 namespace BrightTier.Cli.Commands;

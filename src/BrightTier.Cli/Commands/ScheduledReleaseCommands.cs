@@ -1,4 +1,6 @@
 using System.CommandLine;
+using BrightTier.Cli.Invocation;
+using BrightTier.Cli.Output;
 using BrightTier.Contracts;
 
 namespace BrightTier.Cli.Commands;

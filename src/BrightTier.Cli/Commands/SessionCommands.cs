@@ -1,5 +1,7 @@
 using System.CommandLine;
 using System.Text.Json.Nodes;
+using BrightTier.Cli.Invocation;
+using BrightTier.Cli.Output;
 using BrightTier.Contracts;
 
 namespace BrightTier.Cli.Commands;
@@ -86,7 +88,7 @@ internal static class SessionCommands
         {
             using var client = context.Client();
             var session = await client.Session(cancel);
-            var reads = session.Person is not null && session.May.Any(act => act is "configure" or "review" or "publish");
+            var reads = session.Person is not null && session.Permissions.Any(permission => permission is "configure" or "review" or "publish");
             var waiting = reads ? (await client.DiffReleases("current", "drafts", cancel)).Documents : [];
             if (context.Printer.Json)
             {
@@ -96,7 +98,7 @@ internal static class SessionCommands
                     ["server"] = context.Address.ToString().TrimEnd('/'),
                     ["production"] = context.IsProduction,
                     ["person"] = session.Person?.Id,
-                    ["permissions"] = new JsonArray([.. session.May.Select(act => JsonValue.Create(act))]),
+                    ["permissions"] = new JsonArray([.. session.Permissions.Select(permission => JsonValue.Create(permission))]),
                     ["release"] = session.Release,
                     ["waiting"] = new JsonArray([.. waiting.Select(each => JsonValue.Create($"{each.Kind}/{each.Key}"))]),
                 });
@@ -129,7 +131,7 @@ internal static class SessionCommands
         }
 
         context.Printer.Line(session.Person is { } person
-            ? $"{person.Name} ({string.Join(", ", person.Roles)}) at {context.Address.ToString().TrimEnd('/')}, profile {profile}{(context.IsProduction ? " (production)" : "")}; permissions: {string.Join(", ", session.May)}."
+            ? $"{person.Name} ({string.Join(", ", person.Roles)}) at {context.Address.ToString().TrimEnd('/')}, profile {profile}{(context.IsProduction ? " (production)" : "")}; permissions: {string.Join(", ", session.Permissions)}."
             : $"Nobody is signed in at {context.Address.ToString().TrimEnd('/')}.");
     }
 

@@ -1,3 +1,4 @@
+using BrightTier.Cli.Invocation;
 namespace BrightTier.Cli.Commands;
 
 /// <summary>Files named on the command line; - is standard input or output.</summary>

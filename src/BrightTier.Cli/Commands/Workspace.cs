@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using BrightTier.Cli.Invocation;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 

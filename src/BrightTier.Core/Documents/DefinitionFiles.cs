@@ -27,9 +27,9 @@ internal static class DefinitionFiles
         {
             reading.Only(role, "a role", "key", "label", "may", "entities");
             var may = reading.Words(role["may"], "'may'");
-            foreach (var act in may.Where(act => !Acts.All.Contains(act)))
+            foreach (var permission in may.Where(permission => !Permissions.All.Contains(permission)))
             {
-                reading.Problem(role.PlaceOf("may"), $"there is no act '{act}'{Suggestion.For(act, [.. Acts.All])}");
+                reading.Problem(role.PlaceOf("may"), $"there is no permission '{permission}'{Suggestion.For(permission, [.. Permissions.All])}");
             }
 
             return new Role(Key(reading, role, "a role"), reading.Texts(role["label"], "'label'") ?? Texts.Of(""), may) { Entities = reading.Words(role["entities"], "'entities'") };

@@ -23,9 +23,9 @@ public sealed record Application(
     /// <summary>Whether a draft is published only once a second person, who changed nothing in it, has approved it as it is.</summary>
     public bool Approval { get; init; }
 
-    /// <summary>Whether any of some roles allows an act on what belongs to an entity; null for what belongs to none.</summary>
-    public bool Allows(IEnumerable<string> roles, string act, string? entity) =>
-        Roles.Any(role => roles.Contains(role.Key) && role.May.Contains(act) && (role.Entities.IsEmpty || (entity is not null && role.Entities.Contains(entity))));
+    /// <summary>Whether any of some roles allows something on what belongs to an entity; null for what belongs to none.</summary>
+    public bool Allows(IEnumerable<string> roles, string permission, string? entity) =>
+        Roles.Any(role => roles.Contains(role.Key) && role.May.Contains(permission) && (role.Entities.IsEmpty || (entity is not null && role.Entities.Contains(entity))));
 
     /// <summary>The ranges of the scale with cut points of a layout's own put in, each from where the one before ends: no two can claim the same width.</summary>
     /// <param name="own">Names with the width at which their range ends, in rem.</param>
@@ -65,15 +65,15 @@ public sealed record Theme(string? Primary, string? Accent, string? Typeface)
     public static IReadOnlyList<string> Typefaces { get; } = ["sans", "serif", "system"];
 }
 
-/// <summary>What a user is allowed and shown by. <paramref name="May"/> lists acts of <see cref="Acts"/>.</summary>
+/// <summary>What a user is allowed and shown by. <paramref name="May"/> lists some of <see cref="Permissions"/>.</summary>
 public sealed record Role(string Key, Texts Label, ImmutableArray<string> May)
 {
     /// <summary>The entities it may configure; empty for all, and for what belongs to no entity.</summary>
     public ImmutableArray<string> Entities { get; init; } = [];
 }
 
-/// <summary>The acts a role can be allowed, beside what fields say of reading and writing.</summary>
-public static class Acts
+/// <summary>What a role can be allowed, beside what fields say of reading and writing.</summary>
+public static class Permissions
 {
     public const string Configure = "configure";
 

@@ -38,7 +38,7 @@ public sealed partial class PatternParser
     {
         if (pattern.Length > Longest)
         {
-            return (null, $"must be at most {Model.Limits.ConditionLength} characters; it has {pattern.Length}");
+            return (null, $"must be at most {Longest} characters; it has {pattern.Length}");
         }
 
         var parser = new PatternParser(pattern);

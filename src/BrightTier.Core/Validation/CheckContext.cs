@@ -68,7 +68,7 @@ public sealed class CheckContext
     public IEnumerable<(Layout Layout, string Where)> Widths =>
         Assembled.Variants.Select(variant => (variant.Layout, $" at width '{variant.Range.Name}'")).Prepend((Layout, ""));
 
-    public IEnumerable<Role> Readers => Definitions.Application.Roles.Where(role => role.May.Contains(Acts.ReadRecords));
+    public IEnumerable<Role> Readers => Definitions.Application.Roles.Where(role => role.May.Contains(Permissions.ReadRecords));
 
     public Field? FieldOf(Node node) => Entity.Find(node.Word("field") ?? "");
 

@@ -4,7 +4,7 @@ using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
 
 namespace BrightTier.Service.Audit;
 
@@ -17,8 +17,8 @@ public static class RecordAuditEndpoints
     public static void MapRecordAudit(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/audit/record-entries").WithTags("audit");
-        group.MapGet("", Search).WithName("listRecordAuditEntries").Needs(Acts.Administer).Produces<RecordAuditPage>().WithSummary("What was done to records, newest first: by whom, which action (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500.");
-        group.MapGet("/export", Export).WithName("exportRecordAuditEntries").Needs(Acts.Administer).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, newest first, as CSV (RFC 4180).").DisableRequestTimeout();
+        group.MapGet("", Search).WithName("listRecordAuditEntries").Needs(Permissions.Administer).Produces<RecordAuditPage>().WithSummary("What was done to records, newest first: by whom, which action (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500.");
+        group.MapGet("/export", Export).WithName("exportRecordAuditEntries").Needs(Permissions.Administer).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, newest first, as CSV (RFC 4180).").DisableRequestTimeout();
     }
 
     private static async Task<IResult> Search(
@@ -30,9 +30,9 @@ public static class RecordAuditEndpoints
         }
 
         var size = limit ?? 100;
-        var found = await records.Acts(Query(by, action, entity, record, from, until) with { After = Last(after), Limit = size + 1 }, cancel);
+        var found = await records.Actions(Query(by, action, entity, record, from, until) with { After = Last(after), Limit = size + 1 }, cancel);
         return TypedResults.Json(
-            new RecordAuditPage([.. found.Take(size).Select(each => new RecordAuditEntry(each.At, each.By, each.Act, each.Entity, each.Record, each.Version))], found.Count > size ? found[size - 1].Cursor : null), WireJson.Default.RecordAuditPage);
+            new RecordAuditPage([.. found.Take(size).Select(each => new RecordAuditEntry(each.At, each.By, each.Action, each.Entity, each.Record, each.Version))], found.Count > size ? found[size - 1].Cursor : null), WireJson.Default.RecordAuditPage);
     }
 
     private static IResult Export(HttpContext http, IRecordStore records, string? by, string? action, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, CancellationToken cancel)
@@ -43,13 +43,13 @@ public static class RecordAuditEndpoints
             {
                 await using var writer = new StreamWriter(target);
                 await writer.WriteAsync(CsvText.Line(["at", "by", "action", "entity", "record", "version"]));
-                IReadOnlyList<RecordAct> page;
+                IReadOnlyList<RecordAction> page;
                 do
                 {
-                    page = await records.Acts(query, cancel);
+                    page = await records.Actions(query, cancel);
                     foreach (var each in page)
                     {
-                        await writer.WriteAsync(CsvText.Line([each.At.ToString("O", CultureInfo.InvariantCulture), each.By, each.Act, each.Entity, each.Record.ToString(CultureInfo.InvariantCulture), each.Version.ToString(CultureInfo.InvariantCulture)]));
+                        await writer.WriteAsync(CsvText.Line([each.At.ToString("O", CultureInfo.InvariantCulture), each.By, each.Action, each.Entity, each.Record.ToString(CultureInfo.InvariantCulture), each.Version.ToString(CultureInfo.InvariantCulture)]));
                     }
 
                     query = query with { After = page is [.., var last] ? last : null };
@@ -59,11 +59,11 @@ public static class RecordAuditEndpoints
             "text/csv; charset=utf-8", "records-audit.csv");
     }
 
-    private static RecordAct? Last(string? after)
+    private static RecordAction? Last(string? after)
     {
         try
         {
-            return after is null ? null : RecordAct.Read(after);
+            return after is null ? null : RecordAction.Read(after);
         }
         catch (CursorException error)
         {
@@ -71,11 +71,11 @@ public static class RecordAuditEndpoints
         }
     }
 
-    private static RecordActQuery Query(string? by, string? action, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until)
+    private static RecordActionQuery Query(string? by, string? action, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until)
     {
         string[] actions = ["create", "change", "delete", "restore"];
         return action is null || actions.Contains(action)
-            ? new RecordActQuery(by, action, entity, record, from, until)
+            ? new RecordActionQuery(by, action, entity, record, from, until)
             : throw Problems.Invalid($"There is no action '{action}' on records; there are: {string.Join(", ", actions)}.", new ProblemPart("action", "must be one of them"));
     }
 }

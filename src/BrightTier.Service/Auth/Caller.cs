@@ -1,5 +1,6 @@
 using BrightTier.Core.Model;
-using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Auth;
@@ -7,7 +8,7 @@ namespace BrightTier.Service.Auth;
 /// <summary>Who makes a request, and what their roles allow in the release of now.</summary>
 public sealed class Caller(PersonRow person, bool byCookie, string credential, long expires, string? scopes = null)
 {
-    private (long Release, HashSet<string> Acts)? may;
+    private (long Release, HashSet<string> Permissions)? found;
 
     public PersonRow Person => person;
 
@@ -24,25 +25,26 @@ public sealed class Caller(PersonRow person, bool byCookie, string credential, l
     /// <summary>All of the caller that forms can depend on: roles, language, and what her token is good for.</summary>
     public string Kind { get; } = $"{person.Roles}|{person.Language}|{scopes}";
 
-    /// <summary>The acts her token is good for; null for all she may.</summary>
+    /// <summary>The permissions her token is good for; null for all she may.</summary>
     public IReadOnlyList<string>? Scopes { get; } = scopes?.Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
     /// <summary>Her name under what she changes, with the roles that say which entities she may change, and what her token is good for.</summary>
     public Author Author => new(person.Id, Roles) { Scopes = Scopes };
 
-    public IReadOnlySet<string> May(Application application, long release)
+    /// <summary>The caller's permissions in a release.</summary>
+    public IReadOnlySet<string> PermissionsIn(Application application, long release)
     {
-        if (may is not { } known || known.Release != release)
+        if (found is not { } known || known.Release != release)
         {
             // Before anything is published there are no roles yet, but somebody must be able to begin.
-            var acts = Roles.Contains("administrator") && application.Roles.All(role => role.Key != "administrator")
-                ? Acts.All
+            var all = Roles.Contains("administrator") && application.Roles.All(role => role.Key != "administrator")
+                ? Permissions.All
                 : application.Roles.Where(role => Roles.Contains(role.Key)).SelectMany(role => role.May);
-            known = (release, [.. acts.Where(act => Scopes is null || Scopes.Contains(act))]);
-            may = known;
+            known = (release, [.. all.Where(permission => Scopes is null || Scopes.Contains(permission))]);
+            found = known;
         }
 
-        return known.Acts;
+        return known.Permissions;
     }
 }
 
@@ -64,12 +66,12 @@ public static class Callers
     public static RefusedException TokenUnknown() =>
         new(401, "token-unknown", "This token is not known or has expired; sign in and make a new one with POST /api/tokens.");
 
-    /// <summary>The caller, if she may do an act that this call takes beyond what its endpoint asks for.</summary>
+    /// <summary>The caller, if they have a permission that this call takes beyond what its endpoint asks for.</summary>
     /// <exception cref="RefusedException">401 or 403.</exception>
-    public static Caller Caller(this HttpContext http, string act)
+    public static Caller Caller(this HttpContext http, string permission)
     {
         var caller = http.Caller();
-        return http.May(caller).Contains(act) ? caller : throw Refuse(caller, act);
+        return http.PermissionsOf(caller).Contains(permission) ? caller : throw Refuse(caller, permission);
     }
 
     /// <summary>The caller, if she may look at drafts: to change them, to review them, or to publish them.</summary>
@@ -77,29 +79,36 @@ public static class Callers
     public static Caller Reader(this HttpContext http)
     {
         var caller = http.Caller();
-        return Reads(http.May(caller)) ? caller : throw Refuse(caller, Acts.Configure);
+        return Reads(http.PermissionsOf(caller)) ? caller : throw Refuse(caller, Permissions.Configure);
     }
 
-    /// <summary>Whether some acts include looking at drafts.</summary>
-    public static bool Reads(IReadOnlySet<string> acts) => acts.Contains(Acts.Configure) || acts.Contains(Acts.Review) || acts.Contains(Acts.Publish);
-
-    internal static IReadOnlySet<string> May(this HttpContext http, Caller caller)
+    /// <summary>The language of an answer: the one asked for, else the caller's own, else the application's first.</summary>
+    public static string LanguageOf(this HttpContext http, Caller caller, Application application)
     {
-        var release = http.RequestServices.GetRequiredService<Releases.CurrentRelease>().Snapshot;
-        return caller.May(release.Definitions.Application, release.Number);
+        var asked = http.Request.Query["language"].ToString();
+        return application.Languages.Contains(asked) ? asked : application.Languages.Contains(caller.Person.Language) ? caller.Person.Language : application.Languages[0];
     }
 
-    internal static RefusedException Refuse(Caller caller, string act) => Problems.Forbidden(
-        caller.Scopes is { } scopes && !scopes.Contains(act)
-            ? $"This token is good for {string.Join(", ", scopes)} alone, not for '{act}'."
-            : $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{act}'.");
+    /// <summary>Whether some permissions include looking at drafts.</summary>
+    public static bool Reads(IReadOnlySet<string> permissions) => permissions.Contains(Permissions.Configure) || permissions.Contains(Permissions.Review) || permissions.Contains(Permissions.Publish);
+
+    internal static IReadOnlySet<string> PermissionsOf(this HttpContext http, Caller caller)
+    {
+        var release = http.RequestServices.GetRequiredService<CurrentRelease>().Snapshot;
+        return caller.PermissionsIn(release.Definitions.Application, release.Number);
+    }
+
+    internal static RefusedException Refuse(Caller caller, string permission) => Problems.Forbidden(
+        caller.Scopes is { } scopes && !scopes.Contains(permission)
+            ? $"This token is good for {string.Join(", ", scopes)} alone, not for '{permission}'."
+            : $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{permission}'.");
 }
 
 /// <summary>Whose name stands under a change.</summary>
 /// <param name="Roles">Hers; null for the service itself, which may change everything.</param>
 public sealed record Author(string Id, IReadOnlyList<string>? Roles)
 {
-    /// <summary>The acts her token is good for; null for all she may.</summary>
+    /// <summary>The permissions her token is good for; null for all she may.</summary>
     public IReadOnlyList<string>? Scopes { get; init; }
 
     /// <summary>Sees that what changes who may do what comes from somebody who administers.</summary>
@@ -107,25 +116,25 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
     public void InsistOnRights(Definitions before, Definitions after)
     {
         var application = before.Application;
-        var administers = Roles is null || (Scopes?.Contains(Acts.Administer) != false
-            && application.Roles is var all && (all.Any(role => Roles.Contains(role.Key) && role.May.Contains(Acts.Administer)) || (all.All(role => role.Key != "administrator") && Roles.Contains("administrator"))));
+        var administers = Roles is null || (Scopes?.Contains(Permissions.Administer) != false
+            && application.Roles is var all && (all.Any(role => Roles.Contains(role.Key) && role.May.Contains(Permissions.Administer)) || (all.All(role => role.Key != "administrator") && Roles.Contains("administrator"))));
         if (!administers && RightsChange.Between(before, after) is { Count: > 0 } changes)
         {
             throw new RefusedException(
-                403, "rights-change", $"This would change who may do what, which takes the act '{Acts.Administer}': {changes[0]}{(changes.Count > 1 ? $" There are {changes.Count - 1} more." : "")}",
+                403, "rights-change", $"This would change who may do what, which takes the permission '{Permissions.Administer}': {changes[0]}{(changes.Count > 1 ? $" There are {changes.Count - 1} more." : "")}",
                 [.. changes.Select(change => new Contracts.ProblemPart("", change, "rights-change"))]);
         }
     }
 
     /// <exception cref="RefusedException">403: her roles do not reach that far.</exception>
-    public void InsistOn(string act, Application application, Core.Documents.Document document)
+    public void InsistOn(string permission, Application application, Core.Documents.Document document)
     {
-        if (Roles is null || (application.Roles.All(role => role.Key != "administrator") && Roles.Contains("administrator")) || application.Allows(Roles, act, document.BelongsTo))
+        if (Roles is null || (application.Roles.All(role => role.Key != "administrator") && Roles.Contains("administrator")) || application.Allows(Roles, permission, document.BelongsTo))
         {
             return;
         }
 
-        var within = application.Roles.Where(role => Roles.Contains(role.Key) && role.May.Contains(act)).SelectMany(role => role.Entities).Distinct().Order(StringComparer.Ordinal);
-        throw Problems.Forbidden($"Your roles ({string.Join(", ", Roles)}) allow '{act}' for {string.Join(", ", within)} alone; {Core.Documents.DocumentFile.Name(document.Kind)} '{document.Key}' belongs to {document.BelongsTo ?? "all entities"}.");
+        var within = application.Roles.Where(role => Roles.Contains(role.Key) && role.May.Contains(permission)).SelectMany(role => role.Entities).Distinct().Order(StringComparer.Ordinal);
+        throw Problems.Forbidden($"Your roles ({string.Join(", ", Roles)}) allow '{permission}' for {string.Join(", ", within)} alone; {Core.Documents.DocumentFile.Name(document.Kind)} '{document.Key}' belongs to {document.BelongsTo ?? "all entities"}.");
     }
 }

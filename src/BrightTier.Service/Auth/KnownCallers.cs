@@ -1,6 +1,6 @@
 using System.Collections.Concurrent;
 using System.Security.Claims;
-using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Auth;
@@ -57,7 +57,7 @@ public sealed class KnownCallers(PeopleStore people, TimeProvider time)
         {
             row = await people.Find(bearer ? PeopleStore.Token : PeopleStore.Session, hash, http.RequestAborted);
         }
-        catch (Exception error) when (found.Caller is { } last && last.Expires > now && Databases.IsOutOfReach(error))
+        catch (Exception error) when (found.Caller is { } last && last.Expires > now && DatabaseErrors.IsOutOfReach(error))
         {
             // While the database is away, whoever was known stays known: forms go on being served.
             return last;
@@ -130,18 +130,5 @@ public sealed class KnownCallers(PeopleStore people, TimeProvider time)
 
     /// <summary>A caller as the framework knows one; what antiforgery values are bound to.</summary>
     public static ClaimsPrincipal Principal(Caller caller) =>
-        new(new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, caller.Person.Id), new Claim(ClaimTypes.Name, caller.Person.Id)], "opaque"));
-
-    /// <summary>Says who is calling; what they may is for the endpoint to ask.</summary>
-    public static async Task Middleware(HttpContext http, RequestDelegate next)
-    {
-        if (await http.RequestServices.GetRequiredService<KnownCallers>().Recognise(http) is { } caller)
-        {
-            Callers.Set(http, caller);
-            http.RequestServices.GetRequiredService<Releases.CurrentRelease>().Serve(caller.Roles);
-            http.User = Principal(caller);
-        }
-
-        await next(http);
-    }
+        new(new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, caller.Person.Id), new Claim(ClaimTypes.Name, caller.Person.Id)], CallerAuthentication.Name));
 }

@@ -1,5 +1,5 @@
 using BrightTier.Records;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Backups;

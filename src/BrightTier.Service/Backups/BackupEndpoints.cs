@@ -1,6 +1,6 @@
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Audit;
+using BrightTier.Storage;
 
 namespace BrightTier.Service.Backups;
 
@@ -8,9 +8,9 @@ namespace BrightTier.Service.Backups;
 public static class BackupEndpoints
 {
     public static void MapBackups(this IEndpointRouteBuilder api) =>
-        api.MapGet("/backup", Get).WithName("downloadBackup").Needs(Acts.Administer).WithTags("operations").Produces<byte[]>(200, "application/zip").WithSummary("Everything the installation holds, as it is now, in one archive: for whoever may administer. It is restored by starting an empty service with --Restore.").DisableRequestTimeout();
+        api.MapGet("/backup", Get).WithName("downloadBackup").Needs(Permissions.Administer).WithTags("operations").Produces<byte[]>(200, "application/zip").WithSummary("Everything the installation holds, as it is now, in one archive: for whoever may administer. It is restored by starting an empty service with --Restore.").DisableRequestTimeout();
 
-    private static async Task<IResult> Get(HttpContext http, BackupArchive archiving, AuditTrail audit, CancellationToken cancel)
+    private static async Task<IResult> Get(HttpContext http, BackupArchive archiving, AuditStore audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         // Made whole before a byte is sent: one that goes wrong is an error, not half a file.

@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using BrightTier.Contracts;
-using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Comments;

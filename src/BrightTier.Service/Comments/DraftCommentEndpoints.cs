@@ -3,9 +3,10 @@ using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Events;
-using BrightTier.Service.Hosting;
+using BrightTier.Service.Broadcast;
 using BrightTier.Service.Drafts;
+using BrightTier.Service.Http;
+using BrightTier.Storage;
 
 namespace BrightTier.Service.Comments;
 
@@ -20,14 +21,14 @@ public static class DraftCommentEndpoints
         var group = api.MapGroup("/drafts/{kind}/{key}/comments").WithTags("comments");
         group.MapGet("", List).WithName("listDraftComments").NeedsReader().Produces<IReadOnlyList<CommentInfo>>().WithSummary("What was said about a draft and its items, oldest first; from then on one has seen it.");
         group.MapPost("", Add).WithName("createDraftComment").NeedsReader().Produces<CommentInfo>(201).WithSummary("Says something about a draft, or about one item of a layout; @id names a person, who is told.");
-        api.MapPut("/comments/{id:long}/resolved", Resolve).WithName("resolveComment").Needs(Acts.ReadRecords, Acts.Configure, Acts.Review, Acts.Publish).WithTags("comments").Produces<CommentInfo>().WithSummary("Says that what a comment asks for is done, or that it is open again.");
+        api.MapPut("/comments/{id:long}/resolved", Resolve).WithName("resolveComment").Needs(Permissions.ReadRecords, Permissions.Configure, Permissions.Review, Permissions.Publish).WithTags("comments").Produces<CommentInfo>().WithSummary("Says that what a comment asks for is done, or that it is open again.");
     }
 
     private static async Task<IResult> List(HttpContext http, string kind, string key, DraftDocuments drafts, CommentThreads said, CancellationToken cancel)
     {
         var caller = http.Caller();
         var row = await drafts.Row(Kind(kind), key, cancel);
-        return TypedResults.Json(await said.About(Subject(row.Kind, row.Key), caller.Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
+        return TypedResults.Json(await said.About(CommentSubject.Draft(row.Kind, row.Key), caller.Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
     }
 
     private static async Task<IResult> Add(HttpContext http, string kind, string key, CommentRequest body, DraftDocuments drafts, CommentThreads said, Broadcaster broadcaster, CancellationToken cancel)
@@ -39,7 +40,7 @@ public static class DraftCommentEndpoints
             throw Problems.Invalid($"'{key}' has no item '{item}'.", new ProblemPart("/item", "is no item of it"));
         }
 
-        var comment = await said.Add(Subject(row.Kind, row.Key), body, caller.Person.Id, cancel);
+        var comment = await said.Add(CommentSubject.Draft(row.Kind, row.Key), body, caller.Person.Id, cancel);
         Tell(broadcaster, comment);
         return TypedResults.Json(comment, WireJson.Default.CommentInfo, statusCode: 201);
     }
@@ -48,7 +49,7 @@ public static class DraftCommentEndpoints
     {
         var caller = http.Caller();
         var (comment, _) = await said.Find(id, cancel);
-        caller = comment.Draft is null ? http.Caller(Acts.ReadRecords) : http.Reader();
+        caller = comment.Draft is null ? http.Caller(Permissions.ReadRecords) : http.Reader();
         comment = await said.Resolve(id, body.Resolved, caller.Person.Id, cancel);
         Tell(broadcaster, comment);
         return TypedResults.Json(comment, WireJson.Default.CommentInfo);
@@ -59,6 +60,4 @@ public static class DraftCommentEndpoints
 
     private static DocumentKind Kind(string word) =>
         DocumentFile.KindNamed(word) ?? throw Problems.Invalid($"There are no documents of kind '{word}'; there are: {string.Join(", ", DocumentFile.KindNames)}.", new ProblemPart("kind", "is no kind"));
-
-    internal static string Subject(string kind, string key) => $"draft/{kind}/{key}";
 }

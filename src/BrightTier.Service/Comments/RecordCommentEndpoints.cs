@@ -4,9 +4,10 @@ using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Events;
-using BrightTier.Service.Hosting;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Broadcast;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
+using BrightTier.Storage;
 
 namespace BrightTier.Service.Comments;
 
@@ -16,16 +17,16 @@ public static class RecordCommentEndpoints
     public static void MapRecordComments(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("").WithTags("comments");
-        group.MapGet("/records/{entity}/{id:long}/comments", List).WithName("listRecordComments").Needs(Acts.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("What was said about a record, oldest first; from then on one has seen it.");
-        group.MapPost("/records/{entity}/{id:long}/comments", Add).WithName("createRecordComment").Needs(Acts.ReadRecords).Produces<CommentInfo>(201).WithSummary("Says something about a record; @id names a person, who is told.");
-        group.MapGet("/mentions", Mentions).WithName("listMentions").Needs(Acts.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("Comments in which one is named and which one has not seen, newest first.");
+        group.MapGet("/records/{entity}/{id:long}/comments", List).WithName("listRecordComments").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("What was said about a record, oldest first; from then on one has seen it.");
+        group.MapPost("/records/{entity}/{id:long}/comments", Add).WithName("createRecordComment").Needs(Permissions.ReadRecords).Produces<CommentInfo>(201).WithSummary("Says something about a record; @id names a person, who is told.");
+        group.MapGet("/mentions", Mentions).WithName("listMentions").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("Comments in which one is named and which one has not seen, newest first.");
     }
 
     private static async Task<IResult> List(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore records, CommentThreads said, CancellationToken cancel)
     {
         var caller = http.Caller();
         await InsistOnRecord(entity, id, releases, records, cancel);
-        return TypedResults.Json(await said.About(Subject(entity, id), caller.Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
+        return TypedResults.Json(await said.About(CommentSubject.Record(entity, id), caller.Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
     }
 
     private static async Task<IResult> Add(
@@ -38,7 +39,7 @@ public static class RecordCommentEndpoints
             throw Problems.Invalid("A comment on a record is about the whole of it.", new ProblemPart("/item", "must be left out"));
         }
 
-        var comment = await said.Add(Subject(entity, id), body, caller.Person.Id, cancel);
+        var comment = await said.Add(CommentSubject.Record(entity, id), body, caller.Person.Id, cancel);
         broadcaster.Tell("comment", JsonSerializer.Serialize(new CommentTold(entity, id), WireJson.Default.CommentTold));
         return TypedResults.Json(comment, WireJson.Default.CommentInfo, statusCode: 201);
     }
@@ -54,6 +55,4 @@ public static class RecordCommentEndpoints
             throw Problems.NotFound(definition.Label.ToString().ToLowerInvariant(), id.ToString(CultureInfo.InvariantCulture));
         }
     }
-
-    private static string Subject(string entity, long id) => string.Create(CultureInfo.InvariantCulture, $"record/{entity}/{id}");
 }

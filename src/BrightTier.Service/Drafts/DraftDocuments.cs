@@ -9,10 +9,9 @@ using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Audit;
-using BrightTier.Service.Events;
-using BrightTier.Service.Hosting;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Broadcast;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Drafts;
@@ -21,7 +20,7 @@ namespace BrightTier.Service.Drafts;
 public sealed record DraftEdit(DraftRow Row, Layout Layout, JsonElement Edits, JsonElement Inverse);
 
 /// <summary>The working copies of documents: reads them, applies edits to them, keeps their history.</summary>
-public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Broadcaster broadcaster, AuditTrail audit, TimeProvider time) : IDisposable
+public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Broadcaster broadcaster, AuditStore audit, TimeProvider time) : IDisposable
 {
     private readonly SemaphoreSlim turn = new(1, 1);
     private readonly ConcurrentDictionary<(string Kind, string Key), (long Revision, Document? Document, IReadOnlyList<FileProblem> Problems)> parsed = new();
@@ -96,7 +95,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     /// <param name="expected">The revision replaced; 0 for a new draft.</param>
     public async Task<SaveResult> Put(Document document, long expected, Author by, CancellationToken cancel)
     {
-        by.InsistOn(Acts.Configure, releases.Default.Definitions.Application, document);
+        by.InsistOn(Permissions.Configure, releases.Default.Definitions.Application, document);
         await turn.WaitAsync(cancel);
         try
         {
@@ -186,7 +185,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     private async Task<DraftEdit> EditOnce(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
     {
         var (row, layout) = await Layout(key, cancel);
-        by.InsistOn(Acts.Configure, releases.Default.Definitions.Application, new Document.OfLayout(layout));
+        by.InsistOn(Permissions.Configure, releases.Default.Definitions.Application, new Document.OfLayout(layout));
         if (request.Name is { } name && await store.ChangeSent(row.Kind, row.Key, name, row.Revision - Remembered, cancel) is { } before && before.By == by.Id)
         {
             return new DraftEdit(row, layout, Element(before.Edits), Element(before.Inverse));
@@ -335,7 +334,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             var all = new List<(DraftRow, ChangeRow)>();
             foreach (var (document, expected) in documents)
             {
-                by.InsistOn(Acts.Configure, releases.Default.Definitions.Application, document);
+                by.InsistOn(Permissions.Configure, releases.Default.Definitions.Application, document);
                 var present = expected == 0 ? null : await store.Find(document.Kind.Name(), document.Key, cancel);
                 var row = NewRow(document, expected + 1, by);
                 row.Published = present?.Published;
@@ -372,8 +371,9 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     /// <summary>Puts into a draft the last text of it that can be read: as its history leads to from what was published, or as it was published.</summary>
     /// <returns>The draft then, and where its text is from, as a word for people.</returns>
     /// <exception cref="RefusedException">409: it can be read, or there is no other text of it.</exception>
-    public async Task<(SaveResult Saved, string From)> Recover(DraftRow row, Author by, CancellationToken cancel)
+    public async Task<RecoveredDraft> Recover(DocumentKind kind, string key, Author by, CancellationToken cancel)
     {
+        var row = await Row(kind, key, cancel);
         if (ParsedOrNull(row) is not null)
         {
             throw new RefusedException(409, "draft-sound", $"The draft of the {row.Kind} '{row.Key}' can be read; there is nothing to recover.");
@@ -383,7 +383,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             ?? throw new RefusedException(409, "nothing-to-recover", $"The {row.Kind} '{row.Key}' was never published, so that no other text of it is kept. Set its text right, or put another in its place.");
         var (document, revision) = await FollowHistory(found.Document, row, found.Release, cancel);
         var saved = await Put(document, row.Revision, by, cancel);
-        return (saved, revision is null ? $"release {found.Release}" : $"revision {revision}");
+        return new RecoveredDraft(saved.Kind, saved.Key, saved.Revision, revision is null ? $"release {found.Release}" : $"revision {revision}");
     }
 
     /// <summary>What a draft's history makes of a published text, as far as it leads; of a layout whose changes are all kept that is the draft as it was meant.</summary>

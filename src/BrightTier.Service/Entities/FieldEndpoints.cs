@@ -2,8 +2,8 @@ using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Hosting;
 using BrightTier.Service.Drafts;
+using BrightTier.Service.Http;
 
 namespace BrightTier.Service.Entities;
 
@@ -13,7 +13,7 @@ public static class FieldEndpoints
     private const int LongestLabel = 100;
 
     public static void MapFields(this IEndpointRouteBuilder api) =>
-        api.MapPost("/entities/{key}/fields", Add).WithName("createField").Needs(Acts.Configure).WithTags("entities").Produces<AddedField>(201)
+        api.MapPost("/entities/{key}/fields", Add).WithName("createField").Needs(Permissions.Configure).WithTags("entities").Produces<AddedField>(201)
             .WithSummary("Adds a field to the draft of an entity, with a choice list of its own where choices are given; its key comes from its label.");
 
     private static async Task<IResult> Add(HttpContext http, string key, NewField body, DraftDocuments drafts, CancellationToken cancel)

@@ -1,4 +1,5 @@
 using BrightTier.Contracts;
+using BrightTier.Service.Broadcast;
 using BrightTier.Service.Hosting;
 using BrightTier.Storage;
 
@@ -54,7 +55,7 @@ public sealed class Adoption(Broadcaster broadcaster, PresenceStore presence, Re
             {
                 return;
             }
-            catch (Exception error) when (Databases.IsOutOfReach(error))
+            catch (Exception error) when (DatabaseErrors.IsOutOfReach(error))
             {
                 // Said again when the database answers.
                 said = null;

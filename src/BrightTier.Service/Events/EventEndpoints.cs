@@ -1,7 +1,8 @@
 using BrightTier.Contracts;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Hosting;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Broadcast;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
 using Microsoft.AspNetCore.Http.Features;
 
 namespace BrightTier.Service.Events;
@@ -18,7 +19,7 @@ public static class EventEndpoints
         {
             var caller = http.Caller();
             var snapshot = releases.Snapshot;
-            var who = new Subscriber(caller.Person.Id, caller.Credential, caller.Roles, Callers.Reads(caller.May(snapshot.Definitions.Application, snapshot.Number)));
+            var who = new Subscriber(caller.Person.Id, caller.Credential, caller.Roles, Callers.Reads(caller.PermissionsIn(snapshot.Definitions.Application, snapshot.Number)));
             var last = http.Request.Headers["Last-Event-ID"].ToString();
             // Without this a stop would wait for every open stream.
             using var until = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, lifetime.ApplicationStopping);

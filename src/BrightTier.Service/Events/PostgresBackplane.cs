@@ -1,8 +1,10 @@
 using System.Text.Json;
 using System.Threading.Channels;
 using BrightTier.Service.Auth;
+using BrightTier.Service.Broadcast;
 using BrightTier.Service.Hosting;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Publication;
+using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 using Npgsql;
 
@@ -12,7 +14,7 @@ namespace BrightTier.Service.Events;
 /// What several processes on one PostgreSQL tell each other (LISTEN and NOTIFY): releases, changes of drafts, of people, comments. A process that was
 /// cut off says it is stale, and catches up by the number of the release; whatever else it missed, its clients are told to look again.
 /// </summary>
-public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broadcaster, CurrentRelease releases, ReleasePublisher publishing, KnownCallers recognition, Readiness readiness, ILogger<PostgresBackplane> log) : BackgroundService
+public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broadcaster, CurrentRelease releases, ReleaseAnnouncer announcer, KnownCallers recognition, Readiness readiness, ILogger<PostgresBackplane> log) : BackgroundService
 {
     /// <summary>The longest a message of PostgreSQL may be, less what is around ours.</summary>
     private const int Longest = 7_900;
@@ -112,7 +114,7 @@ public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broad
     }
 
     /// <summary>Takes the newest release, if it is not the one at hand, and tells the clients here.</summary>
-    private async Task CatchUp(CancellationToken cancel) => publishing.Tell(await releases.Load(cancel));
+    private async Task CatchUp(CancellationToken cancel) => announcer.Announce(await releases.Load(cancel));
 
     private void Hear(string message)
     {

@@ -1,12 +1,12 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
-using BrightTier.Core.Conditions;
 using BrightTier.Core.Model;
 using BrightTier.Core.Resolution;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Hosting;
-using BrightTier.Service.Records;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Http;
+using BrightTier.Service.Resolution;
+using BrightTier.Service.Snapshots;
+using BrightTier.Storage;
 
 namespace BrightTier.Service.Forms;
 
@@ -35,7 +35,7 @@ public static class FormEndpoints
         {
             await Problems.Write(http, refused.Status, refused.Code, refused.Message, refused.Parts);
         }
-        catch (Exception error) when (Databases.IsOutOfReach(error) && !http.Response.HasStarted)
+        catch (Exception error) when (DatabaseErrors.IsOutOfReach(error) && !http.Response.HasStarted)
         {
             await Problems.Write(http, 503, "unavailable", "The database does not answer, and you were not here lately; please try again.");
         }
@@ -80,15 +80,15 @@ public static class FormEndpoints
         }
 
         var application = snapshot.Definitions.Application;
-        if (!caller.May(application, snapshot.Number).Contains(Acts.ReadRecords))
+        if (!caller.PermissionsIn(application, snapshot.Number).Contains(Permissions.ReadRecords))
         {
-            await Problems.Write(http, 403, "forbidden", $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{Acts.ReadRecords}'.");
+            await Problems.Write(http, 403, "forbidden", $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{Permissions.ReadRecords}'.");
             return;
         }
 
-        var language = LanguageOf(http, caller, application);
+        var language = http.LanguageOf(caller, application);
         var surroundings = await http.RequestServices.GetRequiredService<RecordContext>().Of(http.Request.Query["record"].ToString(), snapshot, entity, kind, caller, mode, language, http.RequestAborted);
-        var bytes = Bytes(snapshot, entity, kind, caller.Roles, mode, language, surroundings);
+        var bytes = ResolvedForms.Bytes(snapshot, entity, kind, caller.Roles, mode, language, surroundings);
         // Which layout a record gets is asked anew each time: the record changes.
         if (LayoutSelector.DependsOnRecord(snapshot.Catalogue, entity, kind))
         {
@@ -105,44 +105,7 @@ public static class FormEndpoints
         await Write(http, snapshot, bytes);
     }
 
-    /// <summary>The form that this caller would be answered with in her own language; nothing where she would be refused.</summary>
-    public static async Task<(FormBytes Form, Snapshot Release)?> Find(HttpContext http, Caller caller, string key, string kind, string mode, string record)
-    {
-        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Active.For(caller.Roles);
-        var application = snapshot.Definitions.Application;
-        if (snapshot.Definitions.Entities.GetValueOrDefault(key) is not { } entity || !caller.May(application, snapshot.Number).Contains(Acts.ReadRecords))
-        {
-            return null;
-        }
-
-        var language = LanguageOf(http, caller, application);
-        var surroundings = await http.RequestServices.GetRequiredService<RecordContext>().Of(record, snapshot, entity, kind, caller, mode, language, http.RequestAborted);
-        return (Bytes(snapshot, entity, kind, caller.Roles, mode, language, surroundings), snapshot);
-    }
-
-    public static string LanguageOf(HttpContext http, Caller caller, Application application)
-    {
-        var asked = http.Request.Query["language"].ToString();
-        return application.Languages.Contains(asked) ? asked : application.Languages.Contains(caller.Person.Language) ? caller.Person.Language : application.Languages[0];
-    }
-
     private static readonly string[] Kinds = [.. Grammar.Roots.Select(rule => rule.Root!).Where(kind => kind != "piece")];
-
-    public static FormBytes Bytes(Snapshot snapshot, Entity entity, string kind, IReadOnlyList<string> roles, string mode, string language, EvaluationContext surroundings)
-    {
-        var layout = snapshot.LayoutFor(entity, kind, roles, surroundings);
-        // Which of the roles matter is found once for each set of roles; then one look-up leads to the bytes.
-        var everything = new FormKey(layout.Base.Key + "/" + kind, mode, language, string.Join(' ', roles));
-        if (snapshot.Forms.TryGetValue(everything, out var known))
-        {
-            return known;
-        }
-
-        var key = everything with { Roles = "=" + Viewer.ClassOf(roles, layout, snapshot.Definitions) };
-        var bytes = snapshot.Forms.GetOrAdd(key, _ =>
-            new FormBytes(ResolvedFormJson.Write(Resolver.Resolve(layout, entity, snapshot.Definitions, new Viewer([.. roles], language), mode), snapshot.Definitions)));
-        return snapshot.Forms.GetOrAdd(everything, bytes);
-    }
 
     private static Task Write(HttpContext http, Snapshot release, FormBytes form)
     {
@@ -175,7 +138,7 @@ public static class FormEndpoints
     /// <summary>The same by routing: for paths spelt in another way than the one that is looked for first, and for the OpenAPI document.</summary>
     public static void MapForms(this IEndpointRouteBuilder api) =>
         api.MapGet("/forms/{entity}", (HttpContext http, string entity, string? mode, string? language, string? kind, string? record) => Serve(http, Prefix + entity))
-            .Needs(Acts.ReadRecords).WithMetadata(new Uncompressed()).WithTags("forms")
+            .Needs(Permissions.ReadRecords).WithMetadata(new Uncompressed()).WithTags("forms")
             .Produces<System.Text.Json.JsonElement>().Produces(304)
             .WithSummary("The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, list or print, record the one whose values routing rules may look at; the header Bright-Release tells which release it is of.");
 }

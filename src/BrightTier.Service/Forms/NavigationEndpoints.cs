@@ -2,7 +2,7 @@ using BrightTier.Contracts;
 using BrightTier.Core.Icons;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Snapshots;
 
 namespace BrightTier.Service.Forms;
 
@@ -11,7 +11,7 @@ public static class NavigationEndpoints
 {
     public static void MapNavigation(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/navigation", Menu).WithName("getNavigation").Needs(Acts.ReadRecords).WithTags("definitions").Produces<IReadOnlyList<MenuEntryInfo>>()
+        api.MapGet("/navigation", Menu).WithName("getNavigation").Needs(Permissions.ReadRecords).WithTags("definitions").Produces<IReadOnlyList<MenuEntryInfo>>()
             .WithSummary("The business application's menu as the caller sees it.");
         api.MapGet("/icons", Icons).WithName("listIcons").NeedsReader().WithTags("definitions").Produces<IReadOnlyDictionary<string, string>>()
             .WithSummary("The icons there are by name, each as one SVG path on a raster of 24 by 24.");
@@ -23,7 +23,7 @@ public static class NavigationEndpoints
     private static IResult Menu(HttpContext http, CurrentRelease releases)
     {
         var caller = http.Caller();
-        var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var language = http.LanguageOf(caller, releases.Snapshot.Definitions.Application);
         return TypedResults.Json<IReadOnlyList<MenuEntryInfo>>([.. releases.Snapshot.Catalogue.Navigation.For(caller.Roles).Entries.Select(entry => Info(entry, language))], WireJson.Default.IReadOnlyListMenuEntryInfo);
     }
 

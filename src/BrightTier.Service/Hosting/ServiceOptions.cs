@@ -36,7 +36,7 @@ public sealed class ServiceOptions
     public string? KillAt { get; set; }
 
     /// <summary>An identity provider through which people sign in.</summary>
-    public Auth.OpenIdOptions OpenId { get; set; } = new();
+    public OpenIdOptions OpenId { get; set; } = new();
 
     /// <summary>How many calls a person, or an address nobody is signed in from, may make in a second, four times as many at once; 0 for any number. Forms are not counted.</summary>
     public int CallsPerSecond { get; set; } = 500;

@@ -3,7 +3,7 @@ using System.Text;
 using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
-using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Import;

@@ -4,10 +4,9 @@ using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Audit;
-using BrightTier.Service.Hosting;
 using BrightTier.Service.Drafts;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 using Microsoft.AspNetCore.Mvc;
 
@@ -26,17 +25,17 @@ public static class BundleEndpoints
 
     public static void MapBundles(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/documents", Take).WithName("importDocuments").Needs(Acts.Configure).TakesAtMost(BodySizes.Largest).WithTags("documents").Produces<ImportReport>().WithSummary("Takes documents into the drafts, all or none: over what they were made from, merged where that is asked for, or only to see what would come of it.");
+        api.MapPost("/documents", Take).WithName("importDocuments").Needs(Permissions.Configure).TakesAtMost(BodySizes.Largest).WithTags("documents").Produces<ImportReport>().WithSummary("Takes documents into the drafts, all or none: over what they were made from, merged where that is asked for, or only to see what would come of it.");
         var group = api.MapGroup("/bundle").WithTags("documents");
         group.MapGet("", Export).WithName("exportBundle").NeedsReader().Produces<byte[]>(200, "application/zip").WithSummary("Documents in one archive: those in ?document=kind/key with all they rest on (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts.");
-        group.MapPost("", Import).WithName("importBundle").Needs(Acts.Configure).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/zip").Produces<ImportReport>().WithSummary("Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what was changed here as well, over what both sides come from, and tells where both changed the same.");
+        group.MapPost("", Import).WithName("importBundle").Needs(Permissions.Configure).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/zip").Produces<ImportReport>().WithSummary("Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what was changed here as well, over what both sides come from, and tells where both changed the same.");
     }
 
     private static async Task<IResult> Take(HttpContext http, ImportRequest body, DocumentImport taking, CancellationToken cancel) =>
         TypedResults.Json(await taking.Take(body, "Imported from files", http.Caller().Author, cancel), WireJson.Default.ImportReport);
 
     private static async Task<IResult> Export(
-        HttpContext http, [FromQuery] string[] document, bool? draft, bool? withoutDependencies, DraftDocuments drafts, ReleaseStore store, HistoryStore histories, CurrentRelease releases, AuditTrail audit, TimeProvider time, CancellationToken cancel)
+        HttpContext http, [FromQuery] string[] document, bool? draft, bool? withoutDependencies, DraftDocuments drafts, ReleaseStore store, HistoryStore histories, CurrentRelease releases, AuditStore audit, TimeProvider time, CancellationToken cancel)
     {
         var caller = http.Caller();
         var release = draft is true ? null : (long?)releases.Default.Number;
@@ -63,7 +62,7 @@ public static class BundleEndpoints
     }
 
     private static async Task<IResult> Import(
-        HttpContext http, [FromQuery] string[] only, [FromQuery] string[] rename, bool? dryRun, bool? merge, string? conflictResolution, DraftDocuments drafts, HistoryStore histories, CurrentRelease releases, DocumentImport taking, AuditTrail audit, CancellationToken cancel)
+        HttpContext http, [FromQuery] string[] only, [FromQuery] string[] rename, bool? dryRun, bool? merge, string? conflictResolution, DraftDocuments drafts, HistoryStore histories, CurrentRelease releases, DocumentImport taking, AuditStore audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         var (manifest, documents) = BundleArchive.Read(await Body(http, cancel));

@@ -6,7 +6,7 @@ using BrightTier.Core.Model;
 using BrightTier.Core.Validation;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Drafts;
-using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
 
 namespace BrightTier.Service.Import;
 

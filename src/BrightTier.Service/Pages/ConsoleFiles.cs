@@ -1,4 +1,3 @@
-using BrightTier.Service.Auth;
 using BrightTier.Service.Hosting;
 using Microsoft.Extensions.FileProviders;
 
@@ -27,7 +26,7 @@ public static class ConsoleFiles
 
     /// <summary>Where no console has been built, says so instead of nothing.</summary>
     public static void MapConsole(this WebApplication app) => app.MapGet("/", () => TypedResults.Text(
-        "Bright Tier is running, but its console has not been built. Run 'make build' in the checkout.", statusCode: 404)).IsOpen().ExcludeFromDescription();
+        "Bright Tier is running, but its console has not been built. Run 'make build' in the checkout.", statusCode: 404)).AllowAnonymous().ExcludeFromDescription();
 
     private static string? Folder(ServiceOptions options)
     {

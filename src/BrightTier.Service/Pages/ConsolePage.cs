@@ -3,8 +3,8 @@ using System.Net;
 using System.Text;
 using BrightTier.Core.Resolution;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Forms;
 using BrightTier.Service.Hosting;
+using BrightTier.Service.Resolution;
 using Microsoft.Extensions.FileProviders;
 
 namespace BrightTier.Service.Pages;
@@ -60,12 +60,12 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
 
         Callers.Set(http, caller);
         http.User = KnownCallers.Principal(caller);
-        var answers = new List<(string Address, string Release, byte[] Json)> { ("/api/session", "", AccessEndpoints.SessionOf(http, caller)) };
+        var answers = new List<(string Address, string Release, byte[] Json)> { ("/api/session", "", SessionAnswer.Json(http, caller)) };
         var later = new List<string>();
         if (parts is ["records", var entity, var record])
         {
             var (mode, address) = record == "new" ? (Modes.Create, "mode=create") : (Modes.View, $"mode=view&record={Uri.EscapeDataString(record)}");
-            if (await FormEndpoints.Find(http, caller, entity, "full", mode, record == "new" ? "" : record) is var (form, release))
+            if (await ResolvedForms.Find(http, caller, entity, "full", mode, record == "new" ? "" : record) is var (form, release))
             {
                 answers.Add(($"/api/forms/{Uri.EscapeDataString(entity)}?kind=full&{address}", release.Name, form.Plain));
             }

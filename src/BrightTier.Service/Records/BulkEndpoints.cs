@@ -2,9 +2,8 @@ using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Forms;
-using BrightTier.Service.Hosting;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
 
 namespace BrightTier.Service.Records;
 
@@ -14,7 +13,7 @@ public static class BulkEndpoints
     private const int Most = 1_000;
 
     public static void MapBulk(this IEndpointRouteBuilder api) =>
-        api.MapPatch("/records/{entity}", Change).WithName("changeRecords").Needs(Acts.WriteRecords).WithTags("records").Produces<BulkResult>()
+        api.MapPatch("/records/{entity}", Change).WithName("changeRecords").Needs(Permissions.WriteRecords).WithTags("records").Produces<BulkResult>()
             .WithSummary("Gives up to 1,000 records the same values, each at the version named; all are changed or none, and what stands against it is told by record.");
 
     private static async Task<IResult> Change(
@@ -27,7 +26,7 @@ public static class BulkEndpoints
             throw Problems.Invalid($"A change is for 1 to {Most} records, each named once; this one names {body.Records.Count}.", new ProblemPart("/records", $"must name from 1 to {Most} records, each once"));
         }
 
-        var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var language = http.LanguageOf(caller, releases.Snapshot.Definitions.Application);
         var writes = new List<RecordWrite>();
         var problems = new List<ProblemPart>();
         var stored = (await store.FindMany(definition, [.. body.Records.Select(record => record.Id)], cancel)).ToDictionary(record => record.Id);

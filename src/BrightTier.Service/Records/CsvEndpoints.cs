@@ -4,9 +4,8 @@ using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Forms;
-using BrightTier.Service.Hosting;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
 
 namespace BrightTier.Service.Records;
 
@@ -16,18 +15,18 @@ public static class CsvEndpoints
     public static void MapCsv(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/records/{entity}/csv").WithTags("records");
-        group.MapGet("", Export).WithName("exportRecords").Needs(Acts.ReadRecords).Produces<string>(200, "text/csv").WithSummary("The records of a list as CSV: q, sort, filter and listed as for the list.");
-        group.MapPost("", Import).WithName("importRecords").Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableImportReport>()
+        group.MapGet("", Export).WithName("exportRecords").Needs(Permissions.ReadRecords).Produces<string>(200, "text/csv").WithSummary("The records of a list as CSV: q, sort, filter and listed as for the list.");
+        group.MapPost("", Import).WithName("importRecords").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableImportReport>()
             .WithSummary("Imports records from CSV, all of them or none; with dryRun=true it only says what would happen.")
             .WithDescription("columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other creates one. decimalSeparator is . or , and dateOrder is ymd, dmy or mdy; without them values are read as the export writes them.");
-        group.MapPost("/columns", Describe).WithName("describeTable").Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableInfo>().WithSummary("What the columns of a table seem to be, and what they may be; nothing is taken.");
+        group.MapPost("/columns", Describe).WithName("describeTable").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableInfo>().WithSummary("What the columns of a table seem to be, and what they may be; nothing is taken.");
     }
 
     private static async Task Export(HttpContext http, string entity, RecordLists lists, CurrentRelease releases, string? q, string? sort, string? filter, bool? listed, CancellationToken cancel)
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
-        var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var language = http.LanguageOf(caller, releases.Snapshot.Definitions.Application);
         var fields = definition.Current.Where(field => field.MayRead(caller.Roles)).ToArray();
         string? after = null;
         var first = true;
@@ -61,7 +60,7 @@ public static class CsvEndpoints
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
-        var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var language = http.LanguageOf(caller, releases.Snapshot.Definitions.Application);
         return TypedResults.Json(import.Describe(definition, await Text(http, cancel), caller, language), WireJson.Default.TableInfo);
     }
 
@@ -70,7 +69,7 @@ public static class CsvEndpoints
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
-        var language = FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+        var language = http.LanguageOf(caller, releases.Snapshot.Definitions.Application);
         var (writes, problems) = await import.Decide(definition, await Text(http, cancel), new TableParameters(columns, match, decimalSeparator, dateOrder), caller, language, cancel);
         if (problems.Count == 0 && dryRun is not true)
         {

@@ -1,7 +1,7 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Records;
@@ -14,8 +14,8 @@ public static class FileEndpoints
     public static void MapFiles(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/files").WithTags("files");
-        group.MapPost("", Store).WithName("uploadFile").Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/octet-stream").Produces<StoredFile>(201).WithSummary("Stores the body under the name in ?name=; the answer's value goes into a field.");
-        group.MapGet("/{hash}/{name}", Get).WithName("downloadFile").Needs(Acts.ReadRecords).WithMetadata(new Uncompressed()).Produces<byte[]>(200, "application/octet-stream").WithSummary("A stored file; images as such, all else as a download.");
+        group.MapPost("", Store).WithName("uploadFile").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/octet-stream").Produces<StoredFile>(201).WithSummary("Stores the body under the name in ?name=; the answer's value goes into a field.");
+        group.MapGet("/{hash}/{name}", Get).WithName("downloadFile").Needs(Permissions.ReadRecords).WithMetadata(new Uncompressed()).Produces<byte[]>(200, "application/octet-stream").WithSummary("A stored file; images as such, all else as a download.");
     }
 
     private static async Task<IResult> Store(HttpContext http, string? name, FileStore files, CancellationToken cancel)

@@ -4,10 +4,9 @@ using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Forms;
-using BrightTier.Service.Hosting;
 using BrightTier.Service.Drafts;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
 
 namespace BrightTier.Service.Records;
 
@@ -16,16 +15,16 @@ public static class RecordEndpoints
 {
     public static void MapRecords(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/search", Search).WithName("searchRecords").Needs(Acts.ReadRecords).WithTags("records").Produces<IReadOnlyList<FoundRecords>>().WithSummary("Records of every entity that have the words of q in the text that names them, up to limit (5) of each.");
+        api.MapGet("/search", Search).WithName("searchRecords").Needs(Permissions.ReadRecords).WithTags("records").Produces<IReadOnlyList<FoundRecords>>().WithSummary("Records of every entity that have the words of q in the text that names them, up to limit (5) of each.");
         var group = api.MapGroup("/records/{entity}").WithTags("records");
-        group.MapGet("", List).WithName("listRecords").Needs(Acts.ReadRecords).Produces<RecordPage>().WithSummary("A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000.");
-        group.MapPost("", Create).WithName("createRecord").Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>(201).WithSummary("Creates a record.");
-        group.MapGet("/lookup", LookUp).WithName("lookUpRecords").Needs(Acts.ReadRecords).Produces<IReadOnlyList<RecordName>>().WithSummary("Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these.");
-        group.MapGet("/{id:long}", Get).WithName("getRecord").Needs(Acts.ReadRecords).Produces<RecordInfo>().WithSummary("One record, with its version as entity tag.");
-        group.MapPatch("/{id:long}", Change).WithName("changeRecord").Needs(Acts.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>().WithSummary("Changes the fields given; If-Match names the version changed.");
-        group.MapDelete("/{id:long}", Delete).WithName("deleteRecord").Needs(Acts.WriteRecords).Produces(204).WithSummary("Deletes a record; it can be brought back.");
-        group.MapGet("/{id:long}/history", History).WithName("getRecordHistory").Needs(Acts.ReadRecords).Produces<IReadOnlyList<HistoryEntry>>().WithSummary("What happened to a record, newest first, as far as one may read it.");
-        group.MapPost("/{id:long}/restore", Restore).WithName("restoreRecord").Needs(Acts.WriteRecords).Produces<RecordInfo>().WithSummary("Brings a deleted record back.");
+        group.MapGet("", List).WithName("listRecords").Needs(Permissions.ReadRecords).Produces<RecordPage>().WithSummary("A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000.");
+        group.MapPost("", Create).WithName("createRecord").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>(201).WithSummary("Creates a record.");
+        group.MapGet("/lookup", LookUp).WithName("lookUpRecords").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<RecordName>>().WithSummary("Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these.");
+        group.MapGet("/{id:long}", Get).WithName("getRecord").Needs(Permissions.ReadRecords).Produces<RecordInfo>().WithSummary("One record, with its version as entity tag.");
+        group.MapPatch("/{id:long}", Change).WithName("changeRecord").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>().WithSummary("Changes the fields given; If-Match names the version changed.");
+        group.MapDelete("/{id:long}", Delete).WithName("deleteRecord").Needs(Permissions.WriteRecords).Produces(204).WithSummary("Deletes a record; it can be brought back.");
+        group.MapGet("/{id:long}/history", History).WithName("getRecordHistory").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<HistoryEntry>>().WithSummary("What happened to a record, newest first, as far as one may read it.");
+        group.MapPost("/{id:long}/restore", Restore).WithName("restoreRecord").Needs(Permissions.WriteRecords).Produces<RecordInfo>().WithSummary("Brings a deleted record back.");
     }
 
     private static async Task<IResult> List(
@@ -181,9 +180,9 @@ public static class RecordEndpoints
         {
             // What was deleted and brought back is as it was; only what else differs is a change.
             var before = i + 1 < states.Count ? states[i + 1].Values : new Dictionary<string, object?>();
-            return new HistoryEntry(state.Version, state.Act, state.At, state.By,
+            return new HistoryEntry(state.Version, state.Action, state.At, state.By,
             [
-                .. readable.Where(_ => state.Act is "create" or "change").Select(field => (field, old: before.GetValueOrDefault(field.Key), now: state.Values.GetValueOrDefault(field.Key)))
+                .. readable.Where(_ => state.Action is "create" or "change").Select(field => (field, old: before.GetValueOrDefault(field.Key), now: state.Values.GetValueOrDefault(field.Key)))
                     .Where(change => !FieldValues.Same(change.old, change.now))
                     .Select(change => new FieldChange(change.field.Key, Json(change.old), Json(change.now), Title(change.field, change.old), Title(change.field, change.now))),
             ]);
@@ -195,7 +194,7 @@ public static class RecordEndpoints
 
     private static Stamp Stamp(Caller caller, TimeProvider time) => new(caller.Person.Id, time.GetUtcNow());
 
-    private static string Language(HttpContext http, Caller caller, CurrentRelease releases) => FormEndpoints.LanguageOf(http, caller, releases.Snapshot.Definitions.Application);
+    private static string Language(HttpContext http, Caller caller, CurrentRelease releases) => http.LanguageOf(caller, releases.Snapshot.Definitions.Application);
 
     private static Field[] Readable(Entity entity, Caller caller) => [.. entity.Fields.Where(field => field.MayRead(caller.Roles))];
 

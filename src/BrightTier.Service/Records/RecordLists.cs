@@ -4,8 +4,9 @@ using BrightTier.Core.Model;
 using BrightTier.Core.Resolution;
 using BrightTier.Records;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Hosting;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Http;
+using BrightTier.Service.Resolution;
+using BrightTier.Service.Snapshots;
 
 namespace BrightTier.Service.Records;
 

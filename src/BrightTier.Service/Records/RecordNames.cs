@@ -3,7 +3,7 @@ using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Snapshots;
 
 namespace BrightTier.Service.Records;
 

@@ -1,6 +1,7 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
+using BrightTier.Service.Publication;
 
 namespace BrightTier.Service.Releases;
 
@@ -12,7 +13,7 @@ public static class ApprovalEndpoints
         var group = api.MapGroup("/approvals").WithTags("releases");
         group.MapGet("", List).WithName("listApprovals").NeedsReader().Produces<Approvals>()
             .WithSummary("Who approved which drafts as they are now, which of them the caller changed, and whether publishing needs an approval.");
-        group.MapPost("", Approve).WithName("approveDraft").Needs(Acts.Review).Produces(204)
+        group.MapPost("", Approve).WithName("approveDraft").Needs(Permissions.Review).Produces(204)
             .WithSummary("Approves a draft as it is at a revision, or withdraws that; nobody approves their own changes.");
     }
 

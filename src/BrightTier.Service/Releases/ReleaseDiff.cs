@@ -1,8 +1,10 @@
 using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
-using BrightTier.Service.Hosting;
+using BrightTier.Core.Model;
 using BrightTier.Service.Drafts;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Releases;

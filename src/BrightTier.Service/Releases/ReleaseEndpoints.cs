@@ -4,10 +4,11 @@ using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
+using BrightTier.Service.Broadcast;
 using BrightTier.Service.Drafts;
-using BrightTier.Service.Events;
-using BrightTier.Service.Forms;
-using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
+using BrightTier.Service.Publication;
+using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 using Microsoft.AspNetCore.Mvc;
 
@@ -23,19 +24,17 @@ public static class ReleaseEndpoints
         group.MapGet("/{number:long}", Get).WithName("getRelease").NeedsReader().Produces<ReleaseInfo>().WithSummary("One release.");
         group.MapGet("/{number:long}/documents/{kind}/{key}", Text).WithName("getReleasedDocument").NeedsReader().Produces<string>(200, "application/yaml")
             .WithSummary("The text of a document as a release has it, to the letter, whether it can be read or not.");
-        group.MapPost("", Publish).WithName("publishRelease").Needs(Acts.Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
+        group.MapPost("", Publish).WithName("publishRelease").Needs(Permissions.Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
         group.MapGet("/dependencies", Dependencies).WithName("listDependencies").NeedsReader().Produces<IReadOnlyList<DependencyInfo>>()
             .WithSummary("The unpublished drafts that the drafts in ?document=kind/key depend on, near and far: they are published with them.");
         group.MapGet("/diff", Diff).WithName("diffReleases").NeedsReader().Produces<ReleaseComparison>()
             .WithSummary("How two releases differ, or a release and the drafts, document by document, in words.")
             .WithDescription("from and to are a number, current or drafts. Without them: from current to drafts, which is what waits to be published.");
-        group.MapPost("/{number:long}/promote", Promote).WithName("promoteRelease").Needs(Acts.Publish).Produces<ReleaseInfo>()
+        group.MapPost("/{number:long}/promote", Promote).WithName("promoteRelease").Needs(Permissions.Publish).Produces<ReleaseInfo>()
             .WithSummary("Gives a release that went to some roles first to everyone.");
-        group.MapPost("/{number:long}/cancel", Cancel).WithName("cancelRelease").Needs(Acts.Publish).Produces<ReleaseInfo>()
+        group.MapPost("/{number:long}/cancel", Cancel).WithName("cancelRelease").Needs(Permissions.Publish).Produces<ReleaseInfo>()
             .WithSummary("Takes back a release that went to some roles first: they have what everyone has.");
-        group.MapGet("/{number:long}/adoption", AdoptionOf).WithName("getAdoption").NeedsReader().Produces<AdoptionInfo>()
-            .WithSummary("How many clients are open, and how many of them have drawn a release.");
-        group.MapPost("/{number:long}/restore", Restore).WithName("restoreRelease").Needs(Acts.Publish).Produces<Receipt>(201)
+        group.MapPost("/{number:long}/restore", Restore).WithName("restoreRelease").Needs(Permissions.Publish).Produces<Receipt>(201)
             .WithSummary("Makes a new release of what an old one held, or of what is current with some documents as an old one had them.");
     }
 
@@ -57,30 +56,27 @@ public static class ReleaseEndpoints
             : throw (texts.Count == 0 ? Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture)) : Problems.NotFound($"{kind} in release {number}", key, texts.Where(text => text.Kind == kind).Select(text => text.Key)));
     }
 
-    private static async Task<IResult> Publish(HttpContext http, PublishRequest body, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Publish(HttpContext http, PublishRequest body, ReleasePublisher publisher, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
     {
-        var caller = Publisher(http, body.Note, body.OverrideReason);
+        var caller = http.Publisher(body.Note, body.OverrideReason);
         // Once begun, publishing is finished even if whoever asked has gone.
         var open = broadcaster.Open;
-        return await Receipt(http, caller, await publishing.Publish(body, caller.Author, CancellationToken.None), open, store, releases, cancel);
+        return await Receipt(http, caller, await publisher.Publish(body, caller.Author, CancellationToken.None), open, store, releases, cancel);
     }
 
     private static async Task<IResult> Diff(ReleaseDiff releases, string? from, string? to, CancellationToken cancel) =>
         TypedResults.Json(await releases.Compare(from ?? "current", to ?? "drafts", cancel), WireJson.Default.ReleaseComparison);
 
-    private static Task<IResult> Promote(HttpContext http, long number, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
-        End(http, number, true, publishing, store, releases, cancel);
+    private static Task<IResult> Promote(HttpContext http, long number, ReleasePublisher publisher, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
+        End(http, number, true, publisher, store, releases, cancel);
 
-    private static Task<IResult> Cancel(HttpContext http, long number, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
-        End(http, number, false, publishing, store, releases, cancel);
+    private static Task<IResult> Cancel(HttpContext http, long number, ReleasePublisher publisher, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
+        End(http, number, false, publisher, store, releases, cancel);
 
-    private static async Task<IResult> AdoptionOf(long number, Adoption adoption, CancellationToken cancel) =>
-        TypedResults.Json(await adoption.Of(number, cancel), WireJson.Default.AdoptionInfo);
-
-    private static async Task<IResult> End(HttpContext http, long number, bool everyone, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    private static async Task<IResult> End(HttpContext http, long number, bool everyone, ReleasePublisher publisher, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
         var caller = http.Caller();
-        await publishing.End(number, everyone, caller.Author, CancellationToken.None);
+        await publisher.EndRollout(number, everyone, caller.Author, CancellationToken.None);
         return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 
@@ -103,22 +99,11 @@ public static class ReleaseEndpoints
             [.. along.Select(each => new DependencyInfo(each.Kind.Name(), each.Key, rows[(each.Kind.Name(), each.Key)].Revision, each.ForKind.Name(), each.ForKey))], WireJson.Default.IReadOnlyListDependencyInfo);
     }
 
-    private static async Task<IResult> Restore(HttpContext http, long number, RestoreRequest body, ReleasePublisher publishing, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Restore(HttpContext http, long number, RestoreRequest body, ReleasePublisher publisher, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
     {
-        var caller = Publisher(http, body.Note, null);
+        var caller = http.Publisher(body.Note, null);
         var open = broadcaster.Open;
-        return await Receipt(http, caller, await publishing.Restore(number, body, caller.Author, CancellationToken.None), open, store, releases, cancel);
-    }
-
-    internal static Caller Publisher(HttpContext http, string note, string? overrideReason)
-    {
-        var caller = http.Caller();
-        if (note.Length > 2_000)
-        {
-            throw Problems.Invalid("A note has at most 2000 characters.", new ProblemPart("/note", "is too long"));
-        }
-
-        return overrideReason is null ? caller : http.Caller(Acts.Override);
+        return await Receipt(http, caller, await publisher.Restore(number, body, caller.Author, CancellationToken.None), open, store, releases, cancel);
     }
 
     private static async Task<IResult> Receipt(HttpContext http, Caller caller, ReleaseRow row, int open, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
@@ -126,7 +111,7 @@ public static class ReleaseEndpoints
         var release = await Info(row.Number, store, releases, cancel);
         var (everyone, ahead) = releases.Active;
         var made = ahead?.Snapshot.Number == row.Number ? ahead.Snapshot : everyone;
-        var language = FormEndpoints.LanguageOf(http, caller, made.Definitions.Application);
+        var language = http.LanguageOf(caller, made.Definitions.Application);
         var reached = release.Documents.Where(document => document.Change is "added" or "changed")
             .Select(document => document.Kind switch
             {
@@ -163,5 +148,5 @@ public static class ReleaseEndpoints
         return [.. rows.Select(row => Info(row, hashes.GetValueOrDefault(row.Base) ?? [], rollouts.GetValueOrDefault(row.Number), current))];
     }
 
-    internal static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
+    private static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
 }

@@ -1,14 +1,16 @@
-using BrightTier.Service.Audit;
-using BrightTier.Service.Events;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Auth;
+using BrightTier.Service.Broadcast;
 using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
+using BrightTier.Service.Publication;
+using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Scheduling;
 
-/// <summary>Does at its time what was set for a time: makes planned releases, and gives to everyone what went to some first. Of several processes the one with the lease does.</summary>
+/// <summary>Makes scheduled releases when their time has come, and promotes those that went to some roles first. Of several processes the one with the lease does.</summary>
 public sealed class ReleaseSchedule(
-    ScheduledReleaseStore plans, ReleaseStore store, LeaseStore leases, CurrentRelease releases, ReleasePublisher publishing, Broadcaster broadcaster, AuditTrail audit, Readiness readiness, TimeProvider time, ILogger<ReleaseSchedule> log) : BackgroundService
+    ScheduledReleaseStore scheduled, ReleaseStore store, LeaseStore leases, CurrentRelease releases, ReleasePublisher publisher, Broadcaster broadcaster, AuditStore audit, Readiness readiness, TimeProvider time, ILogger<ReleaseSchedule> log) : BackgroundService
 {
     private const string Lease = "timed-releases";
 
@@ -28,7 +30,7 @@ public sealed class ReleaseSchedule(
             {
                 if (readiness.IsReady)
                 {
-                    await Look(stoppingToken);
+                    await MakeDue(stoppingToken);
                 }
 
                 await timer.WaitForNextTickAsync(stoppingToken);
@@ -37,19 +39,19 @@ public sealed class ReleaseSchedule(
             {
                 return;
             }
-            catch (Exception error) when (Databases.IsOutOfReach(error))
+            catch (Exception error) when (DatabaseErrors.IsOutOfReach(error))
             {
-                log.LogWarning("What is set for a time waits, since the database does not answer: {Reason}", error.Message);
+                log.LogWarning("Scheduled releases wait, since the database does not answer: {Reason}", error.Message);
                 await Task.Delay(Pace, stoppingToken).ContinueWith(_ => { }, CancellationToken.None, TaskContinuationOptions.None, TaskScheduler.Default);
             }
         }
     }
 
-    private async Task Look(CancellationToken cancel)
+    private async Task MakeDue(CancellationToken cancel)
     {
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
         var ahead = await store.FindStaged(cancel);
-        var due = await plans.Due(now, cancel);
+        var due = await scheduled.Due(now, cancel);
         if ((ahead?.EveryoneAt is not { } at || at > now) && due.Count == 0)
         {
             return;
@@ -63,57 +65,57 @@ public sealed class ReleaseSchedule(
 
         if (ahead is { EveryoneAt: { } everyoneAt } && everyoneAt <= now)
         {
-            await publishing.End(ahead.Release, everyone: true, new Auth.Author(ahead.ChangedBy, null), cancel);
+            await publisher.EndRollout(ahead.Release, everyone: true, new Author(ahead.ChangedBy, null), cancel);
         }
 
-        foreach (var plan in due)
+        foreach (var release in due)
         {
-            await Carry(plan, cancel);
+            await Execute(release, cancel);
         }
     }
 
-    private async Task Carry(ScheduledReleaseRow plan, CancellationToken cancel)
+    private async Task Execute(ScheduledReleaseRow release, CancellationToken cancel)
     {
         if (releases.Active.Ahead is { } ahead)
         {
-            var reason = $"waits for release {ahead.Snapshot.Number}, which is out to some alone";
-            if (plan.Reason != reason)
+            var reason = $"waits for release {ahead.Snapshot.Number}, which is out to some roles alone";
+            if (release.Reason != reason)
             {
-                await Become(plan, ScheduledReleaseRow.Scheduled, reason, cancel);
+                await Become(release, ScheduledReleaseRow.Scheduled, reason, cancel);
             }
 
             return;
         }
 
-        // It may have been called off since it was read.
-        if ((await plans.Find(plan.Id, cancel))?.State != ScheduledReleaseRow.Scheduled)
+        // It may have been cancelled since it was read.
+        if ((await scheduled.Find(release.Id, cancel))?.State != ScheduledReleaseRow.Scheduled)
         {
             return;
         }
 
         try
         {
-            await publishing.Carry(plan, cancel);
-            Tell(plan, ScheduledReleaseRow.Published);
+            await publisher.Execute(release, cancel);
+            Tell(release, ScheduledReleaseRow.Published);
         }
         catch (RefusedException refused) when (refused.Code == "release-between")
         {
-            // Somebody published at this moment, or called it off: looked at again in a second.
+            // Somebody published at this moment, or cancelled it: looked at again in a second.
         }
         catch (RefusedException refused)
         {
-            log.LogWarning("The release planned by {Person} as {Plan} was not made: {Reason}", plan.By, plan.Id, refused.Message);
-            await Become(plan, ScheduledReleaseRow.Failed, refused.Message, cancel);
-            await audit.Note(plan.By, "plan.failed", $"scheduled-release/{plan.Id}", new { reason = refused.Message }, cancel);
+            log.LogWarning("The release scheduled by {Person} as {Scheduled} was not made: {Reason}", release.By, release.Id, refused.Message);
+            await Become(release, ScheduledReleaseRow.Failed, refused.Message, cancel);
+            await audit.Note(release.By, "release.schedule-failed", $"scheduled-release/{release.Id}", new { reason = refused.Message }, cancel);
         }
     }
 
-    private async Task Become(ScheduledReleaseRow plan, string state, string reason, CancellationToken cancel)
+    private async Task Become(ScheduledReleaseRow release, string state, string reason, CancellationToken cancel)
     {
-        await plans.Become(plan.Id, state, reason, null, cancel);
-        Tell(plan, state);
+        await scheduled.Become(release.Id, state, reason, null, cancel);
+        Tell(release, state);
     }
 
-    private void Tell(ScheduledReleaseRow plan, string state) =>
-        broadcaster.Tell("scheduled-release", System.Text.Json.JsonSerializer.Serialize(new { plan = plan.Id, state }), forConfigurators: true);
+    private void Tell(ScheduledReleaseRow release, string state) =>
+        broadcaster.Tell("scheduled-release", System.Text.Json.JsonSerializer.Serialize(new { id = release.Id, state }), forConfigurators: true);
 }

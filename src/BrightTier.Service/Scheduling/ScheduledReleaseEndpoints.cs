@@ -1,11 +1,10 @@
 using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Model;
-using BrightTier.Service.Audit;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Events;
-using BrightTier.Service.Hosting;
-using BrightTier.Service.Releases;
+using BrightTier.Service.Broadcast;
+using BrightTier.Service.Http;
+using BrightTier.Service.Publication;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Scheduling;
@@ -17,47 +16,49 @@ public static class ScheduledReleaseEndpoints
     {
         var group = api.MapGroup("/scheduled-releases").WithTags("releases");
         group.MapGet("", List).WithName("listScheduledReleases").NeedsReader().Produces<IReadOnlyList<ScheduledReleaseInfo>>().WithSummary("Scheduled releases, newest first.");
-        group.MapPost("", Schedule).WithName("scheduleRelease").Needs(Acts.Publish).Produces<ScheduledReleaseInfo>(201)
+        group.MapPost("", Schedule).WithName("scheduleRelease").Needs(Permissions.Publish).Produces<ScheduledReleaseInfo>(201)
             .WithSummary("Schedules a release of drafts, as they are now.");
-        group.MapPost("/{id:long}/cancel", Cancel).WithName("cancelScheduledRelease").Needs(Acts.Publish).Produces<ScheduledReleaseInfo>()
+        group.MapPost("/{id:long}/cancel", Cancel).WithName("cancelScheduledRelease").Needs(Permissions.Publish).Produces<ScheduledReleaseInfo>()
             .WithSummary("Cancels a scheduled release; the drafts stay as they are.");
     }
 
-    private static async Task<IResult> Schedule(HttpContext http, ScheduleRequest body, ReleasePublisher publishing, AuditTrail audit, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Schedule(HttpContext http, ScheduleRequest body, ReleasePublisher publisher, AuditStore audit, Broadcaster broadcaster, CancellationToken cancel)
     {
-        var caller = ReleaseEndpoints.Publisher(http, body.Note, body.OverrideReason);
-        var plan = await publishing.Plan(body, caller.Author, CancellationToken.None);
-        await audit.Note(caller.Person.Id, "release.scheduled", Subject(plan), new { at = body.At, note = body.Note, documents = body.Documents.Select(document => $"{document.Kind}/{document.Key}"), roles = body.Roles, overrideReason = body.OverrideReason }, CancellationToken.None);
-        Told(plan.Id, plan.State, broadcaster);
-        return TypedResults.Json(Info(plan), WireJson.Default.ScheduledReleaseInfo, statusCode: 201);
+        var caller = http.Publisher(body.Note, body.OverrideReason);
+        var release = await publisher.Schedule(body, caller.Author, CancellationToken.None);
+        await audit.Note(caller.Person.Id, "release.scheduled", Subject(release), new { at = body.At, note = body.Note, documents = body.Documents.Select(document => $"{document.Kind}/{document.Key}"), roles = body.Roles, overrideReason = body.OverrideReason }, CancellationToken.None);
+        Announce(release.Id, release.State, broadcaster);
+        return TypedResults.Json(Info(release), WireJson.Default.ScheduledReleaseInfo, statusCode: 201);
     }
 
-    private static async Task<IResult> List(HttpContext http, ScheduledReleaseStore plans, CancellationToken cancel)
+    private static async Task<IResult> List(HttpContext http, ScheduledReleaseStore scheduled, CancellationToken cancel)
     {
-        return TypedResults.Json<IReadOnlyList<ScheduledReleaseInfo>>([.. (await plans.List(cancel)).Select(Info)], WireJson.Default.IReadOnlyListScheduledReleaseInfo);
+        return TypedResults.Json<IReadOnlyList<ScheduledReleaseInfo>>([.. (await scheduled.List(cancel)).Select(Info)], WireJson.Default.IReadOnlyListScheduledReleaseInfo);
     }
 
-    private static async Task<IResult> Cancel(HttpContext http, long id, ScheduledReleaseStore plans, ReleasePublisher publishing, AuditTrail audit, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Cancel(HttpContext http, long id, ScheduledReleaseStore scheduled, ReleasePublisher publisher, AuditStore audit, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = http.Caller();
-        var plan = await plans.Find(id, cancel) ?? throw Problems.NotFound("scheduled release", id.ToString(CultureInfo.InvariantCulture));
-        await publishing.InsistOnPlan(plan, caller.Author, cancel);
-        if (!await plans.Become(id, ScheduledReleaseRow.Cancelled, null, null, cancel))
+        var release = await scheduled.Find(id, cancel) ?? throw Problems.NotFound("scheduled release", id.ToString(CultureInfo.InvariantCulture));
+        await publisher.InsistOnPublisher(release, caller.Author, cancel);
+        if (!await scheduled.Become(id, ScheduledReleaseRow.Cancelled, null, null, cancel))
         {
-            throw new RefusedException(409, "not-scheduled", plan.Release is { } release ? $"It is out already, as release {release}." : "It is not waiting any more.");
+            throw new RefusedException(409, "not-scheduled", release.Release is { } number ? $"It is out already, as release {number}." : "It is not waiting any more.");
         }
 
-        await audit.Note(caller.Person.Id, "release.schedule-cancelled", Subject(plan), null, cancel);
-        Told(id, ScheduledReleaseRow.Cancelled, broadcaster);
-        return TypedResults.Json(Info((await plans.Find(id, cancel))!), WireJson.Default.ScheduledReleaseInfo);
+        await audit.Note(caller.Person.Id, "release.schedule-cancelled", Subject(release), null, cancel);
+        Announce(id, ScheduledReleaseRow.Cancelled, broadcaster);
+        return TypedResults.Json(Info((await scheduled.Find(id, cancel))!), WireJson.Default.ScheduledReleaseInfo);
     }
 
-    private static ScheduledReleaseInfo Info(ScheduledReleaseRow plan) => new(
-        plan.Id, plan.By, plan.Note, ReleaseEndpoints.Moment(plan.Made), ReleaseEndpoints.Moment(plan.Due), plan.Roles?.Split(' '), plan.EveryoneAt is { } at ? ReleaseEndpoints.Moment(at) : null, plan.State, plan.Reason, plan.Release,
-        [.. plan.Documents.Select(document => new DraftReference(document.Kind, document.Key, document.Revision))]);
+    private static ScheduledReleaseInfo Info(ScheduledReleaseRow release) => new(
+        release.Id, release.By, release.Note, Moment(release.Made), Moment(release.Due), release.Roles?.Split(' '), release.EveryoneAt is { } at ? Moment(at) : null, release.State, release.Reason, release.Release,
+        [.. release.Documents.Select(document => new DraftReference(document.Kind, document.Key, document.Revision))]);
 
-    private static string Subject(ScheduledReleaseRow plan) => $"scheduled-release/{plan.Id}";
+    private static string Subject(ScheduledReleaseRow release) => $"scheduled-release/{release.Id}";
 
-    private static void Told(long plan, string state, Broadcaster broadcaster) =>
-        broadcaster.Tell("scheduled-release", System.Text.Json.JsonSerializer.Serialize(new { plan, state }), forConfigurators: true);
+    private static void Announce(long id, string state, Broadcaster broadcaster) =>
+        broadcaster.Tell("scheduled-release", System.Text.Json.JsonSerializer.Serialize(new { id, state }), forConfigurators: true);
+
+    private static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
 }

@@ -3,6 +3,7 @@ import '@fontsource-variable/source-sans-3/wght.css';
 import '#form/tokens.css';
 import '#form/form.css';
 import './console.css';
-import { App } from './shell/App.ts';
+import { features } from './features/index.ts';
+import { App } from './runtime/App.ts';
 
-new App(document.getElementById('root')!);
+new App(document.getElementById('root')!, features);

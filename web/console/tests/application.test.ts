@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { contrast } from '#form';
-import { added, at, indented, moved, outdented, removed, seenBy, walkEntries, type Done, type Entry } from '../src/application/menuTree.ts';
+import { added, at, indented, moved, outdented, removed, seenBy, walkEntries, type Done, type Entry } from '../src/features/application/menuTree.ts';
 
 const menu = (): Entry[] => [
   { key: 'water', title: 'On the water', entries: [{ key: 'vessels', title: 'Vessels', entity: 'vessel' }, { key: 'berths', title: 'Berths', entity: 'berth', roles: ['harbour-office'] }] },

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { show } from './pages.ts';
 
-const { ImportDialog } = await import('../src/bundles/ImportDialog.tsx');
+const { ImportDialog } = await import('../src/features/bundles/ImportDialog.tsx');
 
 const documents = [['entity', 'berth'], ['layout', 'berth'], ['layout', 'vessel'], ['navigation', 'navigation']].map(([kind, key]) => ({ kind: kind!, key: key!, path: '', hash: '', restsOn: [] }));
 

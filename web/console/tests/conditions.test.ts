@@ -1,7 +1,8 @@
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
 import type { FieldInfo } from '../src/api/client.ts';
-import { operatorsOf, read, takesValue, write, type Clause } from '../src/designer/clauses.ts';
-import { complete } from '../src/designer/completion.ts';
+import { operatorsOf, read, takesValue, write, type Clause } from '../src/features/designer/clauses.ts';
+import { complete } from '../src/features/designer/completion.ts';
 
 const field = (key: string, type: string, more: Partial<FieldInfo> = {}) => ({ key, label: key[0]!.toUpperCase() + key.slice(1), type, required: false, advised: false, unique: false, added: false, retired: false, writable: true, ...more }) as FieldInfo;
 const fields = [

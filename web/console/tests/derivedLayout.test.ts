@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { asOwn, derived, holderOf } from '../src/designer/derivedLayout.ts';
-import { shared } from '../src/designer/structuralSharing.ts';
-import { find, walk, type Edit, type TreeNode } from '../src/designer/tree.ts';
-import { carried } from '../src/designer/variants.ts';
+import { asOwn, derived, holderOf } from '../src/features/designer/derivedLayout.ts';
+import { shared } from '../src/features/designer/structuralSharing.ts';
+import { find, walk, type Edit, type TreeNode } from '../src/features/designer/tree.ts';
+import { carried } from '../src/features/designer/variants.ts';
 
 const node = (kind: TreeNode['kind'], id: string, properties: TreeNode['properties'] = {}, ...children: TreeNode[]): TreeNode => ({ id, kind, properties, children });
 const field = (key: string, id = key) => node('field', id, { field: key });

@@ -1,10 +1,12 @@
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
-import { matching, type Command } from '../src/designer/commands.ts';
-import { marksOf } from '../src/designer/marks.ts';
-import { inPlace, outermost, removeAll, ungroup, wrap } from '../src/designer/several.ts';
-import { mostUnits, unitsOf, widen } from '../src/designer/sizes.ts';
-import { find, walk, withText, type Edit, type TreeNode } from '../src/designer/tree.ts';
-import { applied, asChanges, beginVariant, editOf, tell, variantOf } from '../src/designer/variants.ts';
+import { matching, type Command } from '../src/features/designer/commands.ts';
+import { marksOf } from '../src/features/designer/marks.ts';
+import { inPlace, outermost, removeAll, ungroup, wrap } from '../src/features/designer/multiSelection.ts';
+import { mostUnits, unitsOf, widen } from '../src/features/designer/spanEdits.ts';
+import { withText } from '../src/shell/localTexts.ts';
+import { find, walk, type Edit, type TreeNode } from '../src/features/designer/tree.ts';
+import { applied, asChanges, beginVariant, editOf, tell, variantOf } from '../src/features/designer/variants.ts';
 
 const node = (id: string, kind: TreeNode['kind'], children: TreeNode[] = [], properties: TreeNode['properties'] = {}): TreeNode => ({ id, kind, properties, children });
 const field = (id: string) => node(id, 'field', [], { field: id });
@@ -129,9 +131,9 @@ describe('commands', () => {
   const named = (name: string): Command => ({ name, about: 'form', run: () => undefined });
 
   it('are found by all the words typed, those that begin with them first', () => {
-    const all = ['Undo: Move Zone', 'Move it up', 'See it in Dutch', 'Move it to another place…'].map(named);
-    expect(matching(all, 'move').map((each) => each.name)).toEqual(['Move it up', 'Move it to another place…', 'Undo: Move Zone']);
-    expect(matching(all, 'dutch see').map((each) => each.name)).toEqual(['See it in Dutch']);
+    const all = ['Undo: Move Zone', 'Move up', 'Preview in Dutch', 'Move…'].map(named);
+    expect(matching(all, 'move').map((each) => each.name)).toEqual(['Move up', 'Move…', 'Undo: Move Zone']);
+    expect(matching(all, 'dutch preview').map((each) => each.name)).toEqual(['Preview in Dutch']);
     expect(matching(all, 'nothing like it')).toEqual([]);
   });
 });

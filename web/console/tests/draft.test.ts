@@ -1,6 +1,6 @@
 import { act } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Edit, TreeNode } from '../src/designer/tree.ts';
+import type { Edit, TreeNode } from '../src/features/designer/tree.ts';
 import { settle, using } from './hooks.ts';
 
 /** A service that keeps one draft, and can be out of reach, slow, or refuse. */
@@ -33,14 +33,14 @@ vi.mock('../src/api/client.ts', async (original) => {
   } };
 });
 
-const { useDraft } = await import('../src/designer/useDraft.ts');
+const { useDraft } = await import('../src/features/designer/useDraft.ts');
 const { enter } = await import('../src/shell/session.ts');
 
 const name = (to: string): Edit[] => [{ op: 'set', node: 'layout', property: 'title', value: to }];
 const labels = () => service.took.map((each) => each.label);
 const kept = () => JSON.parse(localStorage.getItem('designing:ada:vessel') ?? '[]') as { label: string; name: string }[];
 const open = async (may: string[] = ['configure']) => {
-  enter({ person: { id: 'ada', name: 'Ada Wader', roles: [], language: 'en' }, may, antiforgery: '' } as never);
+  enter({ person: { id: 'ada', name: 'Ada Wader', roles: [], language: 'en' }, permissions: may, antiforgery: '' } as never);
   const hook = await using(() => useDraft('vessel'));
   await settle();
   return hook;

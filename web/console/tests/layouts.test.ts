@@ -8,8 +8,8 @@ const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listener
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
 vi.mock('../src/shell/events.ts', () => ({ onHappening: (listener: (happening: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
 const { Calls: Made, show, working } = await import('./pages.ts');
-const { LayoutsPage } = await import('../src/releases/LayoutsPage.tsx');
-const { Menu } = await import('../src/shell/Menu.ts');
+const { LayoutsPage } = await import('../src/features/releases/LayoutsPage.tsx');
+const { Menu } = await import('../src/runtime/Menu.ts');
 const { go } = await import('../src/shell/location.ts');
 
 const entities = [{ key: 'vessel', label: 'Vessel', plural: 'Vessels' }, { key: 'berth', label: 'Berth', plural: 'Berths' }] as unknown as EntitySummary[];

@@ -14,7 +14,7 @@ export const roles = [{ key: 'administrator', label: 'Administrator', entities: 
 
 /** Somebody works here. */
 export function working(may: string[], language = 'en'): void {
-  enter({ person: { id: 'greta', name: 'Greta Root', roles: ['administrator'], language }, may, antiforgery: '', language, release: 1, application: { roles, languages: ['en', 'nl', 'ar'] } } as never);
+  enter({ person: { id: 'greta', name: 'Greta Root', roles: ['administrator'], language }, permissions: may, antiforgery: '', language, release: 1, application: { roles, languages: ['en', 'nl', 'ar'] } } as never);
 }
 
 /** Draws a page until the test is over. */

@@ -1,8 +1,9 @@
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
 import type { EntityInfo } from '../src/api/client.ts';
-import { partsFor } from '../src/designer/parts.ts';
-import { placeAt, places, removal, step } from '../src/designer/placement.ts';
-import type { TreeNode } from '../src/designer/tree.ts';
+import { partsFor } from '../src/features/designer/parts.ts';
+import { placeAt, places, removal, step } from '../src/features/designer/placement.ts';
+import type { TreeNode } from '../src/features/designer/tree.ts';
 
 const node = (id: string, kind: TreeNode['kind'], children: TreeNode[] = [], properties: TreeNode['properties'] = {}): TreeNode => ({ id, kind, properties, children });
 const tree = node('layout', 'layout', [

@@ -6,9 +6,9 @@ import type { Calls } from './pages.ts';
 const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined }));
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
 const { Calls: Made, show, working } = await import('./pages.ts');
-const { PeoplePage } = await import('../src/people/PeoplePage.tsx');
-const { AuditPage } = await import('../src/people/AuditPage.tsx');
-const { AccountPage } = await import('../src/people/AccountPage.tsx');
+const { PeoplePage } = await import('../src/features/people/PeoplePage.tsx');
+const { AuditPage } = await import('../src/features/people/AuditPage.tsx');
+const { AccountPage } = await import('../src/features/people/AccountPage.tsx');
 
 let calls: Calls;
 beforeEach(() => {

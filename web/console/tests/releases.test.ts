@@ -6,8 +6,8 @@ import type { Calls } from './pages.ts';
 const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined }));
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
 const { Calls: Made, show, working } = await import('./pages.ts');
-const { PublishDialog } = await import('../src/releases/PublishDialog.tsx');
-const { ReleasesPage } = await import('../src/releases/ReleasesPage.tsx');
+const { PublishDialog } = await import('../src/features/releases/PublishDialog.tsx');
+const { ReleasesPage } = await import('../src/features/releases/ReleasesPage.tsx');
 
 const release = (number: number, more: object = {}) => ({ number, at: '2026-11-27T09:00:00Z', by: 'ada', note: '', restores: null, current: false, documents: [], state: 'past', base: number - 1, roles: null, everyoneAt: null, overrideReason: null, ...more });
 const vessel = { kind: 'layout', key: 'vessel', revision: 7 };

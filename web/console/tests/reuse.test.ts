@@ -1,10 +1,10 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Piece } from '../src/api/client.ts';
-import { placeAt } from '../src/designer/placement.ts';
-import type { Edit, TreeNode } from '../src/designer/tree.ts';
+import { placeAt } from '../src/features/designer/placement.ts';
+import type { Edit, TreeNode } from '../src/features/designer/tree.ts';
 
 const clipboard = vi.hoisted(() => ({ copied: [] as string[][], pasted: [] as unknown[], strays: [] as string[], fails: '' }));
-vi.mock('../src/designer/clipboard.ts', () => ({
+vi.mock('../src/features/designer/clipboard.ts', () => ({
   copy: async (_: string, nodes: string[]) => { if (clipboard.fails) throw new Error(clipboard.fails); clipboard.copied.push(nodes); },
   paste: async (_: string, from: unknown, at: string | undefined) => {
     if (clipboard.fails) throw new Error(clipboard.fails);
@@ -14,8 +14,8 @@ vi.mock('../src/designer/clipboard.ts', () => ({
   detach: async (_: string, use: string) => [{ op: 'remove', node: use }],
 }));
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), api: { POST: async () => ({ response: new Response(null, { status: 201 }), data: { key: 'cover', slots: [{ slot: 'insurer' }] } }) } }));
-const { reusing } = await import('../src/designer/reuse.ts');
-const { rearranging } = await import('../src/designer/operations.ts');
+const { reusing } = await import('../src/features/designer/reuse.ts');
+const { rearranging } = await import('../src/features/designer/operations.ts');
 
 const node = (kind: TreeNode['kind'], id: string, properties: TreeNode['properties'] = {}, ...children: TreeNode[]): TreeNode => ({ id, kind, properties, children });
 const row = (...keys: string[]) => node('row', `${keys[0]!}Row`, {}, ...keys.map((key) => node('cell', `${key}Cell`, {}, node('field', key, { field: key }))));

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { FieldInfo } from '../src/api/client.ts';
-import { sampleOf, samples } from '../src/designer/samples.ts';
+import { sampleOf, samples } from '../src/features/designer/samples.ts';
 import { forgetRecent, recents, rememberRecent } from '../src/shell/recents.ts';
 
 const field = (key: string, type: string, more: Partial<FieldInfo> = {}) => ({ key, type, label: `The ${key}`, retired: false, maxLength: null, choices: null, ...more }) as unknown as FieldInfo;

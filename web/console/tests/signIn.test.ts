@@ -13,9 +13,9 @@ vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object
   } };
 } }));
 const { Calls: Made, roles, show } = await import('./pages.ts');
-const { SignIn } = await import('../src/shell/SignIn.tsx');
+const { SignIn } = await import('../src/runtime/SignIn.tsx');
 
-const session = (more: Partial<Session> = {}) => ({ person: null, may: [], antiforgery: '', language: 'en', release: 1, peopleCanBePicked: false, provider: null, application: { title: 'Saltmarsh Quay', roles, languages: ['en'] }, ...more }) as unknown as Session;
+const session = (more: Partial<Session> = {}) => ({ person: null, permissions: [], antiforgery: '', language: 'en', release: 1, peopleCanBePicked: false, provider: null, application: { title: 'Saltmarsh Quay', roles, languages: ['en'] }, ...more }) as unknown as Session;
 const entered: unknown[] = [];
 const open = (more?: Partial<Session>) => show(SignIn, { session: session(more), onSignedIn: (found) => { entered.push(found); } });
 let calls: Calls;

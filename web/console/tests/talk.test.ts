@@ -2,7 +2,7 @@ import { screen, waitFor } from '@testing-library/dom';
 import userEvent from '@testing-library/user-event';
 import { createElement } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { find, type TreeNode } from '../src/designer/tree.ts';
+import { find, type TreeNode } from '../src/features/designer/tree.ts';
 import type { Happening } from '../src/shell/events.ts';
 import type { Calls } from './pages.ts';
 
@@ -10,11 +10,11 @@ const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listener
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
 vi.mock('../src/shell/events.ts', () => ({ onHappening: (listener: (happening: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
 const { Calls: Made, show, working } = await import('./pages.ts');
-const { CommentsPane } = await import('../src/comments/CommentsPane.tsx');
-const { useComments } = await import('../src/comments/useComments.ts');
-const { talkOf } = await import('../src/comments/talkOf.ts');
-const { ReleasesPage } = await import('../src/releases/ReleasesPage.tsx');
-const { Approve, useApprovals } = await import('../src/releases/Approve.tsx');
+const { CommentsPane } = await import('../src/features/comments/CommentsPane.tsx');
+const { useComments } = await import('../src/features/comments/useComments.ts');
+const { commentAddress } = await import('../src/runtime/commentAddress.ts');
+const { ReleasesPage } = await import('../src/features/releases/ReleasesPage.tsx');
+const { Approval, useApprovals } = await import('../src/features/releases/Approval.tsx');
 
 const tree: TreeNode = { id: 'layout', kind: 'layout', properties: {}, children: [{ id: 'rig', kind: 'section', properties: {}, children: [] }] };
 const comment = (id: number, more: object = {}) => ({ id, by: 'hanna', byName: 'Hanna Slip', at: '2026-11-27T09:00:00Z', text: `Word ${id}`, item: null, resolvedBy: null, resolvedAt: null, ...more });
@@ -29,7 +29,7 @@ function Pane({ about }: { about?: string | undefined }) {
 }
 /** Approval as the designer's bar has it. */
 function Approving({ onRefused }: { onRefused: (message: string) => void }) {
-  return createElement(Approve, { draft: { kind: 'layout', key: 'vessel', revision: 7 }, ...useApprovals(7), onRefused });
+  return createElement(Approval, { draft: { kind: 'layout', key: 'vessel', revision: 7 }, ...useApprovals(7), onRefused });
 }
 const tell = (happening: Partial<Happening>) => held.listeners.forEach((listener) => listener({ data: {}, ...happening }));
 const said = () => [...document.querySelectorAll('.talk-text')].map((each) => each.textContent);
@@ -101,7 +101,7 @@ describe('what is said about a form', () => {
 describe('what is said about a draft without a designer', () => {
   const menu = 'GET /api/drafts/navigation/navigation/comments';
   it('stands with the releases, where a mention of it leads', async () => {
-    expect([talkOf({ kind: 'layout', key: 'vessel' }), talkOf({ kind: 'navigation', key: 'navigation' })]).toEqual(['/design/vessel/comments', '/releases/navigation/navigation']);
+    expect([commentAddress({ kind: 'layout', key: 'vessel' }), commentAddress({ kind: 'navigation', key: 'navigation' })]).toEqual(['/design/vessel/comments', '/releases/navigation/navigation']);
     calls.answers.set('GET /api/releases', []);
     calls.answers.set('GET /api/scheduled-releases', []);
     calls.answers.set('GET /api/releases/diff', { from: '1', to: 'drafts', documents: [] });

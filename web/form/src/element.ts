@@ -1,11 +1,11 @@
-import { make } from './drawing/dom.ts';
+import { make } from './dom/dom.ts';
 import { FormDrawing } from './drawing/FormDrawing.ts';
 import { ErrorSummary, focusField } from './drawing/summary.ts';
-import { FormStore } from './store.ts';
+import { FormStore } from './state/store.ts';
 import styles from './form.css?inline';
-import { say } from './texts.ts';
+import { say } from './model/texts.ts';
 import tokens from './tokens.css?inline';
-import type { Mode, RecordName, ResolvedForm, Surroundings, Values } from './types.ts';
+import type { Mode, RecordName, ResolvedForm, Surroundings, Values } from './model/types.ts';
 
 interface Saved {
   id: number;

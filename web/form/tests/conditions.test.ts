@@ -1,10 +1,11 @@
+// @vitest-environment node
 import { readFileSync } from 'node:fs';
 import { isDeepStrictEqual } from 'node:util';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { evaluate, Failure, Moment, type Value } from '../src/conditions/index.ts';
-import type { Compiled, Json } from '../src/types.ts';
-import { toCondition } from '../src/values.ts';
+import type { Compiled, Json } from '../src/model/types.ts';
+import { toCondition } from '../src/values/values.ts';
 
 interface Vector {
   expression: string;

@@ -1,6 +1,6 @@
 import { afterEach } from 'vitest';
 import { FormDrawing } from '../src/drawing/FormDrawing.ts';
-import type { FormStore } from '../src/store.ts';
+import type { FormStore } from '../src/state/store.ts';
 
 // The page the tests draw in has no CSS object; ids in tests need no escaping.
 globalThis.CSS ??= { escape: (text: string) => text } as typeof CSS;

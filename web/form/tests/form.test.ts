@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { expect, it } from 'vitest';
 import { draw } from './draw.ts';
 import { FormStore, share } from '../src/index.ts';
-import type { ResolvedForm, Surroundings, Values } from '../src/types.ts';
+import type { ResolvedForm, Surroundings, Values } from '../src/model/types.ts';
 
 const around: Surroundings = {
   userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date(), fileAddress: (value) => value, upload: () => Promise.resolve('hash/name.png'),

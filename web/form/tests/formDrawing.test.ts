@@ -1,9 +1,9 @@
 import { fireEvent, screen } from '@testing-library/dom';
 import { describe, expect, it } from 'vitest';
 import { draw } from './draw.ts';
-import { contentOf } from '../src/content.ts';
-import { FormStore } from '../src/store.ts';
-import type { Content, FieldItem, Item, Page, ResolvedForm, Surroundings, Values } from '../src/types.ts';
+import { contentOf } from '../src/model/content.ts';
+import { FormStore } from '../src/state/store.ts';
+import type { Content, FieldItem, Item, Page, ResolvedForm, Surroundings, Values } from '../src/model/types.ts';
 
 const around: Surroundings = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => `/files/${value}` };
 const field = (name: string, more: Partial<FieldItem> = {}): FieldItem => ({ id: name, kind: 'field', field: name, label: `The ${name}`, editor: 'line', lines: 1, ...more });

@@ -1,6 +1,7 @@
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
-import { fromText, pastedCells } from '../src/pastedValues.ts';
-import type { FieldType } from '../src/types.ts';
+import { fromText, pastedCells } from '../src/values/pastedValues.ts';
+import type { FieldType } from '../src/model/types.ts';
 
 const read = (type: Partial<FieldType> & { type: string }, text: string, language = 'nl') => fromText({ label: 'F', ...type } as FieldType, text, language, 'Europe/Amsterdam');
 

@@ -2,8 +2,8 @@ import { screen, within } from '@testing-library/dom';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import { draw } from './draw.ts';
-import { FormStore } from '../src/store.ts';
-import type { RecordRow, RelatedItem, ResolvedForm, Surroundings } from '../src/types.ts';
+import { FormStore } from '../src/state/store.ts';
+import type { RecordRow, RelatedItem, ResolvedForm, Surroundings } from '../src/model/types.ts';
 
 const lines: RelatedItem = {
   id: 'lines', kind: 'related', entity: 'workLine', through: 'liftOut', label: 'Work lines', shows: ['task', 'hours'], totals: ['hours'], as: 'grid',

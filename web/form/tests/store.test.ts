@@ -1,7 +1,8 @@
+// @vitest-environment node
 import { describe, expect, it, vi } from 'vitest';
-import { FormStore } from '../src/store.ts';
-import type { Decision, FieldItem, ResolvedForm, Surroundings, Values } from '../src/types.ts';
-import { fromLocal, parseNumber, toLocal } from '../src/values.ts';
+import { FormStore } from '../src/state/store.ts';
+import type { Decision, FieldItem, ResolvedForm, Surroundings, Values } from '../src/model/types.ts';
+import { fromLocal, parseNumber, toLocal } from '../src/values/values.ts';
 
 const around: Surroundings = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => value };
 

@@ -1,11 +1,11 @@
 import { fireEvent, screen, within } from '@testing-library/dom';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
-import { place } from '../src/drawing/dom.ts';
+import { place } from '../src/dom/dom.ts';
 import { ErrorSummary } from '../src/drawing/summary.ts';
 import { tabStops } from '../src/drawing/tabOrder.ts';
-import { FormStore } from '../src/store.ts';
-import type { Content, Decision, FieldItem, FieldType, Item, Page, ResolvedForm, Row, Section, Surroundings, Values } from '../src/types.ts';
+import { FormStore } from '../src/state/store.ts';
+import type { Content, Decision, FieldItem, FieldType, Item, Page, ResolvedForm, Row, Section, Surroundings, Values } from '../src/model/types.ts';
 import { draw } from './draw.ts';
 
 const around: Surroundings = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve('hash/deck.png'), fileAddress: (value) => `/files/${value}` };

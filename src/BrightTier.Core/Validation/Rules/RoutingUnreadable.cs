@@ -21,7 +21,7 @@ public sealed class RoutingUnreadable : IDocumentRule
                 continue;
             }
 
-            var roles = definitions.Application.Roles.Where(role => role.May.Contains(Acts.ReadRecords) && (rule.Roles.IsEmpty || rule.Roles.Contains(role.Key))).ToArray();
+            var roles = definitions.Application.Roles.Where(role => role.May.Contains(Permissions.ReadRecords) && (rule.Roles.IsEmpty || rule.Roles.Contains(role.Key))).ToArray();
             foreach (var read in Condition.Compile(when, entity, definitions).Expression?.Reads() ?? [])
             {
                 if (roles.FirstOrDefault(role => !entity.MayRead(read, definitions, [role.Key])) is { } role)

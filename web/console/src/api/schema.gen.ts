@@ -2541,7 +2541,7 @@ export interface components {
             entities: string[];
             key: string;
             label: string;
-            may: string[];
+            permissions: string[];
         };
         /** @description Which layout somebody gets: its key and title, whether it is generated because there is none, and what each routing rule of the entity and kind says, in order. */
         RoutedInfo: {
@@ -2609,8 +2609,8 @@ export interface components {
             application: components["schemas"]["ApplicationInfo"];
             /** @description The person's, or of the application's the one her browser asks for. */
             language: string;
-            may: string[];
             peopleCanBePicked: boolean;
+            permissions: string[];
             person: null | components["schemas"]["Person"];
             /** @description What the identity provider is called by which one can sign in too; null without one. */
             provider: null | string;
@@ -2705,7 +2705,7 @@ export interface components {
              */
             days: number;
             name: string;
-            /** @description The acts it is good for; null for all its person may do. */
+            /** @description The permissions it is good for; null for all its person may do. */
             scopes?: null | string[];
         };
         /** @description One place that uses something, and so would notice if it changed. */

@@ -1,10 +1,10 @@
 import { focusField, FormStore, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, Refused, type RecordInfo } from '../api/client.ts';
-import { Form } from '../shell/Drawn.tsx';
+import { Form } from '../shell/Form.tsx';
 import { useWords } from '../shell/hooks.ts';
 import { surroundings } from '../shell/session.ts';
-import { serve } from './served.ts';
+import { readPublishedForm } from './publishedForm.ts';
 
 /** The same values for several records, entered in the short form: what is left alone stays as each record has it. */
 export function BulkDialog({ entity, records, onClose }: { entity: string; records: RecordInfo[]; onClose: (changed: boolean) => void }) {
@@ -16,7 +16,7 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
   const [busy, setBusy] = useState(false);
   useEffect(() => {
     dialog.current?.showModal();
-    serve(entity, 'short', 'edit').then(({ form }) => setStore(new FormStore(form, {}, {}, surroundings())), (error: Error) => setProblems([error.message]));
+    readPublishedForm(entity, 'short', 'edit').then(({ form }) => setStore(new FormStore(form, {}, {}, surroundings())), (error: Error) => setProblems([error.message]));
   }, [entity]);
   useEffect(() => {
     const first = store?.firstField();

@@ -1,15 +1,15 @@
 import { FormStore, type ResolvedForm, type Surroundings, type Values } from '#form';
 import { useEffect, useMemo, useState } from 'react';
 import type { RecordInfo } from '../api/client.ts';
-import { Form } from '../shell/Drawn.tsx';
+import { Form } from '../shell/Form.tsx';
 import { address } from '../shell/location.ts';
-import { serve } from './served.ts';
+import { readPublishedForm } from './publishedForm.ts';
 
 /** Records as the published card has them: what a list is where there is no room for columns. */
 export function Cards({ entity, records, surroundings }: { entity: string; records: RecordInfo[]; surroundings: Surroundings }) {
   const [card, setCard] = useState<ResolvedForm>();
   useEffect(() => {
-    serve(entity, 'card', 'view').then((served) => setCard(served.form), () => undefined);
+    readPublishedForm(entity, 'card', 'view').then((served) => setCard(served.form), () => undefined);
   }, [entity]);
   return <ul className="cards">{card && records.map((record) => <li key={record.id}><Card entity={entity} form={card} record={record} surroundings={surroundings} /></li>)}</ul>;
 }

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { answer, api, type CommentInfo, type EntitySummary, type FoundRecords } from '../api/client.ts';
 import { useSession, useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
-import { talkOf } from '../comments/talkOf.ts';
+import { commentAddress } from './commentAddress.ts';
 import { recents } from '../shell/recents.ts';
 
 /** Where a day begins: one search over everything, what was opened lately, and where one is mentioned. */
@@ -43,7 +43,7 @@ export function HomePage({ entities, mentions }: { entities: EntitySummary[]; me
         <section className="home-group">
           <h2>{say('toldYou')}</h2>
           <ul className="home-list">
-            {mentions.map((mention) => <li key={mention.id}><a href={mention.entity ? address('records', mention.entity, mention.record!) : talkOf(mention.draft!)}>{mention.byName}: {mention.text}</a><small>{mention.entity ? labelOf(mention.entity) : mention.draft!.key}</small></li>)}
+            {mentions.map((mention) => <li key={mention.id}><a href={mention.entity ? address('records', mention.entity, mention.record!) : commentAddress(mention.draft!)}>{mention.byName}: {mention.text}</a><small>{mention.entity ? labelOf(mention.entity) : mention.draft!.key}</small></li>)}
           </ul>
         </section>
       )}

@@ -2,14 +2,14 @@ import { contentOf, filled, FormStore, type ResolvedForm } from '#form';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { answer, api, type EntitySummary, type RecordInfo } from '../api/client.ts';
-import { Form } from '../shell/Drawn.tsx';
+import { Form } from '../shell/Form.tsx';
 import { hasDrawn } from '../shell/events.ts';
 import { useHappenings, useSession, useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
 import { may, surroundings } from '../shell/session.ts';
 import { Cards } from './Cards.tsx';
 import { filterCondition, filterForm } from './filters.ts';
-import { serve } from './served.ts';
+import { readPublishedForm } from './publishedForm.ts';
 import { cellText, ColumnWidths } from './table.tsx';
 import { useViews, Views, type View } from './Views.tsx';
 
@@ -51,7 +51,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
 
   const filtersOf = useCallback((form: ResolvedForm, taken: View) => (form.filters?.length ? new FormStore(filterForm(form, say), taken.filters, taken.names, around) : undefined), [say, around]);
   const fetchList = useCallback(() => {
-    serve(entity.key, 'list', 'view').then((served) => {
+    readPublishedForm(entity.key, 'list', 'view').then((served) => {
       setList(served.form);
       hasDrawn(served.release);
       setFilterStore(filtersOf(served.form, kept(entity.key)));

@@ -1,11 +1,11 @@
 import { FormStore, type Values } from '#form';
 import { useEffect, useState } from 'react';
 import { answer, api } from '../api/client.ts';
-import { Form } from '../shell/Drawn.tsx';
+import { Form } from '../shell/Form.tsx';
 import { useSession, useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
 import { surroundings } from '../shell/session.ts';
-import { serve } from './served.ts';
+import { readPublishedForm } from './publishedForm.ts';
 
 /** A record as the published print layout has it, on paper: nothing of the frame is printed. */
 export function PrintPage({ entity, id }: { entity: string; id: number }) {
@@ -14,7 +14,7 @@ export function PrintPage({ entity, id }: { entity: string; id: number }) {
   const [store, setStore] = useState<FormStore>();
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
-    Promise.all([serve(entity, 'print', 'view', id), answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))]).then(([served, record]) => {
+    Promise.all([readPublishedForm(entity, 'print', 'view', id), answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))]).then(([served, record]) => {
       setStore(new FormStore(served.form, record.values as Values, record.references, surroundings(), { record: id }));
       document.title = record.title;
     }, (error: Error) => setProblem(error.message));

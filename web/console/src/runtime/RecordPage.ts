@@ -6,12 +6,12 @@ import { address, go, guardLeaving } from '../shell/location.ts';
 import { forgetRecent, rememberRecent } from '../shell/recents.ts';
 import { may, onSession, session, surroundings } from '../shell/session.ts';
 import { words } from '../shell/words.ts';
-import type { BesideProps } from './Beside.tsx';
+import type { SideSheetProps } from './SideSheet.tsx';
 import type { ConflictProps } from './Conflict.tsx';
-import { NotSaved } from './NotSaved.ts';
+import { UnsavedNotice } from './UnsavedNotice.ts';
 import { open, takePrepared, type Opened } from './preparedRecord.ts';
-import { serve } from './served.ts';
-import type { TalkProps } from './Talk.tsx';
+import { readPublishedForm } from './publishedForm.ts';
+import type { RecordCommentsProps } from './RecordComments.tsx';
 import { findUnsaved, keepUnsaved, putIn, type Unsaved } from './unsaved.ts';
 
 interface Notice {
@@ -47,7 +47,7 @@ export class RecordPage {
   private readonly header = make('header', { class: 'record-bar' });
   private readonly title = make('h1', { class: 'bt-visually-hidden' });
   private readonly frame = make('div', { class: 'record-form', tabindex: -1 });
-  private readonly notSaved: NotSaved;
+  private readonly notSaved: UnsavedNotice;
   private readonly cancelling = button(() => this.cancel());
   private readonly savingAndClosing = button(() => void this.save(true));
   private readonly saving = button(() => void this.save(false), true);
@@ -57,9 +57,9 @@ export class RecordPage {
   private found: HTMLElement | undefined;
   private drawing: FormDrawing | undefined;
   private summary: ErrorSummary | undefined;
-  private talk: { of: string; part: Island<TalkProps> } | undefined;
+  private talk: { of: string; part: Island<RecordCommentsProps> } | undefined;
   private conflict: Island<ConflictProps> | undefined;
-  private beside: Island<BesideProps> | undefined;
+  private beside: Island<SideSheetProps> | undefined;
   private readonly around: Surroundings = surroundings({
     open: (entity, id) => this.openBeside(entity, id),
     create: (entity) => new Promise((done) => this.openBeside(entity, undefined, done)),
@@ -67,7 +67,7 @@ export class RecordPage {
 
   constructor(private readonly entity: string, private readonly id: number | undefined, private readonly onLooked: () => void) {
     this.mode = id === undefined ? 'create' : 'view';
-    this.notSaved = new NotSaved(() => ({ person: this.person, entity, id, version: this.record?.version ?? 0, mode: this.mode, waits: this.unsaved !== null }), () => this.forget());
+    this.notSaved = new UnsavedNotice(() => ({ person: this.person, entity, id, version: this.record?.version ?? 0, mode: this.mode, waits: this.unsaved !== null }), () => this.forget());
     this.stops = [
       onHappening(({ type, data }) => { if (type !== 'draft' && data.release !== undefined && data.release !== this.release) void this.renew(); }),
       onSession(() => {
@@ -129,16 +129,16 @@ export class RecordPage {
       ...(store.content.top ? [] : [this.title]),
       this.summary!.element,
       this.frame,
-      ...(record && !editing ? [this.talkOf(record)] : []),
+      ...(record && !editing ? [this.commentAddress(record)] : []),
       ...(this.beside ? [this.beside.element] : []),
     ]);
   }
 
   /** What people say about the record, under it; it follows what becomes of the record. */
-  private talkOf(record: RecordInfo): HTMLElement {
+  private commentAddress(record: RecordInfo): HTMLElement {
     const of = `${record.id} ${record.version}`;
     const props = { entity: this.entity, record, form: this.store!.form, onLooked: this.onLooked };
-    if (!this.talk) this.talk = { of, part: island(() => import('./Talk.tsx').then((module) => module.Talk), props) };
+    if (!this.talk) this.talk = { of, part: island(() => import('./RecordComments.tsx').then((module) => module.RecordComments), props) };
     else if (this.talk.of !== of) this.talk.part.show(props);
     this.talk.of = of;
     return this.talk.part.element;
@@ -227,7 +227,7 @@ export class RecordPage {
     const say = words();
     if (!store) return;
     try {
-      const [served, known] = await Promise.all([serve(entity, 'full', mode, id), answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } }))]);
+      const [served, known] = await Promise.all([readPublishedForm(entity, 'full', mode, id), answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } }))]);
       if (this.closed || this.store !== store) return;
       const before = this.release;
       this.release = served.release;
@@ -377,7 +377,7 @@ export class RecordPage {
 
   private openBeside(entity: string, id: number | undefined, done?: (made: RecordName | undefined) => void): void {
     this.beside?.close();
-    this.beside = island<BesideProps>(() => import('./Beside.tsx').then((module) => module.Beside), {
+    this.beside = island<SideSheetProps>(() => import('./SideSheet.tsx').then((module) => module.SideSheet), {
       entity, id, surroundings: this.around,
       onClose: (made: RecordName | undefined) => {
         this.beside?.close();

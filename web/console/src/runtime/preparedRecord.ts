@@ -1,20 +1,20 @@
 import { answer, api, type RecordInfo } from '../api/client.ts';
-import { begun, type Begun } from '../shell/begun.ts';
+import { takePrefilled, type Prefilled } from '../shell/newRecord.ts';
 import type { Mode } from '#form';
-import { serve, type Served } from './served.ts';
+import { readPublishedForm, type PublishedForm } from './publishedForm.ts';
 
 /** What a record's page draws. */
-export interface Opened extends Served {
+export interface Opened extends PublishedForm {
   /** The record as it is stored; nothing for a new one. */
   record: RecordInfo | undefined;
   /** What a new one begins with. */
-  given: Begun | undefined;
+  given: Prefilled | undefined;
 }
 
 export async function open(entity: string, id: number | undefined, mode: Mode): Promise<Opened> {
   const reading = id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
-  const [served, record] = await Promise.all([serve(entity, 'full', mode, id), reading]);
-  return { ...served, record, given: id === undefined ? begun(entity) : undefined };
+  const [served, record] = await Promise.all([readPublishedForm(entity, 'full', mode, id), reading]);
+  return { ...served, record, given: id === undefined ? takePrefilled(entity) : undefined };
 }
 
 let prepared: { place: string; opened: Opened } | undefined;

@@ -1,5 +1,5 @@
 import type { Surroundings, Values } from '#form';
-import { begin } from './begun.ts';
+import { prefill } from './newRecord.ts';
 import { go } from './location.ts';
 import { expectSomebody } from '../api/early.ts';
 import { answer, api, asProblem, changing, Refused, setAntiforgery, type Session } from '../api/client.ts';
@@ -27,10 +27,10 @@ export function session(): Session {
   return current;
 }
 
-export const may = (session: Session, act: string) => session.may.includes(act);
+export const may = (session: Session, permission: string) => session.permissions.includes(permission);
 
 /** Whether one may look at drafts: to change, to review or to publish them. */
-export const readsDrafts = (session: Session) => ['configure', 'review', 'publish'].some((act) => may(session, act));
+export const readsDrafts = (session: Session) => ['configure', 'review', 'publish'].some((permission) => may(session, permission));
 
 let zone: string | undefined;
 
@@ -72,7 +72,7 @@ export function surroundings(more: Partial<Surroundings> = {}): Surroundings {
     },
     read: async (entity, id) => (await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))).values as Values,
     begin: (entity, through, values, record) => {
-      begin(entity, { values: { ...values, ...(record === undefined || !through ? {} : { [through]: record }) }, names: {} });
+      prefill(entity, { values: { ...values, ...(record === undefined || !through ? {} : { [through]: record }) }, names: {} });
       go('records', entity, 'new');
     },
     upload: async (file) => {

@@ -1,5 +1,5 @@
-import type { Compiled } from '../types.ts';
-import { matches, type PatternStep } from './pattern.ts';
+import type { Compiled } from '../model/types.ts';
+import { matches, type PatternStep } from '../patterns/pattern.ts';
 import { Duration, duration, durationText, failed, Failure, Moment, moment, momentText, parseDuration, parseMoment, timePart, whole, type Value } from './values.ts';
 
 /** Steps one evaluation may take; the service counts alike. */

@@ -1,9 +1,8 @@
-import type { ActionItem, Band, Item } from '../types.ts';
-import { display, fill, isEmpty } from '../values.ts';
-import { attribute, icon, make, place } from './dom.ts';
-import type { FormDrawing } from './FormDrawing.ts';
-import { itemView, seen } from './itemView.ts';
-import { Children, View } from './View.ts';
+import type { ActionItem, Band, Item } from '../model/types.ts';
+import { display, fill, isEmpty } from '../values/values.ts';
+import { attribute, icon, make, place } from '../dom/dom.ts';
+import { seen } from './nodeLook.ts';
+import { Children, View, type Drawing } from './View.ts';
 
 /** A band's text follows what is typed; while none of its values are there it says what it says of an empty record. */
 export class BandView extends View<Band> {
@@ -16,11 +15,11 @@ export class BandView extends View<Band> {
   private readonly start: Children<Item>;
   private readonly end: Children<Item>;
 
-  constructor(drawing: FormDrawing, node: Band, private readonly at: 'top' | 'bottom') {
+  constructor(drawing: Drawing, node: Band, private readonly at: 'top' | 'bottom') {
     super(drawing, node);
     this.words = make(at === 'top' ? 'h1' : 'p', { class: 'bt-band-text' });
-    this.start = new Children(drawing, (item) => itemView(drawing, item, 2));
-    this.end = new Children(drawing, (item) => itemView(drawing, item, 2));
+    this.start = new Children(drawing, (item) => drawing.item(item, 2));
+    this.end = new Children(drawing, (item) => drawing.item(item, 2));
     this.show(node);
   }
 

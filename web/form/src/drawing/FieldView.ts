@@ -1,12 +1,11 @@
 import { editorOf } from '../editors/editorOf.ts';
 import type { Editor, Place } from '../editors/editor.ts';
 import { plainControl, sketch } from '../editors/inputEditors.ts';
-import { say } from '../texts.ts';
-import type { FieldItem, FieldType, Item } from '../types.ts';
-import { attribute, begin, make, newId, place, text } from './dom.ts';
-import type { FormDrawing } from './FormDrawing.ts';
-import { ghostly, styled } from './itemView.ts';
-import { View } from './View.ts';
+import { say } from '../model/texts.ts';
+import type { FieldItem, FieldType, Item } from '../model/types.ts';
+import { attribute, begin, make, newId, place, text } from '../dom/dom.ts';
+import { ghostly, styled } from './nodeLook.ts';
+import { View, type Drawing } from './View.ts';
 
 const grouped = ['radio', 'checks', 'yes-no', 'stars'];
 
@@ -48,7 +47,7 @@ export class FieldView extends View<FieldItem> {
   /** Whether it was ever drawn faintly. */
   private ghost = false;
 
-  constructor(drawing: FormDrawing, node: FieldItem) {
+  constructor(drawing: Drawing, node: FieldItem) {
     super(drawing, node);
     this.element = framed(node.editor);
     this.show(node);

@@ -1,13 +1,11 @@
-import type { FormStore } from '../store.ts';
-import { isRightToLeft } from '../texts.ts';
-import { themed } from '../theme.ts';
-import { attribute, make } from './dom.ts';
+import type { Item } from '../model/types.ts';
+import type { FormStore } from '../state/store.ts';
+import { isRightToLeft } from '../model/texts.ts';
+import { themed } from '../model/theme.ts';
+import { attribute, make } from '../dom/dom.ts';
 import { ContentView } from './ContentView.ts';
-
-/** Something that is drawn again when it is told to. */
-export interface Drawn {
-  update: () => void;
-}
+import { itemView } from './itemView.ts';
+import type { Drawing, Drawn, View } from './View.ts';
 
 /** Which page is shown where pages are tabs, steps or folds, and what happens when another is chosen; without these the form keeps its own. */
 export interface Paging {
@@ -19,7 +17,7 @@ export interface Paging {
  * A resolved form drawn over a store: plain elements, each made once. Everything drawn carries the id of its node in data-node. What is
  * told of a change draws itself again, and nothing else does; another version of the form keeps the elements of what is the same in it.
  */
-export class FormDrawing {
+export class FormDrawing implements Drawing {
   readonly element = make('div', { class: 'bt-form' });
   /** Set while everything is drawn again. */
   anew = false;
@@ -77,6 +75,10 @@ export class FormDrawing {
       if (told) told.push(drawn);
       else this.listening.set(key, [drawn]);
     }
+  }
+
+  item(item: Item, level: number): View<Item> {
+    return itemView(this, item, level);
   }
 
   unlisten(keys: readonly string[], drawn: Drawn): void {

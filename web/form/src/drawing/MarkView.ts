@@ -1,10 +1,8 @@
-import type { FieldItem, Item, PanelItem, RelatedItem, TextRun } from '../types.ts';
-import { display, fill } from '../values.ts';
-import { attribute, icon, make } from './dom.ts';
-import type { FormDrawing } from './FormDrawing.ts';
-import { ghostly, styled } from './itemView.ts';
-import { heading } from './PageView.ts';
-import { View } from './View.ts';
+import type { FieldItem, Item, PanelItem, RelatedItem, TextRun } from '../model/types.ts';
+import { display, fill } from '../values/values.ts';
+import { attribute, icon, make } from '../dom/dom.ts';
+import { ghostly, heading, styled } from './nodeLook.ts';
+import { View, type Drawing } from './View.ts';
 
 type Mark = Exclude<Item, FieldItem | PanelItem | RelatedItem>;
 
@@ -12,7 +10,7 @@ type Mark = Exclude<Item, FieldItem | PanelItem | RelatedItem>;
 export class MarkView extends View<Mark> {
   readonly element: HTMLElement;
 
-  constructor(drawing: FormDrawing, node: Mark, level: number) {
+  constructor(drawing: Drawing, node: Mark, level: number) {
     super(drawing, node);
     this.element = this.begin(node, level);
     this.show(node);

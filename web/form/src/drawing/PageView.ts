@@ -1,11 +1,8 @@
-import type { Page, Section } from '../types.ts';
-import { attribute, make, place, text } from './dom.ts';
-import type { FormDrawing } from './FormDrawing.ts';
+import type { Page, Section } from '../model/types.ts';
+import { attribute, make, place, text } from '../dom/dom.ts';
+import { heading } from './nodeLook.ts';
 import { SectionView } from './SectionView.ts';
-import { Children, View } from './View.ts';
-
-/** The heading of a level; below the sixth there is none. */
-export const heading = (level: number) => `h${Math.min(6, level)}` as 'h2';
+import { Children, View, type Drawing } from './View.ts';
 
 /** A page's sections, under its title where it has to say it itself. */
 export class PageView extends View<Page> {
@@ -13,7 +10,7 @@ export class PageView extends View<Page> {
   private readonly title: HTMLHeadingElement;
   private readonly sections: Children<Section>;
 
-  constructor(drawing: FormDrawing, node: Page, level: number, private readonly headed: () => boolean) {
+  constructor(drawing: Drawing, node: Page, level: number, private readonly headed: () => boolean) {
     super(drawing, node);
     this.title = make(heading(level), { class: 'bt-page-title' });
     this.sections = new Children(drawing, (section) => new SectionView(drawing, section, headed() && this.node.title ? level + 1 : level));

@@ -1,15 +1,13 @@
 import { editorOf } from '../editors/editorOf.ts';
 import type { Editor } from '../editors/editor.ts';
-import type { RelatedRows, Row } from '../related.ts';
-import { say } from '../texts.ts';
-import type { Item, RelatedItem } from '../types.ts';
-import { display, isNumeric } from '../values.ts';
-import { attribute, make, newId, place, text } from './dom.ts';
-import type { FormDrawing } from './FormDrawing.ts';
-import { ghostly } from './itemView.ts';
+import type { FormRow, FormRows } from '../state/store.ts';
+import { say } from '../model/texts.ts';
+import type { Item, RelatedItem } from '../model/types.ts';
+import { display, isNumeric } from '../values/values.ts';
+import { attribute, make, newId, place, text } from '../dom/dom.ts';
+import { ghostly, heading } from './nodeLook.ts';
 import { gridKeys, gridPaste, type GridPlace, type Pasted } from './gridKeys.ts';
-import { heading } from './PageView.ts';
-import { View } from './View.ts';
+import { View, type Drawing } from './View.ts';
 
 /** Records that point at the one in the form, as a grid that is gone about by keys and filled by pasting as a spreadsheet is. */
 export class RelatedView extends View<RelatedItem> {
@@ -20,9 +18,9 @@ export class RelatedView extends View<RelatedItem> {
   private readonly said = make('span', { class: 'bt-visually-hidden', role: 'status' });
   private readonly report = make('p', { class: 'bt-text', role: 'status' });
   private grid: Grid | undefined;
-  private built: { item: RelatedItem; locked: boolean; rows: RelatedRows } | undefined;
+  private built: { item: RelatedItem; locked: boolean; rows: FormRows } | undefined;
 
-  constructor(drawing: FormDrawing, node: RelatedItem, level: number) {
+  constructor(drawing: Drawing, node: RelatedItem, level: number) {
     super(drawing, node);
     this.title = make(heading(level), { class: 'bt-heading', id: this.id });
     this.show(node);
@@ -65,7 +63,7 @@ export class RelatedView extends View<RelatedItem> {
     this.said.textContent = what;
   }
 
-  get rows(): RelatedRows {
+  get rows(): FormRows {
     return this.store.relatedOf(this.node);
   }
 
@@ -103,13 +101,13 @@ export class RelatedView extends View<RelatedItem> {
   }
 
   /** Moves a row among the others, and says where it is. */
-  move(row: Row, to: number): void {
+  move(row: FormRow, to: number): void {
     const { rows } = this;
     rows.move(row, to);
     this.say(say(this.store.form.language, 'rowNumber', String(rows.rows.indexOf(row) + 1)));
   }
 
-  remove(row: Row): void {
+  remove(row: FormRow): void {
     const at = this.rows.rows.indexOf(row);
     this.rows.remove(row);
     this.say(say(this.store.form.language, 'rowRemoved', String(at + 1)));
@@ -148,7 +146,7 @@ class Grid {
   private drawn = new Map<number, GridRow>();
   private readonly shows: string[];
 
-  constructor(private readonly around: RelatedView, private readonly rows: RelatedRows, private readonly locked: boolean, labelledBy: string) {
+  constructor(private readonly around: RelatedView, private readonly rows: FormRows, private readonly locked: boolean, labelledBy: string) {
     const item = around.node;
     const { language } = around.store.form;
     this.shows = (item.shows ?? []).filter((key) => item.fields[key]);
@@ -199,7 +197,7 @@ class GridRow {
   private readonly off: HTMLButtonElement;
   private readonly stop: () => void;
 
-  constructor(private readonly around: RelatedView, private readonly row: Row, shows: string[], locked: boolean) {
+  constructor(private readonly around: RelatedView, private readonly row: FormRow, shows: string[], locked: boolean) {
     const act = (sign: string, run: () => void) => make('button', { type: 'button', class: 'bt-clear', on: { click: run } }, sign);
     const at = () => around.rows.rows.indexOf(row);
     this.up = act('↑', () => around.move(row, at() - 1));

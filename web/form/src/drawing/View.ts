@@ -1,15 +1,38 @@
-import type { FormStore } from '../store.ts';
-import { place } from './dom.ts';
-import type { FormDrawing } from './FormDrawing.ts';
+import type { Item } from '../model/types.ts';
+import type { FormStore } from '../state/store.ts';
+import { place } from '../dom/dom.ts';
 
 const none: readonly string[] = [];
+
+/** Something that is drawn again when it is told to. */
+export interface Drawn {
+  update: () => void;
+}
+
+/** The form a node is drawn in, as the views of its nodes know it; FormDrawing is it. */
+export interface Drawing {
+  readonly store: FormStore;
+  /** Set while everything is drawn again. */
+  readonly anew: boolean;
+  /** Fields that are drawn and have no editor yet, by their elements. */
+  readonly asleep: Map<Element, { wake: () => void }>;
+  /** The page that is asked for. */
+  readonly page: string | undefined;
+  /** Shows another page. */
+  choose: (id: string) => void;
+  /** Draws something again whenever one of these keys is told of. */
+  listen: (keys: readonly string[], drawn: Drawn) => void;
+  unlisten: (keys: readonly string[], drawn: Drawn) => void;
+  /** Draws whatever stands in a cell or a bar, its headings at a level. Panels hold pages, and those items again: the form alone knows all of them. */
+  item: (item: Item, level: number) => View<Item>;
+}
 
 /** One node of a form as it is drawn: its element, which stays while the node does, and how it takes up a change. */
 export abstract class View<N extends { id: string } = { id: string }> {
   abstract readonly element: HTMLElement;
   private heard: readonly string[] = none;
 
-  constructor(readonly drawing: FormDrawing, public node: N) {}
+  constructor(readonly drawing: Drawing, public node: N) {}
 
   get store(): FormStore {
     return this.drawing.store;
@@ -45,7 +68,7 @@ export abstract class View<N extends { id: string } = { id: string }> {
 export class Children<N extends { id: string }> {
   private views: View<N>[] = [];
 
-  constructor(private readonly drawing: FormDrawing, private readonly make: (node: N) => View<N>) {}
+  constructor(private readonly drawing: Drawing, private readonly make: (node: N) => View<N>) {}
 
   /** The elements of these nodes, in their order. A view is drawn again where its node is another object, or where everything may have changed. */
   of(nodes: readonly N[]): HTMLElement[] {

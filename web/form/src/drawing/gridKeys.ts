@@ -1,12 +1,12 @@
-import type { RelatedRows, Row } from '../related.ts';
-import { fromText, pastedCells } from '../pastedValues.ts';
-import { isRightToLeft } from '../texts.ts';
-import type { Json } from '../types.ts';
+import type { FormRow, FormRows } from '../state/store.ts';
+import { fromText, pastedCells } from '../values/pastedValues.ts';
+import { isRightToLeft } from '../model/texts.ts';
+import type { Json } from '../model/types.ts';
 
 /** The grid in which keys are pressed, as far as they have to know. */
 export interface GridPlace {
   element: HTMLElement;
-  rows: RelatedRows;
+  rows: FormRows;
   locked: boolean;
   language: string;
   timeZone: string;
@@ -16,8 +16,8 @@ export interface GridPlace {
   ordered: boolean;
   focus: (at: number, field: string) => void;
   add: (field: string) => void;
-  move: (row: Row, to: number) => void;
-  remove: (row: Row) => void;
+  move: (row: FormRow, to: number) => void;
+  remove: (row: FormRow) => void;
   pasted: (report: Pasted) => void;
 }
 
@@ -94,13 +94,13 @@ export function gridPaste(grid: GridPlace, event: ClipboardEvent): void {
   if (!cell || !/[\t\r\n]/.test(text) || (cell.target instanceof HTMLTextAreaElement && !text.includes('\t'))) return;
   event.preventDefault();
   const cells = pastedCells(text);
-  const before: { row: Row; field: string; value: Json }[] = [];
-  const made: Row[] = [];
+  const before: { row: FormRow; field: string; value: Json }[] = [];
+  const made: FormRow[] = [];
   const report: Pasted = { filled: 0, unread: [], takeBack: () => {
     for (const row of made) grid.rows.remove(row);
     for (const { row, field, value } of before) row.store.set(field, value);
   } };
-  const put = (row: Row, field: string, value: Json) => {
+  const put = (row: FormRow, field: string, value: Json) => {
     before.push({ row, field, value: row.store.get(field) });
     row.store.set(field, value);
     report.filled++;
@@ -128,7 +128,7 @@ export function gridPaste(grid: GridPlace, event: ClipboardEvent): void {
   void Promise.all(asked).then(() => grid.pasted(report));
 
   /** The one record that is called so; where there is none, or several, the cell stays as it is. */
-  async function named(row: Row, field: string, target: string, title: string): Promise<void> {
+  async function named(row: FormRow, field: string, target: string, title: string): Promise<void> {
     const names = await row.store.surroundings.lookUp(target, title).catch(() => []);
     const called = names.filter((name) => name.title.toLowerCase() === title.toLowerCase());
     const [name] = called.length === 1 ? called : names.length === 1 ? names : [];

@@ -1,6 +1,6 @@
-import type { FormStore } from '../store.ts';
-import { say } from '../texts.ts';
-import { make } from './dom.ts';
+import type { FormStore } from '../state/store.ts';
+import { say } from '../model/texts.ts';
+import { make } from '../dom/dom.ts';
 
 /** What stands against saving, each entry leading to its field wherever that is. */
 export class ErrorSummary {

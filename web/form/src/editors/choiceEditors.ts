@@ -1,6 +1,6 @@
-import { attribute, make, newId, place as hold } from '../drawing/dom.ts';
-import { say } from '../texts.ts';
-import type { FieldType, Json } from '../types.ts';
+import { attribute, make, newId, place as hold } from '../dom/dom.ts';
+import { say } from '../model/texts.ts';
+import type { FieldType, Json } from '../model/types.ts';
 import { combobox } from './combobox.ts';
 import { describe, put, type Editor, type Place } from './editor.ts';
 

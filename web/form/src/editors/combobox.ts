@@ -1,6 +1,6 @@
-import { attribute, make, place as hold } from '../drawing/dom.ts';
-import { say } from '../texts.ts';
-import type { Json } from '../types.ts';
+import { attribute, make, place as hold } from '../dom/dom.ts';
+import { say } from '../model/texts.ts';
+import type { Json } from '../model/types.ts';
 import { describe, put, type Editor, type Place } from './editor.ts';
 
 /** Something that can be picked. */

@@ -1,6 +1,6 @@
-import { attribute } from '../drawing/dom.ts';
-import type { FormStore } from '../store.ts';
-import type { FieldItem, FieldType, Json } from '../types.ts';
+import { attribute } from '../dom/dom.ts';
+import type { FormStore } from '../state/store.ts';
+import type { FieldItem, FieldType, Json } from '../model/types.ts';
 
 /** Where an editor stands: whose value it changes, under which label. */
 export interface Place {

@@ -1,5 +1,5 @@
-import { make, place as hold, text } from '../drawing/dom.ts';
-import { say } from '../texts.ts';
+import { make, place as hold, text } from '../dom/dom.ts';
+import { say } from '../model/texts.ts';
 import { describe, type Editor, type Place } from './editor.ts';
 
 const nameOf = (value: string) => value.split('/').slice(1).join('/');

@@ -1,6 +1,6 @@
-import { attribute, make, text as write } from '../drawing/dom.ts';
-import type { FieldItem, FieldType, Json } from '../types.ts';
-import { formatNumber, fromLocal, parseNumber, toLocal } from '../values.ts';
+import { attribute, make, text as write } from '../dom/dom.ts';
+import type { FieldItem, FieldType, Json } from '../model/types.ts';
+import { formatNumber, fromLocal, parseNumber, toLocal } from '../values/values.ts';
 import { describe, put, type Editor, type Place } from './editor.ts';
 
 const text = (value: Json) => (value === null ? '' : String(value));

@@ -1,6 +1,6 @@
-import { attribute, make } from '../drawing/dom.ts';
-import { say } from '../texts.ts';
-import type { Json, RecordName } from '../types.ts';
+import { attribute, make } from '../dom/dom.ts';
+import { say } from '../model/texts.ts';
+import type { Json, RecordName } from '../model/types.ts';
 import { combobox } from './combobox.ts';
 import type { Editor, Place } from './editor.ts';
 

@@ -1,6 +1,6 @@
-import { attribute, make, place as hold } from '../drawing/dom.ts';
-import { say } from '../texts.ts';
-import { display, isEmpty } from '../values.ts';
+import { attribute, make, place as hold } from '../dom/dom.ts';
+import { say } from '../model/texts.ts';
+import { display, isEmpty } from '../values/values.ts';
 import type { Editor, Place } from './editor.ts';
 
 /** A value that is only read. */

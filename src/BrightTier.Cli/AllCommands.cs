@@ -1,0 +1,41 @@
+using System.CommandLine;
+using BrightTier.Cli.Commands;
+using BrightTier.Cli.Invocation;
+
+namespace BrightTier.Cli;
+
+/// <summary>Every command: the daily ones first, then one for each noun.</summary>
+internal static class AllCommands
+{
+    public static IReadOnlyList<Func<CommandLine, Command>> List { get; } =
+    [
+        FileCommands.Pull,
+        DiffCommand.Make,
+        CheckCommand.Make,
+        FileCommands.Apply,
+        line => ReleaseCommands.Publish(line, "publish"),
+        SessionCommands.Status,
+        SessionCommands.SignIn,
+        SessionCommands.SignOut,
+        ProfileCommands.Make,
+        LayoutCommands.Make,
+        EntityCommands.Make,
+        RecordCommands.Make,
+        ReleaseCommands.Make,
+        ScheduledReleaseCommands.Make,
+        ApprovalCommands.Make,
+        CommentCommands.Make,
+        PersonCommands.Make,
+        TokenCommands.Make,
+        TextCommands.Make,
+        BundleCommands.Make,
+        ImpactCommand.Make,
+        AuditCommands.Make,
+        BackupCommands.Make,
+        ServiceCommands.Serve,
+        ServiceCommands.Demo,
+        DiagnoseCommand.Make,
+        CompletionCommands.Make,
+        ReferenceCommand.Make,
+    ];
+}

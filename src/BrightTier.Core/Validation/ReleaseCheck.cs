@@ -1,0 +1,59 @@
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
+
+namespace BrightTier.Core.Validation;
+
+/// <summary>An error that stands against a release.</summary>
+/// <param name="At">The document and the place in it, such as layout/vessel/n3.</param>
+/// <param name="LosesData">Whether records would lose values by it; then nobody may publish in spite of it.</param>
+public sealed record ReleaseProblem(string At, string Message, string Code, bool LosesData = false);
+
+/// <summary>What stands against publishing: layouts with errors, names of what is not there, fields that would go missing.</summary>
+public static class ReleaseCheck
+{
+    /// <param name="before">What everyone has.</param>
+    public static IReadOnlyList<ReleaseProblem> Between(Definitions before, Catalogue next)
+    {
+        var problems = new List<ReleaseProblem>();
+        foreach (var entity in next.Definitions.Entities.Values)
+        {
+            foreach (var field in entity.Fields)
+            {
+                Missing(entity, field, field.Target, "entity", next.Definitions.Entities.Keys);
+                Missing(entity, field, field.ChoiceList, "choice list", next.Definitions.ChoiceLists.Keys);
+            }
+
+            foreach (var old in before.Entities.GetValueOrDefault(entity.Key)?.Fields ?? [])
+            {
+                if (entity.Find(old.Key) is not { } now)
+                {
+                    problems.Add(new ReleaseProblem($"entity/{entity.Key}", $"the field '{old.Key}' is gone; fields are retired ('retired: true'), not removed, so that nothing is lost", "field-removed", LosesData: true));
+                }
+                else if (now.Type != old.Type || now.Target != old.Target)
+                {
+                    problems.Add(new ReleaseProblem($"entity/{entity.Key}", $"the field '{old.Key}' would change its type; add another field instead", "type-changed", LosesData: true));
+                }
+            }
+        }
+
+        problems.AddRange(Checker.CheckDocuments(next)
+            .Where(finding => finding.Severity is Severity.Error && finding.Code != "definition-missing")
+            .Select(finding => new ReleaseProblem($"{finding.Kind.Name()}/{finding.Key}{finding.Pointer}", finding.Message, finding.Code)));
+        foreach (var layout in next.Layouts.Values)
+        {
+            problems.AddRange(Checker.Check(layout, next)
+                .Where(finding => finding.Severity is Severity.Error)
+                .Select(finding => new ReleaseProblem($"layout/{layout.Key}/{finding.Node}", finding.Message, finding.Code)));
+        }
+
+        return problems;
+
+        void Missing(Entity entity, Field field, string? key, string what, IEnumerable<string> there)
+        {
+            if (key is not null && !there.Contains(key))
+            {
+                problems.Add(new ReleaseProblem($"entity/{entity.Key}", $"'{field.Key}' names the {what} '{key}', which is not there{Suggestion.For(key, [.. there])}", "unknown", LosesData: true));
+            }
+        }
+    }
+}

@@ -1,0 +1,53 @@
+using System.Text.Json;
+using BrightTier.Contracts;
+using BrightTier.Core.Model;
+using BrightTier.Service.Auth;
+using BrightTier.Service.Http;
+using BrightTier.Storage;
+
+namespace BrightTier.Service.Access;
+
+/// <summary>What a person keeps for herself under a name: views of lists and the like. Nobody else reads it.</summary>
+public static class PreferenceEndpoints
+{
+    private const int Largest = 65_536;
+
+    /// <summary>Names one keeps things under.</summary>
+    private const int Most = 500;
+
+    public static void MapPreferences(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/preferences").WithTags("session");
+        group.MapGet("/{name}", Get).WithName("getPreference").Needs(Permissions.ReadRecords).Produces<JsonElement>().WithSummary("What one keeps under a name; null when it is nothing.");
+        group.MapPut("/{name}", Put).WithName("putPreference").Needs(Permissions.ReadRecords).Accepts<JsonElement>("application/json").Produces(204).WithSummary("Keeps JSON under a name, at most 64 KiB.");
+    }
+
+    private static async Task<IResult> Get(HttpContext http, string name, PreferenceStore preferences, CancellationToken cancel)
+    {
+        http.Response.Headers.CacheControl = "no-store";
+        return TypedResults.Text(await preferences.Find(http.Caller().Person.Id, name, cancel) ?? "null", "application/json");
+    }
+
+    private static async Task<IResult> Put(HttpContext http, string name, JsonElement body, PreferenceStore preferences, CancellationToken cancel)
+    {
+        var caller = http.Caller();
+        var content = body.GetRawText();
+        if (name.Length > 100 || content.Length > Largest)
+        {
+            throw Problems.Invalid($"What is kept under a name has at most {Largest} characters, and the name 100.", new ProblemPart("", "is too long"));
+        }
+
+        if (BodyTexts.Problem(body) is var (pointer, problem))
+        {
+            throw Problems.Invalid($"{(pointer.Length == 0 ? "The body" : pointer)} {problem}.", new ProblemPart(pointer, problem));
+        }
+
+        if (await preferences.Find(caller.Person.Id, name, cancel) is null && await preferences.Count(caller.Person.Id, cancel) >= Most)
+        {
+            throw new RefusedException(422, "too-many", $"One keeps things under at most {Most} names.");
+        }
+
+        await preferences.Put(caller.Person.Id, name, content, cancel);
+        return TypedResults.NoContent();
+    }
+}

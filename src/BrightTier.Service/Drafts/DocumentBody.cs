@@ -1,0 +1,26 @@
+using System.Text;
+using BrightTier.Contracts;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
+using BrightTier.Service.Http;
+
+namespace BrightTier.Service.Drafts;
+
+/// <summary>A document as a call brings it.</summary>
+internal static class DocumentBody
+{
+    /// <summary>A document from the body, YAML or JSON, which must be of the kind and key the address names.</summary>
+    public static async Task<Document> Read(HttpContext http, DocumentKind kind, string key, CancellationToken cancel)
+    {
+        using var reader = new StreamReader(http.Request.Body, Encoding.UTF8);
+        var (document, problems) = DocumentFile.Read(await reader.ReadToEndAsync(cancel));
+        if (document is null)
+        {
+            throw Problems.Document(problems);
+        }
+
+        return document.Kind == kind && document.Key == key
+            ? document
+            : throw Problems.Invalid($"The body is the {document.Kind.Name()} '{document.Key}', the address names the {kind.Name()} '{key}'.", new ProblemPart("/key", $"must be '{key}'"));
+    }
+}

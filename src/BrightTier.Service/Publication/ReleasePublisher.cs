@@ -1,0 +1,355 @@
+using System.Globalization;
+using BrightTier.Contracts;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
+using BrightTier.Core.Validation;
+using BrightTier.Records;
+using BrightTier.Service.Auth;
+using BrightTier.Service.Drafts;
+using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
+using BrightTier.Storage;
+using Microsoft.Extensions.Options;
+
+namespace BrightTier.Service.Publication;
+
+/// <summary>
+/// Makes releases, all or nothing: check everything; give added fields their place in the tables; store the texts; then, in one transaction,
+/// write the release and move the pointer; last, tell everyone. A process that dies between any two of these leaves the old release or the new one.
+/// </summary>
+public sealed class ReleasePublisher(
+    DraftDocuments drafts, ReleaseStore store, ScheduledReleaseStore scheduled, PeopleStore people, CurrentRelease releases, DraftApprovals approving, IRecordStore records, ReleaseAnnouncer announcer, AuditStore audit, TimeProvider time, IOptions<ServiceOptions> options) : IDisposable
+{
+    private readonly SemaphoreSlim turn = new(1, 1);
+
+    public void Dispose() => turn.Dispose();
+
+    public async Task<ReleaseRow> Publish(PublishRequest request, Author by, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            var rows = await Chosen(request.Documents, by, cancel);
+            return await Release(
+                Texts(rows), rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision),
+                ReleaseTerms.Of(request.Note, by, request.Roles, request.EveryoneAt, request.OverrideReason, time.GetUtcNow(), releases.Default.Definitions.Application), cancel);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    /// <summary>Schedules a release of what the drafts hold now, checked now and once more when its time has come.</summary>
+    public async Task<ScheduledReleaseRow> Schedule(ScheduleRequest request, Author by, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            var now = time.GetUtcNow();
+            if (request.At <= now || request.At > now.AddYears(1))
+            {
+                throw Problems.Invalid("A release is scheduled for a time after now, within a year.", new ProblemPart("/at", "must be after now and within a year"));
+            }
+
+            var rows = await Chosen(request.Documents, by, cancel);
+            var terms = ReleaseTerms.Of(request.Note, by, request.Roles, request.EveryoneAt, request.OverrideReason, request.At, releases.Default.Definitions.Application);
+            var texts = await Complete(Texts(rows), cancel);
+            var next = await Next(0, texts, cancel);
+            by.InsistOnRights(releases.Default.Definitions, next.Definitions);
+            Check(next, terms.OverrideReason is not null);
+            var before = (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
+            await store.StoreContents(rows.Select(row => row.Content), cancel);
+            var release = new ScheduledReleaseRow
+            {
+                By = by.Id,
+                Note = request.Note,
+                Made = now.ToUnixTimeMilliseconds(),
+                Due = request.At.ToUnixTimeMilliseconds(),
+                Roles = terms.Roles is { } roles ? string.Join(' ', roles) : null,
+                EveryoneAt = terms.EveryoneAt,
+                OverrideReason = terms.OverrideReason,
+                State = ScheduledReleaseRow.Scheduled,
+            };
+            release.Documents.AddRange(rows.Select(row => new ScheduledDocumentRow
+            {
+                Kind = row.Kind,
+                Key = row.Key,
+                Revision = row.Revision,
+                Hash = ReleaseStore.HashOf(row.Content),
+                Before = before.GetValueOrDefault((row.Kind, row.Key)),
+            }));
+            await scheduled.Add(release, cancel);
+            return release;
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    /// <summary>Sees that somebody may publish all that a scheduled release would.</summary>
+    /// <exception cref="RefusedException">403.</exception>
+    public async Task InsistOnPublisher(ScheduledReleaseRow release, Author by, CancellationToken cancel)
+    {
+        var texts = await scheduled.Texts(release, cancel);
+        Insist(release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
+    }
+
+    /// <summary>Makes a scheduled release. What was published otherwise since it was scheduled is not undone by it.</summary>
+    public async Task<ReleaseRow> Execute(ScheduledReleaseRow release, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            // It is made by the rights its author has when its time has come.
+            var by = await people.Find(release.By, cancel) is { } author
+                ? new Author(author.Id, author.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+                : throw new RefusedException(403, "person-gone", $"'{release.By}', who scheduled this, does not exist any more.");
+            var now = (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
+            if (release.Documents.FirstOrDefault(document => now.GetValueOrDefault((document.Kind, document.Key)) is var published && published != document.Before && published != document.Hash) is { } other)
+            {
+                throw new RefusedException(409, "published-since", $"The {other.Kind} '{other.Key}' was published differently after this was scheduled; check it and schedule it again.");
+            }
+
+            var texts = await scheduled.Texts(release, cancel);
+            Insist(release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
+            return await Release(
+                release.Documents.ToDictionary(document => (document.Kind, document.Key), document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), release.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Revision),
+                new ReleaseTerms(release.Note, by, release.Roles?.Split(' '), release.EveryoneAt, release.OverrideReason, Scheduled: release.Id), cancel);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    /// <summary>Makes a new release of what an old one held, or of what is current with some documents as the old one had them. Drafts are left alone.</summary>
+    public async Task<ReleaseRow> Restore(long number, RestoreRequest request, Author by, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            if (await store.Find(number, cancel) is null)
+            {
+                throw Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture));
+            }
+
+            var texts = (await store.Texts(number, cancel)).ToDictionary(text => (text.Kind, text.Key));
+            var none = new Dictionary<(string, string), long>();
+            if (request.Documents is null)
+            {
+                Insist(texts.Values, by);
+                return await Release(texts, none, new ReleaseTerms(request.Note, by, Restores: number), cancel);
+            }
+
+            var some = new Dictionary<(string Kind, string Key), ReleasedText>();
+            for (var i = 0; i < request.Documents.Count; i++)
+            {
+                var (kind, key) = request.Documents[i];
+                some[(kind, key)] = texts.GetValueOrDefault((kind, key))
+                    ?? throw Problems.Invalid($"Release {number} has no {kind} '{key}'.", new ProblemPart($"/documents/{i.ToString(CultureInfo.InvariantCulture)}", "is not in that release"));
+            }
+
+            if (some.Count == 0)
+            {
+                throw Problems.Invalid("Name at least one document, or leave documents out to go back to all of the release.", new ProblemPart("/documents", "is empty"));
+            }
+
+            Insist(some.Values, by);
+            var said = request.Note.Length > 0 ? request.Note : $"{string.Join(", ", some.Keys.Select(name => $"{name.Kind} {name.Key}"))} as in release {number}";
+            return await Release(some, none, new ReleaseTerms(said, by), cancel);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    /// <summary>Gives the release that some have ahead to everyone, or takes it back from them.</summary>
+    /// <param name="by">Who asks, who may publish everything the release changes; or the service, when its time has come.</param>
+    public async Task EndRollout(long number, bool everyone, Author by, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            if (await store.Find(number, cancel) is { } release)
+            {
+                var before = (await store.Texts(release.Base, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
+                var changed = (await store.Texts(number, cancel)).Where(text => before.GetValueOrDefault((text.Kind, text.Key)) != text.Hash);
+                Insist(changed, by);
+            }
+
+            if (!await store.End(number, everyone, audit.Entry(by.Id, everyone ? "release.promoted" : "release.cancelled", $"release/{number}", null), () => Step("before-end"), cancel))
+            {
+                throw new RefusedException(409, "not-staged", $"Release {number} is not out to some roles alone (any more).");
+            }
+
+            Step("ended");
+            announcer.Announce(await releases.Load(cancel));
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    /// <summary>The drafts somebody names, each at the revision she saw, hers to publish, and approved where that is asked for.</summary>
+    private async Task<List<DraftRow>> Chosen(IReadOnlyList<DraftReference> documents, Author by, CancellationToken cancel)
+    {
+        if (documents.Count == 0)
+        {
+            throw Problems.Invalid("Name at least one document to publish.", new ProblemPart("/documents", "is empty"));
+        }
+
+        var rows = new List<DraftRow>();
+        for (var i = 0; i < documents.Count; i++)
+        {
+            var reference = documents[i];
+            var pointer = $"/documents/{i.ToString(CultureInfo.InvariantCulture)}";
+            var kind = DocumentFile.KindNamed(reference.Kind)
+                ?? throw Problems.Invalid($"There are no documents of kind '{reference.Kind}'; there are: {string.Join(", ", DocumentFile.KindNames)}.", new ProblemPart(pointer + "/kind", "is no kind"));
+            var row = await drafts.Row(kind, reference.Key, cancel);
+            if (row.Revision != reference.Revision)
+            {
+                throw new RefusedException(
+                    409, "draft-moved-on", $"The {reference.Kind} '{reference.Key}' is at revision {row.Revision} by now, changed by {row.ChangedBy}; look at it before publishing it.",
+                    [new ProblemPart(pointer + "/revision", $"is {reference.Revision}, the draft is at {row.Revision}")]);
+            }
+
+            by.InsistOn(Permissions.Publish, releases.Default.Definitions.Application, drafts.Parsed(row));
+            rows.Add(row);
+        }
+
+        // Whether approval is asked for is what everyone has now: no release can exempt itself.
+        if (releases.Default.Definitions.Application.Approval)
+        {
+            await approving.InsistOn(rows, cancel);
+        }
+
+        return rows;
+    }
+
+    /// <summary>The release that texts would make. One that cannot be read is not among those published, and stays as it is.</summary>
+    private Task<Snapshot> Next(long number, Dictionary<(string Kind, string Key), ReleasedText> texts, CancellationToken cancel) =>
+        releases.Read(number, texts.Values, cancel);
+
+    /// <summary>Texts of releases, made or scheduled, all theirs to publish.</summary>
+    private void Insist(IEnumerable<ReleasedText> texts, Author by)
+    {
+        foreach (var text in texts)
+        {
+            by.InsistOn(Permissions.Publish, releases.Default.Definitions.Application, DocumentFile.Read(text.Text, text.Kind, text.Key).Document
+                ?? throw new RefusedException(409, "document-damaged", $"The {text.Kind} '{text.Key}' of that release cannot be read, so that it is not brought back. Name the documents to bring back without it.", [new ProblemPart("/documents", $"{text.Kind}/{text.Key} cannot be read")]));
+        }
+    }
+
+    private static Dictionary<(string Kind, string Key), ReleasedText> Texts(IEnumerable<DraftRow> rows) =>
+        rows.ToDictionary(row => (row.Kind, row.Key), row => new ReleasedText(row.Kind, row.Key, ReleaseStore.HashOf(row.Content), row.Content));
+
+    /// <summary>Some documents with all others as everyone has them.</summary>
+    private async Task<Dictionary<(string Kind, string Key), ReleasedText>> Complete(Dictionary<(string Kind, string Key), ReleasedText> texts, CancellationToken cancel)
+    {
+        foreach (var text in await store.Texts(releases.Default.Number, cancel))
+        {
+            texts.TryAdd((text.Kind, text.Key), text);
+        }
+
+        return texts;
+    }
+
+    private async Task<ReleaseRow> Release(Dictionary<(string Kind, string Key), ReleasedText> texts, Dictionary<(string Kind, string Key), long> revisions, ReleaseTerms terms, CancellationToken cancel)
+    {
+        var (previous, ahead) = (releases.Default.Number, releases.Active.Ahead);
+        if (ahead is not null)
+        {
+            throw new RefusedException(409, "release-staged", $"Release {ahead.Snapshot.Number} is staged for {string.Join(", ", ahead.Roles)}; promote or cancel it before the next.");
+        }
+
+        if (previous == 0 && terms.Roles is not null)
+        {
+            throw Problems.Invalid("The first release goes to everyone.", new ProblemPart("/roles", "must be left out"));
+        }
+
+        if (terms.Restores is null)
+        {
+            await Complete(texts, cancel);
+        }
+
+        var next = await Next(await store.NextNumber(cancel), texts, cancel);
+        InsistOnRights(next, revisions, terms);
+        var standing = Check(next, terms.OverrideReason is not null);
+        Step("checked");
+        await records.Define(next.Definitions, next.Catalogue.SortedFields, cancel);
+        Step("tables-defined");
+        await store.StoreContents(texts.Values.Where(text => revisions.ContainsKey((text.Kind, text.Key))).Select(text => text.Text), cancel);
+        Step("contents-stored");
+        var at = time.GetUtcNow().ToUnixTimeMilliseconds();
+        var release = new ReleaseRow { Number = next.Number, At = at, By = terms.By, Note = terms.Note, Restores = terms.Restores, Base = previous, OverrideReason = standing.Count > 0 ? terms.OverrideReason : null };
+        release.Documents.AddRange(texts.Select(pair => new ReleaseDocumentRow
+        {
+            Release = next.Number,
+            Kind = pair.Key.Kind,
+            Key = pair.Key.Key,
+            Hash = pair.Value.Hash,
+            Revision = revisions.TryGetValue(pair.Key, out var revision) ? revision : null,
+        }));
+        var rollout = terms.Roles is { } roles
+            ? new RolloutRow { Release = next.Number, Roles = string.Join(' ', roles), EveryoneAt = terms.EveryoneAt, State = RolloutRow.Staged, ChangedAt = at, ChangedBy = terms.By }
+            : null;
+        var entry = audit.Entry(
+            terms.By, terms.Restores is null ? "release.published" : "release.restored", $"release/{release.Number}",
+            new { note = terms.Note, documents = revisions.Keys.Select(name => $"{name.Kind}/{name.Key}"), roles = terms.Roles, restores = terms.Restores, overrideReason = release.OverrideReason, findings = standing.Count == 0 ? null : standing.Select(part => part.Message) });
+        if (!await store.Publish(release, rollout, terms.Scheduled, entry, () => Step("before-commit"), cancel))
+        {
+            announcer.Announce(await releases.Load(cancel));
+            throw new RefusedException(409, "release-between", $"Another release was made at the same moment, {releases.Default.Number} is current; look at it and publish again.");
+        }
+
+        Step("committed");
+        var before = releases.Active;
+        var now = rollout is null ? new ActiveReleases(next, null) : before with { Ahead = new Staged(next, terms.Roles!) };
+        releases.Become(now);
+        Step("current");
+        announcer.Announce((before, now));
+        return release;
+    }
+
+    /// <summary>
+    /// What changes who may do what is published by an administrator, and by way of drafts where a second person approves those: going back to an old
+    /// release is a change like any other.
+    /// </summary>
+    private void InsistOnRights(Snapshot next, Dictionary<(string Kind, string Key), long> revisions, ReleaseTerms terms)
+    {
+        var now = releases.Default.Definitions;
+        terms.Author.InsistOnRights(now, next.Definitions);
+        if (now.Application.Approval && revisions.Count == 0 && RightsChange.Between(now, next.Definitions) is { Count: > 0 } changes)
+        {
+            throw new RefusedException(
+                422, "approval-missing", $"Going back would change who may do what, which a second person approves here: {changes[0]} Put it into the draft, have that approved and publish it.",
+                [.. changes.Select(change => new ProblemPart("", change, "rights-change"))]);
+        }
+    }
+
+    /// <summary>No layout with an error is published, nor one that what is published would break; nor does a field go missing.</summary>
+    /// <param name="overridden">Whether it goes out although layouts have errors. What would lose data never does.</param>
+    /// <returns>The errors that stand against it.</returns>
+    private List<ProblemPart> Check(Snapshot next, bool overridden)
+    {
+        var problems = ReleaseCheck.Between(releases.Default.Definitions, next.Catalogue);
+        List<ProblemPart> parts = [.. problems.Select(problem => new ProblemPart(problem.At, problem.Message, problem.Code))];
+        return parts.Count == 0 || (overridden && !problems.Any(problem => problem.LosesData))
+            ? parts
+            : throw new RefusedException(422, "findings", parts.Count == 1 ? parts[0].Message : $"{parts.Count} errors stand against publishing; nothing was published. The first: {parts[0].Message}", parts);
+    }
+
+    private void Step(string name)
+    {
+        if (options.Value.KillAt == name)
+        {
+            System.Diagnostics.Process.GetCurrentProcess().Kill();
+            Thread.Sleep(Timeout.Infinite);
+        }
+    }
+}

@@ -1,0 +1,99 @@
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
+using BrightTier.Service.Http;
+using BrightTier.Storage;
+
+namespace BrightTier.Service.Snapshots;
+
+/// <summary>A release that people of some roles have ahead of the others.</summary>
+public sealed record Staged(Snapshot Snapshot, IReadOnlyList<string> Roles);
+
+/// <summary>What people get: everyone one release, some perhaps another. Whoever asks gets one of them whole.</summary>
+public sealed record ActiveReleases(Snapshot Everyone, Staged? Ahead)
+{
+    public Snapshot For(IReadOnlyList<string> roles) => Ahead is { } ahead && roles.Any(ahead.Roles.Contains) ? ahead.Snapshot : Everyone;
+}
+
+/// <summary>Which release whom is served.</summary>
+public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> log)
+{
+    private readonly AsyncLocal<Snapshot?> asked = new();
+    private ActiveReleases serving = new(new Snapshot(0, []), null);
+
+    public ActiveReleases Active => Volatile.Read(ref serving);
+
+    /// <summary>The release that whoever asks right now is served; everyone's where nobody asks.</summary>
+    public Snapshot Snapshot => asked.Value ?? Default;
+
+    /// <summary>The release of everyone who has none ahead.</summary>
+    public Snapshot Default => Active.Everyone;
+
+    /// <summary>From here on to the end of this request it is served as somebody of these roles is.</summary>
+    public void Serve(IReadOnlyList<string> roles)
+    {
+        if (Active is { Ahead: not null } now)
+        {
+            asked.Value = now.For(roles);
+        }
+    }
+
+    public void Become(ActiveReleases next) => Volatile.Write(ref serving, next);
+
+    /// <summary>Takes what the database says is current; what was before and is now.</summary>
+    public async Task<(ActiveReleases Before, ActiveReleases Now)> Load(CancellationToken cancel)
+    {
+        var before = Active;
+        var (current, ahead) = await store.Active(cancel);
+        var everyone = await At(current, before, cancel);
+        var now = new ActiveReleases(everyone, ahead is { } some ? new Staged(await At(some.Number, before, cancel), some.Roles) : null);
+        if (now.Everyone != before.Everyone || now.Ahead?.Snapshot != before.Ahead?.Snapshot)
+        {
+            Become(now);
+            return (before, now);
+        }
+
+        return (before, before);
+    }
+
+    /// <summary>An entity of the release that whoever asks is served.</summary>
+    public Entity Entity(string key) =>
+        Snapshot.Definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, Snapshot.Definitions.Entities.Keys);
+
+    private async Task<Snapshot> At(long number, ActiveReleases known, CancellationToken cancel) =>
+        number == known.Everyone.Number ? known.Everyone
+        : number == known.Ahead?.Snapshot.Number ? known.Ahead.Snapshot
+        : await Read(number, await store.Texts(number, cancel), cancel);
+
+    /// <summary>A release of these texts, with what is served in the place of those that cannot be read.</summary>
+    public async Task<Snapshot> Read(long number, IEnumerable<ReleasedText> texts, CancellationToken cancel)
+    {
+        var snapshot = await Snapshot.Of(number, texts, text => Instead(text, number, cancel));
+        foreach (var damaged in snapshot.Damaged)
+        {
+            log.LogError(
+                "The {Kind} '{Key}' of release {Release} cannot be read, {Reason}", damaged.Kind, damaged.Key, number, damaged.Told);
+        }
+
+        return snapshot;
+    }
+
+    /// <summary>What is served in the place of a released text that cannot be read: the draft where that holds the very text, else the last text before that can be read.</summary>
+    private async Task<(Document Document, long Release)?> Instead(ReleasedText text, long number, CancellationToken cancel) =>
+        await store.SameInDraft(text, cancel) is { } same && DocumentFile.Read(same, text.Kind, text.Key).Document is { } document
+            ? (document, number)
+            : await LastReadable(text.Kind, text.Key, number, cancel);
+
+    /// <summary>The newest text of a document, in the releases before one, that can be read.</summary>
+    public async Task<(Document Document, long Release)?> LastReadable(string kind, string key, long before, CancellationToken cancel)
+    {
+        foreach (var (release, text) in await store.EarlierTexts(kind, key, before, cancel))
+        {
+            if (DocumentFile.Read(text, kind, key).Document is { } document)
+            {
+                return (document, release);
+            }
+        }
+
+        return null;
+    }
+}

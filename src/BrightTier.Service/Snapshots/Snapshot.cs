@@ -1,0 +1,98 @@
+using System.Collections.Concurrent;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Conditions;
+using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
+using BrightTier.Storage;
+
+namespace BrightTier.Service.Snapshots;
+
+/// <summary>A stored document that cannot be read.</summary>
+/// <param name="Instead">The release whose text of it is served in its place; null where it is not served at all.</param>
+public sealed record DamagedDocument(string Kind, string Key, IReadOnlyList<FileProblem> Problems, long? Instead)
+{
+    /// <summary>What is wrong with it, as a sentence.</summary>
+    public string Reason => Suggestion.Sentence($"{Problems[0].At}: {Problems[0].Message}");
+
+    /// <summary>The same, with what people have in its place.</summary>
+    public string Told => $"{Reason} {(Instead is { } instead ? $"People have it as it was in release {instead}." : "People do without it.")}";
+}
+
+/// <summary>
+/// One release in memory, whole: its documents parsed, and the forms resolved from them so far. Never changes but for being filled. A document
+/// of it that cannot be read harms itself alone: the last text of it that can is served instead.
+/// </summary>
+public sealed class Snapshot
+{
+    private readonly ConcurrentDictionary<(string Key, string Kind), ComposedLayout> assembled = new();
+
+    public Snapshot(long number, IEnumerable<Document> documents, IReadOnlyList<DamagedDocument>? damaged = null)
+    {
+        Damaged = damaged ?? [];
+        Number = number;
+        Name = number.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        Catalogue = DocumentFile.Of(documents);
+    }
+
+    public long Number { get; }
+
+    public Catalogue Catalogue { get; }
+
+    /// <summary>Those of its documents that cannot be read.</summary>
+    public IReadOnlyList<DamagedDocument> Damaged { get; }
+
+    public Definitions Definitions => Catalogue.Definitions;
+
+    private readonly ConcurrentDictionary<string, Definitions> readable = new(StringComparer.Ordinal);
+
+    /// <summary>The definitions as somebody of these roles may know them.</summary>
+    public Definitions ReadableBy(IReadOnlyList<string> roles) =>
+        // As many as there are sets of roles that people have.
+        readable.GetOrAdd(string.Join(' ', roles), static (_, given) => given.Definitions.ReadableBy(given.roles), (Definitions, roles));
+
+    /// <summary>The number as the header Bright-Release has it.</summary>
+    public string Name { get; }
+
+    internal ConcurrentDictionary<FormKey, FormBytes> Forms { get; } = new();
+
+    /// <summary>Answers by what was asked, to the letter, and by whom: the shortest way to the bytes.</summary>
+    internal ConcurrentDictionary<(string Path, string Query, string Kind), FormBytes> Answers { get; } = new();
+
+    /// <summary>The layout somebody gets by the routing rules, put together.</summary>
+    public ComposedLayout LayoutFor(Entity entity, string kind, IReadOnlyCollection<string> roles, EvaluationContext surroundings)
+    {
+        var layout = LayoutSelector.LayoutFor(Catalogue, entity, kind, roles, surroundings);
+        return assembled.GetOrAdd((layout.Key, kind), static (_, given) => LayoutComposer.Assemble(given.layout, given.Catalogue), (layout, Catalogue));
+    }
+
+    /// <summary>Parses texts of one release side by side, since a service that starts waits for this.</summary>
+    /// <param name="instead">The last text of a document that can be read, with its release; null where there is none.</param>
+    public static async Task<Snapshot> Of(long number, IEnumerable<ReleasedText> texts, Func<ReleasedText, Task<(Document Document, long Release)?>> instead)
+    {
+        var (documents, damaged) = (new List<Document>(), new List<DamagedDocument>());
+        foreach (var (text, (document, problems)) in texts.AsParallel().AsOrdered().Select(text => (text, Read(text))).ToArray())
+        {
+            if (document is not null)
+            {
+                documents.Add(document);
+                continue;
+            }
+
+            var other = await instead(text);
+            documents.AddRange(other is { } found ? [found.Document] : []);
+            damaged.Add(new DamagedDocument(text.Kind, text.Key, problems, other?.Release));
+        }
+
+        return new Snapshot(number, documents, damaged);
+    }
+
+    private static (Document? Document, IReadOnlyList<FileProblem> Problems) Read(ReleasedText text)
+    {
+        if (ReleaseStore.HashOf(text.Text) != text.Hash)
+        {
+            return (null, [new FileProblem(new Place(1, 1, ""), "it is not the text that was released: its hash is another")]);
+        }
+
+        return DocumentFile.Read(text.Text, text.Kind, text.Key);
+    }
+}

@@ -1,0 +1,121 @@
+using System.Xml.Linq;
+using BrightTier.Records;
+using BrightTier.Service.Events;
+using BrightTier.Service.Hosting;
+using BrightTier.Storage;
+using Microsoft.AspNetCore.DataProtection.KeyManagement;
+using Microsoft.AspNetCore.DataProtection.Repositories;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using Npgsql;
+
+namespace BrightTier.Service.Startup;
+
+/// <summary>Where documents and records are kept: in two files of SQLite in the data folder, or in one PostgreSQL for any number of processes.</summary>
+public static class Databases
+{
+    /// <summary>Registers the databases of the configuration; what is wrong with it, or null.</summary>
+    public static string? AddDatabases(this WebApplicationBuilder builder, bool describing)
+    {
+        var services = builder.Services;
+        var database = builder.Configuration["Database"] ?? builder.Configuration[$"{ServiceOptions.Section}:Database"];
+        if (!string.IsNullOrEmpty(database))
+        {
+            if (Wrong(database) is { } wrong)
+            {
+                return wrong;
+            }
+
+            services.AddDbContextFactory<PostgresStorageContext>(options => options.UseBrightTierPostgres(database));
+            services.AddSingleton<IDbContextFactory<StorageContext>, PostgresContexts>();
+            // Days and moments are compared as UTC has them, wherever the database stands.
+            services.AddSingleton(_ => NpgsqlDataSource.Create(ForRecords(database)));
+            services.AddSingleton<SqlDialect, PostgresDialect>();
+            services.AddSingleton<PostgresBackplane>().AddHostedService(provider => provider.GetRequiredService<PostgresBackplane>());
+        }
+        else
+        {
+            if (!describing && Occupied(builder.Configuration) is { } occupied)
+            {
+                return occupied;
+            }
+
+            services.AddDbContextFactory<StorageContext>((provider, options) => options.UseBrightTierSqlite(Path.Combine(Folder(provider), "brighttier.db")).UseModel(BrightTier.Storage.CompiledModel.StorageContextModel.Instance));
+            services.AddSingleton<SqlDialect>(provider => new SqliteDialect(Path.Combine(Folder(provider), "records.db")));
+        }
+
+        services.AddSingleton<IRecordStore, SqlRecordStore>();
+        services.AddSingleton<DraftStore>().AddSingleton<ReleaseStore>().AddSingleton<HistoryStore>().AddSingleton<PeopleStore>().AddSingleton<PreferenceStore>().AddSingleton<CommentStore>().AddSingleton<KeyStore>().AddSingleton<DocumentTables>();
+        services.AddSingleton<ScheduledReleaseStore>().AddSingleton<LeaseStore>().AddSingleton<ApprovalStore>().AddSingleton<PresenceStore>().AddSingleton<AuditStore>().AddSingleton<FileStore>();
+        services.AddOptions<KeyManagementOptions>().Configure<KeyStore>((options, keys) => options.XmlRepository = new StoredKeys(keys));
+        // It would read the keys before the tables are there; they are read when the first cookie asks for them.
+        foreach (var eager in services.Where(service => service.ImplementationType?.Name == "DataProtectionHostedService").ToArray())
+        {
+            services.Remove(eager);
+        }
+
+        return null;
+    }
+
+    /// <summary>Held while the process lives, and let go of by the system however it ends: two services on one folder would each serve what it knows.</summary>
+    private static FileStream? hold;
+
+    /// <summary>Takes the data folder for this process; what stands against it, or null.</summary>
+    private static string? Occupied(IConfiguration configuration)
+    {
+        var folder = configuration["Data"] ?? configuration[$"{ServiceOptions.Section}:Data"] ?? new ServiceOptions().Data;
+        try
+        {
+            Directory.CreateDirectory(folder);
+            hold = new FileStream(Path.Combine(folder, "in-use"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
+            hold.SetLength(0);
+            hold.Write(System.Text.Encoding.ASCII.GetBytes(Environment.ProcessId.ToString(System.Globalization.CultureInfo.InvariantCulture)));
+            hold.Flush();
+            return null;
+        }
+        catch (UnauthorizedAccessException error)
+        {
+            return $"the data folder '{folder}' cannot be written: {error.Message}";
+        }
+        catch (IOException error)
+        {
+            return File.Exists(Path.Combine(folder, "in-use")) && !error.Message.Contains("space", StringComparison.OrdinalIgnoreCase) && !error.Message.Contains("Read-only", StringComparison.OrdinalIgnoreCase)
+                ? $"another service uses the data folder '{folder}'. End it first, or name another folder with --Data; several services share one PostgreSQL (--Database)."
+                : $"the data folder '{folder}' cannot be used: {error.Message}";
+        }
+    }
+
+    private static string? Wrong(string connection)
+    {
+        try
+        {
+            return new NpgsqlConnectionStringBuilder(connection).Host is null ? "Database has no Host; a connection string of PostgreSQL looks like Host=localhost;Database=quay;Username=quay." : null;
+        }
+        catch (ArgumentException error)
+        {
+            return $"Database is no connection string of PostgreSQL: {error.Message}";
+        }
+    }
+
+    private static string Folder(IServiceProvider services) => Directory.CreateDirectory(services.GetRequiredService<IOptions<ServiceOptions>>().Value.Data).FullName;
+
+    /// <summary>Statements over wide tables take the database about as long to prepare as to run: those run often are kept prepared, unless the connection string says how many.</summary>
+    private static NpgsqlConnectionStringBuilder ForRecords(string database)
+    {
+        var builder = new NpgsqlConnectionStringBuilder(database) { Timezone = "UTC", ApplicationName = "bright-tier", Timeout = 5, CommandTimeout = 20 };
+        if (!database.Replace(" ", "", StringComparison.Ordinal).Contains("MaxAutoPrepare", StringComparison.OrdinalIgnoreCase))
+        {
+            builder.MaxAutoPrepare = 100;
+        }
+
+        return builder;
+    }
+
+    /// <summary>Keys of cookies among the documents, so that every process has the same.</summary>
+    private sealed class StoredKeys(KeyStore keys) : IXmlRepository
+    {
+        public IReadOnlyCollection<XElement> GetAllElements() => [.. keys.All().Select(XElement.Parse)];
+
+        public void StoreElement(XElement element, string friendlyName) => keys.Add(friendlyName, element.ToString(SaveOptions.DisableFormatting));
+    }
+}

@@ -1,0 +1,43 @@
+import { Suspense, useCallback, useEffect, useState } from 'react';
+import { answer, api, type EntitySummary } from '../../api/client.ts';
+import { PublishDialog } from '../releases/index.ts';
+import { useHappenings, useSession } from '../../shell/hooks.ts';
+import { address } from '../../shell/location.ts';
+import { may } from '../../shell/session.ts';
+import './application.css';
+import { MenuPart } from './MenuPart.tsx';
+import { RoutingPart } from './RoutingPart.tsx';
+import { StylesPart } from './StylesPart.tsx';
+import { arrived } from './useDocument.ts';
+import { WidthsPart } from './WidthsPart.tsx';
+
+const parts = { menu: 'Menu', routing: 'Who gets which', widths: 'Widths', styles: 'Theme and styles' } as const;
+
+/** What belongs to no single layout: the menu, who gets which layout, where widths are cut, named styles. Kept as drafts and published like layouts. */
+export function ApplicationPage({ part, entities }: { part: string | undefined; entities: EntitySummary[] }) {
+  const session = useSession();
+  const here = part && part in parts ? (part as keyof typeof parts) : 'menu';
+  const [waiting, setWaiting] = useState<{ kind: string; key: string; revision: number }[]>([]);
+  const [publishing, setPublishing] = useState(false);
+  const look = useCallback(() => arrived().then(() => answer(api.GET('/api/documents'))).then((all) => setWaiting(all.filter((each) => ['application', 'navigation', 'routing'].includes(each.kind) && each.revision !== each.published).map(({ kind, key, revision }) => ({ kind, key, revision })))).catch(() => undefined), []);
+  useEffect(() => void look(), [look]);
+  useHappenings(useCallback(({ type }) => { if (type === 'draft' || type === 'release') void look(); }, [look]));
+  return (
+    <>
+      <header className="page-head">
+        <h1>Application</h1>
+        <span className="bar-space" />
+        <span className="application-state" role="status">{waiting.length === 0 ? 'as published' : `not published: ${waiting.map((each) => ({ application: 'widths, theme and styles', navigation: 'menu', routing: 'who gets which' })[each.kind as 'routing']).join(', ')}`}</span>
+        {may(session, 'publish') && <button type="button" className="button primary" disabled={waiting.length === 0} onClick={() => void look().then(() => setPublishing(true))}>Publish…</button>}
+      </header>
+      <nav className="application-parts" aria-label="Parts of the application">
+        {Object.entries(parts).map(([key, name]) => <a key={key} href={address('application', key)} aria-current={key === here ? 'page' : undefined}>{name}</a>)}
+      </nav>
+      {here === 'menu' && <MenuPart entities={entities} />}
+      {here === 'routing' && <RoutingPart entities={entities} />}
+      {here === 'widths' && <WidthsPart />}
+      {here === 'styles' && <StylesPart />}
+      {publishing && <Suspense><PublishDialog documents={waiting} title="the application’s menu, rules, widths, theme and styles" errors={[]} onClose={() => setPublishing(false)} onPublished={() => void look()} /></Suspense>}
+    </>
+  );
+}

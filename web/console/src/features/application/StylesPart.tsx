@@ -1,0 +1,86 @@
+import { contrast, themed } from '#form';
+import { useLayoutEffect, useRef, useState } from 'react';
+import { textIn, withText } from '../../shell/localTexts.ts';
+import { useSession } from '../../shell/hooks.ts';
+import { keyOf } from '../../shell/keys.ts';
+import { PartHead } from './PartHead.tsx';
+import { noApplication, type ApplicationFile, type StyleFile, type ThemeFile } from './applicationFile.ts';
+import { useDocument } from './useDocument.ts';
+
+/** The paper and ink of the form itself, in the light. */
+const usual = { ink: '#1f2226', paper: '#fbfaf6' };
+
+/** The theme of the whole application: what can be clicked, what is current, the typeface; shown as it will be. */
+function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: ThemeFile | undefined) => void }) {
+  const look = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    if (look.current) themed(look.current, theme);
+  }, [theme]);
+  const set = (more: Partial<ThemeFile>) => {
+    const next = Object.fromEntries(Object.entries({ ...theme, ...more }).filter(([, each]) => each !== undefined)) as ThemeFile;
+    onChange(Object.keys(next).length > 0 ? next : undefined);
+  };
+  const colour = (name: 'primary' | 'accent', said: string, supplied: string, least: number) => {
+    const value = theme[name];
+    const ratio = contrast(value ?? supplied, '#ffffff');
+    return (
+      <div className="theme-colour">
+        <label>{said} <input type="color" aria-label={said} value={value ?? supplied} onChange={(event) => set({ [name]: event.target.value })} /></label>
+        <span className="style-ratio" data-low={ratio < least ? '' : undefined}>{ratio.toFixed(1)} to 1{ratio < least ? `, needs ${least}` : ''}</span>
+        {value !== undefined && <button type="button" className="button" aria-label={`${said} as supplied`} onClick={() => set({ [name]: undefined })}>As supplied</button>}
+      </div>
+    );
+  };
+  return (
+    <section className="theme" aria-label="Theme">
+      <h2>Theme</h2>
+      <div className="theme-choices">
+        {colour('primary', 'What can be clicked', '#1c5f7d', 4.5)}
+        {colour('accent', 'What is current or chosen', '#c97a0a', 3)}
+        <label>Typeface <select className="bt-input" value={theme.typeface ?? ''} onChange={(event) => set({ typeface: event.target.value || undefined })}><option value="">as supplied</option><option value="serif">with serifs</option><option value="system">that of the device</option></select></label>
+      </div>
+      <div className="theme-look" ref={look}><span className="theme-tab">A tab that is current</span><span className="theme-link">A link</span><span className="theme-button">The chief button</span></div>
+    </section>
+  );
+}
+
+/** Named styles: colours and weight chosen once, used by name in any layout. */
+export function StylesPart() {
+  const { application } = useSession();
+  const kept = useDocument<ApplicationFile>('application', 'application', noApplication);
+  const { value, change } = kept;
+  const [language, setLanguage] = useState(application.languages[0]!);
+  if (!value) return <PartHead about="" kept={kept} />;
+  const styles = value.styles ?? [];
+  const put = (next: StyleFile[]) => change({ ...value, ...(next.length > 0 ? { styles: next } : { styles: undefined }) });
+  const set = (i: number, more: Partial<StyleFile>) => put(styles.with(i, Object.fromEntries(Object.entries({ ...styles[i]!, ...more }).filter(([, each]) => each !== undefined)) as unknown as StyleFile));
+  return (
+    <>
+      <PartHead about="Chosen once, for every form. Changed here, a style changes wherever a layout uses it. Ink on paper must be read by everyone: 4.5 to 1 at least (WCAG 2.2, 1.4.3)." kept={kept} />
+      <ThemePart theme={value.theme ?? {}} onChange={(theme) => change({ ...value, theme })} />
+      <h2>Styles</h2>
+      <label className="application-language">Labels in <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>{application.languages.map((tag) => <option key={tag}>{tag}</option>)}</select></label>
+      <ul className="styles">
+        {styles.map((style, i) => {
+          const label = textIn(style.label, language);
+          const ratio = contrast(style.ink ?? usual.ink, style.paper ?? usual.paper);
+          const colour = (name: 'ink' | 'paper', said: string) => (
+            <label>{said} <input type="checkbox" aria-label={`${label} has ${name} of its own`} checked={style[name] !== undefined} onChange={(event) => set(i, { [name]: event.target.checked ? usual[name] : undefined })} />
+              {style[name] !== undefined && <input type="color" aria-label={`${said} of ${label}`} value={style[name]} onChange={(event) => set(i, { [name]: event.target.value })} />}</label>
+          );
+          return (
+            <li key={style.key}>
+              <span className="style-look" style={{ color: style.ink ?? usual.ink, background: style.paper ?? usual.paper, fontWeight: style.strong ? 650 : undefined }}>{label || style.key}</span>
+              <input className="bt-input" aria-label={`Label of ${style.key}`} dir="auto" value={label} onChange={(event) => set(i, { label: (withText(style.label, event.target.value, language, [...application.languages]) ?? style.key) as StyleFile['label'] })} />
+              {colour('ink', 'Ink')}{colour('paper', 'Paper')}
+              <label><input type="checkbox" checked={style.strong ?? false} onChange={(event) => set(i, { strong: event.target.checked || undefined })} /> Strong</label>
+              <span className="style-ratio" data-low={ratio < 4.5 ? '' : undefined}>{ratio.toFixed(1)} to 1{ratio < 4.5 ? ', too faint' : ''}</span>
+              <button type="button" className="button" aria-label={`Remove ${label}`} onClick={() => put(styles.toSpliced(i, 1))}>×</button>
+            </li>
+          );
+        })}
+      </ul>
+      <div className="application-acts"><button type="button" className="button" onClick={() => put([...styles, { key: keyOf('style', styles.map((each) => each.key)), label: 'New style', paper: '#e8f1f5' }])}>Add a style</button></div>
+    </>
+  );
+}

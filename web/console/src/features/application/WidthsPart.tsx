@@ -1,0 +1,47 @@
+import { useState } from 'react';
+import { keyOf } from '../../shell/keys.ts';
+import { PartHead } from './PartHead.tsx';
+import { noApplication, type ApplicationFile } from './applicationFile.ts';
+import { useDocument } from './useDocument.ts';
+
+const usual = [{ name: 'narrow', below: 40 }, { name: 'medium', below: 64 }, { name: 'wide' }];
+
+/** The application's scale of widths: where the ranges are cut in which layouts may differ. */
+export function WidthsPart() {
+  const kept = useDocument<ApplicationFile>('application', 'application', noApplication);
+  const { value, change } = kept;
+  const [name, setName] = useState('');
+  if (!value) return <PartHead about="" kept={kept} />;
+  const widths = value.widths ?? usual;
+  const put = (next: ApplicationFile['widths']) => change({ ...value, widths: next });
+  const from = (i: number) => widths[i - 1]?.below ?? 0;
+  const top = Math.max(90, (widths.at(-2)?.below ?? 40) + 26);
+  const add = () => {
+    const last = widths.at(-2)?.below ?? 0;
+    put([...widths.slice(0, -1), { name: keyOf(name, widths.map((each) => each.name)), below: Math.min(last + 20, 200) }, widths.at(-1)!]);
+    setName('');
+  };
+  return (
+    <>
+      <PartHead about="A form is as wide as the room it has, on whatever screen. Within each range a layout may have a form of its own; what is cut here holds for all layouts." kept={kept} />
+      <div className="width-bar" aria-hidden="true">{widths.map((each, i) => <span key={each.name} data-width={i + 1} style={{ flexGrow: (each.below ?? top) - from(i) }}>{each.name}</span>)}</div>
+      <table className="application-table">
+        <thead><tr><th scope="col">Name</th><th scope="col">From</th><th scope="col">Up to</th><th><span className="bt-visually-hidden">Acts</span></th></tr></thead>
+        <tbody>
+          {widths.map((each, i) => (
+            <tr key={each.name}>
+              <th scope="row">{each.name}</th>
+              <td>{from(i) * 16} px</td>
+              <td>{each.below === undefined ? 'whatever there is' : <label><input className="bt-input" type="number" aria-label={`${each.name} up to, in rem`} min={from(i) + 4} max={(widths[i + 1]?.below ?? 204) - 4} value={each.below} onChange={(event) => { const below = Math.round(Number(event.target.value)); if (below > from(i) && below < (widths[i + 1]?.below ?? Infinity)) put(widths.with(i, { ...each, below })); }} /> rem, {each.below * 16} px</label>}</td>
+              <td>{each.below !== undefined && widths.length > 2 && <button type="button" className="button" aria-label={`Remove ${each.name}`} title="Layouts that have a form of their own at it are told so when this is published" onClick={() => put(widths.toSpliced(i, 1))}>×</button>}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <form className="application-acts" onSubmit={(event) => { event.preventDefault(); if (name.trim()) add(); }}>
+        <input className="bt-input" aria-label="Name of a new width" placeholder="Name of a new width" value={name} onChange={(event) => setName(event.target.value)} />
+        <button type="submit" className="button" disabled={!name.trim() || widths.length > 6}>Add a width</button>
+      </form>
+    </>
+  );
+}

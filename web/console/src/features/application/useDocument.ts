@@ -1,0 +1,96 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { answer, api, Refused, type DocumentFinding } from '../../api/client.ts';
+import { putDocument, readDocument } from '../../api/documents.ts';
+import { useHappenings } from '../../shell/hooks.ts';
+
+/** One of the application's own documents while it is changed: what it holds, and what stands against the last change. */
+export interface Kept<T> {
+  value: T | undefined;
+  revision: number;
+  problem: string | undefined;
+  /** What the checks find in it, of the revision shown or one before. */
+  findings: readonly DocumentFinding[];
+  /** Takes a change in; it is kept by the service at once. */
+  change: (next: T) => void;
+  /** Back to before the last change made here; nothing where none was. */
+  undo: (() => void) | undefined;
+}
+
+/** What is on its way to the service. */
+let underWay: Promise<unknown> = Promise.resolve();
+
+/** Once everything changed here has arrived. */
+export const arrived = (): Promise<unknown> => underWay;
+
+/** The draft of a document, read as JSON and written back whole against the revision it was read at. `none` is what it is before there is one. */
+export function useDocument<T extends object>(kind: string, key: string, none: T): Kept<T> {
+  const [state, setState] = useState<{ value: T; revision: number }>();
+  const [problem, setProblem] = useState<string>();
+  const [past, setPast] = useState<T[]>([]);
+  const [findings, setFindings] = useState<readonly DocumentFinding[]>([]);
+  const begun = useRef(none);
+  const sending = useRef(Promise.resolve());
+  const latest = useRef(0);
+  const changes = useRef(0);
+  const read = useCallback(async () => {
+    const asked = changes.current;
+    try {
+      const read = await readDocument<T>(kind, key);
+      if (!read) return setState({ value: begun.current, revision: 0 });
+      // What was changed here meanwhile is newer than what was read.
+      if (changes.current !== asked) return;
+      latest.current = read.revision;
+      setState(read);
+      // Back to before what others did would take back theirs, too.
+      setPast([]);
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  }, [kind, key]);
+  // Another part of the page may have changed the same document a moment ago.
+  useEffect(() => void arrived().then(read), [read]);
+  const revision = state?.revision ?? 0;
+  useEffect(() => {
+    if (revision === 0) return undefined;
+    let left = false;
+    answer(api.GET('/api/findings')).then((found) => { if (!left) setFindings(found.filter((each) => each.kind === kind)); }, () => undefined);
+    return () => {
+      left = true;
+    };
+  }, [revision, kind]);
+  // Somebody else changed it: what is shown follows. One's own changes, here and in the part shown before, are announced too, usually before their answer; those wait for it.
+  useHappenings(useCallback(({ type, data }) => { if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current) void arrived().then(() => ((data.revision ?? 0) > latest.current ? read() : undefined)); }, [kind, read]));
+
+  const send = (next: T) => {
+    sending.current = sending.current.then(async () => {
+      try {
+        latest.current = await putDocument(kind, key, next, latest.current);
+        setState((now) => now && { ...now, revision: latest.current });
+        setProblem(undefined);
+      } catch (error) {
+        const refused = error instanceof Refused ? error.problem : undefined;
+        setProblem([(error as Error).message, ...(refused?.problems ?? []).map((each) => each.message)].filter((each, i, all) => all.indexOf(each) === i).join(' '));
+        // What another person did meanwhile stands; what was done here can be done over it.
+        if (refused?.status === 412) await read();
+      }
+    });
+    underWay = Promise.all([underWay, sending.current]);
+  };
+  const put = (next: T) => {
+    changes.current++;
+    setState((now) => now && { ...now, value: next });
+    send(next);
+  };
+  const before = past.at(-1);
+  return {
+    value: state?.value, revision, problem, findings,
+    change: (next) => {
+      if (state) setPast([...past.slice(-50), state.value]);
+      put(next);
+    },
+    undo: before && (() => {
+      setPast(past.slice(0, -1));
+      put(before);
+    }),
+  };
+}

@@ -1,0 +1,65 @@
+import { useEffect, useRef, useState } from 'react';
+import { answer, api } from '../../api/client.ts';
+import { documentName, nameOf } from '../../shell/documentNames.ts';
+import { makeBundle, type Named } from './bundle.ts';
+
+/** Hands a file over to the browser's downloads. */
+function save(file: Blob, name: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(file);
+  link.download = name;
+  link.click();
+  // The browser reads it after this returns.
+  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+}
+
+/** Documents are chosen and taken away in one archive, for another installation. */
+export function ExportDialog({ onClose }: { onClose: () => void }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [all, setAll] = useState<readonly Named[]>([]);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [sought, setSought] = useState('');
+  const [draft, setDraft] = useState(false);
+  const [along, setAlong] = useState(true);
+  const [problem, setProblem] = useState<string>();
+  useEffect(() => {
+    dialog.current?.showModal();
+    // What is sought most often stands first; the rest as it comes, by kind.
+    answer(api.GET('/api/documents')).then((found) => setAll(found.toSorted((one, other) => Number(other.kind === 'layout') - Number(one.kind === 'layout'))), (error: Error) => setProblem(error.message));
+  }, []);
+  const going = all.filter((each) => chosen.has(nameOf(each)));
+  const shown = all.filter((each) => documentName(each).toLowerCase().includes(sought.trim().toLowerCase()));
+  const make = async () => {
+    try {
+      save(await makeBundle(going, draft, !along), going.length === 1 ? `${going[0]!.key}.zip` : 'bright-tier.zip');
+      dialog.current?.close();
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return (
+    <dialog ref={dialog} className="dialog" aria-labelledby="export-title" onClose={onClose}>
+      <form onSubmit={(event) => { event.preventDefault(); void make(); }}>
+        <h2 id="export-title">Export a bundle</h2>
+        <p>An archive for another installation, which checks all of it before anything is imported.</p>
+        <input className="bt-input" type="search" aria-label="Find a document" placeholder="Find a document" autoFocus autoComplete="off" value={sought} onChange={(event) => setSought(event.target.value)} />
+        <fieldset className="bundle-documents">
+          <legend>{going.length === 0 ? 'Contents' : going.length === 1 ? 'One document chosen' : `${going.length} documents chosen`}</legend>
+          {shown.length === 0 && <p className="bt-help">{all.length === 0 ? 'There are none.' : `Nothing is called '${sought.trim()}'.`}</p>}
+          {shown.map((each) => (
+            <label key={nameOf(each)}><input type="checkbox" checked={chosen.has(nameOf(each))} onChange={(event) => setChosen(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))} /> {documentName(each)}</label>
+          ))}
+        </fieldset>
+        <div className="publish-how">
+          <label><input type="checkbox" checked={along} onChange={(event) => setAlong(event.target.checked)} /> Include dependencies</label>
+          <label><input type="checkbox" checked={draft} onChange={(event) => setDraft(event.target.checked)} /> Export drafts instead of what is published</label>
+        </div>
+        {problem && <div className="dialog-problem" role="alert">{problem}</div>}
+        <div className="dialog-acts">
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
+          <button type="submit" className="button primary" disabled={going.length === 0}>Export</button>
+        </div>
+      </form>
+    </dialog>
+  );
+}

@@ -1,0 +1,129 @@
+import { useEffect, useRef, useState } from 'react';
+import { Refused, type Problem, type TakeReport } from '../../api/client.ts';
+import { moment } from '../../shell/moment.ts';
+import { documentName, isSingle, nameOf } from '../../shell/documentNames.ts';
+import { takeBundle, type Named, type BundleImport } from './bundle.ts';
+
+/** What would come of a document, said beside its name. */
+const comes: Record<string, string> = { made: 'new here', changed: 'changes what is here', merged: 'is merged with what is here', unchanged: 'the same here', conflict: 'cannot be taken so' };
+
+/** For how long somebody is still choosing, in milliseconds. */
+const choosing = 300;
+
+/** A bundle is looked at, chosen from and taken into the drafts; everything that would come of it is said before. */
+export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTaken: (documents: readonly Named[], from: string) => void }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [file, setFile] = useState<File>();
+  /** What would come of what was asked, and of which documents. */
+  const [answered, setAnswered] = useState<{ report: TakeReport; of: readonly Named[]; asked: string }>();
+  const [refusal, setRefusal] = useState<{ problem: Problem; asked: string }>();
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [keys, setKeys] = useState<ReadonlyMap<string, string>>(new Map());
+  const [merge, setMerge] = useState(true);
+  const [take, setTake] = useState<BundleImport['conflictResolution']>();
+  const [busy, setBusy] = useState(false);
+  /** Whether documents of which nothing would come are shown, too. */
+  const [whole, setWhole] = useState(false);
+  useEffect(() => dialog.current?.showModal(), []);
+  const report = answered?.report;
+  const all = report?.bundle?.documents ?? [];
+  const going = all.filter((each) => !left.has(nameOf(each)));
+  const refused = (error: unknown) => {
+    if (!(error instanceof Refused)) throw error;
+    setRefusal({ problem: error.problem, asked });
+  };
+  const taking: BundleImport = { only: going.length === all.length ? [] : going, keys: new Map([...keys].filter(([, key]) => key !== '')), merge, conflictResolution: take };
+  // Whatever is chosen, what would come of it is asked for anew; the last answer counts.
+  const none = report !== undefined && going.length === 0;
+  const askedOf = (documents: readonly Named[]) => JSON.stringify([documents.map(nameOf), [...keys], merge, take]);
+  const asked = askedOf(going);
+  const known = answered?.asked === asked;
+  const problem = refusal?.asked === asked ? refusal.problem : undefined;
+  useEffect(() => {
+    if (!file || none || known) return undefined;
+    let over = false;
+    const soon = setTimeout(() => {
+      takeBundle(file, taking, true).then((found) => {
+        if (over) return;
+        // At first everything is asked for, whatever that is.
+        const of = report ? going : found.bundle!.documents;
+        setAnswered({ report: found, of, asked: askedOf(of) });
+      }, (error: unknown) => { if (!over) refused(error); });
+    }, report ? choosing : 0);
+    return () => {
+      over = true;
+      clearTimeout(soon);
+    };
+    // What is asked is told by what was chosen, not by what was answered.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [file, none, asked]);
+  const open = (chosen: File | undefined) => {
+    setAnswered(undefined);
+    setRefusal(undefined);
+    setLeft(new Set());
+    setKeys(new Map());
+    setTake(undefined);
+    setWhole(false);
+    setFile(chosen);
+  };
+  const takeIt = async () => {
+    if (!file) return;
+    setBusy(true);
+    try {
+      const done = await takeBundle(file, taking, false);
+      onTaken(done.documents.filter((each) => each.change !== 'unchanged'), done.bundle?.from ?? '');
+      dialog.current?.close();
+    } catch (error) {
+      refused(error);
+    } finally {
+      setBusy(false);
+    }
+  };
+  // Answers come in the order of the manifest.
+  const outcome = new Map(answered?.of.map((each, i) => [nameOf(each), answered.report.documents[i]!]));
+  const changes = going.map((each) => outcome.get(nameOf(each))?.change);
+  const count = changes.filter((each) => each !== 'unchanged').length;
+  const stuck = changes.includes('conflict');
+  const same = all.filter((each) => outcome.get(nameOf(each))?.change === 'unchanged');
+  const from = report?.bundle;
+  return (
+    <dialog ref={dialog} className="dialog bundle" aria-labelledby="import-title" onClose={onClose}>
+      <form onSubmit={(event) => { event.preventDefault(); void takeIt(); }}>
+        <h2 id="import-title">Import a bundle</h2>
+        <p>Its documents become drafts, all or none. Users see nothing until you publish.</p>
+        <input className="bt-input" type="file" accept=".zip,application/zip" aria-label="The archive" autoFocus onChange={(event) => open(event.target.files?.[0])} />
+        {from && (
+          <>
+            <p className="bundle-from">From <b>{from.from}</b>, {from.release == null ? 'its drafts' : `release ${from.release}`}, made {moment(from.at)}.</p>
+            <ul className="bundle-list" data-whole={whole ? '' : undefined}>
+              <li className="bundle-head" aria-hidden><span>Document</span><span>Result</span><span>Key here</span></li>
+              {all.map((each) => {
+                const [name, comesOf] = [nameOf(each), outcome.get(nameOf(each))];
+                const words = [...(comesOf?.conflicts ?? []), ...(comesOf?.base ? [comesOf.base] : []), ...(comesOf?.summary ?? []), ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`)];
+                return (
+                  <li key={name} data-change={comesOf?.change}>
+                    <label><input type="checkbox" checked={!left.has(name)} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((one) => one !== name) : [...left, name]))} /> {documentName(each)}</label>
+                    <span className="bundle-change">{left.has(name) ? 'not taken' : comesOf ? comes[comesOf.change] : ''}</span>
+                    {!isSingle(each.kind) && !left.has(name) && <input className="bt-input" aria-label={`Key here of the ${documentName(each)}`} title="The key it gets here" placeholder={each.key} autoComplete="off" spellCheck={false} value={keys.get(name) ?? ''} onChange={(event) => setKeys(new Map([...keys, [name, event.target.value.trim()]]))} />}
+                    {words.length > 0 && <details><summary>{comesOf?.change === 'conflict' ? 'Conflicts' : 'Changes'}</summary><ul>{words.map((word, i) => <li key={i}>{word}</li>)}</ul></details>}
+                  </li>
+                );
+              })}
+              {same.length > 0 && <li className="bundle-same"><button type="button" className="bt-link" aria-expanded={whole} onClick={() => setWhole(!whole)}>{whole ? 'Hide' : 'Show'} {same.length === 1 ? 'the one that is' : `the ${same.length} that are`} the same here</button></li>}
+            </ul>
+            <div className="publish-how">
+              <label><input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} /> Merge with changes made here</label>
+              {merge && (stuck || take) && <label>On conflict, use <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as BundleImport['conflictResolution'])}><option value="">stop</option><option value="mine">the bundle</option><option value="theirs">the draft</option></select></label>}
+            </div>
+            {report.findings.length > 0 && <div className="dialog-problem" data-tone={report.findings.some((each) => each.severity === 'error') ? undefined : 'mild'}>New findings:<ul>{report.findings.map((each, i) => <li key={i}><b>{each.severity}</b>, {documentName(each)}: {each.message}</li>)}</ul></div>}
+          </>
+        )}
+        {problem && <div className="dialog-problem" role="alert">{problem.detail ?? problem.title}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.pointer} {part.message}</li>)}</ul>}</div>}
+        <div className="dialog-acts">
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
+          <button type="submit" className="button primary" disabled={busy || !known || problem !== undefined || stuck || count === 0}>{known && count === 0 ? 'Nothing differs' : count > 1 ? `Take ${count} into the drafts` : 'Import into drafts'}</button>
+        </div>
+      </form>
+    </dialog>
+  );
+}

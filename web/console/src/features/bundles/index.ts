@@ -1,0 +1,2 @@
+export { ExportDialog } from './ExportDialog.tsx';
+export { ImportDialog } from './ImportDialog.tsx';

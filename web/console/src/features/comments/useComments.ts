@@ -1,0 +1,42 @@
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { answer, api, type CommentInfo } from '../../api/client.ts';
+import { type Happening } from '../../shell/events.ts';
+import { useHappenings } from '../../shell/hooks.ts';
+
+export interface Comments {
+  all: readonly CommentInfo[];
+  /** How many are open on each item; under the empty name those on the whole. */
+  open: ReadonlyMap<string, number>;
+  add: (text: string, item: string | undefined) => Promise<void>;
+  resolve: (comment: CommentInfo, resolved: boolean) => Promise<void>;
+}
+
+/** What is said about a draft and, of a layout, its items; followed as it is said. */
+export function useComments(kind: string, key: string): Comments {
+  const [all, setAll] = useState<CommentInfo[]>([]);
+  const path = { kind, key };
+  const look = useCallback(() => {
+    answer(api.GET('/api/drafts/{kind}/{key}/comments', { params: { path: { kind, key } } })).then(setAll, () => undefined);
+  }, [kind, key]);
+  useEffect(look, [look]);
+  useHappenings(useCallback((happening: Happening) => {
+    if (happening.type === 'resync' || (happening.type === 'comment' && happening.data.draft?.kind === kind && happening.data.draft.key === key)) look();
+  }, [kind, key, look]));
+  const open = useMemo(() => {
+    const counts = new Map<string, number>();
+    for (const comment of all) if (!comment.resolvedBy) counts.set(comment.item ?? '', (counts.get(comment.item ?? '') ?? 0) + 1);
+    return counts;
+  }, [all]);
+  return {
+    all,
+    open,
+    add: async (text, item) => {
+      await answer(api.POST('/api/drafts/{kind}/{key}/comments', { params: { path }, body: { text, item: item ?? null } }));
+      look();
+    },
+    resolve: async (comment, resolved) => {
+      await answer(api.PUT('/api/comments/{id}/resolved', { params: { path: { id: comment.id } }, body: { resolved } }));
+      look();
+    },
+  };
+}

@@ -1,0 +1,24 @@
+import { address } from '../../shell/location.ts';
+import { holderOf, type Under } from './derivedLayout.ts';
+import { textIn } from '../../shell/localTexts.ts';
+import { type Edit, type TreeNode } from './tree.ts';
+import { applied, tell } from './variants.ts';
+
+/** What a derived layout has differently from the one it extends: each can be taken back. */
+export function DerivedPane({ under, own, labels, language, onEdit }: { under: Under; own: TreeNode; labels: Map<string, string>; language: string; onEdit: (edits: Edit[], label: string) => void }) {
+  const { children } = holderOf(own);
+  const title = textIn(under.tree.properties['title'], language) || under.key;
+  const whole = applied(under.tree, holderOf(own));
+  return (
+    <section className="derived" aria-label="What is different">
+      <h3>Different from <a href={address('design', under.key)}>{title}</a> <small>{children.length}</small></h3>
+      <p>Whatever changes there changes here too, save in what is said here.</p>
+      <ul>
+        {children.map((change) => {
+          const told = tell(change, whole, labels, language);
+          return <li key={change.id}><span>{told}</span><button type="button" className="property-back" aria-label={`Take back: ${told}`} title="As it is there" onClick={() => onEdit([{ op: 'remove', node: change.id }], `As in ${title}: ${told}`)}>↺</button></li>;
+        })}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,36 @@
+import { useEffect, useState } from 'react';
+import { answer, api } from '../../api/client.ts';
+import type { PreviewContext } from './useDraft.ts';
+
+interface Explained {
+  shown: boolean | null;
+  reasons: { node: string; message: string; shows: boolean }[];
+}
+
+/** Why what is selected is there, or is not, for whoever the sheet is looked at as. */
+export function Explanation({ layout, node, revision, context, onSelect }: { layout: string; node: string; revision: number; context: PreviewContext; onSelect: (id: string) => void }) {
+  const [told, setTold] = useState<Explained>();
+  const { role, mode, record } = context;
+  useEffect(() => {
+    let left = false;
+    const query = { node, mode, ...(role ? { role } : {}), ...(mode !== 'create' && record !== undefined && record >= 0 ? { record } : {}) };
+    answer(api.GET('/api/layouts/{key}/explain', { params: { path: { key: layout }, query } })).then((found) => { if (!left) setTold(found as unknown as Explained); }, () => { if (!left) setTold(undefined); });
+    return () => {
+      left = true;
+    };
+  }, [layout, node, revision, role, mode, record]);
+  if (!told) return null;
+  return (
+    <fieldset className="properties-group why">
+      <legend>{told.shown === null ? 'It is there for some records' : told.shown ? 'Why it is there' : 'Why it is not there'}</legend>
+      <ul>
+        {told.reasons.map((reason) => (
+          <li key={reason.node + reason.message} data-shows={reason.shows ? '' : undefined}>
+            {reason.node === node ? reason.message : <button type="button" className="bt-link" onClick={() => onSelect(reason.node)}>{reason.message}</button>}
+          </li>
+        ))}
+        {told.reasons.length === 0 && <li data-shows="">Nothing hides it.</li>}
+      </ul>
+    </fieldset>
+  );
+}

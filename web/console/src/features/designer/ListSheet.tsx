@@ -1,0 +1,49 @@
+import { contentOf, type FormStore } from '#form';
+import { useEffect, useState } from 'react';
+import { answer, api, type RecordInfo } from '../../api/client.ts';
+import { Cards } from '../../runtime/Cards.tsx';
+import { cardsBelow } from '../../runtime/ListPage.tsx';
+import { cellText, ColumnWidths } from '../../runtime/table.tsx';
+
+/** A list as its users will see it at a width, over live rows; each column is a part that can be laid out. */
+export function ListSheet({ store, filter, width }: { store: FormStore; filter: string; width: number }) {
+  const { form, surroundings } = store;
+  const [records, setRecords] = useState<RecordInfo[]>([]);
+  const [problem, setProblem] = useState<string>();
+  const sort = (form.sort ?? []).join(',');
+  useEffect(() => {
+    let left = false;
+    answer(api.GET('/api/records/{entity}', { params: { path: { entity: form.entity }, query: { limit: 12, ...(sort ? { sort } : {}), ...(filter ? { filter } : {}) } } })).then((found) => {
+      if (left) return;
+      setRecords(found.records);
+      setProblem(undefined);
+    }, (error: Error) => { if (!left) setProblem(error.message); });
+    return () => {
+      left = true;
+    };
+  }, [form.entity, sort, filter]);
+  const columns = contentOf(form, width / 16).columns ?? [];
+  const [first = ''] = form.sort ?? [];
+  const filters = (form.filters ?? []).map((key) => form.fields[key]?.label ?? key);
+  return (
+    <div className="list-sheet" dir={store.form.language.startsWith('ar') ? 'rtl' : 'ltr'} lang={form.language}>
+      <h1>{form.title}</h1>
+      {filters.length > 0 && <p className="list-filters">Filters: {filters.join(', ')}</p>}
+      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
+      {width / 16 < cardsBelow ? (
+        <>
+          <p className="notice">Under {cardsBelow * 16} pixels records are cards, laid out as the card of this entity.</p>
+          <Cards entity={form.entity} records={records.slice(0, 4)} surroundings={surroundings} />
+        </>
+      ) : columns.length === 0 ? <p className="empty">No columns yet. Drag fields here, or choose one and press Enter.</p> : (
+        <div className="table-frame">
+          <table className="table">
+            <colgroup><ColumnWidths columns={columns} /></colgroup>
+            <thead><tr>{columns.map((column) => <th key={column.id} scope="col" className="list-column" data-node={column.id} data-column={column.id} data-align={column.align}>{column.label}{first.replace('-', '') === column.field ? (first.startsWith('-') ? ' ↓' : ' ↑') : ''}</th>)}</tr></thead>
+            <tbody>{records.map((record) => <tr key={record.id}>{columns.map((column) => <td key={column.id} data-column={column.id} data-align={column.align}>{cellText(form, column, record, surroundings.timeZone)}</td>)}</tr>)}</tbody>
+          </table>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+import type { EntityInfo } from '../../api/client.ts';
+import type { Command } from './commands.ts';
+import { partsFor } from './parts.ts';
+import type { Subject } from './placement.ts';
+import { a, isItem, namingProperty, walk, type TreeNode } from './tree.ts';
+import type { PreviewContext } from './useDraft.ts';
+
+/** What the designer can do, for its list of commands to offer. */
+export interface Doing {
+  tree: TreeNode;
+  selection: TreeNode[];
+  entity: EntityInfo | undefined;
+  context: PreviewContext;
+  roles: { key: string; label: string }[];
+  languages: string[];
+  undoLabel: string | undefined;
+  redoLabel: string | undefined;
+  unpublished: boolean;
+  trying: boolean;
+  nameOf: (id: string) => string;
+  undo: () => void;
+  redo: () => void;
+  rename: () => void;
+  remove: () => void;
+  move: (direction: 'up' | 'down' | 'left' | 'right') => void;
+  widen: (by: 1 | -1) => void;
+  wrap: () => void;
+  ungroup: () => void;
+  columns: (count: number) => void;
+  start: (subject: Subject) => void;
+  select: (id: string) => void;
+  look: (context: Partial<PreviewContext>) => void;
+  tryIt: () => void;
+  publish: () => void;
+  show: (pane: 'fields' | 'outline' | 'changes' | 'source') => void;
+  addField: () => void;
+  showRound: () => void;
+  copy: () => void;
+  cut: () => void;
+  paste: () => void;
+  makePiece: () => void;
+  detach: () => void;
+  pieces: { key: string; title: string }[];
+  /** Moves the one selected node into a tab. */
+  toTab: (page: string) => void;
+  /** The properties that are shown of the selection, by their labels, each with a way to it. */
+  properties: { label: string; go: () => void }[];
+  /** The widths that can have a form of their own, and those that have one. */
+  widths: { name: string; begun: boolean }[];
+  changeWidth: (name: string | undefined) => void;
+  beginWidth: (name: string) => void;
+  /** Puts what is generated in the place of the form; nothing for what belongs to no entity. */
+  toGenerated: (() => void) | undefined;
+}
+
+/** Every command by its name, those that make no sense now left out. */
+export function commandsOf(doing: Doing): Command[] {
+  const { selection, tree, entity, nameOf } = doing;
+  const [one] = selection.length === 1 ? selection : [];
+  const items = selection.length > 0 && selection.every((node) => isItem(node.kind));
+  const of = (on: unknown, ...commands: Command[]) => (on ? commands : []);
+  const placed = new Set([...walk(tree)].filter((node) => node.kind === 'field').map((node) => node.properties['field']));
+  return [
+    ...of(one && namingProperty(one.kind), { about: 'selection', name: 'Rename', keys: 'F2', run: doing.rename }),
+    ...of(one, { about: 'selection', name: 'Move…', keys: 'M', run: () => doing.start({ node: one!.id }) }),
+    ...of(one, ...(['up', 'down', 'left', 'right'] as const).map((direction): Command => ({ about: 'selection', name: `Move ${direction}`, keys: `Alt+${direction[0]!.toUpperCase()}${direction.slice(1)}`, run: () => doing.move(direction) }))),
+    ...of(one && (isItem(one.kind) || one.kind === 'section' || one.kind === 'row'), ...[...walk(tree)].filter((node) => node.kind === 'page' && ![...walk(node)].some((each) => each.id === one?.id)).map((page): Command => ({ about: 'selection', name: `Move to the tab ${nameOf(page.id)}`, run: () => doing.toTab(page.id) }))),
+    ...of(items, { about: 'selection', name: 'Make wider', keys: 'Alt+Shift+Right', run: () => doing.widen(1) }, { about: 'selection', name: 'Make narrower', keys: 'Alt+Shift+Left', run: () => doing.widen(-1) }),
+    ...of(items, { about: 'selection', name: 'Group into a section', keys: 'G', run: doing.wrap }),
+    ...of(one?.kind === 'section', { about: 'selection', name: 'Merge into the section before', run: doing.ungroup }),
+    ...of(one?.kind === 'section', ...[1, 2, 3, 4].map((count): Command => ({ about: 'selection', name: count === 1 ? 'Arrange in one column' : `Arrange in ${count} columns`, run: () => doing.columns(count) }))),
+    ...of(selection.length > 0 && selection.every((node) => isItem(node.kind) || ['page', 'section', 'row', 'cell'].includes(node.kind)),
+      { about: 'selection', name: 'Copy', keys: 'Ctrl+C', run: doing.copy }, { about: 'selection', name: 'Cut', keys: 'Ctrl+X', run: doing.cut }, { about: 'selection', name: 'Create a piece…', run: doing.makePiece }),
+    ...of(one?.kind === 'piece', { about: 'selection', name: 'Detach the piece', run: doing.detach }),
+    { about: one ? 'selection' : 'form', name: one ? 'Paste after' : 'Paste', keys: 'Ctrl+V', run: doing.paste },
+    ...of(selection.length > 0, { about: 'selection', name: 'Remove', keys: 'Delete', run: doing.remove }),
+    ...doing.properties.map((property): Command => ({ about: 'selection', name: `Change ${property.label}`, run: property.go })),
+    ...of(doing.undoLabel, { about: 'form', name: `Undo: ${doing.undoLabel}`, keys: 'Ctrl+Z', run: doing.undo }),
+    ...of(doing.redoLabel, { about: 'form', name: `Redo: ${doing.redoLabel}`, keys: 'Ctrl+Shift+Z', run: doing.redo }),
+    { about: 'form', name: doing.trying ? 'Back to designing' : 'Try the form', run: doing.tryIt },
+    ...of(doing.unpublished, { about: 'form', name: 'Publish…', run: doing.publish }),
+    { about: 'form', name: 'Show the tour', run: doing.showRound },
+    { about: 'form', name: 'Add a field to the entity…', run: doing.addField },
+    ...partsFor(tree, entity).flatMap((group) => group.parts.map(({ name, subject }): Command => ({ about: 'form', name: subject.part === 'related' ? `Add related records: ${name}` : `Add ${a(name.toLowerCase())}`, run: () => doing.start(subject) }))),
+    ...doing.pieces.map((piece): Command => ({ about: 'form', name: `Add the piece ${piece.title}`, run: () => doing.start({ piece: piece.key }) })),
+    { about: 'form', name: 'Show fields and parts', run: () => doing.show('fields') },
+    { about: 'form', name: 'Show the outline', run: () => doing.show('outline') },
+    { about: 'form', name: 'Show changes and history', run: () => doing.show('changes') },
+    ...of(doing.toGenerated, { about: 'form', name: 'Replace with the generated form', run: doing.toGenerated! }),
+    { about: 'form', name: 'Show the source', run: () => doing.show('source') },
+    ...doing.widths.map((width): Command => (width.begun ? { about: 'form', name: `Design the ${width.name} form`, run: () => doing.changeWidth(width.name) } : { about: 'form', name: `Create a ${width.name} form`, run: () => doing.beginWidth(width.name) })),
+    { about: 'form', name: 'Design the base form', run: () => doing.changeWidth(undefined) },
+    { about: 'eyes', name: doing.context.showHidden ? 'Hide hidden items' : 'Show hidden items', run: () => doing.look({ showHidden: !doing.context.showHidden }) },
+    { about: 'eyes', name: doing.context.tabOrder ? 'Hide the tab order' : 'Show the tab order', run: () => doing.look({ tabOrder: !doing.context.tabOrder }) },
+    { about: 'eyes', name: doing.context.beside ? 'Preview one width' : 'Preview beside a phone', run: () => doing.look({ beside: doing.context.beside ? undefined : 390 }) },
+    { about: 'eyes', name: 'Preview in every role', run: () => doing.look({ role: '' }) },
+    ...doing.roles.map((role): Command => ({ about: 'eyes', name: `Preview as ${a(role.label.toLowerCase())}`, run: () => doing.look({ role: role.key }) })),
+    ...(['creating', 'editing', 'viewing'] as const).map((word, i): Command => ({ about: 'eyes', name: `Preview ${word}`, run: () => doing.look({ mode: (['create', 'edit', 'view'] as const)[i]! }) })),
+    ...doing.languages.map((tag): Command => ({ about: 'eyes', name: `Preview in ${new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag}`, run: () => doing.look({ language: tag }) })),
+    ...[390, 768, 960, 1200].map((width): Command => ({ about: 'eyes', name: `Preview at ${width} px`, run: () => doing.look({ width }) })),
+    ...(entity?.fields ?? []).filter((field) => !placed.has(field.key) && !field.retired).map((field): Command => ({ about: 'find', name: `Add ${field.label}`, run: () => doing.start({ field: field.key }) })),
+    ...[...walk(tree)].filter((node) => isItem(node.kind) || node.kind === 'section' || node.kind === 'page').map((node): Command => ({ about: 'find', name: `Go to ${nameOf(node.id)}`, run: () => doing.select(node.id) })),
+  ];
+}

@@ -1,0 +1,71 @@
+import type { FieldInfo } from '../../api/client.ts';
+import { flow, placeAt, step, type Place, type Subject } from './placement.ts';
+import { isWide } from './Properties.tsx';
+import { outermost, removeAll, ungroup, wrap } from './multiSelection.ts';
+import { widen } from './spanEdits.ts';
+import { textIn, withText } from '../../shell/localTexts.ts';
+import { find, namingProperty, parentOf, type Edit, type TreeNode } from './tree.ts';
+
+interface Around {
+  tree: TreeNode | undefined;
+  selection: string[];
+  fields: FieldInfo[];
+  language: string;
+  languages: string[];
+  /** A width's own form is changed: there nothing is taken off, it is hidden. */
+  inVariant: boolean;
+  nameOf: (id: string) => string;
+  say: (text: string, bad?: boolean) => void;
+  apply: (edits: Edit[], label: string) => Promise<Edit[] | undefined>;
+  select: (ids: string[]) => void;
+  /** Asks what a new part is called. */
+  name: (part: string) => Promise<string | undefined>;
+  place: (chosen: Place, subject: Subject) => void;
+}
+
+/** What is done with the selected parts where they stand: each is one change with a name. */
+export function rearranging({ tree, selection, fields, language, languages, inVariant, nameOf, say, apply, select, name, place }: Around) {
+  const selected = selection.at(-1);
+  const node = selected && tree ? find(tree, selected) : undefined;
+  const property = node && namingProperty(node.kind);
+  const parts = selection.length === 1 ? nameOf(selected!) : `${selection.length} parts`;
+  const written = node && property ? textIn(node.properties[property], language) || (node.kind === 'field' ? nameOf(node.id) : '') : '';
+  const change = (edits: Edit[], label: string) => {
+    if (edits.length > 0) void apply(edits, label);
+  };
+  return {
+    /** What the selected node is called as it is written, and whether that can be changed where it stands. */
+    written,
+    nameable: selection.length === 1 && property !== undefined,
+    rename: (to: string | undefined) => {
+      if (!node || !property || to === undefined || to.trim() === written) return;
+      change([{ op: 'set', node: node.id, property, value: withText(node.properties[property], to.trim(), language, languages) }], `Name of ${nameOf(node.id)}`);
+    },
+    remove: () => {
+      if (!tree || !selected) return;
+      const next = parentOf(tree, selected);
+      if (inVariant) change(outermost(tree, selection).map((id) => ({ op: 'set', node: id, property: 'hidden', value: true })), `Hide ${parts}`);
+      else change(removeAll(tree, selection), `Remove ${parts}`);
+      select(!inVariant && selection.length === 1 && next && next.kind !== 'cell' && next.kind !== 'row' ? [next.id] : []);
+    },
+    move: (direction: 'up' | 'down' | 'left' | 'right') => change(tree && selected ? step(tree, selected, direction) : [], `Move ${parts} ${direction}`),
+    widen: (by: 1 | -1) => {
+      const edits = tree ? widen(tree, selection, by) : [];
+      if (edits.length === 0) say('It cannot be made wider or narrower there.', true);
+      change(edits, `Width of ${parts}`);
+    },
+    wrap: async () => {
+      const title = await name('section');
+      const wrapped = tree && title ? wrap(tree, selection, title) : undefined;
+      if (!wrapped) return;
+      await apply(wrapped.edits, `Put ${selection.length} ${selection.length === 1 ? 'part' : 'parts'} into ${title}`);
+      select([wrapped.section]);
+    },
+    ungroup: () => change(tree && selected ? ungroup(tree, selected) : [], `Take the frame of ${parts} away`),
+    columns: (count: number) => change(tree && selected ? flow(tree, selected, count, isWide(fields)) : [], `Flow ${parts} into ${count} columns`),
+    toTab: (page: string) => {
+      const chosen = tree && selected ? placeAt(tree, { node: selected }, { target: page, edge: 'inside' }) : undefined;
+      if (chosen) place(chosen, { node: selected! });
+    },
+  };
+}

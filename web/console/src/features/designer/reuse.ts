@@ -1,0 +1,78 @@
+import { answer, api, type Piece } from '../../api/client.ts';
+import { copy, detach, paste } from './clipboard.ts';
+import type { Binding } from './PieceDialog.tsx';
+import { describe, type Place } from './placement.ts';
+import { inPlace, outermost } from './multiSelection.ts';
+import { walk, type Edit, type TreeNode } from './tree.ts';
+
+interface Around {
+  layout: string;
+  tree: TreeNode | undefined;
+  selection: string[];
+  nameOf: (id: string) => string;
+  say: (text: string, bad?: boolean) => void;
+  /** Takes what is selected off. */
+  remove: () => void;
+  select: (ids: string[]) => void;
+  /** Sends edits; answers them as they were done, or nothing when they were refused. */
+  apply: (edits: Edit[], label: string) => Promise<Edit[] | undefined>;
+  /** Asks what a piece's slots are bound to. */
+  bind: (piece: Piece) => Promise<Binding | undefined>;
+  /** Asks what a new piece is called. */
+  name: () => Promise<string | undefined>;
+}
+
+const inserted = (done: Edit[]) => done.flatMap((edit) => (edit.op === 'insert' ? [edit.node as TreeNode] : []));
+
+/** Parts of a form used elsewhere: copied, cut and pasted, made into pieces, pieces placed and detached. What goes wrong is said. */
+export function reusing(around: Around) {
+  const { layout, tree, selection, nameOf, say, apply, select } = around;
+  const selected = selection.at(-1);
+  const saying = async <T>(act: () => Promise<T>): Promise<T | undefined> => {
+    try {
+      return await act();
+    } catch (error) {
+      say((error as Error).message, true);
+      return undefined;
+    }
+  };
+  const selectPiece = (done: Edit[] | undefined) => {
+    const use = inserted(done ?? []).flatMap((node) => [...walk(node)]).find((node) => node.kind === 'piece');
+    if (use) select([use.id]);
+  };
+  const pasteFrom = (from: Parameters<typeof paste>[1], at: string | undefined, label: string) => saying(async () => {
+    const { edits, unmatched } = await paste(layout, from, at);
+    const done = await apply(edits, label);
+    if (done) select(inserted(done).map((node) => node.id));
+    if (unmatched.length > 0) say(`Pasted without ${unmatched.join(', ')}: there is no such field here.`);
+  });
+  const copySelected = () => saying(async () => {
+    await copy(layout, selection);
+    say(`Copied ${selection.length > 1 ? `${selection.length} parts` : nameOf(selected!)}.`);
+    return true;
+  });
+  return {
+    copy: copySelected,
+    cut: async () => {
+      if (selection.length > 0 && (await copySelected())) around.remove();
+    },
+    paste: async (text: string) => (text.trim() ? pasteFrom({ text }, selected, 'Paste') : say('Nothing is copied yet: select parts of a form and press Ctrl+C.', true)),
+    place: async (chosen: Place, piece: Piece | undefined) => {
+      const bound = piece && await around.bind(piece);
+      if (!piece || !bound) return;
+      const label = `Place ${piece.title} ${describe(chosen, nameOf)}`;
+      if (!bound.linked) await pasteFrom({ piece: piece.key, slots: bound.slots }, chosen.target, `${label}, as a copy`);
+      else selectPiece(await apply(chosen.edits.map((edit) => (edit.op === 'insert' && edit.node.kind === 'piece' ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, slots: bound.slots } } } : edit)), label));
+    },
+    make: () => saying(async () => {
+      const title = await around.name();
+      if (!tree || !title || outermost(tree, selection).length === 0) return;
+      const made = await answer(api.POST('/api/layouts/{key}/pieces', { params: { path: { key: layout } }, body: { title, nodes: selection, key: null } }));
+      // A use of it, each slot bound to the field it was made of, takes the place of what it was made of.
+      selectPiece(await apply(inPlace(tree, selection, { kind: 'piece', properties: { piece: made.key, slots: Object.fromEntries(made.slots.map((slot) => [slot.slot, slot.slot])) } }), `Make the piece ${title}`));
+    }),
+    detach: () => saying(async () => {
+      if (selected) await apply(await detach(layout, selected), `Make ${nameOf(selected)} a copy of its own`);
+    }),
+  };
+}

@@ -1,0 +1,266 @@
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import type { ResolvedForm } from '#form';
+import { answer, api, Refused, type Finding } from '../../api/client.ts';
+import { type Happening } from '../../shell/events.ts';
+import { useHappenings } from '../../shell/hooks.ts';
+import { people } from '../../shell/people.ts';
+import { may, session } from '../../shell/session.ts';
+import type { Edit, NewNode, TreeNode } from './tree.ts';
+import { shared } from './structuralSharing.ts';
+import { apply as applyTo } from './variants.ts';
+import { keeping, newName, type Step, type Waiting } from './offlineQueue.ts';
+
+export interface Draft {
+  key: string;
+  entity: string;
+  revision: number;
+  published: number | null;
+  tree: TreeNode;
+  findings: Finding[];
+}
+
+type Sent = { done: Edit[]; inverse: Edit[] } | undefined;
+
+/** Within this time, values typed into the same properties are one step. */
+const oneTyping = 2_000;
+
+/** Whether the service has no name to give: what it will call a part is not known before it says so, nor what comes after. */
+const named = (node: NewNode): boolean => node.id !== undefined && (node.children ?? []).every(named);
+
+const targets = (edits: Edit[]) => edits.map((edit) => (edit.op === 'set' ? `${edit.node} ${edit.property}` : '')).join();
+
+/** What a change does to what is looked at, where that is not what is sent: at a width, and over the layout that is extended. */
+export interface PendingChange {
+  edits: Edit[];
+  /** The width whose own form it changes. */
+  width?: string;
+}
+
+/** Edits that were sent; the revision they came to, once the service has answered. */
+export interface Ahead extends Waiting {
+  revision?: number;
+  seen?: PendingChange;
+}
+
+/** How long it is until the service is tried again, in milliseconds. */
+const patience = 1_500;
+
+/** What is on its way for each layout, whether or not the layout is still looked at. */
+const sending = new Map<string, Promise<unknown>>();
+
+export interface DraftState {
+  draft: Draft | undefined;
+  /** What was sent last: the sheet shows it before the service has said what it came to. */
+  ahead: readonly Ahead[];
+  message: { text: string; bad: boolean } | undefined;
+  undoLabel: string | undefined;
+  redoLabel: string | undefined;
+  apply: (edits: Edit[], label: string, seen?: PendingChange) => Promise<Edit[] | undefined>;
+  undo: () => void;
+  redo: () => void;
+  say: (text: string, bad?: boolean) => void;
+  refresh: () => Promise<void>;
+}
+
+/**
+ * The draft being changed. What is done shows at once, and goes to the service, which decides, and answers with the new draft and with what would undo it;
+ * undoing sends that, so that others' edits in between stand. While the service is out of reach changes wait, here and in the browser, and follow in their order.
+ */
+export function useDraft(key: string): DraftState {
+  const [draft, setDraft] = useState<Draft>();
+  // Taken from the moment it is asked for: two undos in a row are two steps, whether or not the first is answered.
+  const [kept] = useState(() => keeping(session().person!.id, key));
+  const steps = useRef(kept.steps());
+  const [labels, setLabels] = useState<{ undo: string | undefined; redo: string | undefined }>({ undo: undefined, redo: undefined });
+  const [message, setMessage] = useState<DraftState['message']>();
+  const [ahead, setAhead] = useState<readonly Ahead[]>([]);
+  const latest = useRef<Draft>(undefined);
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const line = useCallback((next: Promise<unknown>) => {
+    queue.current = next;
+    sending.set(key, next);
+  }, [key]);
+
+  const closed = useRef(false);
+  // Whether one of the changes stays behind: none that came later overtakes it.
+  const stopped = useRef(false);
+
+  const show = useCallback(() => {
+    kept.keepSteps(steps.current);
+    setLabels({ undo: steps.current.past.at(-1)?.label, redo: steps.current.future.at(-1)?.label });
+  }, [kept]);
+  const accept = useCallback((next: unknown) => {
+    const now = next as Draft;
+    if (latest.current && latest.current.revision > now.revision) return;
+    latest.current = now;
+    setDraft(now);
+  }, []);
+  const refresh = useCallback(() => answer(api.GET('/api/layouts/{key}', { params: { path: { key } } })).then(accept, (error: Error) => setMessage({ text: error.message, bad: true })), [key, accept]);
+  useHappenings(useCallback((happening: Happening) => {
+    const elsewhere = happening.type === 'draft' && happening.data.key === key && happening.data.kind === 'layout' && (happening.data.revision ?? 0) > (latest.current?.revision ?? 0);
+    // A release may have been made of it, or have brought back what it was.
+    if (happening.type === 'release') void queue.current.then(refresh).catch(() => undefined);
+    // One's own changes are announced too, usually before their answer arrives; those wait for it.
+    if (elsewhere || happening.type === 'resync') void queue.current.then(async () => {
+      if ((happening.data.revision ?? Infinity) <= (latest.current?.revision ?? 0)) return;
+      await refresh();
+      // What somebody else does is not only seen on the sheet but said, with her name.
+      const [who, changes] = await Promise.all([people(), answer(api.GET('/api/layouts/{key}/changes', { params: { path: { key } } }))]);
+      const last = changes.at(-1);
+      if (elsewhere && last) setMessage({ text: `${who.find((person) => person.id === last.by)?.name ?? last.by}: ${last.label}`, bad: false });
+    }).catch(() => undefined);
+  }, [key, refresh]));
+
+  const waiting = useRef<readonly Ahead[]>([]);
+  /** Takes up a change that waits, or lets one go that the service has answered. */
+  const wait = useCallback((next: readonly Ahead[]) => {
+    waiting.current = next;
+    kept.keepWaiting(next.filter((each) => each.revision === undefined).map(({ name, edits, label }) => ({ ...(name ? { name } : {}), edits, label })));
+    setAhead(next);
+  }, [kept]);
+
+  /** Sends one change, again and again while nobody answers and somebody looks; else it waits in the browser until the layout is opened again. */
+  const post = useCallback(async (entry: Ahead): Promise<Sent> => {
+    while (latest.current && !stopped.current) {
+      try {
+        const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: entry.edits as never, label: entry.label, name: entry.name ?? null } }));
+        accept(applied.draft);
+        entry.revision = latest.current.revision;
+        wait([...waiting.current]);
+        setMessage(undefined);
+        return { done: applied.edits as unknown as Edit[], inverse: applied.inverse as unknown as Edit[] };
+      } catch (error) {
+        if (!(error instanceof Refused)) throw error;
+        if (error.problem.status === 0 || error.problem.status === 503) {
+          if (closed.current) {
+            stopped.current = true;
+            return undefined;
+          }
+          const unsent = waiting.current.filter((each) => each.revision === undefined).length;
+          setMessage({ text: `The service cannot be reached. ${unsent === 1 ? 'One change waits' : `${unsent} changes wait`} here and will be sent; nothing is lost, and you can go on.`, bad: true });
+          await new Promise((next) => setTimeout(next, patience));
+          continue;
+        }
+        wait(waiting.current.filter((each) => each !== entry));
+        setMessage({ text: error.message, bad: true });
+        if (error.problem.status === 409) await refresh();
+        return undefined;
+      }
+    }
+    return undefined;
+  }, [key, accept, refresh, wait]);
+
+  const send = useCallback((edits: Edit[], label: string, seen?: PendingChange): Promise<Sent> => {
+    if (edits.length === 0) return Promise.resolve(undefined);
+    if (!may(session(), 'configure')) {
+      setMessage({ text: 'You may look at this form, say something about it and approve it, not change it.', bad: true });
+      return Promise.resolve(undefined);
+    }
+    const entry: Ahead = { name: newName(), edits, label, ...(seen ? { seen } : {}) };
+    const known = latest.current?.revision ?? 0;
+    // Of what was answered before only the last may not have been resolved yet.
+    wait([...waiting.current.filter((each) => each.revision === undefined || each.revision >= known), entry]);
+    const sent = queue.current.catch(() => undefined).then(() => post(entry));
+    line(sent);
+    return sent;
+  }, [post, wait, line]);
+
+  useEffect(() => {
+    closed.current = false;
+    stopped.current = false;
+    // What was on its way when the page was left arrives first, then goes what waited.
+    line((sending.get(key) ?? Promise.resolve()).catch(() => undefined).then(refresh).then(async () => {
+      const left = kept.waiting().map((each): Ahead => ({ ...each }));
+      if (left.length > 0) wait([...waiting.current, ...left]);
+      for (const each of left) {
+        const sent = await post(each);
+        if (sent) steps.current.past.push({ label: each.label, edits: sent.inverse });
+      }
+      show();
+    }));
+    return () => {
+      closed.current = true;
+    };
+  }, [key, refresh, kept, wait, post, show, line]);
+  const apply = useCallback(
+    async (edits: Edit[], label: string, seen?: PendingChange) => {
+      const sent = await send(edits, label, seen);
+      if (!sent) return undefined;
+      const last: Step | undefined = steps.current.past.at(-1);
+      const now = Date.now();
+      if (last?.at && now - last.at < oneTyping && last.label === label && edits.every((edit) => edit.op === 'set') && targets(last.edits) === targets(sent.inverse)) last.at = now;
+      else steps.current.past.push({ label, edits: sent.inverse, at: now });
+      steps.current.future = [];
+      show();
+      return sent.done;
+    },
+    [send, show],
+  );
+  const turn = async (from: 'past' | 'future', to: 'past' | 'future', word: string) => {
+    // What was just done and is not answered yet is what is undone.
+    await queue.current.catch(() => undefined);
+    await Promise.resolve();
+    // What turns out to be impossible is said (by send) and gone from the list, not silently skipped.
+    const last = steps.current[from].pop();
+    if (!last) return;
+    show();
+    const sent = await send(last.edits, `${word}: ${last.label}`);
+    if (!sent) return;
+    steps.current[to].push({ label: last.label, edits: sent.inverse });
+    show();
+    setMessage({ text: `${word}: ${last.label}`, bad: false });
+  };
+  const tree = draft?.tree;
+  // What is not answered yet stands already, so that the next thing is done to what one sees.
+  const seen = useMemo(() => tree && ahead.filter((each) => each.revision === undefined).flatMap((each) => each.edits).reduce<{ tree: TreeNode; over: boolean }>((so, edit) => (so.over || (edit.op === 'insert' && !named(edit.node)) ? { ...so, over: true } : { tree: applyTo(so.tree, edit), over: false }), { tree, over: false }).tree, [tree, ahead]);
+  return {
+    draft: draft && seen ? { ...draft, tree: seen } : draft,
+    ahead,
+    message,
+    undoLabel: labels.undo,
+    redoLabel: labels.redo,
+    apply,
+    undo: () => void turn('past', 'future', 'Undone'),
+    redo: () => void turn('future', 'past', 'Done again'),
+    say: (text, bad = false) => setMessage({ text, bad }),
+    refresh,
+  };
+}
+
+/** Through whose context the sheet is looked at. */
+export interface PreviewContext {
+  role: string;
+  mode: 'create' | 'edit' | 'view';
+  language: string;
+  record: number | undefined;
+  width: number;
+  showHidden: boolean;
+  /** Another width the same form is drawn at beside the sheet. */
+  beside: number | undefined;
+  /** How large the sheet is drawn: 1 as users see it. */
+  zoom: number;
+  /** Whether the order of the Tab key is shown. */
+  tabOrder: boolean;
+}
+
+/** The draft resolved for those context, by the same code that resolves what is published; again when what it rests on was changed. */
+export function usePreview(draft: Draft | undefined, context: PreviewContext, looked: number): { form: ResolvedForm; revision: number } | undefined {
+  const [form, setForm] = useState<{ form: ResolvedForm; revision: number }>();
+  const { role, mode, language, showHidden } = context;
+  const revision = draft?.revision;
+  const key = draft?.key;
+  useEffect(() => {
+    if (key === undefined) return;
+    let left = false;
+    answer(api.GET('/api/layouts/{key}/preview', { params: { path: { key }, query: { ...(role ? { role } : {}), mode, language, showHidden } } })).then(
+      (resolved) => {
+        if (!left) setForm((before) => ({ form: shared(before?.form, resolved as unknown as ResolvedForm), revision: revision ?? 0 }));
+      },
+      () => undefined,
+    );
+    return () => {
+      left = true;
+    };
+  }, [key, revision, role, mode, language, showHidden, looked]);
+  return form;
+}

@@ -1,0 +1,98 @@
+import { FormStore, type ResolvedForm, type Values } from '#form';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../../api/client.ts';
+import { useAfterHappenings } from '../../shell/hooks.ts';
+import { surroundings } from '../../shell/session.ts';
+import { foresee } from './optimisticForm.ts';
+import { sampleOf } from './samples.ts';
+import { isList } from './tree.ts';
+import { usePreview, type Ahead, type Draft, type PreviewContext, type PendingChange } from './useDraft.ts';
+
+export interface PreviewForm {
+  context: PreviewContext;
+  setContext: (change: PreviewContext | ((before: PreviewContext) => PreviewContext)) => void;
+  /** What the layout shows: its entity, of a piece its slots. */
+  entity: EntityInfo | undefined;
+  labels: Map<string, string>;
+  /** The records one can look at. */
+  names: RecordName[];
+  /** The one that is looked at; nothing while a new one is made. */
+  record: RecordInfo | undefined;
+  /** Its values, or those of a sample. */
+  values: Values;
+  form: ResolvedForm | undefined;
+  store: FormStore | undefined;
+  /** Reads the entity again, after a field or a choice was added. */
+  readEntity: () => void;
+  /** How often what the draft rests on was changed. */
+  looked: number;
+  /** Resolves the form again, after something it rests on was changed. */
+  lookAgain: () => void;
+}
+
+/** What is looked at while designing, and through whose context: the draft's entity, a record of it, and the form resolved for them, with what is just being typed into a property. */
+export function usePreviewForm(draft: Draft | undefined, ahead: readonly Ahead[], typing: PendingChange | undefined, language: string, trying: boolean): PreviewForm {
+  const [chosen, setContext] = useState<PreviewContext>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 630)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
+  // What is only read is looked at so.
+  const onlyRead = ['list', 'card', 'print'].includes(String(draft?.tree.properties['kind']));
+  const context = useMemo<PreviewContext>(() => (onlyRead ? { ...chosen, mode: 'view' } : chosen), [chosen, onlyRead]);
+  const [entity, setEntity] = useState<EntityInfo>();
+  const [names, setNames] = useState<RecordName[]>([]);
+  const [record, setRecord] = useState<RecordInfo>();
+  const [looked, setLooked] = useState(0);
+  const showHidden = context.showHidden && !trying;
+  const resolved = usePreview(draft, { ...context, showHidden }, looked);
+
+  const key = draft?.key;
+  const of = draft?.entity;
+  const readEntity = useCallback(() => {
+    if (key !== undefined) answer(api.GET('/api/layouts/{key}/entity', { params: { path: { key } } })).then(setEntity, () => undefined);
+  }, [key]);
+  useEffect(readEntity, [readEntity]);
+  // What this draft rests on may change too, by somebody else or in another tab: its entity, a layout it extends, a piece, a list of choices.
+  const lookAgain = useCallback(() => setLooked((count) => count + 1), []);
+  useAfterHappenings(
+    useCallback(({ type, data }) => type === 'resync' || (type === 'draft' && !(data.kind === 'layout' && data.key === key)), [key]),
+    useCallback(() => {
+      readEntity();
+      lookAgain();
+    }, [readEntity, lookAgain]),
+  );
+
+  useEffect(() => {
+    if (!of) return;
+    answer(api.GET('/api/records/{entity}/lookup', { params: { path: { entity: of }, query: { limit: 50 } } })).then((found) => {
+      setNames(found);
+      setContext((before) => ({ ...before, record: before.record ?? found[0]?.id ?? -1 }));
+    }, () => undefined);
+  }, [of]);
+  useEffect(() => {
+    if (!of || context.record === undefined || context.record < 0) return;
+    answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: of, id: context.record } } })).then(setRecord, () => undefined);
+  }, [of, context.record]);
+
+  const body = draft ? (isList(draft.tree) ? draft.tree : draft.tree.children.find((child) => child.kind === 'body'))?.id ?? '' : '';
+  const form = useMemo(() => {
+    if (!resolved) return undefined;
+    const known = { fields: entity?.fields ?? [], language: context.language, body };
+    const coming: PendingChange[] = ahead.filter((each) => each.revision === undefined || each.revision > resolved.revision).map((each) => each.seen ?? each);
+    return (typing ? [...coming, typing] : coming).reduce((so, each) => foresee(so, each.edits, known, each.width), resolved.form);
+  }, [resolved, ahead, typing, entity, context.language, body]);
+
+  const sample = useMemo(() => (context.record !== undefined && context.record < 0 && entity ? sampleOf(entity.fields, context.record) : undefined), [context.record, entity]);
+  const showing = context.mode === 'create' || sample ? undefined : record;
+  const values = useMemo<Values>(() => (sample && context.mode !== 'create' ? sample : ((showing?.values ?? {}) as Values)), [sample, showing, context.mode]);
+  const [shown] = useState<{ store?: FormStore; values?: Values }>({});
+  const store = useMemo(() => {
+    if (!form) return undefined;
+    // What users can open beside a form is drawn here too, and does nothing.
+    const asSeen = surroundings({ open: () => undefined, create: () => Promise.resolve(undefined), ...(context.role ? { roles: [context.role] } : {}) });
+    const next = new FormStore(form, values, showing?.references ?? {}, asSeen, { showHidden });
+    // The form may be resolved anew while somebody tries it: what she typed stays. It goes with the trial.
+    if (trying && shown.store && shown.values === values) next.goOnFrom(shown.store);
+    Object.assign(shown, { store: next, values });
+    return next;
+  }, [form, values, showing, context.role, showHidden, trying, shown]);
+  const labels = useMemo(() => new Map(entity?.fields.map((field) => [field.key, field.label])), [entity]);
+  return { context, setContext, entity, labels, names, record: showing, values, form, store, readEntity, looked, lookAgain };
+}

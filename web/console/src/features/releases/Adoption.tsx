@@ -1,0 +1,20 @@
+import { useEffect, useState } from 'react';
+import { answer, api } from '../../api/client.ts';
+
+/** How many open browsers have drawn a release, counted as they say so. */
+export function Adoption({ release }: { release: number }) {
+  const [count, setCount] = useState<{ open: number; drawn: number }>();
+  useEffect(() => {
+    let left = false;
+    const look = () => answer(api.GET('/api/releases/{number}/adoption', { params: { path: { number: release } } })).then((found) => {
+      if (!left) setCount({ open: Number(found.open), drawn: Number(found.drawn) });
+    }, () => undefined);
+    void look();
+    const again = setInterval(() => void look(), 1_000);
+    return () => {
+      left = true;
+      clearInterval(again);
+    };
+  }, [release]);
+  return <span role="status">{count === undefined ? '…' : `${count.drawn} of ${count.open} open ${count.open === 1 ? 'browser' : 'browsers'} so far`}</span>;
+}

@@ -1,0 +1,49 @@
+import { useEffect, useState } from 'react';
+import { answer, api, type Difference, type Release } from '../../api/client.ts';
+import { documentName, nameOf } from '../../shell/documentNames.ts';
+
+const changes: Record<string, string> = { added: 'is new', removed: 'is gone', changed: 'was changed' };
+
+interface ReleaseChangesProps {
+  release: Release;
+  releases: readonly Release[];
+  /** Gives everyone the documents that are chosen as this release has them; nothing where one may not, or everyone has it. */
+  onRestore: ((documents: { kind: string; key: string }[]) => void) | undefined;
+}
+
+/** What is different between a release and any other, document by document, in words. */
+export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesProps) {
+  const older = releases.find((each) => each.number < release.number);
+  const [against, setAgainst] = useState(older?.number);
+  const [found, setFound] = useState<readonly Difference[]>();
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  useEffect(() => {
+    if (against === undefined) return undefined;
+    let left = false;
+    answer(api.GET('/api/releases/diff', { params: { query: { from: `${against}`, to: `${release.number}` } } })).then((compared) => {
+      if (left) return;
+      setFound(compared.documents);
+      setChosen(new Set());
+    }, () => undefined);
+    return () => {
+      left = true;
+    };
+  }, [release.number, against]);
+  if (!older) return <p>It is the first release there was.</p>;
+  const back = found?.filter((each) => chosen.has(nameOf(each))) ?? [];
+  return (
+    <div className="release-changes">
+      <label>Compared with release <select className="bt-input" value={against} onChange={(event) => setAgainst(Number(event.target.value))}>{releases.filter((each) => each.number !== release.number).map((each) => <option key={each.number} value={each.number}>{each.number}{each.note ? `, ${each.note.slice(0, 40)}` : ''}</option>)}</select></label>
+      {found?.length === 0 && <p>Both hold the same.</p>}
+      <dl>
+        {found?.map((each) => (
+          <div key={nameOf(each)}>
+            <dt>{onRestore && each.change !== 'removed' && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(nameOf(each))} onChange={(event) => setChosen(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))} />}{documentName(each)} {changes[each.change]}</dt>
+            {each.summary.map((word, i) => <dd key={i}>{word}</dd>)}
+          </div>
+        ))}
+      </dl>
+      {onRestore && found && found.length > 0 && <button type="button" className="button" disabled={back.length === 0} onClick={() => onRestore(back.map(({ kind, key }) => ({ kind, key })))}>Everyone gets what is chosen as it was here</button>}
+    </div>
+  );
+}

@@ -1,0 +1,78 @@
+import { useCallback, useEffect, useState } from 'react';
+import { answer, api, type Difference } from '../../api/client.ts';
+import type { Happening } from '../../shell/events.ts';
+import { useAfterHappenings, useSession } from '../../shell/hooks.ts';
+import { address } from '../../shell/location.ts';
+import { moment } from '../../shell/moment.ts';
+import { documentName, nameOf } from '../../shell/documentNames.ts';
+import { usePeople } from '../../shell/people.ts';
+import { may } from '../../shell/session.ts';
+import { commentAddress } from '../../runtime/commentAddress.ts';
+import { Approval, useApprovals } from './Approval.tsx';
+import { PublishDialog } from './PublishDialog.tsx';
+
+const ofDocuments = ({ type }: Happening) => type === 'draft' || type === 'release';
+
+/** Where a document is changed; nothing where that is done in files. */
+const placeOf = ({ kind, key }: Difference): string | undefined => (kind === 'layout' ? address('design', key)
+  : kind === 'navigation' ? address('application', 'menu')
+    : kind === 'routing' ? address('application', 'routing')
+      : kind === 'application' ? address('application', 'widths') : undefined);
+
+/** Everything drafts have that nobody got yet, of whatever kind: looked through, approved, and published together. */
+export function UnpublishedDrafts({ onWay, onPublished, onRefused }: {
+  /** What is said of a draft, by kind/key, that some have already or that is set for a time. */
+  onWay: ReadonlyMap<string, string>;
+  onPublished: () => void;
+  onRefused: (message: string) => void;
+}) {
+  const session = useSession();
+  const people = usePeople();
+  const [found, setFound] = useState<readonly Difference[]>([]);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
+  const [publishing, setPublishing] = useState<{ kind: string; key: string; revision: number }[]>();
+  const approvals = useApprovals(found);
+  // What drafts no longer hold is published by restoring; a draft is what can be published.
+  const look = useCallback(() => void answer(api.GET('/api/releases/diff', { params: { query: { from: 'current', to: 'drafts' } } })).then((compared) => setFound(compared.documents.filter((each) => each.draft)), (error: Error) => onRefused(error.message)), [onRefused]);
+  useEffect(look, [look]);
+  useAfterHappenings(ofDocuments, look);
+  const turned = (names: ReadonlySet<string>, name: string, on: boolean) => new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
+  // Of one there is nothing to choose.
+  const choosing = found.length > 1 && may(session, 'publish');
+  const going = found.filter((each) => !choosing || chosen.has(nameOf(each))).map(({ kind, key, draft }) => ({ kind, key, revision: Number(draft!.revision) }));
+  return (
+    <>
+      {found.length > 0 && (
+        <section aria-labelledby="waiting-title" className="ahead">
+          <header>
+            <h2 id="waiting-title" className="releases-head">Unpublished drafts</h2>
+            {may(session, 'publish') && (
+              <>
+                {choosing && <label><input type="checkbox" checked={going.length === found.length} onChange={(event) => setChosen(new Set(event.target.checked ? found.map(nameOf) : []))} /> All</label>}
+                <button type="button" className="button primary" disabled={going.length === 0} onClick={() => setPublishing(going)}>{going.length > 1 ? `Publish these ${going.length} together…` : 'Publish…'}</button>
+              </>
+            )}
+          </header>
+          <ul className="ahead-drafts">
+            {found.map((each) => {
+              const [name, place, draft] = [nameOf(each), placeOf(each), each.draft!];
+              return (
+                <li key={name}>
+                  {choosing && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(name)} onChange={(event) => setChosen(turned(chosen, name, event.target.checked))} />}
+                  <div>
+                    <p className="release-note">{place ? <a href={place}>{documentName(each)}</a> : documentName(each)}{each.change === 'added' && <span className="release-current">new</span>}</p>
+                    <p className="release-about">changed by {people.name(draft.changedBy)}, {moment(draft.changedAt)}. {onWay.has(name) && `${onWay.get(name)} `}{each.summary.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(turned(open, name, !open.has(name)))}>{each.summary.length === 1 ? 'One change' : `${each.summary.length} changes`}</button>}</p>
+                    {open.has(name) && <ul className="ahead-words">{each.summary.map((word, i) => <li key={i}>{word}</li>)}</ul>}
+                  </div>
+                  <div className="release-acts"><a className="button" href={commentAddress(each)}>Comments</a><Approval draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }} {...approvals} look="button" onRefused={onRefused} /></div>
+                </li>
+              );
+            })}
+          </ul>
+        </section>
+      )}
+      {publishing && <PublishDialog documents={publishing} title={publishing.length === 1 ? `the ${documentName(publishing[0]!)}` : `these ${publishing.length} drafts`} errors={[]} onClose={() => setPublishing(undefined)} onPublished={onPublished} />}
+    </>
+  );
+}

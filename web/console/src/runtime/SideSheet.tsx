@@ -1,0 +1,71 @@
+import { focusField, FormStore, type RecordName, type Surroundings, type Values } from '#form';
+import { useEffect, useRef, useState } from 'react';
+import { answer, api, Refused } from '../api/client.ts';
+import { ErrorSummary, Form } from '../shell/Form.tsx';
+import { useWords } from '../shell/hooks.ts';
+import { address } from '../shell/location.ts';
+import { readPublishedForm } from './publishedForm.ts';
+
+export interface SideSheetProps {
+  entity: string;
+  /** The record looked at; without one a new one is made with the short form. */
+  id: number | undefined;
+  surroundings: Surroundings;
+  onClose: (made?: RecordName) => void;
+}
+
+/** A sheet beside the form: the record a reference points at, or a new one for it to point at. */
+export function SideSheet({ entity, id, surroundings, onClose }: SideSheetProps) {
+  const say = useWords();
+  const [store, setStore] = useState<FormStore>();
+  const [release, setRelease] = useState(0);
+  const [title, setTitle] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => {
+    dialog.current?.showModal();
+  }, []);
+  useEffect(() => {
+    // From here nothing opens beside.
+    const plain = { ...surroundings };
+    delete plain.open;
+    delete plain.create;
+    const reading = id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
+    Promise.all([readPublishedForm(entity, id === undefined ? 'short' : 'full', id === undefined ? 'create' : 'view', id), reading]).then(([served, read]) => {
+      setRelease(served.release);
+      setTitle(read?.title ?? served.form.title);
+      setStore(new FormStore(served.form, (read?.values ?? {}) as Values, read?.references ?? {}, plain, id === undefined ? {} : { record: id }));
+    }, (error: Error) => setProblem(error.message));
+  }, [entity, id, surroundings]);
+  useEffect(() => {
+    const first = id === undefined && store?.firstField();
+    if (first && dialog.current) focusField(dialog.current, first);
+  }, [store, id]);
+  const save = async () => {
+    if (!store || !dialog.current) return;
+    const toFirst = () => { const [first] = store.problems(); if (first && dialog.current) focusField(dialog.current, first.field); };
+    if (!store.validate()) return toFirst();
+    try {
+      const made = await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body: { values: store.toSave(), form: { release, mode: 'create', kind: 'short' } } }));
+      onClose({ id: made.id, title: made.title });
+    } catch (error) {
+      if (error instanceof Refused) store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
+      setProblem((error as Error).message);
+      toFirst();
+    }
+  };
+  return (
+    <dialog ref={dialog} className="beside" aria-label={title || say('opened')} onCancel={(event) => { event.preventDefault(); onClose(); }} onKeyDown={(event) => event.stopPropagation()}>
+      <header className="record-bar">
+        <strong className="beside-title">{title}</strong>
+        <span className="bar-space" />
+        {id !== undefined && <a className="button" href={address('records', entity, id)}>{say('edit')}</a>}
+        <button type="button" className="button" onClick={() => onClose()}>{id === undefined ? say('cancel') : say('close')}</button>
+        {id === undefined && <button type="button" className="button primary" onClick={() => void save()}>{say('save')}</button>}
+      </header>
+      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
+      {store && <ErrorSummary store={store} onReveal={(field) => { if (dialog.current) focusField(dialog.current, field); }} />}
+      {store && <Form store={store} />}
+    </dialog>
+  );
+}

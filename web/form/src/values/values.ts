@@ -1,0 +1,164 @@
+import { matches, Moment, type Value } from '../conditions/index.ts';
+import { isRightToLeft, say, type Language } from '../model/texts.ts';
+import type { FieldItem, FieldType, Json, ResolvedForm, Values } from '../model/types.ts';
+
+/** Whether a field's values are typed as a number. */
+export const isNumeric = (type: string) => type === 'integer' || type === 'decimal' || type === 'money' || type === 'rating';
+
+export const isEmpty = (value: Json | undefined) => value === null || value === undefined || value === '' || (Array.isArray(value) && value.length === 0);
+
+/** Whether two values are the same; empty is empty, however it is written. */
+export function same(a: Json, b: Json): boolean {
+  if (isEmpty(a) && isEmpty(b)) return true;
+  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((each, i) => each === b[i]);
+  return a === b;
+}
+
+/** What is saved of a new record: what is empty is left out. */
+export const filled = (values: Values): Values => Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null && value !== ''));
+
+/** What a new record begins with. */
+export function defaults(form: ResolvedForm): Values {
+  const values: Values = {};
+  for (const [key, field] of Object.entries(form.fields)) {
+    if (field.default === undefined) continue;
+    values[key] = field.type === 'boolean' ? field.default === 'true' : isNumeric(field.type) || field.type === 'reference' ? Number(field.default) : field.default;
+  }
+  return values;
+}
+
+/** A value as conditions see it. What cannot be read yet, such as half a number, counts as empty. */
+export function toCondition(field: FieldType, value: Json | undefined): Value {
+  if (isEmpty(value)) return null;
+  switch (field.type) {
+    case 'integer':
+    case 'rating':
+    case 'reference': {
+      const number = typeof value === 'number' ? value : Number(value);
+      return Number.isSafeInteger(number) ? BigInt(number) : null;
+    }
+    case 'decimal':
+    case 'money': {
+      const number = typeof value === 'number' ? value : Number(value);
+      return Number.isFinite(number) ? number : null;
+    }
+    case 'date':
+    case 'dateTime': {
+      const ms = Date.parse(String(value));
+      return Number.isNaN(ms) ? null : Moment.ofMs(ms);
+    }
+    case 'time':
+      return String(value).slice(0, 5);
+    default:
+      return value as Value;
+  }
+}
+
+/** What the person typed as a number, in her language's notation, to a number; undefined when it is none. */
+export function parseNumber(text: string, language: string): number | undefined {
+  const parts = new Intl.NumberFormat(language, { useGrouping: true }).formatToParts(12345.6);
+  const decimal = parts.find((part) => part.type === 'decimal')?.value ?? '.';
+  const group = parts.find((part) => part.type === 'group')?.value ?? ',';
+  let plain = text.trim().replace(/[٠-٩]/g, (digit) => String(digit.charCodeAt(0) - 0x660));
+  // Where both marks appear the language decides; a lone point or comma is taken for the decimal mark.
+  if (plain.includes(decimal) && plain.includes(group)) plain = plain.replaceAll(group, '');
+  plain = plain.replace(/[\s\u00a0\u202f']/g, '').replace(/[,٫]/g, '.');
+  return /^[+-]?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : undefined;
+}
+
+export function formatNumber(value: number, field: FieldType, language: string): string {
+  return new Intl.NumberFormat(language, {
+    useGrouping: field.type === 'money',
+    minimumFractionDigits: field.type === 'money' ? 2 : 0,
+    maximumFractionDigits: field.scale ?? 0,
+    numberingSystem: 'latn',
+  }).format(value);
+}
+
+/** A value as words, for bands, lists and forms that are only read. */
+export function display(field: FieldType, value: Json | undefined, language: string, timeZone: string, names?: { title: string }): string {
+  if (isEmpty(value)) return '';
+  switch (field.type) {
+    case 'boolean':
+      return say(language, value ? 'yes' : 'no');
+    case 'choice':
+      return label(field, value as string);
+    case 'choices':
+      return new Intl.ListFormat(language, { type: 'unit' }).format((value as string[]).map((key) => label(field, key)));
+    case 'reference':
+      return names?.title ?? `${value as number}`;
+    case 'date':
+      return new Intl.DateTimeFormat(language, { dateStyle: 'medium', timeZone: 'UTC', numberingSystem: 'latn' }).format(new Date(`${value as string}T00:00:00Z`));
+    case 'dateTime':
+      return new Intl.DateTimeFormat(language, { dateStyle: 'medium', timeStyle: 'short', timeZone, numberingSystem: 'latn' }).format(new Date(value as string));
+    case 'rating':
+      return '★'.repeat(Number(value)) + '☆'.repeat(Math.max(0, (field.max ?? 5) - Number(value)));
+    case 'file':
+    case 'image':
+      return String(value).split('/').slice(1).join('/');
+    default:
+      if (!isNumeric(field.type)) return String(value);
+      // A figure and its unit are read from left to right, whatever surrounds them: isolated by the marks of UAX #9.
+      return typeof value === 'number' ? isolate(`${formatNumber(value, field, language)}${field.unit ? `\u00a0${field.unit}` : ''}`, language) : String(value);
+  }
+}
+
+const isolate = (text: string, language: Language) => (isRightToLeft(language) ? `\u2066${text}\u2069` : text);
+
+const label = (field: FieldType, key: string) => field.choices?.find((choice) => choice.key === key)?.label ?? key;
+
+/** What the entity's rules say against a value, in the viewer's language; the service decides by the same rules. */
+export function check(field: FieldType, name: string, value: Json | undefined, required: boolean, language: Language): string | undefined {
+  if (isEmpty(value)) return required ? say(language, 'required', name) : undefined;
+  if (isNumeric(field.type)) {
+    if (typeof value !== 'number') return say(language, field.type === 'integer' || field.type === 'rating' ? 'wholeNumber' : 'number', name);
+    if ((field.type === 'integer' || field.type === 'rating') && !Number.isInteger(value)) return say(language, 'wholeNumber', name);
+    const scale = field.scale ?? 0;
+    if (Math.abs(value * 10 ** scale - Math.round(value * 10 ** scale)) > 1e-6) return say(language, 'digits', name, String(scale));
+    if (field.min !== undefined && value < field.min) return say(language, 'atLeast', name, display({ ...field, type: 'decimal' }, field.min, language, 'UTC'));
+    if (field.max !== undefined && value > field.max) return say(language, 'atMost', name, display({ ...field, type: 'decimal' }, field.max, language, 'UTC'));
+  }
+  if (typeof value === 'string') {
+    if (field.maxLength !== undefined && value.length > field.maxLength) return say(language, 'tooLong', name, String(field.maxLength), String(value.length));
+    if (field.type === 'email' && !/^[^@\s]+@[^@\s]+$/.test(value)) return say(language, 'email', name);
+    if (field.type === 'url' && !/^https?:\/\/\S+$/.test(value)) return say(language, 'url', name);
+    if (field.pattern && !matches(field.pattern, value)) return field.patternMessage ?? say(language, 'pattern', name);
+  }
+  return undefined;
+}
+
+/** What the layout's own limits say against a value, beside the entity's. */
+export function checkLimits(item: FieldItem, field: FieldType, value: Json | undefined, language: Language): string | undefined {
+  const { min, max, maxLength, pattern, patternMessage } = item;
+  if (min === undefined && max === undefined && maxLength === undefined && !pattern) return undefined;
+  const type = isNumeric(field.type) ? field.type : 'text';
+  return check({ type, label: field.label, ...(field.scale === undefined ? {} : { scale: field.scale }), ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }),
+    ...(maxLength === undefined ? {} : { maxLength }), ...(pattern ? { pattern } : {}), ...(patternMessage ? { patternMessage } : {}) }, item.label, value, false, language);
+}
+
+/** A value of a condition as a field keeps it. */
+export function toJson(field: FieldType, value: Value): Json {
+  if (value instanceof Moment) return field.type === 'date' ? new Date(value.ms).toISOString().slice(0, 10) : new Date(value.ms).toISOString();
+  if (typeof value === 'bigint') return Number(value);
+  return Array.isArray(value) ? value.map(String) : typeof value === 'object' ? null : value;
+}
+
+/** A text with the record's values in the place of their names. */
+export function fill(text: string, value: (field: string) => string): string {
+  return text.replace(/\{\s*([A-Za-z][\w-]*)[^}]*\}/g, (_, field: string) => value(field));
+}
+
+/** A date-time as the editor shows it: the wall clock of the viewer's zone, without an offset. */
+export function toLocal(moment: string, timeZone: string): string {
+  const parts = new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).formatToParts(new Date(moment));
+  const part = (type: string) => parts.find((each) => each.type === type)?.value ?? '';
+  return `${part('year')}-${part('month')}-${part('day')}T${part('hour')}:${part('minute')}`;
+}
+
+/** The moment at which a zone's clock shows a wall time; in the hour that is skipped in spring, the hour after; in the one that comes twice in autumn, the second. */
+export function fromLocal(local: string, timeZone: string): string {
+  const wanted = Date.parse(`${local}:00Z`);
+  let guess = wanted;
+  for (let i = 0; i < 3; i++) guess += wanted - Date.parse(`${toLocal(new Date(guess).toISOString(), timeZone)}:00Z`);
+  return new Date(guess).toISOString().replace(/\.\d+Z$/, 'Z');
+}
