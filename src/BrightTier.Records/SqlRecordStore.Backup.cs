@@ -29,12 +29,12 @@ public sealed partial class SqlRecordStore
             });
         }
 
-        await Lines(connection, $"SELECT entity, record_id, version, act, at, by, data FROM {SqlNames.History} ORDER BY entity, record_id, version", open(null), (line, row) =>
+        await Lines(connection, $"SELECT entity, record_id, version, action, at, by, data FROM {SqlNames.History} ORDER BY entity, record_id, version", open(null), (line, row) =>
         {
             line.WriteString("entity", (string)row["entity"]!);
             line.WriteNumber("id", (long)row["record_id"]!);
             line.WriteNumber("version", (long)row["version"]!);
-            line.WriteString("act", (string)row["act"]!);
+            line.WriteString("action", (string)row["action"]!);
             line.WriteString("at", dialect.Stamp(row["at"]!));
             line.WriteString("by", (string)row["by"]!);
             line.WriteString("data", (string)row["data"]!);
@@ -98,13 +98,14 @@ public sealed partial class SqlRecordStore
         }
 
         await Each(open(null), row => connection.ExecuteAsync(
-            $"INSERT INTO {SqlNames.History} (entity, record_id, version, act, at, by, data) VALUES (@entity, @id, @version, @act, @at, @by, @data)",
+            $"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, @version, @action, @at, @by, @data)",
             new
             {
                 entity = row.GetProperty("entity").GetString(),
                 id = row.GetProperty("id").GetInt64(),
                 version = row.GetProperty("version").GetInt64(),
-                act = row.GetProperty("act").GetString(),
+                // "act" in a backup of before.
+                action = (row.TryGetProperty("action", out var action) ? action : row.GetProperty("act")).GetString(),
                 at = dialect.Stamp(row.GetProperty("at").GetDateTimeOffset()),
                 by = row.GetProperty("by").GetString(),
                 data = row.GetProperty("data").GetString(),

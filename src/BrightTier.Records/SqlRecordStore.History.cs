@@ -10,7 +10,7 @@ public sealed partial class SqlRecordStore
     {
         var (conditions, parameters) = (new List<string>(), new DynamicParameters());
         That("by = @by", "by", query.By);
-        That("act = @act", "act", query.Action);
+        That("action = @action", "action", query.Action);
         That("entity = @entity", "entity", query.Entity);
         That("record_id = @record", "record", query.Record);
         That("at >= @since", "since", query.From is { } from ? dialect.Stamp(from) : null);
@@ -23,11 +23,11 @@ public sealed partial class SqlRecordStore
 
         await using var connection = await dialect.Open(cancel);
         var rows = await connection.QueryAsync(new CommandDefinition(
-            $"SELECT entity, record_id, version, act, at, by FROM {SqlNames.History}{Where(conditions)} ORDER BY at DESC, entity, record_id, version LIMIT {query.Limit.ToString(CultureInfo.InvariantCulture)}", parameters, cancellationToken: cancel));
+            $"SELECT entity, record_id, version, action, at, by FROM {SqlNames.History}{Where(conditions)} ORDER BY at DESC, entity, record_id, version LIMIT {query.Limit.ToString(CultureInfo.InvariantCulture)}", parameters, cancellationToken: cancel));
         return
         [
             .. rows.Cast<IDictionary<string, object?>>().Select(row => new RecordAction(
-                (string)row["entity"]!, (long)row["record_id"]!, (long)row["version"]!, (string)row["act"]!, dialect.Stamp(row["at"]!), (string)row["by"]!)),
+                (string)row["entity"]!, (long)row["record_id"]!, (long)row["version"]!, (string)row["action"]!, dialect.Stamp(row["at"]!), (string)row["by"]!)),
         ];
 
         void That(string condition, string name, object? value)

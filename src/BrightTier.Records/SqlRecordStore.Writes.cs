@@ -195,13 +195,13 @@ public sealed partial class SqlRecordStore
         return new SaveOutcome.Referred();
     }
 
-    private async Task<SaveOutcome> Remember(SqlWriter writer, Entity entity, StoredRecord record, string act, Stamp stamp)
+    private async Task<SaveOutcome> Remember(SqlWriter writer, Entity entity, StoredRecord record, string action, Stamp stamp)
     {
-        await Write(writer, entity, record, act, stamp);
+        await Write(writer, entity, record, action, stamp);
         return new SaveOutcome.Saved(record);
     }
 
-    private async Task Write(SqlWriter writer, Entity entity, StoredRecord record, string act, Stamp stamp)
+    private async Task Write(SqlWriter writer, Entity entity, StoredRecord record, string action, Stamp stamp)
     {
         var data = new System.Buffers.ArrayBufferWriter<byte>();
         using (var json = new Utf8JsonWriter(data))
@@ -209,11 +209,11 @@ public sealed partial class SqlRecordStore
             FieldValues.WriteAll(json, record.Values);
         }
 
-        var command = writer.Command($"INSERT INTO {SqlNames.History} (entity, record_id, version, act, at, by, data) VALUES (@entity, @id, @version, @act, @at, @by, @data)");
+        var command = writer.Command($"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, @version, @action, @at, @by, @data)");
         Add(command, "entity", entity.Key);
         Add(command, "id", record.Id);
         Add(command, "version", record.Version);
-        Add(command, "act", act);
+        Add(command, "action", action);
         Add(command, "at", dialect.Stamp(stamp.At));
         Add(command, "by", stamp.By);
         Add(command, "data", Encoding.UTF8.GetString(data.WrittenSpan));

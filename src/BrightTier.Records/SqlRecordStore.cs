@@ -17,7 +17,7 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
         await dialect.TakeTurn(connection);
         await connection.ExecuteAsync($"""
             CREATE TABLE IF NOT EXISTS {SqlNames.History} (
-                entity TEXT NOT NULL, record_id {dialect.Whole} NOT NULL, version {dialect.Whole} NOT NULL, act TEXT NOT NULL,
+                entity TEXT NOT NULL, record_id {dialect.Whole} NOT NULL, version {dialect.Whole} NOT NULL, action TEXT NOT NULL,
                 at {dialect.Moment} NOT NULL, by TEXT NOT NULL, data TEXT NOT NULL, PRIMARY KEY (entity, record_id, version)){dialect.HistoryOptions}
             """);
         // Every table before any column: a reference may point at one that comes later.
@@ -31,6 +31,12 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
         }
 
         var columns = await Columns(writer);
+        if (columns[SqlNames.History].Contains("act", StringComparer.Ordinal))
+        {
+            // As it was called before.
+            await connection.ExecuteAsync($"ALTER TABLE {SqlNames.History} RENAME COLUMN act TO action");
+        }
+
         foreach (var entity in definitions.Entities.Values)
         {
             var present = columns[dialect.Fit(SqlNames.Table(entity.Key))].ToHashSet(StringComparer.OrdinalIgnoreCase);
@@ -96,11 +102,11 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
     public async Task<IReadOnlyList<RecordState>> History(Entity entity, long id, CancellationToken cancel)
     {
         await using var connection = await dialect.Open(cancel);
-        var rows = await connection.QueryAsync($"SELECT version, act, at, by, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 200", new { entity = entity.Key, id });
+        var rows = await connection.QueryAsync($"SELECT version, action, at, by, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 200", new { entity = entity.Key, id });
         return
         [
             .. rows.Cast<IDictionary<string, object?>>().Select(row => new RecordState(
-                (long)row["version"]!, (string)row["act"]!, dialect.Stamp(row["at"]!), (string)row["by"]!, Remembered(entity, (string)row["data"]!))),
+                (long)row["version"]!, (string)row["action"]!, dialect.Stamp(row["at"]!), (string)row["by"]!, Remembered(entity, (string)row["data"]!))),
         ];
     }
 

@@ -81,7 +81,7 @@ public sealed class ApplicationTests(Chromium chromium)
         await Line("Inspections").ClickAsync();
         await ada.Page.GetByLabel("Title", new() { Exact = true }).FillAsync("Rounds");
         await ada.Page.GetByRole(AriaRole.Checkbox, new() { Name = "Auditor" }).CheckAsync();
-        await ada.Page.GetByLabel("As seen by").SelectOptionAsync("quay-hand");
+        await ada.Page.GetByLabel("Preview as").SelectOptionAsync("quay-hand");
         await Assertions.Expect(ada.Page.Locator(".application-seen .menu")).Not.ToContainTextAsync("Rounds");
         await Button(ada, "Undo").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".application-seen .menu")).ToContainTextAsync("Rounds");
@@ -98,7 +98,7 @@ public sealed class ApplicationTests(Chromium chromium)
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("application/routing", ".rules li");
         await ada.Page.GetByLabel("Person", new() { Exact = true }).SelectOptionAsync(new SelectOptionValue { Label = "Dirk Hoist" });
-        await ada.Page.GetByLabel("Entity asked for").SelectOptionAsync("vessel");
+        await ada.Page.GetByLabel("Entity", new() { Exact = true }).SelectOptionAsync("vessel");
         await Assertions.Expect(ada.Page.Locator(".trial p")).ToHaveTextAsync("Dirk Hoist gets Vessel for the yard, by rule 1.");
         await Assertions.Expect(ada.Page.Locator(".rules li[data-verdict=decides]")).ToHaveCountAsync(1);
         await ada.Page.GetByLabel("Person", new() { Exact = true }).SelectOptionAsync(new SelectOptionValue { Label = "Cleo Marsh" });

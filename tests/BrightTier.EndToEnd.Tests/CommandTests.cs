@@ -41,7 +41,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [InlineData("record create berth code", 2, "field=value")]
     [InlineData("release show 1", 0, "Release 1: ")]
     [InlineData("release show 99", 1, "There is no release '99'. [not-found]")]
-    [InlineData("release cancel 1", 1, "Release 1 is not out to some roles alone")]
+    [InlineData("release cancel 1", 1, "Release 1 is not staged")]
     [InlineData("publish vessel --at 2020-01-01", 1, "A release is scheduled for a time after now, within a year.")]
     [InlineData("publish vessel --at someday", 2, "--at must be a moment such as 2026-12-01T09:00Z; it is 'someday'.")]
     [InlineData("publish vessel --to quay-hnd", 1, "There is no role 'quay-hnd'; did you mean 'quay-hand'?")]

@@ -47,7 +47,7 @@ public sealed class DesignerTests(Chromium chromium)
             await Button(ada, "New layout…").ClickAsync();
             await dialog.GetByLabel("Records of").SelectOptionAsync(new SelectOptionValue { Label = entity });
             await dialog.GetByLabel("It begins").SelectOptionAsync(new SelectOptionValue { Label = from });
-            await dialog.GetByLabel("What it is called").FillAsync(name);
+            await dialog.GetByLabel("Title", new() { Exact = true }).FillAsync(name);
             await Button(ada, "Create").ClickAsync();
         }
 
@@ -314,7 +314,7 @@ public sealed class DesignerTests(Chromium chromium)
         await ada.Page.Keyboard.PressAsync("Delete");
         await Assertions.Expect(ada.Page.Locator(".variant-pane")).ToContainTextAsync("Home port is hidden");
         await ada.Page.GetByLabel("Which form").SelectOptionAsync("wide");
-        await Button(ada, "Begin with the required fields only").ClickAsync();
+        await Button(ada, "Start with required fields only").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".variant-pane")).ToContainTextAsync("Keeper is hidden");
         await Button(ada, "As the base: Keeper is hidden").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".variant-pane")).Not.ToContainTextAsync("Keeper is hidden");
@@ -340,11 +340,11 @@ public sealed class DesignerTests(Chromium chromium)
         await using var ada = await Open(service, "berth");
         await Button(ada, "Add a field…").ClickAsync();
         await ada.Page.Locator("#add-label").FillAsync("Fender type");
-        await ada.Page.GetByLabel("What it holds").SelectOptionAsync("choice");
-        await Button(ada, "Add and place it").ClickAsync();
+        await ada.Page.GetByLabel("Type", new() { Exact = true }).SelectOptionAsync("choice");
+        await Button(ada, "Add field").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".dialog-problem")).ToContainTextAsync("choices");
-        await ada.Page.GetByLabel("Choices, one a line").FillAsync("Cylinder\nRound");
-        await Button(ada, "Add and place it").ClickAsync();
+        await ada.Page.GetByLabel("Choices, one per line").FillAsync("Cylinder\nRound");
+        await Button(ada, "Add field").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Place 1 of");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Field("fenderType")).ToHaveCountAsync(1);
@@ -391,7 +391,7 @@ public sealed class DesignerTests(Chromium chromium)
         await Click(ada, ada.Field("code"));
         await ada.Page.Keyboard.PressAsync("Delete");
         await Changes(ada, "2 changes not published");
-        await Button(ada, "Back to here").Last.ClickAsync();
+        await Button(ada, "Restore").Last.ClickAsync();
         await Window.Eventually(async () => (await ada.Rows()).ShouldBe(before));
         await Assertions.Expect(ada.Page.Locator(".changes")).ToContainTextAsync("It is as it is published.");
         ada.Complaints.ShouldBeEmpty();
@@ -415,9 +415,9 @@ public sealed class DesignerTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("Mast height");
         // Avocet goes by electricity, so the rig is not there; the reason is told.
         await Assertions.Expect(ada.Page.Locator(".why legend")).ToHaveTextAsync("Why it is not there");
-        await Do("see it as a quay");
+        await Do("preview as a quay");
         await Assertions.Expect(ada.Page.GetByLabel("Role")).ToHaveValueAsync("quay-hand");
-        await Do("move it down");
+        await Do("move down");
         await Changes(ada, "1 change not published");
         await Do("undo");
         await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Undone");
@@ -428,7 +428,7 @@ public sealed class DesignerTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".commands")).ToHaveCountAsync(0);
         await Click(ada, ada.Field("name"));
         await ada.Page.Mouse.ClickAsync(500, 360, new() { Button = MouseButton.Right });
-        await Assertions.Expect(ada.Page.Locator(".commands")).ToContainTextAsync("Remove from the form");
+        await Assertions.Expect(ada.Page.Locator(".commands")).ToContainTextAsync("Remove");
         ada.Complaints.ShouldBeEmpty();
     }
 

@@ -155,7 +155,7 @@ public sealed class JobTests(Chromium chromium)
         await hands.Do("Create a narrow form", onSelection: false);
         await hands.Changes(1);
         await hands.Select(Field("pontoon", "Pontoon"), Field("water", "Water"), 7);
-        await hands.Do("Remove from the form");
+        await hands.Do("Remove");
         await hands.Changes(2);
     }, text =>
     {

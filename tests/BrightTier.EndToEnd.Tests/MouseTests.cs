@@ -82,7 +82,7 @@ public sealed class MouseTests(Chromium chromium)
         var first = await ada.Rows();
 
         await Click(ada, ada.Field("pontoon"));
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Remove from the form" }).ClickAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Remove" }).ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".palette-note[data-note='required']")).ToHaveCountAsync(1);
         await Assertions.Expect(ada.Page.Locator(".findings")).ToContainTextAsync("'Pontoon' is required by the berth itself");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Place it at the end of Place" }).ClickAsync();

@@ -36,11 +36,13 @@ public sealed class ReuseTests(Chromium chromium)
         await Assertions.Expect(ada.Page.GetByLabel("Beam", new() { Exact = true }).Last).ToHaveValueAsync("beam");
 
         // The same piece a second time, in a form derived by copying: its uses are told on the piece.
-        await Button(ada, "Make it a copy of its own").ClickAsync();
+        await Button(ada, "Detach the piece").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".piece-use")).ToHaveCountAsync(0);
         (await Fields(ada)).ShouldBe(before);
         await ada.Page.Keyboard.PressAsync("Control+z");
         await Assertions.Expect(ada.Page.Locator(".piece-use")).ToHaveCountAsync(1);
+        // It shows before the service has it; whoever leaves at once leaves it waiting in the browser.
+        await Assertions.Expect(ada.Page.Locator(".designer")).ToHaveAttributeAsync("data-revision", "4");
         await ada.Go("design/measuresOfAHull", ".canvas .bt-field");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("You are changing the piece Measures of a hull");
         await Assertions.Expect(ada.Page.Locator(".properties")).ToContainTextAsync("shows in this place");
@@ -49,7 +51,6 @@ public sealed class ReuseTests(Chromium chromium)
         await ada.Page.Keyboard.TypeAsync("Depth below the water");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Field("draught").Locator(".bt-label")).ToContainTextAsync("Depth below the water");
-        // It shows before the service has it; whoever leaves at once leaves it waiting in the browser.
         await Assertions.Expect(ada.Page.Locator(".designer")).ToHaveAttributeAsync("data-revision", "2");
         await ada.Go("design/vessel", ".canvas .bt-field");
         await Assertions.Expect(ada.Field("draught").Locator(".bt-label")).ToContainTextAsync("Depth below the water");
@@ -79,7 +80,7 @@ public sealed class ReuseTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".properties")).ToContainTextAsync("shows in this place");
         var use = (await client.Pieces(CancellationToken.None)).Single(piece => piece.Key == "measuresOfAHull").Uses.Single().Node;
         await client.Edit("vessel", new(2, System.Text.Json.JsonDocument.Parse($$"""[{"op":"remove","node":"{{use}}"}]""").RootElement), CancellationToken.None);
-        await Assertions.Expect(ada.Page.Locator(".properties")).ToContainTextAsync("Nowhere yet.");
+        await Assertions.Expect(ada.Page.Locator(".properties")).ToContainTextAsync("Not used yet.");
         ada.Complaints.ShouldBeEmpty();
     }
 

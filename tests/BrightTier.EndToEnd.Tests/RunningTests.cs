@@ -123,7 +123,7 @@ public sealed class RunningTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".table tbody tr").First).ToContainTextAsync("Whimbrel");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Save this view" }).ClickAsync();
         await ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "Name of the view" }).FillAsync("Under sail");
-        await ada.Page.Keyboard.PressAsync("Enter");
+        await ada.Page.RunAndWaitForResponseAsync(() => ada.Page.Keyboard.PressAsync("Enter"), response => response.Request.Method == "PUT" && response.Url.Contains("/api/preferences/"));
         var sails = await ada.Page.Locator(".table tbody tr").CountAsync();
 
         // Another browser of hers has it; another person has not.

@@ -131,7 +131,7 @@ public abstract class DocumentStoreTests : IAsyncLifetime
     [Fact]
     public async Task Entries_that_many_write_at_once_stand_one_after_another_and_hold_together()
     {
-        await Task.WhenAll(Enumerable.Range(0, 20).Select(i => audit.Add(audit.Entry($"p{i % 3}", "act", $"layout/{i}", $$"""{"i":{{i}}}"""), Cancel)));
+        await Task.WhenAll(Enumerable.Range(0, 20).Select(i => audit.Add(audit.Entry($"p{i % 3}", "layout.tried", $"layout/{i}", new { i }), Cancel)));
 
         (await audit.Search(new AuditQuery(Limit: 50), Cancel)).Select(row => row.Number).ShouldBe(Enumerable.Range(1, 20).Reverse().Select(i => (long)i));
         (await audit.Search(new AuditQuery(By: "p1", Text: "\"i\":4"), Cancel)).Single().Subject.ShouldBe("layout/4");
@@ -195,7 +195,7 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         new ChangeRow { Kind = "layout", Key = key, Revision = revision, Label = content, Edits = "[]", Inverse = "[]", At = 1, By = "ada" },
         Told("draft.changed"));
 
-    private AuditEntryRow Told(string act) => audit.Entry("ada", act, "layout/vessel", "{}");
+    private AuditEntryRow Told(string action) => audit.Entry("ada", action, "layout/vessel", null);
 
     private async Task<bool> Publish(long number, long from, string text, long? revision, string? roles = null)
     {

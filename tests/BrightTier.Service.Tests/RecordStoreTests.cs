@@ -21,15 +21,17 @@ public abstract class RecordStoreTests : IAsyncLifetime
         Of("built", FieldType.Date), Of("leaves", FieldType.Time), Of("seenAt", FieldType.DateTime), Of("hull", FieldType.Choice), Of("gear", FieldType.Choices),
         Of("pier", FieldType.Reference) with { Target = "pier" }, Of("stars", FieldType.Rating));
 
+    private SqlDialect dialect = null!;
     private IRecordStore store = null!;
 
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    protected abstract Task<IRecordStore> Open();
+    protected abstract Task<SqlDialect> Open();
 
     public async ValueTask InitializeAsync()
     {
-        store = await Open();
+        dialect = await Open();
+        store = new SqlRecordStore(dialect);
         await store.Define(With(Pier, Boat), Sorted, Cancel);
     }
 
@@ -265,6 +267,21 @@ public abstract class RecordStoreTests : IAsyncLifetime
     private static readonly HashSet<(string, string)> Sorted = [("boat", "name"), ("boat", "crew")];
 
     [Fact]
+    public async Task A_history_whose_column_has_its_earlier_name_keeps_what_it_holds()
+    {
+        var pier = await Create(Pier, ("name", "North"));
+        await using (var writer = await dialect.Write(Cancel))
+        {
+            await writer.Command("ALTER TABLE record_history RENAME COLUMN action TO act").ExecuteNonQueryAsync(Cancel);
+            await writer.Commit(Cancel);
+        }
+
+        await store.Define(With(Pier, Boat), Sorted, Cancel);
+        await store.Change(Pier, pier.Id, 1, Values(("name", "South")), Stamp with { At = Stamp.At.AddSeconds(1) }, Cancel);
+        (await store.Actions(new RecordActionQuery(), Cancel)).Select(each => each.Action).ShouldBe(["change", "create"]);
+    }
+
+    [Fact]
     public async Task What_was_done_is_told_newest_first_and_page_by_page_across_entities()
     {
         var at = Stamp.At;
@@ -311,11 +328,11 @@ public abstract class RecordStoreTests : IAsyncLifetime
 
 public sealed class SqliteRecordStoreTests : RecordStoreTests
 {
-    protected override Task<IRecordStore> Open() => Task.FromResult<IRecordStore>(new SqlRecordStore(new SqliteDialect(Path.Combine(RunningService.NewFolder(), "records.db"))));
+    protected override Task<SqlDialect> Open() => Task.FromResult<SqlDialect>(new SqliteDialect(Path.Combine(RunningService.NewFolder(), "records.db")));
 }
 
 public sealed class PostgresRecordStoreTests(Postgres postgres) : RecordStoreTests
 {
-    protected override async Task<IRecordStore> Open() =>
-        new SqlRecordStore(new PostgresDialect(Npgsql.NpgsqlDataSource.Create(new Npgsql.NpgsqlConnectionStringBuilder(await (await postgres.Server).NewDatabase()) { Timezone = "UTC" })));
+    protected override async Task<SqlDialect> Open() =>
+        new PostgresDialect(Npgsql.NpgsqlDataSource.Create(new Npgsql.NpgsqlConnectionStringBuilder(await (await postgres.Server).NewDatabase()) { Timezone = "UTC" }));
 }

@@ -28,7 +28,7 @@ public sealed class ReuseTests(DemoService shared)
         (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Rig", ["nowhere"]), Cancel))).Detail!.ShouldContain("no node 'nowhere'");
         (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Rig", ["rig"], "cover"), Cancel))).Detail!.ShouldContain("there is a layout of that key");
         (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece(" ", ["rig"]), Cancel))).Problems!.Single().Pointer.ShouldBe("/title");
-        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Form", ["body"]), Cancel))).Problems!.Single().Message.ShouldContain("nothing that can be taken elsewhere");
+        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Form", ["body"]), Cancel))).Problems!.Single().Message.ShouldContain("nothing that can be copied");
     }
 
     [Fact]

@@ -43,7 +43,7 @@ public sealed class TableTests(DemoService service)
     }
 
     [Theory]
-    [InlineData("boatName\n", "There is nothing to take")]
+    [InlineData("boatName\n", "There is nothing to import")]
     [InlineData("boatname2\nx\n", "did you mean 'boatName'?")]
     [InlineData("boatName,boatName\nx,y\n", "is named twice")]
     [InlineData("boatName\n\"x\n", "Line 2: a quotation mark is opened")]
@@ -125,9 +125,9 @@ public sealed class TableTests(DemoService service)
     [Theory]
     [InlineData("columns=code", "columns", "says what 1 columns are; the table has 2")]
     [InlineData("columns=code,code", "/1/2", "named twice")]
-    [InlineData("columns=,", "columns", "there is nothing to take")]
+    [InlineData("columns=,", "columns", "there is nothing to import")]
     [InlineData("columns=code,&match=pontoon", "match", "must be a unique field that has a column")]
-    [InlineData("columns=id,code&match=code", "match", "by id, so not by 'match' too")]
+    [InlineData("columns=id,code&match=code", "match", "leave 'match' out")]
     [InlineData("columns=code,&decimalSeparator=;", "decimalSeparator", "'.' or ','")]
     [InlineData("columns=code,&dateOrder=ydm", "dateOrder", "ymd, dmy or mdy")]
     public async Task What_a_table_means_is_said_rightly_or_refused(string said, string pointer, string says)

@@ -74,7 +74,7 @@ public static class AccessEndpoints
         {
             var found = await people.Find(PeopleStore.Token, PeopleStore.HashOf(token), cancel) ?? throw Callers.TokenUnknown();
             var left = DateTimeOffset.FromUnixTimeMilliseconds(found.Expires) - http.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow();
-            return found.Scopes is null ? (found.Person, (PeopleStore.HashOf(token), left)) : throw new RefusedException(403, "token-narrow", "This token is good for some acts alone; a session begins with one that is good for all.");
+            return found.Scopes is null ? (found.Person, (PeopleStore.HashOf(token), left)) : throw new RefusedException(403, "token-narrow", "This token has limited permissions; sign in with one that has all of yours.");
         }
 
         InsistOnPicking(http, options);

@@ -54,7 +54,7 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
         var all = known ? 0 : misses.Count(id);
         if (here > Misses || all > MissesOfAll)
         {
-            throw new RefusedException(429, "locked", $"After {Misses} misses this name is closed here for {Locked.TotalMinutes:0} minutes. An administrator can set another password at once.");
+            throw new RefusedException(429, "locked", $"After {Misses} wrong passwords this name is locked here for {Locked.TotalMinutes:0} minutes. An administrator can set a new password at once.");
         }
 
         var person = (await people.List(cancel)).FirstOrDefault(each => each.Id == id);
@@ -149,7 +149,7 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
             : password.Contains(person.Id, StringComparison.OrdinalIgnoreCase) && password.Length < person.Id.Length + 8 ? "must be more than one's name"
             : before is not null && Hasher.VerifyHashedPassword(person, before.Hash, password) != PasswordVerificationResult.Failed ? "must be another than the one up to now"
             : null;
-        return wrong is null ? password : throw Problems.Invalid($"This password cannot be taken: it {wrong}.", new ProblemPart(pointer, wrong));
+        return wrong is null ? password : throw Problems.Invalid($"This password cannot be used: it {wrong}.", new ProblemPart(pointer, wrong));
     }
 
     /// <summary>Hashing takes longer the longer a text is; nobody's password is as long as a body can be.</summary>

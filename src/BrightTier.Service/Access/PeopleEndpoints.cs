@@ -39,7 +39,7 @@ public static partial class PeopleEndpoints
         var everyone = await people.List(cancel);
         if (!everyone.Where(row => row.Id != id).Select(PersonAnswer.Of).Select(person => person.Roles).Append(body.Roles).Any(roles => Administers(roles, application)))
         {
-            throw new RefusedException(409, "last-administrator", $"'{id}' is the last who may administer; give that role to somebody else first.", [new ProblemPart("/roles", "leaves nobody who may administer")]);
+            throw new RefusedException(409, "last-administrator", $"'{id}' is the last administrator; give that role to somebody else first.", [new ProblemPart("/roles", "leaves no administrator")]);
         }
 
         var known = everyone.FirstOrDefault(person => person.Id == id);
@@ -51,7 +51,7 @@ public static partial class PeopleEndpoints
         var row = new PersonRow { Id = id, Name = body.Name.Trim(), Roles = string.Join(' ', body.Roles.Distinct()), Language = body.Language, Provider = known?.Provider };
         if (known is { Provider: not null } && known.Roles != row.Roles)
         {
-            throw new RefusedException(409, "provider-roles", $"The roles of '{id}' are the identity provider's, taken anew whenever she signs in; change them there.", [new ProblemPart("/roles", "are the provider's")]);
+            throw new RefusedException(409, "provider-roles", $"The roles of '{id}' come from the identity provider at each sign-in; change them there.", [new ProblemPart("/roles", "come from the identity provider")]);
         }
 
         await people.Put(row, cancel);

@@ -34,7 +34,7 @@ public static class PreferenceEndpoints
         var content = body.GetRawText();
         if (name.Length > 100 || content.Length > Largest)
         {
-            throw Problems.Invalid($"What is kept under a name has at most {Largest} characters, and the name 100.", new ProblemPart("", "is too long"));
+            throw Problems.Invalid($"A preference has at most {Largest} characters, and its name 100.", new ProblemPart("", "is too long"));
         }
 
         if (BodyTexts.Problem(body) is var (pointer, problem))
@@ -44,7 +44,7 @@ public static class PreferenceEndpoints
 
         if (await preferences.Find(caller.Person.Id, name, cancel) is null && await preferences.Count(caller.Person.Id, cancel) >= Most)
         {
-            throw new RefusedException(422, "too-many", $"One keeps things under at most {Most} names.");
+            throw new RefusedException(422, "too-many", $"A person has at most {Most} preferences.");
         }
 
         await preferences.Put(caller.Person.Id, name, content, cancel);

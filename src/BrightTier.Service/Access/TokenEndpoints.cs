@@ -50,7 +50,7 @@ public static class TokenEndpoints
 
         if (scopes is { Length: 0 })
         {
-            throw Problems.Invalid("A token is good for something; leave 'scopes' out for all you may do.", new ProblemPart("/scopes", "is empty"));
+            throw Problems.Invalid("'scopes' names no permission; leave it out for all of yours.", new ProblemPart("/scopes", "is empty"));
         }
 
         var (secret, row) = await people.Issue(PeopleStore.Token, caller.Person.Id, body.Name, Lifetime(body.Days, caller, time.GetUtcNow()), cancel, scopes is null ? null : string.Join(' ', scopes));
@@ -66,7 +66,7 @@ public static class TokenEndpoints
         return caller.ByCookie || asked <= left ? asked
             : asked - left < TimeSpan.FromDays(1) ? left
             : throw Problems.Invalid(
-                $"A token makes none that outlives it; sign in with a password to make one that lasts longer than {Math.Max(1, (int)left.TotalDays)} days.",
+                $"A token cannot create one that outlives it; sign in with a password to create one that lasts longer than {Math.Max(1, (int)left.TotalDays)} days.",
                 new ProblemPart("/days", $"must be at most {Math.Max(1, (int)left.TotalDays)}"));
     }
 

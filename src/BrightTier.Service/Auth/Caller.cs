@@ -121,7 +121,7 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
         if (!administers && RightsChange.Between(before, after) is { Count: > 0 } changes)
         {
             throw new RefusedException(
-                403, "rights-change", $"This would change who may do what, which takes the permission '{Permissions.Administer}': {changes[0]}{(changes.Count > 1 ? $" There are {changes.Count - 1} more." : "")}",
+                403, "rights-change", $"This would change permissions, which takes the permission '{Permissions.Administer}': {changes[0]}{(changes.Count > 1 ? $" There are {changes.Count - 1} more." : "")}",
                 [.. changes.Select(change => new Contracts.ProblemPart("", change, "rights-change"))]);
         }
     }

@@ -46,7 +46,7 @@ public sealed class KnownCallers(PeopleStore people, TimeProvider time)
         var address = http.Connection.RemoteIpAddress?.ToString() ?? "";
         if (guesses.TryGetValue(address, out var tried) && tried.Until > now && tried.Count >= Guesses)
         {
-            throw new RefusedException(429, "too-many", "From this address too many sessions and tokens were tried that nobody is known by; try again in a moment.");
+            throw new RefusedException(429, "too-many", "Too many unknown sessions and tokens came from this address; try again in a moment.");
         }
 
         var asked = Volatile.Read(ref forgotten);

@@ -36,7 +36,7 @@ public static class RecordCommentEndpoints
         await InsistOnRecord(entity, id, releases, records, cancel);
         if (body.Item is not null)
         {
-            throw Problems.Invalid("A comment on a record is about the whole of it.", new ProblemPart("/item", "must be left out"));
+            throw Problems.Invalid("A comment on a record names no item; leave 'item' out.", new ProblemPart("/item", "must be left out"));
         }
 
         var comment = await said.Add(CommentSubject.Record(entity, id), body, caller.Person.Id, cancel);

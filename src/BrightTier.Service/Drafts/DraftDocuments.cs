@@ -217,7 +217,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         if (rebased.Conflicts.Count > 0 && take is null)
         {
             throw new RefusedException(
-                409, "conflict", $"Somebody changed the same since revision {against}: {rebased.Conflicts[0].Message}",
+                409, "conflict", $"Somebody else changed the same items since revision {against}: {rebased.Conflicts[0].Message}",
                 [.. rebased.Conflicts.Select(conflict => new ProblemPart($"/edits/{IndexOf(edits, conflict).ToString(CultureInfo.InvariantCulture)}", conflict.Message, conflict.Code))]);
         }
 
@@ -279,7 +279,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
         if (applied.Layout!.Key != row.Key || applied.Layout.Entity != layout.Entity)
         {
-            throw new RefusedException(422, "identity-fixed", "A layout's key and entity stay what they are; make another layout instead.");
+            throw new RefusedException(422, "identity-fixed", "A layout's key and entity cannot change; create another layout instead.");
         }
 
         if (edits.Count == 0)
@@ -380,7 +380,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         }
 
         var found = await releases.LastReadable(row.Kind, row.Key, long.MaxValue, cancel)
-            ?? throw new RefusedException(409, "nothing-to-recover", $"The {row.Kind} '{row.Key}' was never published, so that no other text of it is kept. Set its text right, or put another in its place.");
+            ?? throw new RefusedException(409, "nothing-to-recover", $"The {row.Kind} '{row.Key}' was never published, so there is no earlier text to recover. Correct its text, or replace it.");
         var (document, revision) = await FollowHistory(found.Document, row, found.Release, cancel);
         var saved = await Put(document, row.Revision, by, cancel);
         return new RecoveredDraft(saved.Kind, saved.Key, saved.Revision, revision is null ? $"release {found.Release}" : $"revision {revision}");

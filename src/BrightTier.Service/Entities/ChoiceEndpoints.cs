@@ -73,7 +73,7 @@ public static class ChoiceEndpoints
         wrong.AddRange(body.Choices.Count is 0 or > Most ? [new ProblemPart("/choices", $"must have from 1 to {Most} choices")] : []);
         if (wrong.Count > 0)
         {
-            throw Problems.Invalid($"The list cannot be kept so: {wrong[0].Pointer[1..]} {wrong[0].Message}.", [.. wrong]);
+            throw Problems.Invalid($"The list cannot be saved: {wrong[0].Pointer[1..]} {wrong[0].Message}.", [.. wrong]);
         }
 
         await drafts.Put(new Document.OfChoiceList(list with { Choices = [.. choices] }), body.Revision, caller.Author, cancel);

@@ -77,7 +77,7 @@ public static class BundleEndpoints
         {
             foreach (var on in DocumentDependencies.Directly(document).Where(on => !included.Contains(on) && !present.ContainsKey((on.Kind, names.GetValueOrDefault(on, on.Key)))))
             {
-                missing.Add(new ProblemPart(named.Path, $"rests on {on.Kind.Name()} '{on.Key}', which is neither taken nor here", "dependency-missing"));
+                missing.Add(new ProblemPart(named.Path, $"depends on {on.Kind.Name()} '{on.Key}', which is neither in the bundle nor here", "dependency-missing"));
             }
 
             var (renamed, problems) = KeyRename.Apply(document, names);

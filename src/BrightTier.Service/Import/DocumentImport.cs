@@ -25,7 +25,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
     {
         if (request.Documents.Count is 0 or > Most)
         {
-            throw Problems.Invalid($"From 1 to {Most} documents are taken at once; these are {request.Documents.Count}.", new ProblemPart("/documents", request.Documents.Count == 0 ? "is empty" : "are too many"));
+            throw Problems.Invalid($"From 1 to {Most} documents are imported at once; these are {request.Documents.Count}.", new ProblemPart("/documents", request.Documents.Count == 0 ? "is empty" : "are too many"));
         }
 
         var side = request.ConflictResolution switch

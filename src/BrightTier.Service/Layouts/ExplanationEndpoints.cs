@@ -22,7 +22,7 @@ public static class ExplanationEndpoints
         var caller = http.Caller();
         if (string.IsNullOrEmpty(node))
         {
-            throw Problems.Invalid("Say which node: ?node=mastHeight.", new ProblemPart("node", "is missing"));
+            throw Problems.Invalid("Name a node: ?node=mastHeight.", new ProblemPart("node", "is missing"));
         }
 
         var (_, layout) = await drafts.Layout(key, cancel);

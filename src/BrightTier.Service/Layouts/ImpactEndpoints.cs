@@ -19,12 +19,12 @@ public static class ImpactEndpoints
     {
         if (string.IsNullOrEmpty(subject) || string.IsNullOrEmpty(name))
         {
-            throw Problems.Invalid("Say what is asked about: ?subject=field&name=vessel.length.", new ProblemPart(string.IsNullOrEmpty(subject) ? "subject" : "name", "is missing"));
+            throw Problems.Invalid("Name a subject: ?subject=field&name=vessel.length.", new ProblemPart(string.IsNullOrEmpty(subject) ? "subject" : "name", "is missing"));
         }
 
         if (!Impact.Subjects.Contains(subject))
         {
-            throw Problems.Invalid(Suggestion.Sentence($"One cannot ask about '{subject}'{Suggestion.For(subject, Impact.Subjects)}"), new ProblemPart("subject", $"must be one of {string.Join(", ", Impact.Subjects)}"));
+            throw Problems.Invalid(Suggestion.Sentence($"There is no subject '{subject}'{Suggestion.For(subject, Impact.Subjects)}"), new ProblemPart("subject", $"must be one of {string.Join(", ", Impact.Subjects)}"));
         }
 
         var catalogue = await drafts.Catalogue(cancel);

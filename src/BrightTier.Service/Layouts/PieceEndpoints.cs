@@ -123,7 +123,7 @@ public static class PieceEndpoints
         }
 
         var sections = Clipboard.Sections(layout, [.. named.Select(name => new NodeId(name))]);
-        return sections.Count > 0 ? sections : throw Problems.Invalid("Name at least one tab, section, row or item.", new ProblemPart(pointer, "names nothing that can be taken elsewhere"));
+        return sections.Count > 0 ? sections : throw Problems.Invalid("Name at least one tab, section, row or item.", new ProblemPart(pointer, "names nothing that can be copied"));
     }
 
     private static IResult Offered(IReadOnlyList<Core.Edits.Edit> edits, IReadOnlyList<string> strays) =>

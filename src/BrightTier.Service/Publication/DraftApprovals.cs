@@ -37,7 +37,7 @@ public sealed class DraftApprovals(ApprovalStore store, DraftDocuments drafts, C
         }
         else if ((await store.Authors(row.Kind, row.Key, row.Published ?? 0, row.Revision, cancel)).Contains(by.Id))
         {
-            throw new RefusedException(409, "own-change", $"You changed the {request.Kind} '{request.Key}' yourself since it was published; somebody else approves it.");
+            throw new RefusedException(409, "own-change", $"You changed the {request.Kind} '{request.Key}' yourself since it was published; somebody else must approve it.");
         }
         else
         {
@@ -58,13 +58,13 @@ public sealed class DraftApprovals(ApprovalStore store, DraftDocuments drafts, C
             var authors = await store.Authors(row.Kind, row.Key, row.Published ?? 0, row.Revision, cancel);
             if (!approvals.Any(approval => approval.Kind == row.Kind && approval.Key == row.Key && approval.Revision == row.Revision && !authors.Contains(approval.By)))
             {
-                missing.Add(new ProblemPart($"{row.Kind}/{row.Key}", $"revision {row.Revision} is approved by nobody but those who changed it", "approval-missing"));
+                missing.Add(new ProblemPart($"{row.Kind}/{row.Key}", $"revision {row.Revision} is approved only by people who changed it", "approval-missing"));
             }
         }
 
         if (missing.Count > 0)
         {
-            throw new RefusedException(422, "approval-missing", $"Here a second person approves what is published: {string.Join(", ", missing.Select(part => part.Pointer))} {(missing.Count == 1 ? "is" : "are")} not approved yet.", missing);
+            throw new RefusedException(422, "approval-missing", $"Publishing needs a second person's approval: {string.Join(", ", missing.Select(part => part.Pointer))} {(missing.Count == 1 ? "is" : "are")} not approved yet.", missing);
         }
     }
 }

@@ -183,7 +183,7 @@ public sealed class ReleasePublisher(
 
             if (!await store.End(number, everyone, audit.Entry(by.Id, everyone ? "release.promoted" : "release.cancelled", $"release/{number}", null), () => Step("before-end"), cancel))
             {
-                throw new RefusedException(409, "not-staged", $"Release {number} is not out to some roles alone (any more).");
+                throw new RefusedException(409, "not-staged", $"Release {number} is not staged, or not any more.");
             }
 
             Step("ended");
@@ -241,7 +241,7 @@ public sealed class ReleasePublisher(
         foreach (var text in texts)
         {
             by.InsistOn(Permissions.Publish, releases.Default.Definitions.Application, DocumentFile.Read(text.Text, text.Kind, text.Key).Document
-                ?? throw new RefusedException(409, "document-damaged", $"The {text.Kind} '{text.Key}' of that release cannot be read, so that it is not brought back. Name the documents to bring back without it.", [new ProblemPart("/documents", $"{text.Kind}/{text.Key} cannot be read")]));
+                ?? throw new RefusedException(409, "document-damaged", $"The {text.Kind} '{text.Key}' of that release cannot be read and is not restored. Name the documents to restore without it.", [new ProblemPart("/documents", $"{text.Kind}/{text.Key} cannot be read")]));
         }
     }
 
@@ -327,7 +327,7 @@ public sealed class ReleasePublisher(
         if (now.Application.Approval && revisions.Count == 0 && RightsChange.Between(now, next.Definitions) is { Count: > 0 } changes)
         {
             throw new RefusedException(
-                422, "approval-missing", $"Going back would change who may do what, which a second person approves here: {changes[0]} Put it into the draft, have that approved and publish it.",
+                422, "approval-missing", $"Restoring would change permissions, which needs a second person's approval: {changes[0]} Put it into the draft, have that approved and publish it.",
                 [.. changes.Select(change => new ProblemPart("", change, "rights-change"))]);
         }
     }

@@ -42,11 +42,11 @@ public sealed record ReleaseTerms(string Note, Author Author, IReadOnlyList<stri
     private static long? Later(DateTimeOffset? everyoneAt, IReadOnlyList<string>? roles, DateTimeOffset after) =>
         everyoneAt is not { } at ? null
         : roles is null ? throw Problems.Invalid("'everyoneAt' is for a release that goes to some roles first; name them in 'roles'.", new ProblemPart("/everyoneAt", "needs 'roles'"))
-        : at <= after ? throw Problems.Invalid("A release goes to everyone after it has gone to some.", new ProblemPart("/everyoneAt", "must be later"))
+        : at <= after ? throw Problems.Invalid("'everyoneAt' must be later than the release itself.", new ProblemPart("/everyoneAt", "must be later"))
         : at.ToUnixTimeMilliseconds();
 
     private static string? Reason(string? overrideReason) =>
         overrideReason is null ? null
-        : overrideReason.Trim().Length is < 1 or > 500 ? throw Problems.Invalid("Say in at most 500 characters why it goes out although checks stand against it.", new ProblemPart("/overrideReason", "must have from 1 to 500 characters"))
+        : overrideReason.Trim().Length is < 1 or > 500 ? throw Problems.Invalid("'overrideReason' says in 1 to 500 characters why it is published in spite of errors.", new ProblemPart("/overrideReason", "must have from 1 to 500 characters"))
         : overrideReason.Trim();
 }

@@ -194,8 +194,8 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
 
         return lines.Count switch
         {
-            < 2 => throw Problems.Invalid("There is nothing to take: the first line names fields, the others are records.", new ProblemPart("", $"must have from 1 to {Most} records")),
-            > Most + 1 => throw Problems.Invalid($"At most {Most} records are taken at once; these are {lines.Count - 1}.", new ProblemPart("", $"must have from 1 to {Most} records")),
+            < 2 => throw Problems.Invalid("There is nothing to import: the first line names fields, the others are records.", new ProblemPart("", $"must have from 1 to {Most} records")),
+            > Most + 1 => throw Problems.Invalid($"At most {Most} records are imported at once; these are {lines.Count - 1}.", new ProblemPart("", $"must have from 1 to {Most} records")),
             _ => lines,
         };
     }
@@ -232,7 +232,7 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
             throw Problems.Invalid($"Line 1, cell {place}: '{twice}' is named twice.", new ProblemPart($"/1/{place}", "is named twice"));
         }
 
-        return columns.Any(column => column is not null and not Id) ? columns : throw Problems.Invalid("No column goes to a field; there is nothing to take.", new ProblemPart("columns", "must name a field"));
+        return columns.Any(column => column is not null and not Id) ? columns : throw Problems.Invalid("No column goes to a field; there is nothing to import.", new ProblemPart("columns", "must name a field"));
     }
 
     private static Field? Match(Entity entity, string? asked, List<string?> columns)
@@ -243,7 +243,7 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         }
 
         var possible = columns.OfType<string>().Where(key => entity.Find(key)?.Unique == true).ToArray();
-        return columns.Contains(Id) ? throw Problems.Invalid("Lines name their records by id, so not by 'match' too.", new ProblemPart("match", "must be left out beside an id"))
+        return columns.Contains(Id) ? throw Problems.Invalid("Lines name their records by id; leave 'match' out.", new ProblemPart("match", "must be left out beside an id"))
             : possible.Contains(asked) ? entity.Find(asked)
             : throw Problems.Invalid(Suggestion.Sentence($"'match' must be a unique field that has a column{Suggestion.For(asked, possible)}"), new ProblemPart("match", "must be a unique field that has a column"));
     }

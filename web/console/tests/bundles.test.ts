@@ -46,7 +46,7 @@ describe('importing a bundle', () => {
     service.findings = [{ kind: 'layout', key: 'berth', place: '', severity: 'warning', code: 'label-cut', message: 'It is cut.' }];
     await open();
     expect((await screen.findByText('Saltmarsh Quay')).parentElement!.textContent).toBe('From Saltmarsh Quay, release 4, made Nov 27, 2026, 9:00 AM.'.replace('9:00 AM', new Intl.DateTimeFormat('en', { timeStyle: 'short' }).format(new Date('2026-11-27T09:00:00Z'))));
-    expect([row('layout vessel').queryByText('new here'), row('menu').queryByText('changes what is here'), row('entity berth').queryByText('the same here')]).not.toContain(null);
+    expect([row('layout vessel').queryByText('new'), row('menu').queryByText('changed'), row('entity berth').queryByText('unchanged')]).not.toContain(null);
     expect(row('layout berth').getAllByRole('listitem', { hidden: true }).map((each) => each.textContent)).toEqual(['Sets the label.', 'Noticed by: layout/vessel']);
     expect(screen.getByText('It is cut.', { exact: false }).textContent).toBe('warning, layout berth: It is cut.');
     expect(row('menu').queryByRole('textbox')).toBeNull();

@@ -163,7 +163,7 @@ describe('a draft being changed', () => {
   it('is only looked at by whoever may not configure', async () => {
     const { now, leave } = await open(['review']);
     await does(() => now().apply(name('Boat'), 'Name'));
-    expect([now().message?.text, labels()]).toEqual(['You may look at this form, say something about it and approve it, not change it.', []]);
+    expect([now().message?.text, labels()]).toEqual(['You can view, comment on and approve this form, but not change it.', []]);
     await leave();
   });
 });

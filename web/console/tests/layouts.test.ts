@@ -58,10 +58,10 @@ describe('the layouts', () => {
   it('are named before they are made, under a key nobody has', async () => {
     const dialog = await making();
     expect((dialog.getByText('Create') as HTMLButtonElement).disabled).toBe(true);
-    await userEvent.type(dialog.getByLabelText('What it is called'), 'Trial');
+    await userEvent.type(dialog.getByLabelText('Title'), 'Trial');
     expect(dialog.getByText(/^trial-?\d+$/)).toBeTruthy();
-    await userEvent.clear(dialog.getByLabelText('What it is called'));
-    await userEvent.type(dialog.getByLabelText('What it is called'), 'Quick look');
+    await userEvent.clear(dialog.getByLabelText('Title'));
+    await userEvent.type(dialog.getByLabelText('Title'), 'Quick look');
     await userEvent.selectOptions(dialog.getByLabelText('Kind'), 'card');
     await userEvent.click(dialog.getByText('Create'));
     await waitFor(() => expect(window.location.pathname).toBe('/design/quick-look'));
@@ -84,7 +84,7 @@ describe('the layouts', () => {
     const dialog = await making();
     await dialog.findByText('register');
     await userEvent.selectOptions(dialog.getByLabelText('It begins'), 'template:register');
-    await userEvent.type(dialog.getByLabelText('What it is called'), 'Yard');
+    await userEvent.type(dialog.getByLabelText('Title'), 'Yard');
     await userEvent.click(dialog.getByText('Create'));
     expect((await screen.findByText(/mast, sail area/)).textContent).toBe('yard-list: mast, sail area');
     expect(window.location.pathname).toBe('/');
@@ -95,7 +95,7 @@ describe('the layouts', () => {
   it('that are refused stay in the dialog with the reason', async () => {
     calls.answers.set('POST /api/layouts', new Error('There are 500 layouts; that is as many as there may be.'));
     const dialog = await making();
-    await userEvent.type(dialog.getByLabelText('What it is called'), 'One more{Enter}');
+    await userEvent.type(dialog.getByLabelText('Title'), 'One more{Enter}');
     expect((await dialog.findByRole('alert')).textContent).toContain('as many as there may be');
   });
 });

@@ -53,7 +53,7 @@ describe('publishing', () => {
   it('takes along what it rests on, unless one leaves it', async () => {
     calls.answers.set('GET /api/releases/dependencies', [{ kind: 'entity', key: 'vessel', revision: 3, forKind: 'layout', forKey: 'vessel' }, { kind: 'choice-list', key: 'propulsion', revision: 2, forKind: 'entity', forKey: 'vessel' }]);
     const sent = await open();
-    const fieldset = within(await screen.findByRole('group', { name: 'Also changed, and needed' }));
+    const fieldset = within(await screen.findByRole('group', { name: 'Also changed, and required' }));
     expect(fieldset.getAllByRole('checkbox').map((each) => each.parentElement!.textContent.trim())).toEqual(['the entity vessel for the layout vessel', 'the choice list propulsion for the entity vessel']);
     await userEvent.click(fieldset.getAllByRole('checkbox')[1]!);
     await userEvent.click(button('Publish'));
@@ -72,7 +72,7 @@ describe('publishing', () => {
     await userEvent.click(button('Publish'));
     expect(await screen.findByText('Release 8 is published to Quay hand')).toBeTruthy();
     expect(sent()['roles']).toEqual(['quay-hand']);
-    expect(screen.getByText(/Everyone else has what they had/)).toBeTruthy();
+    expect(screen.getByText(/Everyone else keeps the current release/)).toBeTruthy();
   });
 
   it('is set for a time, in the time of whoever sets it', async () => {
@@ -242,7 +242,7 @@ describe('the releases', () => {
     await screen.findByText('layout old is gone');
     expect(calls.of('GET /api/releases/diff').at(-1)).toEqual({ from: '1', to: '2' });
     expect(screen.getByText('Sets fields code label en to Berth.')).toBeTruthy();
-    const back = screen.getByRole<HTMLButtonElement>('button', { name: 'Everyone gets what is chosen as it was here' });
+    const back = screen.getByRole<HTMLButtonElement>('button', { name: 'Publishes the selected documents as they were in this release' });
     expect([back.disabled, screen.queryByLabelText('Choose the layout old')]).toEqual([true, null]);
     await userEvent.click(screen.getByLabelText('Choose the entity berth'));
     await userEvent.click(screen.getByLabelText('Choose the layout berth'));

@@ -19,20 +19,28 @@ interface Named {
 export interface SavedViews {
   all: Named[];
   keep: (views: Named[]) => void;
+  /** Why the last change was not kept. */
+  problem: string | undefined;
 }
 
 /** A person's own views of a list, kept by the service. */
 export function useViews(entity: string): SavedViews {
   const [all, setAll] = useState<Named[]>([]);
+  const [problem, setProblem] = useState<string>();
   const name = `list:${entity}`;
   useEffect(() => {
     answer(api.GET('/api/preferences/{name}', { params: { path: { name } } })).then((kept) => setAll((kept as unknown as { views?: Named[] } | null)?.views ?? []), () => undefined);
   }, [name]);
   return {
-    all,
+    all, problem,
     keep: (views) => {
       setAll(views);
-      void answer(api.PUT('/api/preferences/{name}', { params: { path: { name } }, body: { views } as never })).catch(() => undefined);
+      setProblem(undefined);
+      answer(api.PUT('/api/preferences/{name}', { params: { path: { name } }, body: { views } as never })).catch((error: Error) => {
+        // What is shown is what is kept.
+        setAll(all);
+        setProblem(error.message);
+      });
     },
   };
 }
@@ -43,7 +51,7 @@ export function Views({ views, view, onTake }: { views: SavedViews; view: View; 
   const [naming, setNaming] = useState<string>();
   const same = views.all.find((each) => JSON.stringify(each.view) === JSON.stringify(view));
   const isPlain = !view.search && !view.sort && Object.keys(view.filters).length === 0;
-  if (views.all.length === 0 && isPlain) return null;
+  if (views.all.length === 0 && isPlain && !views.problem) return null;
   const save = () => {
     const name = naming?.trim();
     if (name) views.keep([...views.all.filter((each) => each.name !== name), { name, view }]);
@@ -63,6 +71,7 @@ export function Views({ views, view, onTake }: { views: SavedViews; view: View; 
           <button type="submit" className="button" disabled={!naming.trim()}>{say('save')}</button>
         </form>
       ))}
+      {views.problem && <span className="bt-error" role="alert">{views.problem}</span>}
     </div>
   );
 }

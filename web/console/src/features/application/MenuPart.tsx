@@ -72,7 +72,7 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
               <button type="button" className="button" onClick={() => { put(removed(entries, chosen)); setChosen(undefined); }}>Remove</button></>}
           </div>
         </section>
-        <section aria-label="The entry chosen" className="application-form">
+        <section aria-label="Selected entry" className="application-form">
           {entry ? (
             <>
               <label>In <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>{application.languages.map((tag) => <option key={tag}>{tag}</option>)}</select></label>
@@ -86,10 +86,10 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
                 <label key={each.key}><input type="checkbox" checked={entry.roles?.includes(each.key) ?? false} onChange={(event) => { const next = application.roles.map((one) => one.key).filter((key) => (key === each.key ? event.target.checked : entry.roles?.includes(key))); set({ roles: next.length > 0 ? next : undefined }); }} /> {each.label}</label>
               ))}<small>{entry.roles?.length ? '' : 'Nobody is named: everyone sees it.'}</small></fieldset>
             </>
-          ) : <p className="empty">Choose an entry to change it. Alt with the arrows moves it.</p>}
+          ) : <p className="empty">Select an entry to edit it. Alt+arrow keys move it.</p>}
         </section>
-        <section aria-label="As somebody sees it" className="application-seen">
-          <label>As seen by <select className="bt-input" value={role} onChange={(event) => setRole(event.target.value)}><option value="">someone in every role</option>{application.roles.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select></label>
+        <section aria-label="Preview" className="application-seen">
+          <label>Preview as <select className="bt-input" value={role} onChange={(event) => setRole(event.target.value)}><option value="">someone in every role</option>{application.roles.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select></label>
           <div className="menu" role="group" aria-label="Menu"><Seen entries={seenBy(entries, role ? [role] : application.roles.map((each) => each.key))} icons={icons} language={language} /></div>
         </section>
       </div>

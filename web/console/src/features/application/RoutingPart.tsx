@@ -102,10 +102,10 @@ function Trial({ entities, revision, tried, onTried }: { entities: EntitySummary
       <div className="rule-line">
         <select className="bt-input" aria-label="Person" value={person} onChange={(event) => setAsked({ ...asked, person: event.target.value })}>{people.all.map((each) => <option key={each.id} value={each.id}>{each.name}</option>)}</select>
         <span>opens the</span>
-        <select className="bt-input" aria-label="Kind asked for" value={asked.kind} onChange={(event) => setAsked({ ...asked, kind: event.target.value })}>{kinds.map((kind) => <option key={kind}>{kind}</option>)}</select>
+        <select className="bt-input" aria-label="Kind" value={asked.kind} onChange={(event) => setAsked({ ...asked, kind: event.target.value })}>{kinds.map((kind) => <option key={kind}>{kind}</option>)}</select>
         <span>of</span>
-        <select className="bt-input" aria-label="Entity asked for" value={entity} onChange={(event) => setAsked({ ...asked, entity: event.target.value, record: '' })}>{entities.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select>
-        <select className="bt-input" aria-label="Record asked for" value={asked.record} onChange={(event) => setAsked({ ...asked, record: event.target.value })}><option value="">a new one</option>{records.map((each) => <option key={each.id} value={each.id}>{each.title}</option>)}</select>
+        <select className="bt-input" aria-label="Entity" value={entity} onChange={(event) => setAsked({ ...asked, entity: event.target.value, record: '' })}>{entities.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select>
+        <select className="bt-input" aria-label="Record" value={asked.record} onChange={(event) => setAsked({ ...asked, record: event.target.value })}><option value="">a new one</option>{records.map((each) => <option key={each.id} value={each.id}>{each.title}</option>)}</select>
       </div>
       {tried && <p role="status">{people.name(person)} gets <b>{tried.title}</b>{tried.generated ? ', generated, since there is none of this kind' : ''}{tried.rules.some((rule) => rule.verdict === 'decides') ? `, by rule ${Number(tried.rules.find((rule) => rule.verdict === 'decides')!.rule) + 1}` : ', since no rule says otherwise'}.</p>}
     </section>

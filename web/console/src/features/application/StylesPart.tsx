@@ -39,7 +39,7 @@ function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: Th
         {colour('accent', 'What is current or chosen', '#c97a0a', 3)}
         <label>Typeface <select className="bt-input" value={theme.typeface ?? ''} onChange={(event) => set({ typeface: event.target.value || undefined })}><option value="">as supplied</option><option value="serif">with serifs</option><option value="system">that of the device</option></select></label>
       </div>
-      <div className="theme-look" ref={look}><span className="theme-tab">A tab that is current</span><span className="theme-link">A link</span><span className="theme-button">The chief button</span></div>
+      <div className="theme-look" ref={look}><span className="theme-tab">Current tab</span><span className="theme-link">A link</span><span className="theme-button">Main button</span></div>
     </section>
   );
 }

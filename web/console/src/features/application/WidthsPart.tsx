@@ -33,7 +33,7 @@ export function WidthsPart() {
               <th scope="row">{each.name}</th>
               <td>{from(i) * 16} px</td>
               <td>{each.below === undefined ? 'whatever there is' : <label><input className="bt-input" type="number" aria-label={`${each.name} up to, in rem`} min={from(i) + 4} max={(widths[i + 1]?.below ?? 204) - 4} value={each.below} onChange={(event) => { const below = Math.round(Number(event.target.value)); if (below > from(i) && below < (widths[i + 1]?.below ?? Infinity)) put(widths.with(i, { ...each, below })); }} /> rem, {each.below * 16} px</label>}</td>
-              <td>{each.below !== undefined && widths.length > 2 && <button type="button" className="button" aria-label={`Remove ${each.name}`} title="Layouts that have a form of their own at it are told so when this is published" onClick={() => put(widths.toSpliced(i, 1))}>×</button>}</td>
+              <td>{each.below !== undefined && widths.length > 2 && <button type="button" className="button" aria-label={`Remove ${each.name}`} title="Layouts with a form at this width get a finding when this is published" onClick={() => put(widths.toSpliced(i, 1))}>×</button>}</td>
             </tr>
           ))}
         </tbody>

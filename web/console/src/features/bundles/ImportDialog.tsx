@@ -5,7 +5,7 @@ import { documentName, isSingle, nameOf } from '../../shell/documentNames.ts';
 import { takeBundle, type Named, type BundleImport } from './bundle.ts';
 
 /** What would come of a document, said beside its name. */
-const comes: Record<string, string> = { made: 'new here', changed: 'changes what is here', merged: 'is merged with what is here', unchanged: 'the same here', conflict: 'cannot be taken so' };
+const comes: Record<string, string> = { made: 'new', changed: 'changed', merged: 'merged', unchanged: 'unchanged', conflict: 'conflict' };
 
 /** For how long somebody is still choosing, in milliseconds. */
 const choosing = 300;
@@ -104,7 +104,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
                   <li key={name} data-change={comesOf?.change}>
                     <label><input type="checkbox" checked={!left.has(name)} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((one) => one !== name) : [...left, name]))} /> {documentName(each)}</label>
                     <span className="bundle-change">{left.has(name) ? 'not taken' : comesOf ? comes[comesOf.change] : ''}</span>
-                    {!isSingle(each.kind) && !left.has(name) && <input className="bt-input" aria-label={`Key here of the ${documentName(each)}`} title="The key it gets here" placeholder={each.key} autoComplete="off" spellCheck={false} value={keys.get(name) ?? ''} onChange={(event) => setKeys(new Map([...keys, [name, event.target.value.trim()]]))} />}
+                    {!isSingle(each.kind) && !left.has(name) && <input className="bt-input" aria-label={`Key here of the ${documentName(each)}`} title="New key" placeholder={each.key} autoComplete="off" spellCheck={false} value={keys.get(name) ?? ''} onChange={(event) => setKeys(new Map([...keys, [name, event.target.value.trim()]]))} />}
                     {words.length > 0 && <details><summary>{comesOf?.change === 'conflict' ? 'Conflicts' : 'Changes'}</summary><ul>{words.map((word, i) => <li key={i}>{word}</li>)}</ul></details>}
                   </li>
                 );

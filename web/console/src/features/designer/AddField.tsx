@@ -39,11 +39,11 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
         {problem && <div className="dialog-problem" role="alert">{problem}</div>}
         <label htmlFor="add-label">Label</label>
         <input id="add-label" className="tool-input" autoFocus autoComplete="off" dir="auto" value={label} onChange={(event) => setLabel(event.target.value)} />
-        <label htmlFor="add-type">What it holds</label>
+        <label htmlFor="add-type">Type</label>
         <select id="add-type" className="tool-input" value={type} onChange={(event) => setType(event.target.value)}>{types.map(([key, name]) => <option key={key} value={key}>{name}</option>)}</select>
         {choosing && (
           <>
-            <label htmlFor="add-choices">Choices, one a line</label>
+            <label htmlFor="add-choices">Choices, one per line</label>
             <textarea id="add-choices" className="tool-input" rows={4} value={choices} onChange={(event) => setChoices(event.target.value)} />
           </>
         )}
@@ -56,7 +56,7 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
         <label className="dialog-check"><input type="checkbox" checked={required} onChange={(event) => setRequired(event.target.checked)} /> Every record must have it</label>
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
-          <button type="submit" className="button primary" disabled={!label.trim()}>Add and place it</button>
+          <button type="submit" className="button primary" disabled={!label.trim()}>Add field</button>
         </div>
       </form>
     </dialog>

@@ -82,7 +82,7 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
         {draft.entity !== '' && <option value="generated">what is generated</option>}
         {others.map((other) => <option key={other.key} value={other.key}>{other.title} ({other.key})</option>)}
       </select>
-      {from === 'released' && published === null ? <p>Nothing of it is published yet.</p> : compared?.summary.length === 0 ? <p>{from === 'released' ? 'It is as it is published.' : 'There is no difference.'}</p> : <ul>{compared?.summary.map((each, i) => <li key={i}>{each}</li>)}</ul>}
+      {from === 'released' && published === null ? <p>Not published yet.</p> : compared?.summary.length === 0 ? <p>{from === 'released' ? 'It is as it is published.' : 'There is no difference.'}</p> : <ul>{compared?.summary.map((each, i) => <li key={i}>{each}</li>)}</ul>}
       {compared && compared.summary.length > 0 && <button type="button" className="tool" aria-pressed={shown} onClick={() => onShow(shown ? undefined : compared)}>Show it on the form</button>}
       {from === 'generated' && compared && compared.summary.length > 0 && <button type="button" className="tool" onClick={() => void back('generated', backToGenerated)}>{backToGenerated}</button>}
       <h3>History</h3>
@@ -92,7 +92,7 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
           <li key={change.revision}>
             <span>{change.label || `Revision ${change.revision}`}</span>
             <small>{people.name(change.by)}, {moment(change.at)}</small>
-            {change.revision !== revision && <button type="button" className="tool" onClick={() => void back(`revision:${change.revision}`, `Back to “${change.label || `revision ${change.revision}`}”`)}>Back to here</button>}
+            {change.revision !== revision && <button type="button" className="tool" onClick={() => void back(`revision:${change.revision}`, `Back to “${change.label || `revision ${change.revision}`}”`)}>Restore</button>}
           </li>
         ))}
       </ol>

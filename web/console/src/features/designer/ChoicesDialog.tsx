@@ -56,7 +56,7 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
             {rows.map((row, i) => (
               <tr key={row.key ?? `new${i}`}>
                 {languages.map((tag, j) => <td key={tag}><input ref={i === rows.length - 1 && j === 0 ? last : undefined} className="tool-input" aria-label={`Choice ${i + 1} in ${name(tag)}`} lang={tag} dir="auto" value={row.labels[tag] ?? ''} onChange={(event) => put(i, { ...row, labels: { ...row.labels, [tag]: event.target.value } })} /></td>)}
-                <td><input type="checkbox" aria-label={`Choice ${i + 1} is retired`} title="Kept on records that have it, offered on none" checked={row.retired} onChange={(event) => put(i, { ...row, retired: event.target.checked })} /></td>
+                <td><input type="checkbox" aria-label={`Choice ${i + 1} is retired`} title="Records keep it; it is not offered any more" checked={row.retired} onChange={(event) => put(i, { ...row, retired: event.target.checked })} /></td>
                 <td className="choice-acts">
                   <button type="button" className="tool" aria-label={`Move choice ${i + 1} up`} disabled={i === 0} onClick={() => move(i, -1)}>↑</button>
                   <button type="button" className="tool" aria-label={`Move choice ${i + 1} down`} disabled={i === rows.length - 1} onClick={() => move(i, 1)}>↓</button>
@@ -69,7 +69,7 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
         <button type="button" className="tool" onClick={add}>Add a choice</button>
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
-          <button type="submit" className="button primary" disabled={!known}>Keep the choices</button>
+          <button type="submit" className="button primary" disabled={!known}>Save choices</button>
         </div>
       </form>
     </dialog>

@@ -12,11 +12,11 @@ export function DerivedPane({ under, own, labels, language, onEdit }: { under: U
   return (
     <section className="derived" aria-label="What is different">
       <h3>Different from <a href={address('design', under.key)}>{title}</a> <small>{children.length}</small></h3>
-      <p>Whatever changes there changes here too, save in what is said here.</p>
+      <p>Changes there apply here too, except to what is listed here.</p>
       <ul>
         {children.map((change) => {
           const told = tell(change, whole, labels, language);
-          return <li key={change.id}><span>{told}</span><button type="button" className="property-back" aria-label={`Take back: ${told}`} title="As it is there" onClick={() => onEdit([{ op: 'remove', node: change.id }], `As in ${title}: ${told}`)}>↺</button></li>;
+          return <li key={change.id}><span>{told}</span><button type="button" className="property-back" aria-label={`Take back: ${told}`} title="Reset to the original" onClick={() => onEdit([{ op: 'remove', node: change.id }], `As in ${title}: ${told}`)}>↺</button></li>;
         })}
       </ul>
     </section>

@@ -215,7 +215,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
     if (event.key === 'Tab' && event.shiftKey) {
       // Behind the sheet lie the form's own inputs, which are not for designing.
       event.preventDefault();
-      [...(root.current?.querySelectorAll<HTMLElement>('.context :is(select, input)') ?? [])].at(-1)?.focus();
+      [...(root.current?.querySelectorAll<HTMLElement>('.preview-bar :is(select, input)') ?? [])].at(-1)?.focus();
       return;
     }
     const act = meaning(event, tree);
@@ -270,7 +270,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
     <Scope value={{ layout: draft.key, fields, roles, record: inView, role: context.role, mode: context.mode }}>
     <div className="designer" data-left={left} data-revision={draft.revision} ref={root}>
       <DesignerBar state={state} title={title} isPiece={isPiece} widths={widths} width={width} onWidth={chooseWidth} trying={trying} onTry={() => setTrying(!trying)} onCommands={() => listCommands('all')} onPublish={() => setPublishing(true)} />
-      <aside className="pane" data-pane aria-label="What can be placed">
+      <aside className="pane" data-pane aria-label="Fields and parts">
         <div className="pane-switch" role="tablist">
           {(Object.entries(panes) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}{each === 'comments' && comments.open.size > 0 && <span className="count">{[...comments.open.values()].reduce((sum, count) => sum + count)}</span>}</button>)}
         </div>

@@ -37,7 +37,7 @@ export function DesignerBar({ state, title, isPiece, widths, width, onWidth, try
         </select></>}
         <span>{draft.published === null ? 'never published' : ahead === 0 ? 'as published' : `${ahead} ${ahead === 1 ? 'change' : 'changes'} not published`}</span></div>
       <span className="bar-space" />
-      <button type="button" className="tool" title="Everything that can be done, by its name (Ctrl+K)" onClick={onCommands}>Commands</button>
+      <button type="button" className="tool" title="All commands (Ctrl+K)" onClick={onCommands}>Commands</button>
       <button type="button" className="tool" disabled={!undoLabel} title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'} onClick={state.undo}>Undo</button>
       <button type="button" className="tool" disabled={!redoLabel} title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'} onClick={state.redo}>Redo</button>
       <button type="button" className="tool" aria-pressed={trying} onClick={onTry}>{trying ? 'Back to designing' : 'Try it'}</button>

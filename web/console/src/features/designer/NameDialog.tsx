@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 
 const questions: Record<string, string> = {
-  page: 'What is the tab called?', section: 'What is the section called?', heading: 'What does the heading say?', text: 'What does the text say?', link: 'What does the link say?', action: 'What does the button say?', image: 'What does the picture show, in words?', panel: 'What is its first tab called?',
+  page: 'What is the tab called?', section: 'What is the section called?', heading: 'What does the heading say?', text: 'Text', link: 'What does the link say?', action: 'What does the button say?', image: 'What does the picture show, in words?', panel: 'What is its first tab called?',
   top: 'What does the band say? Values of the record stand in braces: {name}.', bottom: 'What does the band say? Values of the record stand in braces: {name}.', start: 'What is written beside the form?', end: 'What is written beside the form?', piece: 'What is the piece called?', width: 'What is this width called?',
 };
 

@@ -11,7 +11,7 @@ export const placedOn = (tree: TreeNode) =>
 
 const noFields: FieldInfo[] = [];
 
-/** What can be placed: the fields that are not on the layout, with the reason, parts and pieces; and which fields are on it. */
+/** Fields and parts: the fields that are not on the layout, with the reason, parts and pieces; and which fields are on it. */
 export function Palette({ entity, tree, pieces, onStart, onSelect, onAddField }: { entity: EntityInfo | undefined; tree: TreeNode; pieces: Piece[]; onStart: (subject: Subject) => void; onSelect: (id: string) => void; onAddField: (() => void) | undefined }) {
   const [search, setSearch] = useState('');
   const fields = entity?.fields ?? noFields;

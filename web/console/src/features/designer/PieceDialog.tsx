@@ -55,7 +55,7 @@ export function PieceDialog({ piece, fields, placed, onDone }: { piece: Piece; f
         <label className="dialog-check"><input type="radio" name="linked" checked={!linked} onChange={() => setLinked(false)} /> A copy of its own</label>
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
-          <button ref={submit} type="submit" className="button primary" disabled={missing.length > 0}>Place it</button>
+          <button ref={submit} type="submit" className="button primary" disabled={missing.length > 0}>Add</button>
         </div>
       </form>
     </dialog>

@@ -18,7 +18,7 @@ export function PieceUses({ piece }: { piece: Piece }) {
   return (
     <fieldset className="properties-group">
       <legend>Where it is used</legend>
-      {piece.uses.length === 0 ? <p>Nowhere yet.</p> : <p>What is changed here shows in {piece.uses.length === 1 ? 'this place' : `these ${piece.uses.length} places`} once it is published.</p>}
+      {piece.uses.length === 0 ? <p>Not used yet.</p> : <p>What is changed here shows in {piece.uses.length === 1 ? 'this place' : `these ${piece.uses.length} places`} once it is published.</p>}
       <ul>{piece.uses.map((use) => <li key={use.layout + use.node}><a href={address('design', use.layout)}>{use.title}</a> <code>{use.node}</code></li>)}</ul>
     </fieldset>
   );
@@ -43,7 +43,7 @@ export function PieceUse({ node, piece, fields, onEdit, onDetach }: { node: Tree
       ))}
       <p>{piece.uses.length === 1 ? 'It is used here only.' : `It is used in ${piece.uses.length} places; changes to it reach all of them.`}</p>
       <a className="tool" href={address('design', piece.key)}>Open the piece</a>
-      <button type="button" className="tool" onClick={onDetach}>Make it a copy of its own</button>
+      <button type="button" className="tool" onClick={onDetach}>Detach the piece</button>
     </fieldset>
   );
 }

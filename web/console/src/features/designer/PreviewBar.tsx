@@ -12,7 +12,7 @@ export function PreviewBar({ context, names, kind, trying, onChange }: { context
   const editable = !['list', 'card', 'print'].includes(kind);
   const languageName = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
   return (
-    <div className="eyes">
+    <div className="preview-bar">
       <span>Seen by</span>
       <select aria-label="Role" value={context.role} onChange={(event) => onChange({ ...context, role: event.target.value })}>
         <option value="">someone in every role</option>
@@ -41,8 +41,8 @@ export function PreviewBar({ context, names, kind, trying, onChange }: { context
       <select aria-label="Zoom" value={context.zoom} onChange={(event) => onChange({ ...context, zoom: Number(event.target.value) })}>
         {[1, 0.75, 0.5].map((zoom) => <option key={zoom} value={zoom}>{zoom * 100} %</option>)}
       </select>
-      {!trying && <label className="eyes-hidden"><input type="checkbox" checked={context.showHidden} onChange={(event) => onChange({ ...context, showHidden: event.target.checked })} /> Show what is hidden</label>}
-      {!trying && editable && <label className="eyes-hidden"><input type="checkbox" checked={context.tabOrder} onChange={(event) => onChange({ ...context, tabOrder: event.target.checked })} /> Order of Tab</label>}
+      {!trying && <label className="preview-option"><input type="checkbox" checked={context.showHidden} onChange={(event) => onChange({ ...context, showHidden: event.target.checked })} /> Show what is hidden</label>}
+      {!trying && editable && <label className="preview-option"><input type="checkbox" checked={context.tabOrder} onChange={(event) => onChange({ ...context, tabOrder: event.target.checked })} /> Order of Tab</label>}
     </div>
   );
 }

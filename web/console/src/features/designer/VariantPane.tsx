@@ -27,9 +27,9 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
     const begin = (hiding: (field: string) => boolean) => onEdit([beginVariant(tree, width.name, hiding)], `Create a ${width.name} form`);
     return (
       <div className="properties variant-pane">
-        <header className="properties-head"><h2>No {width.name} form yet</h2><p>At this width users get the base. A form of its own keeps what it has differently; everything else follows the base.</p></header>
-        <button type="button" className="tool" onClick={() => begin(() => false)}>Begin with everything</button>
-        <button type="button" className="tool" onClick={() => begin((field) => !required.has(field))}>Begin with the required fields only</button>
+        <header className="properties-head"><h2>No {width.name} form yet</h2><p>At this width users get the base form. A form of its own stores only its differences; everything else follows the base.</p></header>
+        <button type="button" className="tool" onClick={() => begin(() => false)}>Start with all fields</button>
+        <button type="button" className="tool" onClick={() => begin((field) => !required.has(field))}>Start with required fields only</button>
         {others.map((other) => (
           <button key={other.name} type="button" className="tool" onClick={() => onEdit([{ op: 'insert', node: { kind: 'variant', properties: { variant: width.name }, children: variantOf(tree, other.name)!.children.map((change) => ({ kind: 'change', properties: change.properties, children: change.children })) }, parent: tree.id, at: 'last' }], `Begin a ${width.name} form like ${other.name}`)}>Begin like the {other.name} form</button>
         ))}
@@ -41,7 +41,7 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
       <header className="properties-head"><h2>{width.name}, {rangeOf(width)}</h2><p>{variant.children.length === 0 ? 'As the base so far. What you change now is changed here only.' : 'What it has differently from the base:'}</p></header>
       <ul>
         {variant.children.map((change) => (
-          <li key={change.id}>{tell(change, tree, labels, language)}<button type="button" className="property-back" title="As the base has it" aria-label={`As the base: ${tell(change, tree, labels, language)}`} onClick={() => onEdit([{ op: 'remove', node: change.id }], `Take back in ${width.name}: ${tell(change, tree, labels, language)}`)}>↺</button></li>
+          <li key={change.id}>{tell(change, tree, labels, language)}<button type="button" className="property-back" title="Reset to the base" aria-label={`As the base: ${tell(change, tree, labels, language)}`} onClick={() => onEdit([{ op: 'remove', node: change.id }], `Take back in ${width.name}: ${tell(change, tree, labels, language)}`)}>↺</button></li>
         ))}
       </ul>
       <details>

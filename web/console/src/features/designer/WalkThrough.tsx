@@ -1,12 +1,12 @@
 import { useEffect, useRef, useState } from 'react';
 
 const steps = [
-  { at: '.desk .sheet', title: 'The form itself', text: 'This is what users get, to the pixel. Click a part to change it, drag it to move it; with keys, the arrows walk, Alt with them moves, F2 names, Delete takes off.' },
-  { at: '[aria-label="What can be placed"]', title: 'What can be placed', text: 'Drag a field or a part onto the form, or press Enter on it and choose a place with the arrows. The tabs above hold the outline, what changed, and the form as text.' },
-  { at: '[aria-label="Properties"]', title: 'What is chosen', text: 'Words, size, behaviour, and who sees it when. Several parts chosen with Shift or Ctrl are changed together.' },
-  { at: '.eyes', title: 'Preview as', text: 'Look at the form as somebody in another role, with another record, in another language or at another width. It changes nothing for anybody.' },
-  { at: '.width-scale', title: 'Wide and narrow', text: 'Each range of widths may have a form of its own, which keeps only what it has differently.' },
-  { at: '.designer-bar', title: 'Nothing is published until you say so', text: 'Everything can be undone, and is kept as a draft. Ctrl+K lists all that can be done. Publish gives it to everyone at once; an earlier release can be had back.' },
+  { at: '.desk .sheet', title: 'The form itself', text: 'This is what users get, to the pixel. Click a part to edit it, drag it to move it. Keys: arrows select, Alt+arrows move, F2 renames, Delete removes.' },
+  { at: '[aria-label="Fields and parts"]', title: 'Fields and parts', text: 'Drag a field or a part onto the form, or press Enter on it and choose a place with the arrow keys. The tabs above lead to the outline, the changes and the source.' },
+  { at: '[aria-label="Properties"]', title: 'Properties of the selection', text: 'Texts, size, behaviour and visibility. Several parts selected with Shift or Ctrl change together.' },
+  { at: '.preview-bar', title: 'Preview as', text: 'Preview the form in another role, with another record, in another language or at another width. Nothing changes for users.' },
+  { at: '.width-scale', title: 'Wide and narrow', text: 'Each range of widths can have a form of its own, which stores only its differences.' },
+  { at: '.designer-bar', title: 'Nothing is published until you say so', text: 'Everything can be undone and is saved as a draft. Ctrl+K lists all commands. Publish sends it to everyone at once; an earlier release can be restored.' },
 ] as const;
 
 const seen = (person: string) => `walked:${person}`;

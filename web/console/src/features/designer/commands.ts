@@ -4,7 +4,7 @@ export interface Command {
   /** The keys that do the same, as they are shown. */
   keys?: string;
   /** What it is about: what is selected, the form, the sentence above it, or a way to somewhere. */
-  about: 'selection' | 'form' | 'eyes' | 'find';
+  about: 'selection' | 'form' | 'preview' | 'find';
   run: () => void;
 }
 

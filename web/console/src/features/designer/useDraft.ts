@@ -153,7 +153,7 @@ export function useDraft(key: string): DraftState {
   const send = useCallback((edits: Edit[], label: string, seen?: PendingChange): Promise<Sent> => {
     if (edits.length === 0) return Promise.resolve(undefined);
     if (!may(session(), 'configure')) {
-      setMessage({ text: 'You may look at this form, say something about it and approve it, not change it.', bad: true });
+      setMessage({ text: 'You can view, comment on and approve this form, but not change it.', bad: true });
       return Promise.resolve(undefined);
     }
     const entry: Ahead = { name: newName(), edits, label, ...(seen ? { seen } : {}) };

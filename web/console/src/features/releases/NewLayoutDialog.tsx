@@ -73,14 +73,14 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
           <select className="bt-input" value={from} onChange={(event) => setFrom(event.target.value)}>
             <option value="generated">with all fields, in groups</option>
             <option value="empty">with what is required only</option>
-            {copies.length > 0 && <optgroup label="As a copy of">{copies.map((layout) => <option key={layout.key} value={layout.key}>{layout.title}</option>)}</optgroup>}
-            {examples.length > 0 && <optgroup label="As a copy of a worked example">{examples.map((each) => <option key={each.key} value={`example:${each.key}`}>{each.title}</option>)}</optgroup>}
-            {templates.length > 0 && <optgroup label="As a set, from the template">{templates.map((each) => <option key={each} value={`template:${each}`}>{each}</option>)}</optgroup>}
+            {copies.length > 0 && <optgroup label="Copy of">{copies.map((layout) => <option key={layout.key} value={layout.key}>{layout.title}</option>)}</optgroup>}
+            {examples.length > 0 && <optgroup label="Copy of a worked example">{examples.map((each) => <option key={each.key} value={`example:${each.key}`}>{each.title}</option>)}</optgroup>}
+            {templates.length > 0 && <optgroup label="Set from a template">{templates.map((each) => <option key={each} value={`template:${each}`}>{each}</option>)}</optgroup>}
           </select>
         </label>
         {(from === 'generated' || from === 'empty') && <label>Kind<select className="bt-input" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>{Object.entries(kinds).map(([each, name]) => <option key={each} value={each}>{name}</option>)}</select></label>}
-        <label>What it is called<input className="bt-input" required autoFocus autoComplete="off" dir="auto" maxLength={100} value={title} onChange={(event) => setTitle(event.target.value)} /></label>
-        <p className="bt-help">{title.trim() ? <>In files it is <code>{key}</code>.</> : ' '}</p>
+        <label>Title<input className="bt-input" required autoFocus autoComplete="off" dir="auto" maxLength={100} value={title} onChange={(event) => setTitle(event.target.value)} /></label>
+        <p className="bt-help">{title.trim() ? <>Key <code>{key}</code>.</> : ' '}</p>
         {problem && <p className="bt-error" role="alert">{problem}</p>}
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>

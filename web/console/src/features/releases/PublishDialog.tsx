@@ -100,7 +100,7 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
           <p>{documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what {roles ? 'those of some roles get' : 'everyone gets'}{at === undefined ? ', at once' : ''}. Forms that are open follow; nothing typed in them is lost.</p>
           {along.length > 0 && (
             <fieldset className="publish-along">
-              <legend>Also changed, and needed</legend>
+              <legend>Also changed, and required</legend>
               {along.map((each) => (
                 <label key={nameOf(each)}>
                   <input type="checkbox" checked={!left.has(nameOf(each))} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((name) => name !== nameOf(each)) : [...left, nameOf(each)]))} />
@@ -123,9 +123,9 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
             <summary>{roles || at !== undefined ? [roles && `to ${first(roles) || 'some'} first`, at && `on ${moment(at)}`].filter(Boolean).join(', ') || 'Audience and time' : 'To everyone, now'}</summary>
             <label><input type="checkbox" checked={roles !== undefined} onChange={(event) => setRoles(event.target.checked ? [] : undefined)} /> To some roles first</label>
             {roles && (
-              <fieldset className="ticks" aria-label="The roles it goes to first">
+              <fieldset className="ticks" aria-label="Roles that get it first">
                 {session.application.roles.map((role) => <label key={role.key}><input type="checkbox" checked={roles.includes(role.key)} onChange={(event) => setRoles(event.target.checked ? [...roles, role.key] : roles.filter((each) => each !== role.key))} /> {role.label}</label>)}
-                <label>To everyone by itself on <input type="datetime-local" className="bt-input" value={everyoneAt} onChange={(event) => setEveryoneAt(event.target.value)} /></label>
+                <label>Promote automatically on <input type="datetime-local" className="bt-input" value={everyoneAt} onChange={(event) => setEveryoneAt(event.target.value)} /></label>
               </fieldset>
             )}
             <label><input type="checkbox" checked={at !== undefined} onChange={(event) => setAt(event.target.checked ? '' : undefined)} /> At a scheduled time</label>

@@ -37,7 +37,7 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
         {release.overrideReason && <><dt>Published despite errors</dt><dd>{release.overrideReason}</dd></>}
       </dl>
       {release.roles
-        ? <p>Everyone else has what they had. Under <a href={address('releases')}>Releases</a> you can promote it to everyone or cancel it{release.everyoneAt ? `; it goes to everyone by itself ${moment(release.everyoneAt)}` : ''}.</p>
+        ? <p>Everyone else keeps the current release. Under <a href={address('releases')}>Releases</a> you can promote it to everyone or cancel it{release.everyoneAt ? `; it goes to everyone by itself ${moment(release.everyoneAt)}` : ''}.</p>
         : <p>If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.</p>}
       {problem && <div className="dialog-problem" role="alert">{problem}</div>}
       <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={onDone}>Done</button></div>

@@ -29,12 +29,12 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
       left = true;
     };
   }, [release.number, against]);
-  if (!older) return <p>It is the first release there was.</p>;
+  if (!older) return <p>This is the first release.</p>;
   const back = found?.filter((each) => chosen.has(nameOf(each))) ?? [];
   return (
     <div className="release-changes">
       <label>Compared with release <select className="bt-input" value={against} onChange={(event) => setAgainst(Number(event.target.value))}>{releases.filter((each) => each.number !== release.number).map((each) => <option key={each.number} value={each.number}>{each.number}{each.note ? `, ${each.note.slice(0, 40)}` : ''}</option>)}</select></label>
-      {found?.length === 0 && <p>Both hold the same.</p>}
+      {found?.length === 0 && <p>No differences.</p>}
       <dl>
         {found?.map((each) => (
           <div key={nameOf(each)}>
@@ -43,7 +43,7 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
           </div>
         ))}
       </dl>
-      {onRestore && found && found.length > 0 && <button type="button" className="button" disabled={back.length === 0} onClick={() => onRestore(back.map(({ kind, key }) => ({ kind, key })))}>Everyone gets what is chosen as it was here</button>}
+      {onRestore && found && found.length > 0 && <button type="button" className="button" disabled={back.length === 0} onClick={() => onRestore(back.map(({ kind, key }) => ({ kind, key })))}>Publishes the selected documents as they were in this release</button>}
     </div>
   );
 }
