@@ -56,7 +56,7 @@ public sealed class AccessibilityTests(Chromium chromium)
 
         await ada.Go("design/vessel", ".canvas .bt-field");
         await Find("the designer", ada);
-        foreach (var tab in new[] { "Outline", "Changes", "Text" })
+        foreach (var tab in new[] { "Outline", "Changes", "Source" })
         {
             await page.GetByRole(AriaRole.Tab, new() { Name = tab, Exact = true }).ClickAsync();
             await page.Locator(tab switch { "Outline" => ".outline", "Changes" => ".changes ol li", _ => ".cm-content" }).First.WaitForAsync();
@@ -120,7 +120,7 @@ public sealed class AccessibilityTests(Chromium chromium)
         await page.Locator(".piece-use").WaitForAsync();
         await page.GetByRole(AriaRole.Tab, new() { Name = "Changes", Exact = true }).ClickAsync();
         await Button("Show it on the form").ClickAsync();
-        await page.GetByLabel("Order of Tab").CheckAsync();
+        await page.GetByLabel("Tab order").CheckAsync();
         await page.GetByLabel("Beside it").SelectOptionAsync("390");
         await page.Locator(".lengths summary").ClickAsync();
         await page.Locator(".mark-change").First.WaitForAsync();

@@ -51,9 +51,9 @@ public sealed class ApplicationTests(Chromium chromium)
 
         // Order and filters are fields, chosen and turned round.
         await page.Keyboard.PressAsync("Escape");
-        await Button(ada, "Take out Name").ClickAsync();
+        await Button(ada, "Remove Name").ClickAsync();
         await page.Locator("[data-property=sort] select").SelectOptionAsync("length");
-        await Button(ada, "Turn Length round").ClickAsync();
+        await Button(ada, "Reverse Length").ClickAsync();
         await Window.Eventually(async () => (await Columns(ada)).ShouldContain("Length ↓"));
         await Window.Eventually(async () =>
         {

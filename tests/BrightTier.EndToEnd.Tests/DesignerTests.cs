@@ -370,7 +370,7 @@ public sealed class DesignerTests(Chromium chromium)
         await using var service = await RunningService.WithDemo();
         await using var ada = await Open(service, "berth");
         var before = await ada.Rows();
-        await Tab(ada, "Text").ClickAsync();
+        await Tab(ada, "Source").ClickAsync();
         var text = ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "Source" });
         await Assertions.Expect(text).ToContainTextAsync("entity: berth");
         await text.ClickAsync();

@@ -118,7 +118,7 @@ describe('parts rearranged where they stand', () => {
     await rearrange(['beam'], { name: async () => undefined }).wrap();
     rearrange(['identity']).columns(2);
     rearrange(['rig']).ungroup();
-    expect(done.slice(1).map((each) => each.label)).toEqual(['Flow identity into 2 columns', 'Take the frame of rig away']);
+    expect(done.slice(1).map((each) => each.label)).toEqual(['Flow identity into 2 columns', 'Remove the frame of rig']);
   });
 
   it('move by one step, and into another tab', () => {

@@ -11,7 +11,7 @@ import { StylesPart } from './StylesPart.tsx';
 import { arrived } from './useDocument.ts';
 import { WidthsPart } from './WidthsPart.tsx';
 
-const parts = { menu: 'Menu', routing: 'Who gets which', widths: 'Widths', styles: 'Theme and styles' } as const;
+const parts = { menu: 'Menu', routing: 'Routing', widths: 'Widths', styles: 'Theme and styles' } as const;
 
 /** What belongs to no single layout: the menu, who gets which layout, where widths are cut, named styles. Kept as drafts and published like layouts. */
 export function ApplicationPage({ part, entities }: { part: string | undefined; entities: EntitySummary[] }) {

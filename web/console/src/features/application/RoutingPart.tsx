@@ -78,7 +78,7 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
   );
 }
 
-/** Who gets which, asked for one person and one record. */
+/** Routing, asked for one person and one record. */
 function Trial({ entities, revision, tried, onTried }: { entities: EntitySummary[]; revision: number; tried: Routed | undefined; onTried: (tried: Routed | undefined) => void }) {
   const people = usePeople();
   const [asked, setAsked] = useState({ entity: '', kind: 'full', person: '', record: '' });

@@ -57,7 +57,7 @@ const directions: Record<string, 'up' | 'down' | 'left' | 'right'> = { ArrowUp: 
 /** Words of our files that the text offers beside the fields. */
 const fileWords = ['field', 'rows', 'title', 'sections', 'pages', 'visible', 'required', 'readOnly', 'label', 'help', 'span', 'lines', 'editor', 'columns', 'heading', 'text'];
 
-const panes = { fields: 'Add', outline: 'Outline', changes: 'Changes', comments: 'Comments', source: 'Text' } as const;
+const panes = { fields: 'Add', outline: 'Outline', changes: 'Changes', comments: 'Comments', source: 'Source' } as const;
 
 /** The place where a form is laid out: what can be placed at the left, the form itself, what is selected at the right, findings below. */
 export function Designer({ layoutKey, section }: { layoutKey: string; section: string | undefined }) {

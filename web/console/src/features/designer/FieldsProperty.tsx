@@ -22,9 +22,9 @@ export function FieldsProperty({ id, label, value, fields, directions, onSet }: 
         {value.map((key, i) => (
           <li key={bare(key)}>
             <span>{name(key)}</span>
-            {directions && <button type="button" className="tool" aria-label={`Turn ${name(key)} round`} title={key.startsWith('-') ? 'Downwards: the largest and latest first' : 'Upwards: the smallest and earliest first'} onClick={() => set(value.with(i, key.startsWith('-') ? bare(key) : `-${key}`))}>{key.startsWith('-') ? '↓' : '↑'}</button>}
-            {i > 0 && <button type="button" className="tool" aria-label={`Put ${name(key)} before ${name(value[i - 1]!)}`} title="Earlier" onClick={() => set(value.with(i, value[i - 1]!).with(i - 1, key))}>⇡</button>}
-            <button type="button" className="tool" aria-label={`Take out ${name(key)}`} title="Take out" onClick={() => set(value.filter((each) => each !== key))}>×</button>
+            {directions && <button type="button" className="tool" aria-label={`Reverse ${name(key)}`} title={key.startsWith('-') ? 'Downwards: the largest and latest first' : 'Upwards: the smallest and earliest first'} onClick={() => set(value.with(i, key.startsWith('-') ? bare(key) : `-${key}`))}>{key.startsWith('-') ? '↓' : '↑'}</button>}
+            {i > 0 && <button type="button" className="tool" aria-label={`Move ${name(key)} before ${name(value[i - 1]!)}`} title="Earlier" onClick={() => set(value.with(i, value[i - 1]!).with(i - 1, key))}>⇡</button>}
+            <button type="button" className="tool" aria-label={`Remove ${name(key)}`} title="Take out" onClick={() => set(value.filter((each) => each !== key))}>×</button>
           </li>
         ))}
       </ol>

@@ -41,8 +41,8 @@ export function PreviewBar({ context, names, kind, trying, onChange }: { context
       <select aria-label="Zoom" value={context.zoom} onChange={(event) => onChange({ ...context, zoom: Number(event.target.value) })}>
         {[1, 0.75, 0.5].map((zoom) => <option key={zoom} value={zoom}>{zoom * 100} %</option>)}
       </select>
-      {!trying && <label className="preview-option"><input type="checkbox" checked={context.showHidden} onChange={(event) => onChange({ ...context, showHidden: event.target.checked })} /> Show what is hidden</label>}
-      {!trying && editable && <label className="preview-option"><input type="checkbox" checked={context.tabOrder} onChange={(event) => onChange({ ...context, tabOrder: event.target.checked })} /> Order of Tab</label>}
+      {!trying && <label className="preview-option"><input type="checkbox" checked={context.showHidden} onChange={(event) => onChange({ ...context, showHidden: event.target.checked })} /> Show hidden items</label>}
+      {!trying && editable && <label className="preview-option"><input type="checkbox" checked={context.tabOrder} onChange={(event) => onChange({ ...context, tabOrder: event.target.checked })} /> Tab order</label>}
     </div>
   );
 }

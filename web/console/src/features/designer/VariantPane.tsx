@@ -38,7 +38,7 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
   }
   return (
     <div className="properties variant-pane">
-      <header className="properties-head"><h2>{width.name}, {rangeOf(width)}</h2><p>{variant.children.length === 0 ? 'As the base so far. What you change now is changed here only.' : 'What it has differently from the base:'}</p></header>
+      <header className="properties-head"><h2>{width.name}, {rangeOf(width)}</h2><p>{variant.children.length === 0 ? 'The same as the base so far. Changes made now apply here only.' : 'Differences from the base:'}</p></header>
       <ul>
         {variant.children.map((change) => (
           <li key={change.id}>{tell(change, tree, labels, language)}<button type="button" className="property-back" title="Reset to the base" aria-label={`As the base: ${tell(change, tree, labels, language)}`} onClick={() => onEdit([{ op: 'remove', node: change.id }], `Take back in ${width.name}: ${tell(change, tree, labels, language)}`)}>↺</button></li>
@@ -57,7 +57,7 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
         })}
       </details>
       <CopyToLayout tree={tree} variant={variant} width={width.name} />
-      <button type="button" className="tool danger" onClick={() => onEdit([{ op: 'remove', node: variant.id }], `Take the ${width.name} form away`)}>Take the {width.name} form away</button>
+      <button type="button" className="tool danger" onClick={() => onEdit([{ op: 'remove', node: variant.id }], `Remove the ${width.name} form`)}>Remove the {width.name} form</button>
     </div>
   );
 }

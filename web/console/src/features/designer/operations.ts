@@ -61,7 +61,7 @@ export function rearranging({ tree, selection, fields, language, languages, inVa
       await apply(wrapped.edits, `Put ${selection.length} ${selection.length === 1 ? 'part' : 'parts'} into ${title}`);
       select([wrapped.section]);
     },
-    ungroup: () => change(tree && selected ? ungroup(tree, selected) : [], `Take the frame of ${parts} away`),
+    ungroup: () => change(tree && selected ? ungroup(tree, selected) : [], `Remove the frame of ${parts}`),
     columns: (count: number) => change(tree && selected ? flow(tree, selected, count, isWide(fields)) : [], `Flow ${parts} into ${count} columns`),
     toTab: (page: string) => {
       const chosen = tree && selected ? placeAt(tree, { node: selected }, { target: page, edge: 'inside' }) : undefined;
