@@ -43,7 +43,7 @@ internal static partial class ProjectReferences
     }
 
     private static IEnumerable<string> Assemblies(string project, string pattern) =>
-        Directory.EnumerateFiles(Path.Combine(Sources.Root, "src", project, "bin", "Release"), pattern, SearchOption.AllDirectories).DistinctBy(Path.GetFileName);
+        Directory.EnumerateFiles(Path.Combine(Sources.Root, "src", project, "bin", "Release"), pattern, SearchOption.AllDirectories).OrderByDescending(File.GetLastWriteTimeUtc).DistinctBy(Path.GetFileName);
 
     [GeneratedRegex(@"^using (?<project>BrightTier\.\w+)\.(?<folder>\w+)", RegexOptions.Multiline | RegexOptions.ExplicitCapture)]
     private static partial Regex Using();

@@ -87,7 +87,7 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         using var greta = await elsewhere.As("greta");
 
         var missing = await Wire.Refused(() => greta.ImportBundle(bundle, ["layout/berth"], [], false, false, null, Cancel));
-        (missing.Code, missing.Problems!.Single().Message).ShouldBe(("dependency-missing", "rests on entity 'berth', which is neither in the bundle nor here"));
+        (missing.Code, missing.Problems!.Single().Message).ShouldBe(("dependency-missing", "depends on entity 'berth', which is neither in the bundle nor here"));
         (await greta.ImportBundle(bundle, [], ["entity/berth:place", "layout/berth:place"], dryRun: true, false, null, Cancel)).Documents.ShouldAllBe(taken => taken.Change == "made");
         (await greta.Documents(Cancel)).Count.ShouldBe(1, "a dry run writes nothing");
 
