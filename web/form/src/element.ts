@@ -1,5 +1,5 @@
 import { make } from './dom/dom.ts';
-import { FormDrawing } from './drawing/FormDrawing.ts';
+import { FormView } from './drawing/FormView.ts';
 import { ErrorSummary, focusField } from './drawing/summary.ts';
 import { FormStore } from './state/store.ts';
 import styles from './form.css?inline';
@@ -33,7 +33,7 @@ export class BrightForm extends HTMLElement {
   static readonly observedAttributes = ['service', 'entity', 'record', 'mode', 'kind', 'language'];
 
   private readonly frame = make('div');
-  private drawn: (FormDrawing | ErrorSummary)[] = [];
+  private drawn: (FormView | ErrorSummary)[] = [];
   private store: FormStore | undefined;
   private release = 0;
   private version = 0;
@@ -145,7 +145,7 @@ export class BrightForm extends HTMLElement {
       const store = new FormStore((await form.json()) as ResolvedForm, record?.values ?? {}, record?.references ?? {}, this.surroundings(), record ? { record: record.id } : {});
       store.subscribe('values', () => this.tell('bright-change', store.changes()));
       this.store = store;
-      this.draw(new ErrorSummary(store, (field) => this.focusOn(field)), new FormDrawing(store));
+      this.draw(new ErrorSummary(store, (field) => this.focusOn(field)), new FormView(store));
       this.tell('bright-load', { release: this.release });
     } catch (error) {
       if (ask !== this.asked) return;
@@ -156,7 +156,7 @@ export class BrightForm extends HTMLElement {
   }
 
   /** Shows these and nothing else. */
-  private draw(...drawn: (FormDrawing | ErrorSummary)[]): void {
+  private draw(...drawn: (FormView | ErrorSummary)[]): void {
     for (const each of this.drawn) each.dispose();
     this.drawn = drawn;
     this.frame.replaceChildren(...drawn.map((each) => each.element));

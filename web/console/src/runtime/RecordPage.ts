@@ -1,4 +1,4 @@
-import { FormDrawing, ErrorSummary, focusField, FormStore, make, pageOf, place, type Mode, type RecordName, type Surroundings, type Values } from '#form';
+import { FormView, ErrorSummary, focusField, FormStore, make, pageOf, place, type Mode, type RecordName, type Surroundings, type Values } from '#form';
 import { answer, api, Refused, type RecordInfo } from '../api/client.ts';
 import { hasDrawn, onHappening } from '../shell/events.ts';
 import { island, type Island } from '../shell/island.ts';
@@ -55,7 +55,7 @@ export class RecordPage {
   private readonly editing = button(() => this.turn('edit'), true);
   private told: HTMLElement | undefined;
   private found: HTMLElement | undefined;
-  private drawing: FormDrawing | undefined;
+  private drawing: FormView | undefined;
   private summary: ErrorSummary | undefined;
   private talk: { of: string; part: Island<RecordCommentsProps> } | undefined;
   private conflict: Island<ConflictProps> | undefined;
@@ -192,7 +192,7 @@ export class RecordPage {
       this.drawing.use(store, paging);
       this.summary!.use(store);
     } else {
-      this.drawing = new FormDrawing(store, paging);
+      this.drawing = new FormView(store, paging);
       this.summary = new ErrorSummary(store, (field, item) => this.reveal(field, item));
       this.frame.append(this.drawing.element);
     }

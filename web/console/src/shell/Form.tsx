@@ -1,13 +1,13 @@
-import { FormDrawing, ErrorSummary as Summary, type FormStore, type Paging } from '#form';
+import { FormView, ErrorSummary as Summary, type FormStore, type Paging } from '#form';
 import { useLayoutEffect, useRef } from 'react';
 
 /** A form inside a page of components. It draws itself; here it is only given its place. */
 export function Form({ store, page, onPage }: { store: FormStore } & Paging) {
   const place = useRef<HTMLDivElement>(null);
-  const drawing = useRef<FormDrawing>(undefined);
+  const drawing = useRef<FormView>(undefined);
   useLayoutEffect(() => {
     if (drawing.current) drawing.current.use(store, { page, onPage });
-    else place.current!.append((drawing.current = new FormDrawing(store, { page, onPage })).element);
+    else place.current!.append((drawing.current = new FormView(store, { page, onPage })).element);
   }, [store, page, onPage]);
   useLayoutEffect(() => () => {
     drawing.current?.element.remove();

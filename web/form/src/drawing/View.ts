@@ -9,7 +9,7 @@ export interface Drawn {
   update: () => void;
 }
 
-/** The form a node is drawn in, as the views of its nodes know it; FormDrawing is it. */
+/** The form a node is drawn in, as the views of its nodes know it; FormView is it. */
 export interface Drawing {
   readonly store: FormStore;
   /** Set while everything is drawn again. */

@@ -17,7 +17,7 @@ export interface Paging {
  * A resolved form drawn over a store: plain elements, each made once. Everything drawn carries the id of its node in data-node. What is
  * told of a change draws itself again, and nothing else does; another version of the form keeps the elements of what is the same in it.
  */
-export class FormDrawing implements Drawing {
+export class FormView implements Drawing {
   readonly element = make('div', { class: 'bt-form' });
   /** Set while everything is drawn again. */
   anew = false;
