@@ -1,15 +1,15 @@
-.PHONY: demo test bench build tools test-tools web client service quick-service whole format
+.PHONY: demo test bench build tools test-tools web web-packages client service quick-service whole compiled format
 
 # The service and its pages, compiled side by side to be run and nothing else.
 demo: tools
 	@$(MAKE) --no-print-directory -j2 quick-service web
 	@scripts/demo.sh
 
-# Everything, looked at by analyzers and type checks; the service and the client as they are delivered.
-test: test-tools whole
+# Everything, looked at by analyzers and type checks; the service as it is delivered.
+test: test-tools
 	@scripts/test.sh
 
-bench: tools service web client
+bench: test-tools service web client
 	@dotnet build bench/BrightTier.Bench -c Release --nologo -v q
 	@dotnet publish bench/Smallest -c Release -r linux-x64 -o out/smallest --nologo -v q
 	@BRIGHTTIER_SERVICE=$(CURDIR)/out/service/BrightTier.Service.dll dotnet bench/BrightTier.Bench/bin/Release/net10.0/BrightTier.Bench.dll
@@ -42,10 +42,15 @@ quick-service:
 	@echo "Building the service and its pages ..."
 	@dotnet publish src/BrightTier.Service -c Release -p:ToRun=true -p:Precompiled=false -o out/service --nologo -v q
 
-whole: web/node_modules/.bin/vitest
+whole: web-packages compiled
+	@npm --prefix web run --silent build
+
+# All C#, with analyzers and the OpenAPI document; the service as it is delivered.
+compiled:
 	@dotnet build BrightTier.slnx -c Release --nologo -v q
 	@dotnet publish src/BrightTier.Service -c Release --no-build -o out/service --nologo -v q
-	@npm --prefix web run --silent build
+
+web-packages: web/node_modules/.bin/vitest
 
 web: web/node_modules/.bin/vite
 	@npm --prefix web run --silent build

@@ -1,9 +1,12 @@
 #!/bin/sh
-# Everything: formatting, linters, type checks, all tests. Ends with the plain closing line.
+# Everything: C# built with its analyzers beside the front end's checks, build and tests; then all tests. Ends with the plain closing line.
 cd "$(dirname "$0")/.."
 # The service as it is delivered.
 BRIGHTTIER_SERVICE=$PWD/out/service/BrightTier.Service.dll
 export BRIGHTTIER_SERVICE
+# What these start lives too briefly for watching how it runs to pay.
+DOTNET_TieredPGO=0
+export DOTNET_TieredPGO
 fail=0
 logs=$(mktemp -d)
 # What tests store is thrown away: where there is room in memory, no test waits for a disk. A process that is killed loses nothing there either.
@@ -15,23 +18,32 @@ if [ "$(df -Pk /dev/shm 2>/dev/null | awk 'NR==2 {print $4}')" -gt 4000000 ] 2>/
   TMPDIR=$memory
   export TMPDIR
 fi
-run() {
+# Runs one part; what it says and how long it took are in its log. Where a part fails, its file "failed" says so.
+part() {
   name=$1; shift
-  echo "== $name"
   since=$(date +%s)
-  "$@" || { fail=1; echo "FAILED: $*"; }
-  echo "== $name: $(($(date +%s) - since)) s"
+  "$@" > "$logs/$name" 2>&1 || touch "$logs/$name.failed"
+  echo "== $name: $(($(date +%s) - since)) s" >> "$logs/$name"
 }
-run "C# formatting" dotnet format whitespace --verify-no-changes --no-restore
-run "front end: types and linter" npm --prefix web run --silent check
-run "front end: tests" sh -c 'npm --prefix web run --silent test -- --reporter=default > '"$logs"'/web 2>&1; code=$?; cat '"$logs"'/web; exit $code'
+tell() {
+  echo "== $1"
+  cat "$logs/$1"
+  [ ! -e "$logs/$1.failed" ] || { fail=1; echo "FAILED: $1"; }
+}
+front_end() {
+  part packages make -s web-packages
+  part check npm --prefix web run --silent check
+  part pages npm --prefix web run --silent build
+  part web npm --prefix web run --silent test -- --reporter=default
+}
+# What is compiled uses one core well and the second now and then: that one is the front end's meanwhile.
+front_end &
+part build make -s compiled
+wait
+for name in build packages check pages web; do tell $name; done
 for project in Architecture Core Service EndToEnd; do
-  if [ $project = Service ]; then
-    # The services these start live too briefly for compiling over again what is called often to pay.
-    DOTNET_TC_CallCountThreshold=1000 DOTNET_TieredPGO=0
-    export DOTNET_TC_CallCountThreshold DOTNET_TieredPGO
-  fi
-  run "tests: $project" sh -c 'dotnet tests/BrightTier.'$project'.Tests/bin/Release/net10.0/BrightTier.'$project'.Tests.dll -noColor > '"$logs"'/'$project' 2>&1; code=$?; cat '"$logs"'/'$project'; exit $code'
+  part $project dotnet tests/BrightTier.$project.Tests/bin/Release/net10.0/BrightTier.$project.Tests.dll -noColor
+  tell $project
 done
 node -e '
 const fs = require("fs"); let passed = 0, failed = 0, skipped = 0;

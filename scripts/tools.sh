@@ -8,7 +8,7 @@ command -v node >/dev/null 2>&1 || { echo "Missing: Node.js, version 20.19 or la
 node -e 'const [a,b]=process.versions.node.split(".").map(Number);process.exit(a>20||(a===20&&b>=19)?0:1)' || { echo "Node.js must be 20.19 or later; here it is $(node -v)." >&2; exit 2; }
 [ "$1" = tests ] || exit 0
 need=""
-[ -x /usr/bin/chromium ] || need="$need chromium"
+[ -x /usr/bin/chromium-headless-shell ] || need="$need chromium-headless-shell"
 [ -d /usr/lib/postgresql ] || need="$need postgresql"
 command -v sqlite3 >/dev/null 2>&1 || need="$need sqlite3"
 [ -z "$need" ] && exit 0

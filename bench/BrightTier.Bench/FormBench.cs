@@ -49,11 +49,11 @@ internal static partial class FormBench
     {
         Console.WriteLine("P6, P7: forms in Chromium");
         var results = new List<Result>();
-        await using var service = await RunningService.Of(Seed(Directory.CreateTempSubdirectory("bright-tier-bench-").FullName));
+        await using var service = await ServiceProcess.Of(Seed(Directory.CreateTempSubdirectory("bright-tier-bench-").FullName));
         using var playwright = await Playwright.CreateAsync();
         await using var browser = await playwright.Chromium.LaunchAsync(new()
         {
-            ExecutablePath = "/usr/bin/chromium",
+            ExecutablePath = "/usr/bin/chromium-headless-shell",
             Args = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
             IgnoreDefaultArgs = ["--hide-scrollbars"],
         });

@@ -59,7 +59,7 @@ async Task P1()
 {
     Console.WriteLine("P1: a published form of the 20 kB class, signed in");
     var seed = Seed(Path.Combine(Path.GetTempPath(), $"bright-tier-bench-{Environment.ProcessId}"));
-    await using var service = await RunningService.Of(seed);
+    await using var service = await ServiceProcess.Of(seed);
     using var http = await service.Http("ada");
     var form = await http.GetByteArrayAsync("api/forms/survey");
     var token = http.DefaultRequestHeaders.Authorization!.Parameter;
@@ -109,7 +109,7 @@ async Task P12()
     results.Add(Result.More("P12 client answers --help", Median(help), Median(hello), 20));
     results.Add(Result.More("P12 client checks one file", Median(check), Median(hello), 20));
     var data = RunningService.NewFolder();
-    await using (var first = await RunningService.WithDemo(data))
+    await using (var first = await ServiceProcess.WithDemo(data))
     {
         await first.Kill();
         var (ours, theirs) = (new List<double>(), new List<double>());

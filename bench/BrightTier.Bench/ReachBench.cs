@@ -24,7 +24,7 @@ internal static class ReachBench
         {
             // Before each of the two: a shared machine is not the same minutes later.
             var theirs = await Reference(bare, free, ready);
-            await using var service = await RunningService.WithDemo(null, [.. database is null ? Array.Empty<string>() : ["--Database", database], "--CallsPerSecond", "0"]);
+            await using var service = await ServiceProcess.WithDemo(null, [.. database is null ? Array.Empty<string>() : ["--Database", database], "--CallsPerSecond", "0"]);
             using var ada = await service.As("ada");
             // Whoever has a form open, not whoever makes them: configurators are told of every change of a draft, too.
             using var http = await service.Http("bram");

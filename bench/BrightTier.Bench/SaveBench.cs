@@ -16,7 +16,7 @@ internal static class SaveBench
             Console.WriteLine($"P10: a record of 20 fields, {name}");
             var seed = Directory.CreateTempSubdirectory("bright-tier-bench-").FullName;
             Seed(seed);
-            await using var service = await RunningService.Of(seed, [.. database is null ? Array.Empty<string>() : ["--Database", database], "--CallsPerSecond", "0"]);
+            await using var service = await ServiceProcess.Of(seed, [.. database is null ? Array.Empty<string>() : ["--Database", database], "--CallsPerSecond", "0"]);
             using var http = await service.Http("ada");
             var address = free();
             using var reference = bare(address, "", database is null ? Path.Combine(seed, "plain.db") : await postgres.NewDatabase());

@@ -21,7 +21,7 @@ public sealed class ApplicationTests(Chromium chromium)
     [Fact]
     public async Task A_list_is_laid_out_over_its_rows_by_mouse_and_by_keyboard()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         var page = ada.Page;
         await ada.Go("design/vessel-list", ".list-column");
@@ -70,7 +70,7 @@ public sealed class ApplicationTests(Chromium chromium)
     [Fact]
     public async Task The_menu_is_changed_and_everyone_has_it_once_it_is_published()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await using var bram = await chromium.Open(service, "Bram Klaasen");
         await ada.Go("application/menu", ".menu-line");
@@ -94,7 +94,7 @@ public sealed class ApplicationTests(Chromium chromium)
     [Fact]
     public async Task Who_gets_which_is_tried_published_and_holds()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("application/routing", ".rules li");
         await ada.Page.GetByLabel("Person", new() { Exact = true }).SelectOptionAsync(new SelectOptionValue { Label = "Dirk Hoist" });
@@ -118,7 +118,7 @@ public sealed class ApplicationTests(Chromium chromium)
     [Fact]
     public async Task Widths_are_cut_and_styles_coloured_for_all_layouts_at_once()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("application/widths", ".application-table tbody tr");
         await ada.Page.GetByLabel("medium up to, in rem").FillAsync("70");
@@ -144,7 +144,7 @@ public sealed class ApplicationTests(Chromium chromium)
     [InlineData(ColorScheme.Dark)]
     public async Task A_theme_is_chosen_once_and_is_everywhere(ColorScheme scheme)
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader", theme: scheme);
         await using var bram = await chromium.Open(service, "Bram Klaasen", theme: scheme);
         await bram.Go("records/vessel/1");

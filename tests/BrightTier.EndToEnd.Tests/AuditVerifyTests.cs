@@ -8,7 +8,7 @@ public sealed class AuditVerifyTests
     [Fact]
     public async Task What_was_altered_taken_out_or_cut_off_is_found_with_the_head_that_was_kept()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         var (address, folder) = (service.Address.ToString(), RunningService.NewFolder());
         (await Terminal.Run(address, folder, "sign-in", "--as", "greta")).Exit.ShouldBe(0);
         foreach (var id in new[] { "joris", "ines", "piet" })

@@ -13,6 +13,9 @@ public sealed class Chromium : IAsyncLifetime
     /// <summary>With scrollbars, as on a desk: the driver would hide them, and what they cover.</summary>
     private static readonly string[] NotAsked = ["--hide-scrollbars"];
 
+    /// <summary>Chromium built to be driven, without the frame of a desktop program, which it would paint for nobody.</summary>
+    private const string Program = "/usr/bin/chromium-headless-shell";
+
     /// <summary>How long something is waited for, in milliseconds.</summary>
     private const int Patience = 30_000;
 
@@ -27,7 +30,7 @@ public sealed class Chromium : IAsyncLifetime
         playwright = await Playwright.CreateAsync();
         Browser = await playwright.Chromium.LaunchAsync(new()
         {
-            ExecutablePath = "/usr/bin/chromium",
+            ExecutablePath = Program,
             Args = Arguments,
             IgnoreDefaultArgs = NotAsked,
         });
@@ -41,20 +44,20 @@ public sealed class Chromium : IAsyncLifetime
 
     /// <summary>A window in which a person is signed in. Whatever the page says is wrong fails the test that looks at <see cref="Window.Complaints"/>.</summary>
     public async Task<Window> Open(RunningService service, string person, int width = 1280, ColorScheme theme = ColorScheme.Light, int scale = 1) =>
-        await SignedIn(await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = width, Height = 800 / scale }, DeviceScaleFactor = scale, ColorScheme = theme }), person);
+        await Known(await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = width, Height = 800 / scale }, DeviceScaleFactor = scale, ColorScheme = theme }), person);
 
     /// <summary>The same on a phone: 390 pixels wide, and touched.</summary>
     public async Task<Window> Touch(RunningService service, string person) =>
-        await SignedIn(await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = 390, Height = 800 }, HasTouch = true, IsMobile = true, DeviceScaleFactor = 2 }), person);
+        await Known(await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = 390, Height = 800 }, HasTouch = true, IsMobile = true, DeviceScaleFactor = 2 }), person);
 
     /// <summary>A browser of its own that keeps what it knows in a folder, as one on a desk does.</summary>
     public async Task<Window> Kept(RunningService service, string folder, string person) => await SignedIn(
-        await playwright.Chromium.LaunchPersistentContextAsync(folder, new() { ExecutablePath = "/usr/bin/chromium", Args = Arguments, IgnoreDefaultArgs = NotAsked, BaseURL = service.Address.ToString(), ViewportSize = new() { Width = 1280, Height = 800 } }), person);
+        await playwright.Chromium.LaunchPersistentContextAsync(folder, new() { ExecutablePath = Program, Args = Arguments, IgnoreDefaultArgs = NotAsked, BaseURL = service.Address.ToString(), ViewportSize = new() { Width = 1280, Height = 800 } }), person);
 
     /// <summary>Ends the browsers that were started over a folder, without warning.</summary>
     public static void Kill(string folder)
     {
-        foreach (var process in System.Diagnostics.Process.GetProcessesByName("chromium"))
+        foreach (var process in System.Diagnostics.Process.GetProcesses().Where(each => each.ProcessName.StartsWith("chromium", StringComparison.Ordinal)))
         {
             try
             {
@@ -70,7 +73,15 @@ public sealed class Chromium : IAsyncLifetime
         }
     }
 
-    private static async Task<Window> SignedIn(IBrowserContext context, string person)
+    /// <summary>Where somebody has signed in already, by the call the page makes: no page is open yet.</summary>
+    private static async Task<Window> Known(IBrowserContext context, string person)
+    {
+        var answer = await context.APIRequest.PostAsync("/api/session", new() { DataObject = new { person = person.Split(' ')[0].ToLowerInvariant() } });
+        answer.Ok.ShouldBeTrue(await answer.TextAsync());
+        return await In(context);
+    }
+
+    private static async Task<Window> In(IBrowserContext context)
     {
         context.SetDefaultTimeout(Patience);
         var page = context.Pages.Count > 0 ? context.Pages[0] : await context.NewPageAsync();
@@ -83,9 +94,15 @@ public sealed class Chromium : IAsyncLifetime
                 complaints.Add(message.Text);
             }
         };
-        await page.GotoAsync("/");
-        var menu = page.Locator(".menu");
-        var choice = page.GetByRole(AriaRole.Button, new() { Name = person });
+        return new Window(page, complaints);
+    }
+
+    private static async Task<Window> SignedIn(IBrowserContext context, string person)
+    {
+        var window = await In(context);
+        await window.Page.GotoAsync("/");
+        var menu = window.Page.Locator(".menu");
+        var choice = window.Page.GetByRole(AriaRole.Button, new() { Name = person });
         // A browser that was used before may still know who sits there.
         await menu.Or(choice).WaitForAsync();
         if (await choice.IsVisibleAsync())
@@ -94,7 +111,7 @@ public sealed class Chromium : IAsyncLifetime
         }
 
         await menu.WaitForAsync();
-        return new Window(page, complaints);
+        return window;
     }
 }
 

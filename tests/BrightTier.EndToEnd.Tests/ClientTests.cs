@@ -8,7 +8,7 @@ public sealed class ClientTests
     [Fact]
     public async Task A_form_is_pulled_changed_checked_applied_published_and_restored_with_the_client_alone()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         var folder = RunningService.NewFolder();
         var work = Path.Combine(folder, "quay");
         Task<Said> Run(params string[] arguments) => Terminal.Run(service.Address.ToString(), folder, arguments);
@@ -120,7 +120,7 @@ public sealed class ClientTests
     [Fact]
     public async Task Applying_never_writes_over_what_somebody_else_did()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         var folder = RunningService.NewFolder();
         var work = Path.Combine(folder, "quay");
         await Terminal.Run(service.Address.ToString(), folder, "sign-in", "--as", "ada");
@@ -167,7 +167,7 @@ public sealed class ClientTests
     [Fact]
     public async Task Signing_in_keeps_its_token_in_a_home_that_has_no_folder_for_such_things_yet()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         var home = RunningService.NewFolder();
         // Where the client is called there may be a file of its own name, as in a checkout.
         await File.WriteAllTextAsync(Path.Combine(home, "brighttier"), "");

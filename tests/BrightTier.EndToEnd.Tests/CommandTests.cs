@@ -16,7 +16,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
 
         public async ValueTask InitializeAsync()
         {
-            Service = await RunningService.WithDemo();
+            Service = await HostedService.WithDemo();
             foreach (var person in new[] { "greta", "ada" })
             {
                 (await Terminal.Run(Service.Address.ToString(), Folder, "sign-in", "--as", person, "--profile", person, "--server", Service.Address.ToString().TrimEnd('/'))).Exit.ShouldBe(0);
@@ -235,7 +235,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [Fact]
     public async Task What_waits_and_what_two_releases_have_differently_is_told_by_document()
     {
-        await using var own = await RunningService.WithDemo();
+        await using var own = await HostedService.WithDemo();
         var folder = RunningService.NewFolder();
         Task<Said> Ada(params string[] call) => Terminal.Run(own.Address.ToString(), folder, call);
         (await Ada("sign-in", "--as", "ada")).Exit.ShouldBe(0);

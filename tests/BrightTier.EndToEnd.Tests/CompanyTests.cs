@@ -18,7 +18,7 @@ public sealed class CompanyTests(Chromium chromium)
     [Fact]
     public async Task A_form_goes_to_some_first_is_counted_as_it_is_drawn_and_then_to_everyone()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await Retitle(service, "Who she is");
         await using var ada = await chromium.Open(service, "Ada Wader");
         await using var cleo = await chromium.Open(service, "Cleo Marsh");
@@ -50,7 +50,7 @@ public sealed class CompanyTests(Chromium chromium)
     [Fact]
     public async Task Where_no_stream_comes_through_open_forms_follow_all_the_same()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await Retitle(service, "Who she is");
         await using var bram = await chromium.Open(service, "Bram Klaasen");
         await bram.Page.Context.RouteAsync("**/api/events", route => route.AbortAsync());
@@ -65,7 +65,7 @@ public sealed class CompanyTests(Chromium chromium)
     [Fact]
     public async Task Drafts_of_several_kinds_are_approved_and_published_together_and_what_the_menu_does_not_lead_to_is_put_into_it()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await Retitle(service, "Who she is");
         using (var client = await service.As("ada"))
         {
@@ -100,13 +100,14 @@ public sealed class CompanyTests(Chromium chromium)
     [Fact]
     public async Task Whoever_is_named_about_the_menu_is_led_to_what_was_said_and_answers_there()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using (var client = await service.As("ada"))
         {
             await client.Comment("navigation", "navigation", new("Visitors on top, @hanna?"), CancellationToken.None);
         }
 
         await using var hanna = await chromium.Open(service, "Hanna Slip");
+        await hanna.Go("", ".menu");
         await hanna.Page.GetByRole(AriaRole.Link, new() { Name = "Ada Wader: Visitors on top, @hanna?" }).ClickAsync();
         await Assertions.Expect(hanna.Page.Locator(".document-talk h2")).ToHaveTextAsync("About the menu");
         await hanna.Page.Locator(".document-talk textarea").FillAsync("After the vessels.");
@@ -122,7 +123,7 @@ public sealed class CompanyTests(Chromium chromium)
     [Fact]
     public async Task A_form_goes_back_to_what_is_generated_and_that_can_be_undone()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/berth", ".canvas-layer");
         var before = await ada.Page.Locator(".canvas .bt-section").AllInnerTextsAsync();
@@ -139,7 +140,7 @@ public sealed class CompanyTests(Chromium chromium)
     [Fact]
     public async Task A_release_set_for_a_time_is_listed_and_called_off()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await Retitle(service, "Who she is");
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas-layer");
@@ -159,7 +160,7 @@ public sealed class CompanyTests(Chromium chromium)
     [Fact]
     public async Task A_reviewer_says_something_about_an_item_approves_and_changes_nothing()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await Retitle(service, "Who she is");
         await using var ada = await chromium.Open(service, "Ada Wader");
         await using var hanna = await chromium.Open(service, "Hanna Slip");
@@ -193,8 +194,8 @@ public sealed class CompanyTests(Chromium chromium)
     [Fact]
     public async Task A_bundle_is_made_at_one_place_looked_at_at_another_chosen_from_and_taken()
     {
-        await using var here = await RunningService.WithDemo();
-        await using var there = await RunningService.WithDemo();
+        await using var here = await HostedService.WithDemo();
+        await using var there = await HostedService.WithDemo();
         await Retitle(here, "Who she is");
         await Retitle(there, "Her papers");
         await using var ada = await chromium.Open(here, "Ada Wader");
@@ -245,7 +246,7 @@ public sealed class CompanyTests(Chromium chromium)
     [Fact]
     public async Task An_administrator_makes_a_person_who_chooses_her_own_password_and_makes_a_token()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using (var greta = await chromium.Open(service, "Greta Root"))
         {
             await greta.Go("people", ".table tbody tr");

@@ -12,8 +12,9 @@ public sealed class DayTests(Chromium chromium)
     [Fact]
     public async Task The_yard_foreman_writes_up_a_lift_out_with_its_work_and_asks_the_harbour_master()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var dirk = await chromium.Open(service, "Dirk Hoist");
+        await dirk.Go("", ".menu");
         await dirk.Page.GetByRole(AriaRole.Link, new() { Name = "Lift-outs" }).ClickAsync();
         await dirk.Page.GetByRole(AriaRole.Link, new() { Name = "Grey Plover" }).ClickAsync();
         await Button(dirk, "Edit").ClickAsync();
@@ -48,6 +49,7 @@ public sealed class DayTests(Chromium chromium)
         await Assertions.Expect(dirk.Page.Locator(".talk-list")).ToContainTextAsync("Which sling, @cleo");
 
         await using var cleo = await chromium.Open(service, "Cleo Marsh");
+        await cleo.Go("", ".menu");
         await cleo.Page.GetByRole(AriaRole.Link, new() { Name = "Dirk Hoist: Which sling, @cleo" }).ClickAsync();
         await Assertions.Expect(cleo.Page.Locator(".talk-list")).ToContainTextAsync("Which sling");
         await Assertions.Expect(cleo.Page.Locator(".menu .count")).ToHaveCountAsync(0);
@@ -57,7 +59,7 @@ public sealed class DayTests(Chromium chromium)
     [Fact]
     public async Task The_office_makes_an_agreement_step_by_step_for_a_vessel_nobody_had_entered()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/agreement/new");
         await Button(ada, "Next").ClickAsync();
@@ -94,7 +96,7 @@ public sealed class DayTests(Chromium chromium)
     [Fact]
     public async Task The_quay_hand_writes_an_inspection_on_his_phone_and_no_money_comes_near_him()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var bram = await chromium.Open(service, "Bram Klaasen", width: 390);
         // Reading is begun at once and waited for while the page stands: a handler that waits by itself could outlive its page.
         // Everything the service answers, the pages themselves included: what a page carries is data too.
@@ -131,8 +133,9 @@ public sealed class DayTests(Chromium chromium)
     [Fact]
     public async Task The_bookkeeper_sees_the_money_and_finds_a_record_from_the_beginning()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var esme = await chromium.Open(service, "Esme Ledger");
+        await esme.Go("", ".menu");
         await esme.Page.GetByRole(AriaRole.Searchbox).FillAsync("north pontoon");
         await esme.Page.GetByRole(AriaRole.Link, new() { Name = "A1, North pontoon" }).ClickAsync();
         await Assertions.Expect(esme.Field("dayRate")).ToContainTextAsync("28.50");

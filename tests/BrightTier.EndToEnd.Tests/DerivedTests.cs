@@ -17,7 +17,7 @@ public sealed class DerivedTests(Chromium chromium)
     [Fact]
     public async Task A_derived_layout_is_laid_out_as_what_it_has_differently()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         using var client = await service.Http("ada");
         var cancel = TestContext.Current.CancellationToken;
@@ -59,7 +59,7 @@ public sealed class DerivedTests(Chromium chromium)
     [Fact]
     public async Task What_a_width_has_differently_is_taken_over_into_another_layout_by_field()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
         await ada.Page.GetByLabel("Which form").SelectOptionAsync("narrow");
@@ -72,7 +72,7 @@ public sealed class DerivedTests(Chromium chromium)
     [Fact]
     public async Task Whoever_is_new_is_shown_round_once()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Show the tour" }).ClickAsync();

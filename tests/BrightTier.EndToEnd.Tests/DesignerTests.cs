@@ -38,7 +38,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task A_layout_begins_with_what_is_required_as_a_copy_or_as_a_family_under_the_name_it_is_given()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         var dialog = ada.Page.Locator(".new-layout");
         async Task Make(string entity, string from, string name)
@@ -74,7 +74,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task The_scale_of_widths_shows_each_range_changes_the_sheet_and_takes_a_cut_of_the_layouts_own()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "berth");
         var mark = ada.Page.GetByRole(AriaRole.Slider, new() { Name = "Width of the sheet" });
         await Button(ada, "narrow").ClickAsync();
@@ -118,7 +118,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task What_is_changed_without_a_connection_shows_at_once_waits_outlives_the_page_and_can_be_undone_after_a_reload()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "berth");
         using var client = await service.As("ada");
         var before = (await client.File("layout", "berth", CancellationToken.None)).Text;
@@ -158,7 +158,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task Several_parts_are_changed_wrapped_and_taken_off_together_and_come_back_with_one_undo()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "vessel");
         var before = await ada.Rows();
         await Click(ada, ada.Field("hullType"));
@@ -195,7 +195,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task Names_are_typed_and_widths_and_lines_dragged_where_they_stand()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "vessel");
         await Click(ada, ada.Field("name"), clicks: 2);
         await ada.Page.Keyboard.TypeAsync("Name on the bow");
@@ -236,7 +236,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task A_band_a_button_in_it_connected_records_and_a_panel_are_placed_by_mouse_and_keyboard()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "berth");
         var keys = ada.Page.Keyboard;
         async Task Name(string name)
@@ -278,7 +278,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task What_is_typed_into_a_property_shows_while_it_is_typed_at_a_width_there_alone_and_Escape_takes_it_back()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "vessel");
         await Click(ada, ada.Field("name"));
         var label = ada.Page.Locator("[data-property='label'] input");
@@ -307,7 +307,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task A_width_has_a_form_of_its_own_whose_differences_are_listed_and_the_base_stays()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "vessel");
         await ada.Page.GetByLabel("Which form").SelectOptionAsync("narrow");
         await Click(ada, ada.Field("homePort"));
@@ -336,7 +336,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task A_field_is_added_placed_published_and_filled_in()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "berth");
         await Button(ada, "Add a field…").ClickAsync();
         await ada.Page.Locator("#add-label").FillAsync("Fender type");
@@ -367,7 +367,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task The_form_is_changed_as_text_with_errors_in_place_and_gone_back_to_in_its_history()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "berth");
         var before = await ada.Rows();
         await Tab(ada, "Source").ClickAsync();
@@ -400,7 +400,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task Everything_is_found_by_name_in_the_list_of_commands_with_the_keyboard_alone()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "vessel");
         var keys = ada.Page.Keyboard;
         async Task Do(string name)
@@ -435,7 +435,7 @@ public sealed class DesignerTests(Chromium chromium)
     [Fact]
     public async Task Two_people_change_one_form_each_sees_the_others_changes_by_name_and_takes_back_only_her_own()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "berth");
         await using var greta = await chromium.Open(service, "Greta Root");
         await greta.Go("design/berth", ".canvas .bt-field");

@@ -79,7 +79,7 @@ public sealed class EmbeddingTests(Chromium chromium)
     public async Task A_page_of_ones_own_holds_a_form_that_is_typed_in_refused_and_saved()
     {
         var origin = FreeOrigin();
-        await using var service = await RunningService.WithDemo(null, "--Origins", origin);
+        await using var service = await HostedService.WithDemo(null, "--Origins", origin);
         var (page, all) = await Open(service, origin);
         var port = page.Locator("[data-field=homePort] input");
         await port.FillAsync("Reedham");
@@ -99,7 +99,7 @@ public sealed class EmbeddingTests(Chromium chromium)
     [Fact]
     public async Task A_page_the_service_was_not_told_of_gets_nothing()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         var (page, all) = await Open(service, FreeOrigin());
         await page.WaitForTimeoutAsync(1_000);
         await Assertions.Expect(page.Locator(".bt-field")).ToHaveCountAsync(0);

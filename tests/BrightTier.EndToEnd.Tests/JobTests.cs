@@ -51,7 +51,7 @@ public sealed class JobTests(Chromium chromium)
     /// <summary>Does a job with one kind of hands, looks at what came of it, undoes all of it and notes the number of actions.</summary>
     private async Task Job(string name, bool byMouse, string layout, Func<Hands, Task> work, Func<string, Task> look)
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var client = await service.As("ada");
         if (layout == "survey")
         {

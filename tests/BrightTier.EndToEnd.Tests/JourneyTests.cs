@@ -62,7 +62,7 @@ public sealed class JourneyTests(Chromium chromium)
     [Fact]
     public async Task An_inspection_is_begun_refused_mended_and_saved()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var cleo = await Listen(await chromium.Open(service, "Cleo Marsh"));
         var page = cleo.Page;
         await page.GotoAsync("/");
@@ -111,7 +111,7 @@ public sealed class JourneyTests(Chromium chromium)
     [Fact]
     public async Task Tabs_are_turned_by_arrows_and_rows_made_moved_and_removed()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var dirk = await Listen(await chromium.Open(service, "Dirk Hoist"));
         var page = dirk.Page;
         await dirk.Go("records/liftOut/1");
@@ -147,7 +147,7 @@ public sealed class JourneyTests(Chromium chromium)
     [Fact]
     public async Task The_tab_key_goes_down_the_columns_where_the_layout_says_so()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/berth/1");
         await Button(ada, "Edit").ClickAsync();
@@ -169,7 +169,7 @@ public sealed class JourneyTests(Chromium chromium)
     [Fact]
     public async Task A_picture_is_pasted_dropped_or_taken_with_the_camera_and_what_is_none_is_refused()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var cleo = await Listen(await chromium.Open(service, "Cleo Marsh"));
         await cleo.Go("records/inspection/1");
         await Button(cleo, "Edit").ClickAsync();

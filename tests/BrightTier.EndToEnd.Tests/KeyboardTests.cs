@@ -9,7 +9,7 @@ public sealed class KeyboardTests(Chromium chromium)
     [Fact]
     public async Task A_form_is_designed_published_seen_and_restored_with_the_keyboard_alone()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await using var bram = await chromium.Open(service, "Bram Klaasen");
         await bram.Go("records/berth/1");
@@ -72,7 +72,7 @@ public sealed class KeyboardTests(Chromium chromium)
     [Fact]
     public async Task A_record_is_created_with_the_keyboard_alone()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/vessel/new");
         var keys = ada.Page.Keyboard;

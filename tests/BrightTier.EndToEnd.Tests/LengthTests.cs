@@ -43,7 +43,7 @@ public sealed class LengthTests(Chromium chromium)
         }
 
         var catalogue = DocumentFile.Of(Directory.EnumerateFiles(folder, "*.yaml", SearchOption.AllDirectories).Where(file => !file.EndsWith("people.yaml", StringComparison.Ordinal)).Select(file => DocumentFile.Read(File.ReadAllText(file)).Document!));
-        await using var service = await RunningService.Of(folder);
+        await using var service = await HostedService.Of(folder);
         var off = new List<string>();
         foreach (var width in new[] { 400, 820, 1200 })
         {

@@ -11,7 +11,7 @@ public sealed class LookingTests(Chromium chromium)
     [Fact]
     public async Task A_made_up_record_is_seen_and_never_stored_and_longer_texts_break_nothing()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         using var client = await service.As("ada");
         var cancel = TestContext.Current.CancellationToken;
@@ -38,7 +38,7 @@ public sealed class LookingTests(Chromium chromium)
     [Fact]
     public async Task Twelve_units_fit_however_narrow_the_place_is()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
         await ada.Page.EvaluateAsync("() => { for (const row of document.querySelectorAll('.canvas .bt-row')) row.style.width = '90px'; }");
@@ -49,7 +49,7 @@ public sealed class LookingTests(Chromium chromium)
     [Fact]
     public async Task The_form_scrolls_under_what_is_dragged_to_its_edge()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         var page = ada.Page;
         await ada.Go("design/vessel", ".canvas .bt-field");
@@ -78,7 +78,7 @@ public sealed class LookingTests(Chromium chromium)
     [Fact]
     public async Task What_is_different_between_releases_is_told_in_words()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
         await ada.Page.GetByLabel("Title", new() { Exact = true }).FillAsync("Boat");

@@ -9,7 +9,7 @@ public sealed class MouseTests(Chromium chromium)
     [Fact]
     public async Task A_form_is_rearranged_published_and_reaches_a_half_filled_record_with_nothing_lost_and_can_be_taken_back()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await using var bram = await chromium.Open(service, "Bram Klaasen");
 
@@ -76,7 +76,7 @@ public sealed class MouseTests(Chromium chromium)
     [Fact]
     public async Task Taking_off_placing_again_columns_undo_and_fixes_work_with_the_mouse()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/berth", ".canvas .bt-field");
         var first = await ada.Rows();
@@ -102,7 +102,7 @@ public sealed class MouseTests(Chromium chromium)
     [Fact]
     public async Task The_canvas_without_its_marks_is_the_published_form_to_the_letter()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/vessel/1");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();

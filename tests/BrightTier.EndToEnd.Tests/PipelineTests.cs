@@ -13,8 +13,8 @@ public sealed class PipelineTests
     [Fact]
     public async Task The_pipeline_of_the_guide_runs_as_it_is_written()
     {
-        await using var test = await RunningService.WithDemo();
-        await using var production = await RunningService.WithDemo();
+        await using var test = await HostedService.WithDemo();
+        await using var production = await HostedService.WithDemo();
         using var person = await production.As("ada");
         var guide = await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "pipeline.md"), Cancel);
         var blocks = Regex.Matches(guide, "```sh\n(?<lines>.*?)```", RegexOptions.Singleline | RegexOptions.ExplicitCapture).Select(match => match.Groups["lines"].Value).ToArray();

@@ -23,7 +23,7 @@ public sealed class ReuseTests(Chromium chromium)
     [Fact]
     public async Task A_selection_becomes_a_piece_that_another_form_uses_and_a_copy_again()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
         var before = await Fields(ada);
@@ -60,7 +60,7 @@ public sealed class ReuseTests(Chromium chromium)
     [Fact]
     public async Task What_a_form_rests_on_shows_as_soon_as_it_is_changed_elsewhere()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var client = await service.As("ada");
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
@@ -87,7 +87,7 @@ public sealed class ReuseTests(Chromium chromium)
     [Fact]
     public async Task Parts_are_copied_from_one_form_and_pasted_into_another_which_says_what_it_has_not()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Page.Context.GrantPermissionsAsync(["clipboard-read", "clipboard-write"]);
         await ada.Go("design/berth", ".canvas .bt-field");
@@ -108,7 +108,7 @@ public sealed class ReuseTests(Chromium chromium)
     [Fact]
     public async Task A_condition_is_completed_judged_and_put_together_by_clicking()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
         await ada.Page.GetByLabel("Record", new() { Exact = true }).SelectOptionAsync(new SelectOptionValue { Label = "Kittiwake, SQ-0417" });
@@ -144,7 +144,7 @@ public sealed class ReuseTests(Chromium chromium)
     [Fact]
     public async Task The_outline_takes_what_is_dragged_and_names_are_written_in_it()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/berth", ".canvas .bt-field");
         await ada.Page.GetByRole(AriaRole.Tab, new() { Name = "Outline", Exact = true }).ClickAsync();

@@ -29,7 +29,7 @@ public sealed class RightsTests(Chromium chromium)
     [Fact]
     public async Task A_role_taken_away_while_a_form_is_open_takes_what_may_no_longer_be_read_and_leaves_the_rest_as_typed()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/vessel/2");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();
@@ -53,7 +53,7 @@ public sealed class RightsTests(Chromium chromium)
     [Fact]
     public async Task What_was_typed_where_nothing_may_be_changed_any_more_stays_in_sight_and_is_said_to_be_unsaved()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var dirk = await chromium.Open(service, "Dirk Hoist");
         await dirk.Go("records/liftOut/1");
         await dirk.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();
@@ -78,7 +78,7 @@ public sealed class RightsTests(Chromium chromium)
     [Fact]
     public async Task Where_nothing_is_or_nothing_she_may_see_the_page_says_so_and_leads_back()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var bram = await chromium.Open(service, "Bram Klaasen");
         foreach (var (place, status) in new[] { ("vessel", 404), ("vessel/7%zz", 404), ("records/nothing", 200), ("records/vessel/seven", 200), ("people", 200), ("releases", 200), ("application", 200), ("design/vessel", 200), ("print/vessel", 200) })
         {

@@ -10,7 +10,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task Errors_stand_beside_fields_and_in_a_summary_that_leads_to_them_across_tabs()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/vessel/2");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();
@@ -39,7 +39,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task The_second_to_save_is_shown_both_and_chooses_and_nothing_is_lost()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var cleo = await chromium.Open(service, "Cleo Marsh");
         await cleo.Go("records/berth/4");
         await cleo.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();
@@ -62,7 +62,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task Each_person_sees_what_their_roles_allow_in_their_language()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var bram = await chromium.Open(service, "Bram Klaasen");
         await bram.Go("records/berth/1");
         await Assertions.Expect(bram.Field("dayRate")).ToHaveCountAsync(0);
@@ -79,7 +79,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task A_list_is_searched_and_sorted_and_fits_a_phone()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var bram = await chromium.Open(service, "Bram Klaasen", width: 390);
         await bram.Go("records/vessel", ".card");
         await bram.Page.GetByRole(AriaRole.Searchbox).FillAsync("godwit tailed");
@@ -93,7 +93,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task Leaving_with_something_unsaved_asks_first()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/keeper/1");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Edit" }).ClickAsync();
@@ -112,7 +112,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task A_list_is_filtered_and_the_view_kept_by_name()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/vessel", ".table tbody tr");
         var all = await ada.Page.Locator(".table tbody tr").CountAsync();
@@ -141,7 +141,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task What_was_typed_outlives_the_browser_being_killed_and_is_gone_after_signing_out()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         var folder = RunningService.NewFolder();
         var first = await chromium.Kept(service, folder, "Cleo Marsh");
         await first.Go("records/keeper/1");
@@ -169,7 +169,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task A_record_is_deleted_and_brought_back()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/visitorCall/1");
         ada.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
@@ -181,7 +181,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task A_record_is_put_on_paper_without_the_frame()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/vessel/1");
         await ada.Page.GetByRole(AriaRole.Link, new() { Name = "Print" }).ClickAsync();
@@ -200,7 +200,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task A_table_is_taken_in_whole_or_not_at_all()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/visitorCall", ".table tbody tr");
         var before = await ada.Page.Locator(".table tbody tr").CountAsync();
@@ -221,7 +221,7 @@ public sealed class RunningTests(Chromium chromium)
     [Fact]
     public async Task A_table_from_elsewhere_is_told_what_its_columns_are()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("records/visitorCall", ".table tbody tr");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Import CSV" }).ClickAsync();
@@ -252,7 +252,7 @@ public sealed class RunningTests(Chromium chromium)
     [InlineData("fr-FR", "en", "ltr", "This is a demo: sign in as anyone.", "Harbour office")]
     public async Task Whoever_is_not_signed_in_is_spoken_to_in_the_browsers_language(string asks, string language, string dir, string says, string role)
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await using var context = await chromium.Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ExtraHTTPHeaders = new Dictionary<string, string> { ["Accept-Language"] = asks } });
         var page = await context.NewPageAsync();
         await page.GotoAsync("/");

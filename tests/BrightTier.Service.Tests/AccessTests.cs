@@ -110,7 +110,7 @@ public sealed class AccessTests(DemoService service)
     [Fact]
     public async Task A_service_without_the_flag_lets_nobody_be_picked_and_begins_with_a_token_for_its_administrator()
     {
-        await using var plain = await RunningService.Empty();
+        await using var plain = await HostedService.Empty();
         using var http = await plain.Http();
         using var answer = await http.PostAsJsonAsync("api/session", new { person = "administrator" }, Cancel);
         (await answer.Problem()).Code.ShouldBe("picking-off");
@@ -178,7 +178,7 @@ public sealed class AccessTests(DemoService service)
     [Fact]
     public async Task Roles_given_and_taken_hold_from_the_next_call_on_and_her_stream_begins_anew()
     {
-        await using var own = await RunningService.WithDemo();
+        await using var own = await HostedService.WithDemo();
         using var greta = await own.Http("greta");
         using var bram = await own.Http("bram");
         (await bram.GetAsync("api/layouts", Cancel)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);

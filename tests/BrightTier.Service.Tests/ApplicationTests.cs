@@ -29,7 +29,7 @@ public sealed class ApplicationTests(DemoService service)
     [Fact]
     public async Task A_document_is_read_and_written_as_json_against_the_revision_it_was_read_at()
     {
-        await using var own = await RunningService.WithDemo();
+        await using var own = await HostedService.WithDemo();
         using var ada = await own.Http("ada");
         var (menu, tag) = await Json(ada, "api/documents/navigation/navigation");
         menu["entries"]!.AsArray().Count.ShouldBe(3);
@@ -45,7 +45,7 @@ public sealed class ApplicationTests(DemoService service)
     [Fact]
     public async Task Who_gets_which_is_tried_with_people_roles_and_records_before_it_is_published()
     {
-        await using var own = await RunningService.WithDemo();
+        await using var own = await HostedService.WithDemo();
         using var ada = await own.Http("ada");
         using var client = await own.As("ada");
         var (routing, tag) = await Json(ada, "api/documents/routing/routing");

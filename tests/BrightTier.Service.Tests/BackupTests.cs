@@ -15,7 +15,7 @@ public sealed class BackupTests(Postgres postgres)
     [InlineData(true, false)]
     public async Task What_is_restored_is_what_was_backed_up_and_new_records_get_new_numbers(bool fromPostgres, bool toPostgres)
     {
-        await using var first = fromPostgres ? await RunningService.On(await (await postgres.Server).NewDatabase()) : await RunningService.WithDemo();
+        await using var first = fromPostgres ? await HostedService.On(await (await postgres.Server).NewDatabase()) : await HostedService.WithDemo();
         using var greta = new BrightTierClient(first.Address, null);
         var token = (await greta.PickPerson("greta", "test", Cancel)).Secret;
         using (var http = await first.Http("ada"))
@@ -55,7 +55,7 @@ public sealed class BackupTests(Postgres postgres)
         await saving;
 
         string[] where = toPostgres ? ["--Database", await (await postgres.Server).NewDatabase()] : [];
-        await using var second = await RunningService.Empty(["--Restore", file, "--PickPeople", "true", .. where]);
+        await using var second = await HostedService.Empty(["--Restore", file, "--PickPeople", "true", .. where]);
         var again = file + ".again";
         using (var there = new BrightTierClient(second.Address, token))
         {
@@ -77,13 +77,13 @@ public sealed class BackupTests(Postgres postgres)
     [Fact]
     public async Task A_backup_that_is_damaged_or_meets_something_is_refused_with_the_reason()
     {
-        await using var first = await RunningService.WithDemo();
+        await using var first = await HostedService.WithDemo();
         using var greta = await first.As("greta");
         var file = Path.Combine(RunningService.NewFolder(), "quay.backup.zip");
         await Keep(greta, file);
-        (await Should.ThrowAsync<InvalidOperationException>(() => RunningService.WithDemo(first.Data))).Message.ShouldContain("another service uses the data folder");
+        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.WithDemo(first.Data))).Message.ShouldContain("another service uses the data folder");
         await first.Kill();
-        (await Should.ThrowAsync<InvalidOperationException>(() => RunningService.WithDemo(first.Data, "--Restore", file))).Message.ShouldContain("restored into an empty installation");
+        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.WithDemo(first.Data, "--Restore", file))).Message.ShouldContain("restored into an empty installation");
 
         using (var archive = ZipFile.Open(file, ZipArchiveMode.Update))
         {
@@ -92,9 +92,9 @@ public sealed class BackupTests(Postgres postgres)
             await writer.WriteAsync("{}");
         }
 
-        (await Should.ThrowAsync<InvalidOperationException>(() => RunningService.Empty("--Restore", file))).Message.ShouldContain("records/vessel.jsonl is damaged");
+        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.Empty("--Restore", file))).Message.ShouldContain("records/vessel.jsonl is damaged");
         await File.WriteAllTextAsync(file, "not an archive", Cancel);
-        (await Should.ThrowAsync<InvalidOperationException>(() => RunningService.Empty("--Restore", file))).Message.ShouldContain("cannot be used");
+        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.Empty("--Restore", file))).Message.ShouldContain("cannot be used");
     }
 
     private static async Task Keep(BrightTierClient client, string file)

@@ -83,7 +83,7 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         var folder = RunningService.NewFolder();
         await File.WriteAllTextAsync(Path.Combine(folder, "application.yaml"), "kind: application\ntitle: Elsewhere\nroles:\n  - key: administrator\n    may: [administer, configure, publish, read-records]\n", Cancel);
         await File.WriteAllTextAsync(Path.Combine(folder, "people.yaml"), "- { id: greta, name: Greta Root, roles: [administrator] }\n", Cancel);
-        await using var elsewhere = await RunningService.Of(folder);
+        await using var elsewhere = await HostedService.Of(folder);
         using var greta = await elsewhere.As("greta");
 
         var missing = await Wire.Refused(() => greta.ImportBundle(bundle, ["layout/berth"], [], false, false, null, Cancel));
@@ -104,8 +104,8 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
     [InlineData("boat")]
     public async Task Bundles_are_merged_over_what_both_sides_come_from_one_after_another(string key)
     {
-        await using var here = await RunningService.WithDemo();
-        await using var there = await RunningService.WithDemo();
+        await using var here = await HostedService.WithDemo();
+        await using var there = await HostedService.WithDemo();
         using var one = await here.As("greta");
         using var other = await there.As("greta");
         string[] rename = key == "vessel" ? [] : [$"layout/vessel:{key}"];

@@ -18,7 +18,7 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
 
     private const long MostMemory = 700_000_000;
 
-    private readonly RunningService service = confined.Running;
+    private readonly ServiceProcess service = confined.Running;
     private readonly List<(string What, double Milliseconds)> taken = [];
     private int calls;
 

@@ -32,7 +32,7 @@ public sealed class DamageTests(Postgres postgres)
     public async Task One_document_that_cannot_be_read_stops_no_other(string database, bool drafts)
     {
         var connection = database == "postgres" ? await (await postgres.Server).NewDatabase() : null;
-        await using var service = connection is null ? await RunningService.WithDemo() : await RunningService.On(connection);
+        await using var service = connection is null ? await HostedService.WithDemo() : await HostedService.On(connection);
         foreach (var (i, (kind, key)) in Every.Index())
         {
             var ruin = connection is null || !Ruins[i % Ruins.Length].Contains('\0', StringComparison.Ordinal) ? Ruins[i % Ruins.Length] : "{";
@@ -126,7 +126,7 @@ public sealed class DamageTests(Postgres postgres)
     [Fact]
     public async Task What_was_changed_since_publishing_is_recovered_from_the_history_and_a_text_put_right_by_hand_is_taken()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using (var ada = await service.As("ada"))
         {
             var draft = await ada.Layout("berth", Cancel);

@@ -13,7 +13,7 @@ public sealed class DefinitionTests(DemoService shared)
     [Fact]
     public async Task A_new_entity_with_its_choices_is_published_and_used_with_its_generated_form()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var list = await ada.PutFile("choice-list", "severity", "kind: choice-list\nkey: severity\nchoices: [{ key: low, label: Low }, { key: high, label: High }]\n", null, Cancel);
         var entity = await ada.PutFile(
@@ -38,7 +38,7 @@ public sealed class DefinitionTests(DemoService shared)
     [Fact]
     public async Task A_field_may_be_retired_and_comes_back_but_keeps_its_type_for_good()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var file = await ada.File("entity", "keeper", Cancel);
         var retired = await ada.PutFile("entity", "keeper", file.Text.Replace("  - key: website\n", "  - key: website\n    retired: true\n"), file.Tag, Cancel);
@@ -55,7 +55,7 @@ public sealed class DefinitionTests(DemoService shared)
     [Fact]
     public async Task Publishing_an_entity_that_would_break_a_published_layout_is_refused_with_the_layout_named()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var file = await ada.File("entity", "vessel", Cancel);
         var stricter = await ada.PutFile("entity", "vessel", file.Text.TrimEnd() + "\n  - { key: hullNumber, type: text, label: Hull number, required: true }\n", file.Tag, Cancel);
@@ -110,7 +110,7 @@ public sealed class DefinitionTests(DemoService shared)
     [Fact]
     public async Task A_field_is_added_to_the_draft_with_choices_of_its_own_and_nobody_sees_it_before_it_is_published()
     {
-        await using var own = await RunningService.WithDemo();
+        await using var own = await HostedService.WithDemo();
         using var http = await own.Http("ada");
         using var answer = await http.PostAsync("api/entities/berth/fields", RunningService.Json("""{"label":"Abri d'hiver, côté quai","type":"choice","choices":["Été","Été","Hiver"]}"""), Cancel);
         answer.StatusCode.ShouldBe(HttpStatusCode.Created);

@@ -18,7 +18,7 @@ public sealed class EnduranceTests(Postgres postgres)
     [InlineData(true)]
     public async Task Killed_again_and_again_while_saving_and_publishing_nothing_acknowledged_is_lost(bool onPostgres)
     {
-        await using var service = onPostgres ? await RunningService.On(await (await postgres.Server).NewDatabase()) : await RunningService.WithDemo();
+        await using var service = onPostgres ? await ServiceProcess.On(await (await postgres.Server).NewDatabase()) : await ServiceProcess.WithDemo();
         var random = new Random(4271);
         var acknowledged = new HashSet<string>();
         var (published, tried, made) = (0, 0, 0);
@@ -67,7 +67,7 @@ public sealed class EnduranceTests(Postgres postgres)
     [Fact]
     public async Task Many_streams_stay_open_and_are_told_of_every_release()
     {
-        await using var service = await RunningService.WithDemo(null, "--CallsPerSecond", "0");
+        await using var service = await ServiceProcess.WithDemo(null, "--CallsPerSecond", "0");
         using var http = await service.Http("bram");
         using var ada = await service.As("ada");
         var streams = await Task.WhenAll(Enumerable.Range(0, Count("STREAMS", 200)).Select(async _ =>

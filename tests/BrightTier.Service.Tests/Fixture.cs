@@ -12,7 +12,7 @@ public sealed class DemoService : IAsyncLifetime
 {
     public RunningService Running { get; private set; } = null!;
 
-    public async ValueTask InitializeAsync() => Running = await RunningService.WithDemo();
+    public async ValueTask InitializeAsync() => Running = await HostedService.WithDemo();
 
     public ValueTask DisposeAsync() => Running.DisposeAsync();
 
@@ -32,7 +32,7 @@ public sealed class OwnService : IAsyncLifetime
 {
     public RunningService Running { get; private set; } = null!;
 
-    public async ValueTask InitializeAsync() => Running = await RunningService.WithDemo();
+    public async ValueTask InitializeAsync() => Running = await HostedService.WithDemo();
 
     public ValueTask DisposeAsync() => Running.DisposeAsync();
 }
@@ -40,9 +40,9 @@ public sealed class OwnService : IAsyncLifetime
 /// <summary>A running service that has a hundred megabytes for what it is asked beside the thirty it starts with.</summary>
 public sealed class ConfinedService : IAsyncLifetime
 {
-    public RunningService Running { get; private set; } = null!;
+    public ServiceProcess Running { get; private set; } = null!;
 
-    public async ValueTask InitializeAsync() => Running = await RunningService.WithHeapOf(130_000_000);
+    public async ValueTask InitializeAsync() => Running = await ServiceProcess.WithHeapOf(130_000_000);
 
     public ValueTask DisposeAsync() => Running.DisposeAsync();
 }

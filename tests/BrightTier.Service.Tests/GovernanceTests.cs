@@ -17,7 +17,7 @@ public sealed class GovernanceTests : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        service = await RunningService.WithDemo();
+        service = await HostedService.WithDemo();
         (ada, greta, hanna) = (await service.As("ada"), await service.As("greta"), await service.As("hanna"));
     }
 

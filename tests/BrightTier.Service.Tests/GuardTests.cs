@@ -134,7 +134,7 @@ public sealed class GuardTests(DemoService service)
     [Fact]
     public async Task Tries_at_signing_in_are_counted_together_however_their_path_is_spelt()
     {
-        await using var own = await RunningService.WithDemo(null, "--SignInsPerMinute", "6");
+        await using var own = await HostedService.WithDemo(null, "--SignInsPerMinute", "6");
         using var http = new HttpClient();
         var answers = new List<HttpStatusCode>();
         foreach (var spelt in new[] { "/api/session", "/API/session", "/api/session/", "/api/SESSION", "/%61pi/session", "/api/session?x=1", "/Api/Session/", "/api/session" })
@@ -170,7 +170,7 @@ public sealed class GuardTests(DemoService service)
     [Fact]
     public async Task Secrets_nobody_is_known_by_are_asked_about_so_often_and_no_more()
     {
-        await using var own = await RunningService.WithDemo();
+        await using var own = await HostedService.WithDemo();
         using var ada = await own.Http("ada");
         using var http = new HttpClient { BaseAddress = own.Address };
         (await ada.GetAsync("api/entities", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);

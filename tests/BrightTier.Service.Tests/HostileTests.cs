@@ -171,7 +171,7 @@ public sealed class HostileTests(OwnService own) : IClassFixture<OwnService>
     [Fact]
     public async Task More_calls_than_one_may_make_are_told_to_wait()
     {
-        await using var busy = await RunningService.WithDemo(null, "--CallsPerSecond", "5", "--SignInsPerMinute", "10");
+        await using var busy = await HostedService.WithDemo(null, "--CallsPerSecond", "5", "--SignInsPerMinute", "10");
         using var http = await busy.Http("ada");
         var answers = await Task.WhenAll(Enumerable.Range(0, 120).Select(_ => http.GetAsync("api/layouts", Cancel)));
         answers.Count(answer => answer.StatusCode == HttpStatusCode.TooManyRequests).ShouldBeGreaterThan(20);

@@ -125,7 +125,7 @@ public sealed class HostileTextTests
     public async Task Whatever_a_text_holds_it_is_kept_or_refused_and_nothing_fails_later(string database)
     {
         await using var server = database == "postgres" ? await PostgresServer.Begin() : null;
-        await using var service = server is null ? await RunningService.WithDemo(null, "--CallsPerSecond", "0") : await RunningService.On(await server.NewDatabase(), "--CallsPerSecond", "0");
+        await using var service = server is null ? await HostedService.WithDemo(null, "--CallsPerSecond", "0") : await HostedService.On(await server.NewDatabase(), "--CallsPerSecond", "0");
         var taken = 0;
         using (var http = await service.Http("greta"))
         {

@@ -23,7 +23,7 @@ public sealed class OpenIdTests(OpenIdTests.Provided provided) : IClassFixture<O
         public async ValueTask InitializeAsync()
         {
             Provider = await IdentityProvider.Begin();
-            Service = await RunningService.WithDemo(
+            Service = await HostedService.WithDemo(
                 null, "--OpenId:Authority", Provider.Address.ToString(), "--OpenId:Client", IdentityProvider.Client, "--OpenId:Secret", IdentityProvider.Secret, "--OpenId:Name", "the port's directory", "--OpenId:Roles:port-office", "harbour-office");
         }
 

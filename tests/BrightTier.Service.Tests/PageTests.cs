@@ -84,7 +84,7 @@ public sealed partial class PageTests(DemoService service)
     [Fact]
     public async Task Cannot_be_ended_by_what_its_data_says()
     {
-        await using var running = await RunningService.WithDemo();
+        await using var running = await HostedService.WithDemo();
         using var ada = await running.As("ada");
         const string Hostile = "</script><script>alert(1)</script><!--";
         var draft = await ada.Layout("berth", Cancel);

@@ -13,8 +13,8 @@ public sealed class ProcessesTests(Postgres postgres)
     public async Task What_is_done_at_one_process_is_there_at_the_others_with_the_same_session_and_everyone_is_told()
     {
         var database = await (await postgres.Server).NewDatabase();
-        await using var one = await RunningService.On(database);
-        await using var two = await RunningService.On(database);
+        await using var one = await ServiceProcess.On(database);
+        await using var two = await ServiceProcess.On(database);
         using var ada = await one.As("ada");
         using var there = await two.As("ada");
 
@@ -39,8 +39,8 @@ public sealed class ProcessesTests(Postgres postgres)
     public async Task A_token_that_is_ended_at_one_process_is_over_at_the_others_with_its_streams()
     {
         var database = await (await postgres.Server).NewDatabase();
-        await using var one = await RunningService.On(database);
-        await using var two = await RunningService.On(database);
+        await using var one = await ServiceProcess.On(database);
+        await using var two = await ServiceProcess.On(database);
         using var bram = await one.As("bram");
         var token = await bram.CreateToken(new TokenRequest("elsewhere", 1), Cancel);
         using var there = new HttpClient { BaseAddress = two.Address, DefaultRequestHeaders = { Authorization = new("Bearer", token.Secret) } };
@@ -58,7 +58,7 @@ public sealed class ProcessesTests(Postgres postgres)
     public async Task Several_that_start_at_once_on_an_empty_database_make_it_once_and_all_come_up()
     {
         var database = await (await postgres.Server).NewDatabase();
-        var services = await Task.WhenAll(Enumerable.Range(0, 3).Select(_ => RunningService.On(database)));
+        var services = await Task.WhenAll(Enumerable.Range(0, 3).Select(_ => ServiceProcess.On(database)));
         foreach (var service in services)
         {
             using var ada = await service.As("ada");
@@ -72,8 +72,8 @@ public sealed class ProcessesTests(Postgres postgres)
     public async Task Two_who_edit_one_draft_at_two_processes_both_have_their_say()
     {
         var database = await (await postgres.Server).NewDatabase();
-        await using var one = await RunningService.On(database);
-        await using var two = await RunningService.On(database);
+        await using var one = await ServiceProcess.On(database);
+        await using var two = await ServiceProcess.On(database);
         using var ada = await one.As("ada");
         using var ben = await two.As("ada");
         var start = (await ada.Layout("vessel", Cancel)).Revision;
@@ -88,9 +88,9 @@ public sealed class ProcessesTests(Postgres postgres)
         var server = await postgres.Server;
         var database = await server.NewDatabase();
         await using var line = new Line(server.Port);
-        await using var one = await RunningService.On(database);
-        await using var two = await RunningService.On(database.Replace($"Port={server.Port}", $"Port={line.Port}"));
-        await using var three = await RunningService.On(database);
+        await using var one = await ServiceProcess.On(database);
+        await using var two = await ServiceProcess.On(database.Replace($"Port={server.Port}", $"Port={line.Port}"));
+        await using var three = await ServiceProcess.On(database);
         using var ada = await three.As("ada");
         using var cutOff = await two.As("ada");
         using var asked = await two.Http();
@@ -152,7 +152,7 @@ public sealed class ProcessesTests(Postgres postgres)
     public async Task While_the_database_is_gone_forms_are_served_and_saving_is_refused_and_afterwards_all_goes_on_without_a_restart()
     {
         await using var server = await PostgresServer.Begin();
-        await using var service = await RunningService.On(await server.NewDatabase());
+        await using var service = await ServiceProcess.On(await server.NewDatabase());
         using var ada = await service.As("ada");
         var form = (await ada.Form("vessel", "edit", Cancel)).GetRawText();
         var record = await ada.Record("vessel", 2, Cancel);
@@ -172,10 +172,10 @@ public sealed class ProcessesTests(Postgres postgres)
     [Fact]
     public async Task A_service_that_is_asked_to_measures_itself_and_otherwise_says_nothing()
     {
-        await using var measuring = await RunningService.WithDemo(null, "--Metrics", "true");
+        await using var measuring = await ServiceProcess.WithDemo(null, "--Metrics", "true");
         using var http = await measuring.Http();
         (await http.GetStringAsync("metrics", Cancel)).ShouldSatisfyAllConditions(said => said.ShouldContain("bright_tier_release"), said => said.ShouldContain("bright_tier_streams"), said => said.ShouldContain("http_server_request_duration"));
-        await using var silent = await RunningService.Empty();
+        await using var silent = await ServiceProcess.Empty();
         using var other = await silent.Http();
         using var nothing = await other.GetAsync("metrics", Cancel);
         nothing.StatusCode.ShouldBe(System.Net.HttpStatusCode.NotFound);

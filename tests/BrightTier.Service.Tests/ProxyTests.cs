@@ -25,8 +25,8 @@ public sealed class ProxyTests(ProxyTests.Proxied proxied) : IClassFixture<Proxy
         {
             Provider = await IdentityProvider.Begin();
             string[] common = ["--SignInsPerMinute", "4", "--OpenId:Authority", Provider.Address.ToString(), "--OpenId:Client", IdentityProvider.Client, "--OpenId:Secret", IdentityProvider.Secret];
-            Behind = await RunningService.WithDemo(null, [.. common, "--Proxies", "127.0.0.1, fd00::/8"]);
-            Apart = await RunningService.WithDemo(null, [.. common, "--Proxies", "10.0.0.0/8"]);
+            Behind = await HostedService.WithDemo(null, [.. common, "--Proxies", "127.0.0.1, fd00::/8"]);
+            Apart = await HostedService.WithDemo(null, [.. common, "--Proxies", "10.0.0.0/8"]);
         }
 
         public async ValueTask DisposeAsync()
@@ -86,7 +86,7 @@ public sealed class ProxyTests(ProxyTests.Proxied proxied) : IClassFixture<Proxy
     [Fact]
     public async Task A_proxy_that_is_no_address_ends_the_service_with_what_would_be_one()
     {
-        var refused = await Should.ThrowAsync<InvalidOperationException>(() => RunningService.Empty("--Proxies", "forms.example.org"));
+        var refused = await Should.ThrowAsync<InvalidOperationException>(() => HostedService.Empty("--Proxies", "forms.example.org"));
         refused.Message.ShouldContain("'Proxies' names 'forms.example.org', which is no address and no network; they are like 127.0.0.1, 10.0.0.0/8 or fd00::/8.");
     }
 

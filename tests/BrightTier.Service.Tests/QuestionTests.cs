@@ -15,7 +15,7 @@ public sealed class QuestionTests(DemoService demo)
     [Fact]
     public async Task A_draft_is_compared_with_what_is_released_and_with_any_revision_in_words()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         await ada.Edit("berth", new EditRequest(1, Set("place", "frame", "\"outline\"")), Cancel);
         await ada.Edit("berth", new EditRequest(2, Wire.Json("""[{"op":"move","node":"supply","parent":"page","at":"first"}]""")), Cancel);
@@ -38,7 +38,7 @@ public sealed class QuestionTests(DemoService demo)
     [Fact]
     public async Task Conflicting_edits_are_told_and_can_be_resolved_either_way()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         using var greta = await service.As("greta");
         await ada.Edit("berth", new EditRequest(1, Set("place", "title", "\"Where\"")), Cancel);
@@ -70,7 +70,7 @@ public sealed class QuestionTests(DemoService demo)
     [Fact]
     public async Task A_template_makes_a_family_of_drafts_once()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var made = await ada.CreateFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel);
         made.Select(each => each.Key).ShouldBe(["guest", "guest-short", "guest-card", "guest-list"]);

@@ -17,7 +17,7 @@ public sealed class ReleaseTests : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        service = await RunningService.WithDemo();
+        service = await HostedService.WithDemo();
         ada = await service.As("ada");
     }
 

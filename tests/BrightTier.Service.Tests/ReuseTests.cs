@@ -11,7 +11,7 @@ public sealed class ReuseTests(DemoService shared)
     [Fact]
     public async Task A_piece_is_made_of_a_selection_with_a_slot_for_every_field_it_shows_or_reads()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
 
         var piece = await ada.CreatePiece("vessel", new NewPiece("Rigging évalué", ["rig"]), Cancel);
@@ -34,7 +34,7 @@ public sealed class ReuseTests(DemoService shared)
     [Fact]
     public async Task A_use_is_detached_by_edits_that_can_be_undone()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var before = await ada.Layout("vessel", Cancel);
 
@@ -51,7 +51,7 @@ public sealed class ReuseTests(DemoService shared)
     [Fact]
     public async Task Parts_are_pasted_as_text_into_a_layout_of_another_entity_matched_by_field()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var clip = await ada.Copy("vessel", ["identity"], Cancel);
         clip.ShouldStartWith("kind: piece\nkey: clip\n");
@@ -137,7 +137,7 @@ public sealed class ReuseTests(DemoService shared)
     [Fact]
     public async Task A_choice_list_is_edited_in_order_and_never_loses_what_records_may_hold()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var zone = await ada.ChoiceList("zone", Cancel);
         zone.Uses.ShouldContain(use => use.Contains("Berth"));
@@ -156,7 +156,7 @@ public sealed class ReuseTests(DemoService shared)
     [Fact]
     public async Task A_pattern_of_a_form_is_held_to_the_samples_kept_with_it_before_it_is_published()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         (await ada.Patterns(Cancel)).Single(pattern => pattern.Key == "berthCode").Passes.ShouldBe(["A1", "B12", "C300"]);
         var draft = await ada.Layout("vessel", Cancel);

@@ -24,7 +24,7 @@ public sealed class RightsChangeTests
     [Fact]
     public async Task Nobody_who_configures_gives_herself_or_others_more_by_any_way()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         using var greta = await service.As("greta");
         foreach (var (kind, key, change) in Grants)
@@ -59,7 +59,7 @@ public sealed class RightsChangeTests
     [Fact]
     public async Task Going_back_to_an_old_release_switches_approval_off_for_nobody()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var greta = await service.As("greta");
         using var ada = await service.As("ada");
         var file = await greta.File("application", "application", Cancel);
@@ -76,7 +76,7 @@ public sealed class RightsChangeTests
     [Fact]
     public async Task One_who_may_publish_some_entities_ends_and_cancels_no_release_of_others_and_a_plan_is_carried_out_by_the_rights_of_then()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var greta = await service.As("greta");
         var file = await greta.File("application", "application", Cancel);
         var saved = await greta.PutFile("application", "application", file.Text.Replace("  - key: quay-hand", "  - key: berth-office\n    label: Berth office\n    may: [configure, publish, read-records]\n    entities: [berth]\n  - key: quay-hand", StringComparison.Ordinal), file.Tag, Cancel);
@@ -120,7 +120,7 @@ public sealed class RightsChangeTests
     [Fact]
     public async Task Tokens_end_and_make_no_others_unless_they_are_good_for_all_and_none_that_outlives_them()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var (reader, other) = (await ada.CreateToken(new TokenRequest("reader", 10, ["read-records"]), Cancel), await ada.CreateToken(new TokenRequest("other", 10), Cancel));
         using var narrow = new BrightTierClient(service.Address, reader.Secret);
@@ -151,7 +151,7 @@ public sealed class RightsChangeTests
     [InlineData("roles")]
     public async Task A_stream_is_over_with_what_it_began_with(string what)
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var greta = await service.As("greta");
         using var bram = await service.As("bram");
         var token = await bram.CreateToken(new TokenRequest("stream", 1), Cancel);

@@ -199,10 +199,10 @@ public abstract class StagedReleaseTests : IAsyncLifetime
 
 public sealed class SqliteStagedReleaseTests : StagedReleaseTests
 {
-    protected override Task<RunningService> Begin() => RunningService.WithDemo();
+    protected override async Task<RunningService> Begin() => await HostedService.WithDemo();
 }
 
 public sealed class PostgresStagedReleaseTests(Postgres postgres) : StagedReleaseTests
 {
-    protected override async Task<RunningService> Begin() => await RunningService.On(await (await postgres.Server).NewDatabase());
+    protected override async Task<RunningService> Begin() => await HostedService.On(await (await postgres.Server).NewDatabase());
 }

@@ -40,7 +40,7 @@ public sealed class StartTests(Postgres postgres)
     private static async Task<(int Code, string[] Lines)> Run(string[] settings)
     {
         var start = new ProcessStartInfo("dotnet") { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false };
-        foreach (var argument in (string[])[RunningService.ServiceProgram, .. settings])
+        foreach (var argument in (string[])[ServiceProcess.Program, .. settings])
         {
             start.ArgumentList.Add(argument);
         }
@@ -54,7 +54,8 @@ public sealed class StartTests(Postgres postgres)
     [Fact]
     public async Task Records_that_are_mislaid_are_missed_before_anything_is_numbered_anew()
     {
-        await using var service = await RunningService.WithDemo();
+        // A process of its own: what moves files away moves them from under no connection that is kept.
+        await using var service = await ServiceProcess.WithDemo();
         await service.Kill();
         var there = Path.Combine(RunningService.NewFolder(), "records.db");
         SqliteConnection.ClearAllPools();
@@ -78,7 +79,7 @@ public sealed class StartTests(Postgres postgres)
     [Fact]
     public async Task A_folder_that_cannot_be_written_is_not_ready_and_forms_are_served_on()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.Http("ada");
         (await ada.GetAsync("api/forms/vessel", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
         // Where the probe would be written, something stands that cannot be: as good as a disk that is full, and possible everywhere.
@@ -110,7 +111,7 @@ public sealed class StartTests(Postgres postgres)
     [Fact]
     public async Task What_has_expired_is_removed()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         await service.Kill();
         var database = $"Data Source={Path.Combine(service.Data, "brighttier.db")};Pooling=False";
         await Sql(database, "INSERT INTO credential (\"Hash\", \"Use\", \"Person\", \"Name\", \"Expires\") VALUES ('old', 'token', 'ada', 'old', 1000)");
@@ -142,7 +143,7 @@ public sealed class StartTests(Postgres postgres)
     [InlineData("postgres")]
     public async Task Changes_of_the_same_records_in_any_order_and_restores_at_once_wait_for_one_another(string database)
     {
-        await using var service = database == "sqlite" ? await RunningService.WithDemo() : await RunningService.On(await (await postgres.Server).NewDatabase());
+        await using var service = database == "sqlite" ? await HostedService.WithDemo() : await HostedService.On(await (await postgres.Server).NewDatabase());
         using var ada = await service.As("ada");
         using var http = await service.Http("ada");
         var ids = new List<long>();
@@ -179,7 +180,7 @@ public sealed class StartTests(Postgres postgres)
     [Fact]
     public async Task A_field_for_a_file_holds_what_was_stored_and_nothing_else()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.Http("ada");
         foreach (var text in new[] { "javascript:alert(1)", "../../etc/passwd", $"{new string('0', 64)}/none.png", $"{new string('z', 64)}/a.png", $"{new string('0', 64)}/a/b.png", "https://elsewhere.example/x.png" })
         {

@@ -18,7 +18,7 @@ public sealed class SurvivalTests
     [InlineData("current", 2)]
     public async Task Killed_at_a_step_of_a_publish_one_release_or_the_other_is_whole(string step, long expected)
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         long vessel, entity;
         using (var before = await service.As("ada"))
         {
@@ -28,13 +28,13 @@ public sealed class SurvivalTests
         }
 
         await service.Kill();
-        await service.Restart("--KillAt", step);
-        using (var publishing = await service.As("ada"))
+        await using var killed = await ServiceProcess.InPlaceOf(service, "--KillAt", step);
+        using (var publishing = await killed.As("ada"))
         {
             await Should.ThrowAsync<UnreachableException>(() => publishing.Publish(Request(vessel, entity), Cancel));
         }
 
-        await service.HasEnded(Cancel);
+        await killed.HasEnded(Cancel);
         await service.Restart();
 
         using var ada = await service.As("ada");
@@ -60,7 +60,7 @@ public sealed class SurvivalTests
     [InlineData("ended", "everyone")]
     public async Task Killed_at_a_step_of_a_release_to_some_all_have_what_they_had_or_what_they_were_to_have(string step, string? expected)
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var vessel = await Canvas(ada);
         var request = new PublishRequest([new("layout", "vessel", vessel)], Roles: ["harbour-office"]);
@@ -71,9 +71,9 @@ public sealed class SurvivalTests
         }
 
         await service.Kill();
-        await service.Restart("--KillAt", step);
+        await using var killed = await ServiceProcess.InPlaceOf(service, "--KillAt", step);
         await Should.ThrowAsync<UnreachableException>(() => ending ? ada.Promote(2, Cancel) : ada.Publish(request, Cancel));
-        await service.HasEnded(Cancel);
+        await killed.HasEnded(Cancel);
         await service.Restart();
 
         (await ada.Releases(Cancel)).SingleOrDefault(release => release.Number == 2)?.State.ShouldBe(expected == "everyone" ? "current" : expected);
@@ -103,13 +103,13 @@ public sealed class SurvivalTests
     [InlineData("committed")]
     public async Task Killed_at_a_step_of_a_planned_release_it_is_made_once(string step)
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var vessel = await Canvas(ada);
         await service.Kill();
-        await service.Restart("--KillAt", step);
-        await ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(5), "Canvas"), Cancel);
-        await service.HasEnded(Cancel);
+        await using var killed = await ServiceProcess.InPlaceOf(service, "--KillAt", step);
+        await ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(3), "Canvas"), Cancel);
+        await killed.HasEnded(Cancel);
         await service.Restart();
 
         ScheduledReleaseInfo plan;
@@ -126,7 +126,7 @@ public sealed class SurvivalTests
     [Fact]
     public async Task What_was_acknowledged_is_there_after_a_kill()
     {
-        await using var service = await RunningService.WithDemo();
+        await using var service = await ServiceProcess.WithDemo();
         using (var ada = await service.As("ada"))
         {
             await ada.CreateRecord("berth", new RecordSave(Wire.Json("""{"code":"E7","pontoon":"East pontoon","zone":"outer"}""")), Cancel);

@@ -79,7 +79,7 @@ public sealed class TableTests(DemoService service)
     [Fact]
     public async Task Columns_go_where_somebody_says_and_lines_change_the_records_they_name()
     {
-        await using var own = await RunningService.WithDemo();
+        await using var own = await HostedService.WithDemo();
         using var ada = await own.Http("ada");
         using var client = await own.As("ada");
         var berth = (await client.Records("berth", null, "code", null, null, 1, Cancel)).Records.Single();
@@ -100,7 +100,7 @@ public sealed class TableTests(DemoService service)
     [Fact]
     public async Task References_are_named_as_people_name_them_and_every_line_says_what_is_wrong()
     {
-        await using var own = await RunningService.WithDemo();
+        await using var own = await HostedService.WithDemo();
         using var ada = await own.Http("ada");
         using var client = await own.As("ada");
         var berth = (await client.Records("berth", null, "code", null, null, 1, Cancel)).Records.Single();

@@ -12,7 +12,7 @@ public sealed class TogetherTests(DemoService service)
     [Fact]
     public async Task One_change_goes_to_all_of_several_records_or_to_none()
     {
-        await using var own = await RunningService.WithDemo();
+        await using var own = await HostedService.WithDemo();
         using var ada = await own.Http("ada");
         using var client = await own.As("ada");
         async Task<(HttpStatusCode Status, Problem? Problem)> Change(object body)

@@ -21,7 +21,7 @@ public sealed class UpgradeTests(Postgres postgres)
     public async Task A_backup_of_before_the_names_is_restored_in_full(bool onPostgres)
     {
         string[] more = ["--Restore", Earlier, "--PickPeople", "true", "--SignInsPerMinute", "0"];
-        await using var service = await RunningService.Empty(onPostgres ? ["--Database", await (await postgres.Server).NewDatabase(), .. more] : more);
+        await using var service = await HostedService.Empty(onPostgres ? ["--Database", await (await postgres.Server).NewDatabase(), .. more] : more);
         using var ada = await service.As("ada");
         using var greta = await service.As("greta");
         (await ada.Releases(Cancel)).Select(release => release.State).ShouldBe(["staged", "current", "past"]);
@@ -43,7 +43,7 @@ public sealed class UpgradeTests(Postgres postgres)
     public async Task A_database_of_before_the_names_is_upgraded_at_the_start(bool onPostgres)
     {
         var database = onPostgres ? await (await postgres.Server).NewDatabase() : null;
-        await using var service = database is null ? await RunningService.WithDemo() : await RunningService.On(database);
+        await using var service = database is null ? await HostedService.WithDemo() : await HostedService.On(database);
         IReadOnlyList<string> before;
         using (var ada = await service.As("ada"))
         {

@@ -35,9 +35,15 @@ public static class Databases
         }
         else
         {
-            if (!describing && Occupied(builder.Configuration) is { } occupied)
+            if (!describing)
             {
-                return occupied;
+                var (folder, occupied) = DataFolder.Take(builder.Configuration);
+                if (folder is null)
+                {
+                    return occupied;
+                }
+
+                services.AddSingleton<IHostedService>(_ => folder);
             }
 
             services.AddDbContextFactory<StorageContext>((provider, options) => options.UseBrightTierSqlite(Path.Combine(Folder(provider), "brighttier.db")).UseModel(BrightTier.Storage.CompiledModel.StorageContextModel.Instance));
@@ -55,34 +61,6 @@ public static class Databases
         }
 
         return null;
-    }
-
-    /// <summary>Held while the process lives, and let go of by the system however it ends: two services on one folder would each serve what it knows.</summary>
-    private static FileStream? hold;
-
-    /// <summary>Takes the data folder for this process; what stands against it, or null.</summary>
-    private static string? Occupied(IConfiguration configuration)
-    {
-        var folder = configuration["Data"] ?? configuration[$"{ServiceOptions.Section}:Data"] ?? new ServiceOptions().Data;
-        try
-        {
-            Directory.CreateDirectory(folder);
-            hold = new FileStream(Path.Combine(folder, "in-use"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
-            hold.SetLength(0);
-            hold.Write(System.Text.Encoding.ASCII.GetBytes(Environment.ProcessId.ToString(System.Globalization.CultureInfo.InvariantCulture)));
-            hold.Flush();
-            return null;
-        }
-        catch (UnauthorizedAccessException error)
-        {
-            return $"the data folder '{folder}' cannot be written: {error.Message}";
-        }
-        catch (IOException error)
-        {
-            return File.Exists(Path.Combine(folder, "in-use")) && !error.Message.Contains("space", StringComparison.OrdinalIgnoreCase) && !error.Message.Contains("Read-only", StringComparison.OrdinalIgnoreCase)
-                ? $"another service uses the data folder '{folder}'. End it first, or name another folder with --Data; several services share one PostgreSQL (--Database)."
-                : $"the data folder '{folder}' cannot be used: {error.Message}";
-        }
     }
 
     private static string? Wrong(string connection)

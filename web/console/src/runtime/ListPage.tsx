@@ -29,6 +29,9 @@ const kept = (entity: string): View => {
 /** Under this width of the list itself, in rem, records are cards. */
 export const cardsBelow = 40;
 
+/** How long it is until a page of a list that did not arrive is asked for again, in milliseconds. */
+const again = 2_000;
+
 /** The records of an entity, as the published list has them. */
 export function ListPage({ entity }: { entity: EntitySummary }) {
   const session = useSession();
@@ -79,7 +82,11 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
           if (!after) setSelected(new Set());
           setPage({ next: found.next ?? null, total: found.total, exact: found.exact ?? true });
         },
-        (error: Error) => setProblem(error.message),
+        (error: Error) => {
+          setProblem(error.message);
+          // The rest of the list is tried again after a while.
+          if (after) setTimeout(() => setPage((before) => ({ ...before })), again);
+        },
       );
     },
     [entity.key, view.search, view.sort, condition],
@@ -104,10 +111,15 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   useEffect(() => {
     if (!end.current || page.next === null) return undefined;
     const next = page.next;
-    const observer = new IntersectionObserver((entries) => { if (entries.some((entry) => entry.isIntersecting)) load(next); }, { rootMargin: '400px' });
+    // Each page is asked for once; the answer brings the next watch, which looks at once whether its end is near already.
+    const observer = new IntersectionObserver((entries) => {
+      if (!entries.some((entry) => entry.isIntersecting)) return;
+      observer.disconnect();
+      load(next);
+    }, { rootMargin: '400px' });
     observer.observe(end.current);
     return () => observer.disconnect();
-  }, [page.next, load]);
+  }, [page, load]);
 
   if (!list) return problem ? <p className="notice" role="alert">{problem}</p> : <p className="waiting">{say('loading')}</p>;
   const content = contentOf(list, rem);
