@@ -11,6 +11,11 @@ export default ts.config(
     rules: { '@typescript-eslint/consistent-type-imports': 'error', 'no-restricted-globals': ['error', 'event', 'name'] },
   },
   {
+    // The layout package is functions over trees.
+    files: ['layout/src/**'],
+    rules: { 'no-restricted-globals': ['error', 'document', 'window', 'fetch', 'localStorage', 'sessionStorage', 'navigator', 'location'] },
+  },
+  {
     // The form package knows nothing of the console, and brings no library into the pages that run forms.
     files: ['form/**'],
     rules: { 'no-restricted-imports': ['error', { patterns: ['**/console/**', '@bright-tier/console*', '@atlaskit/*', 'react', 'react/*', 'react-dom', 'react-dom/*', 'react-aria-components'] }] },

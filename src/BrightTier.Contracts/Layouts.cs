@@ -17,10 +17,11 @@ public sealed record FixInfo(string Label, JsonElement Edits);
 /// <param name="Title">What the layout is called, in the language of whoever makes it; without one as what it begins from, or as its entity.</param>
 public sealed record LayoutRequest(string Entity, string? Key = null, string From = "generated", string Kind = "full", string? Title = null);
 
-/// <summary>Edits made against revision <paramref name="Base"/>, applied all or none.</summary>
+/// <summary>Edits made against revision <paramref name="Base"/>, applied all or none. Over a layout that extends another they may be about what it extends: they become its own changes.</summary>
 /// <param name="ConflictResolution">Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed.</param>
 /// <param name="Name">What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was.</param>
-public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? ConflictResolution = null, string? Name = null);
+/// <param name="Width">A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base stays as it is.</param>
+public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? ConflictResolution = null, string? Name = null, string? Width = null);
 
 /// <summary>What became of edits: the new revision, the edits as applied with all ids, and what would undo them.</summary>
 public sealed record EditResult(long Revision, JsonElement Edits, JsonElement Inverse, LayoutDraft Draft);

@@ -28,6 +28,44 @@ public sealed class LayoutTests(DemoService service)
     }
 
     [Fact]
+    public async Task Plain_edits_at_a_width_become_changes_of_it_and_leave_the_base_alone()
+    {
+        using var ada = await service.As("ada");
+        var draft = await service.NewLayout(ada);
+        var edits = Wire.Json("""[{"op":"set","node":"notes","property":"hidden","value":true},{"op":"insert","node":{"id":"atHand","kind":"section","properties":{"title":"At hand"}},"parent":"page","at":"first"},{"op":"set","node":"atHand","property":"frame","value":"outline"}]""");
+
+        var applied = await ada.Edit(draft.Key, new EditRequest(draft.Revision, edits, Width: "narrow"), Cancel);
+        var text = (await ada.File("layout", draft.Key, Cancel)).Text;
+        text.ShouldContain("narrow:");
+        text[..text.IndexOf("variants:", StringComparison.Ordinal)].ShouldNotContain("At hand");
+        text[text.IndexOf("variants:", StringComparison.Ordinal)..].ShouldContain("At hand");
+
+        // What is there only at the width is changed there, and taken back whole.
+        var back = await ada.Edit(draft.Key, new EditRequest(applied.Revision, Wire.Json("""[{"op":"remove","node":"atHand"},{"op":"set","node":"notes","property":"hidden","value":false}]"""), Width: "narrow"), Cancel);
+        back.Draft.Tree.GetProperty("children").EnumerateArray().Single(child => child.GetProperty("kind").GetString() == "variant").GetProperty("children").GetArrayLength().ShouldBe(0);
+        await ada.Edit(draft.Key, new EditRequest(back.Revision, back.Inverse), Cancel);
+        (await ada.File("layout", draft.Key, Cancel)).Text.ShouldBe(text);
+
+        (await Wire.Refused(() => ada.Edit(draft.Key, new EditRequest(back.Revision + 1, edits, Width: "narow"), Cancel))).ShouldSatisfyAllConditions(
+            problem => problem.Detail!.ShouldContain("narrow"), problem => problem.Problems!.Single().Pointer.ShouldBe("/width"));
+    }
+
+    [Fact]
+    public async Task Plain_edits_of_what_a_layout_extends_become_its_own_changes()
+    {
+        await using var own = await HostedService.WithDemo();
+        using var ada = await own.As("ada");
+        var (vessel, foreman) = (await ada.Layout("vessel", Cancel), await ada.Layout("vessel-foreman", Cancel));
+
+        var applied = await ada.Edit("vessel-foreman", new EditRequest(foreman.Revision, Wire.Json("""[{"op":"set","node":"beam","property":"label","value":"Breadth"},{"op":"move","node":"nameRow","parent":"rig","at":"last"}]""")), Cancel);
+        (await ada.Layout("vessel", Cancel)).Tree.GetRawText().ShouldBe(vessel.Tree.GetRawText());
+        applied.Edits.EnumerateArray().ShouldAllBe(edit => edit.GetProperty("node").GetProperty("kind").GetString() == "change");
+        (await (await own.Http("ada")).GetStringAsync("api/layouts/vessel-foreman/preview", Cancel)).ShouldContain("Breadth");
+        await ada.Edit("vessel-foreman", new EditRequest(applied.Revision, applied.Inverse), Cancel);
+        (await ada.Layout("vessel-foreman", Cancel)).Tree.GetRawText().ShouldBe(foreman.Tree.GetRawText());
+    }
+
+    [Fact]
     public async Task What_is_sent_again_because_no_answer_came_is_applied_once_and_answered_as_it_was()
     {
         using var ada = await service.As("ada");

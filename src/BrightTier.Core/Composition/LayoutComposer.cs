@@ -47,11 +47,11 @@ public sealed class LayoutComposer
         return new ComposedLayout(layout, whole, assembling.Variants(whole, widths), [.. assembling.problems]);
     }
 
-    /// <summary>A layout without what is laid over it.</summary>
-    private static Layout Bare(Layout layout) =>
-        layout.Root.Children.Any(child => child.Kind is NodeKind.Variant or NodeKind.Change)
-            ? Layout.Of(layout.Root with { Children = [.. layout.Root.Children.Where(child => child.Kind is not (NodeKind.Variant or NodeKind.Change))] })
-            : layout;
+    /// <summary>What a layout that extends another lays its changes over, pieces left as they are; null for a layout of its own, or where what it extends is not there.</summary>
+    public static Layout? Under(Layout layout, Catalogue catalogue) =>
+        layout.Extends is { } key && key != layout.Key && catalogue.Layouts.GetValueOrDefault(key) is { } parent && parent.Kind == layout.Kind && parent.Entity == layout.Entity
+            ? new LayoutComposer(catalogue).Chain(parent, [layout.Key, key], own: false).Base
+            : null;
 
     /// <summary>Whether a change is about a node inside a piece, which is there only once pieces are expanded.</summary>
     private static bool IsInside(Node change) =>
@@ -59,7 +59,7 @@ public sealed class LayoutComposer
 
     private (Layout Base, List<Width> Widths) Chain(Layout layout, ImmutableList<string> path, bool own)
     {
-        var bare = Bare(layout);
+        var bare = layout.Bare();
         List<Width> widths = [];
         if (layout.Extends is not { } key)
         {

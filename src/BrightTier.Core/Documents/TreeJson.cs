@@ -171,7 +171,7 @@ public static class TreeJson
 
     /// <summary>The rule of a property; a change's value is what the property named beside it takes.</summary>
     private static PropertyRule? RuleOf(NodeRule node, string name, string? property) =>
-        node.Find(name) is not { } rule ? null : rule.Type is PropertyType.Any ? (property is null ? null : Grammar.Property(property)) is { } named ? named with { Name = name } : null : rule;
+        node.Find(name) is not { } rule ? null : rule.Type is PropertyType.Any ? (property is null ? null : Grammar.Property(property)) is { } named ? named with { Name = name, Default = null } : null : rule;
 
     private static Edit? Lacking(DocumentReader reading, FileNode.Map map, string message)
     {

@@ -37,6 +37,12 @@ public static class OverrideApplier
         return (under, stranded);
     }
 
+    /// <summary>A layout without what is laid over it.</summary>
+    public static Layout Bare(this Layout layout) =>
+        layout.Root.Children.Any(IsLaid) ? Layout.Of(layout.Root with { Children = [.. layout.Root.Children.Where(child => !IsLaid(child))] }) : layout;
+
+    internal static bool IsLaid(Node node) => node.Kind is NodeKind.Variant or NodeKind.Change;
+
     /// <summary>The edit a change node stands for, over a layout; null when it lacks what its operation needs.</summary>
     public static Edit? ToEdit(Node change, Layout over)
     {
@@ -83,7 +89,7 @@ public static class OverrideApplier
     }
 
     /// <summary>Placement set on an item that stands alone in its cell means the cell.</summary>
-    private static NodeId Holder(Layout over, NodeId target, string property) =>
+    internal static NodeId Holder(Layout over, NodeId target, string property) =>
         over.Find(target) is { } node && Grammar.Of(node).Find(property) is null && Grammar.Of(NodeKind.Cell).Find(property) is not null
             && over.ParentOf(target) is { } parent && over.Find(parent) is { Kind: NodeKind.Cell, Children.Length: 1 }
             ? parent

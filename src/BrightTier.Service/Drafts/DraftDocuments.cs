@@ -197,18 +197,14 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             throw Problems.Invalid($"There is no revision {against} of '{key}' yet; the newest is {row.Revision}.", new ProblemPart("/base", "names no revision"));
         }
 
-        var (edits, problems) = TreeJson.ReadEdits(request.Edits, layout.Find, "/edits");
-        if (problems.Count > 0)
-        {
-            throw Problems.Document(problems);
-        }
-
+        var made = against == row.Revision ? layout : await At(row, layout, against, cancel);
+        var edits = await Read(request, layout, made, cancel);
         if (against == row.Revision)
         {
             return await Apply(row, layout, edits, request.Label ?? "Edited", by, cancel, request.Name);
         }
 
-        var rebased = EditRebase.Rebase(await At(row, layout, against, cancel), edits, layout, take is { } side ? _ => side : null);
+        var rebased = EditRebase.Rebase(made, edits, layout, take is { } side ? _ => side : null);
         if (rebased.Refusal is { } refusal)
         {
             throw Problems.Edit(refusal);
@@ -222,6 +218,30 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         }
 
         return await Apply(row, layout, rebased.Edits, request.Label ?? "Edited", by, cancel, request.Name);
+    }
+
+    /// <summary>Edits as edits of the layout itself: those of what is seen at a width, or over what it extends, become its changes.</summary>
+    /// <param name="made">The layout as it was when they were made.</param>
+    private async Task<IReadOnlyList<Edit>> Read(EditRequest request, Layout layout, Layout made, CancellationToken cancel)
+    {
+        if (request.Width is null && made.Extends is null)
+        {
+            return Sound(TreeJson.ReadEdits(request.Edits, layout.Find, "/edits"));
+        }
+
+        var catalogue = await Catalogue(cancel);
+        if (request.Width is { } width && LayoutComposer.Assemble(made, catalogue).WidthNames(catalogue.Definitions.Application).ToArray() is var names && !names.Contains(width))
+        {
+            throw Problems.Invalid(Suggestion.Sentence($"There is no width '{width}'{Suggestion.For(width, names)}"), new ProblemPart("/width", "names no width"));
+        }
+
+        var under = LayoutComposer.Under(made, catalogue);
+        var seen = made.At(request.Width, under);
+        var applied = made.ApplyOver(Sound(TreeJson.ReadEdits(request.Edits, id => seen.Find(id) ?? layout.Find(id), "/edits")), request.Width, under);
+        return applied.Refusal is { } refusal ? throw Problems.Edit(refusal) : applied.Edits;
+
+        static IReadOnlyList<Edit> Sound((IReadOnlyList<Edit> Edits, IReadOnlyList<FileProblem> Problems) read) =>
+            read.Problems.Count > 0 ? throw Problems.Document(read.Problems) : read.Edits;
     }
 
     /// <summary>Which of somebody's edits a conflict is about: the first that concerns its node, or the first of all.</summary>

@@ -9,6 +9,7 @@ const options = ts.parseJsonConfigFileContent(ts.readConfigFile(join(root, 'tsco
 
 /** Folders from the ground up: each may use those of the lines before its own, and none beside it. */
 const storeys: Record<string, string[][]> = {
+  'layout/src': [['']],
   'form/src': [['patterns', 'dom'], ['model'], ['conditions'], ['values'], ['state'], ['editors'], ['drawing'], ['']],
   'console/src': [['api'], ['shell'], ['runtime'], ['features/bundles', 'features/comments', 'features/people'], ['features/releases'], ['features/application', 'features/designer'], ['features'], ['']],
 };
@@ -72,11 +73,15 @@ describe('the front end', () => {
     expect([...uses].flatMap(([file, used]) => (feature(file) ? used.filter((each) => feature(each) && feature(each) !== feature(file) && !each.endsWith('/index.ts')).map((each) => `${file} uses ${each}`) : []))).toEqual([]);
   });
 
+  it('applies edits and places what comes without a page, a library or anything else of ours', () => {
+    expect([...uses].filter(([file]) => file.startsWith('layout/')).flatMap(([file, used]) => used.filter((each) => !each.startsWith('layout/')).map((each) => `${file} uses ${each}`))).toEqual([]);
+  });
+
   it('draws forms without the console and without a library', () => {
     expect([...uses].filter(([file]) => file.startsWith('form/')).flatMap(([file, used]) => used.filter((each) => !each.startsWith('form/') && !/\.css(\?inline)?$/.test(each)).map((each) => `${file} uses ${each}`))).toEqual([]);
   });
 
-  it('uses of the form package only what it offers', () => {
-    expect([...uses].filter(([file]) => file.startsWith('console/')).flatMap(([file, used]) => used.filter((each) => each.startsWith('form/') && each !== 'form/src/index.ts').map((each) => `${file} uses ${each}`))).toEqual([]);
+  it('uses of the packages only what they offer', () => {
+    expect([...uses].filter(([file]) => file.startsWith('console/')).flatMap(([file, used]) => used.filter((each) => (each.startsWith('form/') && each !== 'form/src/index.ts') || (each.startsWith('layout/') && each !== 'layout/src/index.ts')).map((each) => `${file} uses ${each}`))).toEqual([]);
   });
 });

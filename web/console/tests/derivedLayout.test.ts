@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { asOwn, derived, holderOf } from '../src/features/designer/derivedLayout.ts';
+import { applyOver, derived, find, walk, type Edit, type TreeNode } from '#layout';
 import { shared } from '../src/features/designer/structuralSharing.ts';
-import { find, walk, type Edit, type TreeNode } from '../src/features/designer/tree.ts';
 import { carried } from '../src/features/designer/variants.ts';
 
 const node = (kind: TreeNode['kind'], id: string, properties: TreeNode['properties'] = {}, ...children: TreeNode[]): TreeNode => ({ id, kind, properties, children });
@@ -22,16 +21,22 @@ describe('a derived layout', () => {
 
   it('turns what is done on it into changes of its own; its title stays its own', () => {
     const edits: Edit[] = [{ op: 'set', node: 'layout', property: 'title', value: 'Yard' }, { op: 'move', node: 'mastRow', parent: 'section', at: 'first' }, { op: 'set', node: 'name', property: 'lines', value: 2 }];
-    const [title, move, lines] = asOwn(under, own, edits);
+    const applied = applyOver(own, edits, { under });
+    const [title, move, lines] = applied.tree ? applied.done : [];
     expect(title).toEqual(edits[0]);
-    expect(move).toEqual({ op: 'insert', node: { kind: 'change', properties: { op: 'move', target: 'mastRow', parent: 'section', at: 'first' } }, parent: 'layout', at: 'last' });
+    expect(move).toMatchObject({ op: 'insert', node: { kind: 'change', properties: { op: 'move', target: 'mastRow', parent: 'section', at: 'first' } }, parent: 'layout', at: 'last' });
     expect(lines).toMatchObject({ op: 'insert', parent: 'layout', node: { properties: { op: 'set', target: 'name', property: 'lines', value: 2 } } });
   });
 
   it('takes a difference back when it is set as it is below, and changes it in place when it is set otherwise', () => {
-    expect(asOwn(under, own, [{ op: 'set', node: 'mast', property: 'label', value: null }])).toEqual([{ op: 'remove', node: 'mast label' }]);
-    expect(asOwn(under, own, [{ op: 'set', node: 'mast', property: 'label', value: 'Top' }])).toEqual([{ op: 'set', node: 'mast label', property: 'value', value: 'Top' }]);
-    expect(holderOf(own).children).toHaveLength(1);
+    expect(applyOver(own, [{ op: 'set', node: 'mast', property: 'label', value: null }], { under })).toMatchObject({ done: [{ op: 'remove', node: 'mast label' }] });
+    expect(applyOver(own, [{ op: 'set', node: 'mast', property: 'label', value: 'Top' }], { under })).toMatchObject({ done: [{ op: 'set', node: 'mast label', property: 'value', value: 'Top' }] });
+  });
+
+  it('takes back what it added itself when that is removed, with what was said about it', () => {
+    const added = applyOver(own, [{ op: 'insert', node: { id: 'more', kind: 'section' }, parent: 'page', at: 'last' }, { op: 'set', node: 'more', property: 'title', value: 'More' }, { op: 'move', node: 'nameRow', parent: 'more', at: 'last' }], { under });
+    expect(find(derived(under, added.tree!), 'more')).toMatchObject({ properties: { title: 'More' }, children: [{ id: 'nameRow' }] });
+    expect(applyOver(added.tree!, [{ op: 'remove', node: 'more' }], { under }).tree).toEqual(own);
   });
 });
 

@@ -1,6 +1,6 @@
 import { act } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Edit, TreeNode } from '../src/features/designer/tree.ts';
+import type { Edit, TreeNode } from '#layout';
 import { settle, using } from './hooks.ts';
 
 /** A service that keeps one draft, and can be out of reach, slow, or refuse. */

@@ -1,8 +1,8 @@
 import { contentOf, type FieldItem, type Item, type ResolvedForm, type Row } from '#form';
 import { describe, expect, it } from 'vitest';
+import type { Edit } from '#layout';
 import type { FieldInfo } from '../src/api/client.ts';
 import { foresee, type Known } from '../src/features/designer/optimisticForm.ts';
-import type { Edit } from '../src/features/designer/tree.ts';
 
 const field = (id: string): FieldItem => ({ id, kind: 'field', field: id, label: `The ${id}`, editor: 'line', lines: 1 });
 const row = (id: string, ...items: Item[]): Row => ({ id, cells: items.map((item) => ({ id: `${item.id}-cell`, span: 6, shares: true, items: [item] })) });

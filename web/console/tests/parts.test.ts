@@ -1,9 +1,8 @@
 // @vitest-environment node
 import { describe, expect, it } from 'vitest';
+import { placeAt, places, removal, step, type TreeNode } from '#layout';
 import type { EntityInfo } from '../src/api/client.ts';
 import { partsFor } from '../src/features/designer/parts.ts';
-import { placeAt, places, removal, step } from '../src/features/designer/placement.ts';
-import type { TreeNode } from '../src/features/designer/tree.ts';
 
 const node = (id: string, kind: TreeNode['kind'], children: TreeNode[] = [], properties: TreeNode['properties'] = {}): TreeNode => ({ id, kind, properties, children });
 const tree = node('layout', 'layout', [

@@ -1,7 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { placeAt, type Edit, type TreeNode } from '#layout';
 import type { Piece } from '../src/api/client.ts';
-import { placeAt } from '../src/features/designer/placement.ts';
-import type { Edit, TreeNode } from '../src/features/designer/tree.ts';
 
 const clipboard = vi.hoisted(() => ({ copied: [] as string[][], pasted: [] as unknown[], strays: [] as string[], fails: '' }));
 vi.mock('../src/features/designer/clipboard.ts', () => ({

@@ -1,7 +1,7 @@
 import { act } from 'react';
 import { beforeEach, describe, expect, it } from 'vitest';
+import type { TreeNode } from '#layout';
 import { useSelection } from '../src/features/designer/useSelection.ts';
-import type { TreeNode } from '../src/features/designer/tree.ts';
 import { using } from './hooks.ts';
 
 const field = (id: string): TreeNode => ({ id, kind: 'field', properties: { field: id }, children: [] });

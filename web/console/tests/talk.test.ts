@@ -2,7 +2,7 @@ import { screen, waitFor } from '@testing-library/dom';
 import userEvent from '@testing-library/user-event';
 import { createElement } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { find, type TreeNode } from '../src/features/designer/tree.ts';
+import { find, type TreeNode } from '#layout';
 import type { Happening } from '../src/shell/events.ts';
 import type { Calls } from './pages.ts';
 

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import type { TreeNode } from '#layout';
 import { keeping } from '../src/features/designer/offlineQueue.ts';
 import { within, widthsOf } from '../src/features/designer/WidthScale.tsx';
-import type { TreeNode } from '../src/features/designer/tree.ts';
 import { keyOf } from '../src/shell/keys.ts';
 
 const scale = [{ name: 'narrow', from: 0, below: 40 }, { name: 'medium', from: 40, below: 64 }, { name: 'wide', from: 64, below: null }];

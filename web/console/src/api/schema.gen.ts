@@ -1987,7 +1987,7 @@ export interface components {
             edits: components["schemas"]["JsonElement"];
             unmatched: string[];
         };
-        /** @description Edits made against revision Base, applied all or none. */
+        /** @description Edits made against revision Base, applied all or none. Over a layout that extends another they may be about what it extends: they become its own changes. */
         EditRequest: {
             /** Format: int64 */
             base: number;
@@ -1997,6 +1997,8 @@ export interface components {
             label?: null | string;
             /** @description What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was. */
             name?: null | string;
+            /** @description A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base stays as it is. */
+            width?: null | string;
         };
         /** @description What became of edits: the new revision, the edits as applied with all ids, and what would undo them. */
         EditResult: {

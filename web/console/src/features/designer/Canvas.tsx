@@ -2,16 +2,15 @@ import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/
 import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
 import type { FormStore } from '#form';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { find, goesInBand, isAround, isItem, isList, kindOf, pathTo, placeAt, type Edge, type Place, type Spot, type Subject, type TreeNode } from '#layout';
 import { Form } from '../../shell/Form.tsx';
 import { ListSheet } from './ListSheet.tsx';
 import { zoomOf } from './measures.ts';
-import { goesInBand, isAround, kindOf, placeAt, type Edge, type Place, type Spot, type Subject } from './placement.ts';
 import { Rename } from './Rename.tsx';
 import { edgeScrolling } from './edgeScroll.ts';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
 import type { Mark } from './marks.ts';
-import { find, isItem, isList, pathTo, type TreeNode } from './tree.ts';
 
 export interface CanvasProps {
   store: FormStore;

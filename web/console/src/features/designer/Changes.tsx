@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
+import type { Edit } from '#layout';
 import { answer, api, type LayoutSummary } from '../../api/client.ts';
 import { usePeople } from '../../shell/people.ts';
 import type { Draft } from './useDraft.ts';
-import type { Edit } from './tree.ts';
 import { moment } from '../../shell/moment.ts';
 
 interface Change {

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
+import { variantOf, type TreeNode } from '#layout';
 import { answer, api, type LayoutSummary } from '../../api/client.ts';
 import { textIn } from '../../shell/localTexts.ts';
-import { type TreeNode } from './tree.ts';
-import { carried, variantOf } from './variants.ts';
+import { carried } from './variants.ts';
 
 /** Gives another layout what this width has differently here, matched by field; says what found no match. */
 export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant: TreeNode; width: string }) {

@@ -1,14 +1,14 @@
+import { changesOf, derived, type Edit, type TreeNode } from '#layout';
 import { address } from '../../shell/location.ts';
-import { holderOf, type Under } from './derivedLayout.ts';
 import { textIn } from '../../shell/localTexts.ts';
-import { type Edit, type TreeNode } from './tree.ts';
-import { applied, tell } from './variants.ts';
+import { tell } from './variants.ts';
+import type { Under } from './derivedLayout.ts';
 
 /** What a derived layout has differently from the one it extends: each can be taken back. */
 export function DerivedPane({ under, own, labels, language, onEdit }: { under: Under; own: TreeNode; labels: Map<string, string>; language: string; onEdit: (edits: Edit[], label: string) => void }) {
-  const { children } = holderOf(own);
+  const children = changesOf(own);
   const title = textIn(under.tree.properties['title'], language) || under.key;
-  const whole = applied(under.tree, holderOf(own));
+  const whole = derived(under.tree, own);
   return (
     <section className="derived" aria-label="What is different">
       <h3>Different from <a href={address('design', under.key)}>{title}</a> <small>{children.length}</small></h3>

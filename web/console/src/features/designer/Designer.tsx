@@ -1,5 +1,6 @@
 import { pageOf } from '#form';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { atWidth, derived, find, kindOf, parentOf, placeAt, places, variantOf, walk, type Edit, type Place, type Subject, type TreeNode } from '#layout';
 import { type Piece } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { keyOf } from '../../shell/keys.ts';
@@ -13,7 +14,6 @@ import { type Command } from './commands.ts';
 import { Scope } from './ConditionEditor.tsx';
 import './designer.css';
 import { DerivedPane } from './DerivedPane.tsx';
-import { asOwn, derived, useUnder } from './derivedLayout.ts';
 import { DesignerBar } from './DesignerBar.tsx';
 import { commandsOf } from './designerCommands.ts';
 import { PreviewBar } from './PreviewBar.tsx';
@@ -24,12 +24,10 @@ import { NameDialog, saysSomething } from './NameDialog.tsx';
 import { Palette, placedOn } from './Palette.tsx';
 import type { Binding } from './PieceDialog.tsx';
 import { PieceUse, PieceUses, usePieces } from './PieceUses.tsx';
-import { describe, kindOf, placeAt, places, type Place, type Subject } from './placement.ts';
 import { Properties } from './Properties.tsx';
 import { rearranging } from './operations.ts';
 import { reusing } from './reuse.ts';
 import { textIn } from '../../shell/localTexts.ts';
-import { find, nounOf, nameOf as nameOfNode, parentOf, walk, type Edit, type TreeNode } from './tree.ts';
 import { CommentsPane, useComments } from '../comments/index.ts';
 import { PublishDialog } from '../releases/index.ts';
 import { useDraft, type PendingChange } from './useDraft.ts';
@@ -37,10 +35,11 @@ import { usePreviewForm } from './usePreviewForm.ts';
 import { usePlacement } from './usePlacement.ts';
 import { useSelection } from './useSelection.ts';
 import { VariantPane } from './VariantPane.tsx';
-import { applied, asChanges, beginVariant, variantOf } from './variants.ts';
 import { neverMind, WalkThrough, wasShown } from './WalkThrough.tsx';
 import { Explanation } from './Explanation.tsx';
 import { followPointer, WidthScale, widthsOf, within } from './WidthScale.tsx';
+import { describe, nameOf as nameOfNode, nounOf } from './names.ts';
+import { beginVariant } from './variants.ts';
 
 // What is not there at first is fetched when it is opened.
 const AddField = lazy(() => import('./AddField.tsx').then((module) => ({ default: module.AddField })));
@@ -64,7 +63,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   const session = useSession();
   const { languages, roles } = session.application;
   const state = useDraft(layoutKey);
-  const { draft, ahead, message, undoLabel, redoLabel, apply, undo, redo, say, refresh } = state;
+  const { draft, under, ahead, message, undoLabel, redoLabel, apply, undo, redo, say, refresh } = state;
   const root = useRef<HTMLDivElement>(null);
   const [trying, setTrying] = useState(false);
   const [typing, setTyping] = useState<PendingChange>();
@@ -89,13 +88,12 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
 
   const words = useMemo(() => [...labels.keys(), ...fileWords], [labels]);
   const own = draft?.tree;
-  const under = useUnder(own);
   // A derived layout is what it extends with its own changes over it.
   const base = useMemo(() => (own && under ? derived(under.tree, own) : own), [own, under]);
   const widths = useMemo(() => widthsOf(base, session.application.widths), [base, session.application.widths]);
   const variant = base && width ? variantOf(base, width) : undefined;
   // What is looked at and changed: the base, or the base as a width has it.
-  const tree = useMemo(() => base && applied(base, variant), [base, variant]);
+  const tree = useMemo(() => base && atWidth(base, variant), [base, variant]);
   const nameOf = (id: string) => {
     const node = tree && find(tree, id);
     const piece = node?.kind === 'piece' && pieces.find((each) => each.key === node.properties['piece']);
@@ -122,8 +120,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
       say(`There is no ${width} form yet; begin one first.`, true);
       return undefined;
     }
-    if (base && width && variant) return apply(asChanges(base, variant, edits), `${label}, in ${width}`, { edits, width });
-    return own && under ? apply(asOwn(under.tree, own, edits), label, { edits }) : apply(edits, label);
+    return width ? apply(edits, `${label}, in ${width}`, width) : apply(edits, label);
   };
   const place = async (chosen: Place, subject: Subject) => {
     placing.stop();
@@ -137,8 +134,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
     const choose = later();
     const done = await change(edits, `${'node' in subject ? 'Move' : 'Place'} ${what} ${describe(chosen, nameOf)}`);
     if (!done) return;
-    // At one width, or over another layout, what is done is a change, whose nodes are not on the sheet.
-    const inserted = variant || under ? [] : done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : []));
+    const inserted = done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : []));
     choose('node' in subject ? subject.node : inserted.findLast((node) => tree && node.kind === kindOf(tree, subject))?.id);
   };
   const parts = rearranging({ tree, selection, fields, language: context.language, languages, inVariant: variant !== undefined, nameOf, say, apply: change, select: selectAll, name: askName, place: (chosen, subject) => void place(chosen, subject) });
@@ -182,7 +178,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
     const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
     const commands = commandsOf({
       tree, selection: nodes, entity, context, roles, languages: [...languages], undoLabel, redoLabel, unpublished: draft.published !== draft.revision, trying, nameOf, undo, redo, rename: beginRename, remove: parts.remove, move: parts.move, widen: parts.widen,
-      wrap: () => void parts.wrap(), ungroup: parts.ungroup, columns: parts.columns, toTab: (to) => { parts.toTab(to); setPage(to); },
+      wrap: () => void parts.wrap(), ungroup: parts.ungroup, balance: parts.balance, split: parts.split, columns: parts.columns, toTab: (to) => { parts.toTab(to); setPage(to); },
       start, select, look: (more) => setContext({ ...context, ...more }), tryIt: () => setTrying(!trying), publish: () => setPublishing(true), show: setLeft, addField: () => setAdding(true), showRound: () => setWalking('going'), pieces,
       copy: () => void reuse.copy(), cut: () => void reuse.cut(), paste: () => void reuse.paste(copied()), makePiece: () => void reuse.make(), detach: () => void reuse.detach(),
       properties: [...(root.current?.querySelectorAll<HTMLElement>('.properties label[for]') ?? [])].map((label) => ({ label: label.textContent, go: () => document.getElementById(label.getAttribute('for')!)?.focus() })),

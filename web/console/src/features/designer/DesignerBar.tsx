@@ -1,11 +1,11 @@
+import { variantOf } from '#layout';
 import { useSession } from '../../shell/hooks.ts';
 import { may } from '../../shell/session.ts';
 import { address } from '../../shell/location.ts';
 import { Approval, useApprovals } from '../releases/index.ts';
-import { nounOf } from './tree.ts';
 import type { DraftState } from './useDraft.ts';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
-import { variantOf } from './variants.ts';
+import { nounOf } from './names.ts';
 
 interface DesignerBarProps {
   state: DraftState;

@@ -1,5 +1,5 @@
+import type { Edit } from '#layout';
 import type { Finding } from '../../api/client.ts';
-import type { Edit } from './tree.ts';
 
 /** What the checks find, each with its place and, where there is one, what mends it. */
 export function Findings({ findings, onSelect, onMend }: { findings: Finding[]; onSelect: (id: string) => void; onMend: (edits: Edit[], label: string) => void }) {

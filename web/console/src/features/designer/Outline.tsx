@@ -1,10 +1,9 @@
 import { draggable, dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react';
 import { Button, Collection, Tree, TreeItem, TreeItemContent, type Key } from 'react-aria-components';
+import { isItem, kindOf, placeAt, type Edge, type Place, type Subject, type TreeNode } from '#layout';
 import type { Finding } from '../../api/client.ts';
-import { kindOf, placeAt, type Edge, type Place, type Subject } from './placement.ts';
 import { Rename } from './Rename.tsx';
-import { isItem, type TreeNode } from './tree.ts';
 
 interface Entry {
   id: string;

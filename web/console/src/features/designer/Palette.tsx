@@ -1,9 +1,8 @@
 import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { isList, walk, type Subject, type TreeNode } from '#layout';
 import type { EntityInfo, FieldInfo, Piece } from '../../api/client.ts';
 import { partsFor } from './parts.ts';
-import type { Subject } from './placement.ts';
-import { isList, walk, type TreeNode } from './tree.ts';
 
 /** The fields on a form, each with the node that shows it; a piece brings the fields its slots are bound to. */
 export const placedOn = (tree: TreeNode) =>

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
+import type { Edit, PropertyValue, TreeNode } from '#layout';
 import { answer, api } from '../../api/client.ts';
-import type { Edit, PropertyValue, TreeNode } from './tree.ts';
 
 interface Shared {
   key: string;

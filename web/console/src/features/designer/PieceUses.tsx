@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
+import type { Edit, TreeNode } from '#layout';
 import { answer, api, type FieldInfo, type Piece } from '../../api/client.ts';
 import { address } from '../../shell/location.ts';
-import type { Edit, TreeNode } from './tree.ts';
 
 /** Every piece there is, the one changed last first; asked for anew when the draft has changed, or what it rests on. */
 export function usePieces(revision: number | undefined, looked: number): Piece[] {

@@ -1,9 +1,9 @@
 import type { RecordName } from '../../api/client.ts';
-import { a } from './tree.ts';
 import type { PreviewContext } from './useDraft.ts';
 import { samples } from './samples.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { narrowest, widest, within } from './WidthScale.tsx';
+import { a } from './names.ts';
 
 /** Through whose context: one sentence, each part of which is a control. Changing it never changes the layout. */
 export function PreviewBar({ context, names, kind, trying, onChange }: { context: PreviewContext; names: RecordName[]; kind: string; trying: boolean; onChange: (context: PreviewContext) => void }) {

@@ -1,14 +1,12 @@
 import { useEffect, useState } from 'react';
+import { cellOf, flow, type Edit, type PropertyValue, type TreeNode } from '#layout';
 import { answer, api, type FieldInfo, type Finding } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { may } from '../../shell/session.ts';
 import { ConditionEditor } from './ConditionEditor.tsx';
 import { FieldsProperty } from './FieldsProperty.tsx';
-import { flow } from './placement.ts';
 import { PatternProperty } from './PatternProperty.tsx';
-import { cellOf } from './spanEdits.ts';
 import { textIn, withText } from '../../shell/localTexts.ts';
-import { type Edit, type PropertyValue, type TreeNode } from './tree.ts';
 
 interface PropertyRule {
   name: string;

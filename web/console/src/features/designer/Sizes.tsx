@@ -1,7 +1,6 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
-import { gapOf, zoomOf } from './measures.ts';
-import { cellOf, mostUnits, unitsAt, unitsOf } from './spanEdits.ts';
-import { ancestorOf, find, type TreeNode } from './tree.ts';
+import { ancestorOf, cellOf, find, mostUnits, unitsOf, type TreeNode } from '#layout';
+import { gapOf, unitsAt, zoomOf } from './measures.ts';
 
 interface SizesProps {
   sheet: RefObject<HTMLDivElement | null>;

@@ -1,7 +1,7 @@
+import { variantOf, type Edit, type TreeNode } from '#layout';
 import type { FieldInfo, Session } from '../../api/client.ts';
 import { CopyToLayout } from './CopyToLayout.tsx';
-import type { Edit, TreeNode } from './tree.ts';
-import { beginVariant, tell, variantOf } from './variants.ts';
+import { beginVariant, tell } from './variants.ts';
 
 export type WidthInfo = Session['application']['widths'][number];
 

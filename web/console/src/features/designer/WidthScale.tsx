@@ -1,7 +1,6 @@
 import { useRef } from 'react';
-import type { TreeNode } from './tree.ts';
+import { variantOf, type TreeNode } from '#layout';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
-import { variantOf } from './variants.ts';
 
 /** The widths a sheet can have, in pixels. */
 export const narrowest = 280;

@@ -1,5 +1,5 @@
+import type { Edit } from '#layout';
 import { answer, api } from '../../api/client.ts';
-import type { Edit } from './tree.ts';
 
 const kept = 'clip';
 

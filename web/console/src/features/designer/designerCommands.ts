@@ -1,9 +1,9 @@
+import { isItem, walk, type Subject, type TreeNode } from '#layout';
 import type { EntityInfo } from '../../api/client.ts';
 import type { Command } from './commands.ts';
 import { partsFor } from './parts.ts';
-import type { Subject } from './placement.ts';
-import { a, isItem, namingProperty, walk, type TreeNode } from './tree.ts';
 import type { PreviewContext } from './useDraft.ts';
+import { a, namingProperty } from './names.ts';
 
 /** What the designer can do, for its list of commands to offer. */
 export interface Doing {
@@ -26,6 +26,10 @@ export interface Doing {
   widen: (by: 1 | -1) => void;
   wrap: () => void;
   ungroup: () => void;
+  /** The cells of each row of the section share it evenly. */
+  balance: () => void;
+  /** One more, empty cell behind that of the selected item. */
+  split: () => void;
   columns: (count: number) => void;
   start: (subject: Subject) => void;
   select: (id: string) => void;
@@ -68,6 +72,8 @@ export function commandsOf(doing: Doing): Command[] {
     ...of(items, { about: 'selection', name: 'Make wider', keys: 'Alt+Shift+Right', run: () => doing.widen(1) }, { about: 'selection', name: 'Make narrower', keys: 'Alt+Shift+Left', run: () => doing.widen(-1) }),
     ...of(items, { about: 'selection', name: 'Group into a section', keys: 'G', run: doing.wrap }),
     ...of(one?.kind === 'section', { about: 'selection', name: 'Merge into the section before', run: doing.ungroup }),
+    ...of(one?.kind === 'section', { about: 'selection', name: 'Share each row evenly', run: doing.balance }),
+    ...of(one && isItem(one.kind), { about: 'selection', name: 'Add an empty cell after', run: doing.split }),
     ...of(one?.kind === 'section', ...[1, 2, 3, 4].map((count): Command => ({ about: 'selection', name: count === 1 ? 'Arrange in one column' : `Arrange in ${count} columns`, run: () => doing.columns(count) }))),
     ...of(selection.length > 0 && selection.every((node) => isItem(node.kind) || ['page', 'section', 'row', 'cell'].includes(node.kind)),
       { about: 'selection', name: 'Copy', keys: 'Ctrl+C', run: doing.copy }, { about: 'selection', name: 'Cut', keys: 'Ctrl+X', run: doing.cut }, { about: 'selection', name: 'Create a piece…', run: doing.makePiece }),

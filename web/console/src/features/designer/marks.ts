@@ -1,4 +1,4 @@
-import { isItem, walk, type Edit, type TreeNode } from './tree.ts';
+import { isItem, walk, type Edit, type TreeNode } from '#layout';
 
 /** What happened to a node since what its form is compared with, and how one says it. */
 export interface Mark {

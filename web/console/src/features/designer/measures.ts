@@ -6,3 +6,10 @@ export function gapOf(row: HTMLElement): number {
   const tracks = getComputedStyle(row).gridTemplateColumns.split(' ').map(parseFloat).filter((track) => !Number.isNaN(track));
   return tracks.length < 2 ? 0 : Math.max(0, (row.clientWidth - tracks.reduce((sum, track) => sum + track, 0)) / (tracks.length - 1));
 }
+
+/** The units an edge at x would give a cell that begins where it does, in a row of 12 units with gaps between them. */
+export function unitsAt(row: DOMRect, cell: DOMRect, x: number, gap: number, rightToLeft: boolean): number {
+  const unit = (row.width + gap) / 12;
+  const reach = rightToLeft ? cell.right - x : x - cell.left;
+  return Math.max(1, Math.min(12, Math.round((reach + gap) / unit)));
+}

@@ -1,10 +1,13 @@
-import type { Edit } from './tree.ts';
+import type { Edit } from '#layout';
 
 /** A change on its way to the service. */
 export interface Waiting {
   /** What it is called, so that the service applies it once however often it is sent. */
   name?: string;
+  /** Edits of what is seen. */
   edits: Edit[];
+  /** The width whose own form they are made on; without one, the base. */
+  width?: string;
   label: string;
 }
 

@@ -1,10 +1,8 @@
+import { balance, find, flow, outermost, parentOf, placeAt, removeAll, split, step, ungroup, widen, wrap, type Edit, type Place, type Subject, type TreeNode } from '#layout';
 import type { FieldInfo } from '../../api/client.ts';
-import { flow, placeAt, step, type Place, type Subject } from './placement.ts';
 import { isWide } from './Properties.tsx';
-import { outermost, removeAll, ungroup, wrap } from './multiSelection.ts';
-import { widen } from './spanEdits.ts';
 import { textIn, withText } from '../../shell/localTexts.ts';
-import { find, namingProperty, parentOf, type Edit, type TreeNode } from './tree.ts';
+import { namingProperty } from './names.ts';
 
 interface Around {
   tree: TreeNode | undefined;
@@ -62,6 +60,11 @@ export function rearranging({ tree, selection, fields, language, languages, inVa
       select([wrapped.section]);
     },
     ungroup: () => change(tree && selected ? ungroup(tree, selected) : [], `Remove the frame of ${parts}`),
+    balance: () => change(tree && selected ? balance(tree, selected) : [], `Share each row of ${parts} evenly`),
+    split: () => {
+      const cell = tree && selected ? parentOf(tree, selected) : undefined;
+      change(tree && cell ? split(tree, cell.id) : [], `Add an empty cell after ${parts}`);
+    },
     columns: (count: number) => change(tree && selected ? flow(tree, selected, count, isWide(fields)) : [], `Flow ${parts} into ${count} columns`),
     toTab: (page: string) => {
       const chosen = tree && selected ? placeAt(tree, { node: selected }, { target: page, edge: 'inside' }) : undefined;

@@ -1,7 +1,7 @@
 import { contentOf, type Cell, type Column, type FieldItem, type Item, type Page, type ResolvedForm, type Row, type Section } from '#form';
+import type { Anchor, Edit, NewNode, PropertyValue } from '#layout';
 import type { FieldInfo } from '../../api/client.ts';
 import { textIn } from '../../shell/localTexts.ts';
-import { type Anchor, type Edit, type NewNode, type PropertyValue } from './tree.ts';
 
 /** What foreseeing needs to know of what the form is about. */
 export interface Known {

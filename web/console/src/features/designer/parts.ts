@@ -1,6 +1,5 @@
+import type { Kind, Subject, TreeNode } from '#layout';
 import type { EntityInfo } from '../../api/client.ts';
-import type { Subject } from './placement.ts';
-import { type Kind, type TreeNode } from './tree.ts';
 
 /** Something that is not a field and can be placed; what its name in the list is. */
 export interface Part {

@@ -1,9 +1,8 @@
+import { inPlace, outermost, walk, type Edit, type Place, type TreeNode } from '#layout';
 import { answer, api, type Piece } from '../../api/client.ts';
 import { copy, detach, paste } from './clipboard.ts';
 import type { Binding } from './PieceDialog.tsx';
-import { describe, type Place } from './placement.ts';
-import { inPlace, outermost } from './multiSelection.ts';
-import { walk, type Edit, type TreeNode } from './tree.ts';
+import { describe } from './names.ts';
 
 interface Around {
   layout: string;

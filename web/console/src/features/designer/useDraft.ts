@@ -1,13 +1,13 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { ResolvedForm } from '#form';
+import { applyOver, type Edit, type TreeNode } from '#layout';
 import { answer, api, Refused, type Finding } from '../../api/client.ts';
 import { type Happening } from '../../shell/events.ts';
 import { useHappenings } from '../../shell/hooks.ts';
 import { people } from '../../shell/people.ts';
 import { may, session } from '../../shell/session.ts';
-import type { Edit, NewNode, TreeNode } from './tree.ts';
 import { shared } from './structuralSharing.ts';
-import { apply as applyTo } from './variants.ts';
+import { useUnder, type Under } from './derivedLayout.ts';
 import { keeping, newName, type Step, type Waiting } from './offlineQueue.ts';
 
 export interface Draft {
@@ -24,22 +24,14 @@ type Sent = { done: Edit[]; inverse: Edit[] } | undefined;
 /** Within this time, values typed into the same properties are one step. */
 const oneTyping = 2_000;
 
-/** Whether the service has no name to give: what it will call a part is not known before it says so, nor what comes after. */
-const named = (node: NewNode): boolean => node.id !== undefined && (node.children ?? []).every(named);
-
 const targets = (edits: Edit[]) => edits.map((edit) => (edit.op === 'set' ? `${edit.node} ${edit.property}` : '')).join();
 
-/** What a change does to what is looked at, where that is not what is sent: at a width, and over the layout that is extended. */
-export interface PendingChange {
-  edits: Edit[];
-  /** The width whose own form it changes. */
-  width?: string;
-}
+/** A change of what is looked at. */
+export type PendingChange = Pick<Waiting, 'edits' | 'width'>;
 
 /** Edits that were sent; the revision they came to, once the service has answered. */
 export interface Ahead extends Waiting {
   revision?: number;
-  seen?: PendingChange;
 }
 
 /** How long it is until the service is tried again, in milliseconds. */
@@ -50,12 +42,15 @@ const sending = new Map<string, Promise<unknown>>();
 
 export interface DraftState {
   draft: Draft | undefined;
+  /** What the draft extends; nothing for a layout of its own. */
+  under: Under | undefined;
   /** What was sent last: the sheet shows it before the service has said what it came to. */
   ahead: readonly Ahead[];
   message: { text: string; bad: boolean } | undefined;
   undoLabel: string | undefined;
   redoLabel: string | undefined;
-  apply: (edits: Edit[], label: string, seen?: PendingChange) => Promise<Edit[] | undefined>;
+  /** Changes what is seen, at a width or at the base; with the edits of the draft itself that this came to, or nothing where it was refused. */
+  apply: (edits: Edit[], label: string, width?: string) => Promise<Edit[] | undefined>;
   undo: () => void;
   redo: () => void;
   say: (text: string, bad?: boolean) => void;
@@ -115,7 +110,7 @@ export function useDraft(key: string): DraftState {
   /** Takes up a change that waits, or lets one go that the service has answered. */
   const wait = useCallback((next: readonly Ahead[]) => {
     waiting.current = next;
-    kept.keepWaiting(next.filter((each) => each.revision === undefined).map(({ name, edits, label }) => ({ ...(name ? { name } : {}), edits, label })));
+    kept.keepWaiting(next.filter((each) => each.revision === undefined).map(({ name, edits, width, label }) => ({ ...(name ? { name } : {}), edits, ...(width ? { width } : {}), label })));
     setAhead(next);
   }, [kept]);
 
@@ -123,7 +118,7 @@ export function useDraft(key: string): DraftState {
   const post = useCallback(async (entry: Ahead): Promise<Sent> => {
     while (latest.current && !stopped.current) {
       try {
-        const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: entry.edits as never, label: entry.label, name: entry.name ?? null } }));
+        const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: entry.edits as never, width: entry.width ?? null, label: entry.label, name: entry.name ?? null } }));
         accept(applied.draft);
         entry.revision = latest.current.revision;
         wait([...waiting.current]);
@@ -150,13 +145,13 @@ export function useDraft(key: string): DraftState {
     return undefined;
   }, [key, accept, refresh, wait]);
 
-  const send = useCallback((edits: Edit[], label: string, seen?: PendingChange): Promise<Sent> => {
+  const send = useCallback((edits: Edit[], label: string, width?: string): Promise<Sent> => {
     if (edits.length === 0) return Promise.resolve(undefined);
     if (!may(session(), 'configure')) {
       setMessage({ text: 'You can view, comment on and approve this form, but not change it.', bad: true });
       return Promise.resolve(undefined);
     }
-    const entry: Ahead = { name: newName(), edits, label, ...(seen ? { seen } : {}) };
+    const entry: Ahead = { name: newName(), edits, label, ...(width ? { width } : {}) };
     const known = latest.current?.revision ?? 0;
     // Of what was answered before only the last may not have been resolved yet.
     wait([...waiting.current.filter((each) => each.revision === undefined || each.revision >= known), entry]);
@@ -183,8 +178,8 @@ export function useDraft(key: string): DraftState {
     };
   }, [key, refresh, kept, wait, post, show, line]);
   const apply = useCallback(
-    async (edits: Edit[], label: string, seen?: PendingChange) => {
-      const sent = await send(edits, label, seen);
+    async (edits: Edit[], label: string, width?: string) => {
+      const sent = await send(edits, label, width);
       if (!sent) return undefined;
       const last: Step | undefined = steps.current.past.at(-1);
       const now = Date.now();
@@ -211,10 +206,12 @@ export function useDraft(key: string): DraftState {
     setMessage({ text: `${word}: ${last.label}`, bad: false });
   };
   const tree = draft?.tree;
+  const under = useUnder(tree);
   // What is not answered yet stands already, so that the next thing is done to what one sees.
-  const seen = useMemo(() => tree && ahead.filter((each) => each.revision === undefined).flatMap((each) => each.edits).reduce<{ tree: TreeNode; over: boolean }>((so, edit) => (so.over || (edit.op === 'insert' && !named(edit.node)) ? { ...so, over: true } : { tree: applyTo(so.tree, edit), over: false }), { tree, over: false }).tree, [tree, ahead]);
+  const seen = useMemo(() => tree && ahead.filter((each) => each.revision === undefined).reduce((so, { edits, width }) => applyOver(so, edits, { width, under: under?.tree }).tree ?? so, tree), [tree, under, ahead]);
   return {
     draft: draft && seen ? { ...draft, tree: seen } : draft,
+    under,
     ahead,
     message,
     undoLabel: labels.undo,

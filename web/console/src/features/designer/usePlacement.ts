@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
-import { describe, places, type Place, type Subject } from './placement.ts';
-import { walk, type TreeNode } from './tree.ts';
+import { places, walk, type Place, type Subject, type TreeNode } from '#layout';
+import { describe } from './names.ts';
 
 interface Placing {
   subject: Subject;

@@ -1,11 +1,11 @@
 import { FormStore, type ResolvedForm, type Values } from '#form';
 import { useCallback, useEffect, useMemo, useState } from 'react';
+import { isList } from '#layout';
 import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../../api/client.ts';
 import { useAfterHappenings } from '../../shell/hooks.ts';
 import { surroundings } from '../../shell/session.ts';
 import { foresee } from './optimisticForm.ts';
 import { sampleOf } from './samples.ts';
-import { isList } from './tree.ts';
 import { usePreview, type Ahead, type Draft, type PreviewContext, type PendingChange } from './useDraft.ts';
 
 export interface PreviewForm {
@@ -75,7 +75,7 @@ export function usePreviewForm(draft: Draft | undefined, ahead: readonly Ahead[]
   const form = useMemo(() => {
     if (!resolved) return undefined;
     const known = { fields: entity?.fields ?? [], language: context.language, body };
-    const coming: PendingChange[] = ahead.filter((each) => each.revision === undefined || each.revision > resolved.revision).map((each) => each.seen ?? each);
+    const coming: PendingChange[] = ahead.filter((each) => each.revision === undefined || each.revision > resolved.revision);
     return (typing ? [...coming, typing] : coming).reduce((so, each) => foresee(so, each.edits, known, each.width), resolved.form);
   }, [resolved, ahead, typing, entity, context.language, body]);
 

@@ -1,5 +1,5 @@
 import { useCallback, useRef, useState, type RefObject } from 'react';
-import { find, isItem, type TreeNode } from './tree.ts';
+import { find, isItem, type TreeNode } from '#layout';
 
 export interface Selection {
   /** What is selected, the last chosen last. */

@@ -1,4 +1,5 @@
-import { ancestorOf, find, freshId, isItem, isList, parentOf, walk, type Anchor, type Edit, type Kind, type NewNode, type PropertyValue, type TreeNode } from './tree.ts';
+import { freshId } from './ids.ts';
+import { ancestorOf, find, isItem, isList, parentOf, walk, type Anchor, type Edit, type Kind, type NewNode, type PropertyValue, type TreeNode } from './tree.ts';
 
 /** What is being placed: a field or part that is not on the layout yet, or a node that is. */
 export type Subject = { field: string } | { part: Kind; title?: string; properties?: Record<string, PropertyValue> } | { piece: string } | { node: string };
@@ -260,37 +261,4 @@ export function step(tree: TreeNode, id: string, direction: 'up' | 'down' | 'lef
   if (stacked) return [past(id, parent, stacked)];
   if (isAlone({ node: id }, row)) return step(tree, row.id, direction);
   return placeAt(tree, { node: id }, { target: row.id, edge: back ? 'above' : 'below' })?.edits ?? [];
-}
-
-/** Flows a section's items into n columns, keeping the reading order; wide items keep a row of their own. */
-export function flow(tree: TreeNode, sectionId: string, columns: number, isWide: (item: TreeNode) => boolean): Edit[] {
-  const section = find(tree, sectionId);
-  if (!section) return [];
-  const items = [...walk(section)].filter((node) => isItem(node.kind));
-  const rows: TreeNode[][] = [];
-  for (const item of items) {
-    const open = rows.at(-1);
-    if (!isWide(item) && open && open.length < columns && !isWide(open[0]!)) open.push(item);
-    else rows.push([item]);
-  }
-  const made: string[] = [];
-  const fresh = (stem: string) => {
-    const id = freshId(tree, stem, made);
-    made.push(id);
-    return id;
-  };
-  const edits: Edit[] = [{ op: 'set', node: sectionId, property: 'columns', value: columns }];
-  for (const row of rows) {
-    const wide = isWide(row[0]!);
-    const cells = (wide ? row : Array.from({ length: columns }, (_, i) => row[i])).map((item, i) => ({ id: fresh(item ? `${item.id}Cell` : `${row[0]!.id}Cell${i + 1}`), item }));
-    edits.push({ op: 'insert', node: { id: fresh(`${row[0]!.id}Row`), kind: 'row', children: cells.map(({ id }) => ({ id, kind: 'cell' })) }, parent: sectionId, at: 'last' });
-    for (const { id, item } of cells) if (item) edits.push({ op: 'move', node: item.id, parent: id, at: 'last' });
-  }
-  return [...edits, ...section.children.map((row): Edit => ({ op: 'remove', node: row.id }))];
-}
-
-/** A place in words. */
-export function describe(place: Spot, nameOf: (id: string) => string): string {
-  const target = nameOf(place.target);
-  return { above: `above ${target}`, below: `below ${target}`, left: `in a column before ${target}`, right: `in a column after ${target}`, inside: `inside ${target}` }[place.edge];
 }

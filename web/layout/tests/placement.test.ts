@@ -1,7 +1,6 @@
 // @vitest-environment node
 import { describe, expect, it } from 'vitest';
-import { flow, places, placeAt, removal, step, type Subject } from '../src/features/designer/placement.ts';
-import { find, freshId, parentOf, walk, type Edit, type NewNode, type TreeNode } from '../src/features/designer/tree.ts';
+import { find, flow, freshId, parentOf, placeAt, places, removal, step, walk, type Edit, type NewNode, type Subject, type TreeNode } from '../src/index.ts';
 
 /** name | beam draught | notes in one section, mast in another; spans where written. */
 const cell = (id: string, ...items: TreeNode[]): TreeNode => ({ id: `${id}Cell`, kind: 'cell', properties: {}, children: items });

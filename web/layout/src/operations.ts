@@ -1,5 +1,6 @@
+import { freshId } from './ids.ts';
 import { removal } from './placement.ts';
-import { ancestorOf, find, freshId, isItem, parentOf, pathTo, walk, without, type Edit, type NewNode, type TreeNode } from './tree.ts';
+import { ancestorOf, find, isItem, parentOf, pathTo, walk, without, type Anchor, type Edit, type NewNode, type TreeNode } from './tree.ts';
 
 /** The selected nodes without those that stand inside another of them, in the order of the form. */
 export function outermost(tree: TreeNode, ids: string[]): string[] {
@@ -21,7 +22,7 @@ export function removeAll(tree: TreeNode, ids: string[]): Edit[] {
 
 /** Puts the selected items into a section of their own behind the one the first of them is in; rows that are selected whole stay rows. */
 export function wrap(tree: TreeNode, ids: string[], title: string): { edits: Edit[]; section: string } | undefined {
-  const items = outermost(tree, ids).filter((id) => isItem(find(tree, id)!.kind));
+  const items = outermost(tree, ids).filter((id) => isItem(find(tree, id)!.kind) && ancestorOf(tree, id, 'row'));
   const [first] = items;
   const home = first === undefined ? undefined : ancestorOf(tree, first, 'section');
   const page = home && parentOf(tree, home.id);
@@ -70,13 +71,37 @@ export function inPlace(tree: TreeNode, ids: string[], item: NewNode): Edit[] {
   return [where, ...removeAll(tree, node.kind === 'page' ? node.children.map((child) => child.id) : ids)];
 }
 
-/** Puts a section's rows into the section before it and takes its frame away. */
+/** Gives a section up: its rows go to the end of the one before it, or to the beginning of the one behind. */
 export function ungroup(tree: TreeNode, id: string): Edit[] {
   const section = find(tree, id);
-  const page = section && parentOf(tree, id);
-  const before = page?.children[page.children.indexOf(section!) - 1];
-  if (section?.kind !== 'section' || before?.kind !== 'section') return [];
-  return [...section.children.map((row): Edit => ({ op: 'move', node: row.id, parent: before.id, at: 'last' })), { op: 'remove', node: id }];
+  const siblings = parentOf(tree, id)?.children ?? [];
+  const at = siblings.findIndex((each) => each.id === id);
+  const [before, behind] = [siblings[at - 1], siblings[at + 1]];
+  const home = before ?? behind;
+  if (section?.kind !== 'section' || home?.kind !== 'section') return [];
+  const rows = before ? section.children : section.children.toReversed();
+  return [...rows.map((row): Edit => ({ op: 'move', node: row.id, parent: home.id, at: before ? 'last' : 'first' })), { op: 'remove', node: id }];
+}
+
+/** One more cell in the row beside a cell, which gives up half of the units that are written for it; the other cells keep theirs. */
+export function split(tree: TreeNode, id: string, edge: 'left' | 'right' = 'right'): Edit[] {
+  const cell = find(tree, id);
+  const row = parentOf(tree, id);
+  if (cell?.kind !== 'cell' || !row) return [];
+  const at: Anchor = edge === 'left' ? { before: id } : { after: id };
+  const fresh = freshId(tree, 'cell');
+  const span = cell.properties['span'];
+  if (typeof span !== 'number') return [{ op: 'insert', node: { id: fresh, kind: 'cell' }, parent: row.id, at }];
+  const half = Math.floor(span / 2);
+  return half < 1 ? [] : [{ op: 'set', node: id, property: 'span', value: span - half }, { op: 'insert', node: { id: fresh, kind: 'cell', properties: { span: half } }, parent: row.id, at }];
+}
+
+/** The cells of each row of a section share it evenly; a row that is even already is left alone. */
+export function balance(tree: TreeNode, id: string): Edit[] {
+  const section = find(tree, id);
+  if (section?.kind !== 'section') return [];
+  const uneven = section.children.filter((row) => new Set(row.children.map((cell) => cell.properties['span'])).size > 1);
+  return uneven.flatMap((row) => row.children).filter((cell) => cell.properties['span'] !== undefined).map((cell) => ({ op: 'set', node: cell.id, property: 'span', value: null }));
 }
 
 const stemOf = (title: string) => {
@@ -84,3 +109,30 @@ const stemOf = (title: string) => {
   const stem = first.toLowerCase() + rest.map((word) => word.charAt(0).toUpperCase() + word.slice(1).toLowerCase()).join('');
   return /^[a-z]/.test(stem) ? stem : 'section';
 };
+
+/** Flows a section's items into n columns, keeping the reading order; wide items keep a row of their own. */
+export function flow(tree: TreeNode, sectionId: string, columns: number, isWide: (item: TreeNode) => boolean): Edit[] {
+  const section = find(tree, sectionId);
+  if (!section) return [];
+  const items = [...walk(section)].filter((node) => isItem(node.kind));
+  const rows: TreeNode[][] = [];
+  for (const item of items) {
+    const open = rows.at(-1);
+    if (!isWide(item) && open && open.length < columns && !isWide(open[0]!)) open.push(item);
+    else rows.push([item]);
+  }
+  const made: string[] = [];
+  const fresh = (stem: string) => {
+    const id = freshId(tree, stem, made);
+    made.push(id);
+    return id;
+  };
+  const edits: Edit[] = [{ op: 'set', node: sectionId, property: 'columns', value: columns }];
+  for (const row of rows) {
+    const wide = isWide(row[0]!);
+    const cells = (wide ? row : Array.from({ length: columns }, (_, i) => row[i])).map((item, i) => ({ id: fresh(item ? `${item.id}Cell` : `${row[0]!.id}Cell${i + 1}`), item }));
+    edits.push({ op: 'insert', node: { id: fresh(`${row[0]!.id}Row`), kind: 'row', children: cells.map(({ id }) => ({ id, kind: 'cell' })) }, parent: sectionId, at: 'last' });
+    for (const { id, item } of cells) if (item) edits.push({ op: 'move', node: item.id, parent: id, at: 'last' });
+  }
+  return [...edits, ...section.children.map((row): Edit => ({ op: 'remove', node: row.id }))];
+}
