@@ -73,6 +73,7 @@ public sealed class ApplicationTests(Chromium chromium)
         await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await using var bram = await chromium.Open(service, "Bram Klaasen");
+        await bram.Go("", ".menu");
         await ada.Go("application/menu", ".menu-line");
         ILocator Line(string name) => ada.Page.Locator(".menu-line", new() { HasText = name });
         await Line("Berths").ClickAsync();

@@ -133,7 +133,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
     [Fact]
     public async Task How_many_have_drawn_a_release_is_counted_as_they_say_so()
     {
-        var stream = await Follow("bram");
+        await using var stream = await Follow("bram");
         var hello = Wire.Json(stream.Current.Data);
         (await Adopted(1)).ShouldBe((1, 0), "a stream that is open has drawn nothing yet");
 
