@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { placeAt, type Edit, type TreeNode } from '#layout';
+import { placeAt, without, type Edit, type TreeNode } from '#layout';
 import type { Piece } from '../src/api/client.ts';
 
 const clipboard = vi.hoisted(() => ({ copied: [] as string[][], pasted: [] as unknown[], strays: [] as string[], fails: '' }));
@@ -32,7 +32,7 @@ const around = {
   apply: async (edits: Edit[], label: string) => { done.push({ edits, label }); return edits.map((edit) => (edit.op === 'insert' ? { ...edit, node: { id: 'new', properties: {}, children: [], ...edit.node } } : edit)); },
 };
 const reuse = (selection: string[], more: Partial<Parameters<typeof reusing>[0]> = {}) => reusing({ ...around, selection, bind: async () => ({ linked: true, slots: ['insurer=insuredWith'] }) as never, name: async () => 'Cover', ...more });
-const rearrange = (selection: string[], more: Partial<Parameters<typeof rearranging>[0]> = {}) => rearranging({ ...around, selection, fields: [], language: 'en', languages: ['en', 'nl'], inVariant: false, name: async () => 'Sails', place: () => undefined, ...more });
+const rearrange = (selection: string[], more: Partial<Parameters<typeof rearranging>[0]> = {}) => rearranging({ ...around, selection, fields: [], language: 'en', languages: ['en', 'nl'], base: undefined, name: async () => 'Sails', place: () => undefined, ...more });
 
 beforeEach(() => {
   done.length = said.length = selected.length = clipboard.copied.length = clipboard.pasted.length = 0;
@@ -98,9 +98,12 @@ describe('parts rearranged where they stand', () => {
   it('are taken off, and hidden where only a width has its own form', () => {
     rearrange(['name', 'identity']).remove();
     expect(done[0]).toMatchObject({ label: 'Remove 2 parts', edits: [{ op: 'remove', node: 'identity' }] });
-    rearrange(['rig'], { inVariant: true }).remove();
+    rearrange(['rig'], { base: around.tree }).remove();
     expect(done[1]).toEqual({ edits: [{ op: 'set', node: 'rig', property: 'hidden', value: true }], label: 'Hide rig' });
-    expect(selected).toEqual([[], []]);
+    // What stands at this width alone is taken back.
+    rearrange(['rig'], { base: without(around.tree, 'rig') }).remove();
+    expect(done[2]).toMatchObject({ edits: [{ op: 'remove', node: 'rig' }], label: 'Remove rig' });
+    expect(selected).toEqual([[], [], []]);
   });
 
   it('say so where they cannot be made wider', () => {

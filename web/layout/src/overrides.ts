@@ -64,7 +64,7 @@ export function derived(under: TreeNode, own: TreeNode): TreeNode {
 const beneath = (under: TreeNode, own: TreeNode): TreeNode => ({ ...bare(under), id: own.id, properties: { ...under.properties, ...own.properties } });
 
 /** A layout without what is laid over it. */
-const bare = (tree: TreeNode): TreeNode => ({ ...tree, children: tree.children.filter((child) => !isLaid(child.kind)) });
+export const bare = (tree: TreeNode): TreeNode => ({ ...tree, children: tree.children.filter((child) => !isLaid(child.kind)) });
 
 const isLaid = (kind: string) => kind === 'variant' || kind === 'change';
 

@@ -1,6 +1,6 @@
 import { pageOf } from '#form';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
-import { atWidth, derived, find, kindOf, parentOf, placeAt, places, variantOf, walk, type Edit, type Place, type Subject, type TreeNode } from '#layout';
+import { atWidth, bare, derived, find, kindOf, parentOf, placeAt, places, variantOf, walk, type Edit, type Place, type Subject, type TreeNode } from '#layout';
 import { type Piece } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { keyOf } from '../../shell/keys.ts';
@@ -94,6 +94,8 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   const variant = base && width ? variantOf(base, width) : undefined;
   // What is looked at and changed: the base, or the base as a width has it.
   const tree = useMemo(() => base && atWidth(base, variant), [base, variant]);
+  // What a width's own form is made over.
+  const beneath = useMemo(() => (variant && base ? bare(base) : undefined), [variant, base]);
   const nameOf = (id: string) => {
     const node = tree && find(tree, id);
     const piece = node?.kind === 'piece' && pieces.find((each) => each.key === node.properties['piece']);
@@ -137,7 +139,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
     const inserted = done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : []));
     choose('node' in subject ? subject.node : inserted.findLast((node) => tree && node.kind === kindOf(tree, subject))?.id);
   };
-  const parts = rearranging({ tree, selection, fields, language: context.language, languages, inVariant: variant !== undefined, nameOf, say, apply: change, select: selectAll, name: askName, place: (chosen, subject) => void place(chosen, subject) });
+  const parts = rearranging({ tree, selection, fields, language: context.language, languages, base: beneath, nameOf, say, apply: change, select: selectAll, name: askName, place: (chosen, subject) => void place(chosen, subject) });
   const reuse = reusing({
     layout: layoutKey, tree, selection, nameOf, say, remove: parts.remove, select: selectAll, apply: change, name: () => askName('piece'),
     bind: (piece) => asking<Binding>((answer) => setBinding({ piece, answer }), () => setBinding(undefined)),
@@ -300,7 +302,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
       <aside className="pane" data-pane aria-label="Properties">
         {nodes.length === 0 && shownWidth ? <VariantPane tree={base ?? draft.tree} width={shownWidth} widths={[...widths]} fields={fields} labels={labels} language={context.language} onEdit={(edits, label) => void apply(edits, label)} /> : (nodes.length > 0 ? [nodes] : [[tree], [tree.children.find((child) => child.kind === 'body')].filter((child) => child !== undefined)]).map((each) => each[0] && (
           <Properties
-            key={each.map((one) => one.id).join(' ')} nodes={each} tree={tree} fields={fields} findings={draft.findings} inVariant={variant !== undefined} language={context.language} languages={languages}
+            key={each.map((one) => one.id).join(' ')} nodes={each} tree={tree} fields={fields} findings={draft.findings} base={beneath} language={context.language} languages={languages}
             name={each[0].kind === 'layout' ? (isPiece ? title : `${title} ${nounOf(tree)}`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onTyping={(edits) => setTyping(edits && { edits, ...(width ? { width } : {}) })} onRemove={parts.remove} onChoices={setChoices}
           >
             {each.length === 1 && each[0].kind === 'piece' && <PieceUse node={each[0]} piece={pieces.find((piece) => piece.key === each[0]!.properties['piece'])} fields={fields} onEdit={(edits, label) => void change(edits, label)} onDetach={() => void reuse.detach()} />}

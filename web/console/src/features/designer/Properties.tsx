@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { cellOf, flow, type Edit, type PropertyValue, type TreeNode } from '#layout';
+import { cellOf, find, flow, type Edit, type PropertyValue, type TreeNode } from '#layout';
 import { answer, api, type FieldInfo, type Finding } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { may } from '../../shell/session.ts';
@@ -67,8 +67,8 @@ export interface PropertiesProps {
   onTyping: (edits: Edit[] | undefined) => void;
   onRemove: () => void;
   onChoices: (list: string) => void;
-  /** A width's own form is being changed: only what may differ by width is shown. */
-  inVariant: boolean;
+  /** The base, while a width's own form is being changed: only what may differ by width is shown. */
+  base: TreeNode | undefined;
   children?: React.ReactNode;
 }
 
@@ -95,7 +95,7 @@ export function Properties(props: PropertiesProps) {
         <p>{nodes.length > 1 ? 'What they have in common; a change goes to all of them.' : field ? `${field.type}${field.required ? ', required by the entity' : ''}` : rule.about}</p>
       </header>
       {(Object.keys(groups) as (keyof typeof groups)[]).map((group) => {
-        const listed = common.filter((each) => (each.inVariants || !props.inVariant) && each.group === group && !((each.type === 'key' && !each.ofFields) || each.name === 'kind' || keptWithPattern.has(each.name)));
+        const listed = common.filter((each) => (each.inVariants || !props.base) && each.group === group && !((each.type === 'key' && !each.ofFields) || each.name === 'kind' || keptWithPattern.has(each.name)));
         const editors = group === 'behaviour' && field ? listed.map((each) => (each.name === 'editor' ? { ...each, words: (field.editors ?? []).filter((word) => fields.every((one) => one?.editors?.includes(word))) } : each)) : listed;
         const shown = editors.filter((each) => each.name !== 'lines' || text);
         if (shown.length === 0 && !(group === 'place' && span)) return null;
@@ -110,7 +110,7 @@ export function Properties(props: PropertiesProps) {
       {changes && nodes.length === 1 && field?.choiceList && <button type="button" className="tool" onClick={() => props.onChoices(field.choiceList!)}>Edit the choices…</button>}
       {props.children}
       {nodes.length === 1 && <p className="properties-id">id <code>{node.id}</code></p>}
-      {changes && node.kind !== 'layout' && node.kind !== 'body' && <button type="button" className="tool danger" onClick={props.onRemove}>{props.inVariant ? 'Hide at this width' : nodes.length > 1 ? `Remove these ${nodes.length}` : node.kind === 'column' ? 'Remove from the list' : 'Remove from the form'}</button>}
+      {changes && node.kind !== 'layout' && node.kind !== 'body' && <button type="button" className="tool danger" onClick={props.onRemove}>{props.base ? (nodes.some((one) => find(props.base!, one.id)) ? 'Hide at this width' : 'Remove from this width') : nodes.length > 1 ? `Remove these ${nodes.length}` : node.kind === 'column' ? 'Remove from the list' : 'Remove from the form'}</button>}
     </div>
   );
 }

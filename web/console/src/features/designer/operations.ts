@@ -10,8 +10,8 @@ interface Around {
   fields: FieldInfo[];
   language: string;
   languages: string[];
-  /** A width's own form is changed: there nothing is taken off, it is hidden. */
-  inVariant: boolean;
+  /** The base, while a width's own form is changed: what it has is not taken off there but hidden. */
+  base: TreeNode | undefined;
   nameOf: (id: string) => string;
   say: (text: string, bad?: boolean) => void;
   apply: (edits: Edit[], label: string) => Promise<Edit[] | undefined>;
@@ -22,7 +22,7 @@ interface Around {
 }
 
 /** What is done with the selected parts where they stand: each is one change with a name. */
-export function rearranging({ tree, selection, fields, language, languages, inVariant, nameOf, say, apply, select, name, place }: Around) {
+export function rearranging({ tree, selection, fields, language, languages, base, nameOf, say, apply, select, name, place }: Around) {
   const selected = selection.at(-1);
   const node = selected && tree ? find(tree, selected) : undefined;
   const property = node && namingProperty(node.kind);
@@ -42,9 +42,13 @@ export function rearranging({ tree, selection, fields, language, languages, inVa
     remove: () => {
       if (!tree || !selected) return;
       const next = parentOf(tree, selected);
-      if (inVariant) change(outermost(tree, selection).map((id) => ({ op: 'set', node: id, property: 'hidden', value: true })), `Hide ${parts}`);
+      if (base) {
+        // What is there at this width alone is taken back; a row that was made for one item goes with it.
+        const [hidden, own] = [outermost(tree, selection).filter((id) => find(base, id)), outermost(tree, selection).filter((id) => !find(base, id))];
+        change([...hidden.map((id): Edit => ({ op: 'set', node: id, property: 'hidden', value: true })), ...removeAll(tree, own)], `${hidden.length > 0 ? 'Hide' : 'Remove'} ${parts}`);
+      }
       else change(removeAll(tree, selection), `Remove ${parts}`);
-      select(!inVariant && selection.length === 1 && next && next.kind !== 'cell' && next.kind !== 'row' ? [next.id] : []);
+      select(!base && selection.length === 1 && next && next.kind !== 'cell' && next.kind !== 'row' ? [next.id] : []);
     },
     move: (direction: 'up' | 'down' | 'left' | 'right') => change(tree && selected ? step(tree, selected, direction) : [], `Move ${parts} ${direction}`),
     widen: (by: 1 | -1) => {
