@@ -78,6 +78,8 @@ vectors: web/node_modules/.bin/vitest
 	@node scripts/cel-vectors.mjs
 	@dotnet build tests/BrightTier.Core.Tests -c Release --nologo -v q
 	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -method "*carr*" -method "*hold_what*"
+	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -class "*.LayoutVectorTests" || true
+	@cd web && BRIGHTTIER_WRITE_VECTORS=1 npx vitest run layout/tests/vectors.test.ts
 
 # What must survive, in full: 200 kills on either database, thousands of streams, mutated input for ten minutes. Takes more than half an hour.
 endure: test-tools whole

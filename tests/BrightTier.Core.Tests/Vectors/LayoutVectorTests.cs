@@ -39,12 +39,20 @@ public sealed class LayoutVectorTests
     {
         var layout = tree(each["tree"]!.GetValue<string>());
         var under = each["under"] is { } named ? tree(named.GetValue<string>()) : null;
-        return Outcome(layout.ApplyOver(VectorFiles.ReadEdits(each["edits"]!, under ?? layout), each["width"]?.GetValue<string>(), under));
+        var width = each["width"]?.GetValue<string>();
+        var outcome = layout.ApplyOver(VectorFiles.ReadEdits(each["edits"]!, layout.At(width, under), layout), width, under);
+        var came = Outcome(outcome);
+        if (outcome.Layout is { } next)
+        {
+            came["seen"] = VectorFiles.Digest(VectorFiles.Json(next.At(width, under).Root));
+        }
+
+        return came;
     }
 
     private static JsonObject Filled(JsonObject each, Func<string, Layout> tree)
     {
-        var insert = (Edit.Insert)VectorFiles.ReadEdits(new JsonArray(each["insert"]!.DeepClone()), null)[0];
+        var insert = (Edit.Insert)VectorFiles.ReadEdits(new JsonArray(each["insert"]!.DeepClone()))[0];
         return new JsonObject { ["ids"] = string.Join(' ', DerivedIds.Fill(insert.Node, tree(each["tree"]!.GetValue<string>()).Walk().Select(node => node.Id)).Walk().Select(node => node.Id.Name)) };
     }
 
@@ -68,7 +76,7 @@ public sealed class LayoutVectorTests
     {
         if (VectorFiles.Writes && file == "overrides.json")
         {
-            Make(file, 1_500, Begun, Over, AppliedOver);
+            Make(file, 1_500, Begun, Over, AppliedOver, ofEach: 10);
         }
 
         Hold(file, AppliedOver);
@@ -143,10 +151,25 @@ public sealed class LayoutVectorTests
             layout = Layout.Of(Node.Of(NodeKind.Layout, new NodeId("layout")) with { Properties = under.Root.Properties.SetItem("key", new Value.Word("boat")).SetItem("extends", new Value.Word("vessel")) });
         }
 
-        for (var i = any.Next(6); i > 0; i--)
+        for (var i = any.Next(12); i > 0; i--)
         {
             var width = any.Next(2) == 0 ? "narrow" : null;
             layout = layout.ApplyOver([any.Edit(layout.At(width, under))], width, under).Layout ?? layout;
+        }
+
+        // What they hold on to may be gone since; and what one says of a property another may have said before.
+        foreach (var sibling in layout.Walk().Select(change => change.Word("sibling")).OfType<string>().Where(_ => any.Next(2) == 0).Select(name => new NodeId(name)).ToArray())
+        {
+            under = under?.Apply(new Edit.Remove(sibling)).Layout ?? under;
+            layout = under is null ? layout.Apply(new Edit.Remove(sibling)).Layout ?? layout : layout;
+        }
+
+        foreach (var holder in layout.Walk().Where(node => node.Kind is NodeKind.Variant or NodeKind.Layout).ToArray())
+        {
+            if (any.Next(2) == 0 && holder.Children.FirstOrDefault(child => child.Word("op") == "set" && child["value"] is Value.Flag) is { } said)
+            {
+                layout = layout.Apply(new Edit.Insert(said.With("value", new Value.Flag(!said.Flag("value"))) with { Id = default }, holder.Id, new Anchor.Last())).Layout ?? layout;
+            }
         }
 
         return (layout, under);
@@ -155,10 +178,14 @@ public sealed class LayoutVectorTests
     private static JsonObject Over(AnyTree any, Layout layout, Layout? under)
     {
         var width = under is null || any.Next(2) == 0 ? any.Next(3) == 0 ? "wide" : "narrow" : null;
-        return new JsonObject { ["edits"] = Edits(any, layout.At(width, under)), ["width"] = width };
+        var said = layout.Walk().Where(change => change.Word("op") == "set" && change["value"] is Value.Flag && (under ?? layout).Find(new NodeId(change.Word("target")!)) is { } node && Grammar.Of(node).Find(change.Word("property")!) is not null).ToArray();
+        var edits = said.Length > 0 && any.Next(3) == 0 && said[any.Next(said.Length)] is var change
+            ? VectorFiles.Json([new Edit.Set(new NodeId(change.Word("target")!), change.Word("property")!, any.Next(3) == 0 ? null : new Value.Flag(any.Next(2) == 0))])
+            : Edits(any, layout.At(width, under));
+        return new JsonObject { ["edits"] = edits, ["width"] = width };
     }
 
-    private static void Make(string file, int count, Func<AnyTree, (Layout Layout, Layout? Under)> begin, Func<AnyTree, Layout, Layout?, JsonObject> make, Func<JsonObject, Func<string, Layout>, JsonObject> outcome)
+    private static void Make(string file, int count, Func<AnyTree, (Layout Layout, Layout? Under)> begin, Func<AnyTree, Layout, Layout?, JsonObject> make, Func<JsonObject, Func<string, Layout>, JsonObject> outcome, int ofEach = 40)
     {
         var trees = new JsonObject();
         var cases = new List<JsonNode>();
@@ -166,7 +193,7 @@ public sealed class LayoutVectorTests
         {
             var any = new AnyTree(seed);
             var (layout, under) = begin(any);
-            for (var i = 0; i < 40 && cases.Count < count; i++)
+            for (var i = 0; i < ofEach && cases.Count < count; i++)
             {
                 var each = make(any, layout, under);
                 each["tree"] = $"t{seed}";

@@ -41,13 +41,14 @@ internal static class VectorFiles
         var sets = new JsonArray([.. given.Select(each => new JsonObject { ["op"] = "set", ["node"] = root.Id.Name, ["property"] = each.Key, ["value"] = each.Value!.DeepClone() })]);
         var inserts = new JsonArray([.. tree["children"]!.AsArray().Select(each => new JsonObject { ["op"] = "insert", ["node"] = each!.DeepClone(), ["parent"] = root.Id.Name, ["at"] = "last" })]);
         root = ReadEdits(sets, Layout.Of(root)).Cast<Edit.Set>().Aggregate(root, (node, set) => node.With(set.Property, set.Value));
-        return Layout.Of(root with { Children = [.. ReadEdits(inserts, null).Cast<Edit.Insert>().Select(insert => insert.Node)] });
+        return Layout.Of(root with { Children = [.. ReadEdits(inserts).Cast<Edit.Insert>().Select(insert => insert.Node)] });
     }
 
-    public static IReadOnlyList<Edit> ReadEdits(JsonNode edits, Layout? layout)
+    /// <param name="layouts">Where the nodes stand that edits are about, which say of what type a value is.</param>
+    public static IReadOnlyList<Edit> ReadEdits(JsonNode edits, params Layout?[] layouts)
     {
         using var json = JsonDocument.Parse(edits.ToJsonString());
-        var (read, problems) = TreeJson.ReadEdits(json.RootElement, id => layout?.Find(id));
+        var (read, problems) = TreeJson.ReadEdits(json.RootElement, id => layouts.Select(layout => layout?.Find(id)).FirstOrDefault(node => node is not null));
         problems.ShouldBeEmpty();
         return read;
     }

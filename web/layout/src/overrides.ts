@@ -90,6 +90,17 @@ export interface Over {
   under?: TreeNode | undefined;
 }
 
+/** What changes are laid over, by which node they are held (nothing where a width has no form of its own), and what is seen with them. */
+function look(tree: TreeNode, { width, under }: Over): { holder: TreeNode | undefined; base: TreeNode; seen: TreeNode } {
+  const holder = width !== undefined ? variantOf(tree, width) : under ? tree : undefined;
+  const own = under ? beneath(under, tree) : bare(tree);
+  const base = under && width !== undefined ? laid(own, changesOf(tree)).tree : own;
+  return { holder, base, seen: laid(base, changesOf(holder)).tree };
+}
+
+/** The layout as it is seen at a width, or over what it extends. */
+export const seenOver = (tree: TreeNode, over: Over): TreeNode => look(tree, over).seen;
+
 /**
  * Plain edits of a layout as it is seen at a width, or over what it extends, as edits of what it has differently: the base, and the layout under it, stay
  * as they are. Where neither is given they are the edits themselves.
@@ -123,10 +134,7 @@ function ownEdits(tree: TreeNode, edit: Edit, width: string | undefined, under: 
   const isOwn = tree.children.some((child) => isLaid(child.kind) && (child.id === named || (child.kind === 'variant' && inside(child))));
   if (isOwn || (edit.op === 'insert' && isLaid(edit.node.kind)) || (width === undefined && edit.op === 'set' && edit.node === tree.id)) return [edit];
 
-  const holder = width === undefined ? tree : variantOf(tree, width);
-  const own = under ? beneath(under, tree) : bare(tree);
-  const base = under && width !== undefined ? laid(own, changesOf(tree)).tree : own;
-  const seen = laid(base, changesOf(holder)).tree;
+  const { holder, base, seen } = look(tree, { width, under });
   const plain: Edit = edit.op === 'insert' ? { ...edit, node: withIds(edit.node, [...idsOf(seen), ...idsOf(tree)]) } : edit;
   const tried = apply(seen, [plain.op === 'set' ? { ...plain, node: holderOf(seen, plain.node, plain.property) } : plain]);
   if (!tried.tree) return tried.refused;

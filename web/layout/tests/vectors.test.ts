@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { apply, applyOver, atWidth, derived, variantOf, walk, type Applied, type Edit, type NewNode, type TreeNode } from '../src/index.ts';
+import { apply, applyOver, atWidth, derived, seenOver, variantOf, walk, type Applied, type Edit, type NewNode, type TreeNode } from '../src/index.ts';
 import { withIds } from '../src/ids.ts';
 import { share } from '../src/spans.ts';
 import { someEdits } from './someEdits.ts';
@@ -49,7 +49,11 @@ function make(name: string, trees: Record<string, TreeNode>, cases: object[]) {
 }
 
 const applied = ({ edits, tree }: EditCase & { tree: string }, trees: Record<string, TreeNode>) => outcome(apply(trees[tree]!, edits));
-const over = ({ edits, tree, width, under }: OverCase & { tree: string }, trees: Record<string, TreeNode>) => outcome(applyOver(trees[tree]!, edits, { width: width ?? undefined, under: under === undefined ? undefined : trees[under] }));
+const over = ({ edits, tree, width, under }: OverCase & { tree: string }, trees: Record<string, TreeNode>) => {
+  const place = { width: width ?? undefined, under: under === undefined ? undefined : trees[under] };
+  const came = applyOver(trees[tree]!, edits, place);
+  return { ...outcome(came), ...(came.tree ? { seen: digest(seenOver(came.tree, place)) } : {}) };
+};
 
 /** This side's half: what one makes by hand with the operations, on the trees of the other half. */
 if (writes) {
@@ -61,7 +65,7 @@ if (writes) {
     const width = !under || seed % 2 === 0 ? 'narrow' : undefined;
     const base = under ? derived(under, node) : node;
     const each = { tree, ...(width ? { width } : {}), ...(under ? { under: `u${tree.slice(1)}` } : {}) };
-    return someEdits(width ? atWidth(base, variantOf(base, width)) : base, seed, 15).map((some) => ({ ...each, edits: some, gives: over({ ...each, edits: some }, overrides.trees) }));
+    return someEdits(width ? atWidth(base, variantOf(base, width)) : base, seed, 5).map((some) => ({ ...each, edits: some, gives: over({ ...each, edits: some }, overrides.trees) }));
   }));
 }
 
