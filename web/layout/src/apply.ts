@@ -103,7 +103,7 @@ function set(tree: TreeNode, edit: Extract<Edit, { op: 'set' }>): Outcome {
   if (edit.value === null && rule.required) return 'property-required';
   const before = node.properties[edit.property];
   if (node.kind === 'layout' && edit.property === 'kind' && !same(edit.value, before ?? null)) return 'kind-fixed';
-  if (node.kind === 'layout' && edit.property === 'extends' && edit.value === null && single(node) && !node.children.some((child) => child.kind === 'body')) return 'body-needed';
+  if (node.kind === 'layout' && edit.property === 'extends' && edit.value === null && hasBody(node) && !node.children.some((child) => child.kind === 'body')) return 'body-needed';
   // A default is kept as absence, so that one layout has one form.
   const value = same(edit.value, rule.default) ? null : edit.value;
   const next = withProperty(node, edit.property, value);
@@ -116,7 +116,7 @@ function set(tree: TreeNode, edit: Extract<Edit, { op: 'set' }>): Outcome {
 }
 
 /** Whether a layout of this kind has a body. */
-const single = (layout: TreeNode) => refusal({ ...layout, children: [] }, { kind: 'body' }) === undefined;
+const hasBody = (layout: TreeNode) => refusal({ ...layout, children: [] }, { kind: 'body' }) === undefined;
 
 const same = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
 

@@ -9,6 +9,16 @@ export function freshId(tree: TreeNode, stem: string, also: string[] = []): stri
   return id;
 }
 
+/** Makes ids like a stem, each unlike those of the tree and those made before. */
+export function freshIds(tree: TreeNode): (stem: string) => string {
+  const made: string[] = [];
+  return (stem) => {
+    const id = freshId(tree, stem, made);
+    made.push(id);
+    return id;
+  };
+}
+
 /** Letters, digits, `-` and `_`, beginning with a letter. */
 export const isId = (id: string) => id.length <= limits.idLength && /^[A-Za-z][A-Za-z0-9_-]*$/.test(id);
 

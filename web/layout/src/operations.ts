@@ -1,4 +1,4 @@
-import { freshId } from './ids.ts';
+import { freshId, freshIds } from './ids.ts';
 import { removal } from './placement.ts';
 import { ancestorOf, find, isItem, parentOf, pathTo, walk, without, type Anchor, type Edit, type NewNode, type TreeNode } from './tree.ts';
 
@@ -27,12 +27,7 @@ export function wrap(tree: TreeNode, ids: string[], title: string): { edits: Edi
   const home = first === undefined ? undefined : ancestorOf(tree, first, 'section');
   const page = home && parentOf(tree, home.id);
   if (!home || page?.kind !== 'page') return undefined;
-  const taken: string[] = [];
-  const fresh = (stem: string) => {
-    const id = freshId(tree, stem, taken);
-    taken.push(id);
-    return id;
-  };
+  const fresh = freshIds(tree);
   const section = fresh(stemOf(title));
   const edits: Edit[] = [{ op: 'insert', node: { id: section, kind: 'section', properties: { title } }, parent: page.id, at: { after: home.id } }];
   const chosen = new Set(items);
@@ -121,12 +116,7 @@ export function flow(tree: TreeNode, sectionId: string, columns: number, isWide:
     if (!isWide(item) && open && open.length < columns && !isWide(open[0]!)) open.push(item);
     else rows.push([item]);
   }
-  const made: string[] = [];
-  const fresh = (stem: string) => {
-    const id = freshId(tree, stem, made);
-    made.push(id);
-    return id;
-  };
+  const fresh = freshIds(tree);
   const edits: Edit[] = [{ op: 'set', node: sectionId, property: 'columns', value: columns }];
   for (const row of rows) {
     const wide = isWide(row[0]!);
