@@ -26,6 +26,7 @@ test-tools:
 openapi: whole
 	@cp out/openapi/BrightTier.Service.json docs/openapi.json
 	@npm --prefix web run --silent api
+	@node scripts/api-calls.mjs
 .PHONY: openapi
 
 # The reference of all commands, as a page and as a man page, out of the client itself.
@@ -35,19 +36,19 @@ commands:
 .PHONY: commands
 
 service:
-	@dotnet publish src/BrightTier.Service -c Release -p:ToRun=true -o out/service --nologo -v q
+	@scripts/compile.sh publish src/BrightTier.Service -c Release -p:ToRun=true -o out/service --nologo -v q
 
 # Compiled ahead it starts a second sooner and takes half a minute longer to build: not for a first look.
 quick-service:
 	@echo "Building the service and its pages ..."
-	@dotnet publish src/BrightTier.Service -c Release -p:ToRun=true -p:Precompiled=false -o out/service --nologo -v q
+	@scripts/compile.sh publish src/BrightTier.Service -c Release -p:ToRun=true -p:Precompiled=false -o out/service --nologo -v q
 
 whole: web-packages compiled
 	@npm --prefix web run --silent build
 
 # All C#, with analyzers and the OpenAPI document; the service as it is delivered.
 compiled:
-	@dotnet build BrightTier.slnx -c Release --nologo -v q
+	@scripts/compile.sh build BrightTier.slnx -c Release --nologo -v q
 	@dotnet publish src/BrightTier.Service -c Release --no-build -o out/service --nologo -v q
 
 web-packages: web/node_modules/.bin/vitest
@@ -68,7 +69,7 @@ web/node_modules/.bin/vitest: web/package-lock.json
 client: out/cli/brighttier
 
 out/cli/brighttier: $(shell find src/BrightTier.Cli src/BrightTier.Client src/BrightTier.Contracts src/BrightTier.Core -name '*.cs' -not -path '*/obj/*' -o -name '*.csproj') Directory.Packages.props
-	@dotnet publish src/BrightTier.Cli -c Release -r linux-x64 -o out/cli --nologo -v q
+	@dotnet publish src/BrightTier.Cli -c Release -r linux-x64 -p:Native=true -o out/cli --nologo -v q
 
 format:
 	@dotnet format --no-restore

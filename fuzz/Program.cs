@@ -44,12 +44,12 @@ while (clock.Elapsed.TotalSeconds < seconds)
     }
     catch (Exception error)
     {
-        Tell(name, text, error.GetType().Name + ": " + error.Message + "\n" + error.StackTrace);
+        Describe(name, text, error.GetType().Name + ": " + error.Message + "\n" + error.StackTrace);
     }
 
     if (one.ElapsedMilliseconds > 3_000)
     {
-        Tell(name, text, $"took {one.ElapsedMilliseconds} ms");
+        Describe(name, text, $"took {one.ElapsedMilliseconds} ms");
     }
 
     count++;
@@ -58,7 +58,7 @@ while (clock.Elapsed.TotalSeconds < seconds)
 Console.WriteLine($"{count} inputs in {clock.Elapsed.TotalSeconds:0} s from seed {seed}: {(found == 0 ? "nothing found" : $"{found} found")}.");
 return found == 0 ? 0 : 1;
 
-void Tell(string name, string text, string what)
+void Describe(string name, string text, string what)
 {
     found++;
     var file = Path.Combine(Path.GetTempPath(), $"bright-tier-{name}-{seed}-{found}.txt");

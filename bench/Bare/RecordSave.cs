@@ -57,7 +57,7 @@ internal static class RecordSave
                 await history.ExecuteNonQueryAsync();
                 await transaction.CommitAsync();
                 http.Response.StatusCode = 201;
-                await http.Response.WriteAsJsonAsync(new Saved(id, 1, values.Clone()), Wire.Default.Saved);
+                await http.Response.WriteAsJsonAsync(new SaveAnswer(id, 1, values.Clone()), Wire.Default.SaveAnswer);
             }
             finally
             {
@@ -98,7 +98,7 @@ internal static class RecordSave
     }
 }
 
-internal sealed record Saved(long Id, long Version, JsonElement Values);
+internal sealed record SaveAnswer(long Id, long Version, JsonElement Values);
 
-[System.Text.Json.Serialization.JsonSerializable(typeof(Saved))]
+[System.Text.Json.Serialization.JsonSerializable(typeof(SaveAnswer))]
 internal sealed partial class Wire : System.Text.Json.Serialization.JsonSerializerContext;

@@ -9,7 +9,7 @@ public sealed record CommentInfo(
     long Id, string? Entity, long? Record, DocumentName? Draft, string? Item, string By, string ByName, DateTimeOffset At, string Text, IReadOnlyList<string> Mentions, DateTimeOffset? ResolvedAt, string? ResolvedBy);
 
 /// <summary>Told to open clients when something is said about a record or a draft.</summary>
-public sealed record CommentTold(string? Entity = null, long? Record = null, DocumentName? Draft = null);
+public sealed record CommentEvent(string? Entity = null, long? Record = null, DocumentName? Draft = null);
 
 /// <summary>A comment to make: at most 4,000 characters; <c>@id</c> names a person, who is told.</summary>
 /// <param name="Item">The id of the item of a layout it is about.</param>

@@ -2,8 +2,10 @@ namespace BrightTier.Contracts;
 
 /// <summary>Who one is, what one may, and what the application is; <see cref="Antiforgery"/> goes into the header X-Antiforgery of every call that changes something under a cookie.</summary>
 /// <param name="Provider">What the identity provider is called by which one can sign in too; null without one.</param>
-/// <param name="Language">The person's, or of the application's the one her browser asks for.</param>
-public sealed record SessionInfo(Person? Person, IReadOnlyList<string> Permissions, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release, string Language, string? Provider);
+/// <param name="Language">The person's, or of the application's the one the browser asks for.</param>
+/// <param name="LastEventId">The last event before this answer; an event stream asked for with it as <c>after</c> begins with what happened since.</param>
+public sealed record SessionInfo(
+    Person? Person, IReadOnlyList<string> Permissions, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release, string Language, string? Provider, string LastEventId);
 
 /// <param name="Vouched">Whether the identity provider vouches for her, and says her roles; told to administrators and to herself.</param>
 public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles, string Language, bool Vouched = false);
@@ -11,8 +13,8 @@ public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles,
 /// <summary>What a person is to be: the whole of her roles and her language.</summary>
 public sealed record PersonRequest(string Name, IReadOnlyList<string> Roles, string Language);
 
-/// <summary>Tells that a person has other roles or another language.</summary>
-public sealed record PersonTold(string Person);
+/// <summary>Says that a person has other roles or another language.</summary>
+public sealed record PersonEvent(string Person);
 
 public sealed record ApplicationInfo(string Title, IReadOnlyList<string> Languages, string Currency, string TimeZone, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<WidthInfo> Widths, ThemeInfo Theme, bool Approval);
 

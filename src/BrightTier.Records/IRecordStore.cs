@@ -45,21 +45,21 @@ public abstract record SaveOutcome
     {
     }
 
-    public sealed record Saved(StoredRecord Record) : SaveOutcome;
+    public sealed record Success(StoredRecord Record) : SaveOutcome;
 
-    public sealed record Missing : SaveOutcome;
+    public sealed record NotFound : SaveOutcome;
 
     /// <summary>Somebody saved it since; this is how it is now.</summary>
-    public sealed record Outdated(StoredRecord Current) : SaveOutcome;
+    public sealed record VersionConflict(StoredRecord Current) : SaveOutcome;
 
     /// <summary>Another record has this value of a unique field.</summary>
-    public sealed record Taken(Field Field) : SaveOutcome;
+    public sealed record DuplicateValue(Field Field) : SaveOutcome;
 
     /// <summary>A reference to a record that is not there.</summary>
-    public sealed record Dangling(Field Field) : SaveOutcome;
+    public sealed record ReferenceNotFound(Field Field) : SaveOutcome;
 
     /// <summary>Other records refer to the one to be deleted.</summary>
-    public sealed record Referred : SaveOutcome;
+    public sealed record InUse : SaveOutcome;
 }
 
 /// <summary>One of several changes that are made together or not at all.</summary>

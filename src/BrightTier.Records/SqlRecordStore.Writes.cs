@@ -45,7 +45,7 @@ public sealed partial class SqlRecordStore
         var outcomes = new List<SaveOutcome>();
         foreach (var write in writes)
         {
-            var first = outcomes is [SaveOutcome.Saved saved, ..] ? saved.Record.Id : 0;
+            var first = outcomes is [SaveOutcome.Success saved, ..] ? saved.Record.Id : 0;
             try
             {
                 outcomes.Add(await Write(writer, write, first, stamp));
@@ -58,7 +58,7 @@ public sealed partial class SqlRecordStore
                 return outcomes;
             }
 
-            if (outcomes[^1] is not SaveOutcome.Saved)
+            if (outcomes[^1] is not SaveOutcome.Success)
             {
                 await writer.Rollback(cancel);
                 return outcomes;
@@ -127,7 +127,7 @@ public sealed partial class SqlRecordStore
 
                     var last = record with { Version = version + 1 };
                     await Write(writer, entity, last, "delete", stamp);
-                    return new SaveOutcome.Saved(last);
+                    return new SaveOutcome.Success(last);
                 }
 
             default:
@@ -141,14 +141,14 @@ public sealed partial class SqlRecordStore
         var connection = writer.Connection;
         if (await Find(connection, entity, id) is { } present)
         {
-            return new SaveOutcome.Saved(present);
+            return new SaveOutcome.Success(present);
         }
 
         var row = (IDictionary<string, object?>?)await connection.QueryFirstOrDefaultAsync(
             $"SELECT version, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 1", new { entity = entity.Key, id });
         if (row is null)
         {
-            return new SaveOutcome.Missing();
+            return new SaveOutcome.NotFound();
         }
 
         var values = Remembered(entity, (string)row["data"]!);
@@ -167,7 +167,7 @@ public sealed partial class SqlRecordStore
         {
             await writer.Rollback(cancel);
             // Somebody else may have brought it back at the same moment: then it is back.
-            return await Find(connection, entity, id) is { } back ? new SaveOutcome.Saved(back) : await Refused(connection, entity, values, stood);
+            return await Find(connection, entity, id) is { } back ? new SaveOutcome.Success(back) : await Refused(connection, entity, values, stood);
         }
 
         var outcome = await Remember(writer, entity, (await Find(connection, entity, id))!, "restore", stamp);
@@ -177,7 +177,7 @@ public sealed partial class SqlRecordStore
 
     /// <summary>What a constraint of the database stood against: a unique value, or a reference.</summary>
     private async Task<SaveOutcome> Refused(DbConnection connection, Entity entity, IReadOnlyDictionary<string, object?>? values, Violation stood) => stood.OfUniqueness
-        ? new SaveOutcome.Taken(entity.Fields.First(field => field.Unique && (stood.About == Index(entity, field, "unique") || stood.About.EndsWith($".{Name(field)}", StringComparison.Ordinal) || stood.About.Contains($".{Name(field)}'", StringComparison.Ordinal))))
+        ? new SaveOutcome.DuplicateValue(entity.Fields.First(field => field.Unique && (stood.About == Index(entity, field, "unique") || stood.About.EndsWith($".{Name(field)}", StringComparison.Ordinal) || stood.About.Contains($".{Name(field)}'", StringComparison.Ordinal))))
         : await Broken(connection, entity, values);
 
     /// <summary>Which reference broke: one of the values given, or another entity's to the deleted record.</summary>
@@ -188,17 +188,17 @@ public sealed partial class SqlRecordStore
             var there = await connection.ExecuteScalarAsync<long>($"SELECT count(*) FROM {SqlNames.Quote(dialect.Fit(SqlNames.Table(field.Target!)))} WHERE id = @id", new { id = values![field.Key] });
             if (there == 0)
             {
-                return new SaveOutcome.Dangling(field);
+                return new SaveOutcome.ReferenceNotFound(field);
             }
         }
 
-        return new SaveOutcome.Referred();
+        return new SaveOutcome.InUse();
     }
 
     private async Task<SaveOutcome> Remember(SqlWriter writer, Entity entity, StoredRecord record, string action, Stamp stamp)
     {
         await Write(writer, entity, record, action, stamp);
-        return new SaveOutcome.Saved(record);
+        return new SaveOutcome.Success(record);
     }
 
     private async Task Write(SqlWriter writer, Entity entity, StoredRecord record, string action, Stamp stamp)
@@ -269,7 +269,7 @@ public sealed partial class SqlRecordStore
     }
 
     private async Task<SaveOutcome> Current(DbConnection connection, Entity entity, long id) =>
-        await Find(connection, entity, id) is { } record ? new SaveOutcome.Outdated(record) : new SaveOutcome.Missing();
+        await Find(connection, entity, id) is { } record ? new SaveOutcome.VersionConflict(record) : new SaveOutcome.NotFound();
 
     private DynamicParameters Parameters(List<Field> fields, IReadOnlyDictionary<string, object?> values, Stamp stamp)
     {

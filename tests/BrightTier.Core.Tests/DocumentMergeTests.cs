@@ -14,14 +14,14 @@ public sealed class DocumentMergingTests
     {
         var next = Berth.Replace("maxLength: 30", "maxLength: 40").Replace("unit: m\n    scale: 1\n    min: 2\n    max: 60", "unit: m\n    scale: 3\n    min: 2")
             + "  - key: lockerNumber\n    type: integer\n";
-        DocumentMerge.Tell(Read(Berth), Read(next)).ShouldBe(
+        DocumentMerge.Describe(Read(Berth), Read(next)).ShouldBe(
         [
             "Changes fields pontoon maxLength from '30' to '40'.",
             "Removes fields maxLength max.",
             "Changes fields maxLength scale from '1' to '3'.",
             "Adds fields lockerNumber.",
         ]);
-        DocumentMerge.Tell(Read(Berth), Read(Berth)).ShouldBeEmpty();
+        DocumentMerge.Describe(Read(Berth), Read(Berth)).ShouldBeEmpty();
     }
 
     [Fact]

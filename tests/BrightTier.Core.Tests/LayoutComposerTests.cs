@@ -73,11 +73,11 @@ public sealed class AssemblingTests
             var whole = LayoutComposer.Assemble(foreman, Demo.Catalogue.With(new Document.OfLayout(parent)));
             foreach (var change in foreman.Root.Children.Where(child => child.Kind is NodeKind.Change))
             {
-                var stranded = whole.Problems.Any(problem => problem.Code == "change-stranded" && problem.Node == change.Id);
+                var orphaned = whole.Problems.Any(problem => problem.Code == "override-orphaned" && problem.Node == change.Id);
                 var target = change.Word("target") is { } name ? new NodeId(name) : new NodeId(change.Word("parent")!);
                 if (!parent.Contains(target))
                 {
-                    stranded.ShouldBeTrue(change.Id.Name);
+                    orphaned.ShouldBeTrue(change.Id.Name);
                 }
             }
         },
@@ -91,7 +91,7 @@ public sealed class AssemblingTests
             var applied = Demo.VesselForm.Apply(edit);
             if (applied.Refusal is null)
             {
-                Demo.VesselForm.Lay([OverrideApplier.ToChange(applied.Edits[0]) with { Id = Demo.Id("change") }]).Layout.ShouldBe(applied.Layout);
+                Demo.VesselForm.ApplyOverrides([OverrideApplier.ToChange(applied.Edits[0]) with { Id = Demo.Id("change") }]).Layout.ShouldBe(applied.Layout);
             }
         },
         iter: 600);

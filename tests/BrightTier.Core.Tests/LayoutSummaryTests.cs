@@ -17,7 +17,7 @@ public sealed class LayoutSummaryTests
             new Edit.Move(Demo.Id("rig"), Demo.Id("care"), new Anchor.First()), new Edit.Set(Demo.Id("beam"), "required", new Value.Flag(true)),
             new Edit.Remove(Demo.Id("engine")), new Edit.Set(Demo.Id("measures"), "title", null),
         ];
-        EditSummary.Tell(Form, edits, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
+        EditSummary.Describe(Form, edits, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
         [
             "Moves the section 'Rig' to the beginning of the page 'Condition and papers'.", "Sets the required of 'Beam' to yes.",
             "Removes the section 'Engine' with 'Engine hours' from the page 'Overview'.", "Clears the title of the section 'Measures'.",
@@ -30,7 +30,7 @@ public sealed class LayoutSummaryTests
             new Edit.Insert(new Node(Demo.Id("hand"), NodeKind.Section, PropertyBag.Empty.Add("title", new Value.Text(Texts.Of("By hand"))), []), Demo.Id("care"), new Anchor.Last()), new Edit.Insert(row, Demo.Id("hand"), new Anchor.Last()),
             new Edit.Move(Demo.Id("beam"), Demo.Id("handCell"), new Anchor.First()), new Edit.Remove(Form.ParentOf(Demo.Id("beam"))!.Value),
         ];
-        EditSummary.Tell(Form, own, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
+        EditSummary.Describe(Form, own, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
         [
             "Adds the section 'By hand' at the end of the page 'Condition and papers'.", "Adds an empty row in the section 'By hand'.",
             "Moves 'Beam' into the section 'By hand'.", "Removes an empty cell from the section 'Measures'.",

@@ -28,7 +28,7 @@ public sealed class AuditVerifyTests
         using var http = await service.Http("greta");
         var lines = (await http.GetStringAsync("api/audit/entries/export?format=jsonl")).Split('\n', StringSplitOptions.RemoveEmptyEntries);
         var export = Path.Combine(folder, "audit.jsonl");
-        async Task<Said> Verify(IEnumerable<string> text)
+        async Task<TerminalOutput> Verify(IEnumerable<string> text)
         {
             await File.WriteAllLinesAsync(export, text);
             return await Terminal.Run("http://127.0.0.1:1", folder, "audit", "verify", "--export", export, "--head", head);

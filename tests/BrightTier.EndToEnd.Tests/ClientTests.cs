@@ -11,7 +11,7 @@ public sealed class ClientTests
         await using var service = await HostedService.WithDemo();
         var folder = RunningService.NewFolder();
         var work = Path.Combine(folder, "quay");
-        Task<Said> Run(params string[] arguments) => Terminal.Run(service.Address.ToString(), folder, arguments);
+        Task<TerminalOutput> Run(params string[] arguments) => Terminal.Run(service.Address.ToString(), folder, arguments);
 
         (await Run("layout", "list")).Exit.ShouldBe(1);
         (await Run("sign-in", "--as", "ada")).Out.ShouldContain("Ada Wader (harbour-office)");
@@ -58,7 +58,7 @@ public sealed class ClientTests
     {
         var folder = RunningService.NewFolder();
         var demo = Path.Combine(RunningService.Checkout, "demo");
-        Task<Said> Run(params string[] arguments) => Terminal.Run("http://127.0.0.1:9", folder, arguments);
+        Task<TerminalOutput> Run(params string[] arguments) => Terminal.Run("http://127.0.0.1:9", folder, arguments);
         async Task<string> Put(string name, string text)
         {
             Directory.CreateDirectory(folder);

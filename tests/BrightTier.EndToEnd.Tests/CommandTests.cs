@@ -26,7 +26,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         public ValueTask DisposeAsync() => Service.DisposeAsync();
     }
 
-    private Task<Said> As(string person, params string[] arguments) => Terminal.Run(quay.Service.Address.ToString(), quay.Folder, [.. arguments, "--profile", person]);
+    private Task<TerminalOutput> As(string person, params string[] arguments) => Terminal.Run(quay.Service.Address.ToString(), quay.Folder, [.. arguments, "--profile", person]);
 
     [Theory]
     [InlineData("status", 0, "Greta Root (administrator) at http://127.0.0.1:")]
@@ -159,7 +159,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         row[1..].ShouldBe(["nightly", DateTime.UtcNow.AddDays(2).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), "configure"]);
         string.Concat(row).ShouldNotContain(secret);
 
-        Task<Said> With(params string[] call) => Terminal.Run(quay.Service.Address.ToString(), RunningService.NewFolder(), [.. call, "--token", secret]);
+        Task<TerminalOutput> With(params string[] call) => Terminal.Run(quay.Service.Address.ToString(), RunningService.NewFolder(), [.. call, "--token", secret]);
         (await With("status")).Out.ShouldContain("permissions: configure.\n");
         (await With("layout", "list")).Exit.ShouldBe(0);
         var narrow = await With("record", "list", "vessel");
@@ -237,7 +237,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     {
         await using var own = await HostedService.WithDemo();
         var folder = RunningService.NewFolder();
-        Task<Said> Ada(params string[] call) => Terminal.Run(own.Address.ToString(), folder, call);
+        Task<TerminalOutput> Ada(params string[] call) => Terminal.Run(own.Address.ToString(), folder, call);
         (await Ada("sign-in", "--as", "ada")).Exit.ShouldBe(0);
         await Retitle(own, "inspection", "found", "What came to light");
         var waiting = await Ada("diff", "current", "drafts");
@@ -327,7 +327,7 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     public async Task Production_asks_first_and_no_profile_is_switched_silently()
     {
         var folder = RunningService.NewFolder();
-        Task<Said> Run(params string[] call) => Terminal.Run(null, folder, call);
+        Task<TerminalOutput> Run(params string[] call) => Terminal.Run(null, folder, call);
         var server = quay.Service.Address.ToString().TrimEnd('/');
         (await Run("sign-in", "--as", "ada", "--profile", "test", "--server", server)).Exit.ShouldBe(0);
         var live = await Run("sign-in", "--as", "greta", "--profile", "live", "--server", server, "--production");

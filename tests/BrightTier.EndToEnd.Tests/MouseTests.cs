@@ -85,7 +85,7 @@ public sealed class MouseTests(Chromium chromium)
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Remove" }).ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".palette-note[data-note='required']")).ToHaveCountAsync(1);
         await Assertions.Expect(ada.Page.Locator(".findings")).ToContainTextAsync("'Pontoon' is required by the berth itself");
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Place it at the end of Place" }).ClickAsync();
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Add it at the end of 'Place'" }).ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".findings summary")).ToHaveTextAsync("No findings");
         // Twice in one moment, before the first is answered: two steps all the same.
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).EvaluateAsync("button => { button.click(); button.click(); }");

@@ -84,14 +84,14 @@ public sealed class RightsTests(Chromium chromium)
         {
             var answer = await bram.Page.GotoAsync($"/{place}");
             answer!.Status.ShouldBe(status, place);
-            await Assertions.Expect(bram.Page.Locator("h1")).ToHaveTextAsync("Hier is niets");
+            await Assertions.Expect(bram.Page.Locator("h1")).ToHaveTextAsync("Pagina niet gevonden");
             await Assertions.Expect(bram.Page.Locator("#content")).ToContainTextAsync($"Op “/{place}” staat niets, of niets wat u mag zien.");
         }
 
         await bram.Page.GotoAsync("/records/vessel/999");
         await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("Op “/records/vessel/999” staat niets");
         await bram.Page.GotoAsync("/vessel");
-        await bram.Page.GetByRole(AriaRole.Link, new() { Name = "Naar het begin" }).ClickAsync();
+        await bram.Page.GetByRole(AriaRole.Link, new() { Name = "Naar de startpagina" }).ClickAsync();
         await Assertions.Expect(bram.Page.Locator("h1")).ToHaveTextAsync("Saltmarsh Quay");
         (await (await service.Http("bram")).GetAsync("api/vessel", TestContext.Current.CancellationToken)).Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json", "whoever calls the service is answered as a caller");
     }

@@ -4,7 +4,7 @@ using BrightTier.Testing;
 namespace BrightTier.EndToEnd.Tests;
 
 /// <summary>What a call of the client came to.</summary>
-internal sealed record Said(int Exit, string Out, string Error);
+internal sealed record TerminalOutput(int Exit, string Out, string Error);
 
 /// <summary>Calls the command-line client, the real program as a process.</summary>
 internal static class Terminal
@@ -14,15 +14,15 @@ internal static class Terminal
         .Where(file => File.Exists(Path.ChangeExtension(file, "runtimeconfig.json"))).OrderBy(file => file.Length).First();
 
     /// <param name="server">What BRIGHTTIER_SERVER names; null where the profile is to say it.</param>
-    public static Task<Said> Run(string? server, string config, params string[] arguments) => Run(server, config, null, null, arguments);
+    public static Task<TerminalOutput> Run(string? server, string config, params string[] arguments) => Run(server, config, null, null, arguments);
 
     /// <summary>Called in a folder, as somebody whose home is another.</summary>
-    public static Task<Said> RunAt(string server, string home, string at, params string[] arguments) => Run(server, home, at, null, arguments);
+    public static Task<TerminalOutput> RunAt(string server, string home, string at, params string[] arguments) => Run(server, home, at, null, arguments);
 
     /// <summary>With a line to be read from a pipe.</summary>
-    public static Task<Said> RunWith(string input, string server, string config, params string[] arguments) => Run(server, config, null, input, arguments);
+    public static Task<TerminalOutput> RunWith(string input, string server, string config, params string[] arguments) => Run(server, config, null, input, arguments);
 
-    private static async Task<Said> Run(string? server, string config, string? at, string? input, string[] arguments)
+    private static async Task<TerminalOutput> Run(string? server, string config, string? at, string? input, string[] arguments)
     {
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false };
         foreach (var argument in (string[])[Program, .. arguments])
@@ -49,6 +49,6 @@ internal static class Terminal
         var output = process.StandardOutput.ReadToEndAsync();
         var error = process.StandardError.ReadToEndAsync();
         await process.WaitForExitAsync();
-        return new Said(process.ExitCode, await output, await error);
+        return new TerminalOutput(process.ExitCode, await output, await error);
     }
 }

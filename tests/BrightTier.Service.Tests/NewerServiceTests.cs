@@ -7,7 +7,7 @@ namespace BrightTier.Service.Tests;
 /// <summary>The client in front of a service that was upgraded before it: what the service says more is passed over.</summary>
 public sealed class NewerServiceTests
 {
-    private static BrightTierClient Before(HttpStatusCode status, string answer) => new(new Uri("http://quay.example/"), null, new Answering(status, answer));
+    private static BrightTierClient Before(HttpStatusCode status, string answer) => new(new Uri("http://quay.example/"), null, new StubHandler(status, answer));
 
     [Fact]
     public async Task Answers_with_more_in_them_are_read()
@@ -23,7 +23,7 @@ public sealed class NewerServiceTests
         (await Wire.Refused(() => client.People(TestContext.Current.CancellationToken))).Code.ShouldBe("odd");
     }
 
-    private sealed class Answering(HttpStatusCode status, string answer) : HttpMessageHandler
+    private sealed class StubHandler(HttpStatusCode status, string answer) : HttpMessageHandler
     {
         protected override Task<HttpResponseMessage> SendAsync(HttpRequestMessage request, CancellationToken cancel) => Task.FromResult(new HttpResponseMessage(status) { Content = RunningService.Json(answer) });
     }

@@ -6,7 +6,7 @@ using BrightTier.Testing;
 namespace BrightTier.Service.Tests;
 
 /// <summary>Signing in through an identity provider, with the roles it says.</summary>
-public sealed class OpenIdTests(OpenIdTests.Provided provided) : IClassFixture<OpenIdTests.Provided>
+public sealed class OpenIdTests(OpenIdTests.ProviderFixture provided) : IClassFixture<OpenIdTests.ProviderFixture>
 {
     private readonly IdentityProvider provider = provided.Provider;
     private readonly RunningService service = provided.Service;
@@ -14,7 +14,7 @@ public sealed class OpenIdTests(OpenIdTests.Provided provided) : IClassFixture<O
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     /// <summary>A service with an identity provider.</summary>
-    public sealed class Provided : IAsyncLifetime
+    public sealed class ProviderFixture : IAsyncLifetime
     {
         public IdentityProvider Provider { get; private set; } = null!;
 

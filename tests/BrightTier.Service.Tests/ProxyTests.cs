@@ -7,11 +7,11 @@ using BrightTier.Testing;
 namespace BrightTier.Service.Tests;
 
 /// <summary>Behind a reverse proxy that speaks TLS: what it says is believed where it is named, and not where it is not.</summary>
-public sealed class ProxyTests(ProxyTests.Proxied proxied) : IClassFixture<ProxyTests.Proxied>
+public sealed class ProxyTests(ProxyTests.ProxyFixture proxied) : IClassFixture<ProxyTests.ProxyFixture>
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    public sealed class Proxied : IAsyncLifetime
+    public sealed class ProxyFixture : IAsyncLifetime
     {
         public IdentityProvider Provider { get; private set; } = null!;
 

@@ -86,11 +86,11 @@ public abstract class RecordStoreTests : IAsyncLifetime
     public async Task A_change_counts_only_for_the_version_it_was_made_for()
     {
         var made = await Create(Boat, ("name", "Curlew"), ("number", "3"));
-        var changed = (await store.Change(Boat, made.Id, 1, Values(("crew", 2L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Saved>().Record;
+        var changed = (await store.Change(Boat, made.Id, 1, Values(("crew", 2L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Success>().Record;
         (changed.Version, changed.Values["crew"], changed.Values["name"]).ShouldBe((2, 2L, "Curlew"));
 
-        (await store.Change(Boat, made.Id, 1, Values(("crew", 3L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Outdated>().Current.Values["crew"].ShouldBe(2L);
-        (await store.Change(Boat, 4711, 1, Values(("crew", 3L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Missing>();
+        (await store.Change(Boat, made.Id, 1, Values(("crew", 3L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.VersionConflict>().Current.Values["crew"].ShouldBe(2L);
+        (await store.Change(Boat, 4711, 1, Values(("crew", 3L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.NotFound>();
     }
 
     [Fact]
@@ -99,9 +99,9 @@ public abstract class RecordStoreTests : IAsyncLifetime
         var pier = await Create(Pier, ("name", "South"));
         await Create(Boat, ("number", "4"), ("pier", pier.Id));
 
-        (await store.Create(Boat, Values(("number", "4")), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Taken>().Field.Key.ShouldBe("number");
-        (await store.Create(Boat, Values(("number", "5"), ("pier", 4711L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Dangling>().Field.Key.ShouldBe("pier");
-        (await store.Delete(Pier, pier.Id, 1, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Referred>();
+        (await store.Create(Boat, Values(("number", "4")), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.DuplicateValue>().Field.Key.ShouldBe("number");
+        (await store.Create(Boat, Values(("number", "5"), ("pier", 4711L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.ReferenceNotFound>().Field.Key.ShouldBe("pier");
+        (await store.Delete(Pier, pier.Id, 1, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.InUse>();
         (await store.Find(Pier, pier.Id, Cancel)).ShouldNotBeNull();
     }
 
@@ -121,7 +121,7 @@ public abstract class RecordStoreTests : IAsyncLifetime
         Dictionary<string, object?> Given(int set) => optional.Where((_, bit) => (set >> bit & 1) == 1).ToDictionary(field => field.Key, field => Value(field, set));
 
         var made = await Task.WhenAll(Enumerable.Range(0, 256).Select(async set =>
-            (set, record: (await store.Create(Boat, new Dictionary<string, object?>(Given(set)) { ["number"] = $"set {set}" }, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Saved>().Record)));
+            (set, record: (await store.Create(Boat, new Dictionary<string, object?>(Given(set)) { ["number"] = $"set {set}" }, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Success>().Record)));
 
         made.Select(each => each.record.Id).Distinct().Count().ShouldBe(256);
         foreach (var (set, record) in made.Where(each => each.set % 7 == 0))
@@ -144,9 +144,9 @@ public abstract class RecordStoreTests : IAsyncLifetime
         var before = (await store.List(Boat, new RecordQuery { Limit = 10 }, Cancel)).Total;
         for (var round = 0; round < 3; round++)
         {
-            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Create(Boat, Values(("number", "7")))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.Taken>().Field.Key.ShouldBe("number");
-            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Create(Boat, Values(("pier", 99L)))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.Dangling>();
-            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Change(Boat, 1, 99, Values(("crew", 1L)))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.Outdated>();
+            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Create(Boat, Values(("number", "7")))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.DuplicateValue>().Field.Key.ShouldBe("number");
+            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Create(Boat, Values(("pier", 99L)))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.ReferenceNotFound>();
+            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Change(Boat, 1, 99, Values(("crew", 1L)))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.VersionConflict>();
             (await store.List(Boat, new RecordQuery { Limit = 10 }, Cancel)).Total.ShouldBe(before + round);
             await Create(Boat, ("number", $"n{round}"));
         }
@@ -171,8 +171,8 @@ public abstract class RecordStoreTests : IAsyncLifetime
             }
         }));
 
-        outcomes.Count(outcome => outcome is SaveOutcome.Saved).ShouldBe(1);
-        outcomes.Count(outcome => outcome is SaveOutcome.Outdated).ShouldBe(14);
+        outcomes.Count(outcome => outcome is SaveOutcome.Success).ShouldBe(1);
+        outcomes.Count(outcome => outcome is SaveOutcome.VersionConflict).ShouldBe(14);
         outcomes.Count(outcome => outcome is null).ShouldBe(5);
         (await store.Find(Boat, boat.Id, Cancel))!.Version.ShouldBe(2);
     }
@@ -184,10 +184,10 @@ public abstract class RecordStoreTests : IAsyncLifetime
         await store.Delete(Boat, made.Id, 1, Stamp, Cancel);
         (await store.Find(Boat, made.Id, Cancel)).ShouldBeNull();
 
-        var back = (await store.Restore(Boat, made.Id, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Saved>().Record;
+        var back = (await store.Restore(Boat, made.Id, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Success>().Record;
 
         (back.Id, back.Version, back.Values["name"]).ShouldBe((made.Id, 3, "Avocet"));
-        (await store.Restore(Boat, 4711, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Missing>();
+        (await store.Restore(Boat, 4711, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.NotFound>();
     }
 
     [Fact]
@@ -315,7 +315,7 @@ public abstract class RecordStoreTests : IAsyncLifetime
     }
 
     private async Task<StoredRecord> Create(Entity entity, params (string Key, object? Value)[] values) =>
-        (await store.Create(entity, Values(values), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Saved>().Record;
+        (await store.Create(entity, Values(values), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Success>().Record;
 
     private static Dictionary<string, object?> Values(params (string Key, object? Value)[] values) => values.ToDictionary(pair => pair.Key, pair => pair.Value);
 

@@ -35,7 +35,7 @@ internal static class DiffCommand
             }
             else
             {
-                foreach (var sentence in EditSummary.Tell(from, edits))
+                foreach (var sentence in EditSummary.Describe(from, edits))
                 {
                     context.Printer.Line(sentence);
                 }

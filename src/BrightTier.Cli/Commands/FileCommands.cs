@@ -13,11 +13,11 @@ internal static class FileCommands
     public static Command Pull(CommandLine line)
     {
         var folder = new Argument<string>("folder") { Description = "Where the files go; made if it is not there." };
-        var pull = new Command("pull", $"Writes every draft of the service as a file, and keeps what was pulled in {Pulled.Folder} for 'apply'.\n\nExample:\n  brighttier pull quay") { folder };
+        var pull = new Command("pull", $"Writes every draft of the service as a file, and keeps what was pulled in {PulledFolder.Folder} for 'apply'.\n\nExample:\n  brighttier pull quay") { folder };
         line.Do(pull, async (result, context, cancel) =>
         {
             using var client = context.Client();
-            var pulled = new Pulled(Directory.CreateDirectory(result.GetRequiredValue(folder)).FullName, context.Profile);
+            var pulled = new PulledFolder(Directory.CreateDirectory(result.GetRequiredValue(folder)).FullName, context.Profile);
             var files = new List<(DocumentKind Kind, string Key, string Text)>();
             foreach (var document in await client.Documents(cancel))
             {
@@ -57,7 +57,7 @@ internal static class FileCommands
                 throw new UsageException($"There is no folder '{from}'.");
             }
 
-            var pulled = new Pulled(Path.GetFullPath(from), context.Profile);
+            var pulled = new PulledFolder(Path.GetFullPath(from), context.Profile);
             var changed = new List<(Document Document, string File, string Text)>();
             var bad = false;
             foreach (var file in Workspace.YamlIn(from))
@@ -108,7 +108,7 @@ internal static class FileCommands
     /// A folder that was pulled to, with what was pulled beside it, text by text: what every environment's drafts are compared with, until something
     /// is applied to one of them, and from then on what was applied there.
     /// </summary>
-    private sealed class Pulled(string root, string profile)
+    private sealed class PulledFolder(string root, string profile)
     {
         public const string Folder = ".bright-tier";
 

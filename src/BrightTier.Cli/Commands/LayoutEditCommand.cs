@@ -50,7 +50,7 @@ internal static class LayoutEditCommand
                 context.Printer.Line(LayoutFiles.Json(applied.Edits));
             }
 
-            foreach (var sentence in EditSummary.Tell(before, applied.Edits))
+            foreach (var sentence in EditSummary.Describe(before, applied.Edits))
             {
                 context.Printer.Note(sentence);
             }

@@ -55,7 +55,7 @@ internal static class LayoutMergeCommand
 
     private static void Print(Action<string> print, string name, Layout start, IReadOnlyList<Edit> edits)
     {
-        foreach (var sentence in edits.Select(edit => EditSummary.Tell(start, [edit]).Single()))
+        foreach (var sentence in edits.Select(edit => EditSummary.Describe(start, [edit]).Single()))
         {
             print(name + sentence);
         }

@@ -43,7 +43,7 @@ public sealed class LayoutComposer
         var assembling = new LayoutComposer(catalogue);
         var (body, widths) = assembling.Chain(layout, [layout.Key], own: true);
         var whole = new PieceExpansion(catalogue, assembling.problems).Expand(body);
-        whole = assembling.Lay(whole, layout.Root.Children.Where(IsInside), own: true);
+        whole = assembling.ApplyOverrides(whole, layout.Root.Children.Where(IsInside), own: true);
         return new ComposedLayout(layout, whole, assembling.Variants(whole, widths), [.. assembling.problems]);
     }
 
@@ -63,7 +63,7 @@ public sealed class LayoutComposer
         List<Width> widths = [];
         if (layout.Extends is not { } key)
         {
-            bare = Lay(bare, layout.Root.Children.Where(child => !IsInside(child)), own);
+            bare = ApplyOverrides(bare, layout.Root.Children.Where(child => !IsInside(child)), own);
         }
         else
         {
@@ -89,7 +89,7 @@ public sealed class LayoutComposer
                 (var under, widths) = Chain(parent, path.Add(key), own: false);
                 // What the child says of the form itself stands; of the rest it says what is different.
                 var root = under.Root with { Properties = under.Root.Properties.SetItems(layout.Root.Properties) };
-                bare = Lay(Layout.Of(root), layout.Root.Children.Where(child => !IsInside(child)), own);
+                bare = ApplyOverrides(Layout.Of(root), layout.Root.Children.Where(child => !IsInside(child)), own);
             }
         }
 
@@ -120,7 +120,7 @@ public sealed class LayoutComposer
                 var layout = whole;
                 foreach (var width in widths.Where(width => width.Name == range.Name))
                 {
-                    layout = Lay(layout, width.Changes, width.Own);
+                    layout = ApplyOverrides(layout, width.Changes, width.Own);
                 }
 
                 return new ComposedVariant(range, layout);
@@ -128,12 +128,12 @@ public sealed class LayoutComposer
         ];
     }
 
-    private Layout Lay(Layout under, IEnumerable<Node> changes, bool own)
+    private Layout ApplyOverrides(Layout under, IEnumerable<Node> changes, bool own)
     {
-        var (layout, stranded) = under.Lay(changes);
-        foreach (var each in stranded)
+        var (layout, orphaned) = under.ApplyOverrides(changes);
+        foreach (var each in orphaned)
         {
-            Problem("change-stranded", each.Change.Id, $"A change holds on to nothing any more: {each.Refusal.Message}", own);
+            Problem("override-orphaned", each.Change.Id, $"The change can no longer be applied: {each.Refusal.Message}", own);
         }
 
         return layout;

@@ -47,8 +47,8 @@ public sealed class PieceExpansion(Catalogue catalogue, List<AssemblyProblem> pr
             return panel;
         }
 
-        var (changed, stranded) = Layout.Of(piece.Root with { Children = [.. piece.Root.Children.Where(child => child.Kind is NodeKind.Section)] }).Lay(use.Children);
-        problems.AddRange(stranded.Select(each => new AssemblyProblem("change-stranded", path.IsEmpty ? each.Change.Id : place, $"A change to this use of '{key}' holds on to nothing any more: {each.Refusal.Message}")));
+        var (changed, orphaned) = Layout.Of(piece.Root with { Children = [.. piece.Root.Children.Where(child => child.Kind is NodeKind.Section)] }).ApplyOverrides(use.Children);
+        problems.AddRange(orphaned.Select(each => new AssemblyProblem("override-orphaned", path.IsEmpty ? each.Change.Id : place, $"A change to this use of '{key}' can no longer be applied: {each.Refusal.Message}")));
         var bound = Bind(use, piece, place);
         var id = prefix + use.Id.Name;
         var sections = changed.Root.Children.Select(section => Bound(section, bound, id + "/")).OfType<Node>().ToArray();

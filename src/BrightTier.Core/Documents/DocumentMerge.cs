@@ -11,10 +11,10 @@ public static class DocumentMerge
 {
     /// <summary>What was done to a document, in words; empty where both are alike.</summary>
     /// <param name="label">What a field of an entity is called; by its key where nothing is said.</param>
-    public static IReadOnlyList<string> Tell(Document old, Document next, Func<string, string, string>? label = null) => (old, next) switch
+    public static IReadOnlyList<string> Describe(Document old, Document next, Func<string, string, string>? label = null) => (old, next) switch
     {
-        (Document.OfLayout { Layout: var one }, Document.OfLayout { Layout: var other }) => [.. EditSummary.Tell(one, LayoutDiff.Edits(one, other), label is null ? null : field => label(other.Entity, field))],
-        _ => [.. NodeMerge.Tell(DocumentFile.ToNode(old), DocumentFile.ToNode(next))],
+        (Document.OfLayout { Layout: var one }, Document.OfLayout { Layout: var other }) => [.. EditSummary.Describe(one, LayoutDiff.Edits(one, other), label is null ? null : field => label(other.Entity, field))],
+        _ => [.. NodeMerge.Describe(DocumentFile.ToNode(old), DocumentFile.ToNode(next))],
     };
 
     /// <summary>Merges what two sides did to one document.</summary>

@@ -40,7 +40,7 @@ internal static class NodeMerge
     }
 
     /// <summary>One sentence for each place that differs.</summary>
-    public static IEnumerable<string> Tell(FileNode? from, FileNode? to, string at = "")
+    public static IEnumerable<string> Describe(FileNode? from, FileNode? to, string at = "")
     {
         if (Same(from, to))
         {
@@ -50,14 +50,14 @@ internal static class NodeMerge
         switch (from, to)
         {
             case (FileNode.Map old, FileNode.Map next):
-                foreach (var sentence in Together(Keys(old), Keys(old), Keys(next)).SelectMany(key => Tell(old[key], next[key], Under(at, key))))
+                foreach (var sentence in Together(Keys(old), Keys(old), Keys(next)).SelectMany(key => Describe(old[key], next[key], Under(at, key))))
                 {
                     yield return sentence;
                 }
 
                 break;
             case (FileNode.List one, FileNode.List other) when Named(one) is { } old && Named(other) is { } next:
-                foreach (var sentence in Together([.. old.Keys], [.. old.Keys], [.. next.Keys]).SelectMany(key => Tell(old.GetValueOrDefault(key), next.GetValueOrDefault(key), Under(at, key))))
+                foreach (var sentence in Together([.. old.Keys], [.. old.Keys], [.. next.Keys]).SelectMany(key => Describe(old.GetValueOrDefault(key), next.GetValueOrDefault(key), Under(at, key))))
                 {
                     yield return sentence;
                 }

@@ -35,7 +35,7 @@ public static class YamlText
                 ? (node, null)
                 : throw Stop(parser.Current!.Start, "a second document begins here; a file holds one");
         }
-        catch (Stopped stopped)
+        catch (ReadAbort stopped)
         {
             return (null, stopped.Problem);
         }
@@ -120,9 +120,9 @@ public static class YamlText
 
     private static Place At(Mark mark, string pointer) => new((int)mark.Line, (int)mark.Column, pointer);
 
-    private static Stopped Stop(Mark mark, string message) => new(new FileProblem(At(mark, ""), message));
+    private static ReadAbort Stop(Mark mark, string message) => new(new FileProblem(At(mark, ""), message));
 
-    private sealed class Stopped(FileProblem problem) : Exception
+    private sealed class ReadAbort(FileProblem problem) : Exception
     {
         public FileProblem Problem { get; } = problem;
     }

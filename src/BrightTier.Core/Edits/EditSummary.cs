@@ -7,16 +7,16 @@ public static class EditSummary
 {
     /// <summary>One sentence for each edit, in order; nodes are named as they are called when the edit happens.</summary>
     /// <param name="label">What a field is called.</param>
-    public static IEnumerable<string> Tell(Layout layout, IEnumerable<Edit> edits, Func<string, string>? label = null)
+    public static IEnumerable<string> Describe(Layout layout, IEnumerable<Edit> edits, Func<string, string>? label = null)
     {
         foreach (var edit in edits)
         {
-            yield return Tell(layout, edit, label ?? (key => key));
+            yield return Describe(layout, edit, label ?? (key => key));
             layout = layout.Apply(edit).Layout ?? layout;
         }
     }
 
-    private static string Tell(Layout layout, Edit edit, Func<string, string> label)
+    private static string Describe(Layout layout, Edit edit, Func<string, string> label)
     {
         switch (edit)
         {

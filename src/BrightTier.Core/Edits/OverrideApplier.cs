@@ -7,26 +7,26 @@ public sealed record OrphanedOverride(Node Change, Refusal Refusal);
 
 /// <summary>
 /// Lays deltas over what they are made for: the changes of a variant, of a layout that extends another, of a piece's use. A change whose target is
-/// gone is stranded and told; the others hold.
+/// gone is orphaned and told; the others hold.
 /// </summary>
 public static class OverrideApplier
 {
     /// <summary>The layout with the changes laid over it, in order.</summary>
-    public static (Layout Layout, IReadOnlyList<OrphanedOverride> Stranded) Lay(this Layout under, IEnumerable<Node> changes)
+    public static (Layout Layout, IReadOnlyList<OrphanedOverride> Orphaned) ApplyOverrides(this Layout under, IEnumerable<Node> changes)
     {
-        var stranded = new List<OrphanedOverride>();
+        var orphaned = new List<OrphanedOverride>();
         foreach (var change in changes.Where(change => change.Kind is NodeKind.Change))
         {
             if (ToEdit(change, under) is not { } edit)
             {
-                stranded.Add(new OrphanedOverride(change, new Refusal("change-incomplete", "The change does not say what it is to do.")));
+                orphaned.Add(new OrphanedOverride(change, new Refusal("change-incomplete", "The change does not say what it is to do.")));
                 continue;
             }
 
             var applied = under.Apply(edit);
             if (applied.Refusal is { } refusal)
             {
-                stranded.Add(new OrphanedOverride(change, refusal));
+                orphaned.Add(new OrphanedOverride(change, refusal));
             }
             else
             {
@@ -34,7 +34,7 @@ public static class OverrideApplier
             }
         }
 
-        return (under, stranded);
+        return (under, orphaned);
     }
 
     /// <summary>A layout without what is laid over it.</summary>

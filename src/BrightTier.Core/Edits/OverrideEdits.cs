@@ -9,7 +9,7 @@ namespace BrightTier.Core.Edits;
 public static class OverrideEdits
 {
     /// <summary>What edits are made over, and what is seen there; the holder has no id where a width has no form of its own yet.</summary>
-    private sealed record Seen(Layout Base, Layout Whole, IReadOnlyList<Node> Changes, NodeId Holder);
+    private sealed record EffectiveLayout(Layout Base, Layout Whole, IReadOnlyList<Node> Changes, NodeId Holder);
 
     /// <summary>Applies plain edits, in order, or none.</summary>
     /// <param name="layout">The layout as it is kept.</param>
@@ -41,17 +41,17 @@ public static class OverrideEdits
     /// <summary>The layout as it is seen at a width, or over what it extends.</summary>
     public static Layout At(this Layout layout, string? width, Layout? under) => See(layout, width, under).Whole;
 
-    private static Seen See(Layout layout, string? width, Layout? under)
+    private static EffectiveLayout See(Layout layout, string? width, Layout? under)
     {
         var holder = width is not null ? Variant(layout, width) : under is not null ? layout.Root : null;
         var over = under is null ? layout.Bare() : Beneath(under.Bare(), layout);
         if (width is not null && under is not null)
         {
-            over = over.Lay(layout.Root.Children).Layout;
+            over = over.ApplyOverrides(layout.Root.Children).Layout;
         }
 
         var changes = holder is null ? [] : holder.Children.Where(child => child.Kind is NodeKind.Change).ToArray();
-        return new Seen(over, over.Lay(changes).Layout, changes, holder?.Id ?? default);
+        return new EffectiveLayout(over, over.ApplyOverrides(changes).Layout, changes, holder?.Id ?? default);
     }
 
     /// <summary>What a derived layout's changes are laid over. What it says of the form itself stands.</summary>
@@ -112,7 +112,7 @@ public static class OverrideEdits
     }
 
     /// <summary>One edit as edits of the changes that are laid over a base.</summary>
-    private static IReadOnlyList<Edit> Changing(Seen seen, Edit edit)
+    private static IReadOnlyList<Edit> Changing(EffectiveLayout seen, Edit edit)
     {
         switch (edit)
         {
@@ -144,19 +144,19 @@ public static class OverrideEdits
         }
     }
 
-    private static Edit Add(Seen seen, Edit change) => new Edit.Insert(OverrideApplier.ToChange(change), seen.Holder, new Anchor.Last());
+    private static Edit Add(EffectiveLayout seen, Edit change) => new Edit.Insert(OverrideApplier.ToChange(change), seen.Holder, new Anchor.Last());
 
     /// <summary>The change that inserted a node, by itself or with what holds it.</summary>
-    private static Node? Maker(Seen seen, NodeId id) => seen.Changes.FirstOrDefault(change => change.Children.Any(child => child.Walk().Any(node => node.Id == id)));
+    private static Node? Maker(EffectiveLayout seen, NodeId id) => seen.Changes.FirstOrDefault(change => change.Children.Any(child => child.Walk().Any(node => node.Id == id)));
 
     /// <summary>Takes back a change that inserts, with those that are about what it inserted.</summary>
-    private static IReadOnlyList<Edit> TakeBack(Seen seen, Node change)
+    private static IReadOnlyList<Edit> TakeBack(EffectiveLayout seen, Node change)
     {
         var gone = change.Children[0].Walk().Select(node => node.Id.Name).ToHashSet(StringComparer.Ordinal);
         return [.. seen.Changes.Where(each => each != change && (gone.Contains(each.Word("target") ?? "") || gone.Contains(each.Word("parent") ?? ""))).Append(change).Select(each => new Edit.Remove(each.Id))];
     }
 
-    private static IReadOnlyList<Edit> Setting(Seen seen, Edit.Set set)
+    private static IReadOnlyList<Edit> Setting(EffectiveLayout seen, Edit.Set set)
     {
         if (Maker(seen, set.Node) is { } maker)
         {

@@ -5,13 +5,13 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Generation;
 
 /// <summary>A layout taken over for another entity: the layout, and the fields of the old one that found no match and were left out.</summary>
-public sealed record TakenOver(Layout Layout, ImmutableArray<string> Strays);
+public sealed record TemplateCopy(Layout Layout, ImmutableArray<string> Strays);
 
 /// <summary>Starts from templates, and takes layouts over for other entities: matched by field, strays reported.</summary>
 public static class TemplateLayouts
 {
     /// <summary>Every layout of a template, taken over for an entity, in one act.</summary>
-    public static IReadOnlyList<TakenOver> Make(Template template, Catalogue catalogue, Entity entity, string key) =>
+    public static IReadOnlyList<TemplateCopy> Make(Template template, Catalogue catalogue, Entity entity, string key) =>
     [
         .. template.Layouts.Select(name => catalogue.Layouts.GetValueOrDefault(name)).OfType<Layout>()
             .Select(layout => TakeOver(layout, entity, layout.Kind == "full" ? key : $"{key}-{layout.Kind}")),
@@ -21,12 +21,12 @@ public static class TemplateLayouts
     /// The layout with the same structure for another entity. Items of fields the entity has, by key, stay; the others go, with rows and cells left
     /// empty by it, and conditions and texts that name them.
     /// </summary>
-    public static TakenOver TakeOver(Layout layout, Entity entity, string key)
+    public static TemplateCopy TakeOver(Layout layout, Entity entity, string key)
     {
         var strays = new SortedSet<string>(StringComparer.Ordinal);
         var root = Kept(layout.Root, entity, strays)!
             .With("key", new Value.Word(key)).With("entity", new Value.Word(entity.Key)).With("title", new Value.Text(layout.Kind == "list" ? entity.Plural : entity.Label)).With("extends", null);
-        return new TakenOver(Layout.Of(root), [.. strays]);
+        return new TemplateCopy(Layout.Of(root), [.. strays]);
     }
 
     private static Node? Kept(Node node, Entity entity, SortedSet<string> strays)

@@ -19,8 +19,8 @@ internal sealed class PatternRun
     private readonly int[] besides;
     private readonly int end;
 
-    private Reached current;
-    private Reached following;
+    private StateSet current;
+    private StateSet following;
 
     public PatternRun(ImmutableArray<PatternStep> steps, Rune[] text)
     {
@@ -29,8 +29,8 @@ internal sealed class PatternRun
         places = new string?[steps.Length];
         next = new int[steps.Length];
         besides = new int[steps.Length];
-        current = new Reached(steps.Length);
-        following = new Reached(steps.Length);
+        current = new StateSet(steps.Length);
+        following = new StateSet(steps.Length);
         for (var i = 0; i < steps.Length; i++)
         {
             takes[i] = steps[i] as PatternStep.Take;
@@ -79,7 +79,7 @@ internal sealed class PatternRun
     }
 
     /// <summary>Adds a step and all that is reached from it without taking a character.</summary>
-    private void Follow(Reached reached, int start, int at)
+    private void Follow(StateSet reached, int start, int at)
     {
         // Those that are reached are gone on from in their order: the list is its own queue.
         var from = reached.Count;
@@ -111,7 +111,7 @@ internal sealed class PatternRun
     private bool IsWord(int at) => at >= 0 && at < runes.Length && (runes[at].Value == '_' || (runes[at].IsAscii && Rune.IsLetterOrDigit(runes[at])));
 
     /// <summary>The steps reached at a character, in the order they were.</summary>
-    private sealed class Reached(int size)
+    private sealed class StateSet(int size)
     {
         private readonly int[] order = new int[size];
 

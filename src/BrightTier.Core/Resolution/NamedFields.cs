@@ -141,7 +141,7 @@ internal sealed class NamedFields
                 }
 
                 break;
-            case ResolvedRelated related:
+            case ResolvedRelatedRecords related:
                 Reads(related.ReadOnly);
                 break;
             case ResolvedPanel panel:

@@ -10,7 +10,7 @@ namespace BrightTier.Core.Resolution;
 public static partial class ResolvedFormJson
 {
     /// <summary>Writes one content. In a variant, what is the same as at the base is <c>{"same": id}</c>.</summary>
-    private readonly struct Writing(Utf8JsonWriter writer, Definitions definitions, string language, HashSet<object>? shared, bool variant)
+    private readonly struct ContentWriter(Utf8JsonWriter writer, Definitions definitions, string language, HashSet<object>? shared, bool variant)
     {
         public void Content(ResolvedContent content)
         {
@@ -231,7 +231,7 @@ public static partial class ResolvedFormJson
                 case ResolvedAction action:
                     Action(action);
                     break;
-                case ResolvedRelated related:
+                case ResolvedRelatedRecords related:
                     writer.WriteString("kind", "related");
                     writer.WriteString("entity", related.Entity);
                     writer.WriteString("through", related.Through);

@@ -137,7 +137,7 @@ public sealed record ResolvedAction(
     : ResolvedItem(Id, Visible, Ghost);
 
 /// <param name="Order">The field that keeps the order users give the rows; null where they cannot be moved.</param>
-public sealed record ResolvedRelated(
+public sealed record ResolvedRelatedRecords(
     string Id, Decision Visible, string? Ghost, string Entity, string Through, string Label, ImmutableArray<string> Shows, ImmutableArray<string> Totals, ImmutableArray<string> Sort, string? Order, string As, Decision ReadOnly)
     : ResolvedItem(Id, Visible, Ghost)
 {

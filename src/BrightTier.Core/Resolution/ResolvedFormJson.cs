@@ -34,7 +34,7 @@ public static partial class ResolvedFormJson
         writer.WriteString("density", form.Density);
         writer.WriteString("marks", form.Marks);
         var shared = form.Variants.IsEmpty ? null : new HashSet<object>(ReferenceEqualityComparer.Instance);
-        new Writing(writer, definitions, form.Language, shared, false).Content(form.Content);
+        new ContentWriter(writer, definitions, form.Language, shared, false).Content(form.Content);
         if (shared is not null)
         {
             writer.WriteStartArray("variants");
@@ -48,7 +48,7 @@ public static partial class ResolvedFormJson
                     writer.WriteNumber("below", below);
                 }
 
-                new Writing(writer, definitions, form.Language, shared, true).Content(variant.Content);
+                new ContentWriter(writer, definitions, form.Language, shared, true).Content(variant.Content);
                 writer.WriteEndObject();
             }
 

@@ -243,7 +243,7 @@ public sealed class Resolver
             .ToDictionary(pair => pair.Key, pair => Reducer.Reduce(pair.Expression!, known), StringComparer.Ordinal),
         node.Word("begins"), node.Word("through"), node.Word("side") ?? "start", node.Word("weight") ?? "normal");
 
-    private ResolvedRelated? Related(Node node, Decision visible, string? ghost)
+    private ResolvedRelatedRecords? Related(Node node, Decision visible, string? ghost)
     {
         if (definitions.Entities.GetValueOrDefault(node.Word("related") ?? "") is not { } other || other.Find(node.Word("through") ?? "") is not { } through || !through.MayRead(viewer.Roles))
         {
@@ -254,7 +254,7 @@ public sealed class Resolver
         var shows = node.Words("shows").IsEmpty ? Generation.GeneratedLayout.ListColumns(other).Where(key => key != through.Key && readable.Contains(key)) : node.Words("shows").Where(readable.Contains);
         var order = node.Word("order") is { } key && other.Find(key) is { } kept && kept.MayRead(viewer.Roles) ? kept : null;
         var sort = node.Words("sort").Where(each => readable.Contains(each.TrimStart('-')));
-        var related = new ResolvedRelated(
+        var related = new ResolvedRelatedRecords(
             node.Id.Name, visible, ghost, other.Key, through.Key, node.Text("label")?.In(viewer.Language) ?? other.Plural.In(viewer.Language),
             [.. shows], [.. node.Words("totals").Where(readable.Contains)], order is null ? [.. sort] : [order.Key], order?.MayWrite(viewer.Roles) is true ? order.Key : null, node.Word("as") ?? "grid",
             mode == Modes.View ? Decision.Always : Decide(node, "readOnly"));

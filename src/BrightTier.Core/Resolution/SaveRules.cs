@@ -108,7 +108,7 @@ public static class SaveRules
         .ToHashSet(StringComparer.Ordinal);
 
     /// <summary>Whether records that point at the one in the form can be changed in it.</summary>
-    public static bool MayChange(ResolvedForm form, string entity, string through, EvaluationContext surroundings) => form.Content.Items.OfType<ResolvedRelated>()
+    public static bool MayChange(ResolvedForm form, string entity, string through, EvaluationContext surroundings) => form.Content.Items.OfType<ResolvedRelatedRecords>()
         .Any(item => item.Entity == entity && item.Through == through && !(item.ReadOnly.When is { } condition ? Evaluator.Holds(condition, surroundings) ?? true : item.ReadOnly.Holds));
 
     /// <summary>Steps through references that the form's conditions take; their records must be at hand to decide.</summary>
@@ -128,7 +128,7 @@ public static class SaveRules
                     yield return field.Required;
                     yield return field.ReadOnly;
                     break;
-                case ResolvedRelated related:
+                case ResolvedRelatedRecords related:
                     yield return related.ReadOnly;
                     break;
             }

@@ -16,9 +16,9 @@ public static class AccessEndpoints
     public static void MapAccess(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("").WithTags("session");
-        group.MapGet("/session", Session).WithName("getSession").AllowAnonymous().WithMetadata(new Uncompressed()).Produces<SessionInfo>().WithSummary("Who one is and what one may.");
+        group.MapGet("/session", Session).WithName("getSession").AllowAnonymous().WithMetadata(new NoCompression()).Produces<SessionInfo>().WithSummary("Who one is and what one may.");
         group.MapGet("/session/people", PeopleToPick).WithName("listPeopleToPick").AllowAnonymous().Produces<IReadOnlyList<Person>>().WithSummary("The people one can be, where the service lets one pick.");
-        group.MapPost("/session", SignIn).WithName("signIn").AllowAnonymous().WithMetadata(new Uncompressed(), new SignInTry()).TakesAtMost(BodySizes.Small).Produces<SessionInfo>().WithSummary("Signs in and sets the session's cookie.");
+        group.MapPost("/session", SignIn).WithName("signIn").AllowAnonymous().WithMetadata(new NoCompression(), new SignInTry()).TakesAtMost(BodySizes.Small).Produces<SessionInfo>().WithSummary("Signs in and sets the session's cookie.");
         group.MapDelete("/session", SignOut).WithName("signOut").Needs().Produces(204).WithSummary("Signs out.");
         group.MapPut("/session/password", ChangePassword).WithName("changePassword").Needs().Produces(204).WithSummary("Changes one's own password; one's other sessions end.");
     }
@@ -94,7 +94,7 @@ public static class AccessEndpoints
         await people.RevokeOthers(caller.Person.Id, caller.Credential, tokens: false, cancel);
         recognition.ForgetPerson(caller.Person.Id);
         // Every page of hers comes back, and only that of this session is let in.
-        broadcaster.Tell("person", System.Text.Json.JsonSerializer.Serialize(new PersonTold(caller.Person.Id), WireJson.Default.PersonTold), ending: caller.Person.Id);
+        broadcaster.Publish("person", System.Text.Json.JsonSerializer.Serialize(new PersonEvent(caller.Person.Id), WireJson.Default.PersonEvent), ending: caller.Person.Id);
         await audit.Note(caller.Person.Id, "password.changed", $"person/{caller.Person.Id}", null, cancel);
         return TypedResults.NoContent();
     }

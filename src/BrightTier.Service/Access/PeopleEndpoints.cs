@@ -19,8 +19,8 @@ public static partial class PeopleEndpoints
     {
         var group = api.MapGroup("/people").WithTags("people");
         group.MapGet("", List).WithName("listPeople").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<Person>>().WithSummary("Who there is; with their roles for administrators.");
-        group.MapPut("/{id}", Put).WithName("putPerson").Needs(Permissions.Administer).Produces<Person>().WithSummary("Makes a person, or changes what one is called and may; her open pages follow at once. If-None-Match: * only makes one.");
-        group.MapPut("/{id}/password", SetPassword).WithName("setPassword").Needs(Permissions.Administer).Produces(204).WithSummary("Sets a password for somebody, who is to change it when she signs in; her sessions and tokens end.");
+        group.MapPut("/{id}", Put).WithName("putPerson").Needs(Permissions.Administer).Produces<Person>().WithSummary("Creates a person, or changes their name, roles and language; their open pages follow at once. If-None-Match: * only creates.");
+        group.MapPut("/{id}/password", SetPassword).WithName("setPassword").Needs(Permissions.Administer).Produces(204).WithSummary("Sets a person's password, to be changed at the next sign-in; their sessions and tokens end.");
     }
 
     private static async Task<IResult> List(HttpContext http, PeopleStore people, CurrentRelease releases, CancellationToken cancel)
@@ -57,7 +57,7 @@ public static partial class PeopleEndpoints
         await people.Put(row, cancel);
         await audit.Note(caller.Person.Id, known is null ? "person.made" : "person.changed", $"person/{id}", new { name = row.Name, roles = body.Roles, before = known?.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries) }, cancel);
         recognition.ForgetPerson(id);
-        broadcaster.Tell("person", JsonSerializer.Serialize(new PersonTold(id), WireJson.Default.PersonTold), ending: id);
+        broadcaster.Publish("person", JsonSerializer.Serialize(new PersonEvent(id), WireJson.Default.PersonEvent), ending: id);
         return TypedResults.Json(PersonAnswer.Of(row), WireJson.Default.Person);
     }
 
@@ -70,7 +70,7 @@ public static partial class PeopleEndpoints
         await passwords.Set(person, body.Password, cancel);
         await people.RevokeOthers(id, null, tokens: true, cancel);
         recognition.ForgetPerson(id);
-        broadcaster.Tell("person", JsonSerializer.Serialize(new PersonTold(id), WireJson.Default.PersonTold), ending: id);
+        broadcaster.Publish("person", JsonSerializer.Serialize(new PersonEvent(id), WireJson.Default.PersonEvent), ending: id);
         await audit.Note(caller.Person.Id, "password.set", $"person/{id}", null, cancel);
         return TypedResults.NoContent();
     }

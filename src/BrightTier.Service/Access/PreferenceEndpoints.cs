@@ -18,8 +18,8 @@ public static class PreferenceEndpoints
     public static void MapPreferences(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/preferences").WithTags("session");
-        group.MapGet("/{name}", Get).WithName("getPreference").Needs(Permissions.ReadRecords).Produces<JsonElement>().WithSummary("What one keeps under a name; null when it is nothing.");
-        group.MapPut("/{name}", Put).WithName("putPreference").Needs(Permissions.ReadRecords).Accepts<JsonElement>("application/json").Produces(204).WithSummary("Keeps JSON under a name, at most 64 KiB.");
+        group.MapGet("/{name}", Get).WithName("getPreference").Needs(Permissions.ReadRecords).Produces<JsonElement>().WithSummary("A preference of one's own; null where there is none.");
+        group.MapPut("/{name}", Put).WithName("putPreference").Needs(Permissions.ReadRecords).Accepts<JsonElement>("application/json").Produces(204).WithSummary("Stores a preference of one's own, at most 64 KiB of JSON.");
     }
 
     private static async Task<IResult> Get(HttpContext http, string name, PreferenceStore preferences, CancellationToken cancel)

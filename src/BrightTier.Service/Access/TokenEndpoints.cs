@@ -14,9 +14,9 @@ public static class TokenEndpoints
     public static void MapTokens(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/tokens").WithTags("session");
-        group.MapGet("", List).WithName("listTokens").Needs().WithMetadata(new Uncompressed()).Produces<IReadOnlyList<TokenInfo>>().WithSummary("One's own personal tokens.");
-        group.MapPost("", Make).WithName("createToken").Needs().WithMetadata(new Uncompressed()).Produces<TokenInfo>(201).WithSummary("Makes a personal token, good for the acts in scopes or for all one may do; its secret is shown this once.");
-        group.MapDelete("/{id}", End).WithName("revokeToken").Needs().Produces(204).WithSummary("Ends a personal token.");
+        group.MapGet("", List).WithName("listTokens").Needs().WithMetadata(new NoCompression()).Produces<IReadOnlyList<TokenInfo>>().WithSummary("One's own personal tokens.");
+        group.MapPost("", Make).WithName("createToken").Needs().WithMetadata(new NoCompression()).Produces<TokenInfo>(201).WithSummary("Creates a personal token, for the permissions in scopes or for all one has; its secret is shown this once.");
+        group.MapDelete("/{id}", End).WithName("revokeToken").Needs().Produces(204).WithSummary("Revokes a personal token.");
     }
 
     private static async Task<IResult> List(HttpContext http, PeopleStore people, CancellationToken cancel) =>

@@ -15,8 +15,8 @@ public static class AuditEndpoints
     public static void MapAudit(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/audit").WithTags("audit");
-        group.MapGet("/entries", Search).WithName("listAuditEntries").Needs(Permissions.Administer).Produces<AuditPage>().WithSummary("What was done, newest first: by whom, which action, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500.");
-        group.MapGet("/entries/export", Export).WithName("exportAuditEntries").Needs(Permissions.Administer).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON.").DisableRequestTimeout();
+        group.MapGet("/entries", Search).WithName("listAuditEntries").Needs(Permissions.Administer).Produces<AuditPage>().WithSummary("The audit log, newest first: by whom, which action, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500.");
+        group.MapGet("/entries/export", Export).WithName("exportAuditEntries").Needs(Permissions.Administer).Produces<string>(200, "text/csv").WithSummary("All entries that match, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON.").DisableRequestTimeout();
         group.MapGet("/head", async (AuditSigner signer, CancellationToken cancel) => TypedResults.Json(await signer.Head(cancel), WireJson.Default.AuditHead)).WithName("getAuditHead").Needs(Permissions.Administer).Produces<AuditHead>()
             .WithSummary("How long the log is now and the hash of its last entry, signed: to be kept elsewhere, where whoever holds the database cannot reach it.");
         group.MapGet("/proof", Prove).WithName("proveAudit").Needs(Permissions.Administer).Produces<AuditProof>().WithSummary("Reads the whole log and says whether every entry holds the hash of the one before.").DisableRequestTimeout();

@@ -18,7 +18,7 @@ public static class RecordAuditEndpoints
     {
         var group = api.MapGroup("/audit/record-entries").WithTags("audit");
         group.MapGet("", Search).WithName("listRecordAuditEntries").Needs(Permissions.Administer).Produces<RecordAuditPage>().WithSummary("What was done to records, newest first: by whom, which action (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500.");
-        group.MapGet("/export", Export).WithName("exportRecordAuditEntries").Needs(Permissions.Administer).Produces<string>(200, "text/csv").WithSummary("All of it that is searched for, newest first, as CSV (RFC 4180).").DisableRequestTimeout();
+        group.MapGet("/export", Export).WithName("exportRecordAuditEntries").Needs(Permissions.Administer).Produces<string>(200, "text/csv").WithSummary("All entries that match, newest first, as CSV (RFC 4180).").DisableRequestTimeout();
     }
 
     private static async Task<IResult> Search(

@@ -1,4 +1,5 @@
 using BrightTier.Contracts;
+using BrightTier.Service.Broadcast;
 using BrightTier.Service.Hosting;
 using BrightTier.Service.Http;
 using BrightTier.Service.Snapshots;
@@ -17,6 +18,8 @@ internal static class SessionAnswer
     public static SessionInfo Of(HttpContext http, Caller? caller)
     {
         var services = http.RequestServices;
+        // Before anything is read: what happens from here on is heard.
+        var lastEvent = services.GetRequiredService<Broadcaster>().LastEventId;
         var (release, options) = (services.GetRequiredService<CurrentRelease>().Snapshot, services.GetRequiredService<IOptions<ServiceOptions>>().Value);
         var application = release.Definitions.Application;
         var language = caller?.Person.Language ?? Preferred(http, application);
@@ -33,7 +36,8 @@ internal static class SessionAnswer
             options.PickPeople && !http.IsFromElsewhere(),
             release.Number,
             language,
-            options.OpenId.IsSet ? options.OpenId.Name : null);
+            options.OpenId.IsSet ? options.OpenId.Name : null,
+            lastEvent);
     }
 
     /// <summary>The language of the application that a browser asks for first (RFC 9110, 12.5.4).</summary>

@@ -8,7 +8,7 @@ namespace BrightTier.Service.Backups;
 public static class BackupEndpoints
 {
     public static void MapBackups(this IEndpointRouteBuilder api) =>
-        api.MapGet("/backup", Get).WithName("downloadBackup").Needs(Permissions.Administer).WithTags("operations").Produces<byte[]>(200, "application/zip").WithSummary("Everything the installation holds, as it is now, in one archive: for whoever may administer. It is restored by starting an empty service with --Restore.").DisableRequestTimeout();
+        api.MapGet("/backup", Get).WithName("downloadBackup").Needs(Permissions.Administer).WithTags("operations").Produces<byte[]>(200, "application/zip").WithSummary("Everything the installation holds, as it is now, in one archive. It is restored by starting an empty service with --Restore.").DisableRequestTimeout();
 
     private static async Task<IResult> Get(HttpContext http, BackupArchive archiving, AuditStore audit, CancellationToken cancel)
     {

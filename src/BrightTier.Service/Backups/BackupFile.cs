@@ -22,7 +22,7 @@ internal sealed class BackupWriter(Stream target) : IDisposable
     private readonly List<BackupPart> parts = [];
 
     /// <summary>A stream for a part; it is done when the stream is closed, and before the next.</summary>
-    public Stream Part(string name) => new Hashed(archive.CreateEntry(name, CompressionLevel.Fastest).Open(), (hash, length) => parts.Add(new BackupPart(name, hash, length)));
+    public Stream Part(string name) => new HashStream(archive.CreateEntry(name, CompressionLevel.Fastest).Open(), (hash, length) => parts.Add(new BackupPart(name, hash, length)));
 
     public void Finish(DateTimeOffset at, long release)
     {
@@ -34,7 +34,7 @@ internal sealed class BackupWriter(Stream target) : IDisposable
 
     internal static JsonSerializerOptions Options { get; } = new(JsonSerializerDefaults.Web) { WriteIndented = true };
 
-    private sealed class Hashed(Stream inner, Action<string, long> done) : Stream
+    private sealed class HashStream(Stream inner, Action<string, long> done) : Stream
     {
         private readonly IncrementalHash hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         private long length;

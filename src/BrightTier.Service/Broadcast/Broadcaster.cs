@@ -16,7 +16,7 @@ public sealed record ServerEvent(long Number, string Type, string Data, bool For
 public sealed record Subscriber(string Person, string Credential, IReadOnlyList<string> Roles, bool ReadsDrafts);
 
 /// <summary>
-/// Tells every open stream what happens. The last thousand happenings are kept, so that a stream that was cut resumes where it was
+/// Tells every open stream what happens. The last thousand events are kept, so that a stream that was cut resumes where it was
 /// (Last-Event-ID); one that was away longer is told to look again.
 /// </summary>
 public sealed class Broadcaster
@@ -31,6 +31,9 @@ public sealed class Broadcaster
     private long number;
 
     public int Open => streams.Count;
+
+    /// <summary>The id of the last event: this run's name and the event's number, which grows.</summary>
+    public string LastEventId => string.Create(CultureInfo.InvariantCulture, $"{run}-{Interlocked.Read(ref number)}");
 
     /// <summary>Takes down that a client has drawn a release; false when its stream is not of this process.</summary>
     public bool HasDrawn(string stream, string person, long release)
@@ -51,10 +54,10 @@ public sealed class Broadcaster
     public Action<ServerEvent>? PassOn { get; set; }
 
     /// <param name="ending">A person whose streams end with this: they come back with the rights she has then.</param>
-    public void Tell(string type, string data, bool forConfigurators = false, string? ending = null)
+    public void Publish(string type, string data, bool forConfigurators = false, string? ending = null)
     {
         PassOn?.Invoke(new ServerEvent(0, type, data, forConfigurators, ending));
-        TellHere(type, data, forConfigurators, ending);
+        PublishHere(type, data, forConfigurators, ending);
     }
 
     /// <summary>What other processes are told of a session or token that is over; never an event for clients.</summary>
@@ -77,7 +80,7 @@ public sealed class Broadcaster
     }
 
     /// <summary>Tells the streams of this process alone what happened here or elsewhere.</summary>
-    public void TellHere(string type, string data, bool forConfigurators = false, string? ending = null, IReadOnlyList<string>? roles = null)
+    public void PublishHere(string type, string data, bool forConfigurators = false, string? ending = null, IReadOnlyList<string>? roles = null)
     {
         lock (gate)
         {

@@ -19,9 +19,9 @@ public static class DraftCommentEndpoints
     public static void MapDraftComments(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/drafts/{kind}/{key}/comments").WithTags("comments");
-        group.MapGet("", List).WithName("listDraftComments").NeedsReader().Produces<IReadOnlyList<CommentInfo>>().WithSummary("What was said about a draft and its items, oldest first; from then on one has seen it.");
-        group.MapPost("", Add).WithName("createDraftComment").NeedsReader().Produces<CommentInfo>(201).WithSummary("Says something about a draft, or about one item of a layout; @id names a person, who is told.");
-        api.MapPut("/comments/{id:long}/resolved", Resolve).WithName("resolveComment").Needs(Permissions.ReadRecords, Permissions.Configure, Permissions.Review, Permissions.Publish).WithTags("comments").Produces<CommentInfo>().WithSummary("Says that what a comment asks for is done, or that it is open again.");
+        group.MapGet("", List).WithName("listDraftComments").NeedsReader().Produces<IReadOnlyList<CommentInfo>>().WithSummary("The comments on a draft and its items, oldest first; one's mentions in them count as read.");
+        group.MapPost("", Add).WithName("createDraftComment").NeedsReader().Produces<CommentInfo>(201).WithSummary("Adds a comment to a draft, or to one item of a layout; @id mentions a person.");
+        api.MapPut("/comments/{id:long}/resolved", Resolve).WithName("resolveComment").Needs(Permissions.ReadRecords, Permissions.Configure, Permissions.Review, Permissions.Publish).WithTags("comments").Produces<CommentInfo>().WithSummary("Resolves a comment, or opens it again.");
     }
 
     private static async Task<IResult> List(HttpContext http, string kind, string key, DraftDocuments drafts, CommentThreads said, CancellationToken cancel)
@@ -41,7 +41,7 @@ public static class DraftCommentEndpoints
         }
 
         var comment = await said.Add(CommentSubject.Draft(row.Kind, row.Key), body, caller.Person.Id, cancel);
-        Tell(broadcaster, comment);
+        Publish(broadcaster, comment);
         return TypedResults.Json(comment, WireJson.Default.CommentInfo, statusCode: 201);
     }
 
@@ -51,12 +51,12 @@ public static class DraftCommentEndpoints
         var (comment, _) = await said.Find(id, cancel);
         caller = comment.Draft is null ? http.Caller(Permissions.ReadRecords) : http.Reader();
         comment = await said.Resolve(id, body.Resolved, caller.Person.Id, cancel);
-        Tell(broadcaster, comment);
+        Publish(broadcaster, comment);
         return TypedResults.Json(comment, WireJson.Default.CommentInfo);
     }
 
-    private static void Tell(Broadcaster broadcaster, CommentInfo comment) =>
-        broadcaster.Tell("comment", JsonSerializer.Serialize(new CommentTold(comment.Entity, comment.Record, comment.Draft), WireJson.Default.CommentTold), forConfigurators: comment.Draft is not null);
+    private static void Publish(Broadcaster broadcaster, CommentInfo comment) =>
+        broadcaster.Publish("comment", JsonSerializer.Serialize(new CommentEvent(comment.Entity, comment.Record, comment.Draft), WireJson.Default.CommentEvent), forConfigurators: comment.Draft is not null);
 
     private static DocumentKind Kind(string word) =>
         DocumentFile.KindNamed(word) ?? throw Problems.Invalid($"There are no documents of kind '{word}'; there are: {string.Join(", ", DocumentFile.KindNames)}.", new ProblemPart("kind", "is no kind"));

@@ -17,9 +17,9 @@ public static class RecordCommentEndpoints
     public static void MapRecordComments(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("").WithTags("comments");
-        group.MapGet("/records/{entity}/{id:long}/comments", List).WithName("listRecordComments").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("What was said about a record, oldest first; from then on one has seen it.");
-        group.MapPost("/records/{entity}/{id:long}/comments", Add).WithName("createRecordComment").Needs(Permissions.ReadRecords).Produces<CommentInfo>(201).WithSummary("Says something about a record; @id names a person, who is told.");
-        group.MapGet("/mentions", Mentions).WithName("listMentions").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("Comments in which one is named and which one has not seen, newest first.");
+        group.MapGet("/records/{entity}/{id:long}/comments", List).WithName("listRecordComments").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("The comments on a record, oldest first; one's mentions in them count as read.");
+        group.MapPost("/records/{entity}/{id:long}/comments", Add).WithName("createRecordComment").Needs(Permissions.ReadRecords).Produces<CommentInfo>(201).WithSummary("Adds a comment to a record; @id mentions a person.");
+        group.MapGet("/mentions", Mentions).WithName("listMentions").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("Comments that mention one and are not read yet, newest first.");
     }
 
     private static async Task<IResult> List(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore records, CommentThreads said, CancellationToken cancel)
@@ -40,7 +40,7 @@ public static class RecordCommentEndpoints
         }
 
         var comment = await said.Add(CommentSubject.Record(entity, id), body, caller.Person.Id, cancel);
-        broadcaster.Tell("comment", JsonSerializer.Serialize(new CommentTold(entity, id), WireJson.Default.CommentTold));
+        broadcaster.Publish("comment", JsonSerializer.Serialize(new CommentEvent(entity, id), WireJson.Default.CommentEvent));
         return TypedResults.Json(comment, WireJson.Default.CommentInfo, statusCode: 201);
     }
 

@@ -325,7 +325,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
         foreach (var (row, _) in all)
         {
-            broadcaster.Tell("draft", JsonSerializer.Serialize(new { kind = row.Kind, key = row.Key, revision = row.Revision, by = row.ChangedBy }), forConfigurators: true);
+            broadcaster.Publish("draft", JsonSerializer.Serialize(new { kind = row.Kind, key = row.Key, revision = row.Revision, by = row.ChangedBy }), forConfigurators: true);
         }
     }
 

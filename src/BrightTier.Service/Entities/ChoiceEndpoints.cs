@@ -18,7 +18,7 @@ public static class ChoiceEndpoints
     {
         var group = api.MapGroup("/choice-lists/{key}").WithTags("entities");
         group.MapGet("", Get).WithName("getChoiceList").NeedsReader().Produces<ChoiceListInfo>().WithSummary("The draft of a choice list, and the fields that use it.");
-        group.MapPut("", Put).WithName("putChoiceList").Needs(Permissions.Configure).Produces<ChoiceListInfo>().WithSummary("Changes the draft of a choice list; a choice that was ever published is retired, never taken away.");
+        group.MapPut("", Put).WithName("putChoiceList").Needs(Permissions.Configure).Produces<ChoiceListInfo>().WithSummary("Changes the draft of a choice list; a choice that was ever published is retired, never removed.");
     }
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)

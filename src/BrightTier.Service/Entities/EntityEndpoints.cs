@@ -17,19 +17,20 @@ public static class EntityEndpoints
         var group = api.MapGroup("").WithTags("entities");
         group.MapGet("/entities", List).WithName("listEntities").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<EntitySummary>>().WithSummary("All entities.");
         group.MapGet("/entities/{key}", Get).WithName("getEntity").Needs(Permissions.ReadRecords, Permissions.Configure, Permissions.Review, Permissions.Publish).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
-        group.MapGet("/documents", async (DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel) =>
+        var documents = api.MapGroup("/documents").WithTags("documents");
+        documents.MapGet("", async (DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel) =>
         {
             return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published, drafts.Damage(row), releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told))], WireJson.Default.IReadOnlyListDocumentSummary);
         }).WithName("listDocuments").NeedsReader().Produces<IReadOnlyList<DocumentSummary>>().WithSummary("Every draft, of whatever kind of document.");
         foreach (var kind in Enum.GetValues<DocumentKind>().Where(kind => kind is not DocumentKind.Layout))
         {
-            group.MapGet($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Text(http, kind, key, drafts, cancel))
+            documents.MapGet($"/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Text(http, kind, key, drafts, cancel))
                 .WithName($"get{Noun(kind)}Document").NeedsReader().Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag; as JSON with Accept: application/json.");
-            group.MapPut($"/documents/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Put(http, kind, key, drafts, cancel))
+            documents.MapPut($"/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Put(http, kind, key, drafts, cancel))
                 .WithName($"put{Noun(kind)}Document").Needs(Permissions.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<SaveResult>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
-            group.MapPost($"/documents/{kind.Name()}/{{key}}/recover", async (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>
+            documents.MapPost($"/{kind.Name()}/{{key}}/recover", async (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>
                     TypedResults.Json(await drafts.Recover(kind, key, http.Caller().Author, cancel), WireJson.Default.RecoveredDraft))
-                .WithName($"recover{Noun(kind)}Document").Needs(Permissions.Configure).Produces<RecoveredDraft>().WithSummary($"Puts the last text that can be read into a draft of the {kind.Name()} that cannot.");
+                .WithName($"recover{Noun(kind)}Document").Needs(Permissions.Configure).Produces<RecoveredDraft>().WithSummary($"Replaces a draft of the {kind.Name()} that cannot be read by the last text that can.");
         }
     }
 

@@ -9,18 +9,19 @@ namespace BrightTier.Service.Events;
 
 /// <summary>
 /// Server-sent events: <c>hello</c> with the name of the stream and the release, <c>release</c> with the number of the one that is current for whoever
-/// listens, <c>draft</c>, <c>approval</c> and <c>plan</c> (for those who read drafts), <c>comment</c> with what it is about, <c>person</c> with whose roles or language are others now.
+/// listens, <c>draft</c>, <c>approval</c> and <c>scheduled-release</c> (for those who read drafts), <c>comment</c> with what it is about, <c>person</c> with whose roles or language are others now.
 /// </summary>
 public static class EventEndpoints
 {
     public static void MapEvents(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/events", async (HttpContext http, Broadcaster broadcaster, CurrentRelease releases, TimeProvider time, IHostApplicationLifetime lifetime) =>
+        api.MapGet("/events", async (HttpContext http, string? after, Broadcaster broadcaster, CurrentRelease releases, TimeProvider time, IHostApplicationLifetime lifetime) =>
         {
             var caller = http.Caller();
             var snapshot = releases.Snapshot;
             var who = new Subscriber(caller.Person.Id, caller.Credential, caller.Roles, Callers.Reads(caller.PermissionsIn(snapshot.Definitions.Application, snapshot.Number)));
-            var last = http.Request.Headers["Last-Event-ID"].ToString();
+            // A browser that comes back says in the header what it heard last; the address is that of the first time.
+            var last = http.Request.Headers["Last-Event-ID"].ToString() is { Length: > 0 } heard ? heard : after;
             // Without this a stop would wait for every open stream.
             using var until = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, lifetime.ApplicationStopping);
             // It ends with the session or token it began with; after three weeks at the latest, which is as far as a timer reaches.
@@ -29,10 +30,10 @@ public static class EventEndpoints
             http.Response.Headers.CacheControl = "no-cache, no-store";
             http.Response.Headers["X-Accel-Buffering"] = "no";
             http.Features.Get<IHttpResponseBodyFeature>()?.DisableBuffering();
-            await broadcaster.Follow(last.Length == 0 ? null : last, who, snapshot.Number, http.Response.BodyWriter, until.Token);
+            await broadcaster.Follow(string.IsNullOrEmpty(last) ? null : last, who, snapshot.Number, http.Response.BodyWriter, until.Token);
         })
-        .WithName("followEvents").Needs().WithMetadata(new Uncompressed()).WithTags("events").Produces<string>(200, "text/event-stream")
-        .WithSummary("What happens, as it happens; resumes by Last-Event-ID.").DisableRequestTimeout();
+        .WithName("followEvents").Needs().WithMetadata(new NoCompression()).WithTags("events").Produces<string>(200, "text/event-stream")
+        .WithSummary("What happens, as it happens; begins after the event named by Last-Event-ID or the parameter after.").DisableRequestTimeout();
         api.MapPost("/events/acknowledge", (HttpContext http, AcknowledgeRequest body, Broadcaster broadcaster) =>
         {
             var caller = http.Caller();
@@ -46,6 +47,6 @@ public static class EventEndpoints
             return TypedResults.NoContent();
         })
         .WithName("acknowledgeRelease").Needs().WithTags("events").Produces(204)
-        .WithSummary("Says that the client of a stream has drawn a release, for the count in a release's receipt.");
+        .WithSummary("Acknowledges that the client of a stream shows a release; the release's receipt counts them.");
     }
 }

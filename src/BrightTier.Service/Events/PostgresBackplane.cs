@@ -87,7 +87,7 @@ public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broad
                 {
                     cutOff = false;
                     log.LogInformation("The database is there again; release {Release} is current.", releases.Default.Number);
-                    broadcaster.TellHere("resync", "{}");
+                    broadcaster.PublishHere("resync", "{}");
                 }
 
                 while (true)
@@ -140,7 +140,7 @@ public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broad
             recognition.ForgetPerson(ending);
         }
 
-        broadcaster.TellHere(type, said.GetProperty("data").GetString()!, said.GetProperty("forConfigurators").GetBoolean(), ending);
+        broadcaster.PublishHere(type, said.GetProperty("data").GetString()!, said.GetProperty("forConfigurators").GetBoolean(), ending);
     }
 
     private string Written(ServerEvent happening)

@@ -138,7 +138,7 @@ public static class FormEndpoints
     /// <summary>The same by routing: for paths spelt in another way than the one that is looked for first, and for the OpenAPI document.</summary>
     public static void MapForms(this IEndpointRouteBuilder api) =>
         api.MapGet("/forms/{entity}", (HttpContext http, string entity, string? mode, string? language, string? kind, string? record) => Serve(http, Prefix + entity))
-            .Needs(Permissions.ReadRecords).WithMetadata(new Uncompressed()).WithTags("forms")
+            .WithName("getForm").Needs(Permissions.ReadRecords).WithMetadata(new NoCompression()).WithTags("forms")
             .Produces<System.Text.Json.JsonElement>().Produces(304)
             .WithSummary("The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, list or print, record the one whose values routing rules may look at; the header Bright-Release tells which release it is of.");
 }

@@ -25,10 +25,10 @@ public static class BundleEndpoints
 
     public static void MapBundles(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/documents", Take).WithName("importDocuments").Needs(Permissions.Configure).TakesAtMost(BodySizes.Largest).WithTags("documents").Produces<ImportReport>().WithSummary("Takes documents into the drafts, all or none: over what they were made from, merged where that is asked for, or only to see what would come of it.");
+        api.MapPost("/documents", Take).WithName("importDocuments").Needs(Permissions.Configure).TakesAtMost(BodySizes.Largest).WithTags("documents").Produces<ImportReport>().WithSummary("Imports documents into the drafts, all or none: over the version they were made from, merged on request; dryRun only says what would happen.");
         var group = api.MapGroup("/bundle").WithTags("documents");
-        group.MapGet("", Export).WithName("exportBundle").NeedsReader().Produces<byte[]>(200, "application/zip").WithSummary("Documents in one archive: those in ?document=kind/key with all they rest on (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts.");
-        group.MapPost("", Import).WithName("importBundle").Needs(Permissions.Configure).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/zip").Produces<ImportReport>().WithSummary("Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what was changed here as well, over what both sides come from, and tells where both changed the same.");
+        group.MapGet("", Export).WithName("exportBundle").NeedsReader().Produces<byte[]>(200, "application/zip").WithSummary("Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts.");
+        group.MapPost("", Import).WithName("importBundle").Needs(Permissions.Configure).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/zip").Produces<ImportReport>().WithSummary("Imports a bundle into the drafts, all or none, checked before anything is written: only=kind/key imports some, rename=kind/key:other under another key, dryRun=true only says what would happen, merge=true keeps what was changed here too and lists the conflicts.");
     }
 
     private static async Task<IResult> Take(HttpContext http, ImportRequest body, DocumentImport taking, CancellationToken cancel) =>

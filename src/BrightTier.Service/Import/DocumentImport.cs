@@ -41,7 +41,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
         for (var i = 0; i < sent.Count; i++)
         {
             var row = rows.GetValueOrDefault((sent[i].Document.Kind.Name(), sent[i].Document.Key));
-            arriving.Add(Lay(sent[i].Document, sent[i].Before, request.Documents[i].Replaces, row is null ? null : (drafts.ParsedOrNull(row), row.Revision, row.ChangedBy), request.Merge, side));
+            arriving.Add(Reconcile(sent[i].Document, sent[i].Before, request.Documents[i].Replaces, row is null ? null : (drafts.ParsedOrNull(row), row.Revision, row.ChangedBy), request.Merge, side));
         }
 
         var before = await drafts.Catalogue(cancel);
@@ -88,7 +88,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
     }
 
     /// <summary>What comes of one document over what its draft holds by now.</summary>
-    private static IncomingDocument Lay(Document sent, Document? from, bool replaces, (Document? Document, long Revision, string By)? draft, bool merge, Side? take)
+    private static IncomingDocument Reconcile(Document sent, Document? from, bool replaces, (Document? Document, long Revision, string By)? draft, bool merge, Side? take)
     {
         var (now, revision) = (draft?.Document, draft?.Revision ?? 0);
         if (sent is Document.OfLayout { Layout: var read, Derived: var derived } && (from ?? now) is Document.OfLayout { Layout: var known })
@@ -145,7 +145,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
 
     private static ImportedDocument Info(IncomingDocument each, Catalogue before, bool taken) => new(
         each.Document.Kind.Name(), each.Document.Key, each.Change,
-        each.Changes && each.Now is { } now ? DocumentMerge.Tell(now, each.Document) : [],
+        each.Changes && each.Now is { } now ? DocumentMerge.Describe(now, each.Document) : [],
         each.Changes ? Noticed(each, before) : [],
         each.Conflicts, each.Revision + (taken && each.Changes ? 1 : 0), DocumentFile.Write(each.Document));
 

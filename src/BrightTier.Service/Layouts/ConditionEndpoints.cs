@@ -15,7 +15,7 @@ public static class ConditionEndpoints
 
     public static void MapConditions(this IEndpointRouteBuilder api) =>
         api.MapPost("/layouts/{key}/conditions/check", Check).WithName("checkCondition").NeedsReader().WithTags("layouts").Produces<ConditionInfo>()
-            .WithSummary("What is known of a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and its result for a record.");
+            .WithSummary("Checks a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and its result for a record.");
 
     private static async Task<IResult> Check(HttpContext http, string key, ConditionRequest body, DraftDocuments drafts, CancellationToken cancel)
     {

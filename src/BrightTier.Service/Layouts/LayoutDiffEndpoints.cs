@@ -32,7 +32,7 @@ public static class LayoutDiffEndpoints
         var entity = (await drafts.Definitions(cancel)).Entities.GetValueOrDefault(layout.Entity);
         var edits = LayoutDiff.Edits(old, layout);
         return TypedResults.Json(
-            new Comparison(oldName, name, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), [.. EditSummary.Tell(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]),
+            new Comparison(oldName, name, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), [.. EditSummary.Describe(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]),
             WireJson.Default.Comparison);
 
         async Task<(Layout Layout, string Name)> Newest()

@@ -27,15 +27,15 @@ public static class LayoutEndpoints
     {
         var group = api.MapGroup("/layouts").WithTags("layouts");
         group.MapGet("", List).WithName("listLayouts").NeedsReader().Produces<IReadOnlyList<LayoutSummary>>().WithSummary("All drafts of layouts.");
-        group.MapPost("", Make).WithName("createLayout").Needs(Permissions.Configure).Produces<LayoutDraft>(201).WithSummary("Makes a draft: generated, empty, example:key from a worked example, or as a copy of the layout named.");
+        group.MapPost("", Make).WithName("createLayout").Needs(Permissions.Configure).Produces<LayoutDraft>(201).WithSummary("Creates a draft: generated, empty, example:key from a worked example, or as a copy of the layout named.");
         api.MapGet("/entities/{entity}/examples", Examples).WithName("listExamples").NeedsReader().WithTags("layouts").Produces<IReadOnlyList<ExampleInfo>>().WithSummary("The worked examples that can be made of an entity's fields; each begins a layout.");
         group.MapGet("/{key}", Get).WithName("getLayout").NeedsReader().Produces<LayoutDraft>().WithSummary("A draft as a tree; as a file with Accept: application/yaml.");
         group.MapPut("/{key}", Put).WithName("putLayout").Needs(Permissions.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<SaveResult>().WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
         group.MapPost("/{key}/edits", Edit).WithName("editLayout").Needs(Permissions.Configure).TakesAtMost(BodySizes.Document).Produces<EditResult>().WithSummary("Applies edits made against a revision, rebased over what came since.");
         group.MapGet("/{key}/changes", Changes).WithName("listChanges").NeedsReader().Produces<IReadOnlyList<ChangeInfo>>().WithSummary("The history of a draft after a revision, oldest first.");
         group.MapGet("/{key}/findings", Findings).WithName("listLayoutFindings").NeedsReader().Produces<IReadOnlyList<FindingInfo>>().WithSummary("What the checks find in a draft.");
-        group.MapPost("/{key}/generate", Generate).WithName("generateLayout").Needs(Permissions.Configure).Produces<SaveResult>().WithSummary("Puts the generated layout in the place of what the draft holds; one change, which can be undone.");
-        group.MapPost("/{key}/recover", Recover).WithName("recoverLayout").Needs(Permissions.Configure).Produces<RecoveredDraft>().WithSummary("Puts the last text that can be read into a draft that cannot: as its history leads to, or as it was published.");
+        group.MapPost("/{key}/generate", Generate).WithName("generateLayout").Needs(Permissions.Configure).Produces<SaveResult>().WithSummary("Replaces the draft by the generated layout, as one change that can be undone.");
+        group.MapPost("/{key}/recover", Recover).WithName("recoverLayout").Needs(Permissions.Configure).Produces<RecoveredDraft>().WithSummary("Replaces a draft that cannot be read by the last text that can: from its history, or as it was published.");
         group.MapGet("/{key}/entity", Shown).WithName("getLayoutEntity").NeedsReader().Produces<EntityInfo>().WithSummary("What a layout shows: the draft of its entity; of a piece its slots, each as a field.");
         group.MapGet("/{key}/preview", Preview).WithName("previewLayout").NeedsReader().Produces<JsonElement>().WithSummary("A draft resolved for a role, mode and language.");
         api.MapGet("/schemas/layout.json", () => TypedResults.Bytes(Schema, "application/schema+json")).WithName("getLayoutSchema").AllowAnonymous().WithTags("layouts").WithSummary("The JSON Schema (2020-12) of layout files.");

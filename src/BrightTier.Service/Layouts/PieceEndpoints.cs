@@ -18,10 +18,10 @@ public static class PieceEndpoints
     {
         api.MapGet("/pieces", List).WithName("listPieces").NeedsReader().WithTags("layouts").Produces<IReadOnlyList<PieceInfo>>().WithSummary("Every piece with its slots and its uses, the one changed last first.");
         var group = api.MapGroup("/layouts/{key}").WithTags("layouts");
-        group.MapPost("/pieces", Make).WithName("createPiece").Needs(Permissions.Configure).Produces<PieceInfo>(201).WithSummary("Makes a piece of nodes of the layout, with a slot for each of their fields; the layout itself stays as it is.");
-        group.MapGet("/detach", Detach).WithName("detachPiece").Needs(Permissions.Configure).Produces<EditProposal>().WithSummary("The edits that put a copy in the place of a piece's use, so that later changes of the piece do not reach it.");
+        group.MapPost("/pieces", Make).WithName("createPiece").Needs(Permissions.Configure).Produces<PieceInfo>(201).WithSummary("Creates a piece from nodes of the layout, with a slot for each of their fields; the layout itself stays as it is.");
+        group.MapGet("/detach", Detach).WithName("detachPiece").Needs(Permissions.Configure).Produces<EditProposal>().WithSummary("The edits that replace a piece's use by a copy, which later changes of the piece do not reach.");
         group.MapGet("/clipboard", Clip).WithName("copyNodes").NeedsReader().Produces<string>(200, "application/yaml").WithSummary("Nodes of the layout as the text of a piece, for the clipboard: ?nodes=hull,mastHeight.");
-        group.MapPost("/paste", Paste).WithName("pasteNodes").Needs(Permissions.Configure).TakesAtMost(BodySizes.Document).Produces<EditProposal>().WithSummary("The edits that put a piece, or the text of one, into the layout as nodes of its own, its fields matched by key or label.");
+        group.MapPost("/paste", Paste).WithName("pasteNodes").Needs(Permissions.Configure).TakesAtMost(BodySizes.Document).Produces<EditProposal>().WithSummary("The edits that insert a piece, or the text of one, as nodes of the layout's own, its fields matched by key or label.");
     }
 
     private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CancellationToken cancel)

@@ -45,7 +45,7 @@ public sealed class DraftApprovals(ApprovalStore store, DraftDocuments drafts, C
         }
 
         await audit.Note(by.Id, request.Approved ? "draft.approved" : "draft.approval-withdrawn", $"{row.Kind}/{row.Key}", new { revision = row.Revision }, cancel);
-        broadcaster.Tell("approval", System.Text.Json.JsonSerializer.Serialize(new { kind = row.Kind, key = row.Key, revision = row.Revision, by = by.Id }), forConfigurators: true);
+        broadcaster.Publish("approval", System.Text.Json.JsonSerializer.Serialize(new { kind = row.Kind, key = row.Key, revision = row.Revision, by = by.Id }), forConfigurators: true);
     }
 
     /// <summary>Refuses what nobody approved who could.</summary>

@@ -32,18 +32,18 @@ public sealed class ReleaseAnnouncer(CurrentRelease releases, Broadcaster broadc
             Say(now.Everyone.Number, null);
         }
 
-        if (now.Ahead?.Snapshot.Number != before.Ahead?.Snapshot.Number)
+        if (now.Staged?.Snapshot.Number != before.Staged?.Snapshot.Number)
         {
-            if (now.Ahead is { } ahead)
+            if (now.Staged is { } staged)
             {
-                Say(ahead.Snapshot.Number, ahead.Roles);
+                Say(staged.Snapshot.Number, staged.Roles);
             }
             else if (now.Everyone.Number == before.Everyone.Number)
             {
-                Say(now.Everyone.Number, before.Ahead!.Roles);
+                Say(now.Everyone.Number, before.Staged!.Roles);
             }
         }
 
-        void Say(long release, IReadOnlyList<string>? roles) => broadcaster.TellHere("release", System.Text.Json.JsonSerializer.Serialize(new { release }), roles: roles);
+        void Say(long release, IReadOnlyList<string>? roles) => broadcaster.PublishHere("release", System.Text.Json.JsonSerializer.Serialize(new { release }), roles: roles);
     }
 }

@@ -167,7 +167,7 @@ public sealed class ReleasePublisher(
         }
     }
 
-    /// <summary>Gives the release that some have ahead to everyone, or takes it back from them.</summary>
+    /// <summary>Promotes the staged release to everyone, or cancels it.</summary>
     /// <param name="by">Who asks, who may publish everything the release changes; or the service, when its time has come.</param>
     public async Task EndRollout(long number, bool everyone, Author by, CancellationToken cancel)
     {
@@ -261,10 +261,10 @@ public sealed class ReleasePublisher(
 
     private async Task<ReleaseRow> Release(Dictionary<(string Kind, string Key), ReleasedText> texts, Dictionary<(string Kind, string Key), long> revisions, ReleaseTerms terms, CancellationToken cancel)
     {
-        var (previous, ahead) = (releases.Default.Number, releases.Active.Ahead);
-        if (ahead is not null)
+        var (previous, staged) = (releases.Default.Number, releases.Active.Staged);
+        if (staged is not null)
         {
-            throw new RefusedException(409, "release-staged", $"Release {ahead.Snapshot.Number} is staged for {string.Join(", ", ahead.Roles)}; promote or cancel it before the next.");
+            throw new RefusedException(409, "release-staged", $"Release {staged.Snapshot.Number} is staged for {string.Join(", ", staged.Roles)}; promote or cancel it before the next.");
         }
 
         if (previous == 0 && terms.Roles is not null)
@@ -309,7 +309,7 @@ public sealed class ReleasePublisher(
 
         Step("committed");
         var before = releases.Active;
-        var now = rollout is null ? new ActiveReleases(next, null) : before with { Ahead = new Staged(next, terms.Roles!) };
+        var now = rollout is null ? new ActiveReleases(next, null) : before with { Staged = new StagedRelease(next, terms.Roles!) };
         releases.Become(now);
         Step("current");
         announcer.Announce((before, now));

@@ -14,7 +14,7 @@ public static class BulkEndpoints
 
     public static void MapBulk(this IEndpointRouteBuilder api) =>
         api.MapPatch("/records/{entity}", Change).WithName("changeRecords").Needs(Permissions.WriteRecords).WithTags("records").Produces<BulkResult>()
-            .WithSummary("Gives up to 1,000 records the same values, each at the version named; all are changed or none, and what stands against it is told by record.");
+            .WithSummary("Sets the same values in up to 1,000 records, each at the version named, all or none; problems are listed by record.");
 
     private static async Task<IResult> Change(
         HttpContext http, string entity, BulkChange body, CurrentRelease releases, IRecordStore store, RecordWriter saving, TimeProvider time, CancellationToken cancel)

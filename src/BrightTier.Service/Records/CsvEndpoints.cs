@@ -19,7 +19,7 @@ public static class CsvEndpoints
         group.MapPost("", Import).WithName("importRecords").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableImportReport>()
             .WithSummary("Imports records from CSV, all of them or none; with dryRun=true it only says what would happen.")
             .WithDescription("columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other creates one. decimalSeparator is . or , and dateOrder is ymd, dmy or mdy; without them values are read as the export writes them.");
-        group.MapPost("/columns", Describe).WithName("describeTable").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableInfo>().WithSummary("What the columns of a table seem to be, and what they may be; nothing is taken.");
+        group.MapPost("/columns", Describe).WithName("describeTable").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<string>("text/csv").Produces<TableInfo>().WithSummary("What the columns of a table seem to be, and what they may be; nothing is imported.");
     }
 
     private static async Task Export(HttpContext http, string entity, RecordLists lists, CurrentRelease releases, string? q, string? sort, string? filter, bool? listed, CancellationToken cancel)

@@ -15,7 +15,7 @@ public static class FileEndpoints
     {
         var group = api.MapGroup("/files").WithTags("files");
         group.MapPost("", Store).WithName("uploadFile").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/octet-stream").Produces<StoredFile>(201).WithSummary("Stores the body under the name in ?name=; the answer's value goes into a field.");
-        group.MapGet("/{hash}/{name}", Get).WithName("downloadFile").Needs(Permissions.ReadRecords).WithMetadata(new Uncompressed()).Produces<byte[]>(200, "application/octet-stream").WithSummary("A stored file; images as such, all else as a download.");
+        group.MapGet("/{hash}/{name}", Get).WithName("downloadFile").Needs(Permissions.ReadRecords).WithMetadata(new NoCompression()).Produces<byte[]>(200, "application/octet-stream").WithSummary("A stored file; images as such, all else as a download.");
     }
 
     private static async Task<IResult> Store(HttpContext http, string? name, FileStore files, CancellationToken cancel)

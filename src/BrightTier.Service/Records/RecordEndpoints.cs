@@ -22,9 +22,9 @@ public static class RecordEndpoints
         group.MapGet("/lookup", LookUp).WithName("lookUpRecords").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<RecordName>>().WithSummary("Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these.");
         group.MapGet("/{id:long}", Get).WithName("getRecord").Needs(Permissions.ReadRecords).Produces<RecordInfo>().WithSummary("One record, with its version as entity tag.");
         group.MapPatch("/{id:long}", Change).WithName("changeRecord").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Document).Produces<RecordInfo>().WithSummary("Changes the fields given; If-Match names the version changed.");
-        group.MapDelete("/{id:long}", Delete).WithName("deleteRecord").Needs(Permissions.WriteRecords).Produces(204).WithSummary("Deletes a record; it can be brought back.");
-        group.MapGet("/{id:long}/history", History).WithName("getRecordHistory").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<HistoryEntry>>().WithSummary("What happened to a record, newest first, as far as one may read it.");
-        group.MapPost("/{id:long}/restore", Restore).WithName("restoreRecord").Needs(Permissions.WriteRecords).Produces<RecordInfo>().WithSummary("Brings a deleted record back.");
+        group.MapDelete("/{id:long}", Delete).WithName("deleteRecord").Needs(Permissions.WriteRecords).Produces(204).WithSummary("Deletes a record; it can be restored.");
+        group.MapGet("/{id:long}/history", History).WithName("getRecordHistory").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<HistoryEntry>>().WithSummary("The changes to a record, newest first, as far as one may read them.");
+        group.MapPost("/{id:long}/restore", Restore).WithName("restoreRecord").Needs(Permissions.WriteRecords).Produces<RecordInfo>().WithSummary("Restores a deleted record.");
     }
 
     private static async Task<IResult> List(
@@ -130,7 +130,7 @@ public static class RecordEndpoints
         var caller = http.Caller();
         var definition = releases.Entity(entity);
         var outcome = await store.Delete(definition, id, ETags.Expected(http), Stamp(caller, time), cancel);
-        if (outcome is SaveOutcome.Referred && await Referring(definition, id, caller, releases, store, cancel) is { } referring)
+        if (outcome is SaveOutcome.InUse && await Referring(definition, id, caller, releases, store, cancel) is { } referring)
         {
             throw new RefusedException(409, "referred-to", $"{referring} refer to this one; change them first.");
         }
@@ -204,7 +204,7 @@ public static class RecordEndpoints
         if (outcomes.Count > 1 && related[outcomes.Count - 2] is var (pointer, write)
             && Refusal(outcomes[^1], write.Entity, (write as RecordWrite.Change)?.Id ?? (write as RecordWrite.Delete)?.Id ?? 0, caller) is { } refused)
         {
-            var (status, code) = outcomes[^1] is SaveOutcome.Outdated ? (409, "related-changed") : (refused.Status, refused.Code);
+            var (status, code) = outcomes[^1] is SaveOutcome.VersionConflict ? (409, "related-changed") : (refused.Status, refused.Code);
             throw new RefusedException(status, code, refused.Message, [.. (refused.Parts ?? []).Select(part => part with { Pointer = $"{pointer}/{part.Pointer}" }).DefaultIfEmpty(new ProblemPart(pointer, refused.Message))]);
         }
 
@@ -212,19 +212,19 @@ public static class RecordEndpoints
     }
 
     private static StoredRecord Saved(SaveOutcome outcome, Entity entity, long id, Caller caller) =>
-        outcome is SaveOutcome.Saved saved ? saved.Record : throw Refusal(outcome, entity, id, caller)!;
+        outcome is SaveOutcome.Success saved ? saved.Record : throw Refusal(outcome, entity, id, caller)!;
 
     /// <summary>What stood against saving; null where nothing did.</summary>
     internal static RefusedException? Refusal(SaveOutcome outcome, Entity entity, long id, Caller caller) => outcome switch
     {
-        SaveOutcome.Saved => null,
-        SaveOutcome.Outdated outdated => Outdated(entity, outdated.Current),
-        SaveOutcome.Taken taken => new RefusedException(422, "record-invalid", taken.Field.MayRead(caller.Roles) ? $"Another {entity.Label.ToString().ToLowerInvariant()} has this {taken.Field.Label.ToString().ToLowerInvariant()} already." : "A value is taken.",
+        SaveOutcome.Success => null,
+        SaveOutcome.VersionConflict outdated => Outdated(entity, outdated.Current),
+        SaveOutcome.DuplicateValue taken => new RefusedException(422, "record-invalid", taken.Field.MayRead(caller.Roles) ? $"Another {entity.Label.ToString().ToLowerInvariant()} has this {taken.Field.Label.ToString().ToLowerInvariant()} already." : "A value is taken.",
             [new ProblemPart(taken.Field.MayRead(caller.Roles) ? taken.Field.Key : "", taken.Field.MayRead(caller.Roles) ? $"{taken.Field.Label} is taken: another {entity.Label.ToString().ToLowerInvariant()} has it." : "A value is taken.", "unique")]),
-        SaveOutcome.Dangling { Field: var hidden } when !hidden.MayRead(caller.Roles) => new RefusedException(422, "record-invalid", "A value points at a record that is not there."),
-        SaveOutcome.Dangling dangling => new RefusedException(422, "record-invalid", $"{dangling.Field.Label} points at a record that is not there.",
+        SaveOutcome.ReferenceNotFound { Field: var hidden } when !hidden.MayRead(caller.Roles) => new RefusedException(422, "record-invalid", "A value points at a record that is not there."),
+        SaveOutcome.ReferenceNotFound dangling => new RefusedException(422, "record-invalid", $"{dangling.Field.Label} points at a record that is not there.",
             [new ProblemPart(dangling.Field.Key, $"{dangling.Field.Label} points at a record that is not there; it may have been deleted.", "reference")]),
-        SaveOutcome.Referred => new RefusedException(409, "referred-to", "Other records refer to this one; change them first."),
+        SaveOutcome.InUse => new RefusedException(409, "referred-to", "Other records refer to this one; change them first."),
         _ => NoRecord(entity, id),
     };
 

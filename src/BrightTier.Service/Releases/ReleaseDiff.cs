@@ -30,7 +30,7 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
                 continue;
             }
 
-            var words = was && has ? Tell(before.Document(), after.Document()) : [];
+            var words = was && has ? Describe(before.Document(), after.Document()) : [];
             if (was && has && words.Count == 0)
             {
                 // Written in another way, and the same.
@@ -45,8 +45,8 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
 
         return new ReleaseComparison(old.Name, next.Name, different);
 
-        IReadOnlyList<string> Tell(Document? one, Document? other) =>
-            one is null ? ["Cannot be read as it was."] : other is null ? ["Cannot be read as it is."] : DocumentMerge.Tell(one, other, Label);
+        IReadOnlyList<string> Describe(Document? one, Document? other) =>
+            one is null ? ["Cannot be read as it was."] : other is null ? ["Cannot be read as it is."] : DocumentMerge.Describe(one, other, Label);
 
         string Label(string entity, string field)
         {

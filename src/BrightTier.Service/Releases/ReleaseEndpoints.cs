@@ -23,7 +23,7 @@ public static class ReleaseEndpoints
         group.MapGet("", List).WithName("listReleases").NeedsReader().Produces<IReadOnlyList<ReleaseInfo>>().WithSummary("All releases, newest first.");
         group.MapGet("/{number:long}", Get).WithName("getRelease").NeedsReader().Produces<ReleaseInfo>().WithSummary("One release.");
         group.MapGet("/{number:long}/documents/{kind}/{key}", Text).WithName("getReleasedDocument").NeedsReader().Produces<string>(200, "application/yaml")
-            .WithSummary("The text of a document as a release has it, to the letter, whether it can be read or not.");
+            .WithSummary("The exact text of a document in a release, whether it can be read or not.");
         group.MapPost("", Publish).WithName("publishRelease").Needs(Permissions.Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
         group.MapGet("/dependencies", Dependencies).WithName("listDependencies").NeedsReader().Produces<IReadOnlyList<DependencyInfo>>()
             .WithSummary("The unpublished drafts that the drafts in ?document=kind/key depend on, near and far: they are published with them.");
@@ -31,11 +31,11 @@ public static class ReleaseEndpoints
             .WithSummary("How two releases differ, or a release and the drafts, document by document, in words.")
             .WithDescription("from and to are a number, current or drafts. Without them: from current to drafts, which is what waits to be published.");
         group.MapPost("/{number:long}/promote", Promote).WithName("promoteRelease").Needs(Permissions.Publish).Produces<ReleaseInfo>()
-            .WithSummary("Gives a release that went to some roles first to everyone.");
+            .WithSummary("Promotes a staged release to everyone.");
         group.MapPost("/{number:long}/cancel", Cancel).WithName("cancelRelease").Needs(Permissions.Publish).Produces<ReleaseInfo>()
-            .WithSummary("Takes back a release that went to some roles first: they have what everyone has.");
+            .WithSummary("Cancels a staged release: its roles get what everyone has.");
         group.MapPost("/{number:long}/restore", Restore).WithName("restoreRelease").Needs(Permissions.Publish).Produces<Receipt>(201)
-            .WithSummary("Makes a new release of what an old one held, or of what is current with some documents as an old one had them.");
+            .WithSummary("Creates a release of what an old one held, or of what is current with some documents as an old one had them.");
     }
 
     private static async Task<IResult> List(HttpContext http, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)

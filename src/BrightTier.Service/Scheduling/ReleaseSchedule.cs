@@ -50,9 +50,9 @@ public sealed class ReleaseSchedule(
     private async Task MakeDue(CancellationToken cancel)
     {
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
-        var ahead = await store.FindStaged(cancel);
+        var staged = await store.FindStaged(cancel);
         var due = await scheduled.Due(now, cancel);
-        if ((ahead?.EveryoneAt is not { } at || at > now) && due.Count == 0)
+        if ((staged?.EveryoneAt is not { } at || at > now) && due.Count == 0)
         {
             return;
         }
@@ -63,9 +63,9 @@ public sealed class ReleaseSchedule(
             return;
         }
 
-        if (ahead is { EveryoneAt: { } everyoneAt } && everyoneAt <= now)
+        if (staged is { EveryoneAt: { } everyoneAt } && everyoneAt <= now)
         {
-            await publisher.EndRollout(ahead.Release, everyone: true, new Author(ahead.ChangedBy, null), cancel);
+            await publisher.EndRollout(staged.Release, everyone: true, new Author(staged.ChangedBy, null), cancel);
         }
 
         foreach (var release in due)
@@ -76,9 +76,9 @@ public sealed class ReleaseSchedule(
 
     private async Task Execute(ScheduledReleaseRow release, CancellationToken cancel)
     {
-        if (releases.Active.Ahead is { } ahead)
+        if (releases.Active.Staged is { } staged)
         {
-            var reason = $"waits for release {ahead.Snapshot.Number}, which is out to some roles alone";
+            var reason = $"waits for release {staged.Snapshot.Number}, which is out to some roles alone";
             if (release.Reason != reason)
             {
                 await Become(release, ScheduledReleaseRow.Scheduled, reason, cancel);
@@ -96,7 +96,7 @@ public sealed class ReleaseSchedule(
         try
         {
             await publisher.Execute(release, cancel);
-            Tell(release, ScheduledReleaseRow.Published);
+            Publish(release, ScheduledReleaseRow.Published);
         }
         catch (RefusedException refused) when (refused.Code == "release-between")
         {
@@ -113,9 +113,9 @@ public sealed class ReleaseSchedule(
     private async Task Become(ScheduledReleaseRow release, string state, string reason, CancellationToken cancel)
     {
         await scheduled.Become(release.Id, state, reason, null, cancel);
-        Tell(release, state);
+        Publish(release, state);
     }
 
-    private void Tell(ScheduledReleaseRow release, string state) =>
-        broadcaster.Tell("scheduled-release", System.Text.Json.JsonSerializer.Serialize(new { id = release.Id, state }), forConfigurators: true);
+    private void Publish(ScheduledReleaseRow release, string state) =>
+        broadcaster.Publish("scheduled-release", System.Text.Json.JsonSerializer.Serialize(new { id = release.Id, state }), forConfigurators: true);
 }

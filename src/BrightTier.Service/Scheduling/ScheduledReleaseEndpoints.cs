@@ -58,7 +58,7 @@ public static class ScheduledReleaseEndpoints
     private static string Subject(ScheduledReleaseRow release) => $"scheduled-release/{release.Id}";
 
     private static void Announce(long id, string state, Broadcaster broadcaster) =>
-        broadcaster.Tell("scheduled-release", System.Text.Json.JsonSerializer.Serialize(new { id, state }), forConfigurators: true);
+        broadcaster.Publish("scheduled-release", System.Text.Json.JsonSerializer.Serialize(new { id, state }), forConfigurators: true);
 
     private static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
 }

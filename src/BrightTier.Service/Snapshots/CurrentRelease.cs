@@ -5,13 +5,13 @@ using BrightTier.Storage;
 
 namespace BrightTier.Service.Snapshots;
 
-/// <summary>A release that people of some roles have ahead of the others.</summary>
-public sealed record Staged(Snapshot Snapshot, IReadOnlyList<string> Roles);
+/// <summary>A release that people of some roles get before everyone does.</summary>
+public sealed record StagedRelease(Snapshot Snapshot, IReadOnlyList<string> Roles);
 
 /// <summary>What people get: everyone one release, some perhaps another. Whoever asks gets one of them whole.</summary>
-public sealed record ActiveReleases(Snapshot Everyone, Staged? Ahead)
+public sealed record ActiveReleases(Snapshot Everyone, StagedRelease? Staged)
 {
-    public Snapshot For(IReadOnlyList<string> roles) => Ahead is { } ahead && roles.Any(ahead.Roles.Contains) ? ahead.Snapshot : Everyone;
+    public Snapshot For(IReadOnlyList<string> roles) => Staged is { } staged && roles.Any(staged.Roles.Contains) ? staged.Snapshot : Everyone;
 }
 
 /// <summary>Which release whom is served.</summary>
@@ -25,13 +25,13 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
     /// <summary>The release that whoever asks right now is served; everyone's where nobody asks.</summary>
     public Snapshot Snapshot => asked.Value ?? Default;
 
-    /// <summary>The release of everyone who has none ahead.</summary>
+    /// <summary>The release of everyone to whom none is staged.</summary>
     public Snapshot Default => Active.Everyone;
 
     /// <summary>From here on to the end of this request it is served as somebody of these roles is.</summary>
     public void Serve(IReadOnlyList<string> roles)
     {
-        if (Active is { Ahead: not null } now)
+        if (Active is { Staged: not null } now)
         {
             asked.Value = now.For(roles);
         }
@@ -43,10 +43,10 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
     public async Task<(ActiveReleases Before, ActiveReleases Now)> Load(CancellationToken cancel)
     {
         var before = Active;
-        var (current, ahead) = await store.Active(cancel);
+        var (current, staged) = await store.Active(cancel);
         var everyone = await At(current, before, cancel);
-        var now = new ActiveReleases(everyone, ahead is { } some ? new Staged(await At(some.Number, before, cancel), some.Roles) : null);
-        if (now.Everyone != before.Everyone || now.Ahead?.Snapshot != before.Ahead?.Snapshot)
+        var now = new ActiveReleases(everyone, staged is { } some ? new StagedRelease(await At(some.Number, before, cancel), some.Roles) : null);
+        if (now.Everyone != before.Everyone || now.Staged?.Snapshot != before.Staged?.Snapshot)
         {
             Become(now);
             return (before, now);
@@ -61,7 +61,7 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
 
     private async Task<Snapshot> At(long number, ActiveReleases known, CancellationToken cancel) =>
         number == known.Everyone.Number ? known.Everyone
-        : number == known.Ahead?.Snapshot.Number ? known.Ahead.Snapshot
+        : number == known.Staged?.Snapshot.Number ? known.Staged.Snapshot
         : await Read(number, await store.Texts(number, cancel), cancel);
 
     /// <summary>A release of these texts, with what is served in the place of those that cannot be read.</summary>

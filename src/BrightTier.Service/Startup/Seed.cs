@@ -114,7 +114,7 @@ public sealed class Seed(
                     values[field.Key] = FieldValues.Read(field, property.Value, out var value) is { } problem ? throw new InvalidOperationException($"{file}: '{field.Key}' {problem}") : value;
                 }
 
-                if (await records.Create(entity, values, new Stamp(Begins, time.GetUtcNow()), cancel) is not SaveOutcome.Saved)
+                if (await records.Create(entity, values, new Stamp(Begins, time.GetUtcNow()), cancel) is not SaveOutcome.Success)
                 {
                     throw new InvalidOperationException($"{file}: {element.GetRawText()} was refused");
                 }

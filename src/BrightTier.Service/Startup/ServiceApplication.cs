@@ -171,12 +171,7 @@ public sealed class ServiceApplication : IAsyncDisposable
             options.MimeTypes = ["application/json", "application/problem+json", "application/yaml"];
             options.Providers.Add<Microsoft.AspNetCore.ResponseCompression.GzipCompressionProvider>();
         });
-        services.AddOpenApi("v1", options => options.AddDocumentTransformer((document, _, _) =>
-        {
-            document.Info = new() { Title = "Bright Tier", Version = "1", Description = "Layouts, releases, forms and records. Errors are problem details (RFC 9457) with a stable code." };
-            document.Servers?.Clear();
-            return Task.CompletedTask;
-        }));
+        services.AddOpenApi("v1", options => options.Describe());
     }
 
     private static void UseMiddleware(WebApplication app)
@@ -193,7 +188,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         app.Use(Preparation.Middleware);
         app.Use(RequestSyntax.Middleware);
         // What designing reads is large and compresses well.
-        app.UseWhen(http => http.GetEndpoint() is { } endpoint && endpoint.Metadata.GetMetadata<Uncompressed>() is null, compressed => compressed.UseResponseCompression());
+        app.UseWhen(http => http.GetEndpoint() is { } endpoint && endpoint.Metadata.GetMetadata<NoCompression>() is null, compressed => compressed.UseResponseCompression());
         app.Use(CallerAuthentication.Middleware);
         app.UseLimits();
         app.UseAuthentication();

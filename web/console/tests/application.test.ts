@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { contrast } from '#form';
-import { added, at, indented, moved, outdented, removed, seenBy, walkEntries, type Done, type Entry } from '../src/features/application/menuTree.ts';
+import { added, at, indented, moved, outdented, removed, seenBy, walkEntries, type MenuChange, type Entry } from '../src/features/application/menuTree.ts';
 
 const menu = (): Entry[] => [
   { key: 'water', title: 'On the water', entries: [{ key: 'vessels', title: 'Vessels', entity: 'vessel' }, { key: 'berths', title: 'Berths', entity: 'berth', roles: ['harbour-office'] }] },
@@ -10,7 +10,7 @@ const menu = (): Entry[] => [
 const keys = (entries: readonly Entry[]): unknown[] => entries.map((entry) => (entry.entries ? [entry.key, ...keys(entry.entries)] : entry.key));
 
 /** The moved entry is where it is said to be, and none is lost or doubled. */
-function check(before: Entry[], key: string, done: Done | undefined): unknown[] {
+function check(before: Entry[], key: string, done: MenuChange | undefined): unknown[] {
   expect(at(done!.next, done!.path)!.key).toBe(key);
   expect([...walkEntries(done!.next)].map((entry) => entry.key).sort()).toEqual([...walkEntries(before)].map((entry) => entry.key).sort());
   return keys(done!.next);

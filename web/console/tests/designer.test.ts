@@ -4,7 +4,7 @@ import { applyOver, atWidth, find, inPlace, mostUnits, outermost, removeAll, ung
 import { matching, type Command } from '../src/features/designer/commands.ts';
 import { marksOf } from '../src/features/designer/marks.ts';
 import { withText } from '../src/shell/localTexts.ts';
-import { beginVariant, tell } from '../src/features/designer/variants.ts';
+import { beginVariant, describeOverride } from '../src/features/designer/variants.ts';
 
 const node = (id: string, kind: TreeNode['kind'], children: TreeNode[] = [], properties: TreeNode['properties'] = {}): TreeNode => ({ id, kind, properties, children });
 const field = (id: string) => node(id, 'field', [], { field: id });
@@ -111,8 +111,8 @@ describe('the form of a width', () => {
     expect(begun!.children).toHaveLength(5);
     const stranded = node('narrow', 'variant', [node('c', 'change', [], { op: 'set', target: 'gone', property: 'hidden', value: true })], { variant: 'narrow' });
     expect(atWidth(tree(stranded), stranded)).toEqual(tree(stranded));
-    expect(tell(stranded.children[0]!, tree(), new Map(), 'en')).toBe('gone (not there any more) is hidden');
-    expect(tell(node('d', 'change', [], { op: 'set', target: 'beam', property: 'hidden', value: true }), tree(), new Map([['beam', 'Beam']]), 'en')).toBe('Beam is hidden');
+    expect(describeOverride(stranded.children[0]!, tree(), new Map(), 'en')).toBe('gone (not there any more) is hidden');
+    expect(describeOverride(node('d', 'change', [], { op: 'set', target: 'beam', property: 'hidden', value: true }), tree(), new Map([['beam', 'Beam']]), 'en')).toBe('Beam is hidden');
   });
 });
 

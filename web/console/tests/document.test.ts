@@ -2,8 +2,8 @@ import { act } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { settle, using } from './hooks.ts';
 
-const held = vi.hoisted(() => ({ listeners: new Set<(happening: unknown) => void>() }));
-vi.mock('../src/shell/events.ts', () => ({ onHappening: (listener: (happening: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
+const held = vi.hoisted(() => ({ listeners: new Set<(event: unknown) => void>() }));
+vi.mock('../src/shell/events.ts', () => ({ onServerEvent: (listener: (event: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), api: { GET: async () => ({ data: [], response: new Response(null, { status: 200 }) }) } }));
 const { useDocument, arrived } = await import('../src/features/application/useDocument.ts');
 

@@ -47,19 +47,19 @@ describe('what a page asks for before it is drawn', () => {
   });
 
   it('is not asked for again, once', async () => {
-    const { take } = await load('/');
-    expect(await (await take(get(session))).text()).toBe(session);
+    const { takeEarly } = await load('/');
+    expect(await (await takeEarly(get(session))).text()).toBe(session);
     expect(asked).toEqual([session]);
-    await take(get(session));
+    await takeEarly(get(session));
     expect(asked).toEqual([session, session]);
   });
 
   it('is asked for again where it failed, and never stands for what changes something', async () => {
     failing = true;
-    const { take } = await load('/');
+    const { takeEarly } = await load('/');
     failing = false;
-    expect((await take(new Request(`http://localhost${session}`, { method: 'DELETE' }))).status).toBe(200);
-    expect((await take(get(session))).status).toBe(200);
+    expect((await takeEarly(new Request(`http://localhost${session}`, { method: 'DELETE' }))).status).toBe(200);
+    expect((await takeEarly(get(session))).status).toBe(200);
     expect(asked).toEqual([session, session, session]);
   });
 

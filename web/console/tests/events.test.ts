@@ -3,12 +3,12 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 /** What a browser has and jsdom has not: a stream of events, and locks. */
 class Stream {
   static opened: Stream[] = [];
-  readonly listeners = new Map<string, (event: { data: string }) => void>();
+  readonly listeners = new Map<string, (event: { data: string; lastEventId: string }) => void>();
   onopen?: () => void;
   onerror?: () => void;
   constructor(readonly address: string) { Stream.opened.push(this); }
-  addEventListener(type: string, listener: (event: { data: string }) => void) { this.listeners.set(type, listener); }
-  tell(type: string, data: unknown) { this.listeners.get(type)!({ data: JSON.stringify(data) }); }
+  addEventListener(type: string, listener: (event: { data: string; lastEventId: string }) => void) { this.listeners.set(type, listener); }
+  tell(type: string, data: unknown, lastEventId = `run-${++told}`) { this.listeners.get(type)!({ data: JSON.stringify(data), lastEventId }); }
 }
 class Channel {
   static said: unknown[] = [];
@@ -18,6 +18,7 @@ class Channel {
   postMessage(data: unknown) { Channel.said.push(data); }
 }
 
+let told = 0;
 const asked: { path: string; body?: unknown; tag?: string }[] = [];
 let tag = '"1-a"';
 
@@ -25,6 +26,7 @@ beforeEach(() => {
   vi.resetModules();
   vi.useFakeTimers();
   Stream.opened = [];
+  told = 0;
   Channel.said = [];
   asked.length = 0;
   vi.stubGlobal('EventSource', Stream);
@@ -37,11 +39,11 @@ beforeEach(() => {
   Object.defineProperty(navigator, 'locks', { configurable: true, value: { request: (_: string, hold: () => unknown) => hold() } });
 });
 
-const begin = async () => {
+const begin = async (after?: string) => {
   const events = await import('../src/shell/events.ts');
   const heard: unknown[] = [];
-  const stop = events.onHappening((happening) => heard.push(happening));
-  events.startEvents();
+  const stop = events.onServerEvent((event) => heard.push(event));
+  events.startEvents(after);
   return { events, heard, stop, stream: Stream.opened[0]! };
 };
 const questions = () => asked.filter((each) => each.path === '/api/entities');
@@ -52,7 +54,7 @@ describe('what happens', () => {
     const { heard, stop, stream } = await begin();
     stream.tell('release', { release: 2 });
     expect(heard).toEqual([{ type: 'release', data: { release: 2 } }]);
-    expect(Channel.said).toEqual(heard);
+    expect(Channel.said).toEqual([{ id: 'run-1', event: heard[0] }]);
     stop();
     stream.tell('release', { release: 3 });
     expect(heard).toHaveLength(1);
@@ -60,18 +62,36 @@ describe('what happens', () => {
 
   it('is heard from the tab that listens', async () => {
     const { heard } = await begin();
-    Channel.last.onmessage!({ data: { type: 'draft', data: { key: 'vessel' } } });
+    Channel.last.onmessage!({ data: { id: 'run-1', event: { type: 'draft', data: { key: 'vessel' } } } });
     expect(heard).toEqual([{ type: 'draft', data: { key: 'vessel' } }]);
     expect(Channel.said, 'and not told again').toEqual([]);
   });
 
+  it('begins after what the page was made with, and goes on after what was heard', async () => {
+    const { stream } = await begin('run-7');
+    expect(stream.address).toBe('/api/events?after=run-7');
+    expect(Channel.said, 'the tab that listens is asked for what came since').toEqual([{ after: 'run-7' }]);
+  });
+
+  it('is told again to a tab that opens, and to that one alone', async () => {
+    const { heard, stream } = await begin();
+    for (const release of [2, 3, 4]) stream.tell('release', { release });
+    Channel.said = [];
+    Channel.last.onmessage!({ data: { after: 'run-2' } });
+    expect(Channel.said).toEqual([{ id: 'run-3', event: { type: 'release', data: { release: 4 } } }]);
+    Channel.last.onmessage!({ data: Channel.said[0] });
+    expect(heard, 'what one has is not heard twice').toHaveLength(3);
+    Channel.last.onmessage!({ data: { id: 'other-1', event: { type: 'release', data: { release: 5 } } } });
+    expect(heard, 'numbers begin anew with the service').toHaveLength(4);
+  });
+
   it('says under which stream a release was drawn, once, and again when the stream is another', async () => {
     const { events, stream } = await begin();
-    events.hasDrawn(4);
+    events.acknowledgeRelease(4);
     expect(acknowledged(), 'without a stream there is nobody to count').toEqual([]);
     stream.tell('hello', { stream: 'one', release: 4 });
-    events.hasDrawn(4);
-    events.hasDrawn(5);
+    events.acknowledgeRelease(4);
+    events.acknowledgeRelease(5);
     stream.tell('hello', { stream: 'two', release: 5 });
     expect(acknowledged()).toEqual([{ stream: 'one', release: 4 }, { stream: 'one', release: 5 }, { stream: 'two', release: 5 }]);
   });

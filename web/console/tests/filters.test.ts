@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ResolvedForm } from '#form';
 import { filterCondition, filterForm } from '../src/runtime/filters.ts';
-import { sayIn } from '../src/shell/words.ts';
+import { translateIn } from '../src/shell/words.ts';
 
 const list = {
   layout: 'fleet', entity: 'vessel', kind: 'list', mode: 'view', language: 'en', title: 'Fleet', pages: [], arrangement: 'stack',
@@ -16,7 +16,7 @@ const start = (day: string) => `${day}T00:00:00Z`;
 
 describe('filters of a list', () => {
   it('are fields of a form: ranges with two ends, nothing required, what may not be read left out', () => {
-    const form = filterForm(list, sayIn('en'));
+    const form = filterForm(list, translateIn('en'));
     expect(Object.keys(form.fields)).toEqual(['propulsion', 'equipment', 'length.from', 'length.to', 'surveyDue.from', 'surveyDue.to', 'seen.from', 'seen.to', 'livesAboard', 'berth', 'name']);
     expect(form.fields['surveyDue.from']).toEqual({ type: 'date', label: 'Survey due from' });
     expect(form.fields['length.from']!.min).toBeUndefined();

@@ -4,9 +4,9 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { EntitySummary } from '../src/api/client.ts';
 import type { Calls } from './pages.ts';
 
-const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listeners: new Set<(happening: unknown) => void>() }));
+const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listeners: new Set<(event: unknown) => void>() }));
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
-vi.mock('../src/shell/events.ts', () => ({ onHappening: (listener: (happening: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
+vi.mock('../src/shell/events.ts', () => ({ onServerEvent: (listener: (event: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
 const { Calls: Made, show, working } = await import('./pages.ts');
 const { LayoutsPage } = await import('../src/features/releases/LayoutsPage.tsx');
 const { Menu } = await import('../src/runtime/Menu.ts');

@@ -2,7 +2,7 @@ import { contentOf, type FieldItem, type Item, type ResolvedForm, type Row } fro
 import { describe, expect, it } from 'vitest';
 import type { Edit } from '#layout';
 import type { FieldInfo } from '../src/api/client.ts';
-import { foresee, type Known } from '../src/features/designer/optimisticForm.ts';
+import { applyOptimistically, type FormSubject } from '../src/features/designer/optimisticForm.ts';
 
 const field = (id: string): FieldItem => ({ id, kind: 'field', field: id, label: `The ${id}`, editor: 'line', lines: 1 });
 const row = (id: string, ...items: Item[]): Row => ({ id, cells: items.map((item) => ({ id: `${item.id}-cell`, span: 6, shares: true, items: [item] })) });
@@ -13,9 +13,9 @@ const form: ResolvedForm = {
     { id: 'rig', title: 'Rig', frame: 'none', labels: 'above', columns: 1, rows: [row('r3', field('mastHeight'))] },
   ] }],
 };
-const known: Known = { language: 'en', body: 'body', fields: [{ key: 'beam', label: 'Beam', type: 'decimal' }, { key: 'name', label: 'Name', type: 'text' }] as unknown as FieldInfo[] };
+const known: FormSubject = { language: 'en', body: 'body', fields: [{ key: 'beam', label: 'Beam', type: 'decimal' }, { key: 'name', label: 'Name', type: 'text' }] as unknown as FieldInfo[] };
 const drawn = (so: ResolvedForm) => so.pages.map((page) => page.sections.map((section) => section.rows.map((each) => each.cells.map((cell) => cell.items.map((item) => item.id).join('+')).join(' ')).join(' / ')).join(' | '));
-const after = (...edits: Edit[]) => foresee(form, edits, known);
+const after = (...edits: Edit[]) => applyOptimistically(form, edits, known);
 
 describe('what edits will come to', () => {
   it('is drawn in its place, and nothing else is another object', () => {
@@ -35,15 +35,15 @@ describe('what edits will come to', () => {
     const so = after({ op: 'set', node: 'name', property: 'label', value: { en: 'Her name', nl: 'Naam' } }, { op: 'set', node: 'name-cell', property: 'span', value: 8 }, { op: 'set', node: 'rig', property: 'title', value: 'Sails' });
     const [cell] = so.pages[0]!.sections[0]!.rows[0]!.cells;
     expect([(cell!.items[0] as FieldItem).label, cell!.span, cell!.shares, so.pages[0]!.sections[1]!.title]).toEqual(['Her name', 8, undefined, 'Sails']);
-    expect((foresee(so, [{ op: 'set', node: 'name', property: 'label', value: null }], known).pages[0]!.sections[0]!.rows[0]!.cells[0]!.items[0] as FieldItem).label).toBe('Name');
+    expect((applyOptimistically(so, [{ op: 'set', node: 'name', property: 'label', value: null }], known).pages[0]!.sections[0]!.rows[0]!.cells[0]!.items[0] as FieldItem).label).toBe('Name');
   });
 
   it('is seen at the width whose own form is changed, and nowhere else', () => {
     const narrow: ResolvedForm = { ...form, variants: [{ name: 'narrow', from: 0, below: 40, pages: [{ id: 'page', title: '', sections: [{ same: 'identity' }] }] } as unknown as NonNullable<ResolvedForm['variants']>[number]] };
-    const so = foresee(narrow, [{ op: 'set', node: 'name', property: 'label', value: 'Her name' }], known, 'narrow');
+    const so = applyOptimistically(narrow, [{ op: 'set', node: 'name', property: 'label', value: 'Her name' }], known, 'narrow');
     const label = (at: number) => (contentOf(so, at).pages[0]!.sections[0]!.rows[0]!.cells[0]!.items[0] as FieldItem).label;
     expect([label(20), label(60), contentOf(so, 20).pages[0]!.sections.length]).toEqual(['Her name', 'The name', 1]);
-    expect(foresee(narrow, [{ op: 'set', node: 'name', property: 'label', value: 'Her name' }], known, 'wide')).toBe(narrow);
+    expect(applyOptimistically(narrow, [{ op: 'set', node: 'name', property: 'label', value: 'Her name' }], known, 'wide')).toBe(narrow);
   });
 
   it('is left to the service where only it can tell', () => {

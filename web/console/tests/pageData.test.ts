@@ -8,7 +8,7 @@ const { Calls: Made } = await import('./pages.ts');
 const { copied, copy, paste } = await import('../src/features/designer/clipboard.ts');
 const { open, prepare, takePrepared } = await import('../src/runtime/preparedRecord.ts');
 const { inUtf8, together } = await import('../src/runtime/tables.ts');
-const { prefill } = await import('../src/shell/newRecord.ts');
+const { leaveInitialValues } = await import('../src/shell/newRecord.ts');
 
 let calls: Calls;
 beforeEach(() => {
@@ -22,7 +22,7 @@ afterEach(() => { vi.useRealTimers(); });
 describe('a record that is opened', () => {
   it('comes with its form and what is stored, or with what a new one begins with, once', async () => {
     expect(await open('vessel', 7, 'view')).toEqual({ form: { title: 'Vessel' }, release: 3, record: { id: 7, version: 2 }, given: undefined });
-    prefill('vessel', { values: { name: 'Curlew' }, names: {} });
+    leaveInitialValues('vessel', { values: { name: 'Curlew' }, names: {} });
     expect((await open('vessel', undefined, 'create')).given).toEqual({ values: { name: 'Curlew' }, names: {} });
     expect((await open('vessel', undefined, 'create')).given).toBeUndefined();
     expect(held.served.mock.calls.map((call) => call.slice(2))).toEqual([['view', 7], ['create', undefined], ['create', undefined]]);

@@ -4,7 +4,7 @@ import type { Calls } from './pages.ts';
 const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined }));
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
 const { Calls: Made, working } = await import('./pages.ts');
-const { may, onSession, readsDrafts, session, surroundings } = await import('../src/shell/session.ts');
+const { may, onSession, readsDrafts, session, formHost } = await import('../src/shell/session.ts');
 const { here } = await import('../src/shell/location.ts');
 
 let calls: Calls;
@@ -34,7 +34,7 @@ describe('who works here', () => {
 describe('what forms need of the page', () => {
   it('is the roles of the moment, and what is given over it', () => {
     working([]);
-    const around = surroundings({ userId: 'somebody-tried' });
+    const around = formHost({ userId: 'somebody-tried' });
     expect([around.userId, around.roles]).toEqual(['somebody-tried', ['administrator']]);
     expect(around.timeZone).toMatch(/\w/);
     expect(around.fileAddress('a1b2/plan of the quay.pdf')).toBe('/api/files/a1b2/plan%20of%20the%20quay.pdf');
@@ -42,7 +42,7 @@ describe('what forms need of the page', () => {
 
   it('looks records up by what is typed, with what narrows it, and remembers the last five that were picked', async () => {
     calls.answers.set('GET /api/records/keeper/lookup', [{ id: 1, title: 'Marit Reed' }]);
-    const around = surroundings();
+    const around = formHost();
     await around.lookUp('keeper', 'Reed', { filter: "record.zone == 'inner'" });
     await around.lookUp('keeper', '', { ids: [3, 4] });
     expect(calls.of('GET /api/records/keeper/lookup')).toEqual([{ q: 'Reed', filter: "record.zone == 'inner'" }, { ids: '3,4' }]);
@@ -58,7 +58,7 @@ describe('what forms need of the page', () => {
     calls.answers.set('GET /api/records/workLine', undefined);
     const real = calls.api['GET'] as (path: string, init?: never) => Promise<object>;
     calls.api['GET'] = async (path: string, init?: never) => ({ ...(await real(path, init)), data: pages[calls.of('GET /api/records/workLine').length - 1], response: new Response(null, { status: 200 }) });
-    const rows = await surroundings().readRelated!('workLine', 'liftOut', 7, ['-at']);
+    const rows = await formHost().readRelated!('workLine', 'liftOut', 7, ['-at']);
     expect(rows.map((each) => each.id)).toEqual([1, 2, 3]);
     expect(calls.of('GET /api/records/workLine')).toEqual([{ filter: 'record.liftOut == 7', limit: 200, sort: '-at' }, { filter: 'record.liftOut == 7', limit: 200, sort: '-at', after: 'b' }]);
   });
@@ -70,7 +70,7 @@ describe('what forms need of the page', () => {
       sent.push({ address, method: how.method });
       return new Response(JSON.stringify(status === 201 ? { value: 'a1/plan.pdf' } : { status, code: 'too-large', title: 'Too large', detail: 'A file has at most 20 MB.' }), { status });
     });
-    const { upload } = surroundings();
+    const { upload } = formHost();
     expect(await upload(new File(['x'], 'plan & more.pdf'))).toBe('a1/plan.pdf');
     expect(sent).toEqual([{ address: '/api/files?name=plan%20%26%20more.pdf', method: 'POST' }]);
     status = 413;
@@ -78,7 +78,7 @@ describe('what forms need of the page', () => {
   });
 
   it('begins another record with what this one gives it', () => {
-    surroundings().begin!('workLine', 'liftOut', { what: 'Antifouling' }, 7);
+    formHost().begin!('workLine', 'liftOut', { what: 'Antifouling' }, 7);
     expect(here()).toEqual(['records', 'workLine', 'new']);
   });
 });

@@ -5,9 +5,9 @@ import { FormStore } from './state/store.ts';
 import styles from './form.css?inline';
 import { say } from './model/texts.ts';
 import tokens from './tokens.css?inline';
-import type { Mode, RecordName, ResolvedForm, Surroundings, Values } from './model/types.ts';
+import type { Mode, RecordName, ResolvedForm, FormHost, Values } from './model/types.ts';
 
-interface Saved {
+interface SaveResult {
   id: number;
   version: number;
   title: string;
@@ -92,8 +92,8 @@ export class BrightForm extends HTMLElement {
     const path = `api/records/${encodeURIComponent(this.entity)}`;
     try {
       const saved = await (store.record === undefined
-        ? this.ask<Saved>(path, { method: 'POST', body })
-        : this.ask<Saved>(`${path}/${store.record}`, { method: 'PATCH', body, headers: { 'If-Match': `"${this.version}"` } }));
+        ? this.ask<SaveResult>(path, { method: 'POST', body })
+        : this.ask<SaveResult>(`${path}/${store.record}`, { method: 'PATCH', body, headers: { 'If-Match': `"${this.version}"` } }));
       this.version = saved.version;
       store.replaceRecord(saved.values, saved.references, saved.id);
       this.tell('bright-save', saved);
@@ -136,13 +136,13 @@ export class BrightForm extends HTMLElement {
     try {
       const [form, record] = await Promise.all([
         this.fetch(`api/forms/${encodeURIComponent(this.entity)}?kind=${this.kind}&mode=${this.formMode}${id ? `&record=${id}` : ''}${language ? `&language=${language}` : ''}`),
-        id ? this.ask<Saved>(`api/records/${encodeURIComponent(this.entity)}/${id}`) : undefined,
+        id ? this.ask<SaveResult>(`api/records/${encodeURIComponent(this.entity)}/${id}`) : undefined,
       ]);
       // Answers may overtake each other; only the last question counts.
       if (ask !== this.asked) return;
       this.release = Number(form.headers.get('Bright-Release') ?? 0);
       this.version = record?.version ?? 0;
-      const store = new FormStore((await form.json()) as ResolvedForm, record?.values ?? {}, record?.references ?? {}, this.surroundings(), record ? { record: record.id } : {});
+      const store = new FormStore((await form.json()) as ResolvedForm, record?.values ?? {}, record?.references ?? {}, this.host(), record ? { record: record.id } : {});
       store.subscribe('values', () => this.tell('bright-change', store.changes()));
       this.store = store;
       this.draw(new ErrorSummary(store, (field) => this.focusOn(field)), new FormView(store));
@@ -197,13 +197,13 @@ export class BrightForm extends HTMLElement {
     return (await this.fetch(path, init)).json() as Promise<T>;
   }
 
-  private surroundings(): Surroundings {
+  private host(): FormHost {
     const records = (entity: string) => `api/records/${encodeURIComponent(entity)}`;
     return {
       userId: '', roles: [], timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone, now: () => new Date(),
       lookUp: (entity, text, how) => this.ask(`${records(entity)}/lookup?${new URLSearchParams({ ...(text ? { q: text } : {}), ...(how?.filter ? { filter: how.filter } : {}), ...(how?.display ? { display: how.display } : {}), ...(how?.ids ? { ids: how.ids.join(',') } : {}) })}`),
-      read: async (entity, id) => (await this.ask<Saved>(`${records(entity)}/${id}`)).values,
-      readRelated: async (entity, through, id, sort) => (await this.ask<{ records: Saved[] }>(`${records(entity)}?${new URLSearchParams({ filter: `record.${through} == ${id}`, limit: '200', ...(sort.length > 0 ? { sort: sort.join(',') } : {}) })}`)).records,
+      read: async (entity, id) => (await this.ask<SaveResult>(`${records(entity)}/${id}`)).values,
+      readRelated: async (entity, through, id, sort) => (await this.ask<{ records: SaveResult[] }>(`${records(entity)}?${new URLSearchParams({ filter: `record.${through} == ${id}`, limit: '200', ...(sort.length > 0 ? { sort: sort.join(',') } : {}) })}`)).records,
       upload: async (file) => ((await (await this.fetch(`api/files?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } })).json()) as { value: string }).value,
       fileAddress: (value) => this.address(`api/files/${value.split('/').map(encodeURIComponent).join('/')}`),
     };

@@ -3,7 +3,7 @@ export { FormStore } from './state/store.ts';
 export { contrast } from './model/contrast.ts';
 export { themed } from './model/theme.ts';
 export { contentOf, pageOf } from './model/content.ts';
-export { FormView, type Paging } from './drawing/FormView.ts';
+export { FormView, type PageOptions } from './drawing/FormView.ts';
 export { attribute, icon, make, place, text, type Child } from './dom/dom.ts';
 export { share } from './drawing/SectionView.ts';
 export { ErrorSummary, focusField } from './drawing/summary.ts';

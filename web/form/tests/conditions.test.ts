@@ -4,14 +4,14 @@ import { isDeepStrictEqual } from 'node:util';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { evaluate, Failure, Moment, type Value } from '../src/conditions/index.ts';
-import type { Compiled, Json } from '../src/model/types.ts';
+import type { CompiledCondition, Json } from '../src/model/types.ts';
 import { toCondition } from '../src/values/values.ts';
 
 interface Vector {
   expression: string;
   record: Record<string, Json>;
   result: boolean | 'fails';
-  compiled: Compiled;
+  compiled: CompiledCondition;
 }
 
 const vectors = JSON.parse(readFileSync(join(process.cwd(), '../tests/vectors/conditions.json'), 'utf8')) as Vector[];
@@ -32,7 +32,7 @@ describe('conditions come out in the browser as in the service', () => {
 
 interface Conformance {
   needingNoMessage: number;
-  tests: { name: string; expression: string; bindings?: Record<string, Bound>; value?: Bound; fails?: true; compiled?: Compiled }[];
+  tests: { name: string; expression: string; bindings?: Record<string, Bound>; value?: Bound; fails?: true; compiled?: CompiledCondition }[];
 }
 
 type Bound = { nullValue?: 0; boolValue?: boolean; int64Value?: string; doubleValue?: number | string; stringValue?: string; listValue?: { values?: Bound[] }; mapValue?: { entries?: { key: Bound; value: Bound }[] } };
@@ -60,15 +60,15 @@ it('passes the official conformance data for the features conditions have', () =
   expect(wrong.map((test) => test.name)).toEqual([]);
 });
 
-interface Generated {
-  compiled: Compiled;
+interface GeneratedCase {
+  compiled: CompiledCondition;
   record: Record<string, Bound>;
   outcome: boolean | 'fails';
   expression: string;
 }
 
 it('agrees with the service on generated conditions and records', () => {
-  const generated = JSON.parse(readFileSync(join(process.cwd(), '../tests/vectors/generated.json'), 'utf8')) as Generated[];
+  const generated = JSON.parse(readFileSync(join(process.cwd(), '../tests/vectors/generated.json'), 'utf8')) as GeneratedCase[];
   expect(generated.length).toBeGreaterThan(300);
   for (const each of generated) {
     const record = Object.fromEntries(Object.entries(each.record).map(([field, bound]) => [field, read(bound)]));

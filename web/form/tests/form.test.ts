@@ -3,9 +3,9 @@ import userEvent from '@testing-library/user-event';
 import { expect, it } from 'vitest';
 import { draw } from './draw.ts';
 import { FormStore, share } from '../src/index.ts';
-import type { ResolvedForm, Surroundings, Values } from '../src/model/types.ts';
+import type { ResolvedForm, FormHost, Values } from '../src/model/types.ts';
 
-const around: Surroundings = {
+const around: FormHost = {
   userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date(), fileAddress: (value) => value, upload: () => Promise.resolve('hash/name.png'),
   lookUp: (_, text) => Promise.resolve([{ id: 1, title: 'Marit Reed' }, { id: 2, title: 'Tobias Fenn' }].filter((name) => name.title.includes(text))),
 };

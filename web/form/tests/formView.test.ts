@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { draw } from './draw.ts';
 import { contentOf } from '../src/model/content.ts';
 import { FormStore } from '../src/state/store.ts';
-import type { Content, FieldItem, Item, Page, ResolvedForm, Surroundings, Values } from '../src/model/types.ts';
+import type { Content, FieldItem, Item, Page, ResolvedForm, FormHost, Values } from '../src/model/types.ts';
 
-const around: Surroundings = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => `/files/${value}` };
+const around: FormHost = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => `/files/${value}` };
 const field = (name: string, more: Partial<FieldItem> = {}): FieldItem => ({ id: name, kind: 'field', field: name, label: `The ${name}`, editor: 'line', lines: 1, ...more });
 const page = (id: string, ...items: Item[]): Page => ({ id, title: `Page ${id}`, sections: [{ id: `${id}Section`, frame: 'none', labels: 'above', columns: 1, rows: [{ id: `${id}Row`, cells: [{ id: `${id}Cell`, span: 12, items }] }] }] });
 const form = (more: Partial<ResolvedForm>): ResolvedForm => ({

@@ -1,10 +1,10 @@
 // @vitest-environment node
 import { describe, expect, it, vi } from 'vitest';
 import { FormStore } from '../src/state/store.ts';
-import type { Decision, FieldItem, ResolvedForm, Surroundings, Values } from '../src/model/types.ts';
+import type { Decision, FieldItem, ResolvedForm, FormHost, Values } from '../src/model/types.ts';
 import { fromLocal, parseNumber, toLocal } from '../src/values/values.ts';
 
-const around: Surroundings = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => value };
+const around: FormHost = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => value };
 
 const underSail: Decision = { when: ['==', ['get', ['name', 'record'], 'propulsion'], 'sail'], reads: ['propulsion'] };
 const long: Decision = { when: ['>', ['get', ['name', 'record'], 'length'], 10], reads: ['length'] };

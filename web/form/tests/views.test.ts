@@ -5,10 +5,10 @@ import { place } from '../src/dom/dom.ts';
 import { ErrorSummary } from '../src/drawing/summary.ts';
 import { tabStops } from '../src/drawing/tabOrder.ts';
 import { FormStore } from '../src/state/store.ts';
-import type { Content, Decision, FieldItem, FieldType, Item, Page, ResolvedForm, Row, Section, Surroundings, Values } from '../src/model/types.ts';
+import type { Content, Decision, FieldItem, FieldType, Item, Page, ResolvedForm, Row, Section, FormHost, Values } from '../src/model/types.ts';
 import { draw } from './draw.ts';
 
-const around: Surroundings = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve('hash/deck.png'), fileAddress: (value) => `/files/${value}` };
+const around: FormHost = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve('hash/deck.png'), fileAddress: (value) => `/files/${value}` };
 const sail: Decision = { when: ['==', ['get', ['name', 'record'], 'propulsion'], 'sail'], reads: ['propulsion'] };
 const field = (id: string, more: Partial<FieldItem> = {}): FieldItem => ({ id, kind: 'field', field: id, label: `The ${id}`, editor: 'line', lines: 1, ...more });
 const row = (id: string, ...items: Item[]): Row => ({ id, cells: items.map((item) => ({ id: `${item.id}Cell`, span: 6, shares: true, items: [item] })) });
@@ -23,8 +23,8 @@ const formOf = (content: Partial<Content>, more: Partial<ResolvedForm> = {}): Re
   layout: 'vessel', entity: 'vessel', kind: 'full', mode: 'edit', language: 'en', title: 'Vessel', width: 'full', density: 'roomy', marks: 'none', arrangement: 'stack', fields: types, pages: [], ...content, ...more,
 });
 
-const shown = (content: Partial<Content>, values: Values = {}, more: Partial<ResolvedForm> = {}, surroundings = around) => {
-  const store = new FormStore(formOf(content, more), values, {}, surroundings);
+const shown = (content: Partial<Content>, values: Values = {}, more: Partial<ResolvedForm> = {}, host = around) => {
+  const store = new FormStore(formOf(content, more), values, {}, host);
   return { store, drawing: draw(store) };
 };
 
@@ -147,7 +147,7 @@ describe('marks', () => {
 });
 
 describe('editors', () => {
-  const one = (item: FieldItem, values: Values = {}, more: Partial<ResolvedForm> = {}, surroundings = around) => shown({ pages: [page('a', section('s', [row('r', item)]))] }, values, more, surroundings);
+  const one = (item: FieldItem, values: Values = {}, more: Partial<ResolvedForm> = {}, host = around) => shown({ pages: [page('a', section('s', [row('r', item)]))] }, values, more, host);
 
   it('find one of many choices by a part of its name, accents or none', async () => {
     const { store } = one(field('propulsion', { editor: 'search' }));

@@ -4,7 +4,7 @@ import { isChangeMalformed, misshapen, propertyOf, refusal, singleIn } from './s
 import { parentOf, pathTo, replaced, walk, without, type Anchor, type Edit, type NewNode, type PropertyValue, type TreeNode } from './tree.ts';
 
 /** What became of edits: the new tree, the edits as they were applied (ids filled in) and those that undo them; or why none was. */
-export type Applied = { tree: TreeNode; done: Edit[]; inverse: Edit[]; refused?: undefined } | { tree?: undefined; refused: string; index: number };
+export type ApplyOutcome = { tree: TreeNode; done: Edit[]; inverse: Edit[]; refused?: undefined } | { tree?: undefined; refused: string; index: number };
 
 type Outcome = { tree: TreeNode; done: Edit; inverse: Edit } | string;
 
@@ -12,7 +12,7 @@ type Outcome = { tree: TreeNode; done: Edit; inverse: Edit } | string;
  * Applies all edits, in order, or none, as the service does (the core's EditApplier; tests/vectors/edits holds both to the same). What a property's value
  * may be, only the service decides.
  */
-export function apply(tree: TreeNode, edits: readonly Edit[]): Applied {
+export function apply(tree: TreeNode, edits: readonly Edit[]): ApplyOutcome {
   if (edits.length > limits.edits) return { refused: 'change-too-long', index: limits.edits };
   const [done, inverse]: [Edit[], Edit[]] = [[], []];
   let at = tree;

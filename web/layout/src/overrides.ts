@@ -1,4 +1,4 @@
-import { apply, type Applied } from './apply.ts';
+import { apply, type ApplyOutcome } from './apply.ts';
 import { withIds } from './ids.ts';
 import { propertyOf } from './shape.ts';
 import { find, parentOf, walk, type Anchor, type Edit, type NewNode, type PropertyValue, type TreeNode } from './tree.ts';
@@ -39,16 +39,16 @@ function holderOf(tree: TreeNode, id: string, property: string): string {
 }
 
 /** A tree with changes laid over it, in order; and those that found nothing to hold on to, which change nothing. */
-export function laid(tree: TreeNode, changes: readonly TreeNode[]): { tree: TreeNode; stranded: TreeNode[] } {
-  const stranded: TreeNode[] = [];
+export function laid(tree: TreeNode, changes: readonly TreeNode[]): { tree: TreeNode; orphaned: TreeNode[] } {
+  const orphaned: TreeNode[] = [];
   let at = tree;
   for (const change of changes) {
     const edit = editOf(change, at);
     const outcome = edit && apply(at, [edit]);
     if (outcome?.tree) at = outcome.tree;
-    else stranded.push(change);
+    else orphaned.push(change);
   }
-  return { tree: at, stranded };
+  return { tree: at, orphaned };
 }
 
 /** The tree as a width shows it: the base with the variant's changes over it. */
@@ -84,14 +84,14 @@ export function changeOf(edit: Edit): NewNode {
 }
 
 /** What plain edits are made over: a width of the layout, what it extends, or both. */
-export interface Over {
+export interface EditTarget {
   width?: string | undefined;
   /** What a derived layout extends, put together. */
   under?: TreeNode | undefined;
 }
 
 /** What changes are laid over, by which node they are held (nothing where a width has no form of its own), and what is seen with them. */
-function look(tree: TreeNode, { width, under }: Over): { holder: TreeNode | undefined; base: TreeNode; seen: TreeNode } {
+function look(tree: TreeNode, { width, under }: EditTarget): { holder: TreeNode | undefined; base: TreeNode; seen: TreeNode } {
   const holder = width !== undefined ? variantOf(tree, width) : under ? tree : undefined;
   const own = under ? beneath(under, tree) : bare(tree);
   const base = under && width !== undefined ? laid(own, changesOf(tree)).tree : own;
@@ -99,13 +99,13 @@ function look(tree: TreeNode, { width, under }: Over): { holder: TreeNode | unde
 }
 
 /** The layout as it is seen at a width, or over what it extends. */
-export const seenOver = (tree: TreeNode, over: Over): TreeNode => look(tree, over).seen;
+export const seenOver = (tree: TreeNode, over: EditTarget): TreeNode => look(tree, over).seen;
 
 /**
  * Plain edits of a layout as it is seen at a width, or over what it extends, as edits of what it has differently: the base, and the layout under it, stay
  * as they are. Where neither is given they are the edits themselves.
  */
-export function applyOver(tree: TreeNode, edits: readonly Edit[], { width, under }: Over): Applied {
+export function applyOver(tree: TreeNode, edits: readonly Edit[], { width, under }: EditTarget): ApplyOutcome {
   const [done, inverse]: [Edit[], Edit[]] = [[], []];
   let at = tree;
   for (const [index, edit] of edits.entries()) {

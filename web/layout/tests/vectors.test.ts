@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { apply, applyOver, atWidth, derived, seenOver, variantOf, walk, type Applied, type Edit, type NewNode, type TreeNode } from '../src/index.ts';
+import { apply, applyOver, atWidth, derived, seenOver, variantOf, walk, type ApplyOutcome, type Edit, type NewNode, type TreeNode } from '../src/index.ts';
 import { withIds } from '../src/ids.ts';
 import { share } from '../src/spans.ts';
 import { someEdits } from './someEdits.ts';
@@ -31,7 +31,7 @@ function canonical(value: unknown): string {
 
 const digest = (value: unknown) => createHash('sha256').update(canonical(value)).digest('hex').slice(0, 12);
 
-const outcome = (applied: Applied) => (applied.tree ? { after: digest(applied.tree), done: digest(applied.done), inverse: digest(applied.inverse) } : { refused: applied.refused, index: applied.index });
+const outcome = (applied: ApplyOutcome) => (applied.tree ? { after: digest(applied.tree), done: digest(applied.done), inverse: digest(applied.inverse) } : { refused: applied.refused, index: applied.index });
 
 interface EditCase { edits: Edit[] }
 interface OverCase { edits: Edit[]; width?: string | null; under?: string }

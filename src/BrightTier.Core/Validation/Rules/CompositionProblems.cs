@@ -3,13 +3,13 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Validation.Rules;
 
-/// <summary>What stood in the way of putting the layout together: changes that hold on to nothing, pieces and layouts that are not there or go in circles, slots unbound.</summary>
+/// <summary>What stood in the way of putting the layout together: changes whose node is gone, pieces and layouts that are not there or go in circles, slots unbound.</summary>
 public sealed class CompositionProblems : IRule
 {
     /// <summary>Every code this rule reports under, with what it means.</summary>
     public static IReadOnlyDictionary<string, string> Codes { get; } = new Dictionary<string, string>
     {
-        ["change-stranded"] = "A change of a variant, of a layout that extends another, or of a piece's use concerns a node that is gone. The other changes hold.",
+        ["override-orphaned"] = "A change of a variant, of a layout that extends another, or of a piece's use concerns a node that no longer exists. The other changes apply.",
         ["piece-unknown"] = "A piece is used that is not there.",
         ["piece-circle"] = "A piece is used inside itself.",
         ["too-many-nodes"] = "Pieces within pieces bring more nodes than a layout can have; those beyond are left out.",
@@ -20,13 +20,13 @@ public sealed class CompositionProblems : IRule
         ["variant-unknown"] = "A variant is for a width that is neither on the application's scale nor has a cut point of its own.",
     };
 
-    public string Code => "change-stranded";
+    public string Code => "override-orphaned";
 
     public string About => Codes[Code];
 
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from problem in subject.Assembled.Problems
-        let stranded = problem.Code == "change-stranded" && subject.Assembled.Source.Find(problem.Node) is { Kind: NodeKind.Change }
-        select new Finding(problem.Code, stranded ? Severity.Warning : Severity.Error, problem.Node, null, problem.Message,
-            stranded ? new Fix("Take the change away", [new Edit.Remove(problem.Node)]) : null);
+        let orphaned = problem.Code == "override-orphaned" && subject.Assembled.Source.Find(problem.Node) is { Kind: NodeKind.Change }
+        select new Finding(problem.Code, orphaned ? Severity.Warning : Severity.Error, problem.Node, null, problem.Message,
+            orphaned ? new Fix("Remove the change", [new Edit.Remove(problem.Node)]) : null);
 }

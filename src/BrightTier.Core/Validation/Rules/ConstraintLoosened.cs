@@ -26,7 +26,7 @@ public sealed class ConstraintLoosened : IRule
                 if (wider)
                 {
                     yield return new Finding(Code, Severity.Warning, node.Id, property, $"'{subject.NameOf(node)}' is limited more tightly by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself; this limit changes nothing.",
-                        new Fix("Leave it to the entity", [new Edit.Set(node.Id, property, null)]));
+                        new Fix("Remove this setting", [new Edit.Set(node.Id, property, null)]));
                 }
             }
         }

@@ -13,5 +13,5 @@ public sealed class FieldRetired : IRule
         from node in subject.Fields
         where subject.FieldOf(node) is { Retired: true }
         select new Finding(Code, Severity.Warning, node.Id, "field", $"'{subject.NameOf(node)}' is retired; new values should go elsewhere.",
-            new Fix("Take it off the layout", [new Edit.Remove(node.Id)]));
+            new Fix("Remove from the layout", [new Edit.Remove(node.Id)]));
 }

@@ -14,5 +14,5 @@ public sealed class FieldTwice : IRule
         from node in same.Skip(1)
         where node["visible"] is null
         select new Finding(Code, Severity.Warning, node.Id, "field", $"'{subject.NameOf(node)}' is on the layout {same.Count()} times; a change in one place shows in the others.",
-            new Fix("Keep only the first", [new Edit.Remove(node.Id)]));
+            new Fix("Remove this one, keep the first", [new Edit.Remove(node.Id)]));
 }

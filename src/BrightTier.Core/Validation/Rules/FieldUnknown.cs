@@ -20,7 +20,7 @@ public sealed class FieldUnknown : IRule
                 {
                     yield return new Finding(Code, Severity.Error, node.Id, property,
                         Suggestion.Sentence($"'{subject.Entity.Label}' has no field '{key}'{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"),
-                        node.Kind is NodeKind.Field or NodeKind.Column ? new Fix("Take it off the layout", [new Edit.Remove(node.Id)]) : null);
+                        node.Kind is NodeKind.Field or NodeKind.Column ? new Fix("Remove from the layout", [new Edit.Remove(node.Id)]) : null);
                 }
             }
         }

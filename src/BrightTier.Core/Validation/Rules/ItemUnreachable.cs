@@ -7,7 +7,7 @@ namespace BrightTier.Core.Validation.Rules;
 /// <summary>Something nobody can see because what it stands in is never shown together with it.</summary>
 public sealed class ItemUnreachable : IRule
 {
-    public string Code => "item-dead";
+    public string Code => "item-unreachable";
 
     public string About => "Its own condition and those around it exclude one another, so no record shows it.";
 
@@ -25,7 +25,7 @@ public sealed class ItemUnreachable : IRule
                 && Analysis.Can(Outcome.Holds, seen, subject.Entity, subject.Definitions).Verdict is Verdict.No)
             {
                 yield return new Finding(Code, Severity.Warning, node.Id, "visible", $"'{subject.NameOf(node)}' can never be seen: its condition and those of what it stands in exclude one another.",
-                    Grammar.IsItem(node.Kind) ? new Fix("Take it off the layout", [new Edit.Remove(node.Id)]) : null);
+                    Grammar.IsItem(node.Kind) ? new Fix("Remove from the layout", [new Edit.Remove(node.Id)]) : null);
             }
         }
     }

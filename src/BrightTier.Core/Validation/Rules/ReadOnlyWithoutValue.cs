@@ -16,5 +16,5 @@ public sealed class ReadOnlyWithoutValue : IRule
         where field is { Default: null } && node["readOnly"] == new Value.Flag(true) && (field.Required || node["required"] == new Value.Flag(true))
         select new Finding(Code, Severity.Error, node.Id, "readOnly",
             $"'{subject.NameOf(node)}' must have a value but is read-only and has no default; a new record could never be saved.",
-            new Fix("Read-only except on a new record", [new Edit.Set(node.Id, "readOnly", new Value.Word("mode != 'create'"))]));
+            new Fix("Make it read-only except on new records", [new Edit.Set(node.Id, "readOnly", new Value.Word("mode != 'create'"))]));
 }

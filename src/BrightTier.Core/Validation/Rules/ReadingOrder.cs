@@ -17,5 +17,5 @@ public sealed class ReadingOrder : IRule
         let divisions = section.Children.Where(row => row.Children.Length > 1).Select(row => string.Join(' ', Spans.Share([.. row.Children.Select(cell => cell.Number("span"))]))).Distinct().Count()
         where divisions > 1
         select new Finding(Code, Severity.Warning, section.Id, "tabOrder", $"In '{subject.NameOf(section)}' the Tab key goes down columns, but its rows are divided differently; it would jump about.",
-            new Edits.Edit.Set(section.Id, "tabOrder", new Value.Word("rows")) is var edit ? new Fix("Go across rows", [edit]) : null);
+            new Edits.Edit.Set(section.Id, "tabOrder", new Value.Word("rows")) is var edit ? new Fix("Set the tab order to rows", [edit]) : null);
 }

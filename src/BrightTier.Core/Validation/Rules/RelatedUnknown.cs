@@ -23,7 +23,7 @@ public sealed class RelatedUnknown : IRule
             var pointing = other.Current.Where(field => field.Target == subject.Entity.Key).Select(field => field.Key).ToArray();
             if (!pointing.Contains(through))
             {
-                yield return new Finding(Code, Severity.Error, node.Id, "through", Suggestion.Sentence($"'{through}' of '{other.Label}' is no reference to '{subject.Entity.Label}'{Suggestion.For(through, pointing)}"));
+                yield return new Finding(Code, Severity.Error, node.Id, "through", Suggestion.Sentence($"'{through}' of '{other.Label}' is not a reference to '{subject.Entity.Label}'{Suggestion.For(through, pointing)}"));
             }
 
             foreach (var (property, field) in new[] { "shows", "totals", "sort" }.SelectMany(property => node.Words(property).Select(field => (property, field.TrimStart('-')))).Concat(node.Word("order") is { } order ? [("order", order)] : []))

@@ -19,6 +19,6 @@ public sealed class RequiredFieldMissing : IRule
             where subject.Layout.Kind is "full" or "short" && field.Required && field.Default is null && !placed.Contains(field.Key)
             select new Finding(Code, Severity.Error, subject.Layout.Root.Id, null,
                 $"'{field.Label}' is required by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself and has no default, but is not on the layout; no record could be created with it.",
-                section is null ? null : new Fix($"Place it at the end of {subject.NameOf(section)}", [new Edit.Insert(NewNodes.RowOf(field.Key), section.Id, new Anchor.Last())]));
+                section is null ? null : new Fix($"Add it at the end of '{subject.NameOf(section)}'", [new Edit.Insert(NewNodes.RowOf(field.Key), section.Id, new Anchor.Last())]));
     }
 }

@@ -15,5 +15,5 @@ public sealed class RequirementLoosened : IRule
         where subject.FieldOf(node) is { Required: true } && node["required"] is { } value && value != new Value.Flag(true)
         select new Finding(Code, Severity.Warning, node.Id, "required",
             $"'{subject.NameOf(node)}' is required by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself; a layout cannot make it optional.",
-            new Fix("Leave it to the entity", [new Edit.Set(node.Id, "required", null)]));
+            new Fix("Remove this setting", [new Edit.Set(node.Id, "required", null)]));
 }

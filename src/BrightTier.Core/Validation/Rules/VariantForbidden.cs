@@ -15,7 +15,7 @@ public sealed class VariantForbidden : IRule
         from change in variant.Children
         let problem = Problem(change)
         where problem is not null
-        select new Finding(Code, Severity.Error, change.Id, null, $"The variant '{variant.Word("variant")}' {problem}", new Fix("Take the change away", [new Edit.Remove(change.Id)]));
+        select new Finding(Code, Severity.Error, change.Id, null, $"The variant '{variant.Word("variant")}' {problem}", new Fix("Remove the change", [new Edit.Remove(change.Id)]));
 
     private static string? Problem(Node change) => change.Word("op") switch
     {

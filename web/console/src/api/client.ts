@@ -1,5 +1,5 @@
 import createClient, { type Middleware } from 'openapi-fetch';
-import { take } from './early.ts';
+import { takeEarly } from './early.ts';
 import type { components, paths } from './schema.gen.ts';
 
 export type Session = components['schemas']['SessionInfo'];
@@ -19,14 +19,14 @@ export type MenuEntry = components['schemas']['MenuEntryInfo'];
 export type Piece = components['schemas']['PieceInfo'];
 export type DocumentSummary = components['schemas']['DocumentSummary'];
 export type DocumentFinding = components['schemas']['DocumentFindingInfo'];
-export type Routed = components['schemas']['RoutedInfo'];
-export type ImportReport = components['schemas']['TableImportReport'];
+export type RoutedLayout = components['schemas']['RoutedInfo'];
+export type TableImportReport = components['schemas']['TableImportReport'];
 export type TableInfo = components['schemas']['TableInfo'];
 export type Person = components['schemas']['Person'];
-export type Plan = components['schemas']['ScheduledReleaseInfo'];
+export type ScheduledRelease = components['schemas']['ScheduledReleaseInfo'];
 export type Difference = components['schemas']['DocumentDifference'];
-export type Reach = components['schemas']['ReachInfo'];
-export type TakeReport = components['schemas']['ImportReport'];
+export type ReleaseReach = components['schemas']['ReachInfo'];
+export type ImportReport = components['schemas']['ImportReport'];
 export type Approvals = components['schemas']['Approvals'];
 export type AuditEntry = components['schemas']['AuditEntry'];
 export type TokenInfo = components['schemas']['TokenInfo'];
@@ -40,7 +40,7 @@ export interface Problem {
   problems?: { pointer: string; message: string; code?: string }[];
 }
 
-export class Refused extends Error {
+export class ApiError extends Error {
   constructor(readonly problem: Problem) {
     super(problem.detail ?? problem.title);
   }
@@ -62,7 +62,7 @@ const guard: Middleware = {
   },
 };
 
-export const api = createClient<paths>({ baseUrl: '/', fetch: take });
+export const api = createClient<paths>({ baseUrl: '/', fetch: takeEarly });
 api.use(guard);
 
 /** The data of an answer, or the problem as an exception; a service out of reach is a problem like any other. */
@@ -71,9 +71,9 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   try {
     result = await call;
   } catch {
-    throw new Refused({ status: 0, code: 'not-reachable', title: 'Not reachable', detail: 'The service cannot be reached. Nothing you typed is lost; please try again.' });
+    throw new ApiError({ status: 0, code: 'not-reachable', title: 'Not reachable', detail: 'The service cannot be reached. Nothing you typed is lost; please try again.' });
   }
-  if (!result.response.ok) throw new Refused(asProblem(result.error, result.response));
+  if (!result.response.ok) throw new ApiError(asProblem(result.error, result.response));
   return result.data as T;
 }
 

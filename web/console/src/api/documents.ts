@@ -1,4 +1,4 @@
-import { asProblem, changing, Refused } from './client.ts';
+import { asProblem, changing, ApiError } from './client.ts';
 
 const addressOf = (kind: string, key: string) => `/api/documents/${kind}/${key}`;
 
@@ -6,7 +6,7 @@ const revisionOf = (response: Response) => Number(/\d+/.exec(response.headers.ge
 
 async function answerOf(response: Response): Promise<unknown> {
   const body: unknown = await response.json();
-  if (!response.ok) throw new Refused(asProblem(body, response));
+  if (!response.ok) throw new ApiError(asProblem(body, response));
   return body;
 }
 

@@ -50,7 +50,7 @@ if (expectsSomebody()) {
 }
 
 /** The answer to a request: one that was asked for early, or a new one. */
-export async function take(request: Request): Promise<Response> {
+export async function takeEarly(request: Request): Promise<Response> {
   const { pathname, search } = new URL(request.url);
   const early = request.method === 'GET' ? asked.get(pathname + search) : undefined;
   asked.delete(pathname + search);

@@ -29,7 +29,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What was done, newest first: by whom, which action, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500. */
+        /** The audit log, newest first: by whom, which action, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500. */
         get: operations["listAuditEntries"];
         put?: never;
         post?: never;
@@ -46,7 +46,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All of it that is searched for, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON. */
+        /** All entries that match, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON. */
         get: operations["exportAuditEntries"];
         put?: never;
         post?: never;
@@ -114,7 +114,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All of it that is searched for, newest first, as CSV (RFC 4180). */
+        /** All entries that match, newest first, as CSV (RFC 4180). */
         get: operations["exportRecordAuditEntries"];
         put?: never;
         post?: never;
@@ -131,7 +131,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Everything the installation holds, as it is now, in one archive: for whoever may administer. It is restored by starting an empty service with --Restore. */
+        /** Everything the installation holds, as it is now, in one archive. It is restored by starting an empty service with --Restore. */
         get: operations["downloadBackup"];
         put?: never;
         post?: never;
@@ -148,10 +148,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Documents in one archive: those in ?document=kind/key with all they rest on (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts. */
+        /** Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts. */
         get: operations["exportBundle"];
         put?: never;
-        /** Takes a bundle into the drafts, all or none, checked before anything is written: ?only=kind/key takes some, ?rename=kind/key:other under another key, dryRun=true says what would come of it, merge=true keeps what was changed here as well, over what both sides come from, and tells where both changed the same. */
+        /** Imports a bundle into the drafts, all or none, checked before anything is written: only=kind/key imports some, rename=kind/key:other under another key, dryRun=true only says what would happen, merge=true keeps what was changed here too and lists the conflicts. */
         post: operations["importBundle"];
         delete?: never;
         options?: never;
@@ -168,7 +168,7 @@ export interface paths {
         };
         /** The draft of a choice list, and the fields that use it. */
         get: operations["getChoiceList"];
-        /** Changes the draft of a choice list; a choice that was ever published is retired, never taken away. */
+        /** Changes the draft of a choice list; a choice that was ever published is retired, never removed. */
         put: operations["putChoiceList"];
         post?: never;
         delete?: never;
@@ -185,7 +185,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Says that what a comment asks for is done, or that it is open again. */
+        /** Resolves a comment, or opens it again. */
         put: operations["resolveComment"];
         post?: never;
         delete?: never;
@@ -204,7 +204,7 @@ export interface paths {
         /** Every draft, of whatever kind of document. */
         get: operations["listDocuments"];
         put?: never;
-        /** Takes documents into the drafts, all or none: over what they were made from, merged where that is asked for, or only to see what would come of it. */
+        /** Imports documents into the drafts, all or none: over the version they were made from, merged on request; dryRun only says what would happen. */
         post: operations["importDocuments"];
         delete?: never;
         options?: never;
@@ -239,7 +239,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts the last text that can be read into a draft of the application that cannot. */
+        /** Replaces a draft of the application that cannot be read by the last text that can. */
         post: operations["recoverApplicationDocument"];
         delete?: never;
         options?: never;
@@ -274,7 +274,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts the last text that can be read into a draft of the choice-list that cannot. */
+        /** Replaces a draft of the choice-list that cannot be read by the last text that can. */
         post: operations["recoverChoiceListDocument"];
         delete?: never;
         options?: never;
@@ -309,7 +309,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts the last text that can be read into a draft of the entity that cannot. */
+        /** Replaces a draft of the entity that cannot be read by the last text that can. */
         post: operations["recoverEntityDocument"];
         delete?: never;
         options?: never;
@@ -344,7 +344,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts the last text that can be read into a draft of the navigation that cannot. */
+        /** Replaces a draft of the navigation that cannot be read by the last text that can. */
         post: operations["recoverNavigationDocument"];
         delete?: never;
         options?: never;
@@ -379,7 +379,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts the last text that can be read into a draft of the pattern that cannot. */
+        /** Replaces a draft of the pattern that cannot be read by the last text that can. */
         post: operations["recoverPatternDocument"];
         delete?: never;
         options?: never;
@@ -414,7 +414,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts the last text that can be read into a draft of the routing that cannot. */
+        /** Replaces a draft of the routing that cannot be read by the last text that can. */
         post: operations["recoverRoutingDocument"];
         delete?: never;
         options?: never;
@@ -449,7 +449,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts the last text that can be read into a draft of the template that cannot. */
+        /** Replaces a draft of the template that cannot be read by the last text that can. */
         post: operations["recoverTemplateDocument"];
         delete?: never;
         options?: never;
@@ -464,10 +464,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What was said about a draft and its items, oldest first; from then on one has seen it. */
+        /** The comments on a draft and its items, oldest first; one's mentions in them count as read. */
         get: operations["listDraftComments"];
         put?: never;
-        /** Says something about a draft, or about one item of a layout; @id names a person, who is told. */
+        /** Adds a comment to a draft, or to one item of a layout; @id mentions a person. */
         post: operations["createDraftComment"];
         delete?: never;
         options?: never;
@@ -550,7 +550,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What happens, as it happens; resumes by Last-Event-ID. */
+        /** What happens, as it happens; begins after the event named by Last-Event-ID or the parameter after. */
         get: operations["followEvents"];
         put?: never;
         post?: never;
@@ -569,7 +569,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Says that the client of a stream has drawn a release, for the count in a release's receipt. */
+        /** Acknowledges that the client of a stream shows a release; the release's receipt counts them. */
         post: operations["acknowledgeRelease"];
         delete?: never;
         options?: never;
@@ -636,40 +636,7 @@ export interface paths {
             cookie?: never;
         };
         /** The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, list or print, record the one whose values routing rules may look at; the header Bright-Release tells which release it is of. */
-        get: {
-            parameters: {
-                query?: {
-                    kind?: string;
-                    language?: string;
-                    mode?: string;
-                    record?: string;
-                };
-                header?: never;
-                path: {
-                    entity: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["JsonElement"];
-                    };
-                };
-                /** @description Not Modified */
-                304: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
+        get: operations["getForm"];
         put?: never;
         post?: never;
         delete?: never;
@@ -739,7 +706,7 @@ export interface paths {
         /** All drafts of layouts. */
         get: operations["listLayouts"];
         put?: never;
-        /** Makes a draft: generated, empty, example:key from a worked example, or as a copy of the layout named. */
+        /** Creates a draft: generated, empty, example:key from a worked example, or as a copy of the layout named. */
         post: operations["createLayout"];
         delete?: never;
         options?: never;
@@ -808,7 +775,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What is known of a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and its result for a record. */
+        /** Checks a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and its result for a record. */
         post: operations["checkCondition"];
         delete?: never;
         options?: never;
@@ -823,7 +790,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The edits that put a copy in the place of a piece's use, so that later changes of the piece do not reach it. */
+        /** The edits that replace a piece's use by a copy, which later changes of the piece do not reach. */
         get: operations["detachPiece"];
         put?: never;
         post?: never;
@@ -930,7 +897,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts the generated layout in the place of what the draft holds; one change, which can be undone. */
+        /** Replaces the draft by the generated layout, as one change that can be undone. */
         post: operations["generateLayout"];
         delete?: never;
         options?: never;
@@ -964,7 +931,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The edits that put a piece, or the text of one, into the layout as nodes of its own, its fields matched by key or label. */
+        /** The edits that insert a piece, or the text of one, as nodes of the layout's own, its fields matched by key or label. */
         post: operations["pasteNodes"];
         delete?: never;
         options?: never;
@@ -981,7 +948,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Makes a piece of nodes of the layout, with a slot for each of their fields; the layout itself stays as it is. */
+        /** Creates a piece from nodes of the layout, with a slot for each of their fields; the layout itself stays as it is. */
         post: operations["createPiece"];
         delete?: never;
         options?: never;
@@ -1015,7 +982,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts the last text that can be read into a draft that cannot: as its history leads to, or as it was published. */
+        /** Replaces a draft that cannot be read by the last text that can: from its history, or as it was published. */
         post: operations["recoverLayout"];
         delete?: never;
         options?: never;
@@ -1030,7 +997,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Comments in which one is named and which one has not seen, newest first. */
+        /** Comments that mention one and are not read yet, newest first. */
         get: operations["listMentions"];
         put?: never;
         post?: never;
@@ -1116,7 +1083,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Makes a person, or changes what one is called and may; her open pages follow at once. If-None-Match: * only makes one. */
+        /** Creates a person, or changes their name, roles and language; their open pages follow at once. If-None-Match: * only creates. */
         put: operations["putPerson"];
         post?: never;
         delete?: never;
@@ -1133,7 +1100,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Sets a password for somebody, who is to change it when she signs in; her sessions and tokens end. */
+        /** Sets a person's password, to be changed at the next sign-in; their sessions and tokens end. */
         put: operations["setPassword"];
         post?: never;
         delete?: never;
@@ -1166,9 +1133,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What one keeps under a name; null when it is nothing. */
+        /** A preference of one's own; null where there is none. */
         get: operations["getPreference"];
-        /** Keeps JSON under a name, at most 64 KiB. */
+        /** Stores a preference of one's own, at most 64 KiB of JSON. */
         put: operations["putPreference"];
         post?: never;
         delete?: never;
@@ -1192,7 +1159,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Gives up to 1,000 records the same values, each at the version named; all are changed or none, and what stands against it is told by record. */
+        /** Sets the same values in up to 1,000 records, each at the version named, all or none; problems are listed by record. */
         patch: operations["changeRecords"];
         trace?: never;
     };
@@ -1207,7 +1174,7 @@ export interface paths {
         get: operations["getRecord"];
         put?: never;
         post?: never;
-        /** Deletes a record; it can be brought back. */
+        /** Deletes a record; it can be restored. */
         delete: operations["deleteRecord"];
         options?: never;
         head?: never;
@@ -1222,10 +1189,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What was said about a record, oldest first; from then on one has seen it. */
+        /** The comments on a record, oldest first; one's mentions in them count as read. */
         get: operations["listRecordComments"];
         put?: never;
-        /** Says something about a record; @id names a person, who is told. */
+        /** Adds a comment to a record; @id mentions a person. */
         post: operations["createRecordComment"];
         delete?: never;
         options?: never;
@@ -1240,7 +1207,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What happened to a record, newest first, as far as one may read it. */
+        /** The changes to a record, newest first, as far as one may read them. */
         get: operations["getRecordHistory"];
         put?: never;
         post?: never;
@@ -1259,7 +1226,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Brings a deleted record back. */
+        /** Restores a deleted record. */
         post: operations["restoreRecord"];
         delete?: never;
         options?: never;
@@ -1297,7 +1264,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What the columns of a table seem to be, and what they may be; nothing is taken. */
+        /** What the columns of a table seem to be, and what they may be; nothing is imported. */
         post: operations["describeTable"];
         delete?: never;
         options?: never;
@@ -1364,7 +1331,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How many clients are open, and how many of them have drawn a release. */
+        /** How many clients are open, and how many of them show a release. */
         get: operations["getAdoption"];
         put?: never;
         post?: never;
@@ -1383,7 +1350,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Takes back a release that went to some roles first: they have what everyone has. */
+        /** Cancels a staged release: its roles get what everyone has. */
         post: operations["cancelRelease"];
         delete?: never;
         options?: never;
@@ -1398,7 +1365,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The text of a document as a release has it, to the letter, whether it can be read or not. */
+        /** The exact text of a document in a release, whether it can be read or not. */
         get: operations["getReleasedDocument"];
         put?: never;
         post?: never;
@@ -1417,7 +1384,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Gives a release that went to some roles first to everyone. */
+        /** Promotes a staged release to everyone. */
         post: operations["promoteRelease"];
         delete?: never;
         options?: never;
@@ -1434,7 +1401,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Makes a new release of what an old one held, or of what is current with some documents as an old one had them. */
+        /** Creates a release of what an old one held, or of what is current with some documents as an old one had them. */
         post: operations["restoreRelease"];
         delete?: never;
         options?: never;
@@ -1645,7 +1612,7 @@ export interface paths {
         /** One's own personal tokens. */
         get: operations["listTokens"];
         put?: never;
-        /** Makes a personal token, good for the acts in scopes or for all one may do; its secret is shown this once. */
+        /** Creates a personal token, for the permissions in scopes or for all one has; its secret is shown this once. */
         post: operations["createToken"];
         delete?: never;
         options?: never;
@@ -1663,7 +1630,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Ends a personal token. */
+        /** Revokes a personal token. */
         delete: operations["revokeToken"];
         options?: never;
         head?: never;
@@ -2342,6 +2309,25 @@ export interface components {
             example: null | string;
             verdict: string;
         };
+        /** @description Problem details (RFC 9457) with a stable code and, where there are several things to mend, each with its place. */
+        Problem: {
+            code: string;
+            detail: null | string;
+            problems?: null | {
+                code?: null | string;
+                /** Format: int32 */
+                column?: null | number;
+                /** Format: int32 */
+                line?: null | number;
+                message: string;
+                /** @description JSON pointer (RFC 6901) into the body, a field's key, or a line and column of a file. */
+                pointer: string;
+            }[];
+            /** Format: int32 */
+            status: number;
+            title: string;
+            type: null | string;
+        };
         /** @description Publishes drafts, all or none, each at the revision its publisher saw. */
         PublishRequest: {
             documents: components["schemas"]["DraftReference"][];
@@ -2609,8 +2595,10 @@ export interface components {
         SessionInfo: {
             antiforgery: string;
             application: components["schemas"]["ApplicationInfo"];
-            /** @description The person's, or of the application's the one her browser asks for. */
+            /** @description The person's, or of the application's the one the browser asks for. */
             language: string;
+            /** @description The last event before this answer; an event stream asked for with it as `after` begins with what happened since. */
+            lastEventId: string;
             peopleCanBePicked: boolean;
             permissions: string[];
             person: null | components["schemas"]["Person"];
@@ -2727,7 +2715,17 @@ export interface components {
             name: string;
         };
     };
-    responses: never;
+    responses: {
+        /** @description Why the call was refused: a stable code, what is wrong, where, and what would be right. */
+        Refusal: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
     parameters: never;
     requestBodies: never;
     headers: never;
@@ -2744,6 +2742,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -2768,6 +2767,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -2795,6 +2795,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -2823,6 +2824,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -2843,6 +2845,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -2863,6 +2866,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -2892,6 +2896,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -2919,6 +2924,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -2939,6 +2945,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -2963,6 +2970,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -2993,6 +3001,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3015,6 +3024,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3041,6 +3051,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3067,6 +3078,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3087,6 +3099,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3111,6 +3124,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3133,6 +3147,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3160,6 +3175,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3182,6 +3198,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3204,6 +3221,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3231,6 +3249,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3253,6 +3272,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3275,6 +3295,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3302,6 +3323,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3324,6 +3346,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3346,6 +3369,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3373,6 +3397,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3395,6 +3420,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3417,6 +3443,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3444,6 +3471,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3466,6 +3494,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3488,6 +3517,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3515,6 +3545,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3537,6 +3568,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3559,6 +3591,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3586,6 +3619,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3608,6 +3642,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3631,6 +3666,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3658,6 +3694,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -3678,6 +3715,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3700,6 +3738,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3724,6 +3763,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3750,6 +3790,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -3763,13 +3804,16 @@ export interface operations {
     };
     followEvents: {
         parameters: {
-            query?: never;
+            query?: {
+                after?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3794,6 +3838,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -3818,6 +3863,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -3841,6 +3887,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3861,6 +3908,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3869,6 +3917,41 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DocumentFindingInfo"][];
                 };
+            };
+        };
+    };
+    getForm: {
+        parameters: {
+            query?: {
+                kind?: string;
+                language?: string;
+                mode?: string;
+                record?: string;
+            };
+            header?: never;
+            path: {
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JsonElement"];
+                };
+            };
+            /** @description Not Modified */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -3881,6 +3964,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3901,6 +3985,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3926,6 +4011,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3946,6 +4032,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3970,6 +4057,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -3992,6 +4080,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4019,6 +4108,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4043,6 +4133,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4067,6 +4158,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4093,6 +4185,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4117,6 +4210,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4143,6 +4237,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4169,6 +4264,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4191,6 +4287,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4219,6 +4316,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4241,6 +4339,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4263,6 +4362,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4287,6 +4387,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4313,6 +4414,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4339,6 +4441,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -4366,6 +4469,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4388,6 +4492,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4408,6 +4513,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4428,6 +4534,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4448,6 +4555,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4472,6 +4580,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4492,6 +4601,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4518,6 +4628,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4544,6 +4655,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -4562,6 +4674,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4584,6 +4697,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4610,6 +4724,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -4637,6 +4752,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4663,6 +4779,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -4689,6 +4806,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4712,6 +4830,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4735,6 +4854,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -4760,6 +4880,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4783,6 +4904,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4810,6 +4932,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -4833,6 +4956,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4856,6 +4980,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4883,6 +5008,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4915,6 +5041,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4941,6 +5068,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4969,6 +5097,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4989,6 +5118,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5013,6 +5143,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -5035,6 +5166,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5057,6 +5189,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5079,6 +5212,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5103,6 +5237,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5125,6 +5260,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5151,6 +5287,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -5173,6 +5310,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5196,6 +5334,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5223,6 +5362,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5243,6 +5383,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5267,6 +5408,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -5289,6 +5431,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5309,6 +5452,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5330,6 +5474,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5350,6 +5495,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5374,6 +5520,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5394,6 +5541,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -5416,6 +5564,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -5434,6 +5583,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5460,6 +5610,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -5480,6 +5631,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5504,6 +5656,7 @@ export interface operations {
             };
         };
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
@@ -5526,6 +5679,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {

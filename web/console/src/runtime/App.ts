@@ -4,8 +4,8 @@ import { answer, api, type CommentInfo, type EntitySummary, type Session } from 
 import { carried, expectsSomebody } from '../api/early.ts';
 import { prepare } from './preparedRecord.ts';
 import { RecordPage } from './RecordPage.ts';
-import { forgetPerson, withhold } from './unsaved.ts';
-import { hasDrawn, onHappening, startEvents } from '../shell/events.ts';
+import { forgetPerson, withhold } from './unsavedEntries.ts';
+import { acknowledgeRelease, onServerEvent, startEvents } from '../shell/events.ts';
 import { island } from '../shell/island.ts';
 import { here, leaveAll, onPlace } from '../shell/location.ts';
 import { Menu } from './Menu.ts';
@@ -13,7 +13,7 @@ import { enter, session } from '../shell/session.ts';
 import { words } from '../shell/words.ts';
 
 /** What stands where one is: drawn again with what has become known, closed when one goes elsewhere. */
-interface Shown {
+interface MountedPage {
   element: HTMLElement;
   show?: () => void;
   close: () => void;
@@ -22,11 +22,11 @@ interface Shown {
 /** What is to stand at a place, and by what it is known to stand there already. */
 interface Part {
   key: string;
-  make: () => Shown;
+  make: () => MountedPage;
 }
 
 /** What a page is drawn with. */
-export interface Known {
+export interface PageContext {
   /** The place one is at: the parts of its address. */
   place: readonly string[];
   entities: EntitySummary[];
@@ -40,7 +40,7 @@ export interface Feature<Props extends object = object> {
   load: () => Promise<ComponentType<Props>>;
   /** What it shows; another key is another page. Nothing where there is no such page. */
   key: (place: readonly string[]) => string | undefined;
-  props: (known: Known) => Props;
+  props: (known: PageContext) => Props;
   /** Whether it fills the window, without the menu, and speaks English. */
   whole?: boolean;
   waiting?: string;
@@ -55,19 +55,19 @@ export class App {
   private mentions: CommentInfo[] = [];
   private menu: Menu | undefined;
   private readonly content = make('main', { class: 'page', id: 'content', tabindex: -1 });
-  private shown: { key: string; part: Shown } | undefined;
+  private shown: { key: string; part: MountedPage } | undefined;
 
   /** @param features Pages beside those every user loads, by the first part of their address. */
   constructor(private readonly root: HTMLElement, private readonly features: Readonly<Record<string, Feature>>) {
     onPlace(() => this.draw());
-    onHappening((happening) => {
-      if (happening.type === 'comment') this.lookAtMentions();
+    onServerEvent((event) => {
+      if (event.type === 'comment') this.lookAtMentions();
       // Where no form or list stands there is nothing to draw anew; elsewhere those say so themselves.
-      if (happening.data.release !== undefined && !['records', 'print'].includes(here()[0] ?? '')) hasDrawn(happening.data.release);
+      if (event.data.release !== undefined && !['records', 'print'].includes(here()[0] ?? '')) acknowledgeRelease(event.data.release);
       // The theme goes out with a release, for what stands around the forms too.
-      if (happening.type === 'release') answer(api.GET('/api/session')).then((found) => themed(document.documentElement, found.application.theme), () => undefined);
+      if (event.type === 'release') answer(api.GET('/api/session')).then((found) => themed(document.documentElement, found.application.theme), () => undefined);
       // Other roles, another language: everything open follows.
-      if (happening.type === 'person' && happening.data.person === session().person?.id) void this.look();
+      if (event.type === 'person' && event.data.person === session().person?.id) void this.look();
     });
     if (expectsSomebody()) void prepare(here()).then(() => this.look());
     else void this.look();
@@ -87,7 +87,7 @@ export class App {
     if (found.person) {
       this.draw();
       whenIdle(() => {
-        startEvents();
+        startEvents(found.lastEventId);
         void withhold(found.person!.id);
         answer(api.GET('/api/entities')).then((entities) => { this.entities = entities; this.draw(); }, () => undefined);
         this.lookAtMentions();
@@ -126,7 +126,7 @@ export class App {
   }
 
   /** What stands where one is; the same as before while one is at the same place. */
-  private part(): Shown | undefined {
+  private part(): MountedPage | undefined {
     const found = this.partAt();
     if (this.shown && found?.key === this.shown.key) {
       this.shown.part.show?.();

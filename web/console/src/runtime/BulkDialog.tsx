@@ -1,9 +1,9 @@
 import { focusField, FormStore, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
-import { answer, api, Refused, type RecordInfo } from '../api/client.ts';
+import { answer, api, ApiError, type RecordInfo } from '../api/client.ts';
 import { Form } from '../shell/Form.tsx';
 import { useWords } from '../shell/hooks.ts';
-import { surroundings } from '../shell/session.ts';
+import { formHost } from '../shell/session.ts';
 import { readPublishedForm } from './publishedForm.ts';
 
 /** The same values for several records, entered in the short form: what is left alone stays as each record has it. */
@@ -16,7 +16,7 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
   const [busy, setBusy] = useState(false);
   useEffect(() => {
     dialog.current?.showModal();
-    readPublishedForm(entity, 'short', 'edit').then(({ form }) => setStore(new FormStore(form, {}, {}, surroundings())), (error: Error) => setProblems([error.message]));
+    readPublishedForm(entity, 'short', 'edit').then(({ form }) => setStore(new FormStore(form, {}, {}, formHost())), (error: Error) => setProblems([error.message]));
   }, [entity]);
   useEffect(() => {
     const first = store?.firstField();
@@ -32,7 +32,7 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
       await answer(api.PATCH('/api/records/{entity}', { params: { path: { entity } }, body: { records: records.map(({ id, version }) => ({ id, version })), values } }));
       onClose(true);
     } catch (error) {
-      const parts = error instanceof Refused ? (error.problem.problems ?? []) : [];
+      const parts = error instanceof ApiError ? (error.problem.problems ?? []) : [];
       const of = (pointer: string) => records[Number(/^\/records\/(\d+)/.exec(pointer)?.[1])]?.title;
       setProblems([(error as Error).message, ...new Set(parts.map((part) => `${of(part.pointer) ?? ''}: ${part.message}`))]);
     } finally {

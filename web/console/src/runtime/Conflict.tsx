@@ -26,10 +26,10 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
   const mine = store.changes();
   const fields = Object.keys(mine).filter((field) => !same((before.values as Values)[field], (theirs.values as Values)[field]) && !same(mine[field], (theirs.values as Values)[field]));
   const [taken, setTaken] = useState<Record<string, 'mine' | 'theirs'>>({});
-  const { form, surroundings } = store;
+  const { form, host } = store;
   const words = (field: string, value: Json | undefined, title?: { title: string }) => {
     const type = form.fields[field];
-    return (type ? display(type, value, form.language, surroundings.timeZone, title) : JSON.stringify(value ?? '')) || say('emptyValue');
+    return (type ? display(type, value, form.language, host.timeZone, title) : JSON.stringify(value ?? '')) || say('emptyValue');
   };
   return (
     <section ref={section} tabIndex={-1} className="conflict" role="alertdialog" aria-labelledby="conflict-title">
@@ -54,7 +54,7 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
         </table>
       )}
       <p className="conflict-acts">
-        <button type="button" className="button primary" onClick={() => onDone(fields.filter((field) => taken[field] === 'theirs'))}>{say('takeOver')}</button>
+        <button type="button" className="button primary" onClick={() => onDone(fields.filter((field) => taken[field] === 'theirs'))}>{say('saveChosen')}</button>
         <button type="button" className="button" onClick={onCancel}>{say('cancel')}</button>
       </p>
     </section>

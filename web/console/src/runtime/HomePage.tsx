@@ -41,7 +41,7 @@ export function HomePage({ entities, mentions }: { entities: EntitySummary[]; me
       )}
       {mentions.length > 0 && (
         <section className="home-group">
-          <h2>{say('toldYou')}</h2>
+          <h2>{say('mentioned')}</h2>
           <ul className="home-list">
             {mentions.map((mention) => <li key={mention.id}><a href={mention.entity ? address('records', mention.entity, mention.record!) : commentAddress(mention.draft!)}>{mention.byName}: {mention.text}</a><small>{mention.entity ? labelOf(mention.entity) : mention.draft!.key}</small></li>)}
           </ul>

@@ -1,10 +1,10 @@
 import { useEffect, useId, useRef, useState } from 'react';
-import { asProblem, changing, type ImportReport, Refused, type TableInfo } from '../api/client.ts';
+import { asProblem, changing, type TableImportReport, ApiError, type TableInfo } from '../api/client.ts';
 import { useWords } from '../shell/hooks.ts';
 import { inUtf8, together } from './tables.ts';
 
 /** What somebody says about her table: what each column is, how records are named, how numbers and days are written. */
-interface Meaning {
+interface ColumnMapping {
   columns: (string | null)[];
   match: string;
   decimalSeparator: string;
@@ -14,11 +14,11 @@ interface Meaning {
 async function send<T>(path: string, table: Blob, stop: AbortSignal): Promise<T> {
   const response = await fetch(path, { method: 'POST', body: table, headers: { ...changing(), 'Content-Type': 'text/csv' }, signal: stop });
   const body: unknown = await response.json();
-  if (!response.ok) throw new Refused(asProblem(body, response));
+  if (!response.ok) throw new ApiError(asProblem(body, response));
   return body as T;
 }
 
-const asked = (meaning: Meaning, dryRun: boolean) => new URLSearchParams({
+const asked = (meaning: ColumnMapping, dryRun: boolean) => new URLSearchParams({
   dryRun: String(dryRun), columns: meaning.columns.map((field) => field ?? '').join(','), decimalSeparator: meaning.decimalSeparator, dateOrder: meaning.dateOrder,
   ...(meaning.match && !meaning.columns.includes('id') ? { match: meaning.match } : {}),
 });
@@ -30,8 +30,8 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
   const labels = useId();
   const [file, setFile] = useState<{ name: string; table: Blob; foreign: boolean }>();
   const [info, setInfo] = useState<TableInfo>();
-  const [meaning, setMeaning] = useState<Meaning>();
-  const [report, setReport] = useState<ImportReport>();
+  const [meaning, setMeaning] = useState<ColumnMapping>();
+  const [report, setReport] = useState<TableImportReport>();
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   const path = `/api/records/${encodeURIComponent(entity)}/csv`;
@@ -42,7 +42,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
   useEffect(() => {
     if (!file || !meaning) return;
     const stop = new AbortController();
-    send<ImportReport>(`${path}?${asked(meaning, true)}`, file.table, stop.signal).then((next) => {
+    send<TableImportReport>(`${path}?${asked(meaning, true)}`, file.table, stop.signal).then((next) => {
       setProblem(undefined);
       setReport(next);
     }, (error: Error) => {
@@ -70,7 +70,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
       setProblem((error as Error).message);
     }
   };
-  const told = (change: Partial<Meaning>) => {
+  const told = (change: Partial<ColumnMapping>) => {
     setReport(undefined);
     setMeaning((before) => before && { ...before, ...change });
   };
@@ -78,10 +78,10 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
     if (!file || !meaning) return;
     setBusy(true);
     try {
-      await send<ImportReport>(`${path}?${asked(meaning, false)}`, file.table, AbortSignal.timeout(300_000));
+      await send<TableImportReport>(`${path}?${asked(meaning, false)}`, file.table, AbortSignal.timeout(300_000));
       onClose(true);
     } catch (error) {
-      const parts = error instanceof Refused ? (error.problem.problems ?? []) : [];
+      const parts = error instanceof ApiError ? (error.problem.problems ?? []) : [];
       setReport(undefined);
       setProblem([(error as Error).message, ...parts.slice(0, 5).map((part) => `${say('line', part.pointer.split('/')[1] ?? '')} ${part.message}`)].join(' '));
     } finally {
@@ -93,33 +93,33 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
   const unique = info?.targets.filter((target) => target.unique && meaning?.columns.includes(target.key)) ?? [];
   const missing = info?.targets.filter((target) => target.required && !meaning?.columns.includes(target.key)) ?? [];
   return (
-    <dialog ref={dialog} className="beside import" aria-label={say('takeIn')} onCancel={(event) => { event.preventDefault(); onClose(false); }}>
+    <dialog ref={dialog} className="beside import" aria-label={say('importCsv')} onCancel={(event) => { event.preventDefault(); onClose(false); }}>
       <header className="record-bar">
-        <strong className="beside-title">{say('takeIn')}</strong>
+        <strong className="beside-title">{say('importCsv')}</strong>
         <span className="bar-space" />
         <button type="button" className="button" onClick={() => onClose(false)}>{say('cancel')}</button>
-        <button type="button" className="button primary" disabled={busy || !report || report.problems.length > 0} onClick={() => void take()}>{say('takeAll')}</button>
+        <button type="button" className="button primary" disabled={busy || !report || report.problems.length > 0} onClick={() => void take()}>{say('importAll')}</button>
       </header>
-      <p>{say('takeAbout')}</p>
-      <input type="file" accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values" aria-label={say('takeFile')} onChange={(event) => void choose(event.target.files?.[0])} />
-      {file?.foreign && meaning && <p className="notice" role="status">{say('takeForeign')}</p>}
+      <p>{say('importAbout')}</p>
+      <input type="file" accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values" aria-label={say('importFile')} onChange={(event) => void choose(event.target.files?.[0])} />
+      {file?.foreign && meaning && <p className="notice" role="status">{say('importEncoding')}</p>}
       {info && meaning && (
         <>
           <div className="import-columns">
             <table>
-              <thead><tr><th scope="col">{say('takeColumn')}</th><th scope="col">{say('takeExamples')}</th><th scope="col">{say('takeField')}</th></tr></thead>
+              <thead><tr><th scope="col">{say('importColumn')}</th><th scope="col">{say('importExamples')}</th><th scope="col">{say('importField')}</th></tr></thead>
               <tbody>
                 {info.columns.map((column, i) => {
                   const field = meaning.columns[i];
                   return (
                     <tr key={i}>
-                      <th scope="row" id={`${labels}${i}`}>{column.heading || say('takeNameless', i + 1)}</th>
+                      <th scope="row" id={`${labels}${i}`}>{column.heading || say('importNameless', i + 1)}</th>
                       <td className="import-examples">{column.examples.join(' · ')}</td>
                       <td>
-                        <select aria-label={say('takeGoes', column.heading || say('takeNameless', i + 1))} value={field ?? ''} data-none={!field || undefined}
+                        <select aria-label={say('importFieldFor', column.heading || say('importNameless', i + 1))} value={field ?? ''} data-none={!field || undefined}
                           onChange={(event) => told({ columns: meaning.columns.map((each, at) => (at === i ? event.target.value || null : each === event.target.value ? null : each)) })}>
-                          <option value="">{say('takeSkip')}</option>
-                          <option value="id">{say('takeNumber')}</option>
+                          <option value="">{say('importSkip')}</option>
+                          <option value="id">{say('importRecordNumber')}</option>
                           {info.targets.map((target) => <option key={target.key} value={target.key}>{target.label}{target.required ? ' *' : ''}</option>)}
                         </select>
                       </td>
@@ -131,15 +131,15 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
           </div>
           <div className="import-ways">
             {!meaning.columns.includes('id') && unique.length > 0 && (
-              <label>{say('takeMatch')}
+              <label>{say('importMatch')}
                 <select value={meaning.match} onChange={(event) => told({ match: event.target.value })}>
-                  {unique.map((target) => <option key={target.key} value={target.key}>{say('takeMatchBy', target.label)}</option>)}
-                  <option value="">{say('takeMatchNone')}</option>
+                  {unique.map((target) => <option key={target.key} value={target.key}>{say('importMatchBy', target.label)}</option>)}
+                  <option value="">{say('importMatchNone')}</option>
                 </select>
               </label>
             )}
             {!gone(['integer', 'decimal', 'money', 'rating']) && (
-              <label>{say('takePoint')}
+              <label>{say('importDecimalSeparator')}
                 <select value={meaning.decimalSeparator} onChange={(event) => told({ decimalSeparator: event.target.value })}>
                   <option value=".">1,234.5</option>
                   <option value=",">1.234,5</option>
@@ -147,7 +147,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
               </label>
             )}
             {!gone(['date', 'dateTime']) && (
-              <label>{say('takeDays')}
+              <label>{say('importDateOrder')}
                 <select value={meaning.dateOrder} onChange={(event) => told({ dateOrder: event.target.value })}>
                   <option value="ymd">2026-05-31</option>
                   <option value="dmy">31-05-2026</option>
@@ -156,14 +156,14 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
               </label>
             )}
           </div>
-          {missing.length > 0 && <p className="import-missing">{say('takeMissing', missing.map((target) => target.label).join(', '))}</p>}
+          {missing.length > 0 && <p className="import-missing">{say('importMissing', missing.map((target) => target.label).join(', '))}</p>}
         </>
       )}
       {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
-      {report && report.problems.length === 0 && <p className="notice" data-tone="good" role="status">{say('takeRight', report.created, report.changed)}</p>}
+      {report && report.problems.length === 0 && <p className="notice" data-tone="good" role="status">{say('importValid', report.created, report.changed)}</p>}
       {report && report.problems.length > 0 && (
         <>
-          <p className="notice" data-tone="bad" role="alert">{say('takeWrong', report.problems.length)}</p>
+          <p className="notice" data-tone="bad" role="alert">{say('importInvalid', report.problems.length)}</p>
           <ul className="import-problems">{together(report.problems).map((each) => <li key={each.message + each.lines[0]}><b>{say(each.lines.length === 1 ? 'line' : 'lineMany', lines(each.lines))}</b> {each.message}</li>)}</ul>
         </>
       )}

@@ -3,10 +3,10 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { answer, api, type EntitySummary, type RecordInfo } from '../api/client.ts';
 import { Form } from '../shell/Form.tsx';
-import { hasDrawn } from '../shell/events.ts';
-import { useHappenings, useSession, useWords } from '../shell/hooks.ts';
+import { acknowledgeRelease } from '../shell/events.ts';
+import { useServerEvents, useSession, useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
-import { may, surroundings } from '../shell/session.ts';
+import { may, formHost } from '../shell/session.ts';
 import { Cards } from './Cards.tsx';
 import { filterCondition, filterForm } from './filters.ts';
 import { readPublishedForm } from './publishedForm.ts';
@@ -50,18 +50,18 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   const frame = useRef<HTMLDivElement>(null);
   const asked = useRef(0);
   const views = useViews(entity.key);
-  const around = useMemo(() => surroundings(), []);
+  const around = useMemo(() => formHost(), []);
 
   const filtersOf = useCallback((form: ResolvedForm, taken: View) => (form.filters?.length ? new FormStore(filterForm(form, say), taken.filters, taken.names, around) : undefined), [say, around]);
   const fetchList = useCallback(() => {
     readPublishedForm(entity.key, 'list', 'view').then((served) => {
       setList(served.form);
-      hasDrawn(served.release);
+      acknowledgeRelease(served.release);
       setFilterStore(filtersOf(served.form, kept(entity.key)));
     }, (error: Error) => setProblem(error.message));
   }, [entity.key, filtersOf]);
   useEffect(fetchList, [fetchList]);
-  useHappenings(useCallback((happening) => { if (happening.type === 'release') fetchList(); }, [fetchList]));
+  useServerEvents(useCallback((event) => { if (event.type === 'release') fetchList(); }, [fetchList]));
   useEffect(() => filterStore?.subscribe('values', () => {
     const set = filled(filterStore.allValues());
     const names = Object.fromEntries(Object.keys(set).flatMap((key) => { const name = filterStore.name(key); return name ? [[key, name]] : []; }));
@@ -154,9 +154,9 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
       )}
       <div ref={frame}>
         {records && records.length === 0 ? (
-          <p className="empty">{view.search ? say('nothingHas', view.search) : set > 0 ? say('nothingFits') : say('noneYet', entity.plural.toLowerCase())}</p>
+          <p className="empty">{view.search ? say('noResults', view.search) : set > 0 ? say('noMatches') : say('noneYet', entity.plural.toLowerCase())}</p>
         ) : rem < cardsBelow ? (
-          <Cards entity={entity.key} records={records ?? []} surroundings={around} />
+          <Cards entity={entity.key} records={records ?? []} host={around} />
         ) : (
           <Table entity={entity.key} selected={may(session, 'write-records') ? selected : undefined} onSelect={setSelected} list={list} columns={content.columns ?? []} records={records ?? []} sort={view.sort || (list.sort ?? []).join(',')} onSort={(sort) => setView({ ...view, sort })} timeZone={around.timeZone} />
         )}
@@ -165,8 +165,8 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
       <div className="page-foot">
         <span role="status">{records && counted}</span>
         <span className="bar-space" />
-        <a className="button" href={`/api/records/${encodeURIComponent(entity.key)}/csv?${new URLSearchParams({ listed: 'true', ...(view.search ? { q: view.search } : {}), ...(view.sort ? { sort: view.sort } : {}), ...(condition ? { filter: condition } : {}) })}`} download>{say('takeOut')}</a>
-        {may(session, 'write-records') && <button type="button" className="button" onClick={() => setTaking(true)}>{say('takeIn')}</button>}
+        <a className="button" href={`/api/records/${encodeURIComponent(entity.key)}/csv?${new URLSearchParams({ listed: 'true', ...(view.search ? { q: view.search } : {}), ...(view.sort ? { sort: view.sort } : {}), ...(condition ? { filter: condition } : {}) })}`} download>{say('exportCsv')}</a>
+        {may(session, 'write-records') && <button type="button" className="button" onClick={() => setTaking(true)}>{say('importCsv')}</button>}
       </div>
       {changing && <Suspense><BulkDialog entity={entity.key} records={(records ?? []).filter((record) => selected.has(record.id))} onClose={(changed) => { setChanging(false); if (changed) load(); }} /></Suspense>}
       {taking && <Suspense><ImportDialog entity={entity.key} onClose={(taken) => { setTaking(false); if (taken) load(); }} /></Suspense>}

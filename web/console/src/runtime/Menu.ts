@@ -1,6 +1,6 @@
 import { attribute, icon, make, place } from '#form';
 import { answer, api, type EntitySummary, type MenuEntry } from '../api/client.ts';
-import { onHappening } from '../shell/events.ts';
+import { onServerEvent } from '../shell/events.ts';
 import { address, here } from '../shell/location.ts';
 import { may, readsDrafts, session } from '../shell/session.ts';
 import { words } from '../shell/words.ts';
@@ -11,7 +11,7 @@ export class Menu {
   private entries: readonly MenuEntry[] = [];
   private entities: readonly EntitySummary[] = [];
   private mentions = 0;
-  private readonly stop = onHappening((happening) => { if (happening.type === 'release') this.read(); });
+  private readonly stop = onServerEvent((event) => { if (event.type === 'release') this.read(); });
 
   constructor(private readonly signOut: () => void) {
     this.show();
@@ -34,7 +34,7 @@ export class Menu {
     attribute(this.element, 'aria-label', say('mainMenu'));
     const focused = this.element.contains(document.activeElement) ? document.activeElement?.getAttribute('href') : undefined;
     place(this.element, [
-      make('a', { class: 'menu-title', href: '/', 'aria-current': where === undefined ? 'page' : undefined }, application.title, mentions > 0 && make('span', { class: 'count', title: say('toldYou') }, String(mentions))),
+      make('a', { class: 'menu-title', href: '/', 'aria-current': where === undefined ? 'page' : undefined }, application.title, mentions > 0 && make('span', { class: 'count', title: say('mentioned') }, String(mentions))),
       ...this.tree(this.entries, current),
       ...(this.entries.length === 0 ? entities.map((each) => link(address('records', each.key), each.key === current, each.plural)) : []),
       ...(readsDrafts(session()) ? [

@@ -4,7 +4,7 @@ import { answer, api } from '../api/client.ts';
 import { Form } from '../shell/Form.tsx';
 import { useSession, useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
-import { surroundings } from '../shell/session.ts';
+import { formHost } from '../shell/session.ts';
 import { readPublishedForm } from './publishedForm.ts';
 
 /** A record as the published print layout has it, on paper: nothing of the frame is printed. */
@@ -15,7 +15,7 @@ export function PrintPage({ entity, id }: { entity: string; id: number }) {
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
     Promise.all([readPublishedForm(entity, 'print', 'view', id), answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))]).then(([served, record]) => {
-      setStore(new FormStore(served.form, record.values as Values, record.references, surroundings(), { record: id }));
+      setStore(new FormStore(served.form, record.values as Values, record.references, formHost(), { record: id }));
       document.title = record.title;
     }, (error: Error) => setProblem(error.message));
     return () => {

@@ -2,7 +2,7 @@ import { display, type FieldType, type Json, type ResolvedForm } from '#form';
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type CommentInfo, type EntityInfo, type HistoryEntry, type RecordInfo } from '../api/client.ts';
 import { toType } from '../shell/fieldType.ts';
-import { useHappenings, useWords } from '../shell/hooks.ts';
+import { useServerEvents, useWords } from '../shell/hooks.ts';
 import { usePeople } from '../shell/people.ts';
 import { CommentForm } from './CommentForm.tsx';
 
@@ -23,7 +23,7 @@ export function RecordComments({ entity, record, form, onLooked }: RecordComment
     answer(api.GET('/api/records/{entity}/{id}/comments', { params: { path: { entity, id: record.id } } })).then((all) => { setComments(all); onLooked(); }, () => undefined);
   }, [entity, record.id, onLooked]);
   useEffect(look, [look]);
-  useHappenings(useCallback((happening) => { if (happening.type === 'comment' && happening.data.entity === entity && happening.data.record === record.id) look(); }, [look, entity, record.id]));
+  useServerEvents(useCallback((event) => { if (event.type === 'comment' && event.data.entity === entity && event.data.record === record.id) look(); }, [look, entity, record.id]));
   const when = (at: string) => new Intl.DateTimeFormat(form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(new Date(at));
   const send = async (text: string) => {
     await answer(api.POST('/api/records/{entity}/{id}/comments', { params: { path }, body: { text } }));

@@ -1,18 +1,18 @@
-import { FormView, ErrorSummary, focusField, FormStore, make, pageOf, place, type Mode, type RecordName, type Surroundings, type Values } from '#form';
-import { answer, api, Refused, type RecordInfo } from '../api/client.ts';
-import { hasDrawn, onHappening } from '../shell/events.ts';
+import { FormView, ErrorSummary, focusField, FormStore, make, pageOf, place, type Mode, type RecordName, type FormHost, type Values } from '#form';
+import { answer, api, ApiError, type RecordInfo } from '../api/client.ts';
+import { acknowledgeRelease, onServerEvent } from '../shell/events.ts';
 import { island, type Island } from '../shell/island.ts';
 import { address, go, guardLeaving } from '../shell/location.ts';
 import { forgetRecent, rememberRecent } from '../shell/recents.ts';
-import { may, onSession, session, surroundings } from '../shell/session.ts';
+import { may, onSession, session, formHost } from '../shell/session.ts';
 import { words } from '../shell/words.ts';
 import type { SideSheetProps } from './SideSheet.tsx';
 import type { ConflictProps } from './Conflict.tsx';
 import { UnsavedNotice } from './UnsavedNotice.ts';
-import { open, takePrepared, type Opened } from './preparedRecord.ts';
+import { open, takePrepared, type RecordView } from './preparedRecord.ts';
 import { readPublishedForm } from './publishedForm.ts';
 import type { RecordCommentsProps } from './RecordComments.tsx';
-import { findUnsaved, keepUnsaved, putIn, type Unsaved } from './unsaved.ts';
+import { findUnsaved, keepUnsaved, putIn, type UnsavedEntries } from './unsavedEntries.ts';
 
 interface Notice {
   text: string;
@@ -36,9 +36,9 @@ export class RecordPage {
   /** Counts the openings, since answers may overtake each other. */
   private asked = 0;
   /** What was typed and never saved; undefined until it has been looked for. */
-  private unsaved: Unsaved | null | undefined;
+  private unsaved: UnsavedEntries | null | undefined;
   /** What is to be put into the form once it is open for editing. */
-  private taking: Unsaved | undefined;
+  private taking: UnsavedEntries | undefined;
   /** Set while reading turns to editing or back. */
   private turning = false;
   private roles = session().person!.roles.join(' ');
@@ -60,7 +60,7 @@ export class RecordPage {
   private talk: { of: string; part: Island<RecordCommentsProps> } | undefined;
   private conflict: Island<ConflictProps> | undefined;
   private beside: Island<SideSheetProps> | undefined;
-  private readonly around: Surroundings = surroundings({
+  private readonly around: FormHost = formHost({
     open: (entity, id) => this.openBeside(entity, id),
     create: (entity) => new Promise((done) => this.openBeside(entity, undefined, done)),
   });
@@ -69,7 +69,7 @@ export class RecordPage {
     this.mode = id === undefined ? 'create' : 'view';
     this.notSaved = new UnsavedNotice(() => ({ person: this.person, entity, id, version: this.record?.version ?? 0, mode: this.mode, waits: this.unsaved !== null }), () => this.forget());
     this.stops = [
-      onHappening(({ type, data }) => { if (type !== 'draft' && data.release !== undefined && data.release !== this.release) void this.renew(); }),
+      onServerEvent(({ type, data }) => { if (type !== 'draft' && data.release !== undefined && data.release !== this.release) void this.renew(); }),
       onSession(() => {
         const roles = session().person?.roles.join(' ') ?? '';
         if (roles !== this.roles) void this.renew();
@@ -78,7 +78,7 @@ export class RecordPage {
     ];
     // The page may begin with everything there.
     const first = takePrepared(entity, id);
-    if (id === undefined && !may(session(), 'write-records')) this.say({ text: words()('mayNotMake'), tone: 'bad' });
+    if (id === undefined && !may(session(), 'write-records')) this.say({ text: words()('mayNotCreate'), tone: 'bad' });
     else if (first) this.take(first);
     else this.open();
     void findUnsaved(this.person, entity, id).then((found) => {
@@ -144,11 +144,11 @@ export class RecordPage {
     return this.talk.part.element;
   }
 
-  private offer(unsaved: Unsaved): HTMLElement {
+  private offer(unsaved: UnsavedEntries): HTMLElement {
     const say = words();
     const at = new Intl.DateTimeFormat(this.store!.form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(unsaved.at);
-    const act = (word: 'draftTake' | 'draftDrop', run: () => void) => make('button', { type: 'button', class: 'bt-link', on: { click: run } }, say(word));
-    return make('p', { class: 'notice', 'data-tone': 'quiet', role: 'status' }, `${say('draftFound', at)} `, act('draftTake', () => this.takeUp(unsaved)), ' ', act('draftDrop', () => {
+    const act = (word: 'draftRestore' | 'draftDiscard', run: () => void) => make('button', { type: 'button', class: 'bt-link', on: { click: run } }, say(word));
+    return make('p', { class: 'notice', 'data-tone': 'quiet', role: 'status' }, `${say('draftFound', at)} `, act('draftRestore', () => this.takeUp(unsaved)), ' ', act('draftDiscard', () => {
       this.forget();
       this.unsaved = null;
       this.draw();
@@ -165,14 +165,14 @@ export class RecordPage {
   private open(): void {
     const ask = ++this.asked;
     open(this.entity, this.id, this.mode).then((opened) => { if (ask === this.asked && !this.closed) this.take(opened); }, (error: Error) => {
-      const gone = error instanceof Refused && error.problem.status === 404;
+      const gone = error instanceof ApiError && error.problem.status === 404;
       if (gone && this.id !== undefined) forgetRecent(this.person, this.entity, this.id);
       if (ask === this.asked) this.say({ text: gone ? words()('nothingAt', address('records', this.entity, this.id ?? 'new')) : error.message, tone: 'bad' });
     });
   }
 
   /** Draws what was opened. */
-  private take(opened: Opened): void {
+  private take(opened: RecordView): void {
     const { form, record, given, release } = opened;
     const store = new FormStore(form, (record?.values ?? given?.values ?? {}) as Values, record?.references ?? given?.names ?? {}, this.around, record ? { record: record.id } : {});
     // What a new record begins with may point at records whose names are not here yet.
@@ -183,7 +183,7 @@ export class RecordPage {
     if (this.taking) putIn(store, this.taking);
     this.taking = undefined;
     this.release = release;
-    hasDrawn(release);
+    acknowledgeRelease(release);
     this.record = record;
     this.store = store;
     if (record) rememberRecent(this.person, { entity: this.entity, id: record.id, title: record.title });
@@ -231,7 +231,7 @@ export class RecordPage {
       if (this.closed || this.store !== store) return;
       const before = this.release;
       this.release = served.release;
-      hasDrawn(served.release);
+      acknowledgeRelease(served.release);
       const typed = store.dirty;
       const barred = store.heed(new Set(known.fields.map((field) => field.key)), new Set(known.fields.filter((field) => field.writable).map((field) => field.key)));
       if (JSON.stringify(served.form) === JSON.stringify(store.form)) return this.draw();
@@ -240,7 +240,7 @@ export class RecordPage {
       this.say({ text: labels ? say('formBarred', labels) : say(served.release === before ? 'formRights' : typed ? 'formChangedTyped' : 'formChanged', served.release), tone: labels ? 'bad' : 'quiet' });
     } catch (error) {
       // Who may see no records any more sees none of this one either.
-      if (!(error instanceof Refused) || error.problem.status !== 403) return;
+      if (!(error instanceof ApiError) || error.problem.status !== 403) return;
       this.forget();
       this.undraw();
       this.say({ text: error.message, tone: 'bad' });
@@ -255,7 +255,7 @@ export class RecordPage {
     this.open();
   }
 
-  private takeUp(unsaved: Unsaved): void {
+  private takeUp(unsaved: UnsavedEntries): void {
     if (!this.store) return;
     this.unsaved = null;
     if (this.mode === 'view') {
@@ -302,7 +302,7 @@ export class RecordPage {
       if (close) go('records', entity);
       else if (id === undefined) go('records', entity, saved.id);
     } catch (error) {
-      if (!(error instanceof Refused)) throw error;
+      if (!(error instanceof ApiError)) throw error;
       if (error.problem.code === 'record-changed' && id !== undefined) {
         this.resolve(await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } })));
         return;
@@ -378,7 +378,7 @@ export class RecordPage {
   private openBeside(entity: string, id: number | undefined, done?: (made: RecordName | undefined) => void): void {
     this.beside?.close();
     this.beside = island<SideSheetProps>(() => import('./SideSheet.tsx').then((module) => module.SideSheet), {
-      entity, id, surroundings: this.around,
+      entity, id, host: this.around,
       onClose: (made: RecordName | undefined) => {
         this.beside?.close();
         this.beside = undefined;

@@ -1,6 +1,6 @@
-import { focusField, FormStore, type RecordName, type Surroundings, type Values } from '#form';
+import { focusField, FormStore, type RecordName, type FormHost, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
-import { answer, api, Refused } from '../api/client.ts';
+import { answer, api, ApiError } from '../api/client.ts';
 import { ErrorSummary, Form } from '../shell/Form.tsx';
 import { useWords } from '../shell/hooks.ts';
 import { address } from '../shell/location.ts';
@@ -10,12 +10,12 @@ export interface SideSheetProps {
   entity: string;
   /** The record looked at; without one a new one is made with the short form. */
   id: number | undefined;
-  surroundings: Surroundings;
+  host: FormHost;
   onClose: (made?: RecordName) => void;
 }
 
 /** A sheet beside the form: the record a reference points at, or a new one for it to point at. */
-export function SideSheet({ entity, id, surroundings, onClose }: SideSheetProps) {
+export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {
   const say = useWords();
   const [store, setStore] = useState<FormStore>();
   const [release, setRelease] = useState(0);
@@ -27,7 +27,7 @@ export function SideSheet({ entity, id, surroundings, onClose }: SideSheetProps)
   }, []);
   useEffect(() => {
     // From here nothing opens beside.
-    const plain = { ...surroundings };
+    const plain = { ...host };
     delete plain.open;
     delete plain.create;
     const reading = id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
@@ -36,7 +36,7 @@ export function SideSheet({ entity, id, surroundings, onClose }: SideSheetProps)
       setTitle(read?.title ?? served.form.title);
       setStore(new FormStore(served.form, (read?.values ?? {}) as Values, read?.references ?? {}, plain, id === undefined ? {} : { record: id }));
     }, (error: Error) => setProblem(error.message));
-  }, [entity, id, surroundings]);
+  }, [entity, id, host]);
   useEffect(() => {
     const first = id === undefined && store?.firstField();
     if (first && dialog.current) focusField(dialog.current, first);
@@ -49,7 +49,7 @@ export function SideSheet({ entity, id, surroundings, onClose }: SideSheetProps)
       const made = await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body: { values: store.toSave(), form: { release, mode: 'create', kind: 'short' } } }));
       onClose({ id: made.id, title: made.title });
     } catch (error) {
-      if (error instanceof Refused) store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
+      if (error instanceof ApiError) store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
       setProblem((error as Error).message);
       toFirst();
     }

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
-import { answer, api, Refused, type Person, type Session } from '../api/client.ts';
-import { sayIn, type Word } from '../shell/words.ts';
+import { answer, api, ApiError, type Person, type Session } from '../api/client.ts';
+import { translateIn, type Word } from '../shell/words.ts';
 
-interface Given {
+interface Credentials {
   person?: string;
   token?: string;
   password?: string;
@@ -11,26 +11,26 @@ interface Given {
 
 /** Where people can be picked, a list of them; elsewhere a password, a personal token, or the way to the identity provider. */
 export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: (session: Session) => void }) {
-  const say = sayIn(session.language);
+  const say = translateIn(session.language);
   const [people, setPeople] = useState<Person[]>([]);
   const [byToken, setByToken] = useState(false);
   /** Somebody else set the password: one's own is asked for with it. */
   const [changing, setChanging] = useState(false);
-  const [given, setGiven] = useState<Given>({});
+  const [given, setGiven] = useState<Credentials>({});
   const [problem, setProblem] = useState<{ text: string; bad: boolean }>();
   useEffect(() => {
     if (session.peopleCanBePicked) answer(api.GET('/api/session/people')).then(setPeople, (error: Error) => setProblem({ text: error.message, bad: true }));
   }, [session.peopleCanBePicked]);
-  const signIn = (body: Given) => {
+  const signIn = (body: Credentials) => {
     answer(api.POST('/api/session', { body })).then(onSignedIn, (error: Error) => {
-      const toChange = error instanceof Refused && error.problem.code === 'password-to-change';
+      const toChange = error instanceof ApiError && error.problem.code === 'password-to-change';
       if (toChange) setChanging(true);
       // Until one has tried, it is nothing that went wrong.
       setProblem(toChange ? { text: say('chooseOwn'), bad: false } : { text: error.message, bad: true });
     });
   };
   const roles = (person: Person) => person.roles.map((role) => session.application.roles.find((each) => each.key === role)?.label ?? role).join(', ');
-  const input = (name: keyof Given, word: Word, type: string, complete: string) => (
+  const input = (name: keyof Credentials, word: Word, type: string, complete: string) => (
     <>
       <label htmlFor={`sign-in-${name}`}>{say(word)}</label>
       <input id={`sign-in-${name}`} className="bt-input" type={type} autoComplete={complete} required autoFocus={name === 'newPassword'} value={given[name] ?? ''} onChange={(event) => setGiven({ ...given, [name]: event.target.value })} />
@@ -43,7 +43,7 @@ export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: 
       {problem && <p className="notice" data-tone={problem.bad ? 'bad' : undefined} role="alert">{problem.text}</p>}
       {session.peopleCanBePicked ? (
         <>
-          <p>{say('beWhoever')}</p>
+          <p>{say('pickPerson')}</p>
           <ul className="people">
             {people.map((person) => (
               <li key={person.id}><button type="button" onClick={() => signIn({ person: person.id })}><b>{person.name}</b><span>{roles(person)}</span></button></li>

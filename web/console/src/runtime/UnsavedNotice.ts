@@ -1,10 +1,10 @@
 import { make, type FormStore, type Mode } from '#form';
 import { guardLeaving, isLeaving } from '../shell/location.ts';
 import { words } from '../shell/words.ts';
-import { keepUnsaved } from './unsaved.ts';
+import { keepUnsaved } from './unsavedEntries.ts';
 
 /** Where what is typed belongs. */
-export interface Typing {
+export interface EntryContext {
   person: string;
   entity: string;
   id: number | undefined;
@@ -27,7 +27,7 @@ export class UnsavedNotice {
   private dirty = false;
 
   /** Left all the same, what was typed is thrown away. */
-  constructor(private readonly typing: () => Typing, private readonly thrownAway: () => void) {}
+  constructor(private readonly typing: () => EntryContext, private readonly thrownAway: () => void) {}
 
   /** Follows a form from now on. */
   follow(store: FormStore | undefined): void {

@@ -11,25 +11,25 @@ export interface View {
   names: Record<string, RecordName>;
 }
 
-interface Named {
+interface NamedView {
   name: string;
   view: View;
 }
 
 export interface SavedViews {
-  all: Named[];
-  keep: (views: Named[]) => void;
+  all: NamedView[];
+  keep: (views: NamedView[]) => void;
   /** Why the last change was not kept. */
   problem: string | undefined;
 }
 
 /** A person's own views of a list, kept by the service. */
 export function useViews(entity: string): SavedViews {
-  const [all, setAll] = useState<Named[]>([]);
+  const [all, setAll] = useState<NamedView[]>([]);
   const [problem, setProblem] = useState<string>();
   const name = `list:${entity}`;
   useEffect(() => {
-    answer(api.GET('/api/preferences/{name}', { params: { path: { name } } })).then((kept) => setAll((kept as unknown as { views?: Named[] } | null)?.views ?? []), () => undefined);
+    answer(api.GET('/api/preferences/{name}', { params: { path: { name } } })).then((kept) => setAll((kept as unknown as { views?: NamedView[] } | null)?.views ?? []), () => undefined);
   }, [name]);
   return {
     all, problem,

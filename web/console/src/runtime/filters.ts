@@ -1,5 +1,5 @@
 import { say as formSay, type FieldItem, type FieldType, type Json, type ResolvedForm, type Values } from '#form';
-import type { Say } from '../shell/words.ts';
+import type { Translate } from '../shell/words.ts';
 
 /** Two ends of a range are two fields of the form in which filters are set. */
 const ends = ['from', 'to'] as const;
@@ -7,7 +7,7 @@ const ends = ['from', 'to'] as const;
 const ranged = (type: string) => ['integer', 'decimal', 'money', 'rating', 'date', 'dateTime', 'time'].includes(type);
 
 /** A list's filters as a form of one row: what the fields' own editors can say. */
-export function filterForm(list: ResolvedForm, say: Say): ResolvedForm {
+export function filterForm(list: ResolvedForm, say: Translate): ResolvedForm {
   const fields: Record<string, FieldType> = {};
   const items: FieldItem[] = [];
   const add = (key: string, type: FieldType, label: string, editor: string) => {

@@ -1,23 +1,23 @@
 import { answer, api, type RecordInfo } from '../api/client.ts';
-import { takePrefilled, type Prefilled } from '../shell/newRecord.ts';
+import { takeInitialValues, type InitialValues } from '../shell/newRecord.ts';
 import type { Mode } from '#form';
 import { readPublishedForm, type PublishedForm } from './publishedForm.ts';
 
 /** What a record's page draws. */
-export interface Opened extends PublishedForm {
+export interface RecordView extends PublishedForm {
   /** The record as it is stored; nothing for a new one. */
   record: RecordInfo | undefined;
   /** What a new one begins with. */
-  given: Prefilled | undefined;
+  given: InitialValues | undefined;
 }
 
-export async function open(entity: string, id: number | undefined, mode: Mode): Promise<Opened> {
+export async function open(entity: string, id: number | undefined, mode: Mode): Promise<RecordView> {
   const reading = id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
   const [served, record] = await Promise.all([readPublishedForm(entity, 'full', mode, id), reading]);
-  return { ...served, record, given: id === undefined ? takePrefilled(entity) : undefined };
+  return { ...served, record, given: id === undefined ? takeInitialValues(entity) : undefined };
 }
 
-let prepared: { place: string; opened: Opened } | undefined;
+let prepared: { place: string; opened: RecordView } | undefined;
 
 const placeOf = (entity: string, id: number | undefined) => `${entity}/${id ?? 'new'}`;
 
@@ -30,7 +30,7 @@ export async function prepare([where, entity, record]: string[]): Promise<void> 
 }
 
 /** What was prepared for a place, once. */
-export function takePrepared(entity: string, id: number | undefined): Opened | undefined {
+export function takePrepared(entity: string, id: number | undefined): RecordView | undefined {
   const taken = prepared?.place === placeOf(entity, id) ? prepared.opened : undefined;
   prepared = undefined;
   return taken;

@@ -1,6 +1,6 @@
 import type { Mode, ResolvedForm } from '#form';
-import { asProblem, Refused } from '../api/client.ts';
-import { carried, take } from '../api/early.ts';
+import { asProblem, ApiError } from '../api/client.ts';
+import { carried, takeEarly } from '../api/early.ts';
 
 export interface PublishedForm {
   form: ResolvedForm;
@@ -12,8 +12,8 @@ export async function readPublishedForm(entity: string, kind: ResolvedForm['kind
   const address = `/api/forms/${encodeURIComponent(entity)}?kind=${kind}&mode=${mode}${record === undefined ? '' : `&record=${record}`}`;
   const here = carried(address);
   if (here) return { form: here.body as ResolvedForm, release: Number(here.release) };
-  const response = await take(new Request(address, { headers: { Accept: 'application/json' } }));
+  const response = await takeEarly(new Request(address, { headers: { Accept: 'application/json' } }));
   const body: unknown = await response.json();
-  if (!response.ok) throw new Refused(asProblem(body, response));
+  if (!response.ok) throw new ApiError(asProblem(body, response));
   return { form: body as ResolvedForm, release: Number(response.headers.get('Bright-Release')) };
 }

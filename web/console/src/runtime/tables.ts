@@ -1,4 +1,4 @@
-import type { ImportReport } from '../api/client.ts';
+import type { TableImportReport } from '../api/client.ts';
 
 /** A table of text as UTF-8. One that is not is taken for Windows-1252, which spreadsheets of the West write; `foreign` says so. */
 export async function inUtf8(file: Blob): Promise<{ table: Blob; foreign: boolean }> {
@@ -17,7 +17,7 @@ export async function inUtf8(file: Blob): Promise<{ table: Blob; foreign: boolea
 }
 
 /** What is wrong, the same things together with all their lines; the first lines first, a hundred things at most. */
-export function together(problems: ImportReport['problems']): { lines: number[]; message: string }[] {
+export function together(problems: TableImportReport['problems']): { lines: number[]; message: string }[] {
   const byMessage = new Map<string, number[]>();
   for (const { line, message } of problems) byMessage.set(message, [...(byMessage.get(message) ?? []), line]);
   return [...byMessage].slice(0, 100).map(([message, lines]) => ({ message, lines }));

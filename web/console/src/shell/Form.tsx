@@ -1,8 +1,8 @@
-import { FormView, ErrorSummary as Summary, type FormStore, type Paging } from '#form';
+import { FormView, ErrorSummary as Summary, type FormStore, type PageOptions } from '#form';
 import { useLayoutEffect, useRef } from 'react';
 
 /** A form inside a page of components. It draws itself; here it is only given its place. */
-export function Form({ store, page, onPage }: { store: FormStore } & Paging) {
+export function Form({ store, page, onPage }: { store: FormStore } & PageOptions) {
   const place = useRef<HTMLDivElement>(null);
   const drawing = useRef<FormView>(undefined);
   useLayoutEffect(() => {

@@ -2,27 +2,53 @@ import { changing } from '../api/client.ts';
 
 const types = ['hello', 'resync', 'release', 'draft', 'approval', 'scheduled-release', 'comment', 'person'] as const;
 
-export interface Happening {
+export interface ServerEvent {
   type: (typeof types)[number];
   data: { release?: number; stream?: string; kind?: string; key?: string; revision?: number; by?: string; entity?: string; record?: number; draft?: { kind: string; key: string }; person?: string };
 }
 
-type Listener = (happening: Happening) => void;
+type Listener = (event: ServerEvent) => void;
+
+/** What tabs send one another: an event with its id, or, from a tab that has just opened, the id of the last one its page knows of. */
+type Message = { id: string; event: ServerEvent } | { after: string };
 
 const listeners = new Set<Listener>();
 const channel = new BroadcastChannel('bright-tier-events');
 /** The stream all tabs share, and what was drawn last in this one. */
 let stream: string | undefined;
 let drawn = 0;
+/** The id of the last event this tab has, or of the last before its page was made. */
+let last: string | undefined;
 
-const tell = (happening: Happening) => {
-  if (happening.data.stream) {
-    stream = happening.data.stream;
+/** How many events the tab that listens keeps for tabs that open; more do not happen between the reading of a page and its first line of code. */
+const kept = 100;
+const recent: { id: string; event: ServerEvent }[] = [];
+
+/** Ids are those of the service's run and a number that grows (docs/api.md). */
+function isAfter(id: string, other: string | undefined): boolean {
+  const [run, number] = id.split('-');
+  const [otherRun, otherNumber] = other?.split('-') ?? [];
+  return run !== otherRun || Number(number) > Number(otherNumber);
+}
+
+function dispatch(event: ServerEvent): void {
+  if (event.data.stream) {
+    stream = event.data.stream;
     acknowledge();
   }
-  listeners.forEach((listener) => listener(happening));
+  listeners.forEach((listener) => listener(event));
+}
+
+channel.onmessage = ({ data }: MessageEvent<Message>) => {
+  if ('after' in data) {
+    for (const message of recent) if (isAfter(message.id, data.after)) channel.postMessage(message);
+    return;
+  }
+  // What a tab that has just opened asked for, this one may have; which stream there is, is not told twice.
+  if (!data.event.data.stream && data.id && !isAfter(data.id, last)) return;
+  if (data.id) last = data.id;
+  dispatch(data.event);
 };
-channel.onmessage = (message) => tell(message.data as Happening);
 
 /** How long it takes until one no longer waits for the stream, and between two questions then; in milliseconds. */
 const patience = 5_000;
@@ -37,10 +63,15 @@ async function poll(): Promise<number | undefined> {
   return before && tag !== before ? Number(/\d+/.exec(tag ?? '')?.[0]) : undefined;
 }
 
-/** One stream for all tabs of a browser: the tab that holds the lock listens and tells the others; when it closes, another takes over. */
-export function startEvents(): void {
+/**
+ * One stream for all tabs of a browser: the tab that holds the lock listens and passes on what it hears; when it closes, another takes over.
+ * @param after The id of the last event before this page read anything: what happened since is heard first.
+ */
+export function startEvents(after?: string): void {
+  last = after;
+  if (after) channel.postMessage({ after } satisfies Message);
   void navigator.locks.request('bright-tier-events', () => new Promise<void>(() => {
-    const source = new EventSource('/api/events');
+    const source = new EventSource(`/api/events${last ? `?after=${last}` : ''}`);
     // Where something in between holds streams back, the release is asked for by its entity tag until one comes through.
     let asking: ReturnType<typeof setInterval> | undefined;
     let waiting: ReturnType<typeof setTimeout> | undefined = setTimeout(ask, patience);
@@ -52,24 +83,26 @@ export function startEvents(): void {
     source.onerror = () => { waiting ??= setTimeout(ask, patience); };
     function ask() {
       asking ??= setInterval(() => void poll().then((release) => {
-        if (release === undefined) return;
-        const happening: Happening = { type: 'release', data: { release } };
-        tell(happening);
-        channel.postMessage(happening);
+        if (release !== undefined) pass('', { type: 'release', data: { release } });
       }, () => undefined), patience);
     }
+    function pass(id: string, event: ServerEvent) {
+      if (id) {
+        last = id;
+        recent.push({ id, event });
+        if (recent.length > kept) recent.shift();
+      }
+      dispatch(event);
+      channel.postMessage({ id, event } satisfies Message);
+    }
     for (const type of types) {
-      source.addEventListener(type, (event) => {
-        const happening: Happening = { type, data: JSON.parse((event as MessageEvent<string>).data) as Happening['data'] };
-        tell(happening);
-        channel.postMessage(happening);
-      });
+      source.addEventListener(type, ({ data, lastEventId }: MessageEvent<string>) => pass(lastEventId, { type, data: JSON.parse(data) as ServerEvent['data'] }));
     }
   }));
 }
 
-/** Told of everything that happens, until it is stopped. */
-export function onHappening(listener: Listener): () => void {
+/** Calls a listener with every event, until it is stopped. */
+export function onServerEvent(listener: Listener): () => void {
   listeners.add(listener);
   return () => {
     listeners.delete(listener);
@@ -77,7 +110,7 @@ export function onHappening(listener: Listener): () => void {
 }
 
 /** A form or list of a release stands on the screen: whoever published it is told how many have it. */
-export function hasDrawn(release: number): void {
+export function acknowledgeRelease(release: number): void {
   if (release === drawn) return;
   drawn = release;
   acknowledge();

@@ -1,19 +1,19 @@
 import type { RecordName, Values } from '#form';
 
-export interface Prefilled {
+export interface InitialValues {
   values: Values;
   names: Record<string, RecordName>;
 }
 
-const left = new Map<string, Prefilled>();
+const left = new Map<string, InitialValues>();
 
 /** Leaves what a new record begins with for the page that makes it. */
-export function prefill(entity: string, prefilled: Prefilled): void {
+export function leaveInitialValues(entity: string, prefilled: InitialValues): void {
   left.set(entity, prefilled);
 }
 
 /** Takes it up, once. */
-export function takePrefilled(entity: string): Prefilled | undefined {
+export function takeInitialValues(entity: string): InitialValues | undefined {
   const found = left.get(entity);
   left.delete(entity);
   return found;

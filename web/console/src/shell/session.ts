@@ -1,8 +1,8 @@
-import type { Surroundings, Values } from '#form';
-import { prefill } from './newRecord.ts';
+import type { FormHost, Values } from '#form';
+import { leaveInitialValues } from './newRecord.ts';
 import { go } from './location.ts';
 import { expectSomebody } from '../api/early.ts';
-import { answer, api, asProblem, changing, Refused, setAntiforgery, type Session } from '../api/client.ts';
+import { answer, api, asProblem, changing, ApiError, setAntiforgery, type Session } from '../api/client.ts';
 
 let current: Session | undefined;
 const listeners = new Set<() => void>();
@@ -45,8 +45,8 @@ function picked(entity: string): number[] {
 }
 
 /** What forms need of this page: who looks, with the roles of the moment, where to look records up, where to put files. */
-export function surroundings(more: Partial<Surroundings> = {}): Surroundings {
-  const around: Surroundings = {
+export function formHost(more: Partial<FormHost> = {}): FormHost {
+  const around: FormHost = {
     userId: current?.person?.id ?? '',
     get roles() {
       return current?.person?.roles ?? [];
@@ -72,13 +72,13 @@ export function surroundings(more: Partial<Surroundings> = {}): Surroundings {
     },
     read: async (entity, id) => (await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))).values as Values,
     begin: (entity, through, values, record) => {
-      prefill(entity, { values: { ...values, ...(record === undefined || !through ? {} : { [through]: record }) }, names: {} });
+      leaveInitialValues(entity, { values: { ...values, ...(record === undefined || !through ? {} : { [through]: record }) }, names: {} });
       go('records', entity, 'new');
     },
     upload: async (file) => {
       const response = await fetch(`/api/files?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { ...changing(), 'Content-Type': 'application/octet-stream' } });
       const body: unknown = await response.json();
-      if (!response.ok) throw new Refused(asProblem(body, response));
+      if (!response.ok) throw new ApiError(asProblem(body, response));
       return (body as { value: string }).value;
     },
     fileAddress: (value) => `/api/files/${value.split('/').map(encodeURIComponent).join('/')}`,

@@ -1,4 +1,4 @@
-import type { Compiled } from '../model/types.ts';
+import type { CompiledCondition } from '../model/types.ts';
 import { matches, type PatternStep } from '../patterns/pattern.ts';
 import { Duration, duration, durationText, failed, Failure, Moment, moment, momentText, parseDuration, parseMoment, timePart, whole, type Value } from './values.ts';
 
@@ -8,16 +8,16 @@ const mostWork = 20_000;
 let work = 0;
 
 /** Evaluates a compiled condition; the same semantics as the service's evaluator, proved by the same vectors. */
-export function evaluate(compiled: Compiled, names: Record<string, Value>): Value {
+export function evaluate(compiled: CompiledCondition, names: Record<string, Value>): Value {
   work = 0;
   return value(compiled, names);
 }
 
-function value(compiled: Compiled, names: Record<string, Value>): Value {
+function value(compiled: CompiledCondition, names: Record<string, Value>): Value {
   if (++work > mostWork) return new Failure('too much work');
   if (compiled === null || typeof compiled !== 'object') return compiled;
   if (!Array.isArray(compiled)) return 'int' in compiled ? BigInt(compiled.int) : Number(compiled.double);
-  const [operation, ...parts] = compiled as [string, ...Compiled[]];
+  const [operation, ...parts] = compiled as [string, ...CompiledCondition[]];
   const part = (index: number) => value(parts[index]!, names);
   switch (operation) {
     case 'name': {
@@ -92,7 +92,7 @@ function logic(deciding: boolean, left: Value, other: () => Value): Value {
   return left instanceof Failure ? left : right instanceof Failure ? right : new Failure('neither true nor false');
 }
 
-function over([macro, target, variable, body, only]: Compiled[], names: Record<string, Value>): Value {
+function over([macro, target, variable, body, only]: CompiledCondition[], names: Record<string, Value>): Value {
   const list = value(target!, names);
   if (list instanceof Failure) return list;
   if (!Array.isArray(list) && !(list instanceof Map)) return failed(macro as string);

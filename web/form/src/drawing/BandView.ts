@@ -2,7 +2,7 @@ import type { ActionItem, Band, Item } from '../model/types.ts';
 import { display, fill, isEmpty } from '../values/values.ts';
 import { attribute, icon, make, place } from '../dom/dom.ts';
 import { seen } from './nodeLook.ts';
-import { Children, View, type Drawing } from './View.ts';
+import { Children, View, type FormContext } from './View.ts';
 
 /** A band's text follows what is typed; while none of its values are there it says what it says of an empty record. */
 export class BandView extends View<Band> {
@@ -15,7 +15,7 @@ export class BandView extends View<Band> {
   private readonly start: Children<Item>;
   private readonly end: Children<Item>;
 
-  constructor(drawing: Drawing, node: Band, private readonly at: 'top' | 'bottom') {
+  constructor(drawing: FormContext, node: Band, private readonly at: 'top' | 'bottom') {
     super(drawing, node);
     this.words = make(at === 'top' ? 'h1' : 'p', { class: 'bt-band-text' });
     this.start = new Children(drawing, (item) => drawing.item(item, 2));
@@ -32,7 +32,7 @@ export class BandView extends View<Band> {
     if (this.words.firstChild === null || this.node !== band) place(this.words, [...[icon(band.icon) ?? []].flat(), this.said]);
     const picture = band.picture ? store.get(band.picture) : null;
     const pictured = typeof picture === 'string' && picture !== '';
-    if (pictured) attribute(this.picture, 'src', store.surroundings.fileAddress(picture));
+    if (pictured) attribute(this.picture, 'src', store.host.fileAddress(picture));
     const [start, end] = [this.side(this.start, band.items ?? [], 'start'), this.side(this.end, band.items ?? [], 'end')];
     const acting = start.length + end.length > 0;
     if (acting) place(this.bar, [...start, this.gap, ...end]);
@@ -51,12 +51,12 @@ export class BandView extends View<Band> {
 
   private text({ text, empty }: Band): string {
     const { store } = this;
-    const { form, surroundings } = store;
+    const { form, host } = store;
     const named = [...text.matchAll(/\{\s*([A-Za-z][\w-]*)/g)].map((match) => match[1]!);
     if (empty && named.length > 0 && named.every((field) => isEmpty(store.get(field)))) return empty;
     return fill(text, (field) => {
       const type = form.fields[field];
-      return type ? display(type, store.get(field), form.language, surroundings.timeZone, store.name(field)) : '';
+      return type ? display(type, store.get(field), form.language, host.timeZone, store.name(field)) : '';
     }).replace(/^[\s,·-]+|[\s,·-]+$/g, '');
   }
 }

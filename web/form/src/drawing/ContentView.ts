@@ -3,7 +3,7 @@ import { BandView } from './BandView.ts';
 import { make, place } from '../dom/dom.ts';
 import { PanelView } from './PanelView.ts';
 import { SectionView } from './SectionView.ts';
-import { Children, View, type Drawing } from './View.ts';
+import { Children, View, type FormContext } from './View.ts';
 
 /** Headings of the form begin a level below the page's own. */
 const firstLevel = 2;
@@ -19,7 +19,7 @@ export class ContentView extends View {
   private readonly sides = make('div', { class: 'bt-sides' });
   private readonly between = make('div', { class: 'bt-between' });
 
-  constructor(drawing: Drawing) {
+  constructor(drawing: FormContext) {
     super(drawing, { id: '' });
     this.top = new Children(drawing, (band) => new BandView(drawing, band, 'top'));
     this.bottom = new Children(drawing, (band) => new BandView(drawing, band, 'bottom'));
@@ -61,7 +61,7 @@ class SideView extends View<Side> {
   readonly element = make('aside', { class: 'bt-side' });
   private readonly sections: Children<Side['sections'][number]>;
 
-  constructor(drawing: Drawing, node: Side) {
+  constructor(drawing: FormContext, node: Side) {
     super(drawing, node);
     this.sections = new Children(drawing, (section) => new SectionView(drawing, section, firstLevel));
     this.show(node);

@@ -5,7 +5,7 @@ import { say } from '../model/texts.ts';
 import type { FieldItem, FieldType, Item } from '../model/types.ts';
 import { attribute, begin, make, newId, place, text } from '../dom/dom.ts';
 import { ghostly, styled } from './nodeLook.ts';
-import { View, type Drawing } from './View.ts';
+import { View, type FormContext } from './View.ts';
 
 const grouped = ['radio', 'checks', 'yes-no', 'stars'];
 
@@ -47,7 +47,7 @@ export class FieldView extends View<FieldItem> {
   /** Whether it was ever drawn faintly. */
   private ghost = false;
 
-  constructor(drawing: Drawing, node: FieldItem) {
+  constructor(drawing: FormContext, node: FieldItem) {
     super(drawing, node);
     this.element = framed(node.editor);
     this.show(node);

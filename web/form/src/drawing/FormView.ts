@@ -5,10 +5,10 @@ import { themed } from '../model/theme.ts';
 import { attribute, make } from '../dom/dom.ts';
 import { ContentView } from './ContentView.ts';
 import { itemView } from './itemView.ts';
-import type { Drawing, Drawn, View } from './View.ts';
+import type { FormContext, Updatable, View } from './View.ts';
 
 /** Which page is shown where pages are tabs, steps or folds, and what happens when another is chosen; without these the form keeps its own. */
-export interface Paging {
+export interface PageOptions {
   page?: string | undefined;
   onPage?: ((id: string) => void) | undefined;
 }
@@ -17,19 +17,19 @@ export interface Paging {
  * A resolved form drawn over a store: plain elements, each made once. Everything drawn carries the id of its node in data-node. What is
  * told of a change draws itself again, and nothing else does; another version of the form keeps the elements of what is the same in it.
  */
-export class FormView implements Drawing {
+export class FormView implements FormContext {
   readonly element = make('div', { class: 'bt-form' });
   /** Set while everything is drawn again. */
   anew = false;
   /** Fields that are drawn and have no editor yet, by their elements. */
   readonly asleep = new Map<Element, { wake: () => void }>();
-  private readonly listening = new Map<string, Drawn[]>();
+  private readonly listening = new Map<string, Updatable[]>();
   private content: ContentView;
   private stop: () => void;
   private observer: ResizeObserver | undefined;
   private own: string | undefined;
 
-  constructor(public store: FormStore, private paging: Paging = {}) {
+  constructor(public store: FormStore, private paging: PageOptions = {}) {
     this.frame();
     // What is only drawn takes nothing in: its editor is made when it is first touched.
     for (const type of ['focusin', 'input', 'change'] as const) this.element.addEventListener(type, (event) => this.wake(event.target), true);
@@ -54,7 +54,7 @@ export class FormView implements Drawing {
   }
 
   /** Draws another store's form in the place of this one: what is the same in both keeps its elements. */
-  use(store: FormStore, paging: Paging = {}): void {
+  use(store: FormStore, paging: PageOptions = {}): void {
     const other = store !== this.store;
     const calm = other && store.differsInNodesOnly(this.store);
     const turned = paging.page !== this.paging.page;
@@ -69,7 +69,7 @@ export class FormView implements Drawing {
   }
 
   /** Draws something again whenever one of these keys is told of. */
-  listen(keys: readonly string[], drawn: Drawn): void {
+  listen(keys: readonly string[], drawn: Updatable): void {
     for (const key of keys) {
       const told = this.listening.get(key);
       if (told) told.push(drawn);
@@ -81,7 +81,7 @@ export class FormView implements Drawing {
     return itemView(this, item, level);
   }
 
-  unlisten(keys: readonly string[], drawn: Drawn): void {
+  unlisten(keys: readonly string[], drawn: Updatable): void {
     for (const key of keys) {
       const told = this.listening.get(key)!;
       if (told.length === 1) this.listening.delete(key);
@@ -103,7 +103,7 @@ export class FormView implements Drawing {
 
   private take(keys: readonly string[] | undefined): void {
     if (keys === undefined) return this.showAll();
-    const told = new Set<Drawn>();
+    const told = new Set<Updatable>();
     for (const key of keys) for (const drawn of this.listening.get(key) ?? []) told.add(drawn);
     this.keepingFocus(() => { for (const drawn of told) drawn.update(); });
   }

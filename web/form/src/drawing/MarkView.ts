@@ -2,7 +2,7 @@ import type { FieldItem, Item, PanelItem, RelatedItem, TextRun } from '../model/
 import { display, fill } from '../values/values.ts';
 import { attribute, icon, make } from '../dom/dom.ts';
 import { ghostly, heading, styled } from './nodeLook.ts';
-import { View, type Drawing } from './View.ts';
+import { View, type FormContext } from './View.ts';
 
 type Mark = Exclude<Item, FieldItem | PanelItem | RelatedItem>;
 
@@ -10,7 +10,7 @@ type Mark = Exclude<Item, FieldItem | PanelItem | RelatedItem>;
 export class MarkView extends View<Mark> {
   readonly element: HTMLElement;
 
-  constructor(drawing: Drawing, node: Mark, level: number) {
+  constructor(drawing: FormContext, node: Mark, level: number) {
     super(drawing, node);
     this.element = this.begin(node, level);
     this.show(node);
@@ -76,10 +76,10 @@ export class MarkView extends View<Mark> {
   private act(): void {
     const { node: item, store } = this;
     if (item.kind !== 'action') return;
-    const { form, surroundings } = store;
+    const { form, host } = store;
     if (item.does === 'set') store.apply(item.values ?? {});
     // Where such records are shown in this form, one is begun there.
-    else if (form.mode === 'view' || !store.addRelated(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}))) surroundings.begin?.(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}), store.record);
+    else if (form.mode === 'view' || !store.addRelated(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}))) host.begin?.(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}), store.record);
   }
 
   private leadTo(address: string): void {
@@ -88,13 +88,13 @@ export class MarkView extends View<Mark> {
 
   /** What is put into an address cannot change where it leads. */
   private address(text: string): string {
-    return text.startsWith('file:') ? this.store.surroundings.fileAddress(text.slice(5)) : fill(text, (field) => encodeURIComponent(this.value(field)));
+    return text.startsWith('file:') ? this.store.host.fileAddress(text.slice(5)) : fill(text, (field) => encodeURIComponent(this.value(field)));
   }
 
   private value(field: string): string {
     const { store } = this;
     const type = store.form.fields[field];
-    return type ? display(type, store.get(field), store.form.language, store.surroundings.timeZone, store.name(field)) : '';
+    return type ? display(type, store.get(field), store.form.language, store.host.timeZone, store.name(field)) : '';
   }
 
   private blocks(item: Extract<Mark, { kind: 'text' | 'heading' | 'divider' | 'spacer' }>): HTMLElement[] {

@@ -2,7 +2,7 @@ import type { Page, Section } from '../model/types.ts';
 import { attribute, make, place, text } from '../dom/dom.ts';
 import { heading } from './nodeLook.ts';
 import { SectionView } from './SectionView.ts';
-import { Children, View, type Drawing } from './View.ts';
+import { Children, View, type FormContext } from './View.ts';
 
 /** A page's sections, under its title where it has to say it itself. */
 export class PageView extends View<Page> {
@@ -10,7 +10,7 @@ export class PageView extends View<Page> {
   private readonly title: HTMLHeadingElement;
   private readonly sections: Children<Section>;
 
-  constructor(drawing: Drawing, node: Page, level: number, private readonly headed: () => boolean) {
+  constructor(drawing: FormContext, node: Page, level: number, private readonly headed: () => boolean) {
     super(drawing, node);
     this.title = make(heading(level), { class: 'bt-page-title' });
     this.sections = new Children(drawing, (section) => new SectionView(drawing, section, headed() && this.node.title ? level + 1 : level));

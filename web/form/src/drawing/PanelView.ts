@@ -3,7 +3,7 @@ import { say } from '../model/texts.ts';
 import type { Arrangement, Page } from '../model/types.ts';
 import { attribute, icon, make, newId, place, text } from '../dom/dom.ts';
 import { PageView } from './PageView.ts';
-import { Children, View, type Drawing } from './View.ts';
+import { Children, View, type FormContext } from './View.ts';
 
 /** Pages and how they are arranged: the body, or a panel in a cell. */
 export interface Panel {
@@ -14,7 +14,7 @@ export interface Panel {
 }
 
 /** Which of a panel's pages is shown, and how another is chosen. */
-export interface Turning {
+export interface PageSwitch {
   page: () => string | undefined;
   choose: (id: string) => void;
 }
@@ -37,7 +37,7 @@ export class PanelView extends View<Panel> {
   private readonly count = make('span', { class: 'bt-help' });
   private readonly bar = make('div', { class: 'bt-bar' }, this.back, this.count, this.next);
 
-  constructor(drawing: Drawing, node: Panel, level: number, private readonly turning: Turning) {
+  constructor(drawing: FormContext, node: Panel, level: number, private readonly turning: PageSwitch) {
     super(drawing, node);
     this.pages = new Children(drawing, (page) => new PageView(drawing, page, level, () => this.headed));
     this.folds = new Children(drawing, (page) => new FoldView(drawing, page, level, (id) => id === this.active?.id, turning));
@@ -114,7 +114,7 @@ class TabView extends View<Page> {
   readonly element: HTMLButtonElement;
   private readonly alert = make('span', { class: 'bt-tab-alert' }, '!');
 
-  constructor(drawing: Drawing, node: Page, private readonly prefix: string, private readonly isActive: (id: string) => boolean, turning: Turning, turn: (from: string, step: number) => void) {
+  constructor(drawing: FormContext, node: Page, private readonly prefix: string, private readonly isActive: (id: string) => boolean, turning: PageSwitch, turn: (from: string, step: number) => void) {
     super(drawing, node);
     this.element = make('button', {
       type: 'button', role: 'tab', class: 'bt-tab', on: {
@@ -144,7 +144,7 @@ class StepView extends View<Page> {
   readonly element = make('li');
   private readonly button: HTMLButtonElement;
 
-  constructor(drawing: Drawing, node: Page, private readonly where: (id: string) => { current: boolean; number: number }, go: (id: string) => void) {
+  constructor(drawing: FormContext, node: Page, private readonly where: (id: string) => { current: boolean; number: number }, go: (id: string) => void) {
     super(drawing, node);
     this.button = make('button', { type: 'button', class: 'bt-step', on: { click: () => go(this.node.id) } });
     this.element.append(this.button);
@@ -165,7 +165,7 @@ class FoldView extends View<Page> {
   private readonly title: HTMLElement;
   private readonly page: Children<Page>;
 
-  constructor(drawing: Drawing, node: Page, level: number, private readonly isOpen: (id: string) => boolean, turning: Turning) {
+  constructor(drawing: FormContext, node: Page, level: number, private readonly isOpen: (id: string) => boolean, turning: PageSwitch) {
     super(drawing, node);
     this.title = make('summary', { class: 'bt-fold-title', on: { click: (event) => { event.preventDefault(); turning.choose(this.node.id); } } });
     this.page = new Children(drawing, (page) => new PageView(drawing, page, level, () => false));

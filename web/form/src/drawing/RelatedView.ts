@@ -6,8 +6,8 @@ import type { Item, RelatedItem } from '../model/types.ts';
 import { display, isNumeric } from '../values/values.ts';
 import { attribute, make, newId, place, text } from '../dom/dom.ts';
 import { ghostly, heading } from './nodeLook.ts';
-import { gridKeys, gridPaste, type GridPlace, type Pasted } from './gridKeys.ts';
-import { View, type Drawing } from './View.ts';
+import { gridKeys, gridPaste, type GridPlace, type PastedCells } from './gridKeys.ts';
+import { View, type FormContext } from './View.ts';
 
 /** Records that point at the one in the form, as a grid that is gone about by keys and filled by pasting as a spreadsheet is. */
 export class RelatedView extends View<RelatedItem> {
@@ -20,7 +20,7 @@ export class RelatedView extends View<RelatedItem> {
   private grid: Grid | undefined;
   private built: { item: RelatedItem; locked: boolean; rows: FormRows } | undefined;
 
-  constructor(drawing: Drawing, node: RelatedItem, level: number) {
+  constructor(drawing: FormContext, node: RelatedItem, level: number) {
     super(drawing, node);
     this.title = make(heading(level), { class: 'bt-heading', id: this.id });
     this.show(node);
@@ -120,7 +120,7 @@ export class RelatedView extends View<RelatedItem> {
   /** This grid, as keys and pasting see it. */
   private get place(): GridPlace {
     const { rows, node, element, locked } = this;
-    const { form: { language }, surroundings: { timeZone } } = this.store;
+    const { form: { language }, host: { timeZone } } = this.store;
     return {
       rows, element, locked, language, timeZone, shows: (node.shows ?? []).filter((key) => node.fields[key]), ordered: node.order !== undefined,
       focus: (at, field) => this.focus(at, field), add: (field) => this.add(field), move: (row, to) => this.move(row, to), remove: (row) => this.remove(row),
@@ -129,7 +129,7 @@ export class RelatedView extends View<RelatedItem> {
   }
 
   /** Says what pasting did, and offers the way back. */
-  private pasted({ filled, unread, takeBack }: Pasted): void {
+  private pasted({ filled, unread, takeBack }: PastedCells): void {
     const { language } = this.store.form;
     this.report.replaceChildren(
       say(language, 'pasted', String(filled)), ' ',
@@ -179,7 +179,7 @@ class Grid {
     const { store, node: item } = this.around;
     const sums = item.totals ?? [];
     if (sums.length === 0 || this.rows.rows.length === 0) return this.foot.remove();
-    const { form: { language }, surroundings: { timeZone } } = store;
+    const { form: { language }, host: { timeZone } } = store;
     this.foot.replaceChildren(make('tr', {}, ...this.shows.map((key, i) => {
       const sum = sums.includes(key) ? display(item.fields[key]!, this.rows.total(key), language, timeZone) : undefined;
       return i === 0 ? make('th', { scope: 'row' }, `${say(language, 'total')}${sum ? ` ${sum}` : ''}`) : make('td', { 'data-number': isNumeric(item.fields[key]!.type) }, sum);

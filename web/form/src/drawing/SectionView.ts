@@ -3,7 +3,7 @@ import type { Cell, Item, Row, Section } from '../model/types.ts';
 import { attribute, make, newId, place, text } from '../dom/dom.ts';
 import { ghostly, heading, seen, styled } from './nodeLook.ts';
 import { downColumns } from './tabOrder.ts';
-import { Children, View, type Drawing } from './View.ts';
+import { Children, View, type FormContext } from './View.ts';
 
 /** A section: its title, what it is about, and its rows; folded where it can be. */
 export class SectionView extends View<Section> {
@@ -15,7 +15,7 @@ export class SectionView extends View<Section> {
   private readonly body = make('div', { class: 'bt-rows' });
   private readonly rows: Children<Row>;
 
-  constructor(drawing: Drawing, node: Section, level: number) {
+  constructor(drawing: FormContext, node: Section, level: number) {
     super(drawing, node);
     this.element = make(node.collapsible ? 'details' : 'section', { on: { keydown: (event) => { if (this.node.tabOrder === 'columns') downColumns(event, this.body); } } });
     this.words = make(heading(level), node.collapsible ? { class: 'bt-fold-heading' } : { class: 'bt-section-title', id: this.id });
@@ -66,7 +66,7 @@ class RowView extends View<Row> {
   readonly element = make('div', { class: 'bt-row' });
   private readonly cells: Children<Cell>;
 
-  constructor(drawing: Drawing, node: Row, level: number) {
+  constructor(drawing: FormContext, node: Row, level: number) {
     super(drawing, node);
     this.cells = new Children(drawing, (cell) => new CellView(drawing, cell, level));
     this.show(node);
@@ -102,7 +102,7 @@ class CellView extends View<Cell> {
   readonly element = make('div', { class: 'bt-cell' });
   private readonly items: Children<Item>;
 
-  constructor(drawing: Drawing, node: Cell, level: number) {
+  constructor(drawing: FormContext, node: Cell, level: number) {
     super(drawing, node);
     this.items = new Children(drawing, (item) => drawing.item(item, level));
     this.show(node);

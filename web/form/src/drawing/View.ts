@@ -5,12 +5,12 @@ import { place } from '../dom/dom.ts';
 const none: readonly string[] = [];
 
 /** Something that is drawn again when it is told to. */
-export interface Drawn {
+export interface Updatable {
   update: () => void;
 }
 
 /** The form a node is drawn in, as the views of its nodes know it; FormView is it. */
-export interface Drawing {
+export interface FormContext {
   readonly store: FormStore;
   /** Set while everything is drawn again. */
   readonly anew: boolean;
@@ -21,8 +21,8 @@ export interface Drawing {
   /** Shows another page. */
   choose: (id: string) => void;
   /** Draws something again whenever one of these keys is told of. */
-  listen: (keys: readonly string[], drawn: Drawn) => void;
-  unlisten: (keys: readonly string[], drawn: Drawn) => void;
+  listen: (keys: readonly string[], drawn: Updatable) => void;
+  unlisten: (keys: readonly string[], drawn: Updatable) => void;
   /** Draws whatever stands in a cell or a bar, its headings at a level. Panels hold pages, and those items again: the form alone knows all of them. */
   item: (item: Item, level: number) => View<Item>;
 }
@@ -32,7 +32,7 @@ export abstract class View<N extends { id: string } = { id: string }> {
   abstract readonly element: HTMLElement;
   private heard: readonly string[] = none;
 
-  constructor(readonly drawing: Drawing, public node: N) {}
+  constructor(readonly drawing: FormContext, public node: N) {}
 
   get store(): FormStore {
     return this.drawing.store;
@@ -68,7 +68,7 @@ export abstract class View<N extends { id: string } = { id: string }> {
 export class Children<N extends { id: string }> {
   private views: View<N>[] = [];
 
-  constructor(private readonly drawing: Drawing, private readonly make: (node: N) => View<N>) {}
+  constructor(private readonly drawing: FormContext, private readonly make: (node: N) => View<N>) {}
 
   /** The elements of these nodes, in their order. A view is drawn again where its node is another object, or where everything may have changed. */
   of(nodes: readonly N[]): HTMLElement[] {

@@ -18,11 +18,11 @@ export interface GridPlace {
   add: (field: string) => void;
   move: (row: FormRow, to: number) => void;
   remove: (row: FormRow) => void;
-  pasted: (report: Pasted) => void;
+  pasted: (report: PastedCells) => void;
 }
 
 /** What pasting did: cells that were filled, texts that could not be read, and the way back. */
-export interface Pasted {
+export interface PastedCells {
   filled: number;
   unread: string[];
   takeBack: () => void;
@@ -96,7 +96,7 @@ export function gridPaste(grid: GridPlace, event: ClipboardEvent): void {
   const cells = pastedCells(text);
   const before: { row: FormRow; field: string; value: Json }[] = [];
   const made: FormRow[] = [];
-  const report: Pasted = { filled: 0, unread: [], takeBack: () => {
+  const report: PastedCells = { filled: 0, unread: [], takeBack: () => {
     for (const row of made) grid.rows.remove(row);
     for (const { row, field, value } of before) row.store.set(field, value);
   } };
@@ -129,7 +129,7 @@ export function gridPaste(grid: GridPlace, event: ClipboardEvent): void {
 
   /** The one record that is called so; where there is none, or several, the cell stays as it is. */
   async function named(row: FormRow, field: string, target: string, title: string): Promise<void> {
-    const names = await row.store.surroundings.lookUp(target, title).catch(() => []);
+    const names = await row.store.host.lookUp(target, title).catch(() => []);
     const called = names.filter((name) => name.title.toLowerCase() === title.toLowerCase());
     const [name] = called.length === 1 ? called : names.length === 1 ? names : [];
     if (!name) return void report.unread.push(title);

@@ -5,10 +5,10 @@ import { MarkView } from './MarkView.ts';
 import { ghostly } from './nodeLook.ts';
 import { PanelView, type Panel } from './PanelView.ts';
 import { RelatedView } from './RelatedView.ts';
-import { View, type Drawing } from './View.ts';
+import { View, type FormContext } from './View.ts';
 
 /** Draws whatever stands in a cell or a bar, its headings at a level. */
-export function itemView(drawing: Drawing, item: Item, level: number): View<Item> {
+export function itemView(drawing: FormContext, item: Item, level: number): View<Item> {
   switch (item.kind) {
     case 'field':
       return new FieldView(drawing, item) as View<Item>;
@@ -27,7 +27,7 @@ class InnerPanelView extends View<PanelItem> {
   private readonly panel: PanelView;
   private current: string | undefined;
 
-  constructor(drawing: Drawing, node: PanelItem, level: number) {
+  constructor(drawing: FormContext, node: PanelItem, level: number) {
     super(drawing, node);
     this.panel = new PanelView(drawing, panelOf(node), level, {
       page: () => this.current,

@@ -14,7 +14,7 @@ export interface Place {
 }
 
 /** What an editor shows: values are the record's own, as JSON has them; null is empty. */
-export interface Shown {
+export interface EditorState {
   value: Json;
   required: boolean;
   invalid: boolean;
@@ -24,12 +24,12 @@ export interface Shown {
 /** A control, and how it takes up what its field has become. */
 export interface Editor {
   readonly element: HTMLElement;
-  show: (shown: Shown) => void;
+  show: (shown: EditorState) => void;
   dispose?: () => void;
 }
 
 /** What assistive technology is told of a control. */
-export function describe(control: Element, { required, invalid, describedBy }: Shown): void {
+export function describe(control: Element, { required, invalid, describedBy }: EditorState): void {
   if (!required && !invalid && describedBy === undefined && !control.hasAttribute('aria-required') && !control.hasAttribute('aria-invalid') && !control.hasAttribute('aria-describedby')) return;
   attribute(control, 'aria-required', required ? 'true' : undefined);
   attribute(control, 'aria-invalid', invalid ? 'true' : undefined);

@@ -34,8 +34,8 @@ export function file(place: Place): Editor {
   let failed = '';
   const acts = make('span', { class: 'bt-file-acts' }, make('label', { class: 'bt-file-choose' }, input, said), camera && make('label', { class: 'bt-file-choose' }, camera, make('span', {}, say(language, 'takePhoto'))));
   const draw = () => {
-    const { surroundings } = place.store;
-    const shown = value === null ? [] : [image ? make('img', { class: 'bt-picture', src: surroundings.fileAddress(value), alt: nameOf(value) }) : make('a', { class: 'bt-link', href: surroundings.fileAddress(value) }, nameOf(value))];
+    const { host } = place.store;
+    const shown = value === null ? [] : [image ? make('img', { class: 'bt-picture', src: host.fileAddress(value), alt: nameOf(value) }) : make('a', { class: 'bt-link', href: host.fileAddress(value) }, nameOf(value))];
     text(said, say(language, storing ? 'uploading' : value === null ? 'chooseFile' : 'replace'));
     text(problem, failed);
     hold(element, [...shown, acts, ...(value === null ? [] : [remove]), ...(failed ? [problem] : [])]);
@@ -46,7 +46,7 @@ export function file(place: Place): Editor {
     for (const each of [input, camera]) if (each) each.value = '';
     [storing, failed] = [true, ''];
     draw();
-    place.store.surroundings.upload(chosen).then(
+    place.store.host.upload(chosen).then(
       (stored) => {
         storing = false;
         place.change(stored);

@@ -89,7 +89,7 @@ export function lines(place: Place): Editor {
 
 /** Shown and entered by the clock of the viewer's time zone, kept in UTC. */
 export function dateTime(place: Place): Editor {
-  const { timeZone } = place.store.surroundings;
+  const { timeZone } = place.store.host;
   return box(place, make('input', { id: place.id, type: 'datetime-local', class: 'bt-input', max: '9999-12-31T23:59' }), (typed) => (typed ? fromLocal(typed.slice(0, 16), timeZone) : null), (value) => (value === null ? '' : toLocal(value as string, timeZone)));
 }
 

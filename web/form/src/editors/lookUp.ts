@@ -13,7 +13,7 @@ export function lookUp(place: Place): Editor {
   const target = type.target!;
   const { language } = place.store.form;
   let current: Json = null;
-  const openMark = make('button', { type: 'button', class: 'bt-clear', on: { click: () => place.store.surroundings.open?.(target, current as number) } }, make('span', { 'aria-hidden': 'true', class: 'bt-open-mark' }, '↗'));
+  const openMark = make('button', { type: 'button', class: 'bt-clear', on: { click: () => place.store.host.open?.(target, current as number) } }, make('span', { 'aria-hidden': 'true', class: 'bt-open-mark' }, '↗'));
 
   /** What a record must fulfil to be found, by the values of other fields. */
   const filter = () => Object.entries(item.filterBy ?? {}).flatMap(([theirs, ours]) => {
@@ -24,29 +24,29 @@ export function lookUp(place: Place): Editor {
   return combobox<RecordName>(place, {
     patience: 120,
     find: async (typed) => {
-      const { surroundings } = place.store;
+      const { host } = place.store;
       const only = filter();
       const how = { ...(only ? { filter: only } : {}), ...(item.display ? { display: item.display } : {}) };
       // Before anything is typed, what was picked lately comes first.
-      const recent = typed === '' && !only ? (surroundings.recent?.(target) ?? []) : [];
-      const [first, names] = await Promise.all([recent.length > 0 ? surroundings.lookUp(target, '', { ...how, ids: recent }) : [], surroundings.lookUp(target, typed, how)]);
+      const recent = typed === '' && !only ? (host.recent?.(target) ?? []) : [];
+      const [first, names] = await Promise.all([recent.length > 0 ? host.lookUp(target, '', { ...how, ids: recent }) : [], host.lookUp(target, typed, how)]);
       return { found: [...first, ...names.filter((name) => !first.some((each) => each.id === name.id))], lately: first.length };
     },
     title: (value) => place.store.name(item.field)?.title ?? (value === null ? '' : `${value as number}`),
     pick: (name) => {
       const { store } = place;
       store.remember(item.field, name);
-      store.surroundings.picked?.(target, name.id);
+      store.host.picked?.(target, name.id);
       place.change(name.id);
       if (item.copies) store.copy(item.field, target, name.id, item.copies);
     },
     beside: (value) => {
       current = value;
       for (const what of ['aria-label', 'title']) attribute(openMark, what, say(language, 'openBeside', place.store.name(item.field)?.title ?? ''));
-      return place.store.surroundings.open ? [openMark] : [];
+      return place.store.host.open ? [openMark] : [];
     },
     under: (close, pick) => {
-      const { create } = place.store.surroundings;
+      const { create } = place.store.host;
       if (item.creates !== true || !create) return [];
       return [make('button', { type: 'button', class: 'bt-list-make', on: {
         mousedown: (event) => event.preventDefault(),

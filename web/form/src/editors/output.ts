@@ -9,15 +9,15 @@ export function output(place: Place): Editor {
   return {
     element,
     show: ({ value }) => {
-      const { form, surroundings } = place.store;
+      const { form, host } = place.store;
       const { type } = place;
       const empty = isEmpty(value);
-      const text = display(type, value, form.language, surroundings.timeZone, place.store.name(place.item.field));
+      const text = display(type, value, form.language, host.timeZone, place.store.name(place.item.field));
       attribute(element, 'data-empty', empty);
       const link = (href: string, more = {}) => make('a', { class: 'bt-link', href, ...more }, text);
       const content = empty ? make('span', { 'aria-label': say(form.language, 'empty') }, '–')
-        : type.type === 'image' ? make('img', { class: 'bt-picture', src: surroundings.fileAddress(value as string), alt: text })
-        : type.type === 'file' ? link(surroundings.fileAddress(value as string))
+        : type.type === 'image' ? make('img', { class: 'bt-picture', src: host.fileAddress(value as string), alt: text })
+        : type.type === 'file' ? link(host.fileAddress(value as string))
         : type.type === 'email' ? link(`mailto:${text}`)
         : type.type === 'phone' ? link(`tel:${text.replace(/\s/g, '')}`, { dir: 'ltr' })
         : type.type === 'url' && /^https?:/.test(text) ? link(text, { rel: 'noreferrer noopener', target: '_blank' })

@@ -48,7 +48,7 @@ export interface Column {
 export type Arrangement = 'stack' | 'tabs' | 'steps' | 'accordion';
 
 /** Stands for the part of the base that has this id. */
-export interface Same {
+export interface SamePart {
   same: string;
 }
 
@@ -73,32 +73,32 @@ export interface Band {
   items?: Item[];
 }
 
-export interface Side extends Shown {
+export interface Side extends NodeBase {
   share: number;
   sections: Section[];
 }
 
 /** Always, or while a condition holds; absent means never (for visible: always). */
-export type Decision = true | { when: Compiled; reads: string[] };
+export type Decision = true | { when: CompiledCondition; reads: string[] };
 
 /** A compiled condition: literals stand for themselves, whole numbers are {int}, the rest are arrays with the operation first. */
-export type Compiled = null | boolean | number | string | { int: string } | { double: string } | [string, ...Compiled[]];
+export type CompiledCondition = null | boolean | number | string | { int: string } | { double: string } | [string, ...CompiledCondition[]];
 
-interface Shown {
+interface NodeBase {
   id: string;
   visible?: Decision;
   /** Why users would not see it; only when designing. */
   ghost?: string;
 }
 
-export interface Page extends Shown {
+export interface Page extends NodeBase {
   title: string;
   /** An SVG path on a raster of 24. */
   icon?: string;
   sections: Section[];
 }
 
-export interface Section extends Shown {
+export interface Section extends NodeBase {
   title?: string;
   description?: string;
   frame: 'none' | 'rule' | 'outline';
@@ -134,7 +134,7 @@ export type Labels = 'above' | 'beside' | 'inside';
 
 export type Item = FieldItem | MarkItem | ImageItem | LinkItem | ActionItem | RelatedItem | PanelItem;
 
-export interface FieldItem extends Shown {
+export interface FieldItem extends NodeBase {
   kind: 'field';
   field: string;
   label: string;
@@ -164,7 +164,7 @@ export interface FieldItem extends Shown {
   creates?: boolean;
 }
 
-export interface MarkItem extends Shown {
+export interface MarkItem extends NodeBase {
   kind: 'heading' | 'text' | 'divider' | 'spacer';
   content: string;
   style?: string;
@@ -178,34 +178,34 @@ export interface TextRun {
   to?: string;
 }
 
-export interface ImageItem extends Shown {
+export interface ImageItem extends NodeBase {
   kind: 'image';
   address: string;
   alt: string;
   lines?: number;
 }
 
-export interface LinkItem extends Shown {
+export interface LinkItem extends NodeBase {
   kind: 'link';
   address: string;
   label: string;
 }
 
-export interface ActionItem extends Shown {
+export interface ActionItem extends NodeBase {
   kind: 'action';
   does: 'open' | 'set' | 'begin';
   label: string;
   /** An SVG path on a raster of 24. */
   icon?: string;
   address?: string;
-  values?: Record<string, Compiled>;
+  values?: Record<string, CompiledCondition>;
   begins?: string;
   through?: string;
   side?: 'end';
   weight?: 'main' | 'quiet';
 }
 
-export interface RelatedItem extends Shown {
+export interface RelatedItem extends NodeBase {
   kind: 'related';
   entity: string;
   through: string;
@@ -238,7 +238,7 @@ export interface RelatedSave {
   removed: { id: number; version: number }[];
 }
 
-export interface PanelItem extends Shown {
+export interface PanelItem extends NodeBase {
   kind: 'panel';
   arrangement: Arrangement;
   guarded?: boolean;
@@ -274,7 +274,7 @@ export interface RecordName {
 }
 
 /** What a form needs of the world around it; given by the page that draws it. */
-export interface Surroundings {
+export interface FormHost {
   userId: string;
   roles: string[];
   timeZone: string;

@@ -1,5 +1,5 @@
 import { evaluate, Failure, Moment, type Value } from '../conditions/index.ts';
-import type { Content, Decision, FieldItem, Item, Json, Page, ResolvedForm, Section, Surroundings } from '../model/types.ts';
+import type { Content, Decision, FieldItem, Item, Json, Page, ResolvedForm, Section, FormHost } from '../model/types.ts';
 import { isEmpty, toCondition } from '../values/values.ts';
 
 /** What the form knows about one of its nodes right now. */
@@ -23,7 +23,7 @@ interface Entry {
 /** What the states rest on: the form, its values, and who is told of a change. */
 interface Ground {
   readonly form: ResolvedForm;
-  readonly surroundings: Surroundings;
+  readonly host: FormHost;
   readonly designing: boolean;
   get: (field: string) => Json;
   notify: (...keys: string[]) => void;
@@ -102,13 +102,13 @@ export class NodeStates {
 
   /** The names conditions and expressions know. */
   names(): Record<string, Value> {
-    const { form, surroundings } = this.ground;
-    const now = surroundings.now();
-    this.calendar ??= new Intl.DateTimeFormat('en-CA', { timeZone: surroundings.timeZone });
+    const { form, host } = this.ground;
+    const now = host.now();
+    this.calendar ??= new Intl.DateTimeFormat('en-CA', { timeZone: host.timeZone });
     const today = this.calendar.format(now);
     return {
       record: this.conditionValues,
-      user: { id: surroundings.userId, roles: surroundings.roles },
+      user: { id: host.userId, roles: host.roles },
       mode: form.mode,
       locale: form.language,
       today: Moment.ofMs(Date.parse(`${today}T00:00:00Z`)),
@@ -169,8 +169,8 @@ export class NodeStates {
     if (isEmpty(id)) this.conditionValues[read] = null;
     else {
       delete this.conditionValues[read];
-      if (target && ground.surroundings.read) {
-        void ground.surroundings.read(target, Number(id)).then((values) => {
+      if (target && ground.host.read) {
+        void ground.host.read(target, Number(id)).then((values) => {
           if (ground.get(reference) !== id) return;
           const value = values[read.slice(reference.length + 1)] ?? null;
           this.conditionValues[read] = typeof value === 'number' && Number.isInteger(value) ? BigInt(value) : (value as Value);

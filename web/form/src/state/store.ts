@@ -1,8 +1,8 @@
 import { contentOf, itemsIn } from '../model/content.ts';
 import { evaluate, Failure } from '../conditions/index.ts';
-import { RelatedItems, RelatedRows, type Row } from './related.ts';
+import { RelatedItems, RelatedRows, type Row } from './relatedRows.ts';
 import { NodeStates, type NodeState } from './states.ts';
-import type { Compiled, Content, FieldItem, Item, Json, Page, RecordName, RelatedItem, RelatedSave, ResolvedForm, Surroundings, Values } from '../model/types.ts';
+import type { CompiledCondition, Content, FieldItem, Item, Json, Page, RecordName, RelatedItem, RelatedSave, ResolvedForm, FormHost, Values } from '../model/types.ts';
 import { check, checkLimits, defaults, filled, isEmpty, same, toJson } from '../values/values.ts';
 
 type Listener = () => void;
@@ -41,7 +41,7 @@ export class FormStore {
   private barred = new Set<string>();
   private watchers = new Set<Watcher>();
   private readonly related: RelatedItems<FormStore> = new RelatedItems((item) => new RelatedRows<FormStore>(
-    item, this.form.language, this.surroundings, (form, values, references) => new FormStore(form, values, references, this.surroundings), () => this.notify('values', `related:${item.id}`)));
+    item, this.form.language, this.host, (form, values, references) => new FormStore(form, values, references, this.host), () => this.notify('values', `related:${item.id}`)));
   private rem = 1000;
   private shownAs: string | undefined;
   content: Content;
@@ -50,7 +50,7 @@ export class FormStore {
     public form: ResolvedForm,
     values: Values,
     references: Record<string, RecordName>,
-    readonly surroundings: Surroundings,
+    readonly host: FormHost,
     private options: StoreOptions = {},
   ) {
     this.content = contentOf(form, this.rem);
@@ -69,7 +69,7 @@ export class FormStore {
     const [one, two] = [this.form, other.form];
     return this.designing && other.designing && this.errors.size + other.errors.size === 0
       && one.fields === two.fields && one.styles === two.styles && ranges(one) === ranges(two) && one.language === two.language && one.mode === two.mode && one.marks === two.marks
-      && this.surroundings.roles.join() === other.surroundings.roles.join() && JSON.stringify(this.values) === JSON.stringify(other.values);
+      && this.host.roles.join() === other.host.roles.join() && JSON.stringify(this.values) === JSON.stringify(other.values);
   }
 
   /** What is shown at the form's width; follows it live, with everything typed kept. */
@@ -85,12 +85,12 @@ export class FormStore {
   }
 
   /** What an action sets: each value worked out from the record as it is. */
-  apply(values: Record<string, Compiled>): void {
+  apply(values: Record<string, CompiledCondition>): void {
     for (const [field, value] of Object.entries(this.work(values))) this.set(field, value);
   }
 
   /** Expressions worked out, as the values of fields; what fails is left out. */
-  work(values: Record<string, Compiled>): Values {
+  work(values: Record<string, CompiledCondition>): Values {
     const names = this.states.names();
     const worked: Values = {};
     for (const [field, value] of Object.entries(values)) {
@@ -134,7 +134,7 @@ export class FormStore {
 
   /** Values of a record that was picked come into fields of this one, each by the name of its own field. */
   copy(field: string, target: string, id: number, copies: Record<string, string>): void {
-    void this.surroundings.read?.(target, id).then((values) => {
+    void this.host.read?.(target, id).then((values) => {
       // Something else may have been picked since.
       if (this.values[field] !== id) return;
       for (const [ours, theirs] of Object.entries(copies)) this.set(ours, values[theirs] ?? null);

@@ -1,7 +1,7 @@
 import { Suspense, useCallback, useEffect, useState } from 'react';
 import { answer, api, type EntitySummary } from '../../api/client.ts';
 import { PublishDialog } from '../releases/index.ts';
-import { useHappenings, useSession } from '../../shell/hooks.ts';
+import { useServerEvents, useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
 import './application.css';
@@ -21,7 +21,7 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
   const [publishing, setPublishing] = useState(false);
   const look = useCallback(() => arrived().then(() => answer(api.GET('/api/documents'))).then((all) => setWaiting(all.filter((each) => ['application', 'navigation', 'routing'].includes(each.kind) && each.revision !== each.published).map(({ kind, key, revision }) => ({ kind, key, revision })))).catch(() => undefined), []);
   useEffect(() => void look(), [look]);
-  useHappenings(useCallback(({ type }) => { if (type === 'draft' || type === 'release') void look(); }, [look]));
+  useServerEvents(useCallback(({ type }) => { if (type === 'draft' || type === 'release') void look(); }, [look]));
   return (
     <>
       <header className="page-head">

@@ -1,7 +1,7 @@
-import type { Kept } from './useDocument.ts';
+import type { DocumentState } from './useDocument.ts';
 
 /** What every part has over it: what is wrong, and the way back. */
-export function PartHead({ about, kept: { problem, findings, undo } }: { about: string; kept: Pick<Kept<object>, 'problem' | 'findings' | 'undo'> }) {
+export function PartHead({ about, kept: { problem, findings, undo } }: { about: string; kept: Pick<DocumentState<object>, 'problem' | 'findings' | 'undo'> }) {
   return (
     <>
       <div className="application-head"><p>{about}</p><button type="button" className="button" disabled={!undo} onClick={undo}>Undo</button></div>

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { answer, api, type EntitySummary, type LayoutSummary, type RecordName, type Routed } from '../../api/client.ts';
+import { answer, api, type EntitySummary, type LayoutSummary, type RecordName, type RoutedLayout } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { PartHead } from './PartHead.tsx';
@@ -13,7 +13,7 @@ interface Rule {
   when?: string | undefined;
 }
 
-interface Routing {
+interface RoutingRules {
   kind: 'routing';
   rules?: Rule[];
 }
@@ -25,10 +25,10 @@ const verdicts: Record<string, string> = { decides: 'decides', 'too-late': 'woul
 /** Which users get which layout: rules in order, the first that fits decides; tried with a person and a record before they are published. */
 export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
   const { application } = useSession();
-  const kept = useDocument<Routing>('routing', 'routing', { kind: 'routing', rules: [] });
+  const kept = useDocument<RoutingRules>('routing', 'routing', { kind: 'routing', rules: [] });
   const { value, revision, change } = kept;
   const [layouts, setLayouts] = useState<LayoutSummary[]>([]);
-  const [tried, setTried] = useState<Routed>();
+  const [tried, setTried] = useState<RoutedLayout>();
   useEffect(() => {
     answer(api.GET('/api/layouts')).then(setLayouts, () => undefined);
   }, []);
@@ -79,7 +79,7 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
 }
 
 /** Routing, asked for one person and one record. */
-function Trial({ entities, revision, tried, onTried }: { entities: EntitySummary[]; revision: number; tried: Routed | undefined; onTried: (tried: Routed | undefined) => void }) {
+function Trial({ entities, revision, tried, onTried }: { entities: EntitySummary[]; revision: number; tried: RoutedLayout | undefined; onTried: (tried: RoutedLayout | undefined) => void }) {
   const people = usePeople();
   const [asked, setAsked] = useState({ entity: '', kind: 'full', person: '', record: '' });
   const [records, setRecords] = useState<RecordName[]>([]);

@@ -12,7 +12,7 @@ export interface Entry {
 /** Where an entry stands: its place among those around it, from the outside in. */
 export type Path = readonly number[];
 
-export interface Done {
+export interface MenuChange {
   next: Entry[];
   path: Path;
 }
@@ -46,7 +46,7 @@ export const changed = (entries: Entry[], path: Path, entry: Entry): Entry[] => 
 export const removed = (entries: Entry[], path: Path): Entry[] => inList(entries, path, (list) => list.toSpliced(last(path), 1));
 
 /** A new entry behind the one chosen, or inside it at the end; without one, at the end of all. */
-export function added(entries: Entry[], chosen: Path | undefined, inside: boolean, entry: Entry): Done {
+export function added(entries: Entry[], chosen: Path | undefined, inside: boolean, entry: Entry): MenuChange {
   const one = chosen && at(entries, chosen);
   if (!chosen || !one) return { next: [...entries, entry], path: [entries.length] };
   if (inside) return { next: changed(entries, chosen, { ...one, entries: [...(one.entries ?? []), entry] }), path: [...chosen, one.entries?.length ?? 0] };
@@ -54,7 +54,7 @@ export function added(entries: Entry[], chosen: Path | undefined, inside: boolea
 }
 
 /** Up or down among those around it; nothing at the end. */
-export function moved(entries: Entry[], path: Path, by: 1 | -1): Done | undefined {
+export function moved(entries: Entry[], path: Path, by: 1 | -1): MenuChange | undefined {
   const to = last(path) + by;
   const list = path.length === 1 ? entries : at(entries, path.slice(0, -1))?.entries;
   const entry = at(entries, path);
@@ -63,7 +63,7 @@ export function moved(entries: Entry[], path: Path, by: 1 | -1): Done | undefine
 }
 
 /** Into the entry before it, at its end; nothing where none is before it. */
-export function indented(entries: Entry[], path: Path): Done | undefined {
+export function indented(entries: Entry[], path: Path): MenuChange | undefined {
   const [before, entry] = [at(entries, [...path.slice(0, -1), last(path) - 1]), at(entries, path)];
   if (!before || !entry) return undefined;
   const holder = [...path.slice(0, -1), last(path) - 1];
@@ -71,7 +71,7 @@ export function indented(entries: Entry[], path: Path): Done | undefined {
 }
 
 /** Out of the entry it stands in, behind that; nothing at the outside. */
-export function outdented(entries: Entry[], path: Path): Done | undefined {
+export function outdented(entries: Entry[], path: Path): MenuChange | undefined {
   const entry = at(entries, path);
   if (!entry || path.length < 2) return undefined;
   const holder = path.slice(0, -1);

@@ -1,10 +1,10 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { answer, api, Refused, type DocumentFinding } from '../../api/client.ts';
+import { answer, api, ApiError, type DocumentFinding } from '../../api/client.ts';
 import { putDocument, readDocument } from '../../api/documents.ts';
-import { useHappenings } from '../../shell/hooks.ts';
+import { useServerEvents } from '../../shell/hooks.ts';
 
 /** One of the application's own documents while it is changed: what it holds, and what stands against the last change. */
-export interface Kept<T> {
+export interface DocumentState<T> {
   value: T | undefined;
   revision: number;
   problem: string | undefined;
@@ -23,7 +23,7 @@ let underWay: Promise<unknown> = Promise.resolve();
 export const arrived = (): Promise<unknown> => underWay;
 
 /** The draft of a document, read as JSON and written back whole against the revision it was read at. `none` is what it is before there is one. */
-export function useDocument<T extends object>(kind: string, key: string, none: T): Kept<T> {
+export function useDocument<T extends object>(kind: string, key: string, none: T): DocumentState<T> {
   const [state, setState] = useState<{ value: T; revision: number }>();
   const [problem, setProblem] = useState<string>();
   const [past, setPast] = useState<T[]>([]);
@@ -59,7 +59,7 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
     };
   }, [revision, kind]);
   // Somebody else changed it: what is shown follows. One's own changes, here and in the part shown before, are announced too, usually before their answer; those wait for it.
-  useHappenings(useCallback(({ type, data }) => { if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current) void arrived().then(() => ((data.revision ?? 0) > latest.current ? read() : undefined)); }, [kind, read]));
+  useServerEvents(useCallback(({ type, data }) => { if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current) void arrived().then(() => ((data.revision ?? 0) > latest.current ? read() : undefined)); }, [kind, read]));
 
   const send = (next: T) => {
     sending.current = sending.current.then(async () => {
@@ -68,7 +68,7 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
         setState((now) => now && { ...now, revision: latest.current });
         setProblem(undefined);
       } catch (error) {
-        const refused = error instanceof Refused ? error.problem : undefined;
+        const refused = error instanceof ApiError ? error.problem : undefined;
         setProblem([(error as Error).message, ...(refused?.problems ?? []).map((each) => each.message)].filter((each, i, all) => all.indexOf(each) === i).join(' '));
         // What another person did meanwhile stands; what was done here can be done over it.
         if (refused?.status === 412) await read();

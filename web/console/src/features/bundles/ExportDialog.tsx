@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
 import { documentName, nameOf } from '../../shell/documentNames.ts';
-import { makeBundle, type Named } from './bundle.ts';
+import { makeBundle, type NamedFile } from './bundle.ts';
 
 /** Hands a file over to the browser's downloads. */
 function save(file: Blob, name: string): void {
@@ -16,7 +16,7 @@ function save(file: Blob, name: string): void {
 /** Documents are chosen and taken away in one archive, for another installation. */
 export function ExportDialog({ onClose }: { onClose: () => void }) {
   const dialog = useRef<HTMLDialogElement>(null);
-  const [all, setAll] = useState<readonly Named[]>([]);
+  const [all, setAll] = useState<readonly NamedFile[]>([]);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [sought, setSought] = useState('');
   const [draft, setDraft] = useState(false);

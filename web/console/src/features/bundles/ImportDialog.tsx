@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
-import { Refused, type Problem, type TakeReport } from '../../api/client.ts';
+import { ApiError, type Problem, type ImportReport } from '../../api/client.ts';
 import { moment } from '../../shell/moment.ts';
 import { documentName, isSingle, nameOf } from '../../shell/documentNames.ts';
-import { takeBundle, type Named, type BundleImport } from './bundle.ts';
+import { importBundle, type NamedFile, type BundleImport } from './bundle.ts';
 
 /** What would come of a document, said beside its name. */
 const comes: Record<string, string> = { made: 'new', changed: 'changed', merged: 'merged', unchanged: 'unchanged', conflict: 'conflict' };
@@ -11,11 +11,11 @@ const comes: Record<string, string> = { made: 'new', changed: 'changed', merged:
 const choosing = 300;
 
 /** A bundle is looked at, chosen from and taken into the drafts; everything that would come of it is said before. */
-export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTaken: (documents: readonly Named[], from: string) => void }) {
+export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTaken: (documents: readonly NamedFile[], from: string) => void }) {
   const dialog = useRef<HTMLDialogElement>(null);
   const [file, setFile] = useState<File>();
   /** What would come of what was asked, and of which documents. */
-  const [answered, setAnswered] = useState<{ report: TakeReport; of: readonly Named[]; asked: string }>();
+  const [answered, setAnswered] = useState<{ report: ImportReport; of: readonly NamedFile[]; asked: string }>();
   const [refusal, setRefusal] = useState<{ problem: Problem; asked: string }>();
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [keys, setKeys] = useState<ReadonlyMap<string, string>>(new Map());
@@ -29,13 +29,13 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   const all = report?.bundle?.documents ?? [];
   const going = all.filter((each) => !left.has(nameOf(each)));
   const refused = (error: unknown) => {
-    if (!(error instanceof Refused)) throw error;
+    if (!(error instanceof ApiError)) throw error;
     setRefusal({ problem: error.problem, asked });
   };
   const taking: BundleImport = { only: going.length === all.length ? [] : going, keys: new Map([...keys].filter(([, key]) => key !== '')), merge, conflictResolution: take };
   // Whatever is chosen, what would come of it is asked for anew; the last answer counts.
   const none = report !== undefined && going.length === 0;
-  const askedOf = (documents: readonly Named[]) => JSON.stringify([documents.map(nameOf), [...keys], merge, take]);
+  const askedOf = (documents: readonly NamedFile[]) => JSON.stringify([documents.map(nameOf), [...keys], merge, take]);
   const asked = askedOf(going);
   const known = answered?.asked === asked;
   const problem = refusal?.asked === asked ? refusal.problem : undefined;
@@ -43,7 +43,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     if (!file || none || known) return undefined;
     let over = false;
     const soon = setTimeout(() => {
-      takeBundle(file, taking, true).then((found) => {
+      importBundle(file, taking, true).then((found) => {
         if (over) return;
         // At first everything is asked for, whatever that is.
         const of = report ? going : found.bundle!.documents;
@@ -70,7 +70,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     if (!file) return;
     setBusy(true);
     try {
-      const done = await takeBundle(file, taking, false);
+      const done = await importBundle(file, taking, false);
       onTaken(done.documents.filter((each) => each.change !== 'unchanged'), done.bundle?.from ?? '');
       dialog.current?.close();
     } catch (error) {

@@ -1,8 +1,8 @@
-import { asProblem, changing, Refused, type TakeReport } from '../../api/client.ts';
+import { asProblem, changing, ApiError, type ImportReport } from '../../api/client.ts';
 import { nameOf } from '../../shell/documentNames.ts';
 
 /** What one document of a bundle, or of the application, is known by. */
-export interface Named {
+export interface NamedFile {
   kind: string;
   key: string;
 }
@@ -10,7 +10,7 @@ export interface Named {
 /** How a bundle is taken. */
 export interface BundleImport {
   /** What is taken of it; everything where nothing is said. */
-  only: readonly Named[];
+  only: readonly NamedFile[];
   /** Other keys for some, by kind/key. */
   keys: ReadonlyMap<string, string>;
   /** Whether what was changed here stays, too. */
@@ -22,7 +22,7 @@ export interface BundleImport {
 const bundle = '/api/bundle';
 
 /** Takes a bundle into the drafts, or says what would come of it. */
-export async function takeBundle(file: Blob, { only, keys, merge, conflictResolution }: BundleImport, dryRun: boolean): Promise<TakeReport> {
+export async function importBundle(file: Blob, { only, keys, merge, conflictResolution }: BundleImport, dryRun: boolean): Promise<ImportReport> {
   const query = new URLSearchParams([
     ...only.map((each) => ['only', nameOf(each)]),
     ...[...keys].filter(([name]) => only.length === 0 || only.some((each) => nameOf(each) === name)).map(([name, key]) => ['rename', `${name}:${key}`]),
@@ -30,14 +30,14 @@ export async function takeBundle(file: Blob, { only, keys, merge, conflictResolu
   ]);
   const response = await fetch(`${bundle}?${query.toString()}`, { method: 'POST', body: file, headers: { ...changing(), 'Content-Type': 'application/zip' } });
   const body: unknown = await response.json();
-  if (!response.ok) throw new Refused(asProblem(body, response));
-  return body as TakeReport;
+  if (!response.ok) throw new ApiError(asProblem(body, response));
+  return body as ImportReport;
 }
 
 /** Documents in one archive, as everyone has them or as they are in drafts, with all they rest on or alone. */
-export async function makeBundle(documents: readonly Named[], draft: boolean, withoutDependencies: boolean): Promise<Blob> {
+export async function makeBundle(documents: readonly NamedFile[], draft: boolean, withoutDependencies: boolean): Promise<Blob> {
   const query = new URLSearchParams([...documents.map((each) => ['document', nameOf(each)]), ['draft', String(draft)], ['withoutDependencies', String(withoutDependencies)]]);
   const response = await fetch(`${bundle}?${query.toString()}`);
-  if (!response.ok) throw new Refused(asProblem(await response.json(), response));
+  if (!response.ok) throw new ApiError(asProblem(await response.json(), response));
   return response.blob();
 }

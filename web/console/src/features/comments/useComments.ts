@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { answer, api, type CommentInfo } from '../../api/client.ts';
-import { type Happening } from '../../shell/events.ts';
-import { useHappenings } from '../../shell/hooks.ts';
+import { type ServerEvent } from '../../shell/events.ts';
+import { useServerEvents } from '../../shell/hooks.ts';
 
 export interface Comments {
   all: readonly CommentInfo[];
@@ -19,8 +19,8 @@ export function useComments(kind: string, key: string): Comments {
     answer(api.GET('/api/drafts/{kind}/{key}/comments', { params: { path: { kind, key } } })).then(setAll, () => undefined);
   }, [kind, key]);
   useEffect(look, [look]);
-  useHappenings(useCallback((happening: Happening) => {
-    if (happening.type === 'resync' || (happening.type === 'comment' && happening.data.draft?.kind === kind && happening.data.draft.key === key)) look();
+  useServerEvents(useCallback((event: ServerEvent) => {
+    if (event.type === 'resync' || (event.type === 'comment' && event.data.draft?.kind === kind && event.data.draft.key === key)) look();
   }, [kind, key, look]));
   const open = useMemo(() => {
     const counts = new Map<string, number>();

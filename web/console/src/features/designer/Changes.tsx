@@ -12,7 +12,7 @@ interface Change {
   label: string;
 }
 
-export interface Compared {
+export interface DiffResult {
   edits: Edit[];
   summary: readonly string[];
 }
@@ -23,7 +23,7 @@ interface ChangesProps {
   draft: Draft;
   onEdit: (edits: Edit[], label: string) => void;
   /** What is to be shown on the form: what was found, or nothing. */
-  onShow: (compared: Compared | undefined) => void;
+  onShow: (compared: DiffResult | undefined) => void;
   shown: boolean;
 }
 
@@ -36,7 +36,7 @@ export async function leadingTo(key: string, to: string): Promise<Edit[]> {
 /** How the draft differs from what is published, from how it was, or from another layout, in words and on the form; and what happened to it, any point of which can be gone back to. */
 export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
   const [from, setFrom] = useState('released');
-  const [compared, setCompared] = useState<Compared>();
+  const [compared, setCompared] = useState<DiffResult>();
   const [others, setOthers] = useState<LayoutSummary[]>([]);
   const [history, setHistory] = useState<readonly Change[]>([]);
   const [releases, setReleases] = useState<readonly number[]>([]);
@@ -46,12 +46,12 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
   useEffect(() => {
     let left = false;
     const path = { key };
-    const take = (found: Compared | undefined) => {
+    const take = (found: DiffResult | undefined) => {
       if (left) return;
       setCompared(found);
       if (shown) onShow(found);
     };
-    if (published !== null || from !== 'released') answer(api.GET('/api/layouts/{key}/diff', { params: { path, query: { from } } })).then((found) => take(found as unknown as Compared), () => take(undefined));
+    if (published !== null || from !== 'released') answer(api.GET('/api/layouts/{key}/diff', { params: { path, query: { from } } })).then((found) => take(found as unknown as DiffResult), () => take(undefined));
     answer(api.GET('/api/layouts/{key}/changes', { params: { path } })).then((found) => { if (!left) setHistory(found); }, () => undefined);
     return () => {
       left = true;

@@ -2,7 +2,7 @@ import { createContext, useContext, useEffect, useId, useRef, useState } from 'r
 import { flushSync } from 'react-dom';
 import { answer, api, type FieldInfo } from '../../api/client.ts';
 import { operatorsOf, read, roles, takesValue, write, type Clause, type Clauses } from './clauses.ts';
-import { complete, type Completed } from './completion.ts';
+import { complete, type CompletionList } from './completion.ts';
 
 /** What conditions are about while they are written: the layout and its fields, and the record and role it is looked at with. */
 export interface ConditionScope {
@@ -16,7 +16,7 @@ export interface ConditionScope {
 
 export const Scope = createContext<ConditionScope | undefined>(undefined);
 
-interface Known {
+interface ConditionNames {
   /** The text this is known of. */
   of: string;
   problems: { start: number; length: number; message: string }[];
@@ -30,8 +30,8 @@ interface Known {
 export function ConditionEditor({ id, value, label, hint, onDone }: { id: string; value: string; label: string; hint: string; onDone: (text: string) => void }) {
   const scope = useContext(Scope);
   const [typed, setTyped] = useState<string>();
-  const [known, setKnown] = useState<Known>();
-  const [offered, setOffered] = useState<Completed & { at: number }>();
+  const [known, setKnown] = useState<ConditionNames>();
+  const [offered, setOffered] = useState<CompletionList & { at: number }>();
   const [clicking, setClicking] = useState(false);
   const [clicked, setClicked] = useState<{ text: string; clauses: Clauses }>();
   const input = useRef<HTMLTextAreaElement>(null);
@@ -45,7 +45,7 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
     let left = false;
     const timer = setTimeout(() => {
       const body = { text, record: mode === 'create' ? null : record?.id ?? null, role: role || null, mode: mode ?? null };
-      answer(api.POST('/api/layouts/{key}/conditions/check', { params: { path: { key: layout } }, body })).then((found) => { if (!left) setKnown({ ...(found as unknown as Known), of: text }); }, () => undefined);
+      answer(api.POST('/api/layouts/{key}/conditions/check', { params: { path: { key: layout } }, body })).then((found) => { if (!left) setKnown({ ...(found as unknown as ConditionNames), of: text }); }, () => undefined);
     }, typed === undefined ? 0 : 200);
     return () => {
       left = true;
@@ -123,7 +123,7 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
 }
 
 /** What a condition comes to: for the record in view, and for all there can be. */
-function Verdict({ known, record }: { known: Known; record: string | undefined }) {
+function Verdict({ known, record }: { known: ConditionNames; record: string | undefined }) {
   const never = known.holds?.verdict === 'no';
   const always = known.fails?.verdict === 'no';
   return (

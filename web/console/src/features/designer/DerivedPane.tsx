@@ -1,11 +1,11 @@
 import { changesOf, derived, type Edit, type TreeNode } from '#layout';
 import { address } from '../../shell/location.ts';
 import { textIn } from '../../shell/localTexts.ts';
-import { tell } from './variants.ts';
-import type { Under } from './derivedLayout.ts';
+import { describeOverride } from './variants.ts';
+import type { ParentLayout } from './derivedLayout.ts';
 
 /** What a derived layout has differently from the one it extends: each can be taken back. */
-export function DerivedPane({ under, own, labels, language, onEdit }: { under: Under; own: TreeNode; labels: Map<string, string>; language: string; onEdit: (edits: Edit[], label: string) => void }) {
+export function DerivedPane({ under, own, labels, language, onEdit }: { under: ParentLayout; own: TreeNode; labels: Map<string, string>; language: string; onEdit: (edits: Edit[], label: string) => void }) {
   const children = changesOf(own);
   const title = textIn(under.tree.properties['title'], language) || under.key;
   const whole = derived(under.tree, own);
@@ -15,7 +15,7 @@ export function DerivedPane({ under, own, labels, language, onEdit }: { under: U
       <p>Changes there apply here too, except to what is listed here.</p>
       <ul>
         {children.map((change) => {
-          const told = tell(change, whole, labels, language);
+          const told = describeOverride(change, whole, labels, language);
           return <li key={change.id}><span>{told}</span><button type="button" className="property-back" aria-label={`Take back: ${told}`} title="Reset to the original" onClick={() => onEdit([{ op: 'remove', node: change.id }], `As in ${title}: ${told}`)}>↺</button></li>;
         })}
       </ul>

@@ -7,7 +7,7 @@ import { keyOf } from '../../shell/keys.ts';
 import { address } from '../../shell/location.ts';
 import { SideBySide } from './SideBySide.tsx';
 import { Canvas } from './Canvas.tsx';
-import type { Compared } from './Changes.tsx';
+import type { DiffResult } from './Changes.tsx';
 import { copied } from './clipboard.ts';
 import { CommandList } from './CommandList.tsx';
 import { type Command } from './commands.ts';
@@ -76,7 +76,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   const [left, setLeft] = useState<keyof typeof panes>(section === 'comments' ? 'comments' : 'fields');
   const comments = useComments('layout', layoutKey);
   const [renaming, setRenaming] = useState(false);
-  const [compared, setCompared] = useState<Compared>();
+  const [compared, setCompared] = useState<DiffResult>();
   const [listing, setListing] = useState<{ title: string; commands: Command[] }>();
   const [adding, setAdding] = useState(false);
   const [choices, setChoices] = useState<string>();

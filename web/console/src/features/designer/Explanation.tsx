@@ -2,19 +2,19 @@ import { useEffect, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
 import type { PreviewContext } from './useDraft.ts';
 
-interface Explained {
+interface ExplanationState {
   shown: boolean | null;
   reasons: { node: string; message: string; shows: boolean }[];
 }
 
 /** Why what is selected is there, or is not, for whoever the sheet is looked at as. */
 export function Explanation({ layout, node, revision, context, onSelect }: { layout: string; node: string; revision: number; context: PreviewContext; onSelect: (id: string) => void }) {
-  const [told, setTold] = useState<Explained>();
+  const [told, setTold] = useState<ExplanationState>();
   const { role, mode, record } = context;
   useEffect(() => {
     let left = false;
     const query = { node, mode, ...(role ? { role } : {}), ...(mode !== 'create' && record !== undefined && record >= 0 ? { record } : {}) };
-    answer(api.GET('/api/layouts/{key}/explain', { params: { path: { key: layout }, query } })).then((found) => { if (!left) setTold(found as unknown as Explained); }, () => { if (!left) setTold(undefined); });
+    answer(api.GET('/api/layouts/{key}/explain', { params: { path: { key: layout }, query } })).then((found) => { if (!left) setTold(found as unknown as ExplanationState); }, () => { if (!left) setTold(undefined); });
     return () => {
       left = true;
     };

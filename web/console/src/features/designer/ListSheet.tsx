@@ -7,7 +7,7 @@ import { cellText, ColumnWidths } from '../../runtime/table.tsx';
 
 /** A list as its users will see it at a width, over live rows; each column is a part that can be laid out. */
 export function ListSheet({ store, filter, width }: { store: FormStore; filter: string; width: number }) {
-  const { form, surroundings } = store;
+  const { form, host } = store;
   const [records, setRecords] = useState<RecordInfo[]>([]);
   const [problem, setProblem] = useState<string>();
   const sort = (form.sort ?? []).join(',');
@@ -33,14 +33,14 @@ export function ListSheet({ store, filter, width }: { store: FormStore; filter: 
       {width / 16 < cardsBelow ? (
         <>
           <p className="notice">Under {cardsBelow * 16} pixels records are cards, laid out as the card of this entity.</p>
-          <Cards entity={form.entity} records={records.slice(0, 4)} surroundings={surroundings} />
+          <Cards entity={form.entity} records={records.slice(0, 4)} host={host} />
         </>
       ) : columns.length === 0 ? <p className="empty">No columns yet. Drag fields here, or choose one and press Enter.</p> : (
         <div className="table-frame">
           <table className="table">
             <colgroup><ColumnWidths columns={columns} /></colgroup>
             <thead><tr>{columns.map((column) => <th key={column.id} scope="col" className="list-column" data-node={column.id} data-column={column.id} data-align={column.align}>{column.label}{first.replace('-', '') === column.field ? (first.startsWith('-') ? ' ↓' : ' ↑') : ''}</th>)}</tr></thead>
-            <tbody>{records.map((record) => <tr key={record.id}>{columns.map((column) => <td key={column.id} data-column={column.id} data-align={column.align}>{cellText(form, column, record, surroundings.timeZone)}</td>)}</tr>)}</tbody>
+            <tbody>{records.map((record) => <tr key={record.id}>{columns.map((column) => <td key={column.id} data-column={column.id} data-align={column.align}>{cellText(form, column, record, host.timeZone)}</td>)}</tr>)}</tbody>
           </table>
         </div>
       )}

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Edit, PropertyValue, TreeNode } from '#layout';
 import { answer, api } from '../../api/client.ts';
 
-interface Shared {
+interface SharedPattern {
   key: string;
   label: string;
   pattern: string;
@@ -18,13 +18,13 @@ const lines = (text: string) => text.split('\n').map((line) => line.trim()).filt
 export function PatternProperty({ id, node, name, onEdit }: { id: string; node: TreeNode; name: string; onEdit: (edits: Edit[], label: string) => void }) {
   const kept = { pattern: String(node.properties['pattern'] ?? ''), passes: wordsOf(node.properties['passes']).join('\n'), fails: wordsOf(node.properties['fails']).join('\n') };
   const [typed, setTyped] = useState<Partial<typeof kept>>({});
-  const [library, setLibrary] = useState<readonly Shared[]>([]);
+  const [library, setLibrary] = useState<readonly SharedPattern[]>([]);
   const [tried, setTried] = useState<{ problem: string | null; matches: readonly boolean[] }>();
   const now = { ...kept, ...typed };
   const [pass, fail] = [lines(now.passes), lines(now.fails)];
   const asked = JSON.stringify([now.pattern, ...pass, ...fail]);
   useEffect(() => {
-    answer(api.GET('/api/patterns')).then((found) => setLibrary(found as unknown as Shared[]), () => undefined);
+    answer(api.GET('/api/patterns')).then((found) => setLibrary(found as unknown as SharedPattern[]), () => undefined);
   }, []);
   useEffect(() => {
     const [pattern, ...samples] = JSON.parse(asked) as [string, ...string[]];
@@ -43,7 +43,7 @@ export function PatternProperty({ id, node, name, onEdit }: { id: string; node: 
     if (edits.length > 0) onEdit(edits, `Pattern of ${name}`);
     setTyped({});
   };
-  const take = (shared: Shared | undefined) => {
+  const take = (shared: SharedPattern | undefined) => {
     if (!shared) return;
     onEdit([set('pattern', shared.pattern), set('passes', [...shared.passes]), set('fails', [...shared.fails]), set('patternMessage', shared.message && Object.keys(shared.message).length === 1 && '' in shared.message ? shared.message['']! : shared.message)], `Pattern of ${name} from ${shared.label}`);
   };

@@ -1,7 +1,7 @@
 import { FormStore, type ResolvedForm, type Values } from '#form';
 import { useMemo } from 'react';
 import { Form } from '../../shell/Form.tsx';
-import { surroundings } from '../../shell/session.ts';
+import { formHost } from '../../shell/session.ts';
 
 interface SideBySideProps {
   form: ResolvedForm;
@@ -14,6 +14,6 @@ interface SideBySideProps {
 
 /** The same form at another width, to be looked at only. */
 export function SideBySide({ form, values, references, page, width, zoom }: SideBySideProps) {
-  const store = useMemo(() => new FormStore(form, values, references, surroundings({ open: () => undefined, create: () => Promise.resolve(undefined) })), [form, values, references]);
+  const store = useMemo(() => new FormStore(form, values, references, formHost({ open: () => undefined, create: () => Promise.resolve(undefined) })), [form, values, references]);
   return <div className="sheet beside" inert aria-hidden="true" title={`The form ${width} pixels wide`} style={{ width, zoom }}><Form store={store} page={page} onPage={() => undefined} /></div>;
 }

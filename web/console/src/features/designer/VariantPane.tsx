@@ -1,7 +1,7 @@
 import { variantOf, type Edit, type TreeNode } from '#layout';
 import type { FieldInfo, Session } from '../../api/client.ts';
 import { CopyToLayout } from './CopyToLayout.tsx';
-import { beginVariant, tell } from './variants.ts';
+import { beginVariant, describeOverride } from './variants.ts';
 
 export type WidthInfo = Session['application']['widths'][number];
 
@@ -41,7 +41,7 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
       <header className="properties-head"><h2>{width.name}, {rangeOf(width)}</h2><p>{variant.children.length === 0 ? 'The same as the base so far. Changes made now apply here only.' : 'Differences from the base:'}</p></header>
       <ul>
         {variant.children.map((change) => (
-          <li key={change.id}>{tell(change, tree, labels, language)}<button type="button" className="property-back" title="Reset to the base" aria-label={`As the base: ${tell(change, tree, labels, language)}`} onClick={() => onEdit([{ op: 'remove', node: change.id }], `Take back in ${width.name}: ${tell(change, tree, labels, language)}`)}>↺</button></li>
+          <li key={change.id}>{describeOverride(change, tree, labels, language)}<button type="button" className="property-back" title="Reset to the base" aria-label={`As the base: ${describeOverride(change, tree, labels, language)}`} onClick={() => onEdit([{ op: 'remove', node: change.id }], `Take back in ${width.name}: ${describeOverride(change, tree, labels, language)}`)}>↺</button></li>
         ))}
       </ul>
       <details>

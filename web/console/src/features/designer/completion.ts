@@ -6,7 +6,7 @@ export interface Completion {
   about: string;
 }
 
-export interface Completed {
+export interface CompletionList {
   /** From where the chosen one replaces what is typed. */
   from: number;
   offers: Completion[];
@@ -21,9 +21,9 @@ const words: Completion[] = [
 ];
 
 /** What fits at a place in a condition: fields after record., the choices of the field before a quote, roles and modes, or the names there are. */
-export function complete(text: string, at: number, fields: FieldInfo[], roles: { key: string; label: string }[]): Completed {
+export function complete(text: string, at: number, fields: FieldInfo[], roles: { key: string; label: string }[]): CompletionList {
   const before = text.slice(0, at);
-  const matching = (offers: Completion[], from: number): Completed => {
+  const matching = (offers: Completion[], from: number): CompletionList => {
     const typed = before.slice(from).toLowerCase();
     return { from, offers: offers.filter((offer) => offer.text.toLowerCase() !== typed && (offer.text.toLowerCase().startsWith(typed) || offer.about.toLowerCase().startsWith(typed))).slice(0, most) };
   };

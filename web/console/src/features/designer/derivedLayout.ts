@@ -1,10 +1,10 @@
 import { useCallback, useEffect, useState } from 'react';
 import { derived, type TreeNode } from '#layout';
 import { answer, api } from '../../api/client.ts';
-import { useHappenings } from '../../shell/hooks.ts';
+import { useServerEvents } from '../../shell/hooks.ts';
 
 /** What a derived layout rests on: the key it extends, and that layout put together. */
-export interface Under {
+export interface ParentLayout {
   key: string;
   tree: TreeNode;
 }
@@ -16,13 +16,13 @@ async function read(key: string, met: readonly string[] = []): Promise<TreeNode>
 }
 
 /** What a draft extends, read again whenever it changes; nothing for a layout of its own. */
-export function useUnder(tree: TreeNode | undefined): Under | undefined {
-  const [under, setUnder] = useState<Under>();
+export function useParentLayout(tree: TreeNode | undefined): ParentLayout | undefined {
+  const [under, setUnder] = useState<ParentLayout>();
   const key = tree?.properties['extends'];
   const look = useCallback(() => {
     if (typeof key === 'string') read(key).then((found) => setUnder({ key, tree: found }), () => setUnder(undefined));
   }, [key]);
   useEffect(look, [look]);
-  useHappenings(useCallback((happening) => { if (happening.type === 'draft' && happening.data.kind === 'layout') look(); }, [look]));
+  useServerEvents(useCallback((event) => { if (event.type === 'draft' && event.data.kind === 'layout') look(); }, [look]));
   return under?.key === key ? under : undefined;
 }

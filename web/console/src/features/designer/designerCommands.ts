@@ -6,7 +6,7 @@ import type { PreviewContext } from './useDraft.ts';
 import { a, namingProperty } from './names.ts';
 
 /** What the designer can do, for its list of commands to offer. */
-export interface Doing {
+export interface CommandContext {
   tree: TreeNode;
   selection: TreeNode[];
   entity: EntityInfo | undefined;
@@ -58,7 +58,7 @@ export interface Doing {
 }
 
 /** Every command by its name, those that make no sense now left out. */
-export function commandsOf(doing: Doing): Command[] {
+export function commandsOf(doing: CommandContext): Command[] {
   const { selection, tree, entity, nameOf } = doing;
   const [one] = selection.length === 1 ? selection : [];
   const items = selection.length > 0 && selection.every((node) => isItem(node.kind));

@@ -1,7 +1,7 @@
 import type { Edit } from '#layout';
 
 /** A change on its way to the service. */
-export interface Waiting {
+export interface QueuedChange {
   /** What it is called, so that the service applies it once however often it is sent. */
   name?: string;
   /** Edits of what is seen. */
@@ -15,16 +15,16 @@ export interface Waiting {
 export const newName = (): string => [...crypto.getRandomValues(new Uint32Array(4))].map((part) => part.toString(36)).join('-');
 
 /** One that can be undone or done again. */
-export interface Step {
+export interface UndoStep {
   label: string;
   edits: Edit[];
   /** When it was done last, in milliseconds; steps undone or done again have none. */
   at?: number;
 }
 
-export interface Steps {
-  past: Step[];
-  future: Step[];
+export interface UndoHistory {
+  past: UndoStep[];
+  future: UndoStep[];
 }
 
 const most = 200;
@@ -45,13 +45,13 @@ export function keeping(person: string, layout: string) {
   const unsent = `designing:${person}:${layout}`;
   const steps = `steps:${person}:${layout}`;
   return {
-    waiting: (): Waiting[] => read<Waiting[]>(localStorage, unsent) ?? [],
-    keepWaiting: (all: readonly Waiting[]): void => {
+    waiting: (): QueuedChange[] => read<QueuedChange[]>(localStorage, unsent) ?? [],
+    keepWaiting: (all: readonly QueuedChange[]): void => {
       if (all.length > 0) localStorage.setItem(unsent, JSON.stringify(all));
       else localStorage.removeItem(unsent);
     },
-    steps: (): Steps => read<Steps>(sessionStorage, steps) ?? { past: [], future: [] },
-    keepSteps: ({ past, future }: Steps): void => {
+    steps: (): UndoHistory => read<UndoHistory>(sessionStorage, steps) ?? { past: [], future: [] },
+    keepSteps: ({ past, future }: UndoHistory): void => {
       try {
         sessionStorage.setItem(steps, JSON.stringify({ past: past.slice(-most), future: future.slice(-most) }));
       } catch {

@@ -3,8 +3,8 @@ import type { Anchor, Edit, NewNode, PropertyValue } from '#layout';
 import type { FieldInfo } from '../../api/client.ts';
 import { textIn } from '../../shell/localTexts.ts';
 
-/** What foreseeing needs to know of what the form is about. */
-export interface Known {
+/** What the form is about, as far as it must be known to foresee an edit. */
+export interface FormSubject {
   fields: readonly FieldInfo[];
   language: string;
   /** The id of the layout's body: pages stand in it. */
@@ -24,12 +24,12 @@ const editors: Record<string, string> = { text: 'line', longText: 'lines', integ
  * The form as it will be once the service has taken edits in: drawn at once, and replaced by what the service says a moment later. What
  * cannot be told here (pieces, conditions, what is inherited) is left as it is; nothing is decided here. With a width, what that width has is changed.
  */
-export function foresee(form: ResolvedForm, edits: readonly Edit[], known: Known, width?: string): ResolvedForm {
+export function applyOptimistically(form: ResolvedForm, edits: readonly Edit[], known: FormSubject, width?: string): ResolvedForm {
   if (width !== undefined) {
     const variant = form.variants?.find((each) => each.name === width);
     if (!variant) return form;
     const whole = { ...form, ...contentOf(form, variant.from), variants: undefined };
-    const pages = foresee(whole, edits, known).pages;
+    const pages = applyOptimistically(whole, edits, known).pages;
     return pages === whole.pages ? form : { ...form, variants: form.variants!.map((each) => (each === variant ? { ...variant, pages } : each)) };
   }
   const list = form.kind === 'list';
@@ -44,7 +44,7 @@ export function foresee(form: ResolvedForm, edits: readonly Edit[], known: Known
   return pages === form.pages ? form : { ...form, pages };
 }
 
-function step(body: Part, edit: Edit, known: Known): Part | undefined {
+function step(body: Part, edit: Edit, known: FormSubject): Part | undefined {
   switch (edit.op) {
     case 'set':
       return changed(body, edit.node, (part) => set(part, edit.property, edit.value, known)) ?? body;
@@ -102,7 +102,7 @@ function inserted(body: Part, parent: string, node: Part, at: Anchor): Part | un
 }
 
 /** A new part as it is resolved; nothing for what only the service knows. */
-function make(node: NewNode, known: Known): Part | undefined {
+function make(node: NewNode, known: FormSubject): Part | undefined {
   const { properties = {}, children = [] } = node;
   const id = node.id ?? String(properties['field'] ?? `new ${node.kind}`);
   const within = <T>() => children.map((child) => make(child, known)) as (T | undefined)[];
@@ -143,7 +143,7 @@ function make(node: NewNode, known: Known): Part | undefined {
 const plain = new Set(['lines', 'frame', 'tint', 'gap', 'above', 'align', 'emphasis', 'columns', 'weight', 'side', 'units']);
 const texts: Record<string, string> = { label: 'label', help: 'help', hint: 'hint', title: 'title', description: 'description', heading: 'content' };
 
-function set(part: Part, property: string, value: PropertyValue | null, known: Known): Part {
+function set(part: Part, property: string, value: PropertyValue | null, known: FormSubject): Part {
   const as = texts[property];
   if (as) {
     const field = part['field'] !== undefined && property === 'label' ? known.fields.find((each) => each.key === part['field'])?.label : undefined;

@@ -4,7 +4,7 @@ import { copy, detach, paste } from './clipboard.ts';
 import type { Binding } from './PieceDialog.tsx';
 import { describe } from './names.ts';
 
-interface Around {
+interface ReuseContext {
   layout: string;
   tree: TreeNode | undefined;
   selection: string[];
@@ -24,7 +24,7 @@ interface Around {
 const inserted = (done: Edit[]) => done.flatMap((edit) => (edit.op === 'insert' ? [edit.node as TreeNode] : []));
 
 /** Parts of a form used elsewhere: copied, cut and pasted, made into pieces, pieces placed and detached. What goes wrong is said. */
-export function reusing(around: Around) {
+export function reusing(around: ReuseContext) {
   const { layout, tree, selection, nameOf, say, apply, select } = around;
   const selected = selection.at(-1);
   const saying = async <T>(act: () => Promise<T>): Promise<T | undefined> => {

@@ -1,14 +1,14 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { ResolvedForm } from '#form';
 import { applyOver, type Edit, type TreeNode } from '#layout';
-import { answer, api, Refused, type Finding } from '../../api/client.ts';
-import { type Happening } from '../../shell/events.ts';
-import { useHappenings } from '../../shell/hooks.ts';
+import { answer, api, ApiError, type Finding } from '../../api/client.ts';
+import { type ServerEvent } from '../../shell/events.ts';
+import { useServerEvents } from '../../shell/hooks.ts';
 import { people } from '../../shell/people.ts';
 import { may, session } from '../../shell/session.ts';
 import { shared } from './structuralSharing.ts';
-import { useUnder, type Under } from './derivedLayout.ts';
-import { keeping, newName, type Step, type Waiting } from './offlineQueue.ts';
+import { useParentLayout, type ParentLayout } from './derivedLayout.ts';
+import { keeping, newName, type UndoStep, type QueuedChange } from './offlineQueue.ts';
 
 export interface Draft {
   key: string;
@@ -19,7 +19,7 @@ export interface Draft {
   findings: Finding[];
 }
 
-type Sent = { done: Edit[]; inverse: Edit[] } | undefined;
+type SendOutcome = { done: Edit[]; inverse: Edit[] } | undefined;
 
 /** Within this time, values typed into the same properties are one step. */
 const oneTyping = 2_000;
@@ -27,10 +27,10 @@ const oneTyping = 2_000;
 const targets = (edits: Edit[]) => edits.map((edit) => (edit.op === 'set' ? `${edit.node} ${edit.property}` : '')).join();
 
 /** A change of what is looked at. */
-export type PendingChange = Pick<Waiting, 'edits' | 'width'>;
+export type PendingChange = Pick<QueuedChange, 'edits' | 'width'>;
 
 /** Edits that were sent; the revision they came to, once the service has answered. */
-export interface Ahead extends Waiting {
+export interface SentChange extends QueuedChange {
   revision?: number;
 }
 
@@ -43,9 +43,9 @@ const sending = new Map<string, Promise<unknown>>();
 export interface DraftState {
   draft: Draft | undefined;
   /** What the draft extends; nothing for a layout of its own. */
-  under: Under | undefined;
+  under: ParentLayout | undefined;
   /** What was sent last: the sheet shows it before the service has said what it came to. */
-  ahead: readonly Ahead[];
+  ahead: readonly SentChange[];
   message: { text: string; bad: boolean } | undefined;
   undoLabel: string | undefined;
   redoLabel: string | undefined;
@@ -68,7 +68,7 @@ export function useDraft(key: string): DraftState {
   const steps = useRef(kept.steps());
   const [labels, setLabels] = useState<{ undo: string | undefined; redo: string | undefined }>({ undo: undefined, redo: undefined });
   const [message, setMessage] = useState<DraftState['message']>();
-  const [ahead, setAhead] = useState<readonly Ahead[]>([]);
+  const [ahead, setAhead] = useState<readonly SentChange[]>([]);
   const latest = useRef<Draft>(undefined);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
   const line = useCallback((next: Promise<unknown>) => {
@@ -91,13 +91,13 @@ export function useDraft(key: string): DraftState {
     setDraft(now);
   }, []);
   const refresh = useCallback(() => answer(api.GET('/api/layouts/{key}', { params: { path: { key } } })).then(accept, (error: Error) => setMessage({ text: error.message, bad: true })), [key, accept]);
-  useHappenings(useCallback((happening: Happening) => {
-    const elsewhere = happening.type === 'draft' && happening.data.key === key && happening.data.kind === 'layout' && (happening.data.revision ?? 0) > (latest.current?.revision ?? 0);
+  useServerEvents(useCallback((event: ServerEvent) => {
+    const elsewhere = event.type === 'draft' && event.data.key === key && event.data.kind === 'layout' && (event.data.revision ?? 0) > (latest.current?.revision ?? 0);
     // A release may have been made of it, or have brought back what it was.
-    if (happening.type === 'release') void queue.current.then(refresh).catch(() => undefined);
+    if (event.type === 'release') void queue.current.then(refresh).catch(() => undefined);
     // One's own changes are announced too, usually before their answer arrives; those wait for it.
-    if (elsewhere || happening.type === 'resync') void queue.current.then(async () => {
-      if ((happening.data.revision ?? Infinity) <= (latest.current?.revision ?? 0)) return;
+    if (elsewhere || event.type === 'resync') void queue.current.then(async () => {
+      if ((event.data.revision ?? Infinity) <= (latest.current?.revision ?? 0)) return;
       await refresh();
       // What somebody else does is not only seen on the sheet but said, with her name.
       const [who, changes] = await Promise.all([people(), answer(api.GET('/api/layouts/{key}/changes', { params: { path: { key } } }))]);
@@ -106,16 +106,16 @@ export function useDraft(key: string): DraftState {
     }).catch(() => undefined);
   }, [key, refresh]));
 
-  const waiting = useRef<readonly Ahead[]>([]);
+  const waiting = useRef<readonly SentChange[]>([]);
   /** Takes up a change that waits, or lets one go that the service has answered. */
-  const wait = useCallback((next: readonly Ahead[]) => {
+  const wait = useCallback((next: readonly SentChange[]) => {
     waiting.current = next;
     kept.keepWaiting(next.filter((each) => each.revision === undefined).map(({ name, edits, width, label }) => ({ ...(name ? { name } : {}), edits, ...(width ? { width } : {}), label })));
     setAhead(next);
   }, [kept]);
 
   /** Sends one change, again and again while nobody answers and somebody looks; else it waits in the browser until the layout is opened again. */
-  const post = useCallback(async (entry: Ahead): Promise<Sent> => {
+  const post = useCallback(async (entry: SentChange): Promise<SendOutcome> => {
     while (latest.current && !stopped.current) {
       try {
         const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: entry.edits as never, width: entry.width ?? null, label: entry.label, name: entry.name ?? null } }));
@@ -125,7 +125,7 @@ export function useDraft(key: string): DraftState {
         setMessage(undefined);
         return { done: applied.edits as unknown as Edit[], inverse: applied.inverse as unknown as Edit[] };
       } catch (error) {
-        if (!(error instanceof Refused)) throw error;
+        if (!(error instanceof ApiError)) throw error;
         if (error.problem.status === 0 || error.problem.status === 503) {
           if (closed.current) {
             stopped.current = true;
@@ -145,13 +145,13 @@ export function useDraft(key: string): DraftState {
     return undefined;
   }, [key, accept, refresh, wait]);
 
-  const send = useCallback((edits: Edit[], label: string, width?: string): Promise<Sent> => {
+  const send = useCallback((edits: Edit[], label: string, width?: string): Promise<SendOutcome> => {
     if (edits.length === 0) return Promise.resolve(undefined);
     if (!may(session(), 'configure')) {
       setMessage({ text: 'You can view, comment on and approve this form, but not change it.', bad: true });
       return Promise.resolve(undefined);
     }
-    const entry: Ahead = { name: newName(), edits, label, ...(width ? { width } : {}) };
+    const entry: SentChange = { name: newName(), edits, label, ...(width ? { width } : {}) };
     const known = latest.current?.revision ?? 0;
     // Of what was answered before only the last may not have been resolved yet.
     wait([...waiting.current.filter((each) => each.revision === undefined || each.revision >= known), entry]);
@@ -165,7 +165,7 @@ export function useDraft(key: string): DraftState {
     stopped.current = false;
     // What was on its way when the page was left arrives first, then goes what waited.
     line((sending.get(key) ?? Promise.resolve()).catch(() => undefined).then(refresh).then(async () => {
-      const left = kept.waiting().map((each): Ahead => ({ ...each }));
+      const left = kept.waiting().map((each): SentChange => ({ ...each }));
       if (left.length > 0) wait([...waiting.current, ...left]);
       for (const each of left) {
         const sent = await post(each);
@@ -181,7 +181,7 @@ export function useDraft(key: string): DraftState {
     async (edits: Edit[], label: string, width?: string) => {
       const sent = await send(edits, label, width);
       if (!sent) return undefined;
-      const last: Step | undefined = steps.current.past.at(-1);
+      const last: UndoStep | undefined = steps.current.past.at(-1);
       const now = Date.now();
       if (last?.at && now - last.at < oneTyping && last.label === label && edits.every((edit) => edit.op === 'set') && targets(last.edits) === targets(sent.inverse)) last.at = now;
       else steps.current.past.push({ label, edits: sent.inverse, at: now });
@@ -206,7 +206,7 @@ export function useDraft(key: string): DraftState {
     setMessage({ text: `${word}: ${last.label}`, bad: false });
   };
   const tree = draft?.tree;
-  const under = useUnder(tree);
+  const under = useParentLayout(tree);
   // What is not answered yet stands already, so that the next thing is done to what one sees.
   const seen = useMemo(() => tree && ahead.filter((each) => each.revision === undefined).reduce((so, { edits, width }) => applyOver(so, edits, { width, under: under?.tree }).tree ?? so, tree), [tree, under, ahead]);
   return {

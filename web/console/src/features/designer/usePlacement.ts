@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { places, walk, type Place, type Subject, type TreeNode } from '#layout';
 import { describe } from './names.ts';
 
-interface Placing {
+interface PlacementOptions {
   subject: Subject;
   places: Place[];
   at: number;
@@ -13,7 +13,7 @@ const oneName = 1_500;
 
 /** Placing by keyboard: arrows, or a name that is typed, go round the legal places; Enter places, Escape cancels. */
 export function usePlacement(tree: TreeNode | undefined, nameOf: (id: string) => string, onShow: (page: string) => void) {
-  const [placing, setPlacing] = useState<Placing>();
+  const [placing, setPlacing] = useState<PlacementOptions>();
   const sought = useRef({ typed: '', at: 0 });
   const current = placing?.places[placing.at];
   const show = (at: number) => {

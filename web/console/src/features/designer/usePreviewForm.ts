@@ -2,11 +2,11 @@ import { FormStore, type ResolvedForm, type Values } from '#form';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { isList } from '#layout';
 import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../../api/client.ts';
-import { useAfterHappenings } from '../../shell/hooks.ts';
-import { surroundings } from '../../shell/session.ts';
-import { foresee } from './optimisticForm.ts';
+import { useAfterServerEvents } from '../../shell/hooks.ts';
+import { formHost } from '../../shell/session.ts';
+import { applyOptimistically } from './optimisticForm.ts';
 import { sampleOf } from './samples.ts';
-import { usePreview, type Ahead, type Draft, type PreviewContext, type PendingChange } from './useDraft.ts';
+import { usePreview, type SentChange, type Draft, type PreviewContext, type PendingChange } from './useDraft.ts';
 
 export interface PreviewForm {
   context: PreviewContext;
@@ -31,7 +31,7 @@ export interface PreviewForm {
 }
 
 /** What is looked at while designing, and through whose context: the draft's entity, a record of it, and the form resolved for them, with what is just being typed into a property. */
-export function usePreviewForm(draft: Draft | undefined, ahead: readonly Ahead[], typing: PendingChange | undefined, language: string, trying: boolean): PreviewForm {
+export function usePreviewForm(draft: Draft | undefined, ahead: readonly SentChange[], typing: PendingChange | undefined, language: string, trying: boolean): PreviewForm {
   const [chosen, setContext] = useState<PreviewContext>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 630)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
   // What is only read is looked at so.
   const onlyRead = ['list', 'card', 'print'].includes(String(draft?.tree.properties['kind']));
@@ -51,7 +51,7 @@ export function usePreviewForm(draft: Draft | undefined, ahead: readonly Ahead[]
   useEffect(readEntity, [readEntity]);
   // What this draft rests on may change too, by somebody else or in another tab: its entity, a layout it extends, a piece, a list of choices.
   const lookAgain = useCallback(() => setLooked((count) => count + 1), []);
-  useAfterHappenings(
+  useAfterServerEvents(
     useCallback(({ type, data }) => type === 'resync' || (type === 'draft' && !(data.kind === 'layout' && data.key === key)), [key]),
     useCallback(() => {
       readEntity();
@@ -76,7 +76,7 @@ export function usePreviewForm(draft: Draft | undefined, ahead: readonly Ahead[]
     if (!resolved) return undefined;
     const known = { fields: entity?.fields ?? [], language: context.language, body };
     const coming: PendingChange[] = ahead.filter((each) => each.revision === undefined || each.revision > resolved.revision);
-    return (typing ? [...coming, typing] : coming).reduce((so, each) => foresee(so, each.edits, known, each.width), resolved.form);
+    return (typing ? [...coming, typing] : coming).reduce((so, each) => applyOptimistically(so, each.edits, known, each.width), resolved.form);
   }, [resolved, ahead, typing, entity, context.language, body]);
 
   const sample = useMemo(() => (context.record !== undefined && context.record < 0 && entity ? sampleOf(entity.fields, context.record) : undefined), [context.record, entity]);
@@ -86,7 +86,7 @@ export function usePreviewForm(draft: Draft | undefined, ahead: readonly Ahead[]
   const store = useMemo(() => {
     if (!form) return undefined;
     // What users can open beside a form is drawn here too, and does nothing.
-    const asSeen = surroundings({ open: () => undefined, create: () => Promise.resolve(undefined), ...(context.role ? { roles: [context.role] } : {}) });
+    const asSeen = formHost({ open: () => undefined, create: () => Promise.resolve(undefined), ...(context.role ? { roles: [context.role] } : {}) });
     const next = new FormStore(form, values, showing?.references ?? {}, asSeen, { showHidden });
     // The form may be resolved anew while somebody tries it: what she typed stays. It goes with the trial.
     if (trying && shown.store && shown.values === values) next.goOnFrom(shown.store);

@@ -9,7 +9,7 @@ export function beginVariant(tree: TreeNode, width: string, hiding: (field: stri
 }
 
 /** A difference from the base, in words. */
-export function tell(change: TreeNode, tree: TreeNode, labels: Map<string, string>, language: string): string {
+export function describeOverride(change: TreeNode, tree: TreeNode, labels: Map<string, string>, language: string): string {
   const edit = editOf(change, tree);
   if (!edit) return 'A change that says too little';
   const name = (id: string) => { const node = find(tree, id); return node ? nameOf(node, labels, language) : `${id} (not there any more)`; };

@@ -38,11 +38,11 @@ export function AccountPage() {
       <section className="account">
         <h2>{say('password')}</h2>
         <form className="account-form" onSubmit={(event) => { event.preventDefault(); void change(); }}>
-          <label htmlFor="current">{say('passwordNow')}</label>
+          <label htmlFor="current">{say('passwordCurrent')}</label>
           <input id="current" className="bt-input" type="password" autoComplete="current-password" value={current} onChange={(event) => setCurrent(event.target.value)} />
-          <label htmlFor="next">{say('passwordNext')}</label>
+          <label htmlFor="next">{say('passwordNew')}</label>
           <input id="next" className="bt-input" type="password" autoComplete="new-password" minLength={12} required value={next} onChange={(event) => setNext(event.target.value)} />
-          <button type="submit" className="button">{say('changeIt')}</button>
+          <button type="submit" className="button">{say('changePassword')}</button>
         </form>
       </section>
       <section className="account">

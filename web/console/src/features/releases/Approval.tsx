@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type Approvals } from '../../api/client.ts';
-import { useHappenings, useSession } from '../../shell/hooks.ts';
+import { useServerEvents, useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
 
@@ -9,7 +9,7 @@ export function useApprovals(revision: unknown): { approvals: Approvals | undefi
   const [approvals, setApprovals] = useState<Approvals>();
   const look = useCallback(() => void answer(api.GET('/api/approvals')).then(setApprovals, () => undefined), []);
   useEffect(look, [look, revision]);
-  useHappenings(useCallback(({ type }) => { if (type === 'approval') look(); }, [look]));
+  useServerEvents(useCallback(({ type }) => { if (type === 'approval') look(); }, [look]));
   return { approvals, onSaid: look };
 }
 

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { answer, api, Refused, type Plan, type Reach, type Receipt } from '../../api/client.ts';
+import { answer, api, ApiError, type ScheduledRelease, type ReleaseReach, type Receipt } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { moment } from '../../shell/moment.ts';
@@ -10,7 +10,7 @@ import { ReceiptPart } from './ReceiptPart.tsx';
 
 interface PublishDialogProps {
   /** What goes out, each at the revision that was looked at. */
-  documents: readonly Published[];
+  documents: readonly PublishOutcome[];
   title: string;
   /** What stands against it. */
   errors: readonly { node: string; code: string; message: string }[];
@@ -18,7 +18,7 @@ interface PublishDialogProps {
   onPublished: () => void;
 }
 
-interface Published {
+interface PublishOutcome {
   kind: string;
   key: string;
   revision: number;
@@ -35,10 +35,10 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
   const [{ documents, title, errors }, setGoing] = useState({ documents: asked, title: named, errors: known });
   const [note, setNote] = useState('');
   const [receipt, setReceipt] = useState<Receipt>();
-  const [plan, setPlan] = useState<Plan>();
-  const [problem, setProblem] = useState<Refused['problem']>();
+  const [plan, setPlan] = useState<ScheduledRelease>();
+  const [problem, setProblem] = useState<ApiError['problem']>();
   const [busy, setBusy] = useState(false);
-  const [along, setAlong] = useState<(Published & { forKind: string; forKey: string })[]>([]);
+  const [along, setAlong] = useState<(PublishOutcome & { forKind: string; forKey: string })[]>([]);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [roles, setRoles] = useState<readonly string[]>();
   const [at, setAt] = useState<string>();
@@ -61,13 +61,13 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
       else setPlan(await answer(api.POST('/api/scheduled-releases', { body: { ...body, at: onWire(at) } })));
       onPublished();
     } catch (error) {
-      if (!(error instanceof Refused)) throw error;
+      if (!(error instanceof ApiError)) throw error;
       setProblem(error.problem);
     } finally {
       setBusy(false);
     }
   };
-  const addToMenu = async (reach: Reach) => {
+  const addToMenu = async (reach: ReleaseReach) => {
     try {
       setGoing({ documents: [await addMenuEntry(reach)], title: 'the menu', errors: [] });
       setNote(`${reach.label} in the menu`);
@@ -77,7 +77,7 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
       setReceipt(undefined);
       setProblem(undefined);
     } catch (error) {
-      if (!(error instanceof Refused)) throw error;
+      if (!(error instanceof ApiError)) throw error;
       setProblem(error.problem);
     }
   };

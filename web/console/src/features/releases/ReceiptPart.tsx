@@ -1,4 +1,4 @@
-import type { Reach, Receipt } from '../../api/client.ts';
+import type { ReleaseReach, Receipt } from '../../api/client.ts';
 import { address } from '../../shell/location.ts';
 import { moment } from '../../shell/moment.ts';
 import { documentName } from '../../shell/documentNames.ts';
@@ -11,7 +11,7 @@ interface ReceiptPartProps {
   /** What stood against putting something into the menu. */
   problem: string | undefined;
   /** Puts into the menu what no entry of it leads to; nothing where one may not. */
-  onAddToMenu: ((reach: Reach) => void) | undefined;
+  onAddToMenu: ((reach: ReleaseReach) => void) | undefined;
   onDone: () => void;
 }
 

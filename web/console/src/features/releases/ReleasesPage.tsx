@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
-import { answer, api, type Plan, type Release } from '../../api/client.ts';
+import { answer, api, type ScheduledRelease, type Release } from '../../api/client.ts';
 import { ExportDialog, ImportDialog } from '../bundles/index.ts';
-import { useHappenings, useSession } from '../../shell/hooks.ts';
+import { useServerEvents, useSession } from '../../shell/hooks.ts';
 import { moment } from '../../shell/moment.ts';
 import { documentName, nameOf } from '../../shell/documentNames.ts';
 import { usePeople } from '../../shell/people.ts';
@@ -29,7 +29,7 @@ export function ReleasesPage({ about }: {
   const session = useSession();
   const [releases, setReleases] = useState<Release[]>([]);
   /** Those that are still to be made, and those that lately were not. */
-  const [waiting, setWaiting] = useState<Plan[]>([]);
+  const [waiting, setWaiting] = useState<ScheduledRelease[]>([]);
   const people = usePeople();
   const [open, setOpen] = useState<number>();
   /** The bundle that is being made or taken. */
@@ -40,7 +40,7 @@ export function ReleasesPage({ about }: {
     answer(api.GET('/api/scheduled-releases')).then((found) => setWaiting(found.filter((plan) => plan.state === 'scheduled' || (plan.state === 'failed' && Date.now() - Date.parse(plan.at) < shownFailed))), () => undefined);
   }, []);
   useEffect(load, [load]);
-  useHappenings(useCallback(({ type }) => { if (type === 'release' || type === 'scheduled-release') load(); }, [load]));
+  useServerEvents(useCallback(({ type }) => { if (type === 'release' || type === 'scheduled-release') load(); }, [load]));
   const restore = (release: Release, documents?: { kind: string; key: string }[]) => {
     const names = documents?.map(documentName).join(', ');
     const what = names ? `${names} as release ${release.number} had ${documents!.length === 1 ? 'it' : 'them'}` : `what release ${release.number} held`;
@@ -65,7 +65,7 @@ export function ReleasesPage({ about }: {
   const callOff = (number: number) => {
     if (window.confirm(`Cancel release ${number}? Its users get what everyone else has.`)) void answer(api.POST('/api/releases/{number}/cancel', { params: { path: { number } } })).then(done(`Release ${number} is cancelled; everyone has the same again.`), failed);
   };
-  const unplan = (plan: Plan) => void answer(api.POST('/api/scheduled-releases/{id}/cancel', { params: { path: { id: plan.id } } })).then(done('The scheduled release is cancelled. The drafts are unchanged.'), failed);
+  const unplan = (plan: ScheduledRelease) => void answer(api.POST('/api/scheduled-releases/{id}/cancel', { params: { path: { id: plan.id } } })).then(done('The scheduled release is cancelled. The drafts are unchanged.'), failed);
   const onWay = new Map<string, string>([
     ...releases.filter((release) => release.state === 'staged').flatMap((release) => release.documents.filter((each) => each.change !== 'unchanged').map((each): [string, string] => [nameOf(each), `${label(release.roles ?? [])} got it in release ${release.number}.`])),
     ...waiting.filter((plan) => plan.state === 'scheduled').flatMap((plan) => plan.documents.map((each): [string, string] => [nameOf(each), `Revision ${each.revision} is set for ${moment(plan.at)}.`])),

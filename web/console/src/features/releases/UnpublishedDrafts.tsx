@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type Difference } from '../../api/client.ts';
-import type { Happening } from '../../shell/events.ts';
-import { useAfterHappenings, useSession } from '../../shell/hooks.ts';
+import type { ServerEvent } from '../../shell/events.ts';
+import { useAfterServerEvents, useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { moment } from '../../shell/moment.ts';
 import { documentName, nameOf } from '../../shell/documentNames.ts';
@@ -11,7 +11,7 @@ import { commentAddress } from '../../runtime/commentAddress.ts';
 import { Approval, useApprovals } from './Approval.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
 
-const ofDocuments = ({ type }: Happening) => type === 'draft' || type === 'release';
+const ofDocuments = ({ type }: ServerEvent) => type === 'draft' || type === 'release';
 
 /** Where a document is changed; nothing where that is done in files. */
 const placeOf = ({ kind, key }: Difference): string | undefined => (kind === 'layout' ? address('design', key)
@@ -36,7 +36,7 @@ export function UnpublishedDrafts({ onWay, onPublished, onRefused }: {
   // What drafts no longer hold is published by restoring; a draft is what can be published.
   const look = useCallback(() => void answer(api.GET('/api/releases/diff', { params: { query: { from: 'current', to: 'drafts' } } })).then((compared) => setFound(compared.documents.filter((each) => each.draft)), (error: Error) => onRefused(error.message)), [onRefused]);
   useEffect(look, [look]);
-  useAfterHappenings(ofDocuments, look);
+  useAfterServerEvents(ofDocuments, look);
   const turned = (names: ReadonlySet<string>, name: string, on: boolean) => new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
   // Of one there is nothing to choose.
   const choosing = found.length > 1 && may(session, 'publish');

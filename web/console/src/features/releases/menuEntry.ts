@@ -1,4 +1,4 @@
-import type { Reach } from '../../api/client.ts';
+import type { ReleaseReach } from '../../api/client.ts';
 import { putDocument, readDocument } from '../../api/documents.ts';
 
 interface Menu {
@@ -6,7 +6,7 @@ interface Menu {
 }
 
 /** Puts an entry that leads to an entity's records at the end of the menu's draft; what is to be published then. */
-export async function addMenuEntry({ entity, label }: Reach): Promise<{ kind: string; key: string; revision: number }> {
+export async function addMenuEntry({ entity, label }: ReleaseReach): Promise<{ kind: string; key: string; revision: number }> {
   const menu = await readDocument<Menu>('navigation', 'navigation');
   const entries = menu?.value.entries ?? [];
   const key = entries.some((each) => each.key === entity) ? `${entity}-${entries.length + 1}` : entity;

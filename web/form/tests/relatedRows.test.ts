@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import { draw } from './draw.ts';
 import { FormStore } from '../src/state/store.ts';
-import type { RecordRow, RelatedItem, ResolvedForm, Surroundings } from '../src/model/types.ts';
+import type { RecordRow, RelatedItem, ResolvedForm, FormHost } from '../src/model/types.ts';
 
 const lines: RelatedItem = {
   id: 'lines', kind: 'related', entity: 'workLine', through: 'liftOut', label: 'Work lines', shows: ['task', 'hours'], totals: ['hours'], as: 'grid',
@@ -15,12 +15,12 @@ const stored: RecordRow[] = [
   { id: 7, version: 1, values: { task: 'Wash', hours: 1.5 }, references: {} },
 ];
 
-function open(readRelated: Surroundings['readRelated'] = () => Promise.resolve(stored), item: RelatedItem = lines): FormStore {
+function open(readRelated: FormHost['readRelated'] = () => Promise.resolve(stored), item: RelatedItem = lines): FormStore {
   const form: ResolvedForm = {
     layout: 'liftOut', entity: 'liftOut', kind: 'full', density: 'roomy', mode: 'edit', language: 'en', title: 'Lift-out', width: 'full', marks: 'required', arrangement: 'stack', fields: { released: { type: 'boolean', label: 'Released' } },
     pages: [{ id: 'page', title: '', sections: [{ id: 'work', frame: 'none', labels: 'above', columns: 1, rows: [{ id: 'row', cells: [{ id: 'cell', span: 12, items: [item] }] }] }] }],
   };
-  const around: Surroundings = { userId: 'dirk', roles: [], timeZone: 'UTC', now: () => new Date(0), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => value, readRelated: readRelated! };
+  const around: FormHost = { userId: 'dirk', roles: [], timeZone: 'UTC', now: () => new Date(0), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => value, readRelated: readRelated! };
   return new FormStore(form, {}, {}, around, { record: 3 });
 }
 
@@ -209,7 +209,7 @@ describe('a grid is gone about as a spreadsheet is', () => {
 
   it('a record that is named is looked up', async () => {
     const store = open(undefined, { ...lines, shows: ['task', 'berth'], totals: [], fields: { ...lines.fields, berth: { type: 'reference', label: 'Berth', target: 'berth' } } });
-    store.surroundings.lookUp = (_, text) => Promise.resolve(text === 'A12' ? [{ id: 5, title: 'A12' }, { id: 6, title: 'A120' }] : []);
+    store.host.lookUp = (_, text) => Promise.resolve(text === 'A12' ? [{ id: 5, title: 'A12' }, { id: 6, title: 'A120' }] : []);
     await shown(store);
     cell(0, 'task').focus();
     await userEvent.paste('Wash\tA12\nPaint\tnowhere\n');

@@ -1,4 +1,4 @@
-import type { FieldItem, Json, RecordName, RecordRow, RelatedItem, RelatedSave, ResolvedForm, Surroundings, Values } from '../model/types.ts';
+import type { FieldItem, Json, RecordName, RecordRow, RelatedItem, RelatedSave, ResolvedForm, FormHost, Values } from '../model/types.ts';
 import { filled } from '../values/values.ts';
 
 /** The form of a row, as its rows need it; FormStore is one. */
@@ -49,7 +49,7 @@ export class RelatedRows<Store extends RowStore = RowStore> {
   constructor(
     readonly item: RelatedItem,
     private readonly language: string,
-    private readonly surroundings: Surroundings,
+    private readonly host: FormHost,
     /** Makes the form of a row. */
     private readonly make: (form: ResolvedForm, values: Values, references: RecordRow['references']) => Store,
     private readonly changed: () => void,
@@ -58,14 +58,14 @@ export class RelatedRows<Store extends RowStore = RowStore> {
   /** Reads what is stored; what was changed here is dropped. */
   async load(record: number | undefined): Promise<void> {
     this.removed = [];
-    if (record === undefined || !this.surroundings.readRelated) {
+    if (record === undefined || !this.host.readRelated) {
       this.rows = [];
       this.changed();
       return;
     }
     this.state = 'loading';
     try {
-      const found = await this.surroundings.readRelated(this.item.entity, this.item.through, record, this.item.sort ?? []);
+      const found = await this.host.readRelated(this.item.entity, this.item.through, record, this.item.sort ?? []);
       this.rows = found.map((row) => this.row(row));
       this.state = 'here';
       if (this.waiting) this.putIn(this.waiting);
@@ -84,7 +84,7 @@ export class RelatedRows<Store extends RowStore = RowStore> {
     for (const [field, value] of Object.entries(values)) {
       const target = this.item.fields[field]?.target;
       // A row that is put in again points at records whose names are not here yet.
-      if (target && typeof value === 'number') this.surroundings.lookUp(target, '', { ids: [value] }).then(([name]) => { if (name) row.store.remember(field, name); }, () => undefined);
+      if (target && typeof value === 'number') this.host.lookUp(target, '', { ids: [value] }).then(([name]) => { if (name) row.store.remember(field, name); }, () => undefined);
     }
     this.rows = [...this.rows, row];
     this.changed();

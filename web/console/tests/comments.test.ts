@@ -3,12 +3,12 @@ import userEvent from '@testing-library/user-event';
 import { createElement } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { find, type TreeNode } from '#layout';
-import type { Happening } from '../src/shell/events.ts';
+import type { ServerEvent } from '../src/shell/events.ts';
 import type { Calls } from './pages.ts';
 
-const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listeners: new Set<(happening: unknown) => void>() }));
+const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listeners: new Set<(event: unknown) => void>() }));
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
-vi.mock('../src/shell/events.ts', () => ({ onHappening: (listener: (happening: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
+vi.mock('../src/shell/events.ts', () => ({ onServerEvent: (listener: (event: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
 const { Calls: Made, show, working } = await import('./pages.ts');
 const { CommentsPane } = await import('../src/features/comments/CommentsPane.tsx');
 const { useComments } = await import('../src/features/comments/useComments.ts');
@@ -31,7 +31,7 @@ function Pane({ about }: { about?: string | undefined }) {
 function Approving({ onRefused }: { onRefused: (message: string) => void }) {
   return createElement(Approval, { draft: { kind: 'layout', key: 'vessel', revision: 7 }, ...useApprovals(7), onRefused });
 }
-const tell = (happening: Partial<Happening>) => held.listeners.forEach((listener) => listener({ data: {}, ...happening }));
+const tell = (event: Partial<ServerEvent>) => held.listeners.forEach((listener) => listener({ data: {}, ...event }));
 const said = () => [...document.querySelectorAll('.talk-text')].map((each) => each.textContent);
 
 let calls: Calls;

@@ -2,7 +2,7 @@ import type { FormStore, RecordName, RelatedSave, Values } from '#form';
 import { answer, api } from '../api/client.ts';
 
 /** What somebody typed and did not save: kept in this browser, under her name, until it is saved or thrown away, and gone when she signs out. */
-export interface Unsaved {
+export interface UnsavedEntries {
   at: number;
   /** The version it was typed over; 0 for a new record. */
   version: number;
@@ -39,15 +39,15 @@ async function run<T>(mode: IDBTransactionMode, ask: (entries: IDBObjectStore) =
 }
 
 /** What is kept of a record; undefined too where the browser keeps nothing at all. */
-export async function findUnsaved(person: string, entity: string, id: number | undefined): Promise<Unsaved | undefined> {
+export async function findUnsaved(person: string, entity: string, id: number | undefined): Promise<UnsavedEntries | undefined> {
   try {
-    return await run('readonly', (entries) => entries.get(key(person, entity, id)) as IDBRequest<Unsaved | undefined>);
+    return await run('readonly', (entries) => entries.get(key(person, entity, id)) as IDBRequest<UnsavedEntries | undefined>);
   } catch {
     return undefined;
   }
 }
 
-export async function keepUnsaved(person: string, entity: string, id: number | undefined, unsaved: Unsaved | undefined): Promise<void> {
+export async function keepUnsaved(person: string, entity: string, id: number | undefined, unsaved: UnsavedEntries | undefined): Promise<void> {
   try {
     await run('readwrite', (entries): IDBRequest => (unsaved ? entries.put(unsaved, key(person, entity, id)) : entries.delete(key(person, entity, id))));
   } catch {
@@ -68,7 +68,7 @@ export async function withhold(person: string): Promise<void> {
     };
     for (const each of keys) {
       const entity = each.split('/')[1]!;
-      const kept = await run('readonly', (entries) => entries.get(each) as IDBRequest<Unsaved>);
+      const kept = await run('readonly', (entries) => entries.get(each) as IDBRequest<UnsavedEntries>);
       const values = await only(kept.values, entity);
       const names = await only(kept.names, entity);
       const related = await Promise.all((kept.related ?? []).map(async (save) => ({
@@ -100,7 +100,7 @@ export async function forgetPerson(person: string): Promise<void> {
 }
 
 /** Puts what was typed before into a form, as if it were typed now. */
-export function putIn(store: FormStore, unsaved: Unsaved): void {
+export function putIn(store: FormStore, unsaved: UnsavedEntries): void {
   for (const [field, name] of Object.entries(unsaved.names)) store.remember(field, name);
   for (const [field, value] of Object.entries(unsaved.values)) store.set(field, value);
   store.putInRelated(unsaved.related ?? []);
