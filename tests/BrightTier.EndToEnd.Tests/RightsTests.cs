@@ -85,11 +85,11 @@ public sealed class RightsTests(Chromium chromium)
             var answer = await bram.Page.GotoAsync($"/{place}");
             answer!.Status.ShouldBe(status, place);
             await Assertions.Expect(bram.Page.Locator("h1")).ToHaveTextAsync("Pagina niet gevonden");
-            await Assertions.Expect(bram.Page.Locator("#content")).ToContainTextAsync($"Op “/{place}” staat niets, of niets wat u mag zien.");
+            await Assertions.Expect(bram.Page.Locator("#content")).ToContainTextAsync($"Er is geen pagina op “/{place}”, of u mag die niet zien.");
         }
 
         await bram.Page.GotoAsync("/records/vessel/999");
-        await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("Op “/records/vessel/999” staat niets");
+        await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("Er is geen pagina op “/records/vessel/999”");
         await bram.Page.GotoAsync("/vessel");
         await bram.Page.GetByRole(AriaRole.Link, new() { Name = "Naar de startpagina" }).ClickAsync();
         await Assertions.Expect(bram.Page.Locator("h1")).ToHaveTextAsync("Saltmarsh Quay");

@@ -35,7 +35,12 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
         var before = service.ProcessorTime;
         using var answer = await http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, Cancel);
         var status = (int)answer.StatusCode;
-        if (answer.Content.Headers.ContentType?.MediaType != "text/event-stream")
+        var refusal = "";
+        if (status >= 500)
+        {
+            refusal = await answer.Content.ReadAsStringAsync(Cancel);
+        }
+        else if (answer.Content.Headers.ContentType?.MediaType != "text/event-stream")
         {
             await answer.Content.CopyToAsync(Stream.Null, Cancel);
         }
@@ -43,7 +48,7 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
         var milliseconds = (service.ProcessorTime - before).TotalMilliseconds;
         taken.Add((what, milliseconds));
         calls++;
-        status.ShouldBeLessThan(500, what);
+        status.ShouldBeLessThan(500, $"{what}: {refusal}");
         // The list of layouts checks each of them: what it costs is counted by layout, of which four here are as large as any can be.
         milliseconds.ShouldBeLessThan(what == "api/layouts" ? 4 * Longest : Longest, what);
         return status;
