@@ -10,7 +10,7 @@ test: test-tools
 	@scripts/test.sh
 
 bench: test-tools service web client
-	@dotnet build bench/BrightTier.Bench -c Release --nologo -v q
+	@scripts/compile.sh build bench/BrightTier.Bench -c Release --nologo -v q
 	@dotnet publish bench/Smallest -c Release -r linux-x64 -o out/smallest --nologo -v q
 	@BRIGHTTIER_SERVICE=$(CURDIR)/out/service/BrightTier.Service.dll dotnet bench/BrightTier.Bench/bin/Release/net10.0/BrightTier.Bench.dll
 

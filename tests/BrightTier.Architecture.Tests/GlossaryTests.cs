@@ -19,10 +19,12 @@ public sealed partial class GlossaryTests
     {
         foreach (var row in Glossary)
         {
-            var sources = row[3].Split(", ").SelectMany(folder => Sources.In($"src/BrightTier.{folder}", "*.cs")).Concat(Sources.In("src/BrightTier.Contracts", "*.cs")).Select(File.ReadAllText).ToArray();
+            var folders = row[3].Split(", ");
+            var sources = folders.SelectMany(folder => folder.StartsWith("web/", StringComparison.Ordinal) ? Sources.In(folder, "*.ts*") : Sources.In($"src/BrightTier.{folder}", "*.cs"))
+                .Concat(Sources.In("src/BrightTier.Contracts", "*.cs")).Select(File.ReadAllText).ToArray();
             foreach (var type in Named(row[2]))
             {
-                sources.ShouldContain(text => Regex.IsMatch(text, $@"\b(class|record|interface|struct|enum) {type}\b"), $"{row[0]}: {type} in {row[3]}");
+                sources.ShouldContain(text => Regex.IsMatch(text, $@"\b(class|record|interface|struct|enum|type|function|const) {type}\b"), $"{row[0]}: {type} in {row[3]}");
             }
         }
     }
