@@ -78,7 +78,7 @@ format:
 vectors: web/node_modules/.bin/vitest
 	@node scripts/cel-vectors.mjs
 	@dotnet build tests/BrightTier.Core.Tests -c Release --nologo -v q
-	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -method "*carr*" -method "*hold_what*"
+	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -method "*carr*" -method "*hold_what*" -method "*take_the_values*"
 	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -class "*.LayoutVectorTests" || true
 	@cd web && BRIGHTTIER_WRITE_VECTORS=1 npx vitest run layout/tests/vectors.test.ts
 

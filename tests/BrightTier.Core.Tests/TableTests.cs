@@ -33,6 +33,8 @@ public sealed class TableTests
         CsvText.Line(["=1+1", "-3.5", "+31 6", "@me"]).ShouldBe("'=1+1,-3.5,'+31 6,'@me\r\n");
         CsvText.Read("a,\"b\nc").Problem.ShouldBe((1, "a quotation mark is opened and never closed"));
         CsvText.Read("a\n\"b\"c").Problem!.Value.Line.ShouldBe(2);
+        CsvText.Read("a\n" + new string(',', Limits.Columns - 1)).Problem.ShouldBeNull();
+        CsvText.Read("a\n" + new string(',', Limits.Columns)).Problem!.Value.ShouldBe((2, "this line has more than 3000 cells, which is the most a table can have"));
     }
 
     [Theory]

@@ -64,10 +64,10 @@ public static class CsvText
             var (start, cells) = (number, new List<string>());
             while (true)
             {
-                var cell = new StringBuilder();
+                string word;
                 if (at < text.Length && text[at] == '"')
                 {
-                    var opened = number;
+                    var (opened, cell) = (number, new StringBuilder());
                     for (at++; ; at++)
                     {
                         if (at >= text.Length)
@@ -90,16 +90,25 @@ public static class CsvText
                     {
                         return ([], (number, "text stands behind a closing quotation mark; a mark inside a cell is doubled"));
                     }
+
+                    word = cell.ToString();
                 }
                 else
                 {
-                    for (; at < text.Length && text[at] != separator && text[at] is not ('\r' or '\n'); at++)
+                    var from = at;
+                    while (at < text.Length && text[at] != separator && text[at] is not ('\r' or '\n'))
                     {
-                        cell.Append(text[at]);
+                        at++;
                     }
+
+                    word = text[from..at];
                 }
 
-                var word = cell.ToString();
+                if (cells.Count == Model.Limits.Columns)
+                {
+                    return ([], (start, $"this line has more than {Model.Limits.Columns} cells, which is the most a table can have"));
+                }
+
                 cells.Add(word is ['\'', var first, ..] && (Formulas.Contains(first, StringComparison.Ordinal) || first == '\'') ? word[1..] : word);
                 if (at < text.Length && text[at] == separator)
                 {

@@ -106,7 +106,8 @@ public static class FieldValues
                     return $"must be from -{Number(most)} to {Number(most)}";
                 }
 
-                if (decimal.Round(number, scale) != number)
+                // What is too small for a decimal is read as nothing at all.
+                if (decimal.Round(number, scale) != number || (number == 0 && json.TryGetDouble(out var exact) && exact != 0))
                 {
                     return $"has more than {scale} digits after the point";
                 }
@@ -244,12 +245,12 @@ public static class FieldValues
             return $"must be at most {longest} characters; it has {text.Length}";
         }
 
-        if (field.Type is FieldType.Email && (text.Count(c => c == '@') != 1 || text.StartsWith('@') || text.EndsWith('@') || text.Any(char.IsWhiteSpace)))
+        if (field.Type is FieldType.Email && !AddressSyntax.IsEmail(text))
         {
             return "must be an e-mail address such as a.wader@example.org";
         }
 
-        if (field.Type is FieldType.Url && !(Uri.TryCreate(text, UriKind.Absolute, out var address) && address.Scheme is "http" or "https"))
+        if (field.Type is FieldType.Url && !AddressSyntax.IsWebAddress(text))
         {
             return "must be a web address that begins with https:// or http://";
         }

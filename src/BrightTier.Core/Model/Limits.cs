@@ -24,6 +24,9 @@ public static class Limits
     /// <summary>Fields of one entity, the most a table of either database takes with what the service adds.</summary>
     public const int Fields = 1_500;
 
+    /// <summary>Cells in one line of a table: twice as many as an entity has fields.</summary>
+    public const int Columns = 3_000;
+
     /// <summary>Units a row's cells share.</summary>
     public const int Units = 12;
 

@@ -1,6 +1,7 @@
 import { matches, Moment, type Value } from '../conditions/index.ts';
 import { isRightToLeft, say, type Language } from '../model/texts.ts';
 import type { FieldItem, FieldType, Json, ResolvedForm, Values } from '../model/types.ts';
+import { isEmail, isWebAddress } from './addresses.ts';
 
 /** Whether a field's values are typed as a number. */
 export const isNumeric = (type: string) => type === 'integer' || type === 'decimal' || type === 'money' || type === 'rating';
@@ -107,21 +108,43 @@ const isolate = (text: string, language: Language) => (isRightToLeft(language) ?
 
 const label = (field: FieldType, key: string) => field.choices?.find((choice) => choice.key === key)?.label ?? key;
 
+/** How many digits a number has after the point, as JSON writes it. */
+function digitsAfterPoint(value: number): number {
+  const [digits, exponent] = String(value).split('e');
+  return Math.max(0, (digits!.split('.')[1]?.length ?? 0) - Number(exponent ?? 0));
+}
+
+/** The first character that no text can hold: those that XML 1.0 (2.2, Char) leaves out, and every half of a pair; undefined where there is none. */
+function unstorable(text: string): number | undefined {
+  for (const character of text) {
+    const code = character.codePointAt(0)!;
+    if ((code < 0x20 && code !== 9 && code !== 10 && code !== 13) || (code >= 0xd800 && code <= 0xdfff) || code === 0xfffe || code === 0xffff) return code;
+  }
+  return undefined;
+}
+
 /** What the entity's rules say against a value, in the viewer's language; the service decides by the same rules. */
 export function check(field: FieldType, name: string, value: Json | undefined, required: boolean, language: Language): string | undefined {
   if (isEmpty(value)) return required ? say(language, 'required', name) : undefined;
   if (isNumeric(field.type)) {
     if (typeof value !== 'number') return say(language, field.type === 'integer' || field.type === 'rating' ? 'wholeNumber' : 'number', name);
-    if ((field.type === 'integer' || field.type === 'rating') && !Number.isInteger(value)) return say(language, 'wholeNumber', name);
-    const scale = field.scale ?? 0;
-    if (Math.abs(value * 10 ** scale - Math.round(value * 10 ** scale)) > 1e-6) return say(language, 'digits', name, String(scale));
+    if (field.type === 'integer' || field.type === 'rating') {
+      if (!Number.isInteger(value) || value >= 2 ** 63 || value < -(2 ** 63)) return say(language, 'wholeNumber', name);
+    } else {
+      const scale = field.scale ?? 0;
+      const most = field.type === 'money' ? 90_071_992_547_409.91 : 10 ** (15 - scale);
+      if (Math.abs(value) > most) return say(language, value < 0 ? 'atLeast' : 'atMost', name, display({ ...field, type: 'decimal' }, Math.sign(value) * most, language, 'UTC'));
+      if (digitsAfterPoint(value) > scale) return say(language, 'digits', name, String(scale));
+    }
     if (field.min !== undefined && value < field.min) return say(language, 'atLeast', name, display({ ...field, type: 'decimal' }, field.min, language, 'UTC'));
     if (field.max !== undefined && value > field.max) return say(language, 'atMost', name, display({ ...field, type: 'decimal' }, field.max, language, 'UTC'));
   }
   if (typeof value === 'string') {
+    const character = unstorable(value);
+    if (character !== undefined) return say(language, 'character', name, `U+${character.toString(16).toUpperCase().padStart(4, '0')}`);
     if (field.maxLength !== undefined && value.length > field.maxLength) return say(language, 'tooLong', name, String(field.maxLength), String(value.length));
-    if (field.type === 'email' && !/^[^@\s]+@[^@\s]+$/.test(value)) return say(language, 'email', name);
-    if (field.type === 'url' && !/^https?:\/\/\S+$/.test(value)) return say(language, 'url', name);
+    if (field.type === 'email' && !isEmail(value)) return say(language, 'email', name);
+    if (field.type === 'url' && !isWebAddress(value)) return say(language, 'url', name);
     if (field.pattern && !matches(field.pattern, value)) return field.patternMessage ?? say(language, 'pattern', name);
   }
   return undefined;
