@@ -96,6 +96,12 @@ public sealed class TogetherTests(Chromium chromium)
         // A page of it that does not arrive is not the end of the list.
         var lost = 0;
         await ada.Page.RouteAsync("**/api/records/vessel?*after=*", route => Interlocked.Increment(ref lost) == 2 ? route.FulfillAsync(new() { Status = 503 }) : route.ContinueAsync());
+        // The records are here before the list that draws them.
+        await ada.Page.RouteAsync("**/api/forms/vessel?kind=list*", async route =>
+        {
+            await Task.Delay(700);
+            await route.ContinueAsync();
+        });
         await ada.Go("records/vessel", ".table tbody tr");
         var rows = ada.Page.Locator(".table tbody tr[data-index]");
         for (var i = 0; i < 400 && await ada.Page.GetByRole(AriaRole.Link, new() { Name = "Tern 399" }).CountAsync() == 0; i++)

@@ -107,9 +107,10 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   }, [list]);
 
   // The next page is fetched when the end of this one comes near.
-  const end = useRef<HTMLDivElement>(null);
+  // Records may be here before the list that draws them: the end is watched from when it is drawn.
+  const [end, setEnd] = useState<HTMLDivElement | null>(null);
   useEffect(() => {
-    if (!end.current || page.next === null) return undefined;
+    if (!end || page.next === null) return undefined;
     const next = page.next;
     // Each page is asked for once; the answer brings the next watch, which looks at once whether its end is near already.
     const observer = new IntersectionObserver((entries) => {
@@ -117,9 +118,9 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
       observer.disconnect();
       load(next);
     }, { rootMargin: '400px' });
-    observer.observe(end.current);
+    observer.observe(end);
     return () => observer.disconnect();
-  }, [page, load]);
+  }, [page, load, end]);
 
   if (!list) return problem ? <p className="notice" role="alert">{problem}</p> : <p className="waiting">{say('loading')}</p>;
   const content = contentOf(list, rem);
@@ -161,7 +162,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
           <Table entity={entity.key} selected={may(session, 'write-records') ? selected : undefined} onSelect={setSelected} list={list} columns={content.columns ?? []} records={records ?? []} sort={view.sort || (list.sort ?? []).join(',')} onSort={(sort) => setView({ ...view, sort })} timeZone={around.timeZone} />
         )}
       </div>
-      <div ref={end} />
+      <div ref={setEnd} />
       <div className="page-foot">
         <span role="status">{records && counted}</span>
         <span className="bar-space" />
