@@ -4,10 +4,11 @@ cd "$(dirname "$0")/.."
 # The service as it is delivered.
 BRIGHTTIER_SERVICE=$PWD/out/service/BrightTier.Service.dll
 export BRIGHTTIER_SERVICE
-# What these start lives too briefly for watching how it runs to pay, or for collecting little garbage often.
+# What these start lives too briefly for watching how it runs to pay, for collecting little garbage often, or for mapping a method's memory twice to write it.
 DOTNET_TieredPGO=0
 DOTNET_GCgen0size=4000000
-export DOTNET_TieredPGO DOTNET_GCgen0size
+DOTNET_EnableWriteXorExecute=0
+export DOTNET_TieredPGO DOTNET_GCgen0size DOTNET_EnableWriteXorExecute
 fail=0
 logs=$(mktemp -d)
 # What tests store is thrown away: where there is room in memory, no test waits for a disk. A process that is killed loses nothing there either.

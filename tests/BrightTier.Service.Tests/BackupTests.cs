@@ -15,7 +15,7 @@ public sealed class BackupTests(Postgres postgres)
     [InlineData(true, false)]
     public async Task What_is_restored_is_what_was_backed_up_and_new_records_get_new_numbers(bool fromPostgres, bool toPostgres)
     {
-        await using var first = fromPostgres ? await HostedService.On(await (await postgres.Server).NewDatabase()) : await HostedService.WithDemo();
+        await using var first = fromPostgres ? await HostedService.On(await (await postgres.Server).NewDemoDatabase()) : await HostedService.WithDemo();
         using var greta = new BrightTierClient(first.Address, null);
         var token = (await greta.PickPerson("greta", "test", Cancel)).Secret;
         using (var http = await first.Http("ada"))

@@ -31,7 +31,7 @@ public sealed class DamageTests(Postgres postgres)
     [MemberData(nameof(Databases))]
     public async Task One_document_that_cannot_be_read_stops_no_other(string database, bool drafts)
     {
-        var connection = database == "postgres" ? await (await postgres.Server).NewDatabase() : null;
+        var connection = database == "postgres" ? await (await postgres.Server).NewDemoDatabase() : null;
         await using var service = connection is null ? await HostedService.WithDemo() : await HostedService.On(connection);
         foreach (var (i, (kind, key)) in Every.Index())
         {

@@ -18,7 +18,7 @@ public sealed class EnduranceTests(Postgres postgres)
     [InlineData(true)]
     public async Task Killed_again_and_again_while_saving_and_publishing_nothing_acknowledged_is_lost(bool onPostgres)
     {
-        await using var service = onPostgres ? await ServiceProcess.On(await (await postgres.Server).NewDatabase()) : await ServiceProcess.WithDemo();
+        await using var service = onPostgres ? await ServiceProcess.On(await (await postgres.Server).NewDemoDatabase()) : await ServiceProcess.WithDemo();
         var random = new Random(4271);
         var acknowledged = new HashSet<string>();
         var (published, tried, made) = (0, 0, 0);

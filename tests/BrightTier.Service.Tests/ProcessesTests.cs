@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using BrightTier.Client;
 using BrightTier.Contracts;
 using BrightTier.Testing;
@@ -12,7 +13,7 @@ public sealed class ProcessesTests(Postgres postgres)
     [Fact]
     public async Task What_is_done_at_one_process_is_there_at_the_others_with_the_same_session_and_everyone_is_told()
     {
-        var database = await (await postgres.Server).NewDatabase();
+        var database = await (await postgres.Server).NewDemoDatabase();
         await using var one = await ServiceProcess.On(database);
         await using var two = await ServiceProcess.On(database);
         using var ada = await one.As("ada");
@@ -38,7 +39,7 @@ public sealed class ProcessesTests(Postgres postgres)
     [Fact]
     public async Task A_token_that_is_ended_at_one_process_is_over_at_the_others_with_its_streams()
     {
-        var database = await (await postgres.Server).NewDatabase();
+        var database = await (await postgres.Server).NewDemoDatabase();
         await using var one = await ServiceProcess.On(database);
         await using var two = await ServiceProcess.On(database);
         using var bram = await one.As("bram");
@@ -71,7 +72,7 @@ public sealed class ProcessesTests(Postgres postgres)
     [Fact]
     public async Task Two_who_edit_one_draft_at_two_processes_both_have_their_say()
     {
-        var database = await (await postgres.Server).NewDatabase();
+        var database = await (await postgres.Server).NewDemoDatabase();
         await using var one = await ServiceProcess.On(database);
         await using var two = await ServiceProcess.On(database);
         using var ada = await one.As("ada");
@@ -86,7 +87,7 @@ public sealed class ProcessesTests(Postgres postgres)
     public async Task One_killed_one_cut_off_and_a_release_meanwhile_nothing_acknowledged_is_lost_and_nobody_is_on_half_a_release()
     {
         var server = await postgres.Server;
-        var database = await server.NewDatabase();
+        var database = await server.NewDemoDatabase();
         await using var line = new Line(server.Port);
         await using var one = await ServiceProcess.On(database);
         await using var two = await ServiceProcess.On(database.Replace($"Port={server.Port}", $"Port={line.Port}"));
@@ -102,9 +103,11 @@ public sealed class ProcessesTests(Postgres postgres)
         var streams = told.SelectMany(each => each.Value.Select((_, i) => Follow(people[each.Key], release => each.Value[i] = release, everybody.Token))).ToList();
         // And some save, wherever they are connected; who gets no answer goes to the next.
         using var saving = new CancellationTokenSource();
-        var acknowledged = new System.Collections.Concurrent.ConcurrentDictionary<long, string>();
-        var savers = Enumerable.Range(1, 6).Select(id => Save(id, [one, two, three], id % 3, acknowledged, saving.Token)).ToArray();
-        await Eventually(() => acknowledged.Count == 6);
+        var acknowledged = new ConcurrentDictionary<long, string>();
+        var refused = new ConcurrentDictionary<long, string>();
+        var savers = Enumerable.Range(1, 6).Select(id => Save(id, [one, two, three], id % 3, acknowledged, refused, saving.Token)).ToArray();
+        await Eventually(() => acknowledged.Count == 6 || Array.Exists(savers, saver => saver.IsCompleted));
+        acknowledged.Count.ShouldBe(6, $"Refused last: {string.Join("; ", refused)}. {string.Join("; ", savers.Select(saver => saver.Exception))}");
 
         await one.Kill();
         // Whom it held a balancer sends to the next.
@@ -152,7 +155,7 @@ public sealed class ProcessesTests(Postgres postgres)
     public async Task While_the_database_is_gone_forms_are_served_and_saving_is_refused_and_afterwards_all_goes_on_without_a_restart()
     {
         await using var server = await PostgresServer.Begin();
-        await using var service = await ServiceProcess.On(await server.NewDatabase());
+        await using var service = await ServiceProcess.On(await server.NewDemoDatabase());
         using var ada = await service.As("ada");
         var form = (await ada.Form("vessel", "edit", Cancel)).GetRawText();
         var record = await ada.Record("vessel", 2, Cancel);
@@ -182,7 +185,7 @@ public sealed class ProcessesTests(Postgres postgres)
     }
 
     /// <summary>Saves one record again and again, at the next service where one does not answer, until it is told to stop.</summary>
-    private static async Task Save(long id, RunningService[] services, int first, System.Collections.Concurrent.ConcurrentDictionary<long, string> acknowledged, CancellationToken stop)
+    private static async Task Save(long id, RunningService[] services, int first, ConcurrentDictionary<long, string> acknowledged, ConcurrentDictionary<long, string> refused, CancellationToken stop)
     {
         var clients = await Task.WhenAll(services.Select(service => service.As("ada")));
         for (var (count, at) = (1, first); !stop.IsCancellationRequested; count++)
@@ -196,6 +199,7 @@ public sealed class ProcessesTests(Postgres postgres)
             }
             catch (Exception error) when (error is RefusedException or UnreachableException)
             {
+                refused[id] = error.Message;
                 at = (at + 1) % clients.Length;
             }
         }
@@ -238,7 +242,8 @@ public sealed class ProcessesTests(Postgres postgres)
     {
         for (var i = 0; !await holds(); i++)
         {
-            i.ShouldBeLessThan(600);
+            // Several tests share few processors: what comes late is no fault, what does not come is.
+            i.ShouldBeLessThan(2_400);
             await Task.Delay(50, Cancel);
         }
     }

@@ -204,5 +204,5 @@ public sealed class SqliteStagedReleaseTests : StagedReleaseTests
 
 public sealed class PostgresStagedReleaseTests(Postgres postgres) : StagedReleaseTests
 {
-    protected override async Task<RunningService> Begin() => await HostedService.On(await (await postgres.Server).NewDatabase());
+    protected override async Task<RunningService> Begin() => await HostedService.On(await (await postgres.Server).NewDemoDatabase());
 }

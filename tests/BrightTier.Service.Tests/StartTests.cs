@@ -143,7 +143,7 @@ public sealed class StartTests(Postgres postgres)
     [InlineData("postgres")]
     public async Task Changes_of_the_same_records_in_any_order_and_restores_at_once_wait_for_one_another(string database)
     {
-        await using var service = database == "sqlite" ? await HostedService.WithDemo() : await HostedService.On(await (await postgres.Server).NewDatabase());
+        await using var service = database == "sqlite" ? await HostedService.WithDemo() : await HostedService.On(await (await postgres.Server).NewDemoDatabase());
         using var ada = await service.As("ada");
         using var http = await service.Http("ada");
         var ids = new List<long>();

@@ -97,11 +97,11 @@ public sealed class SurvivalTests
     }
 
     /// <summary>A plan that is being carried out: once, whenever the process died.</summary>
-    [Theory]
-    [InlineData("contents-stored")]
-    [InlineData("before-commit")]
-    [InlineData("committed")]
-    public async Task Killed_at_a_step_of_a_planned_release_it_is_made_once(string step)
+    [Fact]
+    public Task Killed_at_a_step_of_a_planned_release_it_is_made_once() => Task.WhenAll(new[] { "contents-stored", "before-commit", "committed" }.Select(MadeOnce));
+
+    /// <summary>Whoever is gone keeps the others from a planned release for a while, which passes for all of them at once.</summary>
+    private static async Task MadeOnce(string step)
     {
         await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
@@ -118,9 +118,9 @@ public sealed class SurvivalTests
             await Task.Delay(100, Cancel);
         }
 
-        (plan.State, plan.Release).ShouldBe(("published", 2));
-        (await ada.Releases(Cancel)).Select(release => release.Number).ShouldBe([2, 1]);
-        (await Shown(ada)).ShouldBeTrue();
+        (plan.State, plan.Release).ShouldBe(("published", 2), step);
+        (await ada.Releases(Cancel)).Select(release => release.Number).ShouldBe([2, 1], step);
+        (await Shown(ada)).ShouldBeTrue(step);
     }
 
     [Fact]

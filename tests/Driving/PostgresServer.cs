@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Net;
 using System.Net.Sockets;
+using Npgsql;
 
 namespace BrightTier.Testing;
 
@@ -16,9 +17,9 @@ public sealed class PostgresServer : IAsyncDisposable
     private readonly int port = FreePort();
     private int made;
 
-    private PostgresServer()
-    {
-    }
+    private readonly Lazy<Task<string>> demo;
+
+    private PostgresServer() => demo = new(Filled);
 
     public static async Task<PostgresServer> Begin()
     {
@@ -36,11 +37,24 @@ public sealed class PostgresServer : IAsyncDisposable
     public int Port => port;
 
     /// <summary>A connection string of a new, empty database.</summary>
-    public async Task<string> NewDatabase()
+    public Task<string> NewDatabase() => NewDatabase("template1");
+
+    /// <summary>A connection string of a new database with the demo application in it: a copy of one that was filled once.</summary>
+    public async Task<string> NewDemoDatabase() => await NewDatabase(await demo.Value);
+
+    private async Task<string> NewDatabase(string template)
     {
         var name = $"quay{Interlocked.Increment(ref made).ToString(CultureInfo.InvariantCulture)}";
-        await Tool("createdb", "-h", "127.0.0.1", "-p", port.ToString(CultureInfo.InvariantCulture), "-U", User, name);
+        await Tool("createdb", "-h", "127.0.0.1", "-p", port.ToString(CultureInfo.InvariantCulture), "-U", User, "-T", template, name);
         return $"Host=127.0.0.1;Port={port.ToString(CultureInfo.InvariantCulture)};Username={User};Database={name}";
+    }
+
+    /// <summary>The name of a database that a service has filled, which has ended: nobody is connected to what is copied.</summary>
+    private async Task<string> Filled()
+    {
+        var database = await NewDatabase();
+        await using var service = await ServiceProcess.On(database);
+        return new NpgsqlConnectionStringBuilder(database).Database!;
     }
 
     public Task Start() => Tool("pg_ctl", "-D", Files, "-w", "-l", Path.Combine(folder, "log"), "-o", $"-p {port.ToString(CultureInfo.InvariantCulture)} -k {folder} -c listen_addresses=127.0.0.1 -c max_connections=200", "start");
