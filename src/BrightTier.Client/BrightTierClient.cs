@@ -17,7 +17,7 @@ public sealed class RefusedException(Problem problem) : Exception(problem.Detail
 public sealed class UnreachableException(Uri address, Exception inner) : Exception($"There is no answer from {address}: {inner.Message}", inner)
 {
     /// <summary>Whether a call failed since nobody answered: none to connect to, cut off on the way, or silent for too long. What was called off by whoever asked is none.</summary>
-    internal static bool IsMeant(Exception error, CancellationToken cancel) =>
+    internal static bool Matches(Exception error, CancellationToken cancel) =>
         error is HttpRequestException or IOException or SocketException || (error is OperationCanceledException && !cancel.IsCancellationRequested);
 }
 
@@ -136,7 +136,8 @@ public sealed class BrightTierClient : IDisposable
     public Task<PieceInfo> CreatePiece(string key, NewPiece piece, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/pieces", Body(piece, WireJson.Default.NewPiece), WireJson.Default.PieceInfo, null, cancel);
 
-    public Task<EditProposal> Detach(string key, string use, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/detach?use={Escape(use)}", WireJson.Default.EditProposal, cancel);
+    public Task<EditResult> Detach(string key, DetachRequest use, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/detach", Body(use, WireJson.Default.DetachRequest), WireJson.Default.EditResult, null, cancel);
 
     /// <summary>Nodes of a draft as the text of a piece.</summary>
     public async Task<string> Copy(string key, IEnumerable<string> nodes, CancellationToken cancel)
@@ -148,8 +149,8 @@ public sealed class BrightTierClient : IDisposable
     /// <summary>What a layout shows: its entity, or a piece's slots.</summary>
     public Task<EntityInfo> LayoutEntity(string key, CancellationToken cancel) => Get($"api/layouts/{Escape(key)}/entity", WireJson.Default.EntityInfo, cancel);
 
-    public Task<EditProposal> Paste(string key, PasteRequest paste, CancellationToken cancel) =>
-        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/paste", Body(paste, WireJson.Default.PasteRequest), WireJson.Default.EditProposal, null, cancel);
+    public Task<EditResult> Paste(string key, PasteRequest paste, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/paste", Body(paste, WireJson.Default.PasteRequest), WireJson.Default.EditResult, null, cancel);
 
     public Task<ConditionInfo> Condition(string key, ConditionRequest condition, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/conditions/check", Body(condition, WireJson.Default.ConditionRequest), WireJson.Default.ConditionInfo, null, cancel);
@@ -341,7 +342,7 @@ public sealed class BrightTierClient : IDisposable
             limit.CancelAfter(completion is HttpCompletionOption.ResponseHeadersRead ? Timeout.InfiniteTimeSpan : Patience);
             answer = await http.SendAsync(request, completion, limit.Token);
         }
-        catch (Exception error) when (UnreachableException.IsMeant(error, cancel))
+        catch (Exception error) when (UnreachableException.Matches(error, cancel))
         {
             throw new UnreachableException(Address, error);
         }

@@ -24,7 +24,7 @@ public static class Diagnostics
         {
             live = await http.GetAsync("health/live", cancel);
         }
-        catch (Exception error) when (UnreachableException.IsMeant(error, cancel))
+        catch (Exception error) when (UnreachableException.Matches(error, cancel))
         {
             throw new UnreachableException(address, error);
         }
@@ -46,8 +46,8 @@ public static class Diagnostics
             found.Add(Good("encryption", "The way to it is encrypted."));
         }
 
-        found.Add(await Says(http, "health/ready", cancel) is HttpStatusCode.OK ? Good("ready", "It is ready.") : Bad("ready", "It is not ready: its database does not answer, or is being brought to this version; its log says which."));
-        found.Add(await Says(http, "health/stale", cancel) is HttpStatusCode.OK ? Good("current", "It has the newest release.") : Bad("current", "It is cut off from its database: others may have a newer release."));
+        found.Add(await StatusOf(http, "health/ready", cancel) is HttpStatusCode.OK ? Good("ready", "It is ready.") : Bad("ready", "It is not ready: its database does not answer, or is being brought to this version; its log says which."));
+        found.Add(await StatusOf(http, "health/stale", cancel) is HttpStatusCode.OK ? Good("current", "It has the newest release.") : Bad("current", "It is cut off from its database: others may have a newer release."));
         using (var page = await http.GetAsync("", cancel))
         {
             found.Add(page.Headers.Contains("Content-Security-Policy") && page.Headers.TryGetValues("X-Content-Type-Options", out var sniff) && sniff.Contains("nosniff")
@@ -122,13 +122,13 @@ public static class Diagnostics
             var line = await reader.ReadLineAsync(limit.Token);
             found.Add(line is not null && answer.IsSuccessStatusCode ? Good("events", "Events come as they happen.") : Bad("events", $"The stream of events ends at once ({(int)answer.StatusCode})."));
         }
-        catch (Exception error) when (UnreachableException.IsMeant(error, cancel))
+        catch (Exception error) when (UnreachableException.Matches(error, cancel))
         {
             found.Add(Bad("events", "No event comes within five seconds: something before the service gathers what it sends. Turn buffering off for /api/events."));
         }
     }
 
-    private static async Task<HttpStatusCode> Says(HttpClient http, string path, CancellationToken cancel)
+    private static async Task<HttpStatusCode> StatusOf(HttpClient http, string path, CancellationToken cancel)
     {
         using var answer = await http.GetAsync(path, cancel);
         return answer.StatusCode;

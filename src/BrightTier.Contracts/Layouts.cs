@@ -21,10 +21,23 @@ public sealed record LayoutRequest(string Entity, string? Key = null, string Fro
 /// <param name="ConflictResolution">Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed.</param>
 /// <param name="Name">What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was.</param>
 /// <param name="Width">A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base stays as it is.</param>
-public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? ConflictResolution = null, string? Name = null, string? Width = null);
+/// <param name="Preview">Answers the form as it is then, so that nobody who draws it asks again; without it the answer has no form.</param>
+public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? ConflictResolution = null, string? Name = null, string? Width = null, PreviewRequest? Preview = null);
+
+/// <summary>Through whose eyes a draft is resolved.</summary>
+/// <param name="Role">The role whose form it is; without one, that of all roles together.</param>
+/// <param name="Mode">create, edit or view; without one, edit.</param>
+/// <param name="Language">Without one, the application's first.</param>
+/// <param name="ShowHidden">Whether what is never shown is there too, marked as hidden.</param>
+public sealed record PreviewRequest(string? Role = null, string? Mode = null, string? Language = null, bool ShowHidden = false);
 
 /// <summary>What became of edits: the new revision, the edits as applied with all ids, and what would undo them.</summary>
-public sealed record EditResult(long Revision, JsonElement Edits, JsonElement Inverse, LayoutDraft Draft);
+/// <param name="Preview">Where it was asked for.</param>
+/// <param name="Unmatched">Of what was pasted, the fields for which there was none here.</param>
+public sealed record EditResult(long Revision, JsonElement Edits, JsonElement Inverse, LayoutDraft Draft, EditPreview? Preview = null, IReadOnlyList<string>? Unmatched = null);
+
+/// <summary>The draft as it is drawn after edits: its form, as <c>/api/layouts/{key}/preview</c> answers it, and its lengths.</summary>
+public sealed record EditPreview(JsonElement Form, IReadOnlyList<LengthInfo> Lengths);
 
 public sealed record ChangeInfo(long Revision, string By, DateTimeOffset At, string Label, JsonElement Edits);
 

@@ -46,7 +46,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(PieceInfo))]
 [JsonSerializable(typeof(NewPiece))]
 [JsonSerializable(typeof(PasteRequest))]
-[JsonSerializable(typeof(EditProposal))]
+[JsonSerializable(typeof(DetachRequest))]
 [JsonSerializable(typeof(IReadOnlyList<PatternInfo>))]
 [JsonSerializable(typeof(ChoiceListInfo))]
 [JsonSerializable(typeof(ChoiceListChange))]

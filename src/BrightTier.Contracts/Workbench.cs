@@ -38,10 +38,14 @@ public sealed record NewPiece(string Title, IReadOnlyList<string> Nodes, string?
 
 /// <summary>What is to be pasted: the text of a piece, or the key of one with what its slots are bound to.</summary>
 /// <param name="At">The node behind which it goes; without one, the end of the form.</param>
-public sealed record PasteRequest(string? Text = null, string? Piece = null, IReadOnlyDictionary<string, string>? Slots = null, string? At = null);
+/// <param name="Label">What the change is called, at most 200 characters.</param>
+/// <param name="Width">A width whose own form it goes on, as of <see cref="EditRequest"/>.</param>
+/// <param name="Preview">Answers the form as it is then, as of <see cref="EditRequest"/>.</param>
+public sealed record PasteRequest(string? Text = null, string? Piece = null, IReadOnlyDictionary<string, string>? Slots = null, string? At = null, string? Label = null, string? Width = null, PreviewRequest? Preview = null);
 
-/// <summary>Edits that are still to be applied, and the fields for which there was no match.</summary>
-public sealed record EditProposal(JsonElement Edits, IReadOnlyList<string> Unmatched);
+/// <summary>The use of a piece that is to be a copy of its own; the rest as of <see cref="PasteRequest"/>.</summary>
+/// <param name="Use">The id of the use.</param>
+public sealed record DetachRequest(string Use, string? Label = null, string? Width = null, PreviewRequest? Preview = null);
 
 /// <summary>A pattern of the shared library, with the message users get, by language tag, and the samples kept with it.</summary>
 public sealed record PatternInfo(string Key, string Label, string Pattern, IReadOnlyDictionary<string, string>? Message, IReadOnlyList<string> Passes, IReadOnlyList<string> Fails);

@@ -114,7 +114,7 @@ public sealed class PostgresDialect : SqlDialect
         }
     }
 
-    public override async Task TakeRows(SqlWriter writer, string table, IReadOnlyCollection<long> ids, CancellationToken cancel)
+    public override async Task LockRows(SqlWriter writer, string table, IReadOnlyCollection<long> ids, CancellationToken cancel)
     {
         // No key: whoever refers to the rows need not wait for what is changed in them.
         await using var command = writer.Command($"SELECT id FROM {table} WHERE id = ANY(@ids) ORDER BY id FOR NO KEY UPDATE");
@@ -127,7 +127,7 @@ public sealed class PostgresDialect : SqlDialect
     public override Task CountOn(DbConnection connection, string table, long from) =>
         connection.ExecuteAsync("SELECT setval(pg_get_serial_sequence(quote_ident(@table), 'id'), @from)", new { table, from });
 
-    public override Task TakeTurn(DbConnection connection) => connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@turn)", new { turn = TablesTurn });
+    public override Task LockTables(DbConnection connection) => connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@turn)", new { turn = TablesTurn });
 
     public override string Columns => "SELECT table_name::text, column_name::text FROM information_schema.columns WHERE table_schema = current_schema()";
 

@@ -41,7 +41,7 @@ public sealed partial class SqlRecordStore
     private async Task<IReadOnlyList<SaveOutcome>> WriteOnce(IReadOnlyList<RecordWrite> writes, Stamp stamp, CancellationToken cancel)
     {
         await using var writer = await dialect.Write(cancel);
-        await TakeRows(writer, writes, cancel);
+        await LockRows(writer, writes, cancel);
         var outcomes = new List<SaveOutcome>();
         foreach (var write in writes)
         {
@@ -70,7 +70,7 @@ public sealed partial class SqlRecordStore
     }
 
     /// <summary>Takes the rows that several writes change before the first is written, so that nobody waits for somebody who waits for her.</summary>
-    private async Task TakeRows(SqlWriter writer, IReadOnlyList<RecordWrite> writes, CancellationToken cancel)
+    private async Task LockRows(SqlWriter writer, IReadOnlyList<RecordWrite> writes, CancellationToken cancel)
     {
         if (writes.Count < 2)
         {
@@ -80,7 +80,7 @@ public sealed partial class SqlRecordStore
         var rows = writes.Select(write => (Table: Table(write.Entity), Id: write switch { RecordWrite.Change change => change.Id, RecordWrite.Delete delete => delete.Id, _ => 0 }));
         foreach (var table in rows.Where(row => row.Id > 0).GroupBy(row => row.Table, row => row.Id).OrderBy(table => table.Key, StringComparer.Ordinal))
         {
-            await dialect.TakeRows(writer, table.Key, [.. table.Distinct()], cancel);
+            await dialect.LockRows(writer, table.Key, [.. table.Distinct()], cancel);
         }
     }
 

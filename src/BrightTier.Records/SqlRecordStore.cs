@@ -14,7 +14,7 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
     {
         await using var writer = await dialect.Write(cancel);
         var connection = writer.Connection;
-        await dialect.TakeTurn(connection);
+        await dialect.LockTables(connection);
         await connection.ExecuteAsync($"""
             CREATE TABLE IF NOT EXISTS {SqlNames.History} (
                 entity TEXT NOT NULL, record_id {dialect.Whole} NOT NULL, version {dialect.Whole} NOT NULL, action TEXT NOT NULL,

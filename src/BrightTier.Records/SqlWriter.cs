@@ -32,10 +32,10 @@ public class SqlWriter(DbConnection connection, DbTransaction transaction) : IAs
         }
         finally
         {
-            await GiveBack(whole);
+            await ReleaseConnection(whole);
         }
     }
 
     /// <summary>Gives the connection back; <paramref name="whole"/> where it can be used again.</summary>
-    protected virtual ValueTask GiveBack(bool whole) => connection.DisposeAsync();
+    protected virtual ValueTask ReleaseConnection(bool whole) => connection.DisposeAsync();
 }

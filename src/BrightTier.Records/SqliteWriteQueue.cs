@@ -79,7 +79,7 @@ internal sealed class SqliteWriteQueue(Func<CancellationToken, Task<DbConnection
     {
         public override DbCommand Command(string sql) => writing.Command(sql, transaction);
 
-        protected override ValueTask GiveBack(bool whole)
+        protected override ValueTask ReleaseConnection(bool whole)
         {
             if (!whole)
             {

@@ -14,7 +14,7 @@ public sealed class ApprovalStore(IDbContextFactory<StorageContext> contexts)
             .OrderBy(approval => approval.At).ToListAsync(cancel);
     }
 
-    public async Task Give(ApprovalRow approval, CancellationToken cancel)
+    public async Task Save(ApprovalRow approval, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         if (!await context.Approvals.AnyAsync(row => row.Kind == approval.Kind && row.Key == approval.Key && row.Revision == approval.Revision && row.By == approval.By, cancel))

@@ -8,7 +8,7 @@ public sealed class FileStore(IDbContextFactory<StorageContext> contexts)
 {
     /// <summary>Keeps a file; one that is there already is there once.</summary>
     /// <returns>Its SHA-256 in lower-case hexadecimal.</returns>
-    public async Task<string> Keep(byte[] body, CancellationToken cancel)
+    public async Task<string> Save(byte[] body, CancellationToken cancel)
     {
         var hash = Convert.ToHexStringLower(SHA256.HashData(body));
         await using var context = await contexts.CreateDbContextAsync(cancel);

@@ -24,7 +24,7 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
         return await context.People.AsNoTracking().FirstOrDefaultAsync(person => person.Id == id, cancel);
     }
 
-    public async Task Put(PersonRow person, CancellationToken cancel)
+    public async Task Save(PersonRow person, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         context.Update(person);
@@ -70,7 +70,7 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
     public async Task<IReadOnlyList<string>> Revoke(string person, string hash, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        var begun = BegunWith(hash);
+        var begun = NameOf(hash);
         var over = context.Credentials.Where(credential => credential.Person == person && (credential.Hash == hash || (credential.Use == Session && credential.Name == begun)));
         var hashes = await over.Select(credential => credential.Hash).ToListAsync(cancel);
         await over.ExecuteDeleteAsync(cancel);
@@ -78,7 +78,7 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
     }
 
     /// <summary>The name a session has that began with a token: it ends with that.</summary>
-    public static string BegunWith(string token) => "token " + token;
+    public static string NameOf(string token) => "token " + token;
 
     /// <summary>Removes what has expired; how many there were.</summary>
     public async Task<int> RemoveExpired(CancellationToken cancel)
@@ -107,7 +107,7 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
         return await context.Passwords.AsNoTracking().FirstOrDefaultAsync(row => row.Person == person, cancel);
     }
 
-    public async Task PutPassword(PasswordRow password, CancellationToken cancel)
+    public async Task SavePassword(PasswordRow password, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         if (await context.Passwords.AnyAsync(row => row.Person == password.Person, cancel))

@@ -8,7 +8,7 @@ public sealed class PreferenceStore(IDbContextFactory<StorageContext> contexts)
     public async Task<string?> Find(string person, string name, CancellationToken cancel) =>
         await contexts.Read("SELECT \"Content\" FROM preference WHERE \"Person\" = @person AND \"Name\" = @name", row => row.GetString(0), cancel, ("person", person), ("name", name)) is [var content] ? content : null;
 
-    public async Task Put(string person, string name, string content, CancellationToken cancel)
+    public async Task Save(string person, string name, string content, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         if (await context.Preferences.FirstOrDefaultAsync(row => row.Person == person && row.Name == name, cancel) is { } present)

@@ -9,7 +9,7 @@ public sealed class PresenceStore(IDbContextFactory<StorageContext> contexts, Ti
     private static readonly TimeSpan Believed = TimeSpan.FromSeconds(30);
 
     /// <summary>Says anew what a process has; 0 stands for all its clients.</summary>
-    public async Task Say(string process, IReadOnlyDictionary<long, int> counts, CancellationToken cancel)
+    public async Task Report(string process, IReadOnlyDictionary<long, int> counts, CancellationToken cancel)
     {
         var at = time.GetUtcNow().ToUnixTimeMilliseconds();
         var old = at - (long)Believed.TotalMilliseconds;

@@ -47,7 +47,7 @@ public sealed class EmbeddingTests(Chromium chromium)
         }
     }
 
-    private async Task<(IPage Page, IAsyncDisposable[] All)> Open(RunningService service, string origin)
+    private async Task<(IPage Page, IAsyncDisposable[] All)> Open(RunningService service, string origin, Action<IConsoleMessage>? hears = null)
     {
         using var http = await service.Http("ada");
         var html = (await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "embedding.html")))
@@ -56,6 +56,7 @@ public sealed class EmbeddingTests(Chromium chromium)
         var context = await chromium.Browser.NewContextAsync();
         context.SetDefaultTimeout(15_000);
         var page = await context.NewPageAsync();
+        page.Console += (_, message) => hears?.Invoke(message);
         await page.GotoAsync($"{origin}/");
         return (page, [context, site]);
     }
@@ -100,8 +101,9 @@ public sealed class EmbeddingTests(Chromium chromium)
     public async Task A_page_the_service_was_not_told_of_gets_nothing()
     {
         await using var service = await HostedService.WithDemo();
-        var (page, all) = await Open(service, FreeOrigin());
-        await page.WaitForTimeoutAsync(1_000);
+        var refused = new TaskCompletionSource();
+        var (page, all) = await Open(service, FreeOrigin(), message => { if (message.Text.Contains("CORS policy", StringComparison.Ordinal)) { refused.TrySetResult(); } });
+        await refused.Task.WaitAsync(TimeSpan.FromSeconds(15));
         await Assertions.Expect(page.Locator(".bt-field")).ToHaveCountAsync(0);
         await Close(all);
     }

@@ -141,7 +141,7 @@ public abstract class DocumentStoreTests : IAsyncLifetime
     [Fact]
     public async Task Secrets_are_known_by_their_hash_until_they_expire_and_go_with_what_began_with_them()
     {
-        await people.Put(new PersonRow { Id = "ada", Name = "Ada Wader", Roles = "harbour-office", Language = "en" }, Cancel);
+        await people.Save(new PersonRow { Id = "ada", Name = "Ada Wader", Roles = "harbour-office", Language = "en" }, Cancel);
         var (secret, credential) = await people.Issue(PeopleStore.Token, "ada", "test", TimeSpan.FromDays(1), Cancel, "read-records");
         credential.Hash.ShouldNotContain(secret);
         (await people.Find(PeopleStore.Token, PeopleStore.HashOf(secret), Cancel))!.Value.Scopes.ShouldBe("read-records");
@@ -150,7 +150,7 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         (await people.Find(PeopleStore.Token, PeopleStore.HashOf(secret), Cancel)).ShouldBeNull();
 
         var (_, lasting) = await people.Issue(PeopleStore.Token, "ada", "lasting", TimeSpan.FromDays(3), Cancel);
-        var (_, begun) = await people.Issue(PeopleStore.Session, "ada", PeopleStore.BegunWith(lasting.Hash), TimeSpan.FromDays(3), Cancel);
+        var (_, begun) = await people.Issue(PeopleStore.Session, "ada", PeopleStore.NameOf(lasting.Hash), TimeSpan.FromDays(3), Cancel);
         (await people.RemoveExpired(Cancel)).ShouldBe(1);
         (await people.Revoke("ada", lasting.Hash, Cancel)).ShouldBe([lasting.Hash, begun.Hash], ignoreOrder: true);
         (await people.Revoke("ada", lasting.Hash, Cancel)).ShouldBeEmpty();
@@ -161,8 +161,8 @@ public abstract class DocumentStoreTests : IAsyncLifetime
     {
         var files = new FileStore(contexts);
         var bytes = Enumerable.Range(0, 70_000).Select(i => (byte)(i * 7)).ToArray();
-        var hash = await files.Keep(bytes, Cancel);
-        (await files.Keep(bytes, Cancel)).ShouldBe(hash);
+        var hash = await files.Save(bytes, Cancel);
+        (await files.Save(bytes, Cancel)).ShouldBe(hash);
         (await files.Find(hash, Cancel)).ShouldBe(bytes);
 
         var comments = new CommentStore(contexts, clock);
@@ -181,8 +181,8 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         (await plans.Become(plan.Id, ScheduledReleaseRow.Cancelled, null, null, Cancel), await plans.Become(plan.Id, ScheduledReleaseRow.Published, null, 2, Cancel)).ShouldBe((true, false));
 
         var presence = new PresenceStore(contexts, clock);
-        await presence.Say("one", new Dictionary<long, int> { [0] = 5, [2] = 3 }, Cancel);
-        await presence.Say("one", new Dictionary<long, int> { [0] = 6, [2] = 4 }, Cancel);
+        await presence.Report("one", new Dictionary<long, int> { [0] = 5, [2] = 3 }, Cancel);
+        await presence.Report("one", new Dictionary<long, int> { [0] = 6, [2] = 4 }, Cancel);
         (await presence.Others("two", Cancel)).Select(row => (row.Release, row.Clients)).ShouldBe([(0, 6), (2, 4)], ignoreOrder: true);
         clock.Now += TimeSpan.FromMinutes(1);
         (await presence.Others("two", Cancel)).ShouldBeEmpty("what was said long ago is not believed");

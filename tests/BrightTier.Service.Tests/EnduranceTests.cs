@@ -24,7 +24,7 @@ public sealed class EnduranceTests(Postgres postgres)
         var (published, tried, made) = (0, 0, 0);
         for (var round = 0; round < Count("KILLS", 2); round++)
         {
-            var before = acknowledged.Count;
+            var (before, shownBefore) = (acknowledged.Count, published);
             var first = Registration(made);
             using var saver = await service.As("ada");
             using var publisher = await service.As("ada");
@@ -41,6 +41,12 @@ public sealed class EnduranceTests(Postgres postgres)
                 await publisher.Publish(new PublishRequest([new("layout", "vessel", edited.Revision)]), Cancel);
                 published = tried;
             });
+            // However slow the machine: what is to outlive the kill has been acknowledged.
+            while (!(saving.IsCompleted || publishing.IsCompleted) && (acknowledged.Count == before || published <= shownBefore))
+            {
+                await Task.Delay(10, Cancel);
+            }
+
             await Task.Delay(random.Next(300, 1_500), Cancel);
             await service.Kill();
             await Task.WhenAll(saving, publishing);
@@ -51,6 +57,8 @@ public sealed class EnduranceTests(Postgres postgres)
             var shown = Regex.Match((await ada.Form("vessel", "edit", Cancel)).GetRawText(), "Canvas (?<number>[0-9]+)");
             (shown.Success ? int.Parse(shown.Groups["number"].Value, CultureInfo.InvariantCulture) : 0).ShouldBeInRange(published, tried, $"round {round}");
             (await ada.Releases(Cancel)).Single(release => release.Current).ShouldSatisfyAllConditions(release => release.Documents.Count(document => document.Change != "removed").ShouldBe(37));
+            acknowledged.Count.ShouldBeGreaterThan(before, $"round {round}");
+            published.ShouldBeGreaterThan(shownBefore, $"round {round}");
             (await Registrations(ada, first)).IsSupersetOf(acknowledged.Skip(before)).ShouldBeTrue($"round {round}");
             (await greta.AuditProof(Cancel)).Intact.ShouldBeTrue($"round {round}");
         }

@@ -197,6 +197,25 @@ public sealed class LayoutTests(DemoService service)
     }
 
     [Fact]
+    public async Task An_edit_answers_the_form_as_it_is_then_where_that_is_asked_for_and_is_not_made_where_it_cannot()
+    {
+        using var ada = await service.As("ada");
+        using var http = await service.Http("ada");
+        var draft = await service.NewLayout(ada);
+        var edits = Wire.Json("""[{"op":"set","node":"identity","property":"title","value":"Who it is"}]""");
+
+        var applied = await ada.Edit(draft.Key, new EditRequest(draft.Revision, edits, Preview: new PreviewRequest("harbour-office", "view", "nl")), Cancel);
+        System.Text.Json.JsonElement.DeepEquals(applied.Preview!.Form, Wire.Json(await http.GetStringAsync($"api/layouts/{draft.Key}/preview?role=harbour-office&mode=view&language=nl", Cancel))).ShouldBeTrue();
+        applied.Preview.Lengths.ShouldBe(await ada.Length(draft.Key, Cancel));
+        (await ada.Edit(draft.Key, new EditRequest(applied.Revision, applied.Inverse), Cancel)).Preview.ShouldBeNull();
+
+        var nobody = await Wire.Refused(() => ada.Edit(draft.Key, new EditRequest(applied.Revision + 1, edits, Preview: new PreviewRequest("harbor-office")), Cancel));
+        (nobody.Status, nobody.Detail!.Contains("harbour-office")).ShouldBe((404, true));
+        (await Wire.Refused(() => ada.Edit(draft.Key, new EditRequest(applied.Revision + 1, edits, Preview: new PreviewRequest(Mode: "see")), Cancel))).Problems!.Single().Pointer.ShouldBe("/preview/mode");
+        (await ada.Layout(draft.Key, Cancel)).Revision.ShouldBe(applied.Revision + 1);
+    }
+
+    [Fact]
     public async Task The_generated_layout_can_always_be_had_again()
     {
         using var ada = await service.As("ada");

@@ -32,20 +32,22 @@ public sealed class ReuseTests(DemoService shared)
     }
 
     [Fact]
-    public async Task A_use_is_detached_by_edits_that_can_be_undone()
+    public async Task A_use_is_detached_by_a_change_that_can_be_undone()
     {
         await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var before = await ada.Layout("vessel", Cancel);
 
-        var offered = await ada.Detach("vessel", "hullCover", Cancel);
-        var applied = await ada.Edit("vessel", new EditRequest(before.Revision, offered.Edits), Cancel);
+        var applied = await ada.Detach("vessel", new DetachRequest("hullCover", "Cover of its own", Preview: new PreviewRequest("harbour-office")), Cancel);
 
         (await ada.Pieces(Cancel)).Single(each => each.Key == "cover").Uses.Select(use => use.Node).ShouldBe(["thirdCover"]);
         applied.Draft.Tree.GetRawText().ShouldContain("\"field\":\"coverPolicy\"");
+        applied.Preview!.Form.GetRawText().ShouldContain("coverPolicy");
+        applied.Preview.Lengths.ShouldBe(await ada.Length("vessel", Cancel));
+        (await ada.Changes("vessel", 0, Cancel))[^1].Label.ShouldBe("Cover of its own");
         var back = await ada.Edit("vessel", new EditRequest(applied.Revision, applied.Inverse), Cancel);
         back.Draft.Tree.GetRawText().ShouldBe(before.Tree.GetRawText());
-        (await Wire.Refused(() => ada.Detach("vessel", "rig", Cancel))).Problems!.Single().Pointer.ShouldBe("use");
+        (await Wire.Refused(() => ada.Detach("vessel", new DetachRequest("rig"), Cancel))).Problems!.Single().Pointer.ShouldBe("/use");
     }
 
     [Fact]
@@ -63,16 +65,15 @@ public sealed class ReuseTests(DemoService shared)
 
         var agreement = await ada.Layout("agreement", Cancel);
         var money = await ada.Copy("berth", ["dayRate", "code"], Cancel);
-        var offered = await ada.Paste("agreement", new PasteRequest(money, At: "dayRate"), Cancel);
-        offered.Unmatched.ShouldBe(["code"]);
-        var pasted = await ada.Edit("agreement", new EditRequest(agreement.Revision, offered.Edits), Cancel);
+        var pasted = await ada.Paste("agreement", new PasteRequest(money, At: "dayRate"), Cancel);
+        pasted.Unmatched.ShouldBe(["code"]);
+        pasted.Revision.ShouldBe(agreement.Revision + 1);
         pasted.Draft.Findings.ShouldContain(finding => finding.Code == "field-twice");
 
         // In its own layout a section comes again, with other ids and its title.
-        var vessel = await ada.Layout("vessel", Cancel);
         var again = await ada.Paste("vessel", new PasteRequest(clip, At: "engine"), Cancel);
-        again.Unmatched.ShouldBeEmpty();
-        (await ada.Edit("vessel", new EditRequest(vessel.Revision, again.Edits), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"identity2\"");
+        again.Unmatched.ShouldBe([]);
+        again.Draft.Tree.GetRawText().ShouldContain("\"identity2\"");
 
         (await Wire.Refused(() => ada.Paste("vessel", new PasteRequest("kind: pattern\nkey: x\npattern: a\n"), Cancel))).Detail!.ShouldContain("not a piece");
         (await Wire.Refused(() => ada.Paste("vessel", new PasteRequest("{ what"), Cancel))).Problems.ShouldNotBeEmpty();

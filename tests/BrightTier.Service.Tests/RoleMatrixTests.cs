@@ -65,7 +65,7 @@ public sealed class RoleMatrixTests(DemoService service)
         ("get /api/layouts/{key}/entity", "ynnnnnyy", null),
         ("get /api/pieces", "ynnnnnyy", null),
         ("post /api/layouts/{key}/pieces", "ynnnnnyn", """{"title":"","nodes":[]}"""),
-        ("get /api/layouts/{key}/detach", "ynnnnnyn", null),
+        ("post /api/layouts/{key}/detach", "ynnnnnyn", """{"use":"nothing"}"""),
         ("get /api/layouts/{key}/clipboard", "ynnnnnyy", null),
         ("post /api/layouts/{key}/paste", "ynnnnnyn", """{"piece":"nothing"}"""),
         ("post /api/layouts/{key}/conditions/check", "ynnnnnyy", """{"text":""}"""),
@@ -192,7 +192,7 @@ public sealed class RoleMatrixTests(DemoService service)
         [
             "post /api/entities/{key}/fields", "put /api/documents/application/{key}", "put /api/documents/choice-list/{key}", "put /api/documents/entity/{key}", "put /api/documents/pattern/{key}", "put /api/documents/template/{key}", "put /api/documents/routing/{key}", "put /api/documents/navigation/{key}",
             "post /api/documents/application/{key}/recover", "post /api/documents/choice-list/{key}/recover", "post /api/documents/pattern/{key}/recover", "post /api/documents/entity/{key}/recover", "post /api/documents/template/{key}/recover", "post /api/documents/routing/{key}/recover", "post /api/documents/navigation/{key}/recover",
-            "post /api/layouts/{key}/recover", "post /api/templates/{key}/layouts", "post /api/layouts", "put /api/layouts/{key}", "post /api/layouts/{key}/edits", "post /api/layouts/{key}/generate", "post /api/layouts/{key}/pieces", "get /api/layouts/{key}/detach", "post /api/layouts/{key}/paste", "put /api/choice-lists/{key}", "post /api/documents", "post /api/bundle",
+            "post /api/layouts/{key}/recover", "post /api/templates/{key}/layouts", "post /api/layouts", "put /api/layouts/{key}", "post /api/layouts/{key}/edits", "post /api/layouts/{key}/generate", "post /api/layouts/{key}/pieces", "post /api/layouts/{key}/detach", "post /api/layouts/{key}/paste", "put /api/choice-lists/{key}", "post /api/documents", "post /api/bundle",
         ]),
         (["publish"], ["post /api/releases", "post /api/releases/{number}/restore", "post /api/releases/{number}/promote", "post /api/releases/{number}/cancel", "post /api/scheduled-releases", "post /api/scheduled-releases/{id}/cancel"]),
         (["review"], ["post /api/approvals"]),

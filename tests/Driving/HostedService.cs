@@ -3,6 +3,7 @@ extern alias service;
 using System.Collections.Concurrent;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
+using Npgsql;
 using service::BrightTier.Service.Startup;
 
 namespace BrightTier.Testing;
@@ -58,6 +59,8 @@ public sealed class HostedService : RunningService
         {
             application = null;
             await running.DisposeAsync();
+            // A process that ends lets go of its connections; the next ones would find a database that takes no more.
+            NpgsqlConnection.ClearAllPools();
         }
     }
 

@@ -11,12 +11,12 @@ internal static class ApprovalCommands
 {
     public static Command Make(CommandLine line) => new("approval", "A second person's word that drafts are fit to be published.")
     {
-        Say(line, "create", "Approves drafts as they are now; nobody approves their own changes.", approved: true),
+        Decision(line, "create", "Approves drafts as they are now; nobody approves their own changes.", approved: true),
         List(line),
-        Say(line, "withdraw", "Withdraws your approval of drafts.", approved: false),
+        Decision(line, "withdraw", "Withdraws your approval of drafts.", approved: false),
     };
 
-    private static Command Say(CommandLine line, string verb, string about, bool approved)
+    private static Command Decision(CommandLine line, string verb, string about, bool approved)
     {
         var documents = Documents.Some();
         var command = new Command(verb, $"{about}\n\nExample:\n  brighttier approval {verb} vessel entity/vessel") { documents };

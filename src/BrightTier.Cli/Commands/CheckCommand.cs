@@ -23,7 +23,7 @@ internal static class CheckCommand
             var workspace = Workspace.Read(result.GetRequiredValue(paths), cancel);
             if (result.GetValue(fix))
             {
-                await Mend(workspace, context.Printer, context.Yes, cancel);
+                await Repair(workspace, context.Printer, context.Yes, cancel);
                 workspace = Workspace.Read(result.GetRequiredValue(paths), cancel);
             }
 
@@ -94,7 +94,7 @@ internal static class CheckCommand
         }
     }
 
-    private static async Task Mend(Workspace workspace, Printer printer, bool evenCommented, CancellationToken cancel)
+    private static async Task Repair(Workspace workspace, Printer printer, bool evenCommented, CancellationToken cancel)
     {
         foreach (var file in workspace.Files)
         {

@@ -31,7 +31,7 @@ internal static class FileCommands
 
             foreach (var file in files)
             {
-                pulled.Keep(file.Kind, file.Key, file.Text);
+                pulled.Write(file.Kind, file.Key, file.Text);
             }
 
             context.Printer.Done(new JsonObject { ["folder"] = pulled.Root, ["files"] = files.Count }, $"{files.Count} files are in {pulled.Root}.");
@@ -96,7 +96,7 @@ internal static class FileCommands
                 var (_, file, text) = changed.First(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key);
                 var now = taken.Change == "merged" ? taken.Text : text;
                 await File.WriteAllTextAsync(file, now, cancel);
-                pulled.KeepBase(DocumentFile.KindNamed(taken.Kind)!.Value, taken.Key, now);
+                pulled.WriteBase(DocumentFile.KindNamed(taken.Kind)!.Value, taken.Key, now);
             }
 
             return ImportReports.Print(context.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken => changed.Where(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key).Select(each => (each.File, each.Text)).First());
@@ -124,14 +124,14 @@ internal static class FileCommands
 
         public bool IsChanged(DocumentKind kind, string key, string next) => File.Exists(PathOf(kind, key)) && File.ReadAllText(PathOf(kind, key)) is var present && present != next && present != Base(kind, key);
 
-        public void Keep(DocumentKind kind, string key, string text)
+        public void Write(DocumentKind kind, string key, string text)
         {
             Write(PathOf(kind, key), text);
             Write(BaseOf(Common, kind, key), text);
-            KeepBase(kind, key, text);
+            WriteBase(kind, key, text);
         }
 
-        public void KeepBase(DocumentKind kind, string key, string text) => Write(BaseOf(profile, kind, key), text);
+        public void WriteBase(DocumentKind kind, string key, string text) => Write(BaseOf(profile, kind, key), text);
 
         private string BaseOf(string name, DocumentKind kind, string key) => Path.Combine(root, Folder, name, Part(kind, key));
 

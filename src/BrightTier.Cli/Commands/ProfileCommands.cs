@@ -31,7 +31,7 @@ internal static class ProfileCommands
             var chosen = result.GetRequiredValue(name);
             credentials.Find(chosen);
             credentials = credentials with { Current = chosen };
-            credentials.Keep();
+            credentials.Save();
             if (context.Printer.Json)
             {
                 Print(context, credentials);

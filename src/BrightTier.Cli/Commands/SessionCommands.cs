@@ -41,7 +41,7 @@ internal static class SessionCommands
             var server = context.Address.ToString().TrimEnd('/');
             var name = NameFor(context, credentials, server);
             credentials = credentials.With(name, new Profile(server, token, result.GetValue(production) || (credentials.Profiles.GetValueOrDefault(name)?.Production ?? false)));
-            credentials.Keep();
+            credentials.Save();
             Print(context, session, name);
             if (credentials.Current != name)
             {
@@ -74,7 +74,7 @@ internal static class SessionCommands
                 // It is good for nothing there any more.
             }
 
-            credentials.Without(context.Profile).Keep();
+            credentials.Without(context.Profile).Save();
             context.Printer.Done(new JsonObject { ["profile"] = context.Profile, ["server"] = kept.Server }, $"Signed out of {kept.Server}.");
             return Exit.Done;
         });

@@ -49,7 +49,7 @@ public sealed record Credentials(string Current, Dictionary<string, Profile> Pro
     }
 
     /// <summary>Writes all of it where only the user can read it.</summary>
-    public void Keep()
+    public void Save()
     {
         Directory.CreateDirectory(Path.GetDirectoryName(File)!);
         if (!System.IO.File.Exists(File))

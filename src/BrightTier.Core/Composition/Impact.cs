@@ -158,7 +158,7 @@ public static class Impact
 
         foreach (var (expression, entity, use) in Expressions(catalogue))
         {
-            if (Says(expression, choice) && FieldsRead(expression, entity, catalogue).Any(read => read.Field.ChoiceList == list))
+            if (Mentions(expression, choice) && FieldsRead(expression, entity, catalogue).Any(read => read.Field.ChoiceList == list))
             {
                 yield return use("asks for it");
             }
@@ -170,7 +170,7 @@ public static class Impact
         }
     }
 
-    private static bool Says(Expression expression, string word) => expression.Walk().Any(part => part is Expression.Literal { Value: string said } && said == word);
+    private static bool Mentions(Expression expression, string word) => expression.Walk().Any(part => part is Expression.Literal { Value: string said } && said == word);
 
     /// <summary>Every expression there is, with its entity and the use it would be, given what it does.</summary>
     private static IEnumerable<(Expression Expression, Entity Entity, Func<string, Use> Use)> Expressions(Catalogue catalogue)
@@ -213,7 +213,7 @@ public static class Impact
 
         foreach (var (expression, _, use) in Expressions(catalogue))
         {
-            if (Says(expression, name) && expression.Walk().Any(part => part is Expression.Select { Field: "roles" }))
+            if (Mentions(expression, name) && expression.Walk().Any(part => part is Expression.Select { Field: "roles" }))
             {
                 yield return use("asks for it");
             }

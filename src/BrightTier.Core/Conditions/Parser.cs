@@ -52,7 +52,7 @@ public sealed class Parser
 
     private Token Peek => tokens[next];
 
-    private Token Take() => tokens[next++];
+    private Token Next() => tokens[next++];
 
     private bool Is(string symbol) => Peek.Kind is TokenKind.Symbol && Peek.Text == symbol;
 
@@ -74,7 +74,7 @@ public sealed class Parser
             throw new Stop(Unexpected(Peek, $"'{symbol}'"));
         }
 
-        return Take().At;
+        return Next().At;
     }
 
     private Expression Whole()
@@ -112,7 +112,7 @@ public sealed class Parser
                 throw new Stop(new ConditionProblem(Peek.At, "too many operators in one chain"));
             }
 
-            var op = Take();
+            var op = Next();
             var right = Level(level + 1);
             left = new Expression.Binary(op.Text, left, right, op.At, left.At.To(right.At));
         }
@@ -132,11 +132,11 @@ public sealed class Parser
             throw new Stop(new ConditionProblem(Peek.At, $"the condition nests deeper than {Limits.ConditionDepth} levels here"));
         }
 
-        var op = Take();
+        var op = Next();
         Expression result;
         if (op.Text == "-" && Peek.Kind is TokenKind.Int or TokenKind.Double)
         {
-            var number = Take();
+            var number = Next();
             var at = op.At.To(number.At);
             result = Suffixes(new Expression.Literal(number.Value is long whole ? unchecked(-whole) : (object)(-(double)number.Value!), at));
         }
@@ -264,12 +264,12 @@ public sealed class Parser
             }
         }
 
-        return new Expression.MapOf(entries.ToImmutable(), open.To(Take().At));
+        return new Expression.MapOf(entries.ToImmutable(), open.To(Next().At));
     }
 
     /// <summary>Behind a dot any word may stand, and anything between backticks.</summary>
     private Token TakeSelector() => Peek.Kind is TokenKind.Quoted || (Peek.Kind is TokenKind.Name && Peek.Text is not ("in" or "true" or "false" or "null"))
-        ? Take()
+        ? Next()
         : throw new Stop(Unexpected(Peek, "a field or function"));
 
     private Token TakeName(string what)
@@ -281,7 +281,7 @@ public sealed class Parser
 
         return Reserved.Contains(Peek.Text)
             ? throw new Stop(new ConditionProblem(Peek.At, $"'{Peek.Text}' is a reserved word"))
-            : Take();
+            : Next();
     }
 
     private (List<Expression> Arguments, Span End) Arguments(string close)
@@ -296,7 +296,7 @@ public sealed class Parser
             }
         }
 
-        return (arguments, Take().At);
+        return (arguments, Next().At);
     }
 
     private static ConditionProblem Unexpected(Token token, string wanted)

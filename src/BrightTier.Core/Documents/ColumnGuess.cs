@@ -18,9 +18,9 @@ public static class ColumnGuess
     {
         var guesses = new string?[headings.Count];
         var plain = headings.Select(Plain).ToArray();
-        Give((heading, free) => heading == Id && free(Id) ? Id : fields.FirstOrDefault(field => free(field.Key) && Plain(field.Key) == heading)?.Key);
-        Give((heading, free) => fields.FirstOrDefault(field => free(field.Key) && field.Label.ByLanguage.Values.Any(label => Plain(label) == heading))?.Key);
-        Give((heading, free) =>
+        Assign((heading, free) => heading == Id && free(Id) ? Id : fields.FirstOrDefault(field => free(field.Key) && Plain(field.Key) == heading)?.Key);
+        Assign((heading, free) => fields.FirstOrDefault(field => free(field.Key) && field.Label.ByLanguage.Values.Any(label => Plain(label) == heading))?.Key);
+        Assign((heading, free) =>
         {
             // Everything is near a heading of two or three letters.
             if (heading.Length < 4)
@@ -33,7 +33,7 @@ public static class ColumnGuess
         });
         return guesses;
 
-        void Give(Func<string, Func<string, bool>, string?> find)
+        void Assign(Func<string, Func<string, bool>, string?> find)
         {
             for (var i = 0; i < headings.Count; i++)
             {

@@ -268,12 +268,12 @@ internal static class DefinitionFiles
             Write = map["write"] is { } write ? reading.Words(write, "'write'") : null,
         };
 
-        Insist(type is not FieldType.Reference || field.Target is not null, "a reference needs 'target', the entity it points at");
-        Insist(type is not (FieldType.Choice or FieldType.Choices) || field.ChoiceList is not null, "a choice needs 'choices', the key of its choice list");
-        Insist(field.Scale is >= 0 and <= 6, "'scale' must be from 0 to 6");
-        Insist(field.MaxLength is null or > 0 and <= 1_000_000, "'maxLength' must be from 1 to 1000000");
-        Insist(field.Min is null || field.Max is null || field.Min <= field.Max, "'min' is larger than 'max'");
-        Insist((reading.Word(map["whenHidden"], "'whenHidden'") ?? "keep") is "keep" or "clear", "'whenHidden' must be keep or clear");
+        Require(type is not FieldType.Reference || field.Target is not null, "a reference needs 'target', the entity it points at");
+        Require(type is not (FieldType.Choice or FieldType.Choices) || field.ChoiceList is not null, "a choice needs 'choices', the key of its choice list");
+        Require(field.Scale is >= 0 and <= 6, "'scale' must be from 0 to 6");
+        Require(field.MaxLength is null or > 0 and <= 1_000_000, "'maxLength' must be from 1 to 1000000");
+        Require(field.Min is null || field.Max is null || field.Min <= field.Max, "'min' is larger than 'max'");
+        Require((reading.Word(map["whenHidden"], "'whenHidden'") ?? "keep") is "keep" or "clear", "'whenHidden' must be keep or clear");
         if (field.Pattern is { } pattern && WholePattern.Problem(pattern) is { } wrong)
         {
             reading.Problem(map.PlaceOf("pattern"), $"'pattern' {wrong}");
@@ -281,7 +281,7 @@ internal static class DefinitionFiles
 
         return field;
 
-        void Insist(bool holds, string message)
+        void Require(bool holds, string message)
         {
             if (!holds)
             {

@@ -63,7 +63,7 @@ public static class LayoutDiff
             var goes = false;
             if (after.TryGetValue(id, out var there))
             {
-                goes = (there.Node.Kind != node.Kind || InsertsAnother(node, there.Node) || ComesIntoChange(standing, there) || TradesNames(standing, there)) && standing.Parent is not null;
+                goes = (there.Node.Kind != node.Kind || InsertsAnother(node, there.Node) || IsWithinChange(standing, there) || TradesNames(standing, there)) && standing.Parent is not null;
                 if (!node.Properties.Equals(there.Node.Properties))
                 {
                     differing.Add(id);
@@ -91,7 +91,7 @@ public static class LayoutDiff
             one.Kind is NodeKind.Change && (one.Children.Length != other.Children.Length || (one.Children is [var was] && other.Children is [var now] && (was.Id != now.Id || was.Kind != now.Kind)));
 
         // A change is brought with what it inserts; nothing comes into it later.
-        bool ComesIntoChange(Layout.NodePosition one, Layout.NodePosition other) =>
+        bool IsWithinChange(Layout.NodePosition one, Layout.NodePosition other) =>
             one.Parent != other.Parent && other.Parent is { } parent && after[parent].Node.Kind is NodeKind.Change;
 
         // A variant for a width that another one is for, before or after: neither can be set while the other has it.

@@ -20,7 +20,7 @@ public sealed partial class LayoutMerge
             var rule = Grammar.Of(NodeOf(parent));
             foreach (var stray in ChildrenOf(parent).Where(id => !rule.Children.Contains(NodeOf(id).Kind)).ToArray())
             {
-                GiveWay(NodeOf(stray), NodeOf(parent), whole: true);
+                Yield(NodeOf(stray), NodeOf(parent), whole: true);
             }
         }
 
@@ -37,7 +37,7 @@ public sealed partial class LayoutMerge
                     : all[0];
                 foreach (var other in all.Where(node => node.Id != stands.Id))
                 {
-                    GiveWay(other, stands, holder.Kind is NodeKind.Change);
+                    Yield(other, stands, holder.Kind is NodeKind.Change);
                 }
             }
         }
@@ -74,7 +74,7 @@ public sealed partial class LayoutMerge
         return here == there ? theirs.Touched(id) && !mine.Touched(id) ? Side.Theirs : Side.Mine : here ? Side.Mine : Side.Theirs;
     }
 
-    private void GiveWay(Node goes, Node stands, bool whole)
+    private void Yield(Node goes, Node stands, bool whole)
     {
         var by = SideThatHas(goes.Id);
         if (whole)

@@ -78,7 +78,7 @@ public static class GeneratedLayout
         var left = entity.Current.ToList();
         var sections = new List<Node>();
         var identifying = entity.DisplayFields.Concat(left.Where(field => field.Required && field.Type is not FieldType.LongText)).Distinct().ToArray();
-        Take(NodeKind.Section, entity.Label, identifying, "identity");
+        AddGroup(NodeKind.Section, entity.Label, identifying, "identity");
         var late = new List<Action>();
         foreach (var group in Groups)
         {
@@ -91,15 +91,15 @@ public static class GeneratedLayout
             left.RemoveAll(members.Contains);
             if (group.Id is "attachments" or "notes")
             {
-                late.Add(() => Take(NodeKind.Section, group.Title, members, group.Id));
+                late.Add(() => AddGroup(NodeKind.Section, group.Title, members, group.Id));
             }
             else
             {
-                Take(NodeKind.Section, group.Title, members, group.Id);
+                AddGroup(NodeKind.Section, group.Title, members, group.Id);
             }
         }
 
-        Take(NodeKind.Section, Details, [.. left], "details");
+        AddGroup(NodeKind.Section, Details, [.. left], "details");
         late.ForEach(add => add());
         var pages = new List<Node> { Node.Of(NodeKind.Page, new NodeId("page"), sections).With("title", new Value.Text(entity.Label)) };
         var related = Related(entity, definitions).ToArray();
@@ -113,7 +113,7 @@ public static class GeneratedLayout
         var top = Node.Of(NodeKind.Top, new NodeId("top")).With("text", new Value.Text(Texts.Of(entity.Display)));
         return Layout.Of(DerivedIds.Fill(Root(entity, "full", top, body), []));
 
-        void Take(NodeKind kind, Texts title, IReadOnlyList<Field> fields, string id)
+        void AddGroup(NodeKind kind, Texts title, IReadOnlyList<Field> fields, string id)
         {
             left.RemoveAll(fields.Contains);
             if (fields.Count > 0)

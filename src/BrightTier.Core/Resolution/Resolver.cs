@@ -147,7 +147,7 @@ public sealed class Resolver
 
         var (visible, ghost) = Visibility(side);
         var sections = side.Children.Select(section => Section(section, around)).OfType<ResolvedSection>().ToImmutableArray();
-        return Gone(ghost) || (sections.IsEmpty && !showHidden) ? null : new ResolvedSide(side.Id.Name, side.Number("share") ?? 3, visible, sections);
+        return IsOmitted(ghost) || (sections.IsEmpty && !showHidden) ? null : new ResolvedSide(side.Id.Name, side.Number("share") ?? 3, visible, sections);
     }
 
     private ImmutableArray<ResolvedPage> Pages(Node panel, Presentation around) => [.. panel.Children.Select(page => Page(page, around)).OfType<ResolvedPage>()];
@@ -167,7 +167,7 @@ public sealed class Resolver
     private ResolvedPage? Page(Node page, Presentation given) => Once(page, given, (node, around) =>
     {
         var (visible, ghost) = Visibility(node);
-        if (Gone(ghost))
+        if (IsOmitted(ghost))
         {
             return null;
         }
@@ -179,7 +179,7 @@ public sealed class Resolver
     private ResolvedSection? Section(Node section, Presentation given) => Once(section, given, (node, outer) =>
     {
         var (visible, ghost) = Visibility(node);
-        if (Gone(ghost))
+        if (IsOmitted(ghost))
         {
             return null;
         }
@@ -211,7 +211,7 @@ public sealed class Resolver
     private ResolvedItem? Item(Node item, Presentation given) => Once(item, given, (node, around) =>
     {
         var (visible, ghost) = Visibility(node);
-        if (Gone(ghost))
+        if (IsOmitted(ghost))
         {
             return null;
         }
@@ -315,7 +315,7 @@ public sealed class Resolver
         ? Constraints.None
         : new Constraints(node.Amount("min"), node.Amount("max"), node.Amount("step"), node.Number("maxLength"), node.Word("pattern"), Text(node, "patternMessage"));
 
-    private bool Gone(string? ghost) => ghost is not null && !showHidden;
+    private bool IsOmitted(string? ghost) => ghost is not null && !showHidden;
 
     private string Text(Node node, string property) => node.Text(property)?.In(viewer.Language) ?? "";
 

@@ -31,7 +31,7 @@ public static class AccessEndpoints
 
     private static async Task<IResult> PeopleToPick(HttpContext http, PeopleStore people, IOptions<ServiceOptions> options, CancellationToken cancel)
     {
-        InsistOnPicking(http, options.Value);
+        RequirePicking(http, options.Value);
         return TypedResults.Json<IReadOnlyList<Person>>([.. (await people.List(cancel)).Select(PersonAnswer.Of)], WireJson.Default.IReadOnlyListPerson);
     }
 
@@ -39,7 +39,7 @@ public static class AccessEndpoints
         HttpContext http, SignIn body, PeopleStore people, Passwords passwords, AuditStore audit, IOptions<ServiceOptions> options, CancellationToken cancel)
     {
         var (person, token) = await Who(http, body, people, passwords, options.Value, cancel);
-        var credential = await Begin(http, person, people, cancel, token);
+        var credential = await StartSession(http, person, people, cancel, token);
         await audit.Note(person.Id, "session.begun", $"person/{person.Id}", new { by = body.Password is not null ? "password" : body.Token is not null ? "token" : "picking" }, cancel);
         var caller = new Caller(person, true, credential.Hash, credential.Expires);
         http.User = KnownCallers.Principal(caller);
@@ -48,10 +48,10 @@ public static class AccessEndpoints
 
     /// <summary>Begins a session: its secret goes into the cookie, and nowhere else.</summary>
     /// <param name="token">The token it begins with, which it does not outlive; null for none.</param>
-    internal static async Task<CredentialRow> Begin(HttpContext http, PersonRow person, PeopleStore people, CancellationToken cancel, (string Hash, TimeSpan Left)? token = null)
+    internal static async Task<CredentialRow> StartSession(HttpContext http, PersonRow person, PeopleStore people, CancellationToken cancel, (string Hash, TimeSpan Left)? token = null)
     {
         var length = token is { Left: var left } && left < SessionLength ? left : SessionLength;
-        var (secret, credential) = await people.Issue(PeopleStore.Session, person.Id, token is { Hash: var hash } ? PeopleStore.BegunWith(hash) : "", length, cancel);
+        var (secret, credential) = await people.Issue(PeopleStore.Session, person.Id, token is { Hash: var hash } ? PeopleStore.NameOf(hash) : "", length, cancel);
         http.Response.Cookies.Append(KnownCallers.Cookie, secret, new CookieOptions
         {
             HttpOnly = true,
@@ -77,7 +77,7 @@ public static class AccessEndpoints
             return found.Scopes is null ? (found.Person, (PeopleStore.HashOf(token), left)) : throw new RefusedException(403, "token-narrow", "This token has limited permissions; sign in with one that has all of yours.");
         }
 
-        InsistOnPicking(http, options);
+        RequirePicking(http, options);
         var everyone = await people.List(cancel);
         return everyone.FirstOrDefault(each => each.Id == body.Person) is { } picked ? (picked, null) : throw Problems.NotFound("person", body.Person ?? "", everyone.Select(each => each.Id));
     }
@@ -120,7 +120,7 @@ public static class AccessEndpoints
 
     private static IResult Json(SessionInfo info) => TypedResults.Json(info, WireJson.Default.SessionInfo);
 
-    private static void InsistOnPicking(HttpContext http, ServiceOptions options)
+    private static void RequirePicking(HttpContext http, ServiceOptions options)
     {
         if (!options.PickPeople)
         {

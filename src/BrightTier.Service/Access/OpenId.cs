@@ -92,7 +92,7 @@ public static partial class OpenId
         var application = services.GetRequiredService<CurrentRelease>().Default.Definitions.Application;
         var person = await Person(claims, given, application, services.GetRequiredService<PeopleStore>(), cancel);
         services.GetRequiredService<KnownCallers>().ForgetPerson(person.Id);
-        await AccessEndpoints.Begin(http, person, services.GetRequiredService<PeopleStore>(), cancel);
+        await AccessEndpoints.StartSession(http, person, services.GetRequiredService<PeopleStore>(), cancel);
         await services.GetRequiredService<AuditStore>().Note(person.Id, "session.begun", $"person/{person.Id}", new { by = "provider", roles = person.Roles }, cancel);
         // A strict cookie is not sent along a way that began elsewhere: the page that follows is asked for from here.
         await Page(http, 200, "Signed in", "", Local(context.ReturnUri));
@@ -115,7 +115,7 @@ public static partial class OpenId
             Language = language is not null && application.Languages.Contains(language) ? language : known?.Language ?? application.Languages[0],
             Provider = provider,
         };
-        await people.Put(person, cancel);
+        await people.Save(person, cancel);
         return person;
     }
 

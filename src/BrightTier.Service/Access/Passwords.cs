@@ -88,7 +88,7 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
         Remember(http, id);
         if (next is not null || verdict == PasswordVerificationResult.SuccessRehashNeeded)
         {
-            await Put(person, next is null ? password : Fit(person, next, row, "/newPassword"), toChange: false, cancel);
+            await Save(person, next is null ? password : Fit(person, next, row, "/newPassword"), toChange: false, cancel);
         }
 
         return person;
@@ -104,14 +104,14 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
             return;
         }
 
-        await Put(person, Fit(person, next, null, "/new"), toChange: false, cancel);
+        await Save(person, Fit(person, next, null, "/new"), toChange: false, cancel);
     }
 
     /// <summary>Sets a password for somebody, who is to change it when she signs in.</summary>
     public Task Set(PersonRow person, string password, CancellationToken cancel)
     {
         misses.ForgetAll(person.Id);
-        return Put(person, Fit(person, password, null, "/password"), toChange: true, cancel);
+        return Save(person, Fit(person, password, null, "/password"), toChange: true, cancel);
     }
 
     /// <summary>Whether this browser once got in by a name, as it keeps sealed.</summary>
@@ -139,8 +139,8 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
         MaxAge = TimeSpan.FromDays(365),
     });
 
-    private Task Put(PersonRow person, string password, bool toChange, CancellationToken cancel) =>
-        people.PutPassword(new PasswordRow { Person = person.Id, Hash = Hasher.HashPassword(person, password), Missed = 0, LockedUntil = 0, ToChange = toChange }, cancel);
+    private Task Save(PersonRow person, string password, bool toChange, CancellationToken cancel) =>
+        people.SavePassword(new PasswordRow { Person = person.Id, Hash = Hasher.HashPassword(person, password), Missed = 0, LockedUntil = 0, ToChange = toChange }, cancel);
 
     private static string Fit(PersonRow person, string password, PasswordRow? before, string pointer)
     {

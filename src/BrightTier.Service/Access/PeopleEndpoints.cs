@@ -35,7 +35,7 @@ public static partial class PeopleEndpoints
     {
         var caller = http.Caller();
         var application = releases.Snapshot.Definitions.Application;
-        Insist(id, body, application);
+        RequireValid(id, body, application);
         var everyone = await people.List(cancel);
         if (!everyone.Where(row => row.Id != id).Select(PersonAnswer.Of).Select(person => person.Roles).Append(body.Roles).Any(roles => Administers(roles, application)))
         {
@@ -54,7 +54,7 @@ public static partial class PeopleEndpoints
             throw new RefusedException(409, "provider-roles", $"The roles of '{id}' come from the identity provider at each sign-in; change them there.", [new ProblemPart("/roles", "come from the identity provider")]);
         }
 
-        await people.Put(row, cancel);
+        await people.Save(row, cancel);
         await audit.Note(caller.Person.Id, known is null ? "person.made" : "person.changed", $"person/{id}", new { name = row.Name, roles = body.Roles, before = known?.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries) }, cancel);
         recognition.ForgetPerson(id);
         broadcaster.Publish("person", JsonSerializer.Serialize(new PersonEvent(id), WireJson.Default.PersonEvent), ending: id);
@@ -75,7 +75,7 @@ public static partial class PeopleEndpoints
         return TypedResults.NoContent();
     }
 
-    private static void Insist(string id, PersonRequest body, Application application)
+    private static void RequireValid(string id, PersonRequest body, Application application)
     {
         var wrong = new List<ProblemPart>();
         if (!Key().IsMatch(id))

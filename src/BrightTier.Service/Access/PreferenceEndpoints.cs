@@ -47,7 +47,7 @@ public static class PreferenceEndpoints
             throw new RefusedException(422, "too-many", $"A person has at most {Most} preferences.");
         }
 
-        await preferences.Put(caller.Person.Id, name, content, cancel);
+        await preferences.Save(caller.Person.Id, name, content, cancel);
         return TypedResults.NoContent();
     }
 }

@@ -26,7 +26,7 @@ public sealed class AuditSigner(AuditStore store, PreferenceStore kept, IDataPro
         if (await kept.Find("", Name, cancel) is null)
         {
             using var made = ECDsa.Create(ECCurve.NamedCurves.nistP256);
-            await kept.Put("", Name, System.Text.Json.JsonSerializer.Serialize(Convert.ToBase64String(sealing.Protect(made.ExportPkcs8PrivateKey()))), cancel);
+            await kept.Save("", Name, System.Text.Json.JsonSerializer.Serialize(Convert.ToBase64String(sealing.Protect(made.ExportPkcs8PrivateKey()))), cancel);
         }
 
         // As it was kept: another process may have made one at the same moment.

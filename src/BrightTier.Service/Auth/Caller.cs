@@ -113,7 +113,7 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
 
     /// <summary>Sees that what changes who may do what comes from somebody who administers.</summary>
     /// <exception cref="RefusedException">403, with every such change.</exception>
-    public void InsistOnRights(Definitions before, Definitions after)
+    public void RequireRights(Definitions before, Definitions after)
     {
         var application = before.Application;
         var administers = Roles is null || (Scopes?.Contains(Permissions.Administer) != false
@@ -127,7 +127,7 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
     }
 
     /// <exception cref="RefusedException">403: her roles do not reach that far.</exception>
-    public void InsistOn(string permission, Application application, Core.Documents.Document document)
+    public void Require(string permission, Application application, Core.Documents.Document document)
     {
         if (Roles is null || (application.Roles.All(role => role.Key != "administrator") && Roles.Contains("administrator")) || application.Allows(Roles, permission, document.BelongsTo))
         {

@@ -27,7 +27,7 @@ public static class PermissionPolicies
     {
         ((IEndpointConventionBuilder)group).Finally(endpoint =>
         {
-            if (!endpoint.Metadata.Any(SaysWhoMayCall))
+            if (!endpoint.Metadata.Any(StatesAccess))
             {
                 endpoint.Metadata.Add(Policy([Permissions.Administer]));
             }
@@ -36,7 +36,7 @@ public static class PermissionPolicies
     }
 
     /// <summary>Whether a piece of metadata says who may call an endpoint.</summary>
-    public static bool SaysWhoMayCall(object metadata) => metadata is IAuthorizeData or AuthorizationPolicy or IAllowAnonymous;
+    public static bool StatesAccess(object metadata) => metadata is IAuthorizeData or AuthorizationPolicy or IAllowAnonymous;
 
     private static AuthorizationPolicy Policy(string[] anyOf) => new([new PermissionRequirement([.. anyOf])], []);
 }

@@ -50,7 +50,7 @@ public sealed class BackupArchive(DocumentTables documents, IRecordStore records
                     throw new InvalidOperationException("A backup is restored into an empty installation; this one has content. Name another Data or Database, or start without Restore.");
                 }
 
-                await preferences.Put("", Restoring, "{}", cancel);
+                await preferences.Save("", Restoring, "{}", cancel);
                 await documents.Load(table => backup.Part($"documents/{table}.jsonl"), cancel);
             }
 

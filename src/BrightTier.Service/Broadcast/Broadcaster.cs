@@ -92,7 +92,7 @@ public sealed class Broadcaster
                 past.Dequeue();
             }
 
-            var idle = streams.Values.Where(listener => listener.Hears(happening) && listener.Take(happening)).ToList();
+            var idle = streams.Values.Where(listener => listener.Hears(happening) && listener.Enqueue(happening)).ToList();
             if (idle.Count > 0)
             {
                 // Whoever did it is answered meanwhile.
@@ -112,7 +112,7 @@ public sealed class Broadcaster
             var missed = complete ? past.Where(happening => happening.Number > since && listener.Hears(happening)).ToList() : [];
             var from = missed is [var first, ..] ? first.Number - 1 : number;
             var hello = new ServerEvent(from, last is null || complete ? "hello" : "resync", $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", false);
-            listener.Begin([hello with { Wire = Written(hello.Type, hello.Data, from, "retry: 1000\n") }, .. missed]);
+            listener.Start([hello with { Wire = Written(hello.Type, hello.Data, from, "retry: 1000\n") }, .. missed]);
             streams[name] = listener;
         }
 

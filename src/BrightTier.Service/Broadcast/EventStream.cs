@@ -28,7 +28,7 @@ internal sealed class EventStream(Subscriber who, PipeWriter target, Cancellatio
     public bool Hears(ServerEvent happening) => (who.ReadsDrafts || !happening.ForConfigurators) && (happening.Roles is null || who.Roles.Any(happening.Roles.Contains));
 
     /// <summary>Puts in line what the stream begins with, however much; it is to be written by the caller.</summary>
-    public void Begin(IReadOnlyList<ServerEvent> first)
+    public void Start(IReadOnlyList<ServerEvent> first)
     {
         foreach (var happening in first)
         {
@@ -39,7 +39,7 @@ internal sealed class EventStream(Subscriber who, PipeWriter target, Cancellatio
     }
 
     /// <summary>Puts something in line; true where the caller is to <see cref="Write"/>, since nobody else does.</summary>
-    public bool Take(ServerEvent happening)
+    public bool Enqueue(ServerEvent happening)
     {
         lock (gate)
         {

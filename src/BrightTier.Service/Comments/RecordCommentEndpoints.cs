@@ -25,7 +25,7 @@ public static class RecordCommentEndpoints
     private static async Task<IResult> List(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore records, CommentThreads said, CancellationToken cancel)
     {
         var caller = http.Caller();
-        await InsistOnRecord(entity, id, releases, records, cancel);
+        await RequireRecord(entity, id, releases, records, cancel);
         return TypedResults.Json(await said.About(CommentSubject.Record(entity, id), caller.Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
     }
 
@@ -33,7 +33,7 @@ public static class RecordCommentEndpoints
         HttpContext http, string entity, long id, CommentRequest body, CurrentRelease releases, IRecordStore records, CommentThreads said, Broadcaster broadcaster, CancellationToken cancel)
     {
         var caller = http.Caller();
-        await InsistOnRecord(entity, id, releases, records, cancel);
+        await RequireRecord(entity, id, releases, records, cancel);
         if (body.Item is not null)
         {
             throw Problems.Invalid("A comment on a record names no item; leave 'item' out.", new ProblemPart("/item", "must be left out"));
@@ -47,7 +47,7 @@ public static class RecordCommentEndpoints
     private static async Task<IResult> Mentions(HttpContext http, CommentThreads said, CancellationToken cancel) =>
         TypedResults.Json(await said.Unseen(http.Caller().Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
 
-    private static async Task InsistOnRecord(string entity, long id, CurrentRelease releases, IRecordStore records, CancellationToken cancel)
+    private static async Task RequireRecord(string entity, long id, CurrentRelease releases, IRecordStore records, CancellationToken cancel)
     {
         var definition = releases.Entity(entity);
         if (await records.Find(definition, id, cancel) is null)

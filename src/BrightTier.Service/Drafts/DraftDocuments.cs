@@ -93,13 +93,13 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     /// <summary>Makes a draft or replaces what it holds, as one change.</summary>
     /// <param name="expected">The revision replaced; 0 for a new draft.</param>
-    public async Task<SaveResult> Put(Document document, long expected, Author by, CancellationToken cancel)
+    public async Task<SaveResult> Save(Document document, long expected, Author by, CancellationToken cancel)
     {
-        by.InsistOn(Permissions.Configure, releases.Default.Definitions.Application, document);
+        by.Require(Permissions.Configure, releases.Default.Definitions.Application, document);
         await turn.WaitAsync(cancel);
         try
         {
-            await InsistOnRights([document], by, cancel);
+            await RequireRights([document], by, cancel);
             var row = await store.Find(document.Kind.Name(), document.Key, cancel);
             if ((row?.Revision ?? 0) != expected)
             {
@@ -111,7 +111,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             if (row is null)
             {
                 var first = NewRow(document, 1, by);
-                await Save([(first, Change(first, "Made", [], []))], cancel);
+                await Store([(first, Change(first, "Made", [], []))], cancel);
                 return new SaveResult(first.Kind, first.Key, 1, true);
             }
 
@@ -133,7 +133,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
             }
 
             var replaced = NewRow(document, row.Revision + 1, by);
-            await Save([(replaced, Change(replaced, "Replaced from a file", [], []))], cancel);
+            await Store([(replaced, Change(replaced, "Replaced from a file", [], []))], cancel);
             return new SaveResult(row.Kind, row.Key, replaced.Revision, true);
         }
         finally
@@ -168,12 +168,12 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     }
 
     /// <summary>What would change who may do what is drafted by an administrator alone, as it is published by one.</summary>
-    private async Task InsistOnRights(IEnumerable<Document> documents, Author by, CancellationToken cancel)
+    private async Task RequireRights(IEnumerable<Document> documents, Author by, CancellationToken cancel)
     {
         if (documents.Where(document => document.Kind is DocumentKind.Application or DocumentKind.Entity).ToArray() is { Length: > 0 } some)
         {
             var before = await Catalogue(cancel);
-            by.InsistOnRights(before.Definitions, some.Aggregate(before, (all, document) => all.With(document)).Definitions);
+            by.RequireRights(before.Definitions, some.Aggregate(before, (all, document) => all.With(document)).Definitions);
         }
     }
 
@@ -185,7 +185,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
     private async Task<DraftEdit> EditOnce(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
     {
         var (row, layout) = await Layout(key, cancel);
-        by.InsistOn(Permissions.Configure, releases.Default.Definitions.Application, new Document.OfLayout(layout));
+        by.Require(Permissions.Configure, releases.Default.Definitions.Application, new Document.OfLayout(layout));
         if (request.Name is { } name && await store.ChangeSent(row.Kind, row.Key, name, row.Revision - Remembered, cancel) is { } before && before.By == by.Id)
         {
             return new DraftEdit(row, layout, Element(before.Edits), Element(before.Inverse));
@@ -230,18 +230,23 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         }
 
         var catalogue = await Catalogue(cancel);
-        if (request.Width is { } width && LayoutComposer.Assemble(made, catalogue).WidthNames(catalogue.Definitions.Application).ToArray() is var names && !names.Contains(width))
-        {
-            throw Problems.Invalid(Suggestion.Sentence($"There is no width '{width}'{Suggestion.For(width, names)}"), new ProblemPart("/width", "names no width"));
-        }
-
-        var under = LayoutComposer.Under(made, catalogue);
-        var seen = made.At(request.Width, under);
-        var applied = made.ApplyOver(Sound(TreeJson.ReadEdits(request.Edits, id => seen.Find(id) ?? layout.Find(id), "/edits")), request.Width, under);
+        var seen = Seen(made, request.Width, catalogue);
+        var applied = made.ApplyOver(Sound(TreeJson.ReadEdits(request.Edits, id => seen.Find(id) ?? layout.Find(id), "/edits")), request.Width, LayoutComposer.Under(made, catalogue));
         return applied.Refusal is { } refusal ? throw Problems.Edit(refusal) : applied.Edits;
 
         static IReadOnlyList<Edit> Sound((IReadOnlyList<Edit> Edits, IReadOnlyList<FileProblem> Problems) read) =>
             read.Problems.Count > 0 ? throw Problems.Document(read.Problems) : read.Edits;
+    }
+
+    /// <summary>A layout as it is seen: with what it extends, and where a width is named, as that has it.</summary>
+    public static Layout Seen(Layout layout, string? width, Catalogue catalogue)
+    {
+        if (width is not null && LayoutComposer.Assemble(layout, catalogue).WidthNames(catalogue.Definitions.Application).ToArray() is var names && !names.Contains(width))
+        {
+            throw Problems.Invalid(Suggestion.Sentence($"There is no width '{width}'{Suggestion.For(width, names)}"), new ProblemPart("/width", "names no width"));
+        }
+
+        return layout.At(width, LayoutComposer.Under(layout, catalogue));
     }
 
     /// <summary>Which of somebody's edits a conflict is about: the first that concerns its node, or the first of all.</summary>
@@ -311,12 +316,12 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         next.Published = row.Published;
         var change = Change(next, label, applied.Edits, applied.Inverse);
         change.IdempotencyKey = sent;
-        await Save([(next, change)], cancel);
+        await Store([(next, change)], cancel);
         parsed[(next.Kind, next.Key)] = (next.Revision, new Document.OfLayout(applied.Layout), []);
         return new DraftEdit(next, applied.Layout, Element(change.Edits), Element(change.Inverse));
     }
 
-    private async Task Save(IReadOnlyList<(DraftRow Row, ChangeRow Change)> all, CancellationToken cancel)
+    private async Task Store(IReadOnlyList<(DraftRow Row, ChangeRow Change)> all, CancellationToken cancel)
     {
         if (!await store.Save([.. all.Select(each => (each.Row, each.Change, Told(each.Row, each.Change)))], cancel))
         {
@@ -345,16 +350,16 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
 
     /// <summary>Makes drafts or replaces what they hold, all or none, each as one change.</summary>
     /// <param name="documents">Each with the revision it replaces; 0 for a new draft.</param>
-    public async Task PutAll(IReadOnlyList<(Document Document, long Expected)> documents, string label, Author by, CancellationToken cancel)
+    public async Task SaveAll(IReadOnlyList<(Document Document, long Expected)> documents, string label, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
         {
-            await InsistOnRights(documents.Select(each => each.Document), by, cancel);
+            await RequireRights(documents.Select(each => each.Document), by, cancel);
             var all = new List<(DraftRow, ChangeRow)>();
             foreach (var (document, expected) in documents)
             {
-                by.InsistOn(Permissions.Configure, releases.Default.Definitions.Application, document);
+                by.Require(Permissions.Configure, releases.Default.Definitions.Application, document);
                 var present = expected == 0 ? null : await store.Find(document.Kind.Name(), document.Key, cancel);
                 var row = NewRow(document, expected + 1, by);
                 row.Published = present?.Published;
@@ -362,7 +367,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
                 all.Add((row, Change(row, label, applied?.Edits ?? [], applied?.Inverse ?? [])));
             }
 
-            await Save(all, cancel);
+            await Store(all, cancel);
         }
         finally
         {
@@ -402,7 +407,7 @@ public sealed class DraftDocuments(DraftStore store, CurrentRelease releases, Br
         var found = await releases.LastReadable(row.Kind, row.Key, long.MaxValue, cancel)
             ?? throw new RefusedException(409, "nothing-to-recover", $"The {row.Kind} '{row.Key}' was never published, so there is no earlier text to recover. Correct its text, or replace it.");
         var (document, revision) = await FollowHistory(found.Document, row, found.Release, cancel);
-        var saved = await Put(document, row.Revision, by, cancel);
+        var saved = await Save(document, row.Revision, by, cancel);
         return new RecoveredDraft(saved.Kind, saved.Key, saved.Revision, revision is null ? $"release {found.Release}" : $"revision {revision}");
     }
 

@@ -76,7 +76,7 @@ public static class ChoiceEndpoints
             throw Problems.Invalid($"The list cannot be saved: {wrong[0].Pointer[1..]} {wrong[0].Message}.", [.. wrong]);
         }
 
-        await drafts.Put(new Document.OfChoiceList(list with { Choices = [.. choices] }), body.Revision, caller.Author, cancel);
+        await drafts.Save(new Document.OfChoiceList(list with { Choices = [.. choices] }), body.Revision, caller.Author, cancel);
         return TypedResults.Json(await Info(key, drafts, cancel), WireJson.Default.ChoiceListInfo);
     }
 }

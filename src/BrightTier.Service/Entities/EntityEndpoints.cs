@@ -82,7 +82,7 @@ public static class EntityEndpoints
     {
         var caller = http.Caller();
         var document = await DocumentBody.Read(http, kind, key, cancel);
-        var saved = await drafts.Put(document, ETags.Expected(http), caller.Author, cancel);
+        var saved = await drafts.Save(document, ETags.Expected(http), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(saved.Revision);
         return TypedResults.Json(saved, WireJson.Default.SaveResult);
     }

@@ -22,7 +22,7 @@ public static class FieldEndpoints
         var catalogue = await drafts.Catalogue(cancel);
         var definitions = catalogue.Definitions;
         var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, definitions.Entities.Keys);
-        var type = Insist(body, entity, definitions);
+        var type = RequireValid(body, entity, definitions);
         var name = Keys.Fresh(Keys.Of(body.Label, "field"), taken => entity.Fields.Any(field => field.Key == taken));
         var list = body.ChoiceList;
         if (type is FieldType.Choice or FieldType.Choices && list is null)
@@ -34,16 +34,16 @@ public static class FieldEndpoints
                 made.Add(new Choice(Keys.Fresh(Keys.Of(label, "choice"), taken => made.Any(each => each.Key == taken)), Texts.Of(label), false));
                 return made;
             });
-            await drafts.Put(new Document.OfChoiceList(new ChoiceList(list, Texts.Of(body.Label.Trim()), [.. choices])), 0, caller.Author, cancel);
+            await drafts.Save(new Document.OfChoiceList(new ChoiceList(list, Texts.Of(body.Label.Trim()), [.. choices])), 0, caller.Author, cancel);
         }
 
         var field = new Field { Key = name, Label = Texts.Of(body.Label.Trim()), Type = type, Required = body.Required, Target = body.Target, ChoiceList = list, Added = true };
         var revision = (await drafts.Row(DocumentKind.Entity, key, cancel)).Revision;
-        await drafts.Put(new Document.OfEntity(entity with { Fields = entity.Fields.Add(field) }), revision, caller.Author, cancel);
+        await drafts.Save(new Document.OfEntity(entity with { Fields = entity.Fields.Add(field) }), revision, caller.Author, cancel);
         return TypedResults.Json(new AddedField(name, list), WireJson.Default.AddedField, statusCode: 201);
     }
 
-    private static FieldType Insist(NewField body, Entity entity, Definitions definitions)
+    private static FieldType RequireValid(NewField body, Entity entity, Definitions definitions)
     {
         var wrong = new List<ProblemPart>();
         if (body.Label.Trim().Length is 0 or > LongestLabel)

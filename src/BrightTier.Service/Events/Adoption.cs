@@ -45,7 +45,7 @@ public sealed class Adoption(Broadcaster broadcaster, PresenceStore presence, Re
             {
                 if (readiness.IsReady && (now != said || DateTimeOffset.UtcNow - at > Reminder))
                 {
-                    await presence.Say(own, counts, stoppingToken);
+                    await presence.Report(own, counts, stoppingToken);
                     (said, at) = (now, DateTimeOffset.UtcNow);
                 }
 

@@ -12,7 +12,7 @@ namespace BrightTier.Service.Http;
 /// </summary>
 internal static class BodyTexts
 {
-    public static void Insist(JsonTypeInfo type)
+    public static void RejectUnstorable(JsonTypeInfo type)
     {
         if (type.Kind is not JsonTypeInfoKind.Object)
         {

@@ -57,7 +57,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
         var taken = !request.DryRun && changing.Length > 0;
         if (taken)
         {
-            await drafts.PutAll([.. changing.Select(each => (each.Document, each.Revision))], label, by, cancel);
+            await drafts.SaveAll([.. changing.Select(each => (each.Document, each.Revision))], label, by, cancel);
         }
 
         return new ImportReport(taken, [.. arriving.Select(each => Info(each, before, taken))], findings);

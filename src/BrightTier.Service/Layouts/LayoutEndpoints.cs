@@ -1,12 +1,10 @@
 using System.Text;
 using System.Text.Json;
 using BrightTier.Contracts;
-using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Generation;
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
 using BrightTier.Core.Validation;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Drafts;
@@ -102,7 +100,7 @@ public static class LayoutEndpoints
         }
 
         layout = Layout.Of(root);
-        await drafts.Put(new Document.OfLayout(layout), 0, caller.Author, cancel);
+        await drafts.Save(new Document.OfLayout(layout), 0, caller.Author, cancel);
         var (row, made) = await drafts.Layout(key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         return TypedResults.Json(Draft(row, made, await drafts.Catalogue(cancel)), WireJson.Default.LayoutDraft, statusCode: 201);
@@ -144,27 +142,37 @@ public static class LayoutEndpoints
     {
         var caller = http.Caller();
         var document = await DocumentBody.Read(http, DocumentKind.Layout, key, cancel);
-        var saved = await drafts.Put(document, ETags.Expected(http), caller.Author, cancel);
+        var saved = await drafts.Save(document, ETags.Expected(http), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(saved.Revision);
         return TypedResults.Json(saved, WireJson.Default.SaveResult);
     }
 
     private static async Task<IResult> Edit(HttpContext http, string key, EditRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
-        var caller = http.Caller();
-        if (body.Label?.Length > 200)
-        {
-            throw Problems.Invalid("A change's label has at most 200 characters.", new ProblemPart("/label", "is too long"));
-        }
-
         if (body.Name?.Length is 0 or > 64)
         {
             throw Problems.Invalid("A change's name has from 1 to 64 characters.", new ProblemPart("/name", "must have from 1 to 64 characters"));
         }
 
-        var (row, layout, edits, inverse) = await drafts.Edit(key, body, Side(body.ConflictResolution), caller.Author, cancel);
+        return await Edited(http, key, body, Side(body.ConflictResolution), drafts, null, cancel);
+    }
+
+    /// <summary>Applies edits to a draft, and answers what became of them.</summary>
+    /// <param name="unmatched">Of what is pasted, the fields for which there is none here.</param>
+    internal static async Task<IResult> Edited(HttpContext http, string key, EditRequest edit, Side? side, DraftDocuments drafts, IReadOnlyList<string>? unmatched, CancellationToken cancel)
+    {
+        if (edit.Label?.Length > 200)
+        {
+            throw Problems.Invalid("A change's label has at most 200 characters.", new ProblemPart("/label", "is too long"));
+        }
+
+        // What cannot be shown is refused before anything is changed.
+        var view = edit.Preview is { } preview ? DraftPreview.ViewOf(preview, await drafts.Definitions(cancel), "/preview/") : null;
+        var (row, layout, edits, inverse) = await drafts.Edit(key, edit, side, http.Caller().Author, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
-        return TypedResults.Json(new EditResult(row.Revision, edits, inverse, Draft(row, layout, await drafts.Catalogue(cancel))), WireJson.Default.EditResult);
+        var catalogue = await drafts.Catalogue(cancel);
+        return TypedResults.Json(
+            new EditResult(row.Revision, edits, inverse, Draft(row, layout, catalogue), view is null ? null : DraftPreview.Of(layout, catalogue, view), unmatched), WireJson.Default.EditResult);
     }
 
     private static Side? Side(string? take) => take switch
@@ -200,7 +208,7 @@ public static class LayoutEndpoints
         var caller = http.Caller();
         var (row, layout) = await drafts.Layout(key, cancel);
         var generated = Generated(layout, await drafts.Definitions(cancel));
-        return TypedResults.Json(await drafts.Put(new Document.OfLayout(generated), row.Revision, caller.Author, cancel), WireJson.Default.SaveResult);
+        return TypedResults.Json(await drafts.Save(new Document.OfLayout(generated), row.Revision, caller.Author, cancel), WireJson.Default.SaveResult);
     }
 
     /// <summary>What is generated in the place of a layout, under its key.</summary>
@@ -222,22 +230,9 @@ public static class LayoutEndpoints
     {
         var (row, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
-        var definitions = catalogue.Definitions;
-        var entity = DraftDocuments.EntityOf(layout, catalogue);
-        var roles = definitions.Application.Roles.Select(each => each.Key).ToArray();
-        if (role is not null && !roles.Contains(role))
-        {
-            throw Problems.NotFound("role", role, roles);
-        }
-
-        if (mode is not null && !Modes.All.Contains(mode))
-        {
-            throw Problems.Invalid($"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.", new ProblemPart("mode", "must be create, edit or view"));
-        }
-
+        var view = DraftPreview.ViewOf(new PreviewRequest(role, mode, language, showHidden ?? false), catalogue.Definitions);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
-        var viewer = new Viewer([.. role is null ? roles : [role]], language ?? definitions.Application.Languages[0]);
-        return TypedResults.Bytes(ResolvedFormJson.Write(Resolver.Resolve(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), entity, definitions, viewer, mode ?? Modes.Edit, showHidden ?? false), definitions), "application/json");
+        return TypedResults.Bytes(DraftPreview.Form(layout, catalogue, view), "application/json");
     }
 
     private static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) => new(

@@ -1,6 +1,4 @@
 using BrightTier.Contracts;
-using BrightTier.Core.Composition;
-using BrightTier.Core.Resolution;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Drafts;
 using BrightTier.Service.Http;
@@ -25,15 +23,6 @@ public static class LengthEndpoints
             layout = catalogue.Layouts.GetValueOrDefault(key) ?? throw Problems.NotFound("published layout", key, catalogue.Layouts.Keys);
         }
 
-        var entity = DraftDocuments.EntityOf(layout, catalogue);
-        return TypedResults.Json<IReadOnlyList<LengthInfo>>(
-            [
-                .. Length.Widths(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), catalogue.Definitions.Application).Select(width =>
-                {
-                    var length = Length.Measure(width.Layout, entity, catalogue.Definitions, width.Rem);
-                    return new LengthInfo(width.Name, width.Rem, length.Rows, Math.Round(length.Screens, 2));
-                }),
-            ],
-            WireJson.Default.IReadOnlyListLengthInfo);
+        return TypedResults.Json(DraftPreview.Lengths(layout, catalogue), WireJson.Default.IReadOnlyListLengthInfo);
     }
 }

@@ -6,10 +6,11 @@ using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Drafts;
 using BrightTier.Service.Http;
+using BrightTier.Storage;
 
 namespace BrightTier.Service.Layouts;
 
-/// <summary>Pieces and the clipboard: parts of a layout taken elsewhere. What changes the layout itself is offered as edits, which the client sends like any other and so can undo.</summary>
+/// <summary>Pieces and the clipboard: parts of a layout taken elsewhere. What changes the layout itself is a change like any other, answered with what would undo it.</summary>
 public static class PieceEndpoints
 {
     private const int LongestTitle = 100;
@@ -19,9 +20,9 @@ public static class PieceEndpoints
         api.MapGet("/pieces", List).WithName("listPieces").NeedsReader().WithTags("layouts").Produces<IReadOnlyList<PieceInfo>>().WithSummary("Every piece with its slots and its uses, the one changed last first.");
         var group = api.MapGroup("/layouts/{key}").WithTags("layouts");
         group.MapPost("/pieces", Make).WithName("createPiece").Needs(Permissions.Configure).Produces<PieceInfo>(201).WithSummary("Creates a piece from nodes of the layout, with a slot for each of their fields; the layout itself stays as it is.");
-        group.MapGet("/detach", Detach).WithName("detachPiece").Needs(Permissions.Configure).Produces<EditProposal>().WithSummary("The edits that replace a piece's use by a copy, which later changes of the piece do not reach.");
+        group.MapPost("/detach", Detach).WithName("detachPiece").Needs(Permissions.Configure).Produces<EditResult>().WithSummary("Replaces a piece's use by a copy, which later changes of the piece do not reach.");
         group.MapGet("/clipboard", Clip).WithName("copyNodes").NeedsReader().Produces<string>(200, "application/yaml").WithSummary("Nodes of the layout as the text of a piece, for the clipboard: ?nodes=hull,mastHeight.");
-        group.MapPost("/paste", Paste).WithName("pasteNodes").Needs(Permissions.Configure).TakesAtMost(BodySizes.Document).Produces<EditProposal>().WithSummary("The edits that insert a piece, or the text of one, as nodes of the layout's own, its fields matched by key or label.");
+        group.MapPost("/paste", Paste).WithName("pasteNodes").Needs(Permissions.Configure).TakesAtMost(BodySizes.Document).Produces<EditResult>().WithSummary("Inserts a piece, or the text of one, as nodes of the layout's own, its fields matched by key or label.");
     }
 
     private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
@@ -65,22 +66,24 @@ public static class PieceEndpoints
         }
 
         var piece = Pieces.Make(name, Texts.Of(body.Title.Trim()), sections, DraftDocuments.EntityOf(layout, catalogue));
-        await drafts.Put(new Document.OfLayout(piece), 0, caller.Author, cancel);
+        await drafts.Save(new Document.OfLayout(piece), 0, caller.Author, cancel);
         return TypedResults.Json(Info(piece, (await drafts.Row(DocumentKind.Layout, name, cancel)).ChangedAt, await drafts.Catalogue(cancel), catalogue.Definitions.Application.Languages[0]), WireJson.Default.PieceInfo, statusCode: 201);
     }
 
-    private static async Task<IResult> Detach(HttpContext http, string key, DraftDocuments drafts, string? use, CancellationToken cancel)
+    private static async Task<IResult> Detach(HttpContext http, string key, DetachRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
-        var (_, layout) = await drafts.Layout(key, cancel);
-        if (use is null || layout.Find(new NodeId(use)) is not { Kind: NodeKind.Piece })
+        var (row, layout) = await drafts.Layout(key, cancel);
+        var catalogue = await drafts.Catalogue(cancel);
+        var seen = DraftDocuments.Seen(layout, body.Width, catalogue);
+        if (!NodeId.IsWellFormed(body.Use) || seen.Find(new NodeId(body.Use)) is not { Kind: NodeKind.Piece })
         {
-            throw Problems.Invalid($"'{use}' is no use of a piece in '{key}'.", new ProblemPart("use", "must be the id of a piece's use"));
+            throw Problems.Invalid($"'{body.Use}' is no use of a piece in '{key}'.", new ProblemPart("/use", "must be the id of a piece's use"));
         }
 
-        var edits = Pieces.Detach(layout, new NodeId(use), await drafts.Catalogue(cancel));
+        var edits = Pieces.Detach(seen, new NodeId(body.Use), catalogue);
         return edits.Count > 0
-            ? Offered(edits, [])
-            : throw Problems.Invalid($"'{use}' cannot be detached while its piece is missing or one of its slots is bound to nothing.", new ProblemPart("use", "cannot be detached"));
+            ? await LayoutEndpoints.Edited(http, key, Request(row, edits, body.Label ?? "Detach a piece", body.Width, body.Preview), null, drafts, null, cancel)
+            : throw Problems.Invalid($"'{body.Use}' cannot be detached while its piece is missing or one of its slots is bound to nothing.", new ProblemPart("/use", "cannot be detached"));
     }
 
     private static async Task<IResult> Clip(HttpContext http, string key, DraftDocuments drafts, string? nodes, CancellationToken cancel)
@@ -93,12 +96,13 @@ public static class PieceEndpoints
 
     private static async Task<IResult> Paste(HttpContext http, string key, PasteRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
-        var (_, layout) = await drafts.Layout(key, cancel);
+        var (row, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
-        var pasting = Clipboard.Paste(Piece(body, catalogue), body.Slots, layout, body.At is { } at && NodeId.IsWellFormed(at) ? new NodeId(at) : null, DraftDocuments.EntityOf(layout, catalogue));
-        return pasting.Edits.Count > 0
-            ? Offered(pasting.Edits, pasting.Strays)
-            : throw Problems.Invalid($"Nothing of it can be placed here: '{layout.Entity}' has no fields like {string.Join(", ", pasting.Strays)}.", new ProblemPart(body.Text is null ? "/slots" : "/text", "has no field that is here too"));
+        var at = body.At is { } named && NodeId.IsWellFormed(named) ? new NodeId(named) : (NodeId?)null;
+        var pasted = Clipboard.Paste(Piece(body, catalogue), body.Slots, DraftDocuments.Seen(layout, body.Width, catalogue), at, DraftDocuments.EntityOf(layout, catalogue));
+        return pasted.Edits.Count > 0
+            ? await LayoutEndpoints.Edited(http, key, Request(row, pasted.Edits, body.Label ?? "Paste", body.Width, body.Preview), null, drafts, pasted.Strays, cancel)
+            : throw Problems.Invalid($"Nothing of it can be placed here: '{layout.Entity}' has no fields like {string.Join(", ", pasted.Strays)}.", new ProblemPart(body.Text is null ? "/slots" : "/text", "has no field that is here too"));
     }
 
     private static Layout Piece(PasteRequest body, Core.Model.Catalogue catalogue)
@@ -126,6 +130,6 @@ public static class PieceEndpoints
         return sections.Count > 0 ? sections : throw Problems.Invalid("Name at least one tab, section, row or item.", new ProblemPart(pointer, "names nothing that can be copied"));
     }
 
-    private static IResult Offered(IReadOnlyList<Core.Edits.Edit> edits, IReadOnlyList<string> strays) =>
-        TypedResults.Json(new EditProposal(DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), strays), WireJson.Default.EditProposal);
+    private static EditRequest Request(DraftRow row, IReadOnlyList<Core.Edits.Edit> edits, string label, string? width, PreviewRequest? preview) =>
+        new(row.Revision, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), label, Width: width, Preview: preview);
 }

@@ -35,7 +35,7 @@ public static class TemplateEndpoints
 
         foreach (var each in made)
         {
-            await drafts.Put(new Document.OfLayout(each.Layout), 0, caller.Author, cancel);
+            await drafts.Save(new Document.OfLayout(each.Layout), 0, caller.Author, cancel);
         }
 
         return TypedResults.Json<IReadOnlyList<TemplateLayoutInfo>>([.. made.Select(each => new TemplateLayoutInfo(each.Layout.Key, [.. each.Strays]))], WireJson.Default.IReadOnlyListTemplateLayoutInfo, statusCode: 201);

@@ -20,12 +20,12 @@ public sealed class DraftApprovals(ApprovalStore store, DraftDocuments drafts, C
         [.. (await store.ChangedBy(person, cancel)).Select(draft => new DocumentName(draft.Kind, draft.Key))]);
 
     /// <summary>Approves a draft, or takes one's word back.</summary>
-    public async Task Say(ApprovalRequest request, Author by, CancellationToken cancel)
+    public async Task Decide(ApprovalRequest request, Author by, CancellationToken cancel)
     {
         var kind = DocumentFile.KindNamed(request.Kind)
             ?? throw Problems.Invalid($"There are no documents of kind '{request.Kind}'; there are: {string.Join(", ", DocumentFile.KindNames)}.", new ProblemPart("/kind", "is no kind"));
         var row = await drafts.Row(kind, request.Key, cancel);
-        by.InsistOn(Permissions.Review, releases.Default.Definitions.Application, drafts.Parsed(row));
+        by.Require(Permissions.Review, releases.Default.Definitions.Application, drafts.Parsed(row));
         if (row.Revision != request.Revision)
         {
             throw new RefusedException(409, "draft-moved-on", $"The {request.Kind} '{request.Key}' is at revision {row.Revision} by now, changed by {row.ChangedBy}; look at it before you approve it.", [new ProblemPart("/revision", $"is {request.Revision}, the draft is at {row.Revision}")]);
@@ -41,7 +41,7 @@ public sealed class DraftApprovals(ApprovalStore store, DraftDocuments drafts, C
         }
         else
         {
-            await store.Give(new ApprovalRow { Kind = row.Kind, Key = row.Key, Revision = row.Revision, By = by.Id, At = time.GetUtcNow().ToUnixTimeMilliseconds() }, cancel);
+            await store.Save(new ApprovalRow { Kind = row.Kind, Key = row.Key, Revision = row.Revision, By = by.Id, At = time.GetUtcNow().ToUnixTimeMilliseconds() }, cancel);
         }
 
         await audit.Note(by.Id, request.Approved ? "draft.approved" : "draft.approval-withdrawn", $"{row.Kind}/{row.Key}", new { revision = row.Revision }, cancel);
@@ -49,7 +49,7 @@ public sealed class DraftApprovals(ApprovalStore store, DraftDocuments drafts, C
     }
 
     /// <summary>Refuses what nobody approved who could.</summary>
-    public async Task InsistOn(IReadOnlyList<DraftRow> rows, CancellationToken cancel)
+    public async Task Require(IReadOnlyList<DraftRow> rows, CancellationToken cancel)
     {
         var approvals = await store.List(cancel);
         var missing = new List<ProblemPart>();

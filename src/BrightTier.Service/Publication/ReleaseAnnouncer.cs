@@ -29,21 +29,21 @@ public sealed class ReleaseAnnouncer(CurrentRelease releases, Broadcaster broadc
 
         if (now.Everyone.Number != before.Everyone.Number)
         {
-            Say(now.Everyone.Number, null);
+            Publish(now.Everyone.Number, null);
         }
 
         if (now.Staged?.Snapshot.Number != before.Staged?.Snapshot.Number)
         {
             if (now.Staged is { } staged)
             {
-                Say(staged.Snapshot.Number, staged.Roles);
+                Publish(staged.Snapshot.Number, staged.Roles);
             }
             else if (now.Everyone.Number == before.Everyone.Number)
             {
-                Say(now.Everyone.Number, before.Staged!.Roles);
+                Publish(now.Everyone.Number, before.Staged!.Roles);
             }
         }
 
-        void Say(long release, IReadOnlyList<string>? roles) => broadcaster.PublishHere("release", System.Text.Json.JsonSerializer.Serialize(new { release }), roles: roles);
+        void Publish(long release, IReadOnlyList<string>? roles) => broadcaster.PublishHere("release", System.Text.Json.JsonSerializer.Serialize(new { release }), roles: roles);
     }
 }

@@ -57,7 +57,7 @@ public sealed class ReleasePublisher(
             var terms = ReleaseTerms.Of(request.Note, by, request.Roles, request.EveryoneAt, request.OverrideReason, request.At, releases.Default.Definitions.Application);
             var texts = await Complete(Texts(rows), cancel);
             var next = await Next(0, texts, cancel);
-            by.InsistOnRights(releases.Default.Definitions, next.Definitions);
+            by.RequireRights(releases.Default.Definitions, next.Definitions);
             Check(next, terms.OverrideReason is not null);
             var before = (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
             await store.StoreContents(rows.Select(row => row.Content), cancel);
@@ -91,10 +91,10 @@ public sealed class ReleasePublisher(
 
     /// <summary>Sees that somebody may publish all that a scheduled release would.</summary>
     /// <exception cref="RefusedException">403.</exception>
-    public async Task InsistOnPublisher(ScheduledReleaseRow release, Author by, CancellationToken cancel)
+    public async Task RequirePublisher(ScheduledReleaseRow release, Author by, CancellationToken cancel)
     {
         var texts = await scheduled.Texts(release, cancel);
-        Insist(release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
+        RequireRights(release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
     }
 
     /// <summary>Makes a scheduled release. What was published otherwise since it was scheduled is not undone by it.</summary>
@@ -114,7 +114,7 @@ public sealed class ReleasePublisher(
             }
 
             var texts = await scheduled.Texts(release, cancel);
-            Insist(release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
+            RequireRights(release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
             return await Release(
                 release.Documents.ToDictionary(document => (document.Kind, document.Key), document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), release.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Revision),
                 new ReleaseTerms(release.Note, by, release.Roles?.Split(' '), release.EveryoneAt, release.OverrideReason, Scheduled: release.Id), cancel);
@@ -140,7 +140,7 @@ public sealed class ReleasePublisher(
             var none = new Dictionary<(string, string), long>();
             if (request.Documents is null)
             {
-                Insist(texts.Values, by);
+                RequireRights(texts.Values, by);
                 return await Release(texts, none, new ReleaseTerms(request.Note, by, Restores: number), cancel);
             }
 
@@ -157,7 +157,7 @@ public sealed class ReleasePublisher(
                 throw Problems.Invalid("Name at least one document, or leave documents out to go back to all of the release.", new ProblemPart("/documents", "is empty"));
             }
 
-            Insist(some.Values, by);
+            RequireRights(some.Values, by);
             var said = request.Note.Length > 0 ? request.Note : $"{string.Join(", ", some.Keys.Select(name => $"{name.Kind} {name.Key}"))} as in release {number}";
             return await Release(some, none, new ReleaseTerms(said, by), cancel);
         }
@@ -178,7 +178,7 @@ public sealed class ReleasePublisher(
             {
                 var before = (await store.Texts(release.Base, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
                 var changed = (await store.Texts(number, cancel)).Where(text => before.GetValueOrDefault((text.Kind, text.Key)) != text.Hash);
-                Insist(changed, by);
+                RequireRights(changed, by);
             }
 
             if (!await store.End(number, everyone, audit.Entry(by.Id, everyone ? "release.promoted" : "release.cancelled", $"release/{number}", null), () => Step("before-end"), cancel))
@@ -218,14 +218,14 @@ public sealed class ReleasePublisher(
                     [new ProblemPart(pointer + "/revision", $"is {reference.Revision}, the draft is at {row.Revision}")]);
             }
 
-            by.InsistOn(Permissions.Publish, releases.Default.Definitions.Application, drafts.Parsed(row));
+            by.Require(Permissions.Publish, releases.Default.Definitions.Application, drafts.Parsed(row));
             rows.Add(row);
         }
 
         // Whether approval is asked for is what everyone has now: no release can exempt itself.
         if (releases.Default.Definitions.Application.Approval)
         {
-            await approving.InsistOn(rows, cancel);
+            await approving.Require(rows, cancel);
         }
 
         return rows;
@@ -236,11 +236,11 @@ public sealed class ReleasePublisher(
         releases.Read(number, texts.Values, cancel);
 
     /// <summary>Texts of releases, made or scheduled, all theirs to publish.</summary>
-    private void Insist(IEnumerable<ReleasedText> texts, Author by)
+    private void RequireRights(IEnumerable<ReleasedText> texts, Author by)
     {
         foreach (var text in texts)
         {
-            by.InsistOn(Permissions.Publish, releases.Default.Definitions.Application, DocumentFile.Read(text.Text, text.Kind, text.Key).Document
+            by.Require(Permissions.Publish, releases.Default.Definitions.Application, DocumentFile.Read(text.Text, text.Kind, text.Key).Document
                 ?? throw new RefusedException(409, "document-damaged", $"The {text.Kind} '{text.Key}' of that release cannot be read and is not restored. Name the documents to restore without it.", [new ProblemPart("/documents", $"{text.Kind}/{text.Key} cannot be read")]));
         }
     }
@@ -278,7 +278,7 @@ public sealed class ReleasePublisher(
         }
 
         var next = await Next(await store.NextNumber(cancel), texts, cancel);
-        InsistOnRights(next, revisions, terms);
+        RequireRights(next, revisions, terms);
         var standing = Check(next, terms.OverrideReason is not null);
         Step("checked");
         await records.Define(next.Definitions, next.Catalogue.SortedFields, cancel);
@@ -320,10 +320,10 @@ public sealed class ReleasePublisher(
     /// What changes who may do what is published by an administrator, and by way of drafts where a second person approves those: going back to an old
     /// release is a change like any other.
     /// </summary>
-    private void InsistOnRights(Snapshot next, Dictionary<(string Kind, string Key), long> revisions, ReleaseTerms terms)
+    private void RequireRights(Snapshot next, Dictionary<(string Kind, string Key), long> revisions, ReleaseTerms terms)
     {
         var now = releases.Default.Definitions;
-        terms.Author.InsistOnRights(now, next.Definitions);
+        terms.Author.RequireRights(now, next.Definitions);
         if (now.Application.Approval && revisions.Count == 0 && RightsChange.Between(now, next.Definitions) is { Count: > 0 } changes)
         {
             throw new RefusedException(

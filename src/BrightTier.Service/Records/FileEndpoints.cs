@@ -44,7 +44,7 @@ public static class FileEndpoints
         }
 
         var bytes = body.ToArray();
-        return TypedResults.Json(new StoredFile($"{await files.Keep(bytes, cancel)}/{clean}", TypeOf(bytes) ?? "application/octet-stream", bytes.Length), WireJson.Default.StoredFile, statusCode: 201);
+        return TypedResults.Json(new StoredFile($"{await files.Save(bytes, cancel)}/{clean}", TypeOf(bytes) ?? "application/octet-stream", bytes.Length), WireJson.Default.StoredFile, statusCode: 201);
     }
 
     private static async Task<IResult> Get(HttpContext http, string hash, string name, FileStore files, CancellationToken cancel)

@@ -77,12 +77,12 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
                 var cell = row.Cells[field.Key];
                 if (meant?.TryGetValue(cell.Trim(), out var record) == true)
                 {
-                    Take(row, field, record.Id, record.Problem);
+                    Assign(row, field, record.Id, record.Problem);
                 }
                 else
                 {
                     var message = reading.Read(field, releases.Snapshot.Definitions, cell, out var value);
-                    Take(row, field, value, message);
+                    Assign(row, field, value, message);
                 }
             }
         }
@@ -106,7 +106,7 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
 
         return (writes, [.. problems.OrderBy(problem => problem.Line)]);
 
-        void Take(Row row, Field field, object? value, string? problem)
+        void Assign(Row row, Field field, object? value, string? problem)
         {
             row.Values[field.Key] = value;
             if (problem is not null)

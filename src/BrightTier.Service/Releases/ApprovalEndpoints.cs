@@ -22,7 +22,7 @@ public static class ApprovalEndpoints
 
     private static async Task<IResult> Approve(HttpContext http, ApprovalRequest body, DraftApprovals approvals, CancellationToken cancel)
     {
-        await approvals.Say(body, http.Caller().Author, cancel);
+        await approvals.Decide(body, http.Caller().Author, cancel);
         return TypedResults.NoContent();
     }
 }

@@ -30,7 +30,7 @@ public sealed class ReleaseSchedule(
             {
                 if (readiness.IsReady)
                 {
-                    await MakeDue(stoppingToken);
+                    await ExecuteDue(stoppingToken);
                 }
 
                 await timer.WaitForNextTickAsync(stoppingToken);
@@ -47,7 +47,7 @@ public sealed class ReleaseSchedule(
         }
     }
 
-    private async Task MakeDue(CancellationToken cancel)
+    private async Task ExecuteDue(CancellationToken cancel)
     {
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
         var staged = await store.FindStaged(cancel);

@@ -11,7 +11,7 @@ public sealed class DataFolder : IHostedService, IDisposable
     private DataFolder(FileStream held) => this.held = held;
 
     /// <summary>Takes the folder of the configuration; else what stands against it.</summary>
-    public static (DataFolder? Folder, string? Problem) Take(IConfiguration configuration)
+    public static (DataFolder? Folder, string? Problem) Open(IConfiguration configuration)
     {
         var folder = configuration["Data"] ?? configuration[$"{ServiceOptions.Section}:Data"] ?? new ServiceOptions().Data;
         try

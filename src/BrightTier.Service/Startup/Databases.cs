@@ -37,7 +37,7 @@ public static class Databases
         {
             if (!describing)
             {
-                var (folder, occupied) = DataFolder.Take(builder.Configuration);
+                var (folder, occupied) = DataFolder.Open(builder.Configuration);
                 if (folder is null)
                 {
                     return occupied;

@@ -15,7 +15,7 @@ public static class Preparation
 {
     /// <summary>Until the service is ready its calls answer 503 with Retry-After.</summary>
     public static Task Middleware(HttpContext http, RequestDelegate next) =>
-        http.GetEndpoint()?.Metadata.Any(PermissionPolicies.SaysWhoMayCall) == true && !http.RequestServices.GetRequiredService<Readiness>().IsReady
+        http.GetEndpoint()?.Metadata.Any(PermissionPolicies.StatesAccess) == true && !http.RequestServices.GetRequiredService<Readiness>().IsReady
             ? Problems.Write(http, 503, "not-ready", "The service is starting; please try again in a moment.")
             : next(http);
 

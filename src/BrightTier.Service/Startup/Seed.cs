@@ -27,7 +27,7 @@ public sealed class Seed(
         }
         else if (releases.Default.Number == 0 && (await people.List(cancel)).Count == 0)
         {
-            await people.Put(new PersonRow { Id = "administrator", Name = "Administrator", Roles = "administrator", Language = "en" }, cancel);
+            await people.Save(new PersonRow { Id = "administrator", Name = "Administrator", Roles = "administrator", Language = "en" }, cancel);
             var (secret, _) = await people.Issue(PeopleStore.Token, "administrator", "first", TimeSpan.FromDays(30), cancel);
             log.LogWarning("This service is new. Its administrator's token, shown this once and good for 30 days: {Token}", secret);
         }
@@ -54,7 +54,7 @@ public sealed class Seed(
                 }
 
                 var present = (await drafts.List(cancel)).FirstOrDefault(row => row.Kind == document.Kind.Name() && row.Key == document.Key);
-                var saved = await drafts.Put(document, present?.Revision ?? 0, new Author(Begins, null), cancel);
+                var saved = await drafts.Save(document, present?.Revision ?? 0, new Author(Begins, null), cancel);
                 references.Add(new DraftReference(saved.Kind, saved.Key, saved.Revision));
             }
 
@@ -79,7 +79,7 @@ public sealed class Seed(
         foreach (var person in list.Elements.OfType<FileNode.Map>())
         {
             var roles = (person["roles"] as FileNode.List)?.Elements.OfType<FileNode.Scalar>().Select(role => role.Content) ?? [];
-            await people.Put(
+            await people.Save(
                 new PersonRow
                 {
                     Id = Word(person, "id") ?? throw new InvalidOperationException($"{file}: {person.At}: a person needs 'id'"),

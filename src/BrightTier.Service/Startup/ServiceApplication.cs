@@ -158,7 +158,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         services.AddDataProtection().SetApplicationName("bright-tier");
         services.ConfigureHttpJsonOptions(options =>
         {
-            options.SerializerOptions.TypeInfoResolverChain.Insert(0, WireJson.Default.WithAddedModifier(BodyTexts.Insist));
+            options.SerializerOptions.TypeInfoResolverChain.Insert(0, WireJson.Default.WithAddedModifier(BodyTexts.RejectUnstorable));
             options.SerializerOptions.NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.Strict;
             options.SerializerOptions.RespectRequiredConstructorParameters = true;
             options.SerializerOptions.RespectNullableAnnotations = true;

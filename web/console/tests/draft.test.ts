@@ -7,6 +7,8 @@ import { settle, using } from './hooks.ts';
 const service = vi.hoisted(() => ({
   revision: 1,
   took: [] as { base: number; label: string; name: string; edits: unknown[] }[],
+  /** What was read, besides what changes were answered with. */
+  read: [] as string[],
   state: 'up' as 'up' | 'down' | 'starting' | 'refusing' | 'held',
   held: [] as (() => void)[],
 }));
@@ -19,7 +21,7 @@ vi.mock('../src/api/client.ts', async (original) => {
   const real = await original<object>();
   const said = (status: number, body: unknown) => ({ response: new Response(null, { status }), ...(status < 400 ? { data: body } : { error: body }) });
   return { ...real, api: {
-    GET: async (path: string) => said(200, path.endsWith('/changes') ? [{ by: 'greta', label: 'Name of Vessel' }] : path === '/api/people' ? [{ id: 'greta', name: 'Greta Root' }] : draft()),
+    GET: async (path: string) => service.read.push(path) && said(200, path.endsWith('/changes') ? [{ by: 'greta', label: 'Name of Vessel' }] : path === '/api/people' ? [{ id: 'greta', name: 'Greta Root' }] : draft()),
     POST: async (_: string, { body }: { body: { base: number; edits: unknown[]; label: string; name: string } }) => {
       if (service.state === 'held') await new Promise<void>((go) => service.held.push(go));
       if (service.state === 'down') throw new TypeError('Failed to fetch');
@@ -28,20 +30,25 @@ vi.mock('../src/api/client.ts', async (original) => {
       const before = tree().properties['title']!;
       service.took.push(body);
       service.revision++;
-      return said(200, { draft: draft(), edits: body.edits, inverse: [{ op: 'set', node: 'layout', property: 'title', value: before }] });
+      return said(200, { revision: service.revision, draft: draft(), preview: { form: { title: `at ${service.revision}` }, lengths: [] }, edits: body.edits, inverse: [{ op: 'set', node: 'layout', property: 'title', value: before }] });
     },
   } };
 });
 
 const { useDraft } = await import('../src/features/designer/useDraft.ts');
+const { ApiError } = await import('../src/api/client.ts');
+const { PreviewSource } = await import('../src/features/designer/previewSource.ts');
 const { enter } = await import('../src/shell/session.ts');
 
+let preview: InstanceType<typeof PreviewSource>;
 const name = (to: string): Edit[] => [{ op: 'set', node: 'layout', property: 'title', value: to }];
 const labels = () => service.took.map((each) => each.label);
-const kept = () => JSON.parse(localStorage.getItem('designing:ada:vessel') ?? '[]') as { label: string; name: string }[];
+const kept = () => Object.keys(localStorage).filter((key) => key.startsWith('designing:ada:vessel:')).map((key) => JSON.parse(localStorage.getItem(key)!) as { label: string; name: string; at: number }).toSorted((one, other) => one.at - other.at);
 const open = async (may: string[] = ['configure']) => {
   enter({ person: { id: 'ada', name: 'Ada Wader', roles: [], language: 'en' }, permissions: may, antiforgery: '' } as never);
-  const hook = await using(() => useDraft('vessel'));
+  preview = new PreviewSource('vessel');
+  preview.request = { role: null, mode: 'edit', language: 'en', showHidden: true };
+  const hook = await using(() => useDraft('vessel', preview));
   await settle();
   return hook;
 };
@@ -55,7 +62,7 @@ const after = async (milliseconds: number) => {
 };
 
 beforeEach(() => {
-  Object.assign(service, { revision: 1, took: [], state: 'up', held: [] });
+  Object.assign(service, { revision: 1, took: [], read: [], state: 'up', held: [] });
   localStorage.clear();
   sessionStorage.clear();
   vi.useFakeTimers();
@@ -124,6 +131,26 @@ describe('a draft being changed', () => {
     await again.leave();
   });
 
+  it('keeps what each of two tabs has not sent, and both together are applied once', async () => {
+    const [here, there] = [await open(), await open()];
+    service.state = 'down';
+    await does(() => here.now().apply(name('Boat'), 'Here'));
+    await does(() => there.now().apply(name('Ship'), 'There'));
+    expect(kept().map((each) => each.label)).toEqual(['Here', 'There']);
+    // One of the two is closed, and the layout opened again while the other still waits.
+    await here.leave();
+    await after(1_600);
+    const again = await open();
+    service.state = 'up';
+    await after(1_600);
+    await after(1_600);
+    expect(new Set(labels())).toEqual(new Set(['Here', 'There']));
+    expect(new Set(service.took.map((each) => each.name)).size, 'each under one name, so that the service applies it once').toBe(2);
+    expect(kept()).toEqual([]);
+    await there.leave();
+    await again.leave();
+  });
+
   it('says what was refused, gives it up and looks at the draft anew', async () => {
     const { now, leave } = await open();
     service.state = 'refusing';
@@ -158,6 +185,40 @@ describe('a draft being changed', () => {
     await does(second.now().undo);
     expect(second.now().draft!.tree.properties['title']).toBe('Vessel');
     await second.leave();
+  });
+
+  it('has the form of a change from its answer, through the same eyes, until what it rests on changes', async () => {
+    const { now } = await open();
+    await does(() => now().apply(name('Boat'), 'Name'));
+    service.read.length = 0;
+    const request = { ...preview.request! };
+    expect([await preview.form(2, request), await preview.lengths(2), service.read]).toEqual([{ title: 'at 2' }, [], []]);
+    await preview.form(2, { ...request, role: 'harbour-office' });
+    await preview.form(1, request);
+    await preview.lengths(1);
+    expect(service.read).toEqual(['/api/layouts/{key}/preview', '/api/layouts/{key}/preview', '/api/layouts/{key}/length']);
+    preview.forget();
+    await preview.form(2, request);
+    expect(service.read).toHaveLength(4);
+  });
+
+  it('takes up what the service worked out itself, after what waited before it, and undoes it', async () => {
+    const { now } = await open();
+    const calls: number[] = [];
+    const paste = (fails = false) => now().perform(async () => {
+      calls.push(service.took.length);
+      if (fails) throw new ApiError({ status: 422, code: 'invalid', title: 'Nothing of it can be placed here.' } as never);
+      service.revision++;
+      return { revision: service.revision, draft: draft(), edits: [], inverse: name('Vessel') } as never;
+    }, 'Paste');
+    await does(() => { void now().apply(name('Boat'), 'Name'); void paste(); });
+    expect([calls, now().draft!.revision, now().undoLabel]).toEqual([[1], 3, 'Paste']);
+    await does(() => now().undo());
+    expect([labels().at(-1), now().undoLabel]).toEqual(['Undone: Paste', 'Name']);
+    let refused = '';
+    await does(() => paste(true).catch((error: Error) => { refused = error.message; }));
+    await does(() => now().apply(name('Ship'), 'Name'));
+    expect([refused, labels().at(-1)]).toEqual(['Nothing of it can be placed here.', 'Name']);
   });
 
   it('is only looked at by whoever may not configure', async () => {

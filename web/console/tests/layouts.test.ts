@@ -10,7 +10,7 @@ vi.mock('../src/shell/events.ts', () => ({ onServerEvent: (listener: (event: unk
 const { Calls: Made, show, working } = await import('./pages.ts');
 const { LayoutsPage } = await import('../src/features/releases/LayoutsPage.tsx');
 const { Menu } = await import('../src/runtime/Menu.ts');
-const { go } = await import('../src/shell/location.ts');
+const { navigate } = await import('../src/shell/location.ts');
 
 const entities = [{ key: 'vessel', label: 'Vessel', plural: 'Vessels' }, { key: 'berth', label: 'Berth', plural: 'Berths' }] as unknown as EntitySummary[];
 const layout = (key: string, more: object = {}) => ({ key, title: `The ${key}`, kind: 'full', entity: 'vessel', revision: 3, published: 3, errors: 0, warnings: 0, comments: 0, changedAt: '2026-11-27T09:00:00Z', changedBy: 'ada', ...more });
@@ -26,7 +26,7 @@ beforeEach(() => {
   vi.stubGlobal('scrollTo', () => undefined);
   vi.stubGlobal('matchMedia', () => ({ matches: false }));
   working(['configure']);
-  go();
+  navigate();
 });
 
 describe('the layouts', () => {
@@ -133,7 +133,7 @@ describe('the menu', () => {
   it('marks where one is, keeps the focus, and follows a release', async () => {
     const { menu } = await open([entry('Vessels', { entity: 'vessel' })], ['configure']);
     document.querySelector<HTMLElement>('[href="/layouts"]')!.focus();
-    go('layouts');
+    navigate('layouts');
     menu.show();
     expect([document.querySelector('[aria-current]')!.getAttribute('href'), document.activeElement!.getAttribute('href')]).toEqual(['/layouts', '/layouts']);
     calls.answers.set('GET /api/navigation', [entry('Berths', { entity: 'berth' })]);

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { address, go, guardLeaving, here, isLeaving, leaveAll, onPlace } from '../src/shell/location.ts';
+import { address, navigate, guardLeaving, here, isLeaving, leaveAll, onPlace } from '../src/shell/location.ts';
 
 const link = (href: string, more: Record<string, string> = {}) => {
   const made = document.createElement('a');
@@ -19,12 +19,12 @@ const click = (on: Element, how: MouseEventInit = {}) => {
 beforeEach(() => {
   vi.stubGlobal('scrollTo', () => undefined);
   guardLeaving(undefined);
-  go();
+  navigate();
 });
 
 describe('where one is', () => {
   it('is the parts of the address, whatever is in them', () => {
-    go('records', 'vessel', 'Håndværk / 7 %');
+    navigate('records', 'vessel', 'Håndværk / 7 %');
     expect(window.location.pathname).toBe('/records/vessel/H%C3%A5ndv%C3%A6rk%20%2F%207%20%25');
     expect(here()).toEqual(['records', 'vessel', 'Håndværk / 7 %']);
     window.history.pushState(null, '', '/records/7%zz');
@@ -34,7 +34,7 @@ describe('where one is', () => {
   });
 
   it.each(['/', '/records/vessel', '/design/vessel', '/layouts', '/application', '/releases', '/people', '/audit', '/account'])('changes by a link to %s without a page being loaded', (href) => {
-    if (href === '/') go('layouts');
+    if (href === '/') navigate('layouts');
     expect(click(link(href))).toBe(true);
     expect(window.location.pathname).toBe(href);
   });
@@ -55,17 +55,17 @@ describe('where one is', () => {
   it('is told to whoever listens, once for each change', () => {
     const places: string[][] = [];
     const stop = onPlace(() => places.push(here()));
-    go('releases');
-    go('releases');
+    navigate('releases');
+    navigate('releases');
     stop();
-    go('layouts');
+    navigate('layouts');
     expect(places).toEqual([['releases']]);
   });
 
   it('is not left while something typed would be lost, by link, by call or by the button for back', () => {
-    go('records', 'vessel', 1);
+    navigate('records', 'vessel', 1);
     guardLeaving(() => false);
-    go('layouts');
+    navigate('layouts');
     click(link('/releases'));
     window.history.replaceState(null, '', '/layouts');
     window.dispatchEvent(new PopStateEvent('popstate'));

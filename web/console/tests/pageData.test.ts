@@ -62,10 +62,12 @@ describe('parts on the clipboard', () => {
     vi.unstubAllGlobals();
   });
 
-  it('come back as edits with what found no field here', async () => {
-    calls.answers.set('POST /api/layouts/vessel/paste', { edits: [{ op: 'remove', node: 'x' }], unmatched: ['mast'] });
-    expect(await paste('vessel', { piece: 'cover', slots: { insurer: 'insuredWith' } }, 'rig')).toEqual({ edits: [{ op: 'remove', node: 'x' }], unmatched: ['mast'] });
-    expect(calls.of('POST /api/layouts/vessel/paste')).toEqual([{ text: null, piece: 'cover', slots: { insurer: 'insuredWith' }, at: 'rig' }]);
+  it('are pasted in one call, named, at a width, and answered with the form', async () => {
+    const result = { revision: 4, edits: [], unmatched: ['mast'] };
+    calls.answers.set('POST /api/layouts/vessel/paste', result);
+    const terms = { label: 'Paste, in narrow', width: 'narrow', preview: { role: null, mode: 'edit', language: 'en', showHidden: true } };
+    expect(await paste('vessel', { piece: 'cover', slots: { insurer: 'insuredWith' } }, 'rig', terms)).toEqual(result);
+    expect(calls.of('POST /api/layouts/vessel/paste')).toEqual([{ text: null, piece: 'cover', slots: { insurer: 'insuredWith' }, at: 'rig', ...terms }]);
   });
 });
 

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { placeAt, without, type Edit, type TreeNode } from '#layout';
-import type { Piece } from '../src/api/client.ts';
+import type { EditResult, Piece } from '../src/api/client.ts';
+import type { ChangeTerms } from '../src/features/designer/clipboard.ts';
 
 const clipboard = vi.hoisted(() => ({ copied: [] as string[][], pasted: [] as unknown[], strays: [] as string[], fails: '' }));
 vi.mock('../src/features/designer/clipboard.ts', () => ({
@@ -10,7 +11,10 @@ vi.mock('../src/features/designer/clipboard.ts', () => ({
     clipboard.pasted.push({ from, at });
     return { edits: [{ op: 'insert', node: { id: 'pasted', kind: 'row', children: [] }, parent: 'identity', at: 'last' }], unmatched: clipboard.strays };
   },
-  detach: async (_: string, use: string) => [{ op: 'remove', node: use }],
+  detach: async (_: string, use: string) => {
+    if (clipboard.fails) throw new Error(clipboard.fails);
+    return { edits: [{ op: 'remove', node: use }] };
+  },
 }));
 vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), api: { POST: async () => ({ response: new Response(null, { status: 201 }), data: { key: 'cover', slots: [{ slot: 'insurer' }] } }) } }));
 const { reusing } = await import('../src/features/designer/reuse.ts');
@@ -29,6 +33,11 @@ let removed = 0;
 const around = {
   layout: 'vessel', tree, nameOf: (id: string) => id, say: (text: string) => { said.push(text); }, select: (ids: string[]) => { selected.push(ids); }, remove: () => { removed++; },
   // As the service does them: every new node with all it has.
+  perform: async (call: (terms: ChangeTerms) => Promise<EditResult>, label: string) => {
+    const result = await call({ label, width: null, preview: null });
+    done.push({ edits: result.edits as unknown as Edit[], label });
+    return result;
+  },
   apply: async (edits: Edit[], label: string) => { done.push({ edits, label }); return edits.map((edit) => (edit.op === 'insert' ? { ...edit, node: { id: 'new', properties: {}, children: [], ...edit.node } } : edit)); },
 };
 const reuse = (selection: string[], more: Partial<Parameters<typeof reusing>[0]> = {}) => reusing({ ...around, selection, bind: async () => ({ linked: true, slots: ['insurer=insuredWith'] }) as never, name: async () => 'Cover', ...more });

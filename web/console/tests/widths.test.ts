@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { TreeNode } from '#layout';
-import { keeping } from '../src/features/designer/offlineQueue.ts';
+import { queueStore } from '../src/features/designer/offlineQueue.ts';
 import { within, widthsOf } from '../src/features/designer/WidthScale.tsx';
 import { keyOf } from '../src/shell/keys.ts';
 
@@ -34,18 +34,18 @@ describe('changes that wait', () => {
   });
 
   it('are kept by person and layout until they are taken', () => {
-    const [ada, greta] = [keeping('ada', 'vessel'), keeping('greta', 'vessel')];
-    const waiting = [{ edits: [{ op: 'remove' as const, node: 'zone' }], label: 'Take Zone off' }];
+    const [ada, greta] = [queueStore('ada', 'vessel'), queueStore('greta', 'vessel')];
+    const waiting = ['first', 'second'].map((name) => ({ name, edits: [{ op: 'remove' as const, node: 'zone' }], label: 'Take Zone off' }));
     ada.keepWaiting(waiting);
-    expect([ada.waiting(), greta.waiting(), keeping('ada', 'berth').waiting()]).toEqual([waiting, [], []]);
+    expect([ada.waiting(), greta.waiting(), queueStore('ada', 'berth').waiting()]).toEqual([waiting, [], []]);
     ada.keepWaiting([]);
     expect([ada.waiting(), localStorage.length]).toEqual([[], 0]);
   });
 
   it('are nothing where what is kept cannot be read, and steps have an end', () => {
-    localStorage.setItem('designing:ada:vessel', '{ half');
-    expect(keeping('ada', 'vessel').waiting()).toEqual([]);
-    const steps = keeping('ada', 'vessel');
+    for (const [i, text] of ['{ half', 'null', '7', '"change"', '[]', '{"name":"x"}', '{"name":"x","at":1,"edits":"none"}'].entries()) localStorage.setItem(`designing:ada:vessel:${i}`, text);
+    expect(queueStore('ada', 'vessel').waiting()).toEqual([]);
+    const steps = queueStore('ada', 'vessel');
     steps.keepSteps({ past: Array.from({ length: 300 }, (_, i) => ({ label: `Step ${i}`, edits: [] })), future: [] });
     expect([steps.steps().past.length, steps.steps().past[0]!.label]).toEqual([200, 'Step 100']);
   });

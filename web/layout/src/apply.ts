@@ -55,15 +55,15 @@ function insert(tree: TreeNode, edit: Extract<Edit, { op: 'insert' }>): Outcome 
   if (refused) return refused;
   const nodes = [...walk(edit.node)];
   const given = nodes.flatMap((node) => (node.id ? [node.id] : []));
-  const taken = new Set([...walk(tree)].map((node) => node.id));
-  if (given.some((id) => taken.has(id)) || new Set(given).size < given.length) return 'id-taken';
+  const used = new Set([...walk(tree)].map((node) => node.id));
+  if (given.some((id) => used.has(id)) || new Set(given).size < given.length) return 'id-taken';
   if (!given.every(isId)) return 'id-malformed';
   if (nodes.some(misshapen)) return 'node-malformed';
-  if (taken.size + nodes.length > limits.nodes) return 'layout-too-large';
+  if (used.size + nodes.length > limits.nodes) return 'layout-too-large';
   if (path.length + depthOf(edit.node) > limits.depth) return 'too-deep';
   const place = placeOf(parent, edit.at);
   if (place < 0) return 'anchor-missing';
-  const node = withIds(edit.node, taken);
+  const node = withIds(edit.node, used);
   return { tree: hung(tree, parent, node, place), done: { ...edit, node }, inverse: { op: 'remove', node: node.id } };
 }
 

@@ -3,9 +3,9 @@ import { isItem, walk, type NewNode, type TreeNode } from './tree.ts';
 
 /** An id like a stem that no node of the tree has. */
 export function freshId(tree: TreeNode, stem: string, also: string[] = []): string {
-  const taken = new Set([...walk(tree)].map((node) => node.id).concat(also));
+  const used = new Set([...walk(tree)].map((node) => node.id).concat(also));
   let id = stem;
-  for (let number = 2; taken.has(id); number++) id = `${stem}${number}`;
+  for (let number = 2; used.has(id); number++) id = `${stem}${number}`;
   return id;
 }
 

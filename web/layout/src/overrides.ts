@@ -91,7 +91,7 @@ export interface EditTarget {
 }
 
 /** What changes are laid over, by which node they are held (nothing where a width has no form of its own), and what is seen with them. */
-function look(tree: TreeNode, { width, under }: EditTarget): { holder: TreeNode | undefined; base: TreeNode; seen: TreeNode } {
+function readTarget(tree: TreeNode, { width, under }: EditTarget): { holder: TreeNode | undefined; base: TreeNode; seen: TreeNode } {
   const holder = width !== undefined ? variantOf(tree, width) : under ? tree : undefined;
   const own = under ? beneath(under, tree) : bare(tree);
   const base = under && width !== undefined ? laid(own, changesOf(tree)).tree : own;
@@ -99,7 +99,7 @@ function look(tree: TreeNode, { width, under }: EditTarget): { holder: TreeNode 
 }
 
 /** The layout as it is seen at a width, or over what it extends. */
-export const seenOver = (tree: TreeNode, over: EditTarget): TreeNode => look(tree, over).seen;
+export const seenOver = (tree: TreeNode, over: EditTarget): TreeNode => readTarget(tree, over).seen;
 
 /**
  * Plain edits of a layout as it is seen at a width, or over what it extends, as edits of what it has differently: the base, and the layout under it, stay
@@ -134,7 +134,7 @@ function ownEdits(tree: TreeNode, edit: Edit, width: string | undefined, under: 
   const isOwn = tree.children.some((child) => isLaid(child.kind) && (child.id === named || (child.kind === 'variant' && inside(child))));
   if (isOwn || (edit.op === 'insert' && isLaid(edit.node.kind)) || (width === undefined && edit.op === 'set' && edit.node === tree.id)) return [edit];
 
-  const { holder, base, seen } = look(tree, { width, under });
+  const { holder, base, seen } = readTarget(tree, { width, under });
   const plain: Edit = edit.op === 'insert' ? { ...edit, node: withIds(edit.node, [...idsOf(seen), ...idsOf(tree)]) } : edit;
   const tried = apply(seen, [plain.op === 'set' ? { ...plain, node: holderOf(seen, plain.node, plain.property) } : plain]);
   if (!tried.tree) return tried.refused;
@@ -146,32 +146,32 @@ function ownEdits(tree: TreeNode, edit: Edit, width: string | undefined, under: 
 /** One edit as edits of the changes that are laid over a base. */
 function changeEdits(changes: TreeNode[], holder: string, over: { base: TreeNode; seen: TreeNode }, edit: Edit): Edit[] {
   const add = (change: Edit): Edit => ({ op: 'insert', node: changeOf(change), parent: holder, at: 'last' });
-  const made = (id: string) => changes.find((change) => change.children.some((child) => [...walk(child)].some((node) => node.id === id)));
+  const insertionOf = (id: string) => changes.find((change) => change.children.some((child) => [...walk(child)].some((node) => node.id === id)));
   switch (edit.op) {
     case 'insert':
-      return [made(edit.parent) ? edit : add(edit)];
+      return [insertionOf(edit.parent) ? edit : add(edit)];
     case 'remove': {
-      const change = made(edit.node);
+      const change = insertionOf(edit.node);
       if (!change) return [add(edit)];
-      return change.children[0]!.id === edit.node ? takenBack(changes, change) : [edit];
+      return change.children[0]!.id === edit.node ? removalOf(changes, change) : [edit];
     }
     case 'move': {
-      const change = made(edit.node);
-      if (change && made(edit.parent) === change && change.children[0]!.id !== edit.node) return [edit];
+      const change = insertionOf(edit.node);
+      if (change && insertionOf(edit.parent) === change && change.children[0]!.id !== edit.node) return [edit];
       const last = changes.at(-1);
       // What was only just put somewhere is put elsewhere instead.
       if (change && change === last && change.children[0]!.id === edit.node) return [{ op: 'remove', node: last.id }, add({ op: 'insert', node: change.children[0]!, parent: edit.parent, at: edit.at })];
       return last && words(last)['op'] === 'move' && words(last)['target'] === edit.node ? [{ op: 'remove', node: last.id }, add(edit)] : [add(edit)];
     }
     default:
-      return setEdits(changes, over, edit, made(edit.node), add);
+      return setEdits(changes, over, edit, insertionOf(edit.node), add);
   }
 }
 
 /** Takes back a change that inserts, with those that are about what it inserted. */
-function takenBack(changes: TreeNode[], change: TreeNode): Edit[] {
-  const gone = new Set([...walk(change.children[0]!)].map((node) => node.id));
-  const about = changes.filter((each) => each !== change && [words(each)['target'], words(each)['parent']].some((id) => id !== undefined && gone.has(id)));
+function removalOf(changes: TreeNode[], change: TreeNode): Edit[] {
+  const removed = new Set([...walk(change.children[0]!)].map((node) => node.id));
+  const about = changes.filter((each) => each !== change && [words(each)['target'], words(each)['parent']].some((id) => id !== undefined && removed.has(id)));
   return [...about, change].map((each) => ({ op: 'remove', node: each.id }));
 }
 

@@ -35,37 +35,37 @@ export function placeAt(tree: TreeNode, subject: Subject, { target, edge }: Spot
 /** Columns stand side by side in the list itself. */
 function placeColumn(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNode, edge: Edge): Edit[] | undefined {
   if (kind !== 'column') return undefined;
-  if (at.kind === 'layout') return edge === 'inside' ? bring(tree, subject, kind, at.id, 'last') : undefined;
+  if (at.kind === 'layout') return edge === 'inside' ? editsOf(tree, subject, kind, at.id, 'last') : undefined;
   if (at.kind !== 'column' || (edge !== 'left' && edge !== 'right')) return undefined;
   const columns = tree.children.filter((child) => child.kind === 'column');
   const beside = columns[columns.indexOf(at) + (edge === 'left' ? -1 : 1)];
-  return 'node' in subject && beside?.id === subject.node ? undefined : bring(tree, subject, kind, tree.id, edge === 'left' ? { before: at.id } : { after: at.id });
+  return 'node' in subject && beside?.id === subject.node ? undefined : editsOf(tree, subject, kind, tree.id, edge === 'left' ? { before: at.id } : { after: at.id });
 }
 
 /** What stands around a form's body, once each. */
 export const isAround = (kind: Kind) => kind === 'top' || kind === 'bottom' || kind === 'start' || kind === 'end';
 
 /** What a band can hold. */
-export const goesInBand = (kind: Kind) => kind === 'action' || kind === 'link' || kind === 'image';
+export const belongsInBand = (kind: Kind) => kind === 'action' || kind === 'link' || kind === 'image';
 
 const isBand = (kind: Kind | undefined) => kind === 'top' || kind === 'bottom';
 
 function placeContainer(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNode, edge: Edge): Edit[] | undefined {
-  if (isAround(kind)) return at.kind === 'layout' && edge === 'inside' && !at.children.some((child) => child.kind === kind) ? bring(tree, subject, kind, at.id, 'last') : undefined;
+  if (isAround(kind)) return at.kind === 'layout' && edge === 'inside' && !at.children.some((child) => child.kind === kind) ? editsOf(tree, subject, kind, at.id, 'last') : undefined;
   const holder: Partial<Record<Kind, Kind>> = { page: 'body', section: 'page', row: 'section', cell: 'row' };
   if (at.kind === kind && edge !== 'inside') {
     const sideways = kind === 'page' || kind === 'cell';
     if (sideways !== (edge === 'left' || edge === 'right')) return undefined;
-    return bring(tree, subject, kind, parentOf(tree, at.id)!.id, edge === 'above' || edge === 'left' ? { before: at.id } : { after: at.id });
+    return editsOf(tree, subject, kind, parentOf(tree, at.id)!.id, edge === 'above' || edge === 'left' ? { before: at.id } : { after: at.id });
   }
-  return at.kind === holder[kind] && edge === 'inside' ? bring(tree, subject, kind, at.id, 'last') : undefined;
+  return at.kind === holder[kind] && edge === 'inside' ? editsOf(tree, subject, kind, at.id, 'last') : undefined;
 }
 
-function bring(tree: TreeNode, subject: Subject, kind: Kind, parent: string, at: Anchor): Edit[] {
-  return 'node' in subject ? [{ op: 'move', node: subject.node, parent, at }] : [{ op: 'insert', node: made(tree, subject, kind), parent, at }];
+function editsOf(tree: TreeNode, subject: Subject, kind: Kind, parent: string, at: Anchor): Edit[] {
+  return 'node' in subject ? [{ op: 'move', node: subject.node, parent, at }] : [{ op: 'insert', node: newNode(tree, subject, kind), parent, at }];
 }
 
-function made(tree: TreeNode, subject: Subject, kind: Kind): NewNode {
+function newNode(tree: TreeNode, subject: Subject, kind: Kind): NewNode {
   // Called as the service would call it, so that what comes next can name it.
   if ('field' in subject) return { id: freshId(tree, subject.field), kind, properties: { [kind]: subject.field } };
   if ('piece' in subject) return { kind: 'piece', properties: { piece: subject.piece } };
@@ -124,11 +124,11 @@ function placeItem(tree: TreeNode, subject: Subject, at: TreeNode, edge: Edge): 
       return edge === 'left' || edge === 'right' ? asColumn(tree, subject, at, edge) : undefined;
     case 'top':
     case 'bottom':
-      return edge === 'inside' && goesInBand(kindOf(tree, subject)!) ? into(tree, subject, at.id, 'last') : undefined;
+      return edge === 'inside' && belongsInBand(kindOf(tree, subject)!) ? into(tree, subject, at.id, 'last') : undefined;
     default: {
       if (!isItem(at.kind) || edge === 'inside') return undefined;
       const cell = parentOf(tree, at.id)!;
-      if (isBand(cell.kind)) return goesInBand(kindOf(tree, subject)!) && (edge === 'left' || edge === 'right') ? into(tree, subject, cell.id, edge === 'left' ? { before: at.id } : { after: at.id }) : undefined;
+      if (isBand(cell.kind)) return belongsInBand(kindOf(tree, subject)!) && (edge === 'left' || edge === 'right') ? into(tree, subject, cell.id, edge === 'left' ? { before: at.id } : { after: at.id }) : undefined;
       const row = parentOf(tree, cell.id)!;
       if (edge === 'left' || edge === 'right') return asColumn(tree, subject, cell, edge);
       // Alone in its row, above and below mean another row; beside others, the same column.
@@ -144,7 +144,7 @@ function isAlone(subject: Subject, row: TreeNode): boolean {
 }
 
 function into(tree: TreeNode, subject: Subject, cell: string, at: Anchor): Edit[] {
-  if (!('node' in subject)) return [{ op: 'insert', node: made(tree, subject, kindOf(tree, subject)!), parent: cell, at }];
+  if (!('node' in subject)) return [{ op: 'insert', node: newNode(tree, subject, kindOf(tree, subject)!), parent: cell, at }];
   return [{ op: 'move', node: subject.node, parent: cell, at }, ...leaving(tree, subject.node, cell)];
 }
 

@@ -2,7 +2,7 @@
  * What the page at this address asks for first is asked for before anything is drawn, so that it is on its way while the rest of the page is
  * made ready. Only for somebody who was signed in here before; each answer is taken once.
  */
-const asked = new Map<string, Promise<Response>>();
+const requests = new Map<string, Promise<Response>>();
 
 /** What came with the page. */
 const came = new Map<string, { text: string; release: string }>();
@@ -25,11 +25,11 @@ export function carried(address: string): { body: unknown; release: string } | u
   return found && { body: JSON.parse(found.text), release: found.release };
 }
 
-const ask = (address: string) => {
+const request = (address: string) => {
   if (came.has(address)) return;
   const answer = fetch(address, { headers: { Accept: 'application/json' } });
   answer.catch(() => undefined);
-  asked.set(address, answer);
+  requests.set(address, answer);
 };
 
 // The page of somebody who works here carries what it would ask for first.
@@ -38,22 +38,22 @@ for (const script of document.querySelectorAll<HTMLScriptElement>('script[data-a
   came.set(answers!, { text: script.text, release: release ?? '' });
   script.remove();
 }
-ask('/api/session');
+request('/api/session');
 if (expectsSomebody()) {
   const [, where, entity, record] = window.location.pathname.split('/');
   if (where === 'records' && entity && record) {
     const id = record === 'new' ? undefined : record;
-    ask(`/api/forms/${entity}?kind=full&mode=${id ? `view&record=${id}` : 'create'}`);
-    if (id) ask(`/api/records/${entity}/${id}`);
-  } else ask('/api/entities');
-  ask('/api/navigation');
+    request(`/api/forms/${entity}?kind=full&mode=${id ? `view&record=${id}` : 'create'}`);
+    if (id) request(`/api/records/${entity}/${id}`);
+  } else request('/api/entities');
+  request('/api/navigation');
 }
 
 /** The answer to a request: one that was asked for early, or a new one. */
 export async function takeEarly(request: Request): Promise<Response> {
   const { pathname, search } = new URL(request.url);
-  const early = request.method === 'GET' ? asked.get(pathname + search) : undefined;
-  asked.delete(pathname + search);
+  const early = request.method === 'GET' ? requests.get(pathname + search) : undefined;
+  requests.delete(pathname + search);
   const answer = await early?.catch(() => undefined);
   return answer?.ok ? answer : fetch(request);
 }

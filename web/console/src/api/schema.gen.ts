@@ -790,10 +790,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The edits that replace a piece's use by a copy, which later changes of the piece do not reach. */
-        get: operations["detachPiece"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** Replaces a piece's use by a copy, which later changes of the piece do not reach. */
+        post: operations["detachPiece"];
         delete?: never;
         options?: never;
         head?: never;
@@ -931,7 +931,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The edits that insert a piece, or the text of one, as nodes of the layout's own, its fields matched by key or label. */
+        /** Inserts a piece, or the text of one, as nodes of the layout's own, its fields matched by key or label. */
         post: operations["pasteNodes"];
         delete?: never;
         options?: never;
@@ -1889,6 +1889,14 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        /** @description The use of a piece that is to be a copy of its own; the rest as of PasteRequest. */
+        DetachRequest: {
+            label?: null | string;
+            preview?: null | components["schemas"]["PreviewRequest"];
+            /** @description The id of the use. */
+            use: string;
+            width?: null | string;
+        };
         DocumentDifference: {
             /** @description added, changed or removed. */
             change: string;
@@ -1949,10 +1957,10 @@ export interface components {
             /** @default false */
             retired: boolean;
         };
-        /** @description Edits that are still to be applied, and the fields for which there was no match. */
-        EditProposal: {
-            edits: components["schemas"]["JsonElement"];
-            unmatched: string[];
+        /** @description The draft as it is drawn after edits: its form, as `/api/layouts/{key}/preview` answers it, and its lengths. */
+        EditPreview: {
+            form: components["schemas"]["JsonElement"];
+            lengths: components["schemas"]["LengthInfo"][];
         };
         /** @description Edits made against revision Base, applied all or none. Over a layout that extends another they may be about what it extends: they become its own changes. */
         EditRequest: {
@@ -1964,6 +1972,7 @@ export interface components {
             label?: null | string;
             /** @description What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was. */
             name?: null | string;
+            preview?: null | components["schemas"]["PreviewRequest"];
             /** @description A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base stays as it is. */
             width?: null | string;
         };
@@ -1972,8 +1981,11 @@ export interface components {
             draft: components["schemas"]["LayoutDraft"];
             edits: components["schemas"]["JsonElement"];
             inverse: components["schemas"]["JsonElement"];
+            preview?: null | components["schemas"]["EditPreview"];
             /** Format: int64 */
             revision: number;
+            /** @description Of what was pasted, the fields for which there was none here. */
+            unmatched?: null | string[];
         };
         /** @description An entity as this viewer may know it: fields one may not read are not there. */
         EntityInfo: {
@@ -2246,11 +2258,16 @@ export interface components {
         PasteRequest: {
             /** @description The node behind which it goes; without one, the end of the form. */
             at?: null | string;
+            /** @description What the change is called, at most 200 characters. */
+            label?: null | string;
             piece?: null | string;
+            preview?: null | components["schemas"]["PreviewRequest"];
             slots?: null | {
                 [key: string]: string;
             };
             text?: null | string;
+            /** @description A width whose own form it goes on, as of EditRequest. */
+            width?: null | string;
         };
         /** @description A pattern of the shared library, with the message users get, by language tag, and the samples kept with it. */
         PatternInfo: {
@@ -2308,6 +2325,20 @@ export interface components {
         PossibilityInfo: {
             example: null | string;
             verdict: string;
+        };
+        /** @description Through whose eyes a draft is resolved. */
+        PreviewRequest: {
+            /** @description Without one, the application's first. */
+            language?: null | string;
+            /** @description create, edit or view; without one, edit. */
+            mode?: null | string;
+            /** @description The role whose form it is; without one, that of all roles together. */
+            role?: null | string;
+            /**
+             * @description Whether what is never shown is there too, marked as hidden.
+             * @default false
+             */
+            showHidden: boolean;
         };
         /** @description Problem details (RFC 9457) with a stable code and, where there are several things to mend, each with its place. */
         Problem: {
@@ -4199,16 +4230,18 @@ export interface operations {
     };
     detachPiece: {
         parameters: {
-            query?: {
-                use?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 key: string;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DetachRequest"];
+            };
+        };
         responses: {
             "4XX": components["responses"]["Refusal"];
             /** @description OK */
@@ -4217,7 +4250,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EditProposal"];
+                    "application/json": components["schemas"]["EditResult"];
                 };
             };
         };
@@ -4421,7 +4454,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EditProposal"];
+                    "application/json": components["schemas"]["EditResult"];
                 };
             };
         };

@@ -18,7 +18,7 @@ async function send<T>(path: string, table: Blob, stop: AbortSignal): Promise<T>
   return body as T;
 }
 
-const asked = (meaning: ColumnMapping, dryRun: boolean) => new URLSearchParams({
+const importQuery = (meaning: ColumnMapping, dryRun: boolean) => new URLSearchParams({
   dryRun: String(dryRun), columns: meaning.columns.map((field) => field ?? '').join(','), decimalSeparator: meaning.decimalSeparator, dateOrder: meaning.dateOrder,
   ...(meaning.match && !meaning.columns.includes('id') ? { match: meaning.match } : {}),
 });
@@ -42,7 +42,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
   useEffect(() => {
     if (!file || !meaning) return;
     const stop = new AbortController();
-    send<TableImportReport>(`${path}?${asked(meaning, true)}`, file.table, stop.signal).then((next) => {
+    send<TableImportReport>(`${path}?${importQuery(meaning, true)}`, file.table, stop.signal).then((next) => {
       setProblem(undefined);
       setReport(next);
     }, (error: Error) => {
@@ -70,15 +70,15 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
       setProblem((error as Error).message);
     }
   };
-  const told = (change: Partial<ColumnMapping>) => {
+  const changeMapping = (change: Partial<ColumnMapping>) => {
     setReport(undefined);
     setMeaning((before) => before && { ...before, ...change });
   };
-  const take = async () => {
+  const importTable = async () => {
     if (!file || !meaning) return;
     setBusy(true);
     try {
-      await send<TableImportReport>(`${path}?${asked(meaning, false)}`, file.table, AbortSignal.timeout(300_000));
+      await send<TableImportReport>(`${path}?${importQuery(meaning, false)}`, file.table, AbortSignal.timeout(300_000));
       onClose(true);
     } catch (error) {
       const parts = error instanceof ApiError ? (error.problem.problems ?? []) : [];
@@ -89,7 +89,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
     }
   };
 
-  const gone = (type: string[]) => !info?.targets.some((target) => type.includes(target.type) && meaning?.columns.includes(target.key));
+  const isMissing = (type: string[]) => !info?.targets.some((target) => type.includes(target.type) && meaning?.columns.includes(target.key));
   const unique = info?.targets.filter((target) => target.unique && meaning?.columns.includes(target.key)) ?? [];
   const missing = info?.targets.filter((target) => target.required && !meaning?.columns.includes(target.key)) ?? [];
   return (
@@ -98,7 +98,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
         <strong className="beside-title">{say('importCsv')}</strong>
         <span className="bar-space" />
         <button type="button" className="button" onClick={() => onClose(false)}>{say('cancel')}</button>
-        <button type="button" className="button primary" disabled={busy || !report || report.problems.length > 0} onClick={() => void take()}>{say('importAll')}</button>
+        <button type="button" className="button primary" disabled={busy || !report || report.problems.length > 0} onClick={() => void importTable()}>{say('importAll')}</button>
       </header>
       <p>{say('importAbout')}</p>
       <input type="file" accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values" aria-label={say('importFile')} onChange={(event) => void choose(event.target.files?.[0])} />
@@ -117,7 +117,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
                       <td className="import-examples">{column.examples.join(' · ')}</td>
                       <td>
                         <select aria-label={say('importFieldFor', column.heading || say('importNameless', i + 1))} value={field ?? ''} data-none={!field || undefined}
-                          onChange={(event) => told({ columns: meaning.columns.map((each, at) => (at === i ? event.target.value || null : each === event.target.value ? null : each)) })}>
+                          onChange={(event) => changeMapping({ columns: meaning.columns.map((each, at) => (at === i ? event.target.value || null : each === event.target.value ? null : each)) })}>
                           <option value="">{say('importSkip')}</option>
                           <option value="id">{say('importRecordNumber')}</option>
                           {info.targets.map((target) => <option key={target.key} value={target.key}>{target.label}{target.required ? ' *' : ''}</option>)}
@@ -132,23 +132,23 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
           <div className="import-ways">
             {!meaning.columns.includes('id') && unique.length > 0 && (
               <label>{say('importMatch')}
-                <select value={meaning.match} onChange={(event) => told({ match: event.target.value })}>
+                <select value={meaning.match} onChange={(event) => changeMapping({ match: event.target.value })}>
                   {unique.map((target) => <option key={target.key} value={target.key}>{say('importMatchBy', target.label)}</option>)}
                   <option value="">{say('importMatchNone')}</option>
                 </select>
               </label>
             )}
-            {!gone(['integer', 'decimal', 'money', 'rating']) && (
+            {!isMissing(['integer', 'decimal', 'money', 'rating']) && (
               <label>{say('importDecimalSeparator')}
-                <select value={meaning.decimalSeparator} onChange={(event) => told({ decimalSeparator: event.target.value })}>
+                <select value={meaning.decimalSeparator} onChange={(event) => changeMapping({ decimalSeparator: event.target.value })}>
                   <option value=".">1,234.5</option>
                   <option value=",">1.234,5</option>
                 </select>
               </label>
             )}
-            {!gone(['date', 'dateTime']) && (
+            {!isMissing(['date', 'dateTime']) && (
               <label>{say('importDateOrder')}
-                <select value={meaning.dateOrder} onChange={(event) => told({ dateOrder: event.target.value })}>
+                <select value={meaning.dateOrder} onChange={(event) => changeMapping({ dateOrder: event.target.value })}>
                   <option value="ymd">2026-05-31</option>
                   <option value="dmy">31-05-2026</option>
                   <option value="mdy">05/31/2026</option>

@@ -18,7 +18,7 @@ const ImportDialog = lazy(() => import('./ImportDialog.tsx').then((module) => ({
 
 const plain: View = { search: '', sort: '', filters: {}, names: {} };
 
-const kept = (entity: string): View => {
+const storedView = (entity: string): View => {
   try {
     return { ...plain, ...(JSON.parse(sessionStorage.getItem(`list:${entity}`) ?? '{}') as Partial<View>) };
   } catch {
@@ -38,7 +38,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   const say = useWords();
   const [list, setList] = useState<ResolvedForm>();
   const [filterStore, setFilterStore] = useState<FormStore>();
-  const [view, setView] = useState<View>(() => kept(entity.key));
+  const [view, setView] = useState<View>(() => storedView(entity.key));
   const [records, setRecords] = useState<RecordInfo[]>();
   const [page, setPage] = useState<{ next: string | null; total: number; exact: boolean }>({ next: null, total: 0, exact: true });
   const [problem, setProblem] = useState<string>();
@@ -48,7 +48,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const [changing, setChanging] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
-  const asked = useRef(0);
+  const loadCount = useRef(0);
   const views = useViews(entity.key);
   const around = useMemo(() => formHost(), []);
 
@@ -57,7 +57,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
     readPublishedForm(entity.key, 'list', 'view').then((served) => {
       setList(served.form);
       acknowledgeRelease(served.release);
-      setFilterStore(filtersOf(served.form, kept(entity.key)));
+      setFilterStore(filtersOf(served.form, storedView(entity.key)));
     }, (error: Error) => setProblem(error.message));
   }, [entity.key, filtersOf]);
   useEffect(fetchList, [fetchList]);
@@ -71,12 +71,12 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   const condition = list ? filterCondition(list, view.filters, (day) => new Date(`${day}T00:00:00`).toISOString().replace('.000', '')) : '';
   const load = useCallback(
     (after?: string) => {
-      const ask = after ? asked.current : ++asked.current;
+      const ask = after ? loadCount.current : ++loadCount.current;
       const query = { listed: true, ...(view.search ? { q: view.search } : {}), ...(view.sort ? { sort: view.sort } : {}), ...(condition ? { filter: condition } : {}), ...(after ? { after } : {}) };
       answer(api.GET('/api/records/{entity}', { params: { path: { entity: entity.key }, query } })).then(
         (found) => {
           // Answers may overtake each other; only the last question counts.
-          if (ask !== asked.current) return;
+          if (ask !== loadCount.current) return;
           setProblem(undefined);
           setRecords((before) => (after ? [...(before ?? []), ...found.records] : found.records));
           if (!after) setSelected(new Set());
@@ -126,7 +126,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   const content = contentOf(list, rem);
   const set = Object.keys(view.filters).length;
   const counted = !page.exact ? say('countMore', page.total) : page.total === 1 ? say('countOne') : say('count', page.total);
-  const take = (next: View) => {
+  const showView = (next: View) => {
     setView({ ...plain, ...next });
     setFilterStore(filtersOf(list, next));
   };
@@ -138,7 +138,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
         {filterStore && <button type="button" className="button" aria-expanded={filtering} onClick={() => setFiltering(!filtering)}>{say('filters')}{set > 0 && <span className="count">{set}</span>}</button>}
         {may(session, 'write-records') && <a className="button primary" href={address('records', entity.key, 'new')}>{say('make', entity.label.toLowerCase())}</a>}
       </header>
-      <Views views={views} view={view} onTake={take} />
+      <Views views={views} view={view} onTake={showView} />
       {filterStore && filtering && (
         <section className="filters" aria-label={say('filters')}>
           <Form store={filterStore} />

@@ -19,15 +19,15 @@ export function RecordComments({ entity, record, form, onLooked }: RecordComment
   const say = useWords();
   const [comments, setComments] = useState<CommentInfo[]>([]);
   const path = { entity, id: record.id };
-  const look = useCallback(() => {
+  const reload = useCallback(() => {
     answer(api.GET('/api/records/{entity}/{id}/comments', { params: { path: { entity, id: record.id } } })).then((all) => { setComments(all); onLooked(); }, () => undefined);
   }, [entity, record.id, onLooked]);
-  useEffect(look, [look]);
-  useServerEvents(useCallback((event) => { if (event.type === 'comment' && event.data.entity === entity && event.data.record === record.id) look(); }, [look, entity, record.id]));
+  useEffect(reload, [reload]);
+  useServerEvents(useCallback((event) => { if (event.type === 'comment' && event.data.entity === entity && event.data.record === record.id) reload(); }, [reload, entity, record.id]));
   const when = (at: string) => new Intl.DateTimeFormat(form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(new Date(at));
   const send = async (text: string) => {
     await answer(api.POST('/api/records/{entity}/{id}/comments', { params: { path }, body: { text } }));
-    look();
+    reload();
   };
   return (
     <section className="talk">

@@ -2,7 +2,7 @@ import { FormView, ErrorSummary, focusField, FormStore, make, pageOf, place, typ
 import { answer, api, ApiError, type RecordInfo } from '../api/client.ts';
 import { acknowledgeRelease, onServerEvent } from '../shell/events.ts';
 import { island, type Island } from '../shell/island.ts';
-import { address, go, guardLeaving } from '../shell/location.ts';
+import { address, navigate, guardLeaving } from '../shell/location.ts';
 import { forgetRecent, rememberRecent } from '../shell/recents.ts';
 import { may, onSession, session, formHost } from '../shell/session.ts';
 import { words } from '../shell/words.ts';
@@ -299,8 +299,8 @@ export class RecordPage {
       store.replaceRecord(saved.values as Values, saved.references, saved.id);
       this.settle();
       this.say({ text: say('saved'), tone: 'good' });
-      if (close) go('records', entity);
-      else if (id === undefined) go('records', entity, saved.id);
+      if (close) navigate('records', entity);
+      else if (id === undefined) navigate('records', entity, saved.id);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       if (error.problem.code === 'record-changed' && id !== undefined) {
@@ -350,7 +350,7 @@ export class RecordPage {
   }
 
   private cancel(): void {
-    if (this.id === undefined) go('records', this.entity);
+    if (this.id === undefined) navigate('records', this.entity);
     else if (!this.store?.dirty || window.confirm(words()('leave'))) {
       this.forget();
       this.settle();

@@ -46,8 +46,8 @@ export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {
     const toFirst = () => { const [first] = store.problems(); if (first && dialog.current) focusField(dialog.current, first.field); };
     if (!store.validate()) return toFirst();
     try {
-      const made = await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body: { values: store.toSave(), form: { release, mode: 'create', kind: 'short' } } }));
-      onClose({ id: made.id, title: made.title });
+      const created = await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body: { values: store.toSave(), form: { release, mode: 'create', kind: 'short' } } }));
+      onClose({ id: created.id, title: created.title });
     } catch (error) {
       if (error instanceof ApiError) store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
       setProblem((error as Error).message);

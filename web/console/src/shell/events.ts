@@ -21,7 +21,7 @@ let drawn = 0;
 let last: string | undefined;
 
 /** How many events the tab that listens keeps for tabs that open; more do not happen between the reading of a page and its first line of code. */
-const kept = 100;
+const keptEvents = 100;
 const recent: { id: string; event: ServerEvent }[] = [];
 
 /** Ids are those of the service's run and a number that grows (docs/api.md). */
@@ -90,7 +90,7 @@ export function startEvents(after?: string): void {
       if (id) {
         last = id;
         recent.push({ id, event });
-        if (recent.length > kept) recent.shift();
+        if (recent.length > keptEvents) recent.shift();
       }
       dispatch(event);
       channel.postMessage({ id, event } satisfies Message);

@@ -77,4 +77,4 @@ export const here = (): Place => current.split('/').filter(Boolean).map(decoded)
 
 export const address = (...parts: (string | number)[]) => `/${parts.map((part) => encodeURIComponent(part)).join('/')}`;
 
-export const go = (...parts: (string | number)[]): void => to(address(...parts));
+export const navigate = (...parts: (string | number)[]): void => to(address(...parts));

@@ -1,6 +1,6 @@
 import type { FormHost, Values } from '#form';
 import { leaveInitialValues } from './newRecord.ts';
-import { go } from './location.ts';
+import { navigate } from './location.ts';
 import { expectSomebody } from '../api/early.ts';
 import { answer, api, asProblem, changing, ApiError, setAntiforgery, type Session } from '../api/client.ts';
 
@@ -73,7 +73,7 @@ export function formHost(more: Partial<FormHost> = {}): FormHost {
     read: async (entity, id) => (await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))).values as Values,
     begin: (entity, through, values, record) => {
       leaveInitialValues(entity, { values: { ...values, ...(record === undefined || !through ? {} : { [through]: record }) }, names: {} });
-      go('records', entity, 'new');
+      navigate('records', entity, 'new');
     },
     upload: async (file) => {
       const response = await fetch(`/api/files?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { ...changing(), 'Content-Type': 'application/octet-stream' } });

@@ -13,15 +13,15 @@ export type Translate = (word: Word, ...values: (string | number)[]) => string;
 /** All tables, for the test that holds them against each other. */
 export const allWords: Record<string, Record<string, string>> = tables;
 
-const made = new Map<string, Translate>();
+const translators = new Map<string, Translate>();
 
 /** The words in a language; the same function each time. */
 export function translateIn(language: string): Translate {
-  let say = made.get(language);
+  let say = translators.get(language);
   if (!say) {
     const table = tables[language.split('-')[0] as keyof typeof tables] ?? tables.en;
     say = (word, ...values) => table[word].replace(/\{(\d)\}/g, (_, i: string) => String(values[Number(i)] ?? ''));
-    made.set(language, say);
+    translators.set(language, say);
   }
   return say;
 }

@@ -27,7 +27,7 @@ function value(compiled: CompiledCondition, names: Record<string, Value>): Value
     case 'get': {
       const target = part(0);
       if (target instanceof Failure) return target;
-      const found = target instanceof Map ? look(target, parts[1] as string) : isRecord(target) && Object.hasOwn(target, parts[1] as string) ? target[parts[1] as string] : undefined;
+      const found = target instanceof Map ? entryOf(target, parts[1] as string) : isRecord(target) && Object.hasOwn(target, parts[1] as string) ? target[parts[1] as string] : undefined;
       return found === undefined ? new Failure(`no such key: ${String(parts[1])}`) : found;
     }
     case 'has': {
@@ -70,7 +70,7 @@ function value(compiled: CompiledCondition, names: Record<string, Value>): Value
     }
     case 'call': {
       const values = parts.slice(1).map((each) => value(each, names));
-      return values.find((each) => each instanceof Failure) ?? call(parts[0] as string, values);
+      return values.find((each) => each instanceof Failure) ?? applyFunction(parts[0] as string, values);
     }
     default:
       return spent(combine(operation, part(0), part(1)));
@@ -128,7 +128,7 @@ function mapped(values: Value[]): Value {
 }
 
 /** A double that is a whole number finds the entry of that number. */
-function look(map: Map<Value, Value>, key: Value): Value | undefined {
+function entryOf(map: Map<Value, Value>, key: Value): Value | undefined {
   return map.get(typeof key === 'number' && Number.isInteger(key) ? BigInt(key) : key);
 }
 
@@ -136,7 +136,7 @@ function indexed(target: Value, key: Value): Value {
   if (target instanceof Failure) return target;
   if (key instanceof Failure) return key;
   const found =
-    target instanceof Map ? look(target, key)
+    target instanceof Map ? entryOf(target, key)
     : Array.isArray(target) && (typeof key === 'bigint' || typeof key === 'number') ? target[Number(key)]
     : isRecord(target) && typeof key === 'string' && Object.hasOwn(target, key) ? target[key]
     : undefined;
@@ -164,7 +164,7 @@ function combine(operation: string, left: Value, right: Value): Value {
       return operation === '<' ? order < 0 : operation === '<=' ? order <= 0 : operation === '>' ? order > 0 : order >= 0;
     }
     case 'in':
-      return Array.isArray(right) ? right.some((element) => equal(left, element)) : right instanceof Map ? look(right, left) !== undefined : failed('in');
+      return Array.isArray(right) ? right.some((element) => equal(left, element)) : right instanceof Map ? entryOf(right, left) !== undefined : failed('in');
     default:
       return arithmetic(operation, left, right);
   }
@@ -254,7 +254,7 @@ function arithmetic(operation: string, left: Value, right: Value): Value {
 
 const spoken: Record<string, boolean> = { '1': true, t: true, T: true, true: true, TRUE: true, True: true, '0': false, f: false, F: false, false: false, FALSE: false, False: false };
 
-function call(name: string, [first, second]: Value[]): Value {
+function applyFunction(name: string, [first, second]: Value[]): Value {
   if (name === 'dyn' && first !== undefined) return first;
   if (typeof first === 'string') {
     switch (name) {

@@ -20,7 +20,7 @@ export function make<K extends keyof HTMLElementTagNameMap>(tag: K, attributes: 
 }
 
 /** Gives a new element its attributes; what is absent it does not have. */
-export function begin(element: Element, attributes: Record<string, string | true | undefined>): void {
+export function setInitialAttributes(element: Element, attributes: Record<string, string | true | undefined>): void {
   for (const name in attributes) if (attributes[name] !== undefined) element.setAttribute(name, attributes[name] === true ? '' : attributes[name]);
 }
 

@@ -3,7 +3,7 @@ import type { Editor, Place } from '../editors/editor.ts';
 import { plainControl, sketch } from '../editors/inputEditors.ts';
 import { say } from '../model/texts.ts';
 import type { FieldItem, FieldType, Item } from '../model/types.ts';
-import { attribute, begin, make, newId, place, text } from '../dom/dom.ts';
+import { attribute, setInitialAttributes, make, newId, place, text } from '../dom/dom.ts';
 import { ghostly, styled } from './nodeLook.ts';
 import { View, type FormContext } from './View.ts';
 
@@ -127,7 +127,7 @@ export class FieldView extends View<FieldItem> {
     const { marks, language } = store.form;
     const after = !readOnly && (item.editor === 'check' || item.editor === 'switch');
     if (!first) for (const name of ['data-emphasis', 'data-readonly', 'data-after', 'data-labels', 'data-stretches']) element.removeAttribute(name);
-    begin(element, {
+    setInitialAttributes(element, {
       'data-node': item.id, 'data-field': item.field, 'data-editor': item.editor, 'data-emphasis': item.emphasis || undefined, 'data-readonly': readOnly || undefined, 'data-after': after || undefined,
       'data-labels': item.labels, 'data-stretches': item.stretches || undefined,
     });

@@ -54,14 +54,14 @@ export function gridKeys(grid: GridPlace, event: KeyboardEvent): void {
   const { rows } = grid.rows;
   const plain = target instanceof HTMLInputElement && target.getAttribute('role') !== 'combobox' && !['date', 'time', 'datetime-local', 'range', 'radio'].includes(target.type);
   const ctrl = event.ctrlKey || event.metaKey;
-  const go = (to: number, column = field) => {
+  const focusCell = (to: number, column = field) => {
     event.preventDefault();
     grid.focus(to, column);
   };
   if (event.altKey && grid.ordered && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
     const to = Math.max(0, Math.min(at + (event.key === 'ArrowUp' ? -1 : 1), rows.length - 1));
     grid.move(rows[at]!, to);
-    go(to);
+    focusCell(to);
   } else if (ctrl && event.key === 'Delete') {
     event.preventDefault();
     grid.remove(rows[at]!);
@@ -73,16 +73,16 @@ export function gridKeys(grid: GridPlace, event: KeyboardEvent): void {
     to.set(field, from.get(field));
   } else if (plain && !ctrl && !event.altKey && !event.shiftKey) {
     if (event.key === 'Enter') {
-      if (at < rows.length - 1) return go(at + 1);
+      if (at < rows.length - 1) return focusCell(at + 1);
       event.preventDefault();
       grid.add(field);
-    } else if (event.key === 'ArrowDown' && at < rows.length - 1) go(at + 1);
-    else if (event.key === 'ArrowUp' && at > 0) go(at - 1);
+    } else if (event.key === 'ArrowDown' && at < rows.length - 1) focusCell(at + 1);
+    else if (event.key === 'ArrowUp' && at > 0) focusCell(at - 1);
     else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') {
       const back = (event.key === 'ArrowLeft') !== isRightToLeft(grid.language);
       const next = grid.shows[grid.shows.indexOf(field) + (back ? -1 : 1)];
       // In a text the caret moves in the text's own direction until it is at the edge.
-      if (next && atEdge(target, (getComputedStyle(target).direction === 'rtl') !== (event.key === 'ArrowLeft'))) go(at, next);
+      if (next && atEdge(target, (getComputedStyle(target).direction === 'rtl') !== (event.key === 'ArrowLeft'))) focusCell(at, next);
     }
   }
 }
@@ -100,13 +100,13 @@ export function gridPaste(grid: GridPlace, event: ClipboardEvent): void {
     for (const row of made) grid.rows.remove(row);
     for (const { row, field, value } of before) row.store.set(field, value);
   } };
-  const put = (row: FormRow, field: string, value: Json) => {
+  const setCell = (row: FormRow, field: string, value: Json) => {
     before.push({ row, field, value: row.store.get(field) });
     row.store.set(field, value);
     report.filled++;
   };
   const first = grid.shows.indexOf(cell.field);
-  const asked = cells.flatMap((line, down) => {
+  const changes = cells.flatMap((line, down) => {
     let row = grid.rows.rows[cell.at + down];
     if (!row) made.push(row = grid.rows.add());
     const into = row;
@@ -119,13 +119,13 @@ export function gridPaste(grid: GridPlace, event: ClipboardEvent): void {
       }
       const type = grid.rows.item.fields[field]!;
       const value = fromText(type, written, grid.language, grid.timeZone);
-      if (value !== undefined) put(into, field, value);
+      if (value !== undefined) setCell(into, field, value);
       else if (type.target) return [named(into, field, type.target, written.trim())];
       else report.unread.push(written);
       return [];
     });
   });
-  void Promise.all(asked).then(() => grid.pasted(report));
+  void Promise.all(changes).then(() => grid.pasted(report));
 
   /** The one record that is called so; where there is none, or several, the cell stays as it is. */
   async function named(row: FormRow, field: string, target: string, title: string): Promise<void> {
@@ -134,6 +134,6 @@ export function gridPaste(grid: GridPlace, event: ClipboardEvent): void {
     const [name] = called.length === 1 ? called : names.length === 1 ? names : [];
     if (!name) return void report.unread.push(title);
     row.store.remember(field, name);
-    put(row, field, name.id);
+    setCell(row, field, name.id);
   }
 }

@@ -25,9 +25,9 @@ export class ErrorSummary {
 
   private show(): void {
     const problems = this.store.problems();
-    const said = problems.map(({ field, message }) => `${field} ${message}`).join('\n');
-    if (said === this.said) return;
-    this.said = said;
+    const text = problems.map(({ field, message }) => `${field} ${message}`).join('\n');
+    if (text === this.said) return;
+    this.said = text;
     if (problems.length === 0) return this.element.replaceChildren();
     this.element.replaceChildren(make('div', { class: 'bt-summary', role: 'alert' },
       make('p', { class: 'bt-summary-title' }, say(this.store.form.language, 'attention')),

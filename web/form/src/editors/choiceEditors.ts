@@ -2,7 +2,7 @@ import { attribute, make, newId, place as hold } from '../dom/dom.ts';
 import { say } from '../model/texts.ts';
 import type { FieldType, Json } from '../model/types.ts';
 import { combobox } from './combobox.ts';
-import { describe, put, type Editor, type Place } from './editor.ts';
+import { describe, setValue, type Editor, type Place } from './editor.ts';
 
 /** Retired choices are offered only to the record that has one. */
 const offered = (type: FieldType, value: Json) => (type.choices ?? []).filter((choice) => !choice.retired || choice.key === value || (Array.isArray(value) && value.includes(choice.key)));
@@ -20,7 +20,7 @@ export function select(place: Place): Editor {
         listed = keys;
         hold(input, [make('option', { value: '' }, place.item.hint ?? say(place.store.form.language, 'choose')), ...choices.map((choice) => make('option', { value: choice.key }, choice.label))]);
       }
-      put(input, (shown.value as string | null) ?? '');
+      setValue(input, (shown.value as string | null) ?? '');
     },
   };
 }

@@ -1,7 +1,7 @@
 import { attribute, make, place as hold } from '../dom/dom.ts';
 import { say } from '../model/texts.ts';
 import type { Json } from '../model/types.ts';
-import { describe, put, type Editor, type Place } from './editor.ts';
+import { describe, setValue, type Editor, type Place } from './editor.ts';
 
 /** Something that can be picked. */
 export interface Option {
@@ -105,7 +105,7 @@ export function combobox<O extends Option>(place: Place, source: Source<O>): Edi
     attribute(input, 'aria-expanded', String(open));
     const active = open ? found[at] : undefined;
     attribute(input, 'aria-activedescendant', active && `${id}-list-${active.id}`);
-    if (!open) put(input, source.title(value));
+    if (!open) setValue(input, source.title(value));
     // What is pressed in the list leaves the focus where one types.
     const stay = (event: Event) => event.preventDefault();
     if (open) {

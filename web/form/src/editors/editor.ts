@@ -37,6 +37,6 @@ export function describe(control: Element, { required, invalid, describedBy }: E
 }
 
 /** Puts a text into a control, unless it has it: whoever is typing keeps the place. */
-export function put(control: HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement, value: string): void {
+export function setValue(control: HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement, value: string): void {
   if (control.value !== value) control.value = value;
 }

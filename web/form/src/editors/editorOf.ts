@@ -1,7 +1,7 @@
 import { choices, oneOf, search, select, stars, yesNo } from './choiceEditors.ts';
 import type { Editor, Place } from './editor.ts';
 import { file } from './file.ts';
-import { lookUp } from './lookUp.ts';
+import { lookupEditor } from './lookUp.ts';
 import { output } from './output.ts';
 import { check, date, dateTime, line, lines, number, slider, time } from './inputEditors.ts';
 
@@ -10,7 +10,7 @@ type Make = (place: Place, drawn?: HTMLElement) => Editor;
 
 const editors: Record<string, Make> = {
   lines, date, time, number, slider, stars, check, select, search, money: number, switch: check, 'yes-no': yesNo, 'date-time': dateTime,
-  radio: oneOf, checks: choices, 'look-up': lookUp, image: file, file,
+  radio: oneOf, checks: choices, 'look-up': lookupEditor, image: file, file,
 };
 
 /** What a field is entered with, or its value where it is only read. */

@@ -13,7 +13,7 @@ export function file(place: Place): Editor {
   const camera = image && typeof matchMedia === 'function' && matchMedia('(pointer: coarse)').matches
     ? make('input', { type: 'file', class: 'bt-visually-hidden', accept: 'image/*', capture: 'environment', 'aria-label': say(language, 'takePhoto'), on: { change: () => store(camera!.files?.[0]) } })
     : undefined;
-  const said = make('span', {});
+  const status = make('span', {});
   const problem = make('p', { class: 'bt-error', role: 'alert' });
   const remove = make('button', { type: 'button', class: 'bt-clear', on: { click: () => { place.change(null); input.focus(); } } }, say(language, 'remove'));
   const element = make('div', {
@@ -32,11 +32,11 @@ export function file(place: Place): Editor {
   let value: string | null = null;
   let storing = false;
   let failed = '';
-  const acts = make('span', { class: 'bt-file-acts' }, make('label', { class: 'bt-file-choose' }, input, said), camera && make('label', { class: 'bt-file-choose' }, camera, make('span', {}, say(language, 'takePhoto'))));
+  const acts = make('span', { class: 'bt-file-acts' }, make('label', { class: 'bt-file-choose' }, input, status), camera && make('label', { class: 'bt-file-choose' }, camera, make('span', {}, say(language, 'takePhoto'))));
   const draw = () => {
     const { host } = place.store;
     const shown = value === null ? [] : [image ? make('img', { class: 'bt-picture', src: host.fileAddress(value), alt: nameOf(value) }) : make('a', { class: 'bt-link', href: host.fileAddress(value) }, nameOf(value))];
-    text(said, say(language, storing ? 'uploading' : value === null ? 'chooseFile' : 'replace'));
+    text(status, say(language, storing ? 'uploading' : value === null ? 'chooseFile' : 'replace'));
     text(problem, failed);
     hold(element, [...shown, acts, ...(value === null ? [] : [remove]), ...(failed ? [problem] : [])]);
   };

@@ -1,7 +1,7 @@
 import { attribute, make, text as write } from '../dom/dom.ts';
 import type { FieldItem, FieldType, Json } from '../model/types.ts';
 import { formatNumber, fromLocal, parseNumber, toLocal } from '../values/values.ts';
-import { describe, put, type Editor, type Place } from './editor.ts';
+import { describe, setValue, type Editor, type Place } from './editor.ts';
 
 const text = (value: Json) => (value === null ? '' : String(value));
 
@@ -69,7 +69,7 @@ function box<E extends HTMLInputElement | HTMLTextAreaElement>(place: Place, inp
     element: input,
     show: (shown) => {
       describe(input, shown);
-      put(input, write(shown.value));
+      setValue(input, write(shown.value));
     },
   };
 }
@@ -108,14 +108,14 @@ export function number(place: Place, drawn?: HTMLElement): Editor {
   });
   input.addEventListener('blur', () => {
     typing = false;
-    put(input, written(value, type, language));
+    setValue(input, written(value, type, language));
   });
   return {
     element,
     show: (shown) => {
       value = shown.value;
       describe(input, shown);
-      if (!typing) put(input, written(value, type, language));
+      if (!typing) setValue(input, written(value, type, language));
     },
   };
 }
@@ -126,17 +126,17 @@ export function slider(place: Place): Editor {
   const { language } = place.store.form;
   const [min, max] = [item.min ?? type.min ?? 0, item.max ?? type.max ?? 100];
   const input = make('input', { type: 'range', class: 'bt-slider', id: place.id, min, max, step: item.step ?? 10 ** -(type.scale ?? 0), on: { input: () => place.change(Number(input.value)) } });
-  const told = make('output', { class: 'bt-unit', for: place.id });
-  const element = make('span', { class: 'bt-affixed' }, input, told);
+  const output = make('output', { class: 'bt-unit', for: place.id });
+  const element = make('span', { class: 'bt-affixed' }, input, output);
   return {
     element,
     show: (shown) => {
       const empty = typeof shown.value !== 'number';
       describe(input, shown);
       attribute(element, 'data-empty', empty);
-      put(input, empty ? String(min) : String(shown.value));
-      write(told, empty ? '–' : `${formatNumber(shown.value as number, type, language)}${type.unit ? `\u00a0${type.unit}` : ''}`);
-      attribute(input, 'aria-valuetext', told.textContent);
+      setValue(input, empty ? String(min) : String(shown.value));
+      write(output, empty ? '–' : `${formatNumber(shown.value as number, type, language)}${type.unit ? `\u00a0${type.unit}` : ''}`);
+      attribute(input, 'aria-valuetext', output.textContent);
     },
   };
 }

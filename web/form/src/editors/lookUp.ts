@@ -8,7 +8,7 @@ import type { Editor, Place } from './editor.ts';
 const literal = (value: Json, type: string) => (typeof value === 'number' ? (type === 'decimal' || type === 'money' ? value.toFixed(6) : String(value)) : typeof value === 'boolean' ? String(value) : `'${String(value).replace(/\\/g, '\\\\').replace(/'/g, "\\'")}'`);
 
 /** Searches the records a reference may point at, those picked lately first; opens the one it points at beside the form, and makes a missing one. */
-export function lookUp(place: Place): Editor {
+export function lookupEditor(place: Place): Editor {
   const { item, type } = place;
   const target = type.target!;
   const { language } = place.store.form;

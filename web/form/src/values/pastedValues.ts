@@ -2,9 +2,9 @@ import { allTexts } from '../model/texts.ts';
 import type { FieldType, Json } from '../model/types.ts';
 import { fromLocal, isNumeric, parseNumber } from './values.ts';
 
-const said = (key: string, ...more: string[]) => new Set([...Object.values(allTexts).map((words) => words[key]!.toLowerCase()), ...more]);
-const yes = said('yes', 'true', 'y', 'j', '1', 'x');
-const no = said('no', 'false', 'n', '0');
+const spellings = (key: string, ...more: string[]) => new Set([...Object.values(allTexts).map((words) => words[key]!.toLowerCase()), ...more]);
+const yes = spellings('yes', 'true', 'y', 'j', '1', 'x');
+const no = spellings('no', 'false', 'n', '0');
 
 /** Cells as a spreadsheet puts them on the clipboard: tabs between, a line a row, quotation marks around what has either in it. */
 export function pastedCells(text: string): string[][] {

@@ -16,8 +16,8 @@ interface Navigation {
 /** The business application's menu: a tree of headings, lists and addresses, each for some roles or for all; beside it, what somebody sees of it. */
 export function MenuPart({ entities }: { entities: EntitySummary[] }) {
   const { application } = useSession();
-  const kept = useDocument<Navigation>('navigation', 'navigation', { kind: 'navigation', entries: [] });
-  const { value, change } = kept;
+  const stored = useDocument<Navigation>('navigation', 'navigation', { kind: 'navigation', entries: [] });
+  const { value, change } = stored;
   const [icons, setIcons] = useState<Record<string, string>>({});
   const [chosen, setChosen] = useState<Path>();
   const [language, setLanguage] = useState(application.languages[0]!);
@@ -26,18 +26,18 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
     answer(api.GET('/api/icons')).then(setIcons, () => undefined);
   }, []);
   const entries = value?.entries ?? [];
-  const put = (next: Entry[], go?: Path) => {
+  const changeEntries = (next: Entry[], go?: Path) => {
     change({ kind: 'navigation', entries: next });
     if (go) setChosen(go);
   };
   const add = (inside: boolean) => {
     const key = keyOf('entry', [...walkEntries(entries)].map((each) => each.key));
     const { next, path } = added(entries, chosen, inside, { key, title: 'New entry' });
-    put(next, path);
+    changeEntries(next, path);
   };
   const entry = chosen && at(entries, chosen);
   const set = (more: Partial<Entry>) => {
-    if (chosen && entry) put(changed(entries, chosen, Object.fromEntries(Object.entries({ ...entry, ...more }).filter(([, each]) => each !== undefined)) as unknown as Entry));
+    if (chosen && entry) changeEntries(changed(entries, chosen, Object.fromEntries(Object.entries({ ...entry, ...more }).filter(([, each]) => each !== undefined)) as unknown as Entry));
   };
   const list = useRef<HTMLDivElement>(null);
   const onKey = (event: React.KeyboardEvent) => {
@@ -46,7 +46,7 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
     const done = move?.();
     if (!done) return;
     event.preventDefault();
-    put(done.next, done.path);
+    changeEntries(done.next, done.path);
     requestAnimationFrame(() => list.current?.querySelector<HTMLElement>('[aria-current="true"]')?.focus());
   };
   const line = (each: Entry, path: Path): React.ReactNode => (
@@ -58,10 +58,10 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
       {each.entries && each.entries.length > 0 && <ol>{each.entries.map((child, i) => line(child, [...path, i]))}</ol>}
     </li>
   );
-  const act = (name: string, done: { next: Entry[]; path: Path } | undefined) => <button type="button" className="button" disabled={!done} onClick={() => { if (done) put(done.next, done.path); }}>{name}</button>;
+  const act = (name: string, done: { next: Entry[]; path: Path } | undefined) => <button type="button" className="button" disabled={!done} onClick={() => { if (done) changeEntries(done.next, done.path); }}>{name}</button>;
   return (
     <>
-      <PartHead about="What users find at the side of every page. Entries without a list or an address are headings." kept={kept} />
+      <PartHead about="What users find at the side of every page. Entries without a list or an address are headings." kept={stored} />
       <div className="application-panes">
         <section aria-label="Entries" ref={list} onKeyDown={onKey}>
           {entries.length === 0 ? <p className="empty">There is no menu yet: users see every entity.</p> : <ol className="menu-tree">{entries.map((each, i) => line(each, [i]))}</ol>}
@@ -69,7 +69,7 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
             <button type="button" className="button" onClick={() => add(false)}>{chosen ? 'Add below' : 'Add an entry'}</button>
             {entry && <button type="button" className="button" onClick={() => add(true)}>Add inside</button>}
             {chosen && <>{act('Up', moved(entries, chosen, -1))}{act('Down', moved(entries, chosen, 1))}{act('Further in', indented(entries, chosen))}{act('Further out', outdented(entries, chosen))}
-              <button type="button" className="button" onClick={() => { put(removed(entries, chosen)); setChosen(undefined); }}>Remove</button></>}
+              <button type="button" className="button" onClick={() => { changeEntries(removed(entries, chosen)); setChosen(undefined); }}>Remove</button></>}
           </div>
         </section>
         <section aria-label="Selected entry" className="application-form">

@@ -25,24 +25,24 @@ const verdicts: Record<string, string> = { decides: 'decides', 'too-late': 'woul
 /** Which users get which layout: rules in order, the first that fits decides; tried with a person and a record before they are published. */
 export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
   const { application } = useSession();
-  const kept = useDocument<RoutingRules>('routing', 'routing', { kind: 'routing', rules: [] });
-  const { value, revision, change } = kept;
+  const stored = useDocument<RoutingRules>('routing', 'routing', { kind: 'routing', rules: [] });
+  const { value, revision, change } = stored;
   const [layouts, setLayouts] = useState<LayoutSummary[]>([]);
   const [tried, setTried] = useState<RoutedLayout>();
   useEffect(() => {
     answer(api.GET('/api/layouts')).then(setLayouts, () => undefined);
   }, []);
   const rules = value?.rules ?? [];
-  const put = (next: Rule[]) => change({ kind: 'routing', rules: next });
-  const set = (i: number, more: Partial<Rule>) => put(rules.with(i, Object.fromEntries(Object.entries({ ...rules[i]!, ...more }).filter(([, each]) => each !== undefined)) as unknown as Rule));
+  const changeRules = (next: Rule[]) => change({ kind: 'routing', rules: next });
+  const set = (i: number, more: Partial<Rule>) => changeRules(rules.with(i, Object.fromEntries(Object.entries({ ...rules[i]!, ...more }).filter(([, each]) => each !== undefined)) as unknown as Rule));
   const of = (rule: Rule) => layouts.filter((layout) => layout.entity === rule.entity && layout.kind === (rule.kind ?? 'full'));
   const add = () => {
     const entity = layouts[0]?.entity ?? entities[0]?.key ?? '';
-    put([...rules, { entity, layout: layouts.find((layout) => layout.entity === entity && layout.kind === 'full')?.key ?? entity }]);
+    changeRules([...rules, { entity, layout: layouts.find((layout) => layout.entity === entity && layout.kind === 'full')?.key ?? entity }]);
   };
   return (
     <>
-      <PartHead about="The first rule that fits decides which layout somebody gets. Where none does, it is the one named like the entity." kept={kept} />
+      <PartHead about="The first rule that fits decides which layout somebody gets. Where none does, it is the one named like the entity." kept={stored} />
       {rules.length === 0 ? <p className="empty">There are no rules: everyone gets the same layouts.</p> : (
         <ol className="rules">
           {rules.map((rule, i) => {
@@ -56,9 +56,9 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
                   <span>give</span>
                   <select className="bt-input" aria-label={`Layout of rule ${i + 1}`} value={rule.layout} onChange={(event) => set(i, { layout: event.target.value })}>{!of(rule).some((layout) => layout.key === rule.layout) && <option value={rule.layout}>{rule.layout || 'choose…'}</option>}{of(rule).map((layout) => <option key={layout.key} value={layout.key}>{layout.title}</option>)}</select>
                   <span className="bar-space" />
-                  <button type="button" className="button" disabled={i === 0} aria-label={`Rule ${i + 1} up`} onClick={() => put(rules.with(i, rules[i - 1]!).with(i - 1, rule))}>↑</button>
-                  <button type="button" className="button" disabled={i === rules.length - 1} aria-label={`Rule ${i + 1} down`} onClick={() => put(rules.with(i, rules[i + 1]!).with(i + 1, rule))}>↓</button>
-                  <button type="button" className="button" aria-label={`Remove rule ${i + 1}`} onClick={() => put(rules.toSpliced(i, 1))}>×</button>
+                  <button type="button" className="button" disabled={i === 0} aria-label={`Rule ${i + 1} up`} onClick={() => changeRules(rules.with(i, rules[i - 1]!).with(i - 1, rule))}>↑</button>
+                  <button type="button" className="button" disabled={i === rules.length - 1} aria-label={`Rule ${i + 1} down`} onClick={() => changeRules(rules.with(i, rules[i + 1]!).with(i + 1, rule))}>↓</button>
+                  <button type="button" className="button" aria-label={`Remove rule ${i + 1}`} onClick={() => changeRules(rules.toSpliced(i, 1))}>×</button>
                 </div>
                 <div className="rule-line" role="group" aria-label={`Roles of rule ${i + 1}`}>
                   <span>to</span>

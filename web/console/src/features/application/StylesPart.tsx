@@ -12,9 +12,9 @@ const usual = { ink: '#1f2226', paper: '#fbfaf6' };
 
 /** The theme of the whole application: what can be clicked, what is current, the typeface; shown as it will be. */
 function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: ThemeFile | undefined) => void }) {
-  const look = useRef<HTMLDivElement>(null);
+  const preview = useRef<HTMLDivElement>(null);
   useLayoutEffect(() => {
-    if (look.current) themed(look.current, theme);
+    if (preview.current) themed(preview.current, theme);
   }, [theme]);
   const set = (more: Partial<ThemeFile>) => {
     const next = Object.fromEntries(Object.entries({ ...theme, ...more }).filter(([, each]) => each !== undefined)) as ThemeFile;
@@ -39,7 +39,7 @@ function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: Th
         {colour('accent', 'What is current or chosen', '#c97a0a', 3)}
         <label>Typeface <select className="bt-input" value={theme.typeface ?? ''} onChange={(event) => set({ typeface: event.target.value || undefined })}><option value="">as supplied</option><option value="serif">with serifs</option><option value="system">that of the device</option></select></label>
       </div>
-      <div className="theme-look" ref={look}><span className="theme-tab">Current tab</span><span className="theme-link">A link</span><span className="theme-button">Main button</span></div>
+      <div className="theme-look" ref={preview}><span className="theme-tab">Current tab</span><span className="theme-link">A link</span><span className="theme-button">Main button</span></div>
     </section>
   );
 }
@@ -47,16 +47,16 @@ function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: Th
 /** Named styles: colours and weight chosen once, used by name in any layout. */
 export function StylesPart() {
   const { application } = useSession();
-  const kept = useDocument<ApplicationFile>('application', 'application', noApplication);
-  const { value, change } = kept;
+  const stored = useDocument<ApplicationFile>('application', 'application', noApplication);
+  const { value, change } = stored;
   const [language, setLanguage] = useState(application.languages[0]!);
-  if (!value) return <PartHead about="" kept={kept} />;
+  if (!value) return <PartHead about="" kept={stored} />;
   const styles = value.styles ?? [];
-  const put = (next: StyleFile[]) => change({ ...value, ...(next.length > 0 ? { styles: next } : { styles: undefined }) });
-  const set = (i: number, more: Partial<StyleFile>) => put(styles.with(i, Object.fromEntries(Object.entries({ ...styles[i]!, ...more }).filter(([, each]) => each !== undefined)) as unknown as StyleFile));
+  const changeStyles = (next: StyleFile[]) => change({ ...value, ...(next.length > 0 ? { styles: next } : { styles: undefined }) });
+  const set = (i: number, more: Partial<StyleFile>) => changeStyles(styles.with(i, Object.fromEntries(Object.entries({ ...styles[i]!, ...more }).filter(([, each]) => each !== undefined)) as unknown as StyleFile));
   return (
     <>
-      <PartHead about="Chosen once, for every form. Changed here, a style changes wherever a layout uses it. Ink on paper must be read by everyone: 4.5 to 1 at least (WCAG 2.2, 1.4.3)." kept={kept} />
+      <PartHead about="Chosen once, for every form. Changed here, a style changes wherever a layout uses it. Ink on paper must be read by everyone: 4.5 to 1 at least (WCAG 2.2, 1.4.3)." kept={stored} />
       <ThemePart theme={value.theme ?? {}} onChange={(theme) => change({ ...value, theme })} />
       <h2>Styles</h2>
       <label className="application-language">Labels in <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>{application.languages.map((tag) => <option key={tag}>{tag}</option>)}</select></label>
@@ -75,12 +75,12 @@ export function StylesPart() {
               {colour('ink', 'Ink')}{colour('paper', 'Paper')}
               <label><input type="checkbox" checked={style.strong ?? false} onChange={(event) => set(i, { strong: event.target.checked || undefined })} /> Strong</label>
               <span className="style-ratio" data-low={ratio < 4.5 ? '' : undefined}>{ratio.toFixed(1)} to 1{ratio < 4.5 ? ', too faint' : ''}</span>
-              <button type="button" className="button" aria-label={`Remove ${label}`} onClick={() => put(styles.toSpliced(i, 1))}>×</button>
+              <button type="button" className="button" aria-label={`Remove ${label}`} onClick={() => changeStyles(styles.toSpliced(i, 1))}>×</button>
             </li>
           );
         })}
       </ul>
-      <div className="application-acts"><button type="button" className="button" onClick={() => put([...styles, { key: keyOf('style', styles.map((each) => each.key)), label: 'New style', paper: '#e8f1f5' }])}>Add a style</button></div>
+      <div className="application-acts"><button type="button" className="button" onClick={() => changeStyles([...styles, { key: keyOf('style', styles.map((each) => each.key)), label: 'New style', paper: '#e8f1f5' }])}>Add a style</button></div>
     </>
   );
 }

@@ -8,22 +8,22 @@ const usual = [{ name: 'narrow', below: 40 }, { name: 'medium', below: 64 }, { n
 
 /** The application's scale of widths: where the ranges are cut in which layouts may differ. */
 export function WidthsPart() {
-  const kept = useDocument<ApplicationFile>('application', 'application', noApplication);
-  const { value, change } = kept;
+  const stored = useDocument<ApplicationFile>('application', 'application', noApplication);
+  const { value, change } = stored;
   const [name, setName] = useState('');
-  if (!value) return <PartHead about="" kept={kept} />;
+  if (!value) return <PartHead about="" kept={stored} />;
   const widths = value.widths ?? usual;
-  const put = (next: ApplicationFile['widths']) => change({ ...value, widths: next });
+  const changeWidths = (next: ApplicationFile['widths']) => change({ ...value, widths: next });
   const from = (i: number) => widths[i - 1]?.below ?? 0;
   const top = Math.max(90, (widths.at(-2)?.below ?? 40) + 26);
   const add = () => {
     const last = widths.at(-2)?.below ?? 0;
-    put([...widths.slice(0, -1), { name: keyOf(name, widths.map((each) => each.name)), below: Math.min(last + 20, 200) }, widths.at(-1)!]);
+    changeWidths([...widths.slice(0, -1), { name: keyOf(name, widths.map((each) => each.name)), below: Math.min(last + 20, 200) }, widths.at(-1)!]);
     setName('');
   };
   return (
     <>
-      <PartHead about="A form is as wide as the room it has, on whatever screen. Within each range a layout may have a form of its own; what is cut here holds for all layouts." kept={kept} />
+      <PartHead about="A form is as wide as the room it has, on whatever screen. Within each range a layout may have a form of its own; what is cut here holds for all layouts." kept={stored} />
       <div className="width-bar" aria-hidden="true">{widths.map((each, i) => <span key={each.name} data-width={i + 1} style={{ flexGrow: (each.below ?? top) - from(i) }}>{each.name}</span>)}</div>
       <table className="application-table">
         <thead><tr><th scope="col">Name</th><th scope="col">From</th><th scope="col">Up to</th><th><span className="bt-visually-hidden">Acts</span></th></tr></thead>
@@ -32,8 +32,8 @@ export function WidthsPart() {
             <tr key={each.name}>
               <th scope="row">{each.name}</th>
               <td>{from(i) * 16} px</td>
-              <td>{each.below === undefined ? 'whatever there is' : <label><input className="bt-input" type="number" aria-label={`${each.name} up to, in rem`} min={from(i) + 4} max={(widths[i + 1]?.below ?? 204) - 4} value={each.below} onChange={(event) => { const below = Math.round(Number(event.target.value)); if (below > from(i) && below < (widths[i + 1]?.below ?? Infinity)) put(widths.with(i, { ...each, below })); }} /> rem, {each.below * 16} px</label>}</td>
-              <td>{each.below !== undefined && widths.length > 2 && <button type="button" className="button" aria-label={`Remove ${each.name}`} title="Layouts with a form at this width get a finding when this is published" onClick={() => put(widths.toSpliced(i, 1))}>×</button>}</td>
+              <td>{each.below === undefined ? 'whatever there is' : <label><input className="bt-input" type="number" aria-label={`${each.name} up to, in rem`} min={from(i) + 4} max={(widths[i + 1]?.below ?? 204) - 4} value={each.below} onChange={(event) => { const below = Math.round(Number(event.target.value)); if (below > from(i) && below < (widths[i + 1]?.below ?? Infinity)) changeWidths(widths.with(i, { ...each, below })); }} /> rem, {each.below * 16} px</label>}</td>
+              <td>{each.below !== undefined && widths.length > 2 && <button type="button" className="button" aria-label={`Remove ${each.name}`} title="Layouts with a form at this width get a finding when this is published" onClick={() => changeWidths(widths.toSpliced(i, 1))}>×</button>}</td>
             </tr>
           ))}
         </tbody>

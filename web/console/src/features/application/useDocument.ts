@@ -28,17 +28,17 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
   const [problem, setProblem] = useState<string>();
   const [past, setPast] = useState<T[]>([]);
   const [findings, setFindings] = useState<readonly DocumentFinding[]>([]);
-  const begun = useRef(none);
+  const base = useRef(none);
   const sending = useRef(Promise.resolve());
   const latest = useRef(0);
   const changes = useRef(0);
   const read = useCallback(async () => {
-    const asked = changes.current;
+    const changesBefore = changes.current;
     try {
       const read = await readDocument<T>(kind, key);
-      if (!read) return setState({ value: begun.current, revision: 0 });
+      if (!read) return setState({ value: base.current, revision: 0 });
       // What was changed here meanwhile is newer than what was read.
-      if (changes.current !== asked) return;
+      if (changes.current !== changesBefore) return;
       latest.current = read.revision;
       setState(read);
       // Back to before what others did would take back theirs, too.
@@ -76,7 +76,7 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
     });
     underWay = Promise.all([underWay, sending.current]);
   };
-  const put = (next: T) => {
+  const change = (next: T) => {
     changes.current++;
     setState((now) => now && { ...now, value: next });
     send(next);
@@ -86,11 +86,11 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
     value: state?.value, revision, problem, findings,
     change: (next) => {
       if (state) setPast([...past.slice(-50), state.value]);
-      put(next);
+      change(next);
     },
     undo: before && (() => {
       setPast(past.slice(0, -1));
-      put(before);
+      change(before);
     }),
   };
 }

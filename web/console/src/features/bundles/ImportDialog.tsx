@@ -15,8 +15,8 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   const dialog = useRef<HTMLDialogElement>(null);
   const [file, setFile] = useState<File>();
   /** What would come of what was asked, and of which documents. */
-  const [answered, setAnswered] = useState<{ report: ImportReport; of: readonly NamedFile[]; asked: string }>();
-  const [refusal, setRefusal] = useState<{ problem: Problem; asked: string }>();
+  const [answered, setAnswered] = useState<{ report: ImportReport; of: readonly NamedFile[]; signature: string }>();
+  const [refusal, setRefusal] = useState<{ problem: Problem; signature: string }>();
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [keys, setKeys] = useState<ReadonlyMap<string, string>>(new Map());
   const [merge, setMerge] = useState(true);
@@ -27,18 +27,18 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   useEffect(() => dialog.current?.showModal(), []);
   const report = answered?.report;
   const all = report?.bundle?.documents ?? [];
-  const going = all.filter((each) => !left.has(nameOf(each)));
+  const selected = all.filter((each) => !left.has(nameOf(each)));
   const refused = (error: unknown) => {
     if (!(error instanceof ApiError)) throw error;
-    setRefusal({ problem: error.problem, asked });
+    setRefusal({ problem: error.problem, signature });
   };
-  const taking: BundleImport = { only: going.length === all.length ? [] : going, keys: new Map([...keys].filter(([, key]) => key !== '')), merge, conflictResolution: take };
+  const taking: BundleImport = { only: selected.length === all.length ? [] : selected, keys: new Map([...keys].filter(([, key]) => key !== '')), merge, conflictResolution: take };
   // Whatever is chosen, what would come of it is asked for anew; the last answer counts.
-  const none = report !== undefined && going.length === 0;
-  const askedOf = (documents: readonly NamedFile[]) => JSON.stringify([documents.map(nameOf), [...keys], merge, take]);
-  const asked = askedOf(going);
-  const known = answered?.asked === asked;
-  const problem = refusal?.asked === asked ? refusal.problem : undefined;
+  const none = report !== undefined && selected.length === 0;
+  const signatureOf = (documents: readonly NamedFile[]) => JSON.stringify([documents.map(nameOf), [...keys], merge, take]);
+  const signature = signatureOf(selected);
+  const known = answered?.signature === signature;
+  const problem = refusal?.signature === signature ? refusal.problem : undefined;
   useEffect(() => {
     if (!file || none || known) return undefined;
     let over = false;
@@ -46,8 +46,8 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
       importBundle(file, taking, true).then((found) => {
         if (over) return;
         // At first everything is asked for, whatever that is.
-        const of = report ? going : found.bundle!.documents;
-        setAnswered({ report: found, of, asked: askedOf(of) });
+        const of = report ? selected : found.bundle!.documents;
+        setAnswered({ report: found, of, signature: signatureOf(of) });
       }, (error: unknown) => { if (!over) refused(error); });
     }, report ? choosing : 0);
     return () => {
@@ -56,7 +56,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     };
     // What is asked is told by what was chosen, not by what was answered.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [file, none, asked]);
+  }, [file, none, signature]);
   const open = (chosen: File | undefined) => {
     setAnswered(undefined);
     setRefusal(undefined);
@@ -66,7 +66,7 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     setWhole(false);
     setFile(chosen);
   };
-  const takeIt = async () => {
+  const importSelected = async () => {
     if (!file) return;
     setBusy(true);
     try {
@@ -81,14 +81,14 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   };
   // Answers come in the order of the manifest.
   const outcome = new Map(answered?.of.map((each, i) => [nameOf(each), answered.report.documents[i]!]));
-  const changes = going.map((each) => outcome.get(nameOf(each))?.change);
+  const changes = selected.map((each) => outcome.get(nameOf(each))?.change);
   const count = changes.filter((each) => each !== 'unchanged').length;
   const stuck = changes.includes('conflict');
   const same = all.filter((each) => outcome.get(nameOf(each))?.change === 'unchanged');
   const from = report?.bundle;
   return (
     <dialog ref={dialog} className="dialog bundle" aria-labelledby="import-title" onClose={onClose}>
-      <form onSubmit={(event) => { event.preventDefault(); void takeIt(); }}>
+      <form onSubmit={(event) => { event.preventDefault(); void importSelected(); }}>
         <h2 id="import-title">Import a bundle</h2>
         <p>Its documents become drafts, all or none. Users see nothing until you publish.</p>
         <input className="bt-input" type="file" accept=".zip,application/zip" aria-label="The archive" autoFocus onChange={(event) => open(event.target.files?.[0])} />

@@ -15,13 +15,13 @@ export interface Comments {
 export function useComments(kind: string, key: string): Comments {
   const [all, setAll] = useState<CommentInfo[]>([]);
   const path = { kind, key };
-  const look = useCallback(() => {
+  const reload = useCallback(() => {
     answer(api.GET('/api/drafts/{kind}/{key}/comments', { params: { path: { kind, key } } })).then(setAll, () => undefined);
   }, [kind, key]);
-  useEffect(look, [look]);
+  useEffect(reload, [reload]);
   useServerEvents(useCallback((event: ServerEvent) => {
-    if (event.type === 'resync' || (event.type === 'comment' && event.data.draft?.kind === kind && event.data.draft.key === key)) look();
-  }, [kind, key, look]));
+    if (event.type === 'resync' || (event.type === 'comment' && event.data.draft?.kind === kind && event.data.draft.key === key)) reload();
+  }, [kind, key, reload]));
   const open = useMemo(() => {
     const counts = new Map<string, number>();
     for (const comment of all) if (!comment.resolvedBy) counts.set(comment.item ?? '', (counts.get(comment.item ?? '') ?? 0) + 1);
@@ -32,11 +32,11 @@ export function useComments(kind: string, key: string): Comments {
     open,
     add: async (text, item) => {
       await answer(api.POST('/api/drafts/{kind}/{key}/comments', { params: { path }, body: { text, item: item ?? null } }));
-      look();
+      reload();
     },
     resolve: async (comment, resolved) => {
       await answer(api.PUT('/api/comments/{id}/resolved', { params: { path: { id: comment.id } }, body: { resolved } }));
-      look();
+      reload();
     },
   };
 }

@@ -16,7 +16,7 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
   const [required, setRequired] = useState(false);
   const [targets, setTargets] = useState<EntitySummary[]>([]);
   const [problem, setProblem] = useState<string>();
-  const made = useRef<string>(undefined);
+  const created = useRef<string>(undefined);
   useEffect(() => {
     dialog.current?.showModal();
     answer(api.GET('/api/entities')).then((found) => { setTargets(found); setTarget(found[0]?.key ?? ''); }, (error: Error) => setProblem(error.message));
@@ -25,14 +25,14 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
   const add = async () => {
     try {
       const body = { label, type, required, target: type === 'reference' ? target : null, choiceList: null, choices: choosing ? choices.split('\n') : null };
-      made.current = (await answer(api.POST('/api/entities/{key}/fields', { params: { path: { key: entity } }, body }))).key;
+      created.current = (await answer(api.POST('/api/entities/{key}/fields', { params: { path: { key: entity } }, body }))).key;
       dialog.current?.close();
     } catch (error) {
       setProblem((error as Error).message);
     }
   };
   return (
-    <dialog ref={dialog} className="dialog" aria-labelledby="add-field-title" onClose={() => onClose(made.current)}>
+    <dialog ref={dialog} className="dialog" aria-labelledby="add-field-title" onClose={() => onClose(created.current)}>
       <form method="dialog" onSubmit={(event) => { event.preventDefault(); void add(); }}>
         <h2 id="add-field-title">Add a field</h2>
         <p>It goes where you put it next, and becomes part of every record when the form is published.</p>

@@ -2,7 +2,7 @@ import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/
 import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
 import type { FormStore } from '#form';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { find, goesInBand, isAround, isItem, isList, kindOf, pathTo, placeAt, type Edge, type Place, type Spot, type Subject, type TreeNode } from '#layout';
+import { find, belongsInBand, isAround, isItem, isList, kindOf, pathTo, placeAt, type Edge, type Place, type Spot, type Subject, type TreeNode } from '#layout';
 import { Form } from '../../shell/Form.tsx';
 import { ListSheet } from './ListSheet.tsx';
 import { zoomOf } from './measures.ts';
@@ -84,9 +84,9 @@ export function Canvas(props: CanvasProps) {
   const showDrop = useCallback((spot: Spot | undefined) => {
     const mark = dropMark.current;
     if (!mark || !sheet.current) return;
-    const said = spot ? `${spot.target} ${spot.edge}` : '';
-    if (mark.dataset['said'] === said) return;
-    mark.dataset['said'] = said;
+    const spotName = spot ? `${spot.target} ${spot.edge}` : '';
+    if (mark.dataset['said'] === spotName) return;
+    mark.dataset['said'] = spotName;
     const box = spot && boxOf(sheet.current, spot.target);
     mark.toggleAttribute('data-shown', Boolean(box));
     const at = spot && box && line(box, spot.edge, current.current.store.form.language.startsWith('ar'));
@@ -103,13 +103,13 @@ export function Canvas(props: CanvasProps) {
     let openTab: { tab: string; timer: ReturnType<typeof setTimeout> } | undefined;
     // One place of the pointer is asked about several times, and finding what lies there is most of the work of a drag.
     let last: { clientX: number; clientY: number; tree: TreeNode; at: Element | undefined; spot: Spot | undefined } | undefined;
-    const look = ({ clientX, clientY }: { clientX: number; clientY: number }, subject: Subject) => {
+    const findSpot = ({ clientX, clientY }: { clientX: number; clientY: number }, subject: Subject) => {
       const { tree } = current.current;
       if (last?.clientX === clientX && last.clientY === clientY && last.tree === tree) return last;
       const at = under(clientX, clientY);
       return (last = { clientX, clientY, tree, at, spot: at && spotAt(at, clientX, clientY, tree, subject) });
     };
-    const read = (input: { clientX: number; clientY: number }, subject: Subject) => look(input, subject).spot;
+    const read = (input: { clientX: number; clientY: number }, subject: Subject) => findSpot(input, subject).spot;
     const pane = element.closest<HTMLElement>('.sheet-frame');
     // What lies under the pointer is another thing once the form has moved.
     const scrolling = pane && edgeScrolling(pane, () => { last = undefined; });
@@ -150,7 +150,7 @@ export function Canvas(props: CanvasProps) {
           const spot = over ? read({ clientX, clientY }, subject) : undefined;
           scrolling?.at(over ? clientY : undefined);
           showDrop(spot);
-          const tab = over ? look({ clientX, clientY }, subject).at?.closest<HTMLElement>('[data-tab]')?.dataset['tab'] : undefined;
+          const tab = over ? findSpot({ clientX, clientY }, subject).at?.closest<HTMLElement>('[data-tab]')?.dataset['tab'] : undefined;
           if (tab !== openTab?.tab) {
             if (openTab) clearTimeout(openTab.timer);
             openTab = tab ? { tab, timer: setTimeout(() => current.current.onPage(tab), 450) } : undefined;
@@ -188,7 +188,7 @@ export function Canvas(props: CanvasProps) {
     for (const mark of layer.current?.querySelectorAll<HTMLElement>('[data-for]') ?? []) {
       const box = sheet.current && boxOf(sheet.current, mark.dataset['for']!);
       mark.hidden = !box;
-      if (box) put(mark, box);
+      if (box) setBox(mark, box);
     }
   });
   useEffect(() => {
@@ -263,17 +263,17 @@ function skipUnseen(sheet: HTMLElement): () => void {
     row.style.containIntrinsicBlockSize = `${heights[i]}px`;
   });
   const margin = 400;
-  const look = () => {
+  const measure = () => {
     const seen = rows.map((row) => row.getBoundingClientRect()).map((box) => box.bottom > -margin && box.top < window.innerHeight + margin);
     rows.forEach((row, i) => {
       const visibility = seen[i] ? '' : 'hidden';
       if (row.style.contentVisibility !== visibility) row.style.contentVisibility = visibility;
     });
   };
-  look();
-  window.addEventListener('scroll', look, { capture: true, passive: true });
+  measure();
+  window.addEventListener('scroll', measure, { capture: true, passive: true });
   return () => {
-    window.removeEventListener('scroll', look, { capture: true });
+    window.removeEventListener('scroll', measure, { capture: true });
     for (const row of rows) {
       row.style.contentVisibility = '';
       row.style.containIntrinsicBlockSize = '';
@@ -294,7 +294,7 @@ function boxOf(sheet: HTMLElement, node: string): Box | undefined {
   return { left: (rect.left - frame.left) / zoom, top: (rect.top - frame.top) / zoom, width: rect.width / zoom, height: rect.height / zoom };
 }
 
-function put(mark: HTMLElement, box: Box): void {
+function setBox(mark: HTMLElement, box: Box): void {
   for (const side of ['left', 'top', 'width', 'height'] as const) mark.style[side] = `${box[side]}px`;
 }
 
@@ -326,7 +326,7 @@ function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject:
   }
   if (isAround(kind)) return { target: tree.id, edge: 'inside' };
   const band = element.closest<HTMLElement>('.bt-band');
-  if (band && goesInBand(kind)) {
+  if (band && belongsInBand(kind)) {
     const beside = element.closest<HTMLElement>('.bt-item');
     return beside ? sideways(beside, beside.dataset['node']!, x) : { target: band.dataset['node']!, edge: 'inside' };
   }

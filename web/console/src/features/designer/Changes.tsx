@@ -46,12 +46,12 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
   useEffect(() => {
     let left = false;
     const path = { key };
-    const take = (found: DiffResult | undefined) => {
+    const show = (found: DiffResult | undefined) => {
       if (left) return;
       setCompared(found);
       if (shown) onShow(found);
     };
-    if (published !== null || from !== 'released') answer(api.GET('/api/layouts/{key}/diff', { params: { path, query: { from } } })).then((found) => take(found as unknown as DiffResult), () => take(undefined));
+    if (published !== null || from !== 'released') answer(api.GET('/api/layouts/{key}/diff', { params: { path, query: { from } } })).then((found) => show(found as unknown as DiffResult), () => show(undefined));
     answer(api.GET('/api/layouts/{key}/changes', { params: { path } })).then((found) => { if (!left) setHistory(found); }, () => undefined);
     return () => {
       left = true;

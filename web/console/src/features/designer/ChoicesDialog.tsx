@@ -23,7 +23,7 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
       setRows(found.choices.map((choice) => ({ key: choice.key, labels: { ...(choice.labels[''] === undefined ? {} : { [languages[0]!]: choice.labels[''] }), ...Object.fromEntries(Object.entries(choice.labels).filter(([tag]) => tag !== '')) }, retired: choice.retired })));
     }, (error: Error) => setProblem(error.message));
   }, [list, languages]);
-  const put = (at: number, row: Row) => setRows(rows.map((each, i) => (i === at ? row : each)));
+  const replaceRow = (at: number, row: Row) => setRows(rows.map((each, i) => (i === at ? row : each)));
   const move = (at: number, by: number) => {
     const next = [...rows];
     const [row] = next.splice(at, 1);
@@ -55,8 +55,8 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
           <tbody>
             {rows.map((row, i) => (
               <tr key={row.key ?? `new${i}`}>
-                {languages.map((tag, j) => <td key={tag}><input ref={i === rows.length - 1 && j === 0 ? last : undefined} className="tool-input" aria-label={`Choice ${i + 1} in ${name(tag)}`} lang={tag} dir="auto" value={row.labels[tag] ?? ''} onChange={(event) => put(i, { ...row, labels: { ...row.labels, [tag]: event.target.value } })} /></td>)}
-                <td><input type="checkbox" aria-label={`Choice ${i + 1} is retired`} title="Records keep it; it is not offered any more" checked={row.retired} onChange={(event) => put(i, { ...row, retired: event.target.checked })} /></td>
+                {languages.map((tag, j) => <td key={tag}><input ref={i === rows.length - 1 && j === 0 ? last : undefined} className="tool-input" aria-label={`Choice ${i + 1} in ${name(tag)}`} lang={tag} dir="auto" value={row.labels[tag] ?? ''} onChange={(event) => replaceRow(i, { ...row, labels: { ...row.labels, [tag]: event.target.value } })} /></td>)}
+                <td><input type="checkbox" aria-label={`Choice ${i + 1} is retired`} title="Records keep it; it is not offered any more" checked={row.retired} onChange={(event) => replaceRow(i, { ...row, retired: event.target.checked })} /></td>
                 <td className="choice-acts">
                   <button type="button" className="tool" aria-label={`Move choice ${i + 1} up`} disabled={i === 0} onClick={() => move(i, -1)}>↑</button>
                   <button type="button" className="tool" aria-label={`Move choice ${i + 1} down`} disabled={i === rows.length - 1} onClick={() => move(i, 1)}>↓</button>

@@ -17,14 +17,14 @@ export function CommandList({ title, commands, onClose }: { title: string; comma
   useEffect(() => {
     list.current?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' });
   }, [at, typed]);
-  const take = (command: Command | undefined) => {
+  const runCommand = (command: Command | undefined) => {
     chosen.current = command;
     dialog.current?.close();
   };
   return (
     <dialog
       ref={dialog} className="commands" aria-label={title} onClose={() => onClose(chosen.current)}
-      onClick={(event) => { if (event.target === dialog.current) take(undefined); }}
+      onClick={(event) => { if (event.target === dialog.current) runCommand(undefined); }}
       onKeyDown={(event) => {
         event.stopPropagation();
         if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
@@ -32,7 +32,7 @@ export function CommandList({ title, commands, onClose }: { title: string; comma
           setAt((Math.min(at, found.length - 1) + (event.key === 'ArrowDown' ? 1 : found.length - 1)) % Math.max(1, found.length));
         } else if (event.key === 'Enter') {
           event.preventDefault();
-          if (current) take(current);
+          if (current) runCommand(current);
         }
       }}
     >
@@ -42,7 +42,7 @@ export function CommandList({ title, commands, onClose }: { title: string; comma
       />
       <ul ref={list} role="listbox" id={`${prefix}-list`} aria-label={title}>
         {found.map((command, i) => (
-          <li key={command.name + String(i)} id={`${prefix}-${i}`} role="option" aria-selected={command === current} onClick={() => take(command)} onPointerMove={() => setAt(i)}>
+          <li key={command.name + String(i)} id={`${prefix}-${i}`} role="option" aria-selected={command === current} onClick={() => runCommand(command)} onPointerMove={() => setAt(i)}>
             <span>{command.name}</span>{command.keys && <kbd>{command.keys}</kbd>}
           </li>
         ))}

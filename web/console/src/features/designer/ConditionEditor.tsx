@@ -70,7 +70,7 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
     setTyped(undefined);
   };
   const offer = (next: string, at: number) => setOffered(scope ? { ...complete(next, at, scope.fields, scope.roles), at: 0 } : undefined);
-  const take = (index: number) => {
+  const acceptOffer = (index: number) => {
     const chosen = offered?.offers[index];
     const element = input.current;
     if (!chosen || !offered || !element) return;
@@ -92,7 +92,7 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
     };
     if (event.key === ' ' && event.ctrlKey) handled(() => offer(text, event.currentTarget.selectionStart));
     else if (count > 0 && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) handled(() => setOffered({ ...offered!, at: (offered!.at + (event.key === 'ArrowDown' ? 1 : count - 1)) % count }));
-    else if (count > 0 && event.key === 'Enter' && !event.ctrlKey) handled(() => take(offered!.at));
+    else if (count > 0 && event.key === 'Enter' && !event.ctrlKey) handled(() => acceptOffer(offered!.at));
     else if (count > 0 && event.key === 'Escape') handled(() => setOffered(undefined));
     else if (event.key === 'Enter') handled(() => done());
     else if (event.key === 'Escape') setTyped(undefined);
@@ -110,7 +110,7 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
         )}
       <ul id={list} role="listbox" aria-label="What fits here" className="condition-offers" hidden={!offered?.offers.length}>
         {offered?.offers.map((each, i) => (
-          <li key={each.text} id={`${list}-${i}`} role="option" aria-selected={i === offered.at} onPointerDown={(event) => { event.preventDefault(); take(i); }}><code>{each.text}</code> <small>{each.about}</small></li>
+          <li key={each.text} id={`${list}-${i}`} role="option" aria-selected={i === offered.at} onPointerDown={(event) => { event.preventDefault(); acceptOffer(i); }}><code>{each.text}</code> <small>{each.about}</small></li>
         ))}
       </ul>
       <div id={`${list}-said`} className="condition-said" aria-live="polite">
@@ -144,7 +144,7 @@ function Clicked({ id, clauses, onChange }: { id: string; clauses: Clauses; onCh
     // What has to be typed first would hold for nothing until it is.
     return { subject, operator: firstValue(subject) || type === 'boolean' ? operatorsOf(type)[0]![0] : 'filled', value: firstValue(subject) };
   };
-  const put = (at: number, clause: Clause | undefined) => onChange({ ...clauses, list: clause ? clauses.list.map((each, i) => (i === at ? clause : each)) : clauses.list.filter((_, i) => i !== at) });
+  const replaceClause = (at: number, clause: Clause | undefined) => onChange({ ...clauses, list: clause ? clauses.list.map((each, i) => (i === at ? clause : each)) : clauses.list.filter((_, i) => i !== at) });
   return (
     <div className="clauses" role="group" aria-label="Clauses">
       {clauses.list.map((clause, i) => {
@@ -155,17 +155,17 @@ function Clicked({ id, clauses, onChange }: { id: string; clauses: Clauses; onCh
             {i > 0 && (
               <select aria-label="All or any" className="tool-input" value={clauses.joined} onChange={(event) => onChange({ ...clauses, joined: event.target.value as Clauses['joined'] })}><option value="&&">and</option><option value="||">or</option></select>
             )}
-            <select id={i === 0 ? id : undefined} aria-label="Field" className="tool-input" value={clause.subject} onChange={(event) => put(i, fresh(event.target.value))}>
+            <select id={i === 0 ? id : undefined} aria-label="Field" className="tool-input" value={clause.subject} onChange={(event) => replaceClause(i, fresh(event.target.value))}>
               <option value={roles}>The viewer’s role</option>
               {offered.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}
             </select>
-            <select aria-label="Comparison" className="tool-input" value={clause.operator} onChange={(event) => put(i, { ...clause, operator: event.target.value as Clause['operator'], value: clause.value || firstValue(clause.subject) })}>
+            <select aria-label="Comparison" className="tool-input" value={clause.operator} onChange={(event) => replaceClause(i, { ...clause, operator: event.target.value as Clause['operator'], value: clause.value || firstValue(clause.subject) })}>
               {operatorsOf(clause.subject === roles ? undefined : field?.type).map(([operator, name]) => <option key={operator} value={operator}>{name}</option>)}
             </select>
             {takesValue(clause.operator) && (values ? (
-              <select aria-label="Value" className="tool-input" value={clause.value} onChange={(event) => put(i, { ...clause, value: event.target.value })}>{values.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select>
-            ) : <Value value={clause.value} onDone={(value) => put(i, { ...clause, value })} />)}
-            <button type="button" className="tool" aria-label="Remove this clause" title="Remove this clause" onClick={() => put(i, undefined)}>×</button>
+              <select aria-label="Value" className="tool-input" value={clause.value} onChange={(event) => replaceClause(i, { ...clause, value: event.target.value })}>{values.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select>
+            ) : <Value value={clause.value} onDone={(value) => replaceClause(i, { ...clause, value })} />)}
+            <button type="button" className="tool" aria-label="Remove this clause" title="Remove this clause" onClick={() => replaceClause(i, undefined)}>×</button>
           </div>
         );
       })}

@@ -12,7 +12,7 @@ export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant
   useEffect(() => {
     answer(api.GET('/api/layouts')).then((all) => setLayouts(all.filter((each) => each.key !== own && (each.kind ?? 'full') === (tree.properties['kind'] ?? 'full'))), () => undefined);
   }, [own, tree.properties]);
-  const take = async (key: string) => {
+  const copyTo = async (key: string) => {
     try {
       const other = await answer(api.GET('/api/layouts/{key}', { params: { path: { key } } }));
       const to = other.tree as unknown as TreeNode;
@@ -28,7 +28,7 @@ export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant
   };
   return (
     <p className="take-over">
-      <select className="tool-input" aria-label="Copy changes to another layout" value="" onChange={(event) => void take(event.target.value)}>
+      <select className="tool-input" aria-label="Copy changes to another layout" value="" onChange={(event) => void copyTo(event.target.value)}>
         <option value="">Copy changes to…</option>
         {layouts.map((each) => <option key={each.key} value={each.key}>{each.title} ({each.key})</option>)}
       </select>

@@ -15,8 +15,8 @@ export function DerivedPane({ under, own, labels, language, onEdit }: { under: P
       <p>Changes there apply here too, except to what is listed here.</p>
       <ul>
         {children.map((change) => {
-          const told = describeOverride(change, whole, labels, language);
-          return <li key={change.id}><span>{told}</span><button type="button" className="property-back" aria-label={`Take back: ${told}`} title="Reset to the original" onClick={() => onEdit([{ op: 'remove', node: change.id }], `As in ${title}: ${told}`)}>↺</button></li>;
+          const description = describeOverride(change, whole, labels, language);
+          return <li key={change.id}><span>{description}</span><button type="button" className="property-back" aria-label={`Take back: ${description}`} title="Reset to the original" onClick={() => onEdit([{ op: 'remove', node: change.id }], `As in ${title}: ${description}`)}>↺</button></li>;
         })}
       </ul>
     </section>

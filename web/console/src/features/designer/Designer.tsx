@@ -19,8 +19,9 @@ import { commandsOf } from './designerCommands.ts';
 import { PreviewBar } from './PreviewBar.tsx';
 import { Findings } from './Findings.tsx';
 import { LengthMeter } from './LengthMeter.tsx';
+import { PreviewSource } from './previewSource.ts';
 import { marksOf } from './marks.ts';
-import { NameDialog, saysSomething } from './NameDialog.tsx';
+import { NameDialog, hasQuestion } from './NameDialog.tsx';
 import { Palette, placedOn } from './Palette.tsx';
 import type { Binding } from './PieceDialog.tsx';
 import { PieceUse, PieceUses, usePieces } from './PieceUses.tsx';
@@ -62,14 +63,15 @@ const panes = { fields: 'Add', outline: 'Outline', changes: 'Changes', comments:
 export function Designer({ layoutKey, section }: { layoutKey: string; section: string | undefined }) {
   const session = useSession();
   const { languages, roles } = session.application;
-  const state = useDraft(layoutKey);
-  const { draft, under, ahead, message, undoLabel, redoLabel, apply, undo, redo, say, refresh } = state;
+  const preview = useMemo(() => new PreviewSource(layoutKey), [layoutKey]);
+  const state = useDraft(layoutKey, preview);
+  const { draft, under, ahead, message, undoLabel, redoLabel, apply, perform, undo, redo, say, refresh } = state;
   const root = useRef<HTMLDivElement>(null);
   const [trying, setTrying] = useState(false);
   const [typing, setTyping] = useState<PendingChange>();
-  const { context, setContext, entity, labels, names, record, values, form, store, readEntity, looked, lookAgain } = usePreviewForm(draft, ahead, typing, session.person!.language, trying);
+  const { context, setContext, entity, labels, names, record, values, form, store, readEntity, reloads, reload } = usePreviewForm(preview, draft, ahead, typing, session.person!.language, trying);
   const fields = entity?.fields ?? [];
-  const pieces = usePieces(draft?.revision, looked);
+  const pieces = usePieces(draft, reloads);
   /** The width whose own form is changed; without one, the base. */
   const [width, setWidth] = useState<string>();
   const [page, setPage] = useState<string>();
@@ -111,24 +113,26 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   const focusForm = () => root.current?.querySelector<HTMLElement>('.canvas-layer')?.focus();
 
   /** Asks with a dialog that `ask` opens, and closes it with the answer. */
-  const asking = async <T,>(ask: (answer: (said: T | undefined) => void) => void, close: () => void): Promise<T | undefined> => {
+  const answerFrom = async <T,>(ask: (answer: (said: T | undefined) => void) => void, close: () => void): Promise<T | undefined> => {
     const said = await new Promise<T | undefined>(ask);
     close();
     return said;
   };
-  const askName = (part: string) => asking<string>((answer) => setNaming({ part, answer }), () => setNaming(undefined));
+  const askName = (part: string) => answerFrom<string>((answer) => setNaming({ part, answer }), () => setNaming(undefined));
+  /** How a change is made where one stands: at the base, or on the form of a width; nothing where that width has none yet. */
+  const termsOf = (label: string) => {
+    if (width && !variant) say(`There is no ${width} form yet; begin one first.`, true);
+    return width && !variant ? undefined : { label: width ? `${label}, in ${width}` : label, width: width ?? null };
+  };
   const change = async (edits: Edit[], label: string): Promise<Edit[] | undefined> => {
-    if (width && !variant) {
-      say(`There is no ${width} form yet; begin one first.`, true);
-      return undefined;
-    }
-    return width ? apply(edits, `${label}, in ${width}`, width) : apply(edits, label);
+    const terms = termsOf(label);
+    return terms && apply(edits, terms.label, terms.width ?? undefined);
   };
   const place = async (chosen: Place, subject: Subject) => {
     placing.stop();
     if ('piece' in subject) return reuse.place(chosen, pieces.find((piece) => piece.key === subject.piece));
     const part = 'part' in subject ? subject.part : undefined;
-    const asked = part !== undefined && saysSomething(part);
+    const asked = part !== undefined && hasQuestion(part);
     const title = asked ? await askName(part) : undefined;
     if (asked && !title) return;
     const edits = (title && tree && placeAt(tree, { ...subject, title } as Subject, chosen)?.edits) || chosen.edits;
@@ -141,8 +145,11 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   };
   const parts = rearranging({ tree, selection, fields, language: context.language, languages, base: beneath, nameOf, say, apply: change, select: selectAll, name: askName, place: (chosen, subject) => void place(chosen, subject) });
   const reuse = reusing({
-    layout: layoutKey, tree, selection, nameOf, say, remove: parts.remove, select: selectAll, apply: change, name: () => askName('piece'),
-    bind: (piece) => asking<Binding>((answer) => setBinding({ piece, answer }), () => setBinding(undefined)),
+    layout: layoutKey, tree, selection, nameOf, say, remove: parts.remove, select: selectAll, apply: change, perform: async (call, label) => {
+      const terms = termsOf(label);
+      return terms && perform((request) => call({ ...terms, preview: request }), terms.label);
+    }, name: () => askName('piece'),
+    bind: (piece) => answerFrom<Binding>((answer) => setBinding({ piece, answer }), () => setBinding(undefined)),
   });
   const beginRename = () => setRenaming(parts.nameable);
   const rename = (name: string | undefined) => {
@@ -313,7 +320,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
         ))}
       </aside>
       <Findings findings={draft.findings} onSelect={select} onMend={(edits, label) => void apply(edits, label)} />
-      {kind !== 'list' && kind !== 'card' && <LengthMeter layout={draft.key} revision={draft.revision} published={draft.published} />}
+      {kind !== 'list' && kind !== 'card' && <LengthMeter preview={preview} revision={draft.revision} published={draft.published} />}
       {walking === 'going' && <WalkThrough person={person} onClose={() => { setWalking(undefined); focusForm(); }} />}
       {listing && (
         <CommandList
@@ -324,7 +331,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
       )}
       <Suspense>
         {adding && <AddField entity={draft.entity} onClose={(made) => { setAdding(false); if (made) { readEntity(); start({ field: made }); } }} />}
-        {choices && <ChoicesDialog list={choices} languages={languages} onClose={(changed) => { setChoices(undefined); if (changed) { readEntity(); lookAgain(); } }} />}
+        {choices && <ChoicesDialog list={choices} languages={languages} onClose={(changed) => { setChoices(undefined); if (changed) { readEntity(); reload(); } }} />}
         {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
         {publishing && <PublishDialog documents={[{ kind: 'layout', key: draft.key, revision: draft.revision }]} errors={draft.findings.filter((finding) => finding.severity === 'error')} title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} ${nounOf(tree)}`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
         {binding && <PieceDialog piece={binding.piece} fields={fields} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />}

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
-import type { PreviewContext } from './useDraft.ts';
+import type { PreviewContext } from './usePreviewForm.ts';
 
 interface ExplanationState {
   shown: boolean | null;

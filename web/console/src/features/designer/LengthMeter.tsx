@@ -1,31 +1,15 @@
 import { useEffect, useState } from 'react';
-import { answer, api } from '../../api/client.ts';
-
-interface Length {
-  width: string;
-  rows: number;
-  screens: number;
-}
+import type { LayoutLength, PreviewSource } from './previewSource.ts';
 
 /** How long the form is at each width, now and as it is published. */
-export function LengthMeter({ layout, revision, published }: { layout: string; revision: number; published: number | null }) {
-  const [now, setNow] = useState<readonly Length[]>([]);
-  const [before, setBefore] = useState<readonly Length[]>([]);
-  useEffect(() => {
-    let left = false;
-    const ask = (released: boolean, take: (lengths: readonly Length[]) => void) =>
-      void answer(api.GET('/api/layouts/{key}/length', { params: { path: { key: layout }, query: { released } } })).then((found) => { if (!left) take(found); }, () => { if (!left) take([]); });
-    ask(false, setNow);
-    if (published !== null) ask(true, setBefore);
-    return () => {
-      left = true;
-    };
-  }, [layout, revision, published]);
+export function LengthMeter({ preview, revision, published }: { preview: PreviewSource; revision: number; published: number | null }) {
+  const now = useLengths(() => preview.lengths(revision), [preview, revision]);
+  const before = useLengths(() => (published === null ? Promise.resolve([]) : preview.publishedLengths()), [preview, published]);
   const most = Math.max(1, ...now.concat(before).map((each) => each.screens));
-  const said = now.map((each) => each.screens).reduce((one, other) => Math.max(one, other), 0);
+  const screens = now.map((each) => each.screens).reduce((one, other) => Math.max(one, other), 0);
   return (
     <aside className="lengths" aria-label="Length of the form"><details>
-      <summary>Length: {said.toFixed(1)} screens at its longest</summary>
+      <summary>Length: {screens.toFixed(1)} screens at its longest</summary>
       <table>
         <thead><tr><th scope="col">Width</th><th scope="col">Rows</th><th scope="col">Screens</th><th scope="col">As published</th><td /></tr></thead>
         <tbody>
@@ -42,4 +26,19 @@ export function LengthMeter({ layout, revision, published }: { layout: string; r
       </table>
     </details></aside>
   );
+}
+
+/** Lengths that are read again when what they depend on is another; none where they cannot be had. */
+function useLengths(read: () => Promise<readonly LayoutLength[]>, on: readonly unknown[]): readonly LayoutLength[] {
+  const [lengths, setLengths] = useState<readonly LayoutLength[]>([]);
+  useEffect(() => {
+    let left = false;
+    const show = (found: readonly LayoutLength[]) => { if (!left) setLengths(found); };
+    read().then(show, () => show([]));
+    return () => {
+      left = true;
+    };
+    // Whoever calls says what it depends on.
+  }, on); // eslint-disable-line react-hooks/exhaustive-deps
+  return lengths;
 }

@@ -6,7 +6,7 @@ const questions: Record<string, string> = {
 };
 
 /** Whether a part must say something to be one. */
-export const saysSomething = (part: string): boolean => part in questions && part !== 'piece' && part !== 'width';
+export const hasQuestion = (part: string): boolean => part in questions && part !== 'piece' && part !== 'width';
 
 /** Asks for a part's name before it is made, so that nothing is called Section 3. */
 export function NameDialog({ part, onDone }: { part: string; onDone: (name: string | undefined) => void }) {

@@ -16,18 +16,18 @@ const lines = (text: string) => text.split('\n').map((line) => line.trim()).filt
 
 /** A field's pattern with the samples kept with it, tried while it is written by the engine that checks on saving; and the library of patterns to take one from. */
 export function PatternProperty({ id, node, name, onEdit }: { id: string; node: TreeNode; name: string; onEdit: (edits: Edit[], label: string) => void }) {
-  const kept = { pattern: String(node.properties['pattern'] ?? ''), passes: wordsOf(node.properties['passes']).join('\n'), fails: wordsOf(node.properties['fails']).join('\n') };
-  const [typed, setTyped] = useState<Partial<typeof kept>>({});
+  const stored = { pattern: String(node.properties['pattern'] ?? ''), passes: wordsOf(node.properties['passes']).join('\n'), fails: wordsOf(node.properties['fails']).join('\n') };
+  const [typed, setTyped] = useState<Partial<typeof stored>>({});
   const [library, setLibrary] = useState<readonly SharedPattern[]>([]);
   const [tried, setTried] = useState<{ problem: string | null; matches: readonly boolean[] }>();
-  const now = { ...kept, ...typed };
+  const now = { ...stored, ...typed };
   const [pass, fail] = [lines(now.passes), lines(now.fails)];
-  const asked = JSON.stringify([now.pattern, ...pass, ...fail]);
+  const question = JSON.stringify([now.pattern, ...pass, ...fail]);
   useEffect(() => {
     answer(api.GET('/api/patterns')).then((found) => setLibrary(found as unknown as SharedPattern[]), () => undefined);
   }, []);
   useEffect(() => {
-    const [pattern, ...samples] = JSON.parse(asked) as [string, ...string[]];
+    const [pattern, ...samples] = JSON.parse(question) as [string, ...string[]];
     if (!pattern) return;
     let left = false;
     const timer = setTimeout(() => void answer(api.POST('/api/patterns/test', { body: { pattern, samples } })).then((found) => { if (!left) setTried(found as unknown as typeof tried); }, () => undefined), 150);
@@ -35,15 +35,15 @@ export function PatternProperty({ id, node, name, onEdit }: { id: string; node: 
       left = true;
       clearTimeout(timer);
     };
-  }, [asked]);
+  }, [question]);
   const set = (property: string, value: PropertyValue | null): Edit => ({ op: 'set', node: node.id, property, value });
   const done = () => {
-    const edits = (['pattern', 'passes', 'fails'] as const).filter((each) => typed[each] !== undefined && typed[each] !== kept[each])
+    const edits = (['pattern', 'passes', 'fails'] as const).filter((each) => typed[each] !== undefined && typed[each] !== stored[each])
       .map((each) => set(each, each === 'pattern' ? now.pattern.trim() || null : lines(now[each]).length > 0 ? lines(now[each]) : null));
     if (edits.length > 0) onEdit(edits, `Pattern of ${name}`);
     setTyped({});
   };
-  const take = (shared: SharedPattern | undefined) => {
+  const applyPattern = (shared: SharedPattern | undefined) => {
     if (!shared) return;
     onEdit([set('pattern', shared.pattern), set('passes', [...shared.passes]), set('fails', [...shared.fails]), set('patternMessage', shared.message && Object.keys(shared.message).length === 1 && '' in shared.message ? shared.message['']! : shared.message)], `Pattern of ${name} from ${shared.label}`);
   };
@@ -54,7 +54,7 @@ export function PatternProperty({ id, node, name, onEdit }: { id: string; node: 
       <input id={id} type="text" {...shared} placeholder="[A-Z][0-9]{3}" value={now.pattern} aria-invalid={Boolean(now.pattern && tried?.problem)} onChange={(event) => setTyped({ ...typed, pattern: event.target.value })} onKeyDown={(event) => { if (event.key === 'Enter') done(); else if (event.key === 'Escape') setTyped({}); }} />
       {now.pattern && tried?.problem && <p className="property-wrong" role="alert">The pattern {tried.problem}</p>}
       {library.length > 0 && (
-        <select className="tool-input" aria-label="Choose a pattern from the library" value="" onChange={(event) => take(library.find((each) => each.key === event.target.value))}>
+        <select className="tool-input" aria-label="Choose a pattern from the library" value="" onChange={(event) => applyPattern(library.find((each) => each.key === event.target.value))}>
           <option value="">from the library…</option>{library.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}
         </select>
       )}

@@ -1,15 +1,24 @@
-import { useEffect, useState } from 'react';
-import type { Edit, TreeNode } from '#layout';
+import { useEffect, useRef, useState } from 'react';
+import { walk, type Edit, type TreeNode } from '#layout';
 import { answer, api, type FieldInfo, type Piece } from '../../api/client.ts';
 import { address } from '../../shell/location.ts';
 
-/** Every piece there is, the one changed last first; asked for anew when the draft has changed, or what it rests on. */
-export function usePieces(revision: number | undefined, looked: number): Piece[] {
+/** What of a draft the list of pieces tells: where it uses which; of a piece, whatever its slots are made of. */
+const usesOf = (tree: TreeNode, revision: number) =>
+  tree.properties['kind'] === 'piece' ? String(revision) : [...walk(tree)].flatMap((node) => (node.kind === 'piece' ? [`${node.id} ${String(node.properties['piece'])}`] : [])).join();
+
+/** Every piece there is, the one changed last first; asked for anew when the draft uses others, or what it rests on has changed. */
+export function usePieces(draft: { tree: TreeNode; revision: number } | undefined, reloads: number): Piece[] {
   const [pieces, setPieces] = useState<Piece[]>([]);
+  const asked = useRef<string>(undefined);
+  const revision = draft?.revision;
+  const uses = draft && `${reloads} ${usesOf(draft.tree, draft.revision)}`;
   useEffect(() => {
-    if (revision === undefined) return;
+    // What is only shown ahead of its answer nobody else knows of yet: it counts with the revision it comes to.
+    if (revision === undefined || uses === asked.current) return;
+    asked.current = uses;
     answer(api.GET('/api/pieces')).then((found) => setPieces([...found]), () => undefined);
-  }, [revision, looked]);
+  }, [revision, reloads]); // eslint-disable-line react-hooks/exhaustive-deps
   return pieces;
 }
 

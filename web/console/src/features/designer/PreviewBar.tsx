@@ -1,5 +1,5 @@
 import type { RecordName } from '../../api/client.ts';
-import type { PreviewContext } from './useDraft.ts';
+import type { PreviewContext } from './usePreviewForm.ts';
 import { samples } from './samples.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { narrowest, widest, within } from './WidthScale.tsx';

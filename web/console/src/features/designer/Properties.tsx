@@ -259,13 +259,13 @@ function FlagOrCondition({ id, value, standard, conditional, onWriting, onSet }:
 /** A text that counts when one is done with it: on leaving or on Enter; Escape takes it back. Until then it is only shown. */
 function Typed({ id, value, hint, lines, code, label, number, onDone, onTyping }: { id: string; value: string; hint: string; lines?: boolean; code?: boolean; label?: string; number?: { min: number; max: number }; onDone: (text: string) => void; onTyping?: (text: string | undefined) => void }) {
   const [typed, setTyped] = useState<string>();
-  const giveUp = () => {
+  const reset = () => {
     setTyped(undefined);
     if (typed !== undefined) onTyping?.(undefined);
   };
   const done = () => {
     if (typed !== undefined && typed !== value) onDone(typed.trim());
-    giveUp();
+    reset();
   };
   const shared = {
     id, 'aria-label': label, className: code ? 'tool-input code' : 'tool-input', placeholder: hint, value: typed ?? value, spellCheck: !code, dir: code ? ('ltr' as const) : ('auto' as const), onBlur: done,
@@ -277,7 +277,7 @@ function Typed({ id, value, hint, lines, code, label, number, onDone, onTyping }
       if (event.key === 'Enter' && (!lines || code || event.ctrlKey)) {
         event.preventDefault();
         done();
-      } else if (event.key === 'Escape') giveUp();
+      } else if (event.key === 'Escape') reset();
     },
   };
   if (number) return <input {...shared} type="number" min={number.min} max={number.max} onInput={(event) => onDone(event.currentTarget.value)} />;

@@ -28,14 +28,14 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
     const [item, whole, area] = [drawn(node)?.getBoundingClientRect(), (column ? drawn(node)?.closest('table') : row && drawn(row.id))?.getBoundingClientRect(), text()?.getBoundingClientRect()];
     if (!frame) return;
     const zoom = zoomOf(sheet.current!);
-    const put = (mark: HTMLElement | null, box: { left: number; top: number; width: number; height: number } | undefined) => {
+    const place = (mark: HTMLElement | null, box: { left: number; top: number; width: number; height: number } | undefined) => {
       if (!mark) return;
       mark.hidden = !box;
       if (box) Object.assign(mark.style, { left: `${(box.left - frame.left) / zoom}px`, top: `${(box.top - frame.top) / zoom}px`, width: `${box.width / zoom}px`, height: `${box.height / zoom}px` });
     };
-    put(end.current, item && whole && { left: rightToLeft ? item.left - 12 : item.right, top: item.top, width: 12, height: item.height });
-    put(lines.current, area && { left: area.left, top: area.bottom - 2, width: area.width, height: 12 });
-    put(ruler.current, whole);
+    place(end.current, item && whole && { left: rightToLeft ? item.left - 12 : item.right, top: item.top, width: 12, height: item.height });
+    place(lines.current, area && { left: area.left, top: area.bottom - 2, width: area.width, height: 12 });
+    place(ruler.current, whole);
   });
 
   const follow = (property: 'span' | 'lines' | 'units') => (event: React.PointerEvent<HTMLElement>) => {

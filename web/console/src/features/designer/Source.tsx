@@ -19,7 +19,7 @@ interface SourceProps {
   onSaved: () => void;
 }
 
-const look = EditorView.theme({
+const theme = EditorView.theme({
   '&': { height: '100%', fontSize: '13px', color: 'var(--ink)', backgroundColor: 'var(--field)', border: '1px solid var(--line-strong)', borderRadius: '5px' },
   '.cm-scroller': { fontFamily: "ui-monospace, 'DejaVu Sans Mono', monospace" },
   '.cm-content': { caretColor: 'var(--ink)' },
@@ -59,11 +59,11 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
     if (!frame.current) return undefined;
     // In a shadow root the editor's styles are sheets of their own, which a strict content security policy lets be.
     const root = frame.current.shadowRoot ?? frame.current.attachShadow({ mode: 'open' });
-    const made = new EditorView({
+    const editor = new EditorView({
       parent: root, root,
       state: EditorState.create({
         extensions: [
-          look, lineNumbers(), history(), indentOnInput(), bracketMatching(), syntaxHighlighting(colours), yaml(), lintGutter(), EditorView.lineWrapping,
+          theme, lineNumbers(), history(), indentOnInput(), bracketMatching(), syntaxHighlighting(colours), yaml(), lintGutter(), EditorView.lineWrapping,
           autocompletion({ override: [completeFromList(words)] }),
           keymap.of([{ key: 'Mod-Enter', run: () => { apply.current(); return true; } }, ...defaultKeymap, ...historyKeymap]),
           EditorView.contentAttributes.of({ 'aria-label': 'Source', spellcheck: 'false', tabindex: '0' }),
@@ -71,8 +71,8 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
         ],
       }),
     });
-    view.current = made;
-    return () => made.destroy();
+    view.current = editor;
+    return () => editor.destroy();
   }, [words]);
 
   // A newer draft comes into the text unless something typed here is waiting.

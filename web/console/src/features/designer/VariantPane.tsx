@@ -24,12 +24,12 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
   if (!variant) {
     const required = new Set(fields.filter((field) => field.required).map((field) => field.key));
     const others = widths.filter((each) => each.name !== width.name && variantOf(tree, each.name));
-    const begin = (hiding: (field: string) => boolean) => onEdit([beginVariant(tree, width.name, hiding)], `Create a ${width.name} form`);
+    const createVariant = (hiding: (field: string) => boolean) => onEdit([beginVariant(tree, width.name, hiding)], `Create a ${width.name} form`);
     return (
       <div className="properties variant-pane">
         <header className="properties-head"><h2>No {width.name} form yet</h2><p>At this width users get the base form. A form of its own stores only its differences; everything else follows the base.</p></header>
-        <button type="button" className="tool" onClick={() => begin(() => false)}>Start with all fields</button>
-        <button type="button" className="tool" onClick={() => begin((field) => !required.has(field))}>Start with required fields only</button>
+        <button type="button" className="tool" onClick={() => createVariant(() => false)}>Start with all fields</button>
+        <button type="button" className="tool" onClick={() => createVariant((field) => !required.has(field))}>Start with required fields only</button>
         {others.map((other) => (
           <button key={other.name} type="button" className="tool" onClick={() => onEdit([{ op: 'insert', node: { kind: 'variant', properties: { variant: width.name }, children: variantOf(tree, other.name)!.children.map((change) => ({ kind: 'change', properties: change.properties, children: change.children })) }, parent: tree.id, at: 'last' }], `Begin a ${width.name} form like ${other.name}`)}>Begin like the {other.name} form</button>
         ))}

@@ -21,9 +21,9 @@ export function followPointer(event: React.PointerEvent<HTMLElement>, move: (by:
   event.preventDefault();
   const { currentTarget, clientX } = event;
   currentTarget.setPointerCapture(event.pointerId);
-  const go = (moved: PointerEvent) => move(moved.clientX - clientX);
-  currentTarget.addEventListener('pointermove', go);
-  currentTarget.addEventListener('lostpointercapture', () => currentTarget.removeEventListener('pointermove', go), { once: true });
+  const drag = (moved: PointerEvent) => move(moved.clientX - clientX);
+  currentTarget.addEventListener('pointermove', drag);
+  currentTarget.addEventListener('lostpointercapture', () => currentTarget.removeEventListener('pointermove', drag), { once: true });
 }
 
 interface WidthScaleProps {

@@ -19,10 +19,10 @@ async function read(key: string, met: readonly string[] = []): Promise<TreeNode>
 export function useParentLayout(tree: TreeNode | undefined): ParentLayout | undefined {
   const [under, setUnder] = useState<ParentLayout>();
   const key = tree?.properties['extends'];
-  const look = useCallback(() => {
+  const reload = useCallback(() => {
     if (typeof key === 'string') read(key).then((found) => setUnder({ key, tree: found }), () => setUnder(undefined));
   }, [key]);
-  useEffect(look, [look]);
-  useServerEvents(useCallback((event) => { if (event.type === 'draft' && event.data.kind === 'layout') look(); }, [look]));
+  useEffect(reload, [reload]);
+  useServerEvents(useCallback((event) => { if (event.type === 'draft' && event.data.kind === 'layout') reload(); }, [reload]));
   return under?.key === key ? under : undefined;
 }

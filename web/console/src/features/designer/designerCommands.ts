@@ -2,7 +2,7 @@ import { isItem, walk, type Subject, type TreeNode } from '#layout';
 import type { EntityInfo } from '../../api/client.ts';
 import type { Command } from './commands.ts';
 import { partsFor } from './parts.ts';
-import type { PreviewContext } from './useDraft.ts';
+import type { PreviewContext } from './usePreviewForm.ts';
 import { a, namingProperty } from './names.ts';
 
 /** What the designer can do, for its list of commands to offer. */

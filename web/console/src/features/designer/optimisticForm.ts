@@ -55,8 +55,8 @@ function step(body: Part, edit: Edit, known: FormSubject): Part | undefined {
       return moved && inserted(without(body, edit.node), edit.parent, moved, edit.at);
     }
     default: {
-      const made = make(edit.node, known);
-      return made && inserted(body, edit.parent, made, edit.at);
+      const part = partOf(edit.node, known);
+      return part && inserted(body, edit.parent, part, edit.at);
     }
   }
 }
@@ -102,10 +102,10 @@ function inserted(body: Part, parent: string, node: Part, at: Anchor): Part | un
 }
 
 /** A new part as it is resolved; nothing for what only the service knows. */
-function make(node: NewNode, known: FormSubject): Part | undefined {
+function partOf(node: NewNode, known: FormSubject): Part | undefined {
   const { properties = {}, children = [] } = node;
   const id = node.id ?? String(properties['field'] ?? `new ${node.kind}`);
-  const within = <T>() => children.map((child) => make(child, known)) as (T | undefined)[];
+  const within = <T>() => children.map((child) => partOf(child, known)) as (T | undefined)[];
   const whole = <T>(parts: (T | undefined)[]): parts is T[] => parts.every((part) => part !== undefined);
   const text = (name: string) => textIn(properties[name], known.language);
   switch (node.kind) {
@@ -147,8 +147,8 @@ function set(part: Part, property: string, value: PropertyValue | null, known: F
   const as = texts[property];
   if (as) {
     const field = part['field'] !== undefined && property === 'label' ? known.fields.find((each) => each.key === part['field'])?.label : undefined;
-    const said = value === null ? field : textIn(value, known.language) || field;
-    return { ...part, [as]: said ?? (property === 'title' || property === 'label' ? '' : undefined) };
+    const label = value === null ? field : textIn(value, known.language) || field;
+    return { ...part, [as]: label ?? (property === 'title' || property === 'label' ? '' : undefined) };
   }
   if (property === 'span') return typeof value === 'number' ? { ...part, span: value, shares: undefined } : { ...part, shares: true };
   if (plain.has(property) && value !== null) return { ...part, [property]: value };

@@ -1,6 +1,6 @@
 import { inPlace, outermost, walk, type Edit, type Place, type TreeNode } from '#layout';
-import { answer, api, type Piece } from '../../api/client.ts';
-import { copy, detach, paste } from './clipboard.ts';
+import { answer, api, type EditResult, type Piece } from '../../api/client.ts';
+import { copy, detach, paste, type ChangeTerms } from './clipboard.ts';
 import type { Binding } from './PieceDialog.tsx';
 import { describe } from './names.ts';
 
@@ -15,6 +15,8 @@ interface ReuseContext {
   select: (ids: string[]) => void;
   /** Sends edits; answers them as they were done, or nothing when they were refused. */
   apply: (edits: Edit[], label: string) => Promise<Edit[] | undefined>;
+  /** Has the service make a change itself; answers what became of it, or nothing where this person may change nothing. */
+  perform: (call: (terms: ChangeTerms) => Promise<EditResult>, label: string) => Promise<EditResult | undefined>;
   /** Asks what a piece's slots are bound to. */
   bind: (piece: Piece) => Promise<Binding | undefined>;
   /** Asks what a new piece is called. */
@@ -25,9 +27,9 @@ const inserted = (done: Edit[]) => done.flatMap((edit) => (edit.op === 'insert' 
 
 /** Parts of a form used elsewhere: copied, cut and pasted, made into pieces, pieces placed and detached. What goes wrong is said. */
 export function reusing(around: ReuseContext) {
-  const { layout, tree, selection, nameOf, say, apply, select } = around;
+  const { layout, tree, selection, nameOf, say, apply, perform, select } = around;
   const selected = selection.at(-1);
-  const saying = async <T>(act: () => Promise<T>): Promise<T | undefined> => {
+  const attempt = async <T>(act: () => Promise<T>): Promise<T | undefined> => {
     try {
       return await act();
     } catch (error) {
@@ -39,13 +41,14 @@ export function reusing(around: ReuseContext) {
     const use = inserted(done ?? []).flatMap((node) => [...walk(node)]).find((node) => node.kind === 'piece');
     if (use) select([use.id]);
   };
-  const pasteFrom = (from: Parameters<typeof paste>[1], at: string | undefined, label: string) => saying(async () => {
-    const { edits, unmatched } = await paste(layout, from, at);
-    const done = await apply(edits, label);
-    if (done) select(inserted(done).map((node) => node.id));
+  const pasteFrom = (from: Parameters<typeof paste>[1], at: string | undefined, label: string) => attempt(async () => {
+    const done = await perform((terms) => paste(layout, from, at, terms), label);
+    if (!done) return;
+    select(inserted(done.edits as unknown as Edit[]).map((node) => node.id));
+    const unmatched = done.unmatched ?? [];
     if (unmatched.length > 0) say(`Pasted without ${unmatched.join(', ')}: there is no such field here.`);
   });
-  const copySelected = () => saying(async () => {
+  const copySelected = () => attempt(async () => {
     await copy(layout, selection);
     say(`Copied ${selection.length > 1 ? `${selection.length} parts` : nameOf(selected!)}.`);
     return true;
@@ -63,15 +66,15 @@ export function reusing(around: ReuseContext) {
       if (!bound.linked) await pasteFrom({ piece: piece.key, slots: bound.slots }, chosen.target, `${label}, as a copy`);
       else selectPiece(await apply(chosen.edits.map((edit) => (edit.op === 'insert' && edit.node.kind === 'piece' ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, slots: bound.slots } } } : edit)), label));
     },
-    make: () => saying(async () => {
+    make: () => attempt(async () => {
       const title = await around.name();
       if (!tree || !title || outermost(tree, selection).length === 0) return;
-      const made = await answer(api.POST('/api/layouts/{key}/pieces', { params: { path: { key: layout } }, body: { title, nodes: selection, key: null } }));
+      const created = await answer(api.POST('/api/layouts/{key}/pieces', { params: { path: { key: layout } }, body: { title, nodes: selection, key: null } }));
       // A use of it, each slot bound to the field it was made of, takes the place of what it was made of.
-      selectPiece(await apply(inPlace(tree, selection, { kind: 'piece', properties: { piece: made.key, slots: Object.fromEntries(made.slots.map((slot) => [slot.slot, slot.slot])) } }), `Make the piece ${title}`));
+      selectPiece(await apply(inPlace(tree, selection, { kind: 'piece', properties: { piece: created.key, slots: Object.fromEntries(created.slots.map((slot) => [slot.slot, slot.slot])) } }), `Make the piece ${title}`));
     }),
-    detach: () => saying(async () => {
-      if (selected) await apply(await detach(layout, selected), `Make ${nameOf(selected)} a copy of its own`);
+    detach: () => attempt(async () => {
+      if (selected) await perform((terms) => detach(layout, selected, terms), `Make ${nameOf(selected)} a copy of its own`);
     }),
   };
 }

@@ -1,14 +1,13 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { ResolvedForm } from '#form';
 import { applyOver, type Edit, type TreeNode } from '#layout';
-import { answer, api, ApiError, type Finding } from '../../api/client.ts';
+import { answer, api, ApiError, type EditResult, type Finding, type PreviewRequest } from '../../api/client.ts';
 import { type ServerEvent } from '../../shell/events.ts';
 import { useServerEvents } from '../../shell/hooks.ts';
 import { people } from '../../shell/people.ts';
 import { may, session } from '../../shell/session.ts';
-import { shared } from './structuralSharing.ts';
 import { useParentLayout, type ParentLayout } from './derivedLayout.ts';
-import { keeping, newName, type UndoStep, type QueuedChange } from './offlineQueue.ts';
+import type { PreviewSource } from './previewSource.ts';
+import { queueStore, newName, type UndoStep, type QueuedChange } from './offlineQueue.ts';
 
 export interface Draft {
   key: string;
@@ -51,6 +50,8 @@ export interface DraftState {
   redoLabel: string | undefined;
   /** Changes what is seen, at a width or at the base; with the edits of the draft itself that this came to, or nothing where it was refused. */
   apply: (edits: Edit[], label: string, width?: string) => Promise<Edit[] | undefined>;
+  /** A change that the service works out itself, after all that waits; undone like any other. Throws where it is refused. */
+  perform: (call: (preview: PreviewRequest | null) => Promise<EditResult>, label: string) => Promise<EditResult | undefined>;
   undo: () => void;
   redo: () => void;
   say: (text: string, bad?: boolean) => void;
@@ -61,10 +62,10 @@ export interface DraftState {
  * The draft being changed. What is done shows at once, and goes to the service, which decides, and answers with the new draft and with what would undo it;
  * undoing sends that, so that others' edits in between stand. While the service is out of reach changes wait, here and in the browser, and follow in their order.
  */
-export function useDraft(key: string): DraftState {
+export function useDraft(key: string, preview: PreviewSource): DraftState {
   const [draft, setDraft] = useState<Draft>();
   // Taken from the moment it is asked for: two undos in a row are two steps, whether or not the first is answered.
-  const [kept] = useState(() => keeping(session().person!.id, key));
+  const [kept] = useState(() => queueStore(session().person!.id, key));
   const steps = useRef(kept.steps());
   const [labels, setLabels] = useState<{ undo: string | undefined; redo: string | undefined }>({ undo: undefined, redo: undefined });
   const [message, setMessage] = useState<DraftState['message']>();
@@ -110,7 +111,7 @@ export function useDraft(key: string): DraftState {
   /** Takes up a change that waits, or lets one go that the service has answered. */
   const wait = useCallback((next: readonly SentChange[]) => {
     waiting.current = next;
-    kept.keepWaiting(next.filter((each) => each.revision === undefined).map(({ name, edits, width, label }) => ({ ...(name ? { name } : {}), edits, ...(width ? { width } : {}), label })));
+    kept.keepWaiting(next.filter((each) => each.revision === undefined).map(({ name, edits, width, label }) => ({ name, edits, ...(width ? { width } : {}), label })));
     setAhead(next);
   }, [kept]);
 
@@ -118,7 +119,10 @@ export function useDraft(key: string): DraftState {
   const post = useCallback(async (entry: SentChange): Promise<SendOutcome> => {
     while (latest.current && !stopped.current) {
       try {
-        const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: latest.current.revision, edits: entry.edits as never, width: entry.width ?? null, label: entry.label, name: entry.name ?? null } }));
+        const request = preview.request;
+        const body = { base: latest.current.revision, edits: entry.edits as never, width: entry.width ?? null, label: entry.label, name: entry.name, preview: request };
+        const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body }));
+        preview.keep(applied.revision, request, applied.preview);
         accept(applied.draft);
         entry.revision = latest.current.revision;
         wait([...waiting.current]);
@@ -143,14 +147,15 @@ export function useDraft(key: string): DraftState {
       }
     }
     return undefined;
-  }, [key, accept, refresh, wait]);
+  }, [key, preview, accept, refresh, wait]);
 
+  const mayChange = useCallback(() => {
+    const allowed = may(session(), 'configure');
+    if (!allowed) setMessage({ text: 'You can view, comment on and approve this form, but not change it.', bad: true });
+    return allowed;
+  }, []);
   const send = useCallback((edits: Edit[], label: string, width?: string): Promise<SendOutcome> => {
-    if (edits.length === 0) return Promise.resolve(undefined);
-    if (!may(session(), 'configure')) {
-      setMessage({ text: 'You can view, comment on and approve this form, but not change it.', bad: true });
-      return Promise.resolve(undefined);
-    }
+    if (edits.length === 0 || !mayChange()) return Promise.resolve(undefined);
     const entry: SentChange = { name: newName(), edits, label, ...(width ? { width } : {}) };
     const known = latest.current?.revision ?? 0;
     // Of what was answered before only the last may not have been resolved yet.
@@ -158,7 +163,7 @@ export function useDraft(key: string): DraftState {
     const sent = queue.current.catch(() => undefined).then(() => post(entry));
     line(sent);
     return sent;
-  }, [post, wait, line]);
+  }, [post, wait, line, mayChange]);
 
   useEffect(() => {
     closed.current = false;
@@ -177,21 +182,40 @@ export function useDraft(key: string): DraftState {
       closed.current = true;
     };
   }, [key, refresh, kept, wait, post, show, line]);
+  /** Remembers how a change is undone; values typed one after another into the same properties are one step. */
+  const remember = useCallback((label: string, inverse: Edit[], typed: boolean) => {
+    const last: UndoStep | undefined = steps.current.past.at(-1);
+    const now = Date.now();
+    if (typed && last?.at && now - last.at < oneTyping && last.label === label && targets(last.edits) === targets(inverse)) last.at = now;
+    else steps.current.past.push({ label, edits: inverse, at: now });
+    steps.current.future = [];
+    show();
+  }, [show]);
   const apply = useCallback(
     async (edits: Edit[], label: string, width?: string) => {
       const sent = await send(edits, label, width);
-      if (!sent) return undefined;
-      const last: UndoStep | undefined = steps.current.past.at(-1);
-      const now = Date.now();
-      if (last?.at && now - last.at < oneTyping && last.label === label && edits.every((edit) => edit.op === 'set') && targets(last.edits) === targets(sent.inverse)) last.at = now;
-      else steps.current.past.push({ label, edits: sent.inverse, at: now });
-      steps.current.future = [];
-      show();
-      return sent.done;
+      if (sent) remember(label, sent.inverse, edits.every((edit) => edit.op === 'set'));
+      return sent?.done;
     },
-    [send, show],
+    [send, remember],
   );
-  const turn = async (from: 'past' | 'future', to: 'past' | 'future', word: string) => {
+  const perform = useCallback(
+    async (call: (request: PreviewRequest | null) => Promise<EditResult>, label: string) => {
+      if (!mayChange()) return undefined;
+      const request = preview.request;
+      const performed = queue.current.catch(() => undefined).then(() => call(request)).then((result) => {
+        preview.keep(result.revision, request, result.preview);
+        accept(result.draft);
+        return result;
+      });
+      line(performed);
+      const result = await performed;
+      remember(label, result.inverse as unknown as Edit[], false);
+      return result;
+    },
+    [preview, accept, line, mayChange, remember],
+  );
+  const replay = async (from: 'past' | 'future', to: 'past' | 'future', word: string) => {
     // What was just done and is not answered yet is what is undone.
     await queue.current.catch(() => undefined);
     await Promise.resolve();
@@ -217,47 +241,10 @@ export function useDraft(key: string): DraftState {
     undoLabel: labels.undo,
     redoLabel: labels.redo,
     apply,
-    undo: () => void turn('past', 'future', 'Undone'),
-    redo: () => void turn('future', 'past', 'Done again'),
+    perform,
+    undo: () => void replay('past', 'future', 'Undone'),
+    redo: () => void replay('future', 'past', 'Done again'),
     say: (text, bad = false) => setMessage({ text, bad }),
     refresh,
   };
-}
-
-/** Through whose context the sheet is looked at. */
-export interface PreviewContext {
-  role: string;
-  mode: 'create' | 'edit' | 'view';
-  language: string;
-  record: number | undefined;
-  width: number;
-  showHidden: boolean;
-  /** Another width the same form is drawn at beside the sheet. */
-  beside: number | undefined;
-  /** How large the sheet is drawn: 1 as users see it. */
-  zoom: number;
-  /** Whether the order of the Tab key is shown. */
-  tabOrder: boolean;
-}
-
-/** The draft resolved for those context, by the same code that resolves what is published; again when what it rests on was changed. */
-export function usePreview(draft: Draft | undefined, context: PreviewContext, looked: number): { form: ResolvedForm; revision: number } | undefined {
-  const [form, setForm] = useState<{ form: ResolvedForm; revision: number }>();
-  const { role, mode, language, showHidden } = context;
-  const revision = draft?.revision;
-  const key = draft?.key;
-  useEffect(() => {
-    if (key === undefined) return;
-    let left = false;
-    answer(api.GET('/api/layouts/{key}/preview', { params: { path: { key }, query: { ...(role ? { role } : {}), mode, language, showHidden } } })).then(
-      (resolved) => {
-        if (!left) setForm((before) => ({ form: shared(before?.form, resolved as unknown as ResolvedForm), revision: revision ?? 0 }));
-      },
-      () => undefined,
-    );
-    return () => {
-      left = true;
-    };
-  }, [key, revision, role, mode, language, showHidden, looked]);
-  return form;
 }

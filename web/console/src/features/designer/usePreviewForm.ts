@@ -6,7 +6,25 @@ import { useAfterServerEvents } from '../../shell/hooks.ts';
 import { formHost } from '../../shell/session.ts';
 import { applyOptimistically } from './optimisticForm.ts';
 import { sampleOf } from './samples.ts';
-import { usePreview, type SentChange, type Draft, type PreviewContext, type PendingChange } from './useDraft.ts';
+import type { PreviewSource } from './previewSource.ts';
+import { shared } from './structuralSharing.ts';
+import type { Draft, PendingChange, SentChange } from './useDraft.ts';
+
+/** Through whose context the sheet is looked at. */
+export interface PreviewContext {
+  role: string;
+  mode: 'create' | 'edit' | 'view';
+  language: string;
+  record: number | undefined;
+  width: number;
+  showHidden: boolean;
+  /** Another width the same form is drawn at beside the sheet. */
+  beside: number | undefined;
+  /** How large the sheet is drawn: 1 as users see it. */
+  zoom: number;
+  /** Whether the order of the Tab key is shown. */
+  tabOrder: boolean;
+}
 
 export interface PreviewForm {
   context: PreviewContext;
@@ -25,13 +43,13 @@ export interface PreviewForm {
   /** Reads the entity again, after a field or a choice was added. */
   readEntity: () => void;
   /** How often what the draft rests on was changed. */
-  looked: number;
+  reloads: number;
   /** Resolves the form again, after something it rests on was changed. */
-  lookAgain: () => void;
+  reload: () => void;
 }
 
 /** What is looked at while designing, and through whose context: the draft's entity, a record of it, and the form resolved for them, with what is just being typed into a property. */
-export function usePreviewForm(draft: Draft | undefined, ahead: readonly SentChange[], typing: PendingChange | undefined, language: string, trying: boolean): PreviewForm {
+export function usePreviewForm(preview: PreviewSource, draft: Draft | undefined, ahead: readonly SentChange[], typing: PendingChange | undefined, language: string, trying: boolean): PreviewForm {
   const [chosen, setContext] = useState<PreviewContext>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 630)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
   // What is only read is looked at so.
   const onlyRead = ['list', 'card', 'print'].includes(String(draft?.tree.properties['kind']));
@@ -39,9 +57,9 @@ export function usePreviewForm(draft: Draft | undefined, ahead: readonly SentCha
   const [entity, setEntity] = useState<EntityInfo>();
   const [names, setNames] = useState<RecordName[]>([]);
   const [record, setRecord] = useState<RecordInfo>();
-  const [looked, setLooked] = useState(0);
+  const [reloads, setReloads] = useState(0);
   const showHidden = context.showHidden && !trying;
-  const resolved = usePreview(draft, { ...context, showHidden }, looked);
+  const resolved = useResolved(preview, draft?.revision, { ...context, showHidden }, reloads);
 
   const key = draft?.key;
   const of = draft?.entity;
@@ -50,13 +68,16 @@ export function usePreviewForm(draft: Draft | undefined, ahead: readonly SentCha
   }, [key]);
   useEffect(readEntity, [readEntity]);
   // What this draft rests on may change too, by somebody else or in another tab: its entity, a layout it extends, a piece, a list of choices.
-  const lookAgain = useCallback(() => setLooked((count) => count + 1), []);
+  const reload = useCallback(() => {
+    preview.forget();
+    setReloads((count) => count + 1);
+  }, [preview]);
   useAfterServerEvents(
     useCallback(({ type, data }) => type === 'resync' || (type === 'draft' && !(data.kind === 'layout' && data.key === key)), [key]),
     useCallback(() => {
       readEntity();
-      lookAgain();
-    }, [readEntity, lookAgain]),
+      reload();
+    }, [readEntity, reload]),
   );
 
   useEffect(() => {
@@ -94,5 +115,25 @@ export function usePreviewForm(draft: Draft | undefined, ahead: readonly SentCha
     return next;
   }, [form, values, showing, context.role, showHidden, trying, shown]);
   const labels = useMemo(() => new Map(entity?.fields.map((field) => [field.key, field.label])), [entity]);
-  return { context, setContext, entity, labels, names, record: showing, values, form, store, readEntity, looked, lookAgain };
+  return { context, setContext, entity, labels, names, record: showing, values, form, store, readEntity, reloads, reload };
+}
+
+/** The draft resolved for that context, by the same code that resolves what is published; again when what it rests on was changed. */
+function useResolved(preview: PreviewSource, revision: number | undefined, context: PreviewContext, reloads: number): { form: ResolvedForm; revision: number } | undefined {
+  const [form, setForm] = useState<{ form: ResolvedForm; revision: number }>();
+  const { role, mode, language, showHidden } = context;
+  useEffect(() => {
+    if (revision === undefined) return;
+    let left = false;
+    preview.form(revision, { role: role || null, mode, language, showHidden }).then(
+      (resolved) => {
+        if (!left) setForm((before) => ({ form: shared(before?.form, resolved), revision }));
+      },
+      () => undefined,
+    );
+    return () => {
+      left = true;
+    };
+  }, [preview, revision, role, mode, language, showHidden, reloads]);
+  return form;
 }

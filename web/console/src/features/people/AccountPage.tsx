@@ -22,7 +22,7 @@ export function AccountPage() {
     setNext('');
     setNotice({ text: say('passwordChanged'), bad: false });
   }, failed);
-  const make = () => answer(api.POST('/api/tokens', { body: { name, days, scopes: scopes.length > 0 ? [...scopes] : null } })).then((token) => {
+  const createToken = () => answer(api.POST('/api/tokens', { body: { name, days, scopes: scopes.length > 0 ? [...scopes] : null } })).then((token) => {
     setMade(token);
     setName('');
     setScopes([]);
@@ -55,7 +55,7 @@ export function AccountPage() {
             <tbody>{tokens.map((token) => <tr key={token.id}><td data-label={say('tokenName')}>{token.name}</td><td data-label={say('tokenFor')}>{token.scopes?.join(', ') ?? say('tokenAll')}</td><td data-label={say('tokenUntil')}>{new Intl.DateTimeFormat(session.language, { dateStyle: 'medium', numberingSystem: 'latn' }).format(new Date(token.expires))}</td><td><button type="button" className="button" onClick={() => end(token)}>{say('tokenEnd')}</button></td></tr>)}</tbody>
           </table></div>
         )}
-        <form className="account-form" onSubmit={(event) => { event.preventDefault(); void make(); }}>
+        <form className="account-form" onSubmit={(event) => { event.preventDefault(); void createToken(); }}>
           <label htmlFor="token-name">{say('tokenName')}</label>
           <input id="token-name" className="bt-input" required maxLength={100} value={name} onChange={(event) => setName(event.target.value)} />
           <label htmlFor="token-days">{say('tokenDays')}</label>

@@ -6,7 +6,7 @@ import { usePeople } from '../../shell/people.ts';
 const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'medium' });
 
 /** What an entry says beside its act: each part by its name. */
-function told(detail: unknown): string {
+function describeDetail(detail: unknown): string {
   return Object.entries((detail ?? {}) as Record<string, unknown>).map(([name, value]) => {
     const text = Array.isArray(value) ? (value.length > 6 ? `${value.slice(0, 6).join(', ')} and ${value.length - 6} more` : value.join(', ')) : String(value);
     return text === '' ? '' : `${name}: ${text}`;
@@ -38,7 +38,7 @@ const ofRecords = (query: Record<string, string | number>): Promise<Page> => ans
 
 const ofTheRest = (query: Record<string, string | number>): Promise<Page> => answer(api.GET('/api/audit/entries', { params: { query } })).then((page) => ({
   next: page.next ?? null,
-  rows: page.entries.map((each) => ({ key: `${each.number}`, at: each.at, by: each.by, act: each.action, subject: each.subject, more: told(each.detail) })),
+  rows: page.entries.map((each) => ({ key: `${each.number}`, at: each.at, by: each.by, act: each.action, subject: each.subject, more: describeDetail(each.detail) })),
 }));
 
 /** Everything that was done here, by whom and when: to search and to take away. Nobody can change it. */

@@ -6,11 +6,11 @@ export function Adoption({ release }: { release: number }) {
   const [count, setCount] = useState<{ open: number; drawn: number }>();
   useEffect(() => {
     let left = false;
-    const look = () => answer(api.GET('/api/releases/{number}/adoption', { params: { path: { number: release } } })).then((found) => {
+    const reload = () => answer(api.GET('/api/releases/{number}/adoption', { params: { path: { number: release } } })).then((found) => {
       if (!left) setCount({ open: Number(found.open), drawn: Number(found.drawn) });
     }, () => undefined);
-    void look();
-    const again = setInterval(() => void look(), 1_000);
+    void reload();
+    const again = setInterval(() => void reload(), 1_000);
     return () => {
       left = true;
       clearInterval(again);

@@ -7,10 +7,10 @@ import { may } from '../../shell/session.ts';
 /** Who approved what, asked for again whenever that changes and whenever `revision` does. */
 export function useApprovals(revision: unknown): { approvals: Approvals | undefined; onSaid: () => void } {
   const [approvals, setApprovals] = useState<Approvals>();
-  const look = useCallback(() => void answer(api.GET('/api/approvals')).then(setApprovals, () => undefined), []);
-  useEffect(look, [look, revision]);
-  useServerEvents(useCallback(({ type }) => { if (type === 'approval') look(); }, [look]));
-  return { approvals, onSaid: look };
+  const reload = useCallback(() => void answer(api.GET('/api/approvals')).then(setApprovals, () => undefined), []);
+  useEffect(reload, [reload, revision]);
+  useServerEvents(useCallback(({ type }) => { if (type === 'approval') reload(); }, [reload]));
+  return { approvals, onSaid: reload };
 }
 
 interface ApproveProps {
@@ -31,11 +31,11 @@ export function Approval({ draft: { kind, key, revision }, approvals, onSaid, lo
   // Nobody approves what she changed herself.
   const mayApprove = may(session, 'review') && !approvals?.own.some((each) => each.kind === kind && each.key === key);
   if (!approvals || (!approvals.required && given.length === 0 && !mayApprove)) return null;
-  const say = (approved: boolean) => void answer(api.POST('/api/approvals', { body: { kind, key, revision, approved } })).then(onSaid, (error: Error) => onRefused(error.message));
+  const approve = (approved: boolean) => void answer(api.POST('/api/approvals', { body: { kind, key, revision, approved } })).then(onSaid, (error: Error) => onRefused(error.message));
   return (
     <>
       {(given.length > 0 || approvals.required) && <span className="approved" data-given={given.length > 0 ? '' : undefined}>{given.length > 0 ? `approved by ${given.map((each) => people.name(each.by)).join(', ')}` : 'not approved yet'}</span>}
-      {mayApprove && <button type="button" className={look} aria-pressed={mine} onClick={() => say(!mine)}>{mine ? 'Take approval back' : 'Approve'}</button>}
+      {mayApprove && <button type="button" className={look} aria-pressed={mine} onClick={() => approve(!mine)}>{mine ? 'Take approval back' : 'Approve'}</button>}
     </>
   );
 }

@@ -21,14 +21,14 @@ export function DamagedDocuments({ mayChange, onMended }: { mayChange: boolean; 
   const [damaged, setDamaged] = useState<DocumentSummary[]>([]);
   const [told, setTold] = useState<string>();
   const [released, setReleased] = useState<DocumentSummary[]>([]);
-  const look = useCallback(() => answer(api.GET('/api/documents')).then((all) => {
+  const reload = useCallback(() => answer(api.GET('/api/documents')).then((all) => {
     setDamaged(all.filter((each) => each.damaged));
     setReleased(all.filter((each) => each.releaseDamaged));
   }, () => undefined), []);
-  useEffect(() => void look(), [look]);
-  const mended = (text: string) => {
+  useEffect(() => void reload(), [reload]);
+  const reportRepair = (text: string) => {
     setTold(text);
-    void look();
+    void reload();
     onMended();
   };
   if (damaged.length + released.length === 0) return told ? <p className="notice" data-tone="good" role="status">{told}</p> : null;
@@ -37,7 +37,7 @@ export function DamagedDocuments({ mayChange, onMended }: { mayChange: boolean; 
       <h2 id="damaged-heading">Damaged documents</h2>
       {damaged.length > 0 && <p>{damaged.length === 1 ? 'This draft cannot be read.' : 'These drafts cannot be read.'} What users have is not affected, and everything else can be designed and published.</p>}
       {told && <p className="notice" data-tone="good" role="status">{told}</p>}
-      {damaged.map((each) => <Damaged key={`${each.kind}/${each.key}`} document={each} mayChange={mayChange} onMended={mended} />)}
+      {damaged.map((each) => <Damaged key={`${each.kind}/${each.key}`} document={each} mayChange={mayChange} onMended={reportRepair} />)}
       {released.map((each) => (
         <p key={`${each.kind}/${each.key}`}>
           <strong>{nameOf(each)}</strong>: the published text cannot be read, {each.releaseDamaged} Publish the draft to set it right.

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/client.ts';
 import { keyOf } from '../../shell/keys.ts';
-import { go } from '../../shell/location.ts';
+import { navigate } from '../../shell/location.ts';
 
 const kinds = { full: 'Full form', short: 'Short form, to make a record quickly', card: 'Card, where a list is narrow', list: 'List', print: 'On paper' } as const;
 
@@ -38,17 +38,17 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
   const copies = layouts.filter((layout) => layout.entity === entity);
   const chosen = entities.find((each) => each.key === entity);
   const key = keyOf(title, layouts.map((layout) => layout.key));
-  const make = async () => {
+  const createLayout = async () => {
     setProblem(undefined);
     try {
       if (template) {
-        const made = await answer(api.POST('/api/templates/{key}/layouts', { params: { path: { key: template } }, body: { entity, key } }));
+        const created = await answer(api.POST('/api/templates/{key}/layouts', { params: { path: { key: template } }, body: { entity, key } }));
         // What found no field of this entity to stand for it is said before one goes on.
-        if (made.some((each) => each.unmatched.length > 0)) setUnmatched([...made]);
-        else go('design', made[0]!.key);
+        if (created.some((each) => each.unmatched.length > 0)) setUnmatched([...created]);
+        else navigate('design', created[0]!.key);
       } else {
-        const made = await answer(api.POST('/api/layouts', { body: { entity, key, from, kind, title: title.trim() } }));
-        go('design', made.key);
+        const created = await answer(api.POST('/api/layouts', { body: { entity, key, from, kind, title: title.trim() } }));
+        navigate('design', created.key);
       }
     } catch (error) {
       setProblem((error as Error).message);
@@ -60,13 +60,13 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
         <h2 id="unmatched-title">Created, with unmatched fields</h2>
         <p>These parts of the template found no field of {chosen?.label.toLowerCase()} to show, and were left out:</p>
         <ul>{unmatched.filter((each) => each.unmatched.length > 0).map((each) => <li key={each.key}><b>{each.key}</b>: {each.unmatched.join(', ')}</li>)}</ul>
-        <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => go('design', unmatched[0]!.key)}>Open the first one</button></div>
+        <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => navigate('design', unmatched[0]!.key)}>Open the first one</button></div>
       </dialog>
     );
   }
   return (
     <dialog ref={dialog} className="dialog new-layout" aria-labelledby="new-layout-title" onClose={onClose}>
-      <form onSubmit={(event) => { event.preventDefault(); void make(); }}>
+      <form onSubmit={(event) => { event.preventDefault(); void createLayout(); }}>
         <h2 id="new-layout-title">A new layout</h2>
         <label>Records of<select className="bt-input" value={entity} onChange={(event) => { setEntity(event.target.value); setFrom('generated'); }}>{entities.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select></label>
         <label>It begins

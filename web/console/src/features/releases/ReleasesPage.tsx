@@ -58,11 +58,11 @@ export function ReleasesPage({ about }: {
     load();
   };
   const refused = useCallback((text: string) => setNotice({ text, bad: true }), []);
-  const taken = (documents: readonly { kind: string; key: string }[], from: string) => setNotice({ text: `Imported from ${from} into drafts: ${documents.length > 4 ? `${documents.length} documents` : documents.map(documentName).join(', ')}.`, bad: false });
+  const reportImport = (documents: readonly { kind: string; key: string }[], from: string) => setNotice({ text: `Imported from ${from} into drafts: ${documents.length > 4 ? `${documents.length} documents` : documents.map(documentName).join(', ')}.`, bad: false });
   const failed = (error: Error) => refused(error.message);
   const label = (roles: readonly string[]) => roles.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
-  const give = (number: number) => void answer(api.POST('/api/releases/{number}/promote', { params: { path: { number } } })).then(done(`Release ${number} is current.`), failed);
-  const callOff = (number: number) => {
+  const promote = (number: number) => void answer(api.POST('/api/releases/{number}/promote', { params: { path: { number } } })).then(done(`Release ${number} is current.`), failed);
+  const cancel = (number: number) => {
     if (window.confirm(`Cancel release ${number}? Its users get what everyone else has.`)) void answer(api.POST('/api/releases/{number}/cancel', { params: { path: { number } } })).then(done(`Release ${number} is cancelled; everyone has the same again.`), failed);
   };
   const unplan = (plan: ScheduledRelease) => void answer(api.POST('/api/scheduled-releases/{id}/cancel', { params: { path: { id: plan.id } } })).then(done('The scheduled release is cancelled. The drafts are unchanged.'), failed);
@@ -82,7 +82,7 @@ export function ReleasesPage({ about }: {
       {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
       {about && <DocumentComments key={`${about.kind} ${about.name}`} {...about} />}
       {moving === 'out' && <ExportDialog onClose={() => setMoving(undefined)} />}
-      {moving === 'in' && <ImportDialog onClose={() => setMoving(undefined)} onTaken={taken} />}
+      {moving === 'in' && <ImportDialog onClose={() => setMoving(undefined)} onTaken={reportImport} />}
       <UnpublishedDrafts onWay={onWay} onPublished={load} onRefused={refused} />
       {waiting.length > 0 && (
         <section aria-label="Scheduled">
@@ -113,7 +113,7 @@ export function ReleasesPage({ about }: {
               {open === Number(release.number) && <ReleaseChanges release={release} releases={releases} onRestore={!release.current && may(session, 'publish') ? (documents) => restore(release, documents) : undefined} />}
             </div>
             {may(session, 'publish') && (release.state === 'staged'
-              ? <div className="release-acts"><button type="button" className="button primary" onClick={() => give(Number(release.number))}>Promote to everyone</button><button type="button" className="button" onClick={() => callOff(Number(release.number))}>Cancel release</button></div>
+              ? <div className="release-acts"><button type="button" className="button primary" onClick={() => promote(Number(release.number))}>Promote to everyone</button><button type="button" className="button" onClick={() => cancel(Number(release.number))}>Cancel release</button></div>
               : !release.current && <button type="button" className="button" onClick={() => restore(release)}>Restore</button>)}
           </li>
         ))}

@@ -1,0 +1,61 @@
+using System.Text.Json;
+using BrightTier.Contracts;
+using BrightTier.Core.Composition;
+using BrightTier.Core.Model;
+using BrightTier.Core.Resolution;
+using BrightTier.Service.Drafts;
+using BrightTier.Service.Http;
+
+namespace BrightTier.Service.Layouts;
+
+/// <summary>A draft as it would be drawn: its form, resolved by what resolves published ones, and how long it is at each width.</summary>
+internal static class DraftPreview
+{
+    /// <summary>Through whose eyes a draft is resolved.</summary>
+    internal sealed record View(Viewer Viewer, string Mode, bool ShowHidden);
+
+    /// <param name="at">Where the request stands in the body, for what is wrong with it.</param>
+    /// <exception cref="RefusedException">404: there is no such role. 422: there is no such mode.</exception>
+    public static View ViewOf(PreviewRequest request, Definitions definitions, string at = "")
+    {
+        var roles = definitions.Application.Roles.Select(each => each.Key).ToArray();
+        if (request.Role is { } role && !roles.Contains(role))
+        {
+            throw Problems.NotFound("role", role, roles);
+        }
+
+        if (request.Mode is { } mode && !Modes.All.Contains(mode))
+        {
+            throw Problems.Invalid($"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.", new ProblemPart(at + "mode", "must be create, edit or view"));
+        }
+
+        var viewer = new Viewer([.. request.Role is null ? roles : [request.Role]], request.Language ?? definitions.Application.Languages[0]);
+        return new View(viewer, request.Mode ?? Modes.Edit, request.ShowHidden);
+    }
+
+    public static EditPreview Of(Layout layout, Catalogue catalogue, View view)
+    {
+        using var form = JsonDocument.Parse(Form(layout, catalogue, view));
+        return new EditPreview(form.RootElement.Clone(), Lengths(layout, catalogue));
+    }
+
+    /// <summary>The form as JSON, as <c>/api/forms</c> answers one.</summary>
+    public static byte[] Form(Layout layout, Catalogue catalogue, View view) =>
+        ResolvedFormJson.Write(
+            Resolver.Resolve(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), DraftDocuments.EntityOf(layout, catalogue), catalogue.Definitions, view.Viewer, view.Mode, view.ShowHidden),
+            catalogue.Definitions);
+
+    /// <summary>How long the form is, the widest first.</summary>
+    public static IReadOnlyList<LengthInfo> Lengths(Layout layout, Catalogue catalogue)
+    {
+        var entity = DraftDocuments.EntityOf(layout, catalogue);
+        return
+        [
+            .. Length.Widths(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), catalogue.Definitions.Application).Select(width =>
+            {
+                var length = Length.Measure(width.Layout, entity, catalogue.Definitions, width.Rem);
+                return new LengthInfo(width.Name, width.Rem, length.Rows, Math.Round(length.Screens, 2));
+            }),
+        ];
+    }
+}
