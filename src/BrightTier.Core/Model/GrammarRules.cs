@@ -178,6 +178,7 @@ internal static class GrammarRules
             Label,
             new("help", PropertyType.Text, PropertyGroup.Words, "Help", "Stands under the field.") { Lines = true },
             new("hint", PropertyType.Text, PropertyGroup.Words, "Hint", "Shown inside the field while it is empty."),
+            new("prefix", PropertyType.Text, PropertyGroup.Words, "Prefix", "Stands before the value, such as No. or a country's dialling code; it is no part of what is stored."),
             new("lines", PropertyType.Number, PropertyGroup.Place, "Lines", "Height of a text in lines.") { Min = 1, Max = 40, Unit = "lines" },
             .. Below(Labels).Where(rule => rule.Name != "tabOrder"),
             new("spellCheck", PropertyType.Flag, PropertyGroup.Behaviour, "Spelling", "Whether the browser checks the spelling of a text."),

@@ -262,6 +262,7 @@ public static partial class ResolvedFormJson
             writer.WriteString("label", field.Label);
             Text(writer, "help", field.Help);
             Text(writer, "hint", field.Hint);
+            Text(writer, "prefix", field.Prefix);
             writer.WriteString("editor", field.Editor);
             writer.WriteNumber("lines", field.Lines);
             WriteDecision(writer, "required", field.Required);

@@ -104,6 +104,9 @@ public sealed record ResolvedField(
 
     public string? Style { get; init; }
 
+    /// <summary>What stands before the value; empty where nothing does.</summary>
+    public string Prefix { get; init; } = "";
+
     /// <summary>What this layout allows within what the entity allows.</summary>
     public Constraints Constraints { get; init; } = Constraints.None;
 

@@ -292,6 +292,7 @@ public sealed class Resolver
             Stretches = around.FieldWidth == "stretch",
             SpellCheck = node["spellCheck"] is Value.Flag spelling ? spelling.On : null,
             Style = node.Word("style"),
+            Prefix = Text(node, "prefix"),
             Constraints = ConstraintsOf(node),
             Default = node.Text("default")?.In(viewer.Language),
             Reference = field.Type is FieldType.Reference && (node["display"] ?? node["filterBy"] ?? node["copies"] ?? node["creates"]) is not null

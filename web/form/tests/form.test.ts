@@ -93,3 +93,18 @@ it('shares a row among the cells that are shown', () => {
   expect(share([{ span: 8 }, { span: 4, shares: true }])).toEqual([8, 4]);
   expect(share([{ span: 12 }, { span: 1, shares: true }])).toEqual([12, 1]);
 });
+
+it.each([['edit', 'phone', 'phone'], ['view', 'phone', 'phone'], ['edit', 'decimal', 'number'], ['edit', 'choice', 'select']] as const)('draws a prefix before the value, and tells it with the field: %s, %s', (mode, type, editor) => {
+  const form = formOf([['a', type, editor], ['b', 'text', 'line']], mode);
+  const [first] = form.pages[0]!.sections[0]!.rows[0]!.cells[0]!.items;
+  Object.assign(first!, { prefix: '+31' });
+  const store = new FormStore(form, { a: type === 'decimal' ? 4 : type === 'choice' ? 'sail' : '612345678' }, {}, around);
+  draw(store);
+  const field = document.querySelector('[data-field="a"]')!;
+  const prefix = field.querySelector('.bt-prefix')!;
+  expect(prefix.textContent).toBe('+31');
+  expect(prefix.compareDocumentPosition(field.querySelector('input, select, .bt-output')!) & Node.DOCUMENT_POSITION_FOLLOWING).toBeTruthy();
+  if (mode === 'edit') expect(field.querySelector('input, select')!.getAttribute('aria-describedby')).toBe(prefix.id);
+  expect(document.querySelector('[data-field="b"] .bt-prefix')).toBeNull();
+  expect(String(store.get('a')), 'is no part of what is stored').not.toContain('+31');
+});

@@ -42,6 +42,7 @@ export class FieldView extends View<FieldItem> {
   private required = false;
   private language = '';
   private help: HTMLElement | undefined;
+  private prefix: HTMLElement | undefined;
   private error: HTMLElement | undefined;
   private said: string | undefined;
   /** Whether it was ever drawn faintly. */
@@ -81,7 +82,7 @@ export class FieldView extends View<FieldItem> {
     if (!first) this.wake();
     this.editor?.show({
       value: store.get(item.field), required, invalid: error !== undefined,
-      describedBy: !this.help && error === undefined ? undefined : [this.help && `${this.id}-help`, error !== undefined && `${this.id}-error`].filter(Boolean).join(' '),
+      describedBy: !this.help && !this.prefix && error === undefined ? undefined : [this.prefix && `${this.id}-prefix`, this.help && `${this.id}-help`, error !== undefined && `${this.id}-error`].filter(Boolean).join(' '),
     });
   }
 
@@ -138,11 +139,12 @@ export class FieldView extends View<FieldItem> {
     if (!readOnly && marks === 'required' && required) label.append(make('span', { class: 'bt-required', title: say(language, 'requiredMark'), 'aria-hidden': 'true' }, ' *'));
     if (!readOnly && marks === 'optional' && !required) label.append(make('span', { class: 'bt-optional' }, ` (${say(language, 'optional')})`));
     this.help = item.help ? make('p', { class: 'bt-help', id: `${id}-help` }, item.help) : undefined;
+    this.prefix = item.prefix ? make('span', { class: 'bt-prefix', id: `${id}-prefix` }, item.prefix) : undefined;
     this.editor?.dispose?.();
     this.editor = undefined;
     const { control } = this;
     const drawn = first ? (control.firstChild as HTMLElement | null) : null;
-    if (drawn && !readOnly && !required && !item.help) {
+    if (drawn && !readOnly && !required && !item.help && !this.prefix) {
       sketch(drawn, item, type, id, store.get(item.field), language);
       this.drawing.asleep.set(element, this);
       return;
@@ -151,7 +153,8 @@ export class FieldView extends View<FieldItem> {
     this.node = item;
     this.type = type;
     this.wake();
-    control.append(this.editor!.element);
+    control.append(...(this.prefix ? [this.prefix] : []), this.editor!.element);
+    attribute(control, 'data-prefixed', this.prefix !== undefined);
     markTyped(element);
     if (!first || this.help) place(element, [label, control, ...(this.help ? [this.help] : []), ...(this.error ? [this.error] : [])]);
   }

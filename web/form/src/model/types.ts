@@ -140,6 +140,7 @@ export interface FieldItem extends NodeBase {
   label: string;
   help?: string;
   hint?: string;
+  prefix?: string;
   editor: string;
   lines: number;
   required?: Decision;

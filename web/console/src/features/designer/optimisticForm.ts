@@ -141,7 +141,7 @@ function partOf(node: NewNode, known: FormSubject): Part | undefined {
 
 /** Properties that are resolved as they are written, each under the kinds of parts that have it. */
 const plain = new Set(['lines', 'frame', 'tint', 'gap', 'above', 'align', 'emphasis', 'columns', 'weight', 'side', 'units']);
-const texts: Record<string, string> = { label: 'label', help: 'help', hint: 'hint', title: 'title', description: 'description', heading: 'content' };
+const texts: Record<string, string> = { label: 'label', help: 'help', hint: 'hint', prefix: 'prefix', title: 'title', description: 'description', heading: 'content' };
 
 function set(part: Part, property: string, value: PropertyValue | null, known: FormSubject): Part {
   const as = texts[property];
