@@ -6,7 +6,8 @@ export default ts.config(
   { ignores: ['**/dist/**', '**/*.gen.ts', 'node_modules'] },
   js.configs.recommended,
   ...ts.configs.recommended,
-  hooks.configs.flat.recommended,
+  // React is in the console alone.
+  { ...hooks.configs.flat.recommended, files: ['console/**'] },
   {
     rules: { '@typescript-eslint/consistent-type-imports': 'error', 'no-restricted-globals': ['error', 'event', 'name'] },
   },

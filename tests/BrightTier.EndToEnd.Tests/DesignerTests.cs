@@ -36,6 +36,55 @@ public sealed class DesignerTests(Chromium chromium)
     private static Task Changes(Window window, string text) => Assertions.Expect(window.Page.Locator(".changing")).ToContainTextAsync(text);
 
     [Fact]
+    public async Task What_was_chosen_is_placed_by_a_click_where_the_line_shows_on_a_phone_by_a_tap()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await Open(service, "vessel");
+        await Button(ada, "Divider").ClickAsync();
+        var box = (await ada.Page.Locator("[data-node='hullType']").BoundingBoxAsync())!;
+        await ada.Page.Mouse.MoveAsync(box.X + 30, box.Y + box.Height - 3);
+        var line = (await ada.Page.Locator(".mark-drop[data-shown]").BoundingBoxAsync())!;
+        line.Y.ShouldBeInRange(box.Y + box.Height - 4, box.Y + box.Height + 16, "the line stands under the row that is pointed at");
+        await ada.Page.Mouse.ClickAsync(box.X + 30, box.Y + box.Height - 3);
+        await Changes(ada, "1 change not published");
+        var divider = (await ada.Page.Locator(".canvas hr").First.BoundingBoxAsync())!;
+        divider.Y.ShouldBeInRange(box.Y + box.Height, box.Y + box.Height + 40);
+
+        // Escape, Cancel and another choice end it; a tab is opened and the choice stands.
+        await Button(ada, "Spacer").ClickAsync();
+        await Button(ada, "Cancel").ClickAsync();
+        await Assertions.Expect(ada.Page.Locator(".status")).Not.ToContainTextAsync("Place ");
+        await Button(ada, "Spacer").ClickAsync();
+        await Click(ada, ada.Page.Locator(".canvas [data-tab]").Nth(1));
+        await Assertions.Expect(ada.Page.Locator(".canvas [data-tab][aria-selected=true]")).ToContainTextAsync("Condition");
+        await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Place ");
+        await ada.Page.Keyboard.PressAsync("Escape");
+
+        await using var phone = await chromium.Touch(service, "Greta Root");
+        await phone.Go("design/vessel", ".canvas .bt-field");
+        async Task Region(string name)
+        {
+            await phone.Page.Locator(".region-switch").GetByRole(AriaRole.Button, new() { Name = name, Exact = true }).TapAsync();
+            foreach (var (region, at) in new[] { ("Fields", ".palette"), ("Form", ".sheet"), ("View", ".preview-bar"), ("Properties", ".pane[aria-label='Properties']") })
+            {
+                await Assertions.Expect(phone.Page.Locator(at)).ToBeVisibleAsync(new() { Visible = region == name });
+            }
+        }
+
+        foreach (var name in (string[])["View", "Properties", "Form", "Fields"])
+        {
+            await Region(name);
+        }
+
+        await Button(phone, "Spacer").TapAsync();
+        await Assertions.Expect(phone.Page.Locator(".sheet")).ToBeVisibleAsync();
+        var at = (await phone.Page.Locator("[data-node='registration']").BoundingBoxAsync())!;
+        await phone.Page.Touchscreen.TapAsync(at.X + 60, at.Y + at.Height - 3);
+        await Changes(phone, "2 changes not published");
+        (await phone.Page.EvaluateAsync<int>("document.documentElement.scrollWidth - innerWidth")).ShouldBeLessThanOrEqualTo(0);
+    }
+
+    [Fact]
     public async Task A_layout_begins_with_what_is_required_as_a_copy_or_as_a_family_under_the_name_it_is_given()
     {
         await using var service = await HostedService.WithDemo();

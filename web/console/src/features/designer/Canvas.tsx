@@ -43,11 +43,10 @@ export interface CanvasProps {
   tabOrder: boolean;
   /** A spot the keyboard stands at while placing. */
   spot: Spot | undefined;
+  /** What is being placed: a click places it. */
+  placing: Subject | undefined;
   onKeyDown: (event: React.KeyboardEvent) => void;
 }
-
-/** The layer reaches over the sheet's padding; what is laid on it is moved back by as much (designer.css). */
-const inset = { left: 28, top: 24 };
 
 interface Box {
   left: number;
@@ -195,18 +194,29 @@ export function Canvas(props: CanvasProps) {
     showDrop(spot);
     if (spot) dropMark.current?.scrollIntoView({ block: 'center' });
   }, [spot, showDrop]);
+  const spotUnder = ({ clientX, clientY }: { clientX: number; clientY: number }, at: Element | undefined, subject: Subject) => at && spotAt(at, clientX, clientY, tree, subject);
   return (
     <div className="canvas" ref={sheet} onFocus={(event) => { if (!trying && !layer.current?.contains(event.target)) layer.current?.focus(); }}>
       {isList(tree) ? <ListSheet store={store} filter={typeof tree.properties['filter'] === 'string' ? tree.properties['filter'] : ''} width={props.width} /> : <Form store={store} page={page} onPage={onPage} />}
       {!trying && (
         <div
           className="canvas-layer" ref={layer} tabIndex={0} role="application" aria-label="The form being designed" aria-roledescription="canvas" data-placing={spot ? '' : undefined}
-          onPointerMove={(event) => setHovered(nodeAt(under(event.clientX, event.clientY)))}
-          onPointerLeave={() => setHovered(undefined)}
+          onPointerMove={(event) => {
+            const at = under(event.clientX, event.clientY);
+            setHovered(nodeAt(at));
+            if (props.placing) showDrop(spotUnder(event, at, props.placing) ?? spot);
+          }}
+          onPointerLeave={() => { setHovered(undefined); if (props.placing) showDrop(spot); }}
           onClick={(event) => {
             const at = under(event.clientX, event.clientY);
             const tab = (at?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'];
             if (tab) onPage(tab);
+            if (props.placing) {
+              const found = tab ? undefined : spotUnder(event, at, props.placing);
+              const place = found && placeAt(tree, props.placing, found);
+              if (place) props.onPlace(place, props.placing);
+              return;
+            }
             onSelect(tab ?? nodeAt(at), event.shiftKey ? 'upTo' : event.ctrlKey || event.metaKey);
           }}
           onDoubleClick={() => props.onBeginRename()}
@@ -244,7 +254,7 @@ export function Canvas(props: CanvasProps) {
  * into layers anew, which takes longer than all the rest of a frame of a drag.
  */
 function moveMark(mark: HTMLElement, at: Box | undefined, opacity: number): void {
-  const transform = at && `translate(${at.left + inset.left}px, ${at.top + inset.top}px) scale(${at.width / 100}, ${at.height / 100})`;
+  const transform = at && `translate(calc(${at.left}px + var(--sheet-side)), calc(${at.top}px + var(--sheet-top))) scale(${at.width / 100}, ${at.height / 100})`;
   const still = { transform: Array(2).fill(transform ?? 'none'), opacity: Array(2).fill(transform ? opacity : 0) };
   const [placed] = mark.getAnimations();
   if (placed) (placed.effect as KeyframeEffect).setKeyframes(still);

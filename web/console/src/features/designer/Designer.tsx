@@ -59,6 +59,9 @@ const fileWords = ['field', 'rows', 'title', 'sections', 'pages', 'visible', 're
 
 const panes = { fields: 'Add', outline: 'Outline', changes: 'Changes', comments: 'Comments', source: 'Source' } as const;
 
+/** What of the designer there is one at a time of in a narrow window. */
+const regions = { fields: 'Fields', form: 'Form', view: 'View', properties: 'Properties' } as const;
+
 /** The place where a form is laid out: what can be placed at the left, the form itself, what is selected at the right, findings below. */
 export function Designer({ layoutKey, section }: { layoutKey: string; section: string | undefined }) {
   const session = useSession();
@@ -76,6 +79,8 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   const [width, setWidth] = useState<string>();
   const [page, setPage] = useState<string>();
   const [left, setLeft] = useState<keyof typeof panes>(section === 'comments' ? 'comments' : 'fields');
+  // Where there is no room for all of the designer beside one another, one part of it is there at a time.
+  const [region, setRegion] = useState<keyof typeof regions>(section === 'comments' ? 'fields' : 'form');
   const comments = useComments('layout', layoutKey);
   const [renaming, setRenaming] = useState(false);
   const [compared, setCompared] = useState<DiffResult>();
@@ -159,6 +164,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
     parts.rename(name);
   };
   const start = (subject: Subject) => {
+    setRegion('form');
     const legal = tree ? places(tree, subject) : [];
     // Where there is but one place nothing has to be chosen.
     if ('part' in subject && legal.length === 1) void place(legal[0]!, subject);
@@ -273,13 +279,13 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   const written = renaming ? parts.written : undefined;
   return (
     <Scope value={{ layout: draft.key, fields, roles, record: inView, role: context.role, mode: context.mode }}>
-    <div className="designer" data-left={left} data-revision={draft.revision} ref={root}>
+    <div className="designer" data-left={left} data-region={region} data-revision={draft.revision} ref={root}>
       <DesignerBar state={state} title={title} isPiece={isPiece} widths={widths} width={width} onWidth={chooseWidth} trying={trying} onTry={() => setTrying(!trying)} onCommands={() => listCommands('all')} onPublish={() => setPublishing(true)} />
       <aside className="pane" data-pane aria-label="Fields and parts">
         <div className="pane-switch" role="tablist">
           {(Object.entries(panes) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}{each === 'comments' && comments.open.size > 0 && <span className="count">{[...comments.open.values()].reduce((sum, count) => sum + count)}</span>}</button>)}
         </div>
-        {left === 'fields' ? <Palette entity={entity} tree={tree} pieces={pieces.filter((piece) => piece.key !== layoutKey)} onStart={start} onSelect={select} onAddField={isPiece ? undefined : () => setAdding(true)} />
+        {left === 'fields' ? <Palette entity={entity} tree={tree} pieces={pieces.filter((piece) => piece.key !== layoutKey)} onStart={start} onSelect={(id) => { select(id); setRegion('form'); }} onAddField={isPiece ? undefined : () => setAdding(true)} />
           : left === 'outline' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Outline tree={tree} selection={selection} findings={draft.findings} nameOf={nameOf} onSelect={(ids) => { select(ids.at(-1)); selectAll(ids); }}
             onPlace={(chosen, subject) => void place(chosen, subject)} renaming={written} onRename={rename} onBeginRename={beginRename} onKeyDown={onCanvasKey} /></Suspense>
           : left === 'changes' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Changes draft={draft} shown={compared !== undefined} onShow={setCompared} onEdit={(edits, label) => void apply(edits, label)} /></Suspense>
@@ -289,7 +295,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
       <main className="desk" data-pane>
         <PreviewBar context={context} names={names} kind={kind} onChange={setContext} trying={trying} />
         <p className="status" role="status" aria-live="polite" data-bad={message?.bad ? '' : undefined}>
-          {placing.sentence ?? (trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text ?? (walking === 'offered' && <span className="newcomer">New here? <button type="button" className="bt-link" onClick={() => setWalking('going')}>Show the tour</button> <button type="button" className="bt-link" onClick={() => { neverMind(person); setWalking(undefined); }}>Dismiss</button></span>))}
+          {placing.sentence ? <span className="newcomer"><span>{placing.sentence}</span> <button type="button" className="bt-link" onClick={placing.stop}>Cancel</button></span> : (trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text ?? (walking === 'offered' && <span className="newcomer">New here? <button type="button" className="bt-link" onClick={() => setWalking('going')}>Show the tour</button> <button type="button" className="bt-link" onClick={() => { neverMind(person); setWalking(undefined); }}>Dismiss</button></span>))}
         </p>
         {draft.entity !== '' && !isPiece && <WidthScale tree={draft.tree} widths={widths} chosen={width} width={context.width} onWidth={(pixels) => setContext((before) => ({ ...before, width: pixels }))} onChoose={chooseWidth} onCut={() => void cut()} />}
         <div className="sheet-frame" data-beside={beside ? '' : undefined}>
@@ -299,7 +305,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
               <Canvas
                 store={store} tree={tree} width={context.width} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={left === 'outline' ? undefined : written} onRename={rename} onBeginRename={beginRename}
                 onSize={(id, property, value) => void change([{ op: 'set', node: id, property, value }], `${property === 'lines' ? 'Lines' : 'Width'} of ${nameOf(selected ?? id)}`)} onMenu={() => listCommands('selection')} onPlace={(chosen, subject) => void place(chosen, subject)}
-                nameOf={nameOf} spot={placing.spot} onKeyDown={onCanvasKey} marks={marks} comments={comments.open} onComments={(id) => { select(id); setLeft('comments'); }} tabOrder={context.tabOrder} onPaste={(text) => void reuse.paste(text)}
+                nameOf={nameOf} spot={placing.spot} placing={placing.subject} onKeyDown={onCanvasKey} marks={marks} comments={comments.open} onComments={(id) => { select(id); setLeft('comments'); setRegion('fields'); }} tabOrder={context.tabOrder} onPaste={(text) => void reuse.paste(text)}
               />
             )}
           </div>
@@ -321,6 +327,9 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
       </aside>
       <Findings findings={draft.findings} onSelect={select} onMend={(edits, label) => void apply(edits, label)} />
       {kind !== 'list' && kind !== 'card' && <LengthMeter preview={preview} revision={draft.revision} published={draft.published} />}
+      <nav className="region-switch" aria-label="Parts of the designer">
+        {Object.entries(regions).map(([each, name]) => <button key={each} type="button" aria-pressed={region === each} onClick={() => setRegion(each as typeof region)}>{name}</button>)}
+      </nav>
       {walking === 'going' && <WalkThrough person={person} onClose={() => { setWalking(undefined); focusForm(); }} />}
       {listing && (
         <CommandList

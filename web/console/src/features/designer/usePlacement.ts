@@ -11,7 +11,7 @@ interface PlacementOptions {
 /** How long typed letters count as one name, in milliseconds. */
 const oneName = 1_500;
 
-/** Placing by keyboard: arrows, or a name that is typed, go round the legal places; Enter places, Escape cancels. */
+/** Placing what was chosen: a click on the form places it there; arrows, or a name that is typed, go round the legal places; Enter places, Escape cancels. */
 export function usePlacement(tree: TreeNode | undefined, nameOf: (id: string) => string, onShow: (page: string) => void) {
   const [placing, setPlacing] = useState<PlacementOptions>();
   const sought = useRef({ typed: '', at: 0 });
@@ -26,7 +26,8 @@ export function usePlacement(tree: TreeNode | undefined, nameOf: (id: string) =>
   };
   return {
     spot: current,
-    sentence: placing && current ? `Place ${placing.at + 1} of ${placing.places.length}: ${describe(current, nameOf)}. Arrows choose, or type a name; Enter places, Escape cancels.` : undefined,
+    subject: placing?.subject,
+    sentence: placing && current ? `Place ${placing.at + 1} of ${placing.places.length}: ${describe(current, nameOf)}. Click where it goes, or choose with arrows or a name and press Enter.` : undefined,
     /** Begins at the place of a node; answers whether there is any. */
     begin: (subject: Subject, at: string | undefined): boolean => {
       const legal = tree ? places(tree, subject) : [];
