@@ -36,6 +36,26 @@ public sealed class DesignerTests(Chromium chromium)
     private static Task Changes(Window window, string text) => Assertions.Expect(window.Page.Locator(".changing")).ToContainTextAsync(text);
 
     [Fact]
+    public async Task A_form_is_designed_with_the_record_one_comes_from_and_left_for_it()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("records/vessel/3", ".bt-field");
+        var title = await ada.Page.GetByRole(AriaRole.Heading, new() { Level = 1 }).First.InnerTextAsync();
+        await ada.Page.GetByRole(AriaRole.Link, new() { Name = "Design this form" }).ClickAsync();
+        var record = ada.Page.GetByLabel("Record", new() { Exact = true });
+        await Assertions.Expect(record).ToHaveValueAsync("3");
+        await Assertions.Expect(ada.Page.Locator(".sheet")).ToContainTextAsync(title);
+        await ada.Page.GetByRole(AriaRole.Link, new() { Name = "Leave" }).ClickAsync();
+        await Assertions.Expect(ada.Page).ToHaveURLAsync($"{service.Address}records/vessel/3");
+
+        // One that is gone is none to look at.
+        await ada.Go("design/vessel/record/99999", ".canvas .bt-field");
+        await Assertions.Expect(record).ToHaveValueAsync(new System.Text.RegularExpressions.Regex("^[1-9][0-9]?$"));
+        await Assertions.Expect(record).Not.ToHaveValueAsync("99999");
+    }
+
+    [Fact]
     public async Task What_was_chosen_is_placed_by_a_click_where_the_line_shows_on_a_phone_by_a_tap()
     {
         await using var service = await HostedService.WithDemo();

@@ -9,7 +9,7 @@ const anybody = () => true;
 export const features: Readonly<Record<string, Feature>> = {
   design: feature({
     allows: readsDrafts, load: () => import('./designer/index.ts').then((module) => module.Designer),
-    key: ([, layout]) => layout && `design ${layout}`, props: ({ place: [, layout, section] }) => ({ layoutKey: layout!, section }), whole: true, waiting: 'Opening the designer…',
+    key: ([, layout]) => layout && `design ${layout}`, props: ({ place: [, layout, section, id = ''] }) => ({ layoutKey: layout!, section, record: section === 'record' && /^[0-9]{1,15}$/.test(id) ? Number(id) : undefined }), whole: true, waiting: 'Opening the designer…',
   }),
   layouts: feature({ allows: readsDrafts, load: () => import('./releases/LayoutsPage.tsx').then((module) => module.LayoutsPage), key: () => 'layouts', props: ({ entities }) => ({ entities }) }),
   application: feature({

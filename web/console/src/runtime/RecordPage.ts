@@ -113,7 +113,7 @@ export class RecordPage {
     place(this.header, [
       back, make('span', { class: 'bar-space' }), this.notSaved.element,
       ...(editing ? [this.cancelling, this.savingAndClosing, this.saving] : [
-        ...(may(session(), 'configure') ? [make('a', { class: 'button', href: address('design', store.form.layout) }, say('designForm'))] : []),
+        ...(may(session(), 'configure') ? [make('a', { class: 'button', href: address('design', store.form.layout, ...(this.id === undefined ? [] : ['record', this.id])) }, say('designForm'))] : []),
         ...(this.id === undefined ? [] : [make('a', { class: 'button', href: address('print', this.entity, this.id) }, say('print'))]),
         ...(writes ? [this.removing, this.editing] : []),
       ]),

@@ -3,8 +3,11 @@ import { matching, type Command } from './commands.ts';
 
 const most = 60;
 
-/** Every command by its name: typing narrows the list, the arrows choose, Enter does it. */
-export function CommandList({ title, commands, onClose }: { title: string; commands: Command[]; onClose: (chosen?: Command) => void }) {
+/**
+ * Every command by its name: typing narrows the list, the arrows choose, Enter does it.
+ * @param selected Whether commands on parts are among them.
+ */
+export function CommandList({ title, commands, selected, onClose }: { title: string; commands: Command[]; selected: boolean; onClose: (chosen?: Command) => void }) {
   const dialog = useRef<HTMLDialogElement>(null);
   const list = useRef<HTMLUListElement>(null);
   const prefix = useId();
@@ -47,7 +50,7 @@ export function CommandList({ title, commands, onClose }: { title: string; comma
           </li>
         ))}
       </ul>
-      {found.length === 0 && <p className="palette-none" role="status">No matches.</p>}
+      {found.length === 0 && <p className="palette-none" role="status">No matches.{!selected && ' Commands on parts of the form, such as Remove, Move or Copy, are here once a part is selected.'}</p>}
     </dialog>
   );
 }

@@ -63,7 +63,7 @@ const panes = { fields: 'Add', outline: 'Outline', changes: 'Changes', comments:
 const regions = { fields: 'Fields', form: 'Form', view: 'View', properties: 'Properties' } as const;
 
 /** The place where a form is laid out: what can be placed at the left, the form itself, what is selected at the right, findings below. */
-export function Designer({ layoutKey, section }: { layoutKey: string; section: string | undefined }) {
+export function Designer({ layoutKey, section, record: from }: { layoutKey: string; section: string | undefined; record: number | undefined }) {
   const session = useSession();
   const { languages, roles } = session.application;
   const preview = useMemo(() => new PreviewSource(layoutKey), [layoutKey]);
@@ -72,7 +72,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   const root = useRef<HTMLDivElement>(null);
   const [trying, setTrying] = useState(false);
   const [typing, setTyping] = useState<PendingChange>();
-  const { context, setContext, entity, labels, names, record, values, form, store, readEntity, reloads, reload } = usePreviewForm(preview, draft, ahead, typing, session.person!.language, trying);
+  const { context, setContext, entity, labels, names, record, values, form, store, readEntity, reloads, reload } = usePreviewForm(preview, draft, ahead, typing, session.person!.language, trying, from);
   const fields = entity?.fields ?? [];
   const pieces = usePieces(draft, reloads);
   /** The width whose own form is changed; without one, the base. */
@@ -280,7 +280,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
   return (
     <Scope value={{ layout: draft.key, fields, roles, record: inView, role: context.role, mode: context.mode }}>
     <div className="designer" data-left={left} data-region={region} data-revision={draft.revision} ref={root}>
-      <DesignerBar state={state} title={title} isPiece={isPiece} widths={widths} width={width} onWidth={chooseWidth} trying={trying} onTry={() => setTrying(!trying)} onCommands={() => listCommands('all')} onPublish={() => setPublishing(true)} />
+      <DesignerBar state={state} from={from} title={title} isPiece={isPiece} widths={widths} width={width} onWidth={chooseWidth} trying={trying} onTry={() => setTrying(!trying)} onCommands={() => listCommands('all')} onPublish={() => setPublishing(true)} />
       <aside className="pane" data-pane aria-label="Fields and parts">
         <div className="pane-switch" role="tablist">
           {(Object.entries(panes) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}{each === 'comments' && comments.open.size > 0 && <span className="count">{[...comments.open.values()].reduce((sum, count) => sum + count)}</span>}</button>)}
@@ -335,6 +335,7 @@ export function Designer({ layoutKey, section }: { layoutKey: string; section: s
         <CommandList
           title={listing.title}
           commands={listing.commands}
+          selected={nodes.length > 0}
           onClose={(chosen) => { setListing(undefined); focusForm(); chosen?.run(); }}
         />
       )}

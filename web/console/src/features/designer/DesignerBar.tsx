@@ -9,6 +9,8 @@ import { nounOf } from './names.ts';
 
 interface DesignerBarProps {
   state: DraftState;
+  /** The record one came from. */
+  from: number | undefined;
   title: string;
   isPiece: boolean;
   widths: readonly WidthInfo[];
@@ -21,7 +23,7 @@ interface DesignerBarProps {
 }
 
 /** What is being changed, unmistakably, and what can always be done. */
-export function DesignerBar({ state, title, isPiece, widths, width, onWidth, trying, onTry, onCommands, onPublish }: DesignerBarProps) {
+export function DesignerBar({ state, from, title, isPiece, widths, width, onWidth, trying, onTry, onCommands, onPublish }: DesignerBarProps) {
   const session = useSession();
   const draft = state.draft!;
   const approvals = useApprovals(draft.revision);
@@ -29,7 +31,7 @@ export function DesignerBar({ state, title, isPiece, widths, width, onWidth, try
   const ahead = draft.revision - (draft.published ?? 0);
   return (
     <header className="designer-bar" data-pane>
-      <a className="tool" href={draft.entity ? address('records', draft.entity) : address('layouts')}>← Leave</a>
+      <a className="tool" href={draft.entity ? address('records', draft.entity, ...(from === undefined ? [] : [from])) : address('layouts')}>← Leave</a>
       <div className="changing" data-width={width && widths.findIndex((each) => each.name === width) + 1}>You are {may(session, 'configure') ? 'changing' : 'looking at'} {isPiece ? <h1>the piece {title}</h1> : <><b>{title} {nounOf(draft.tree)},</b>{' '}
         <select aria-label="Which form" value={width ?? ''} onChange={(event) => onWidth(event.target.value || undefined)}>
           <option value="">base</option>

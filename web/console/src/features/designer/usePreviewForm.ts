@@ -48,9 +48,12 @@ export interface PreviewForm {
   reload: () => void;
 }
 
-/** What is looked at while designing, and through whose context: the draft's entity, a record of it, and the form resolved for them, with what is just being typed into a property. */
-export function usePreviewForm(preview: PreviewSource, draft: Draft | undefined, ahead: readonly SentChange[], typing: PendingChange | undefined, language: string, trying: boolean): PreviewForm {
-  const [chosen, setContext] = useState<PreviewContext>({ role: '', mode: 'edit', language, record: undefined, width: Math.min(960, Math.max(320, window.innerWidth - 630)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
+/**
+ * What is looked at while designing, and through whose context: the draft's entity, a record of it, and the form resolved for them, with what is just being typed into a property.
+ * @param from The record to begin with; without one, or where it is gone, the first.
+ */
+export function usePreviewForm(preview: PreviewSource, draft: Draft | undefined, ahead: readonly SentChange[], typing: PendingChange | undefined, language: string, trying: boolean, from: number | undefined): PreviewForm {
+  const [chosen, setContext] = useState<PreviewContext>({ role: '', mode: 'edit', language, record: from, width: Math.min(960, Math.max(320, window.innerWidth - 630)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
   // What is only read is looked at so.
   const onlyRead = ['list', 'card', 'print'].includes(String(draft?.tree.properties['kind']));
   const context = useMemo<PreviewContext>(() => (onlyRead ? { ...chosen, mode: 'view' } : chosen), [chosen, onlyRead]);
@@ -82,14 +85,22 @@ export function usePreviewForm(preview: PreviewSource, draft: Draft | undefined,
 
   useEffect(() => {
     if (!of) return;
-    answer(api.GET('/api/records/{entity}/lookup', { params: { path: { entity: of }, query: { limit: 50 } } })).then((found) => {
-      setNames(found);
+    answer(lookUp(of)).then((found) => {
+      setNames((known) => [...known.filter((each) => !found.some((other) => other.id === each.id)), ...found]);
       setContext((before) => ({ ...before, record: before.record ?? found[0]?.id ?? -1 }));
     }, () => undefined);
   }, [of]);
   useEffect(() => {
-    if (!of || context.record === undefined || context.record < 0) return;
-    answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: of, id: context.record } } })).then(setRecord, () => undefined);
+    const id = context.record;
+    if (!of || id === undefined || id < 0) return;
+    answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: of, id } } })).then((found) => {
+      setRecord(found);
+      setNames((known) => (known.some((each) => each.id === id) ? known : [{ id, title: found.title }, ...known]));
+    }, async () => {
+      // It is gone, or was never there.
+      const [first] = await answer(lookUp(of)).catch(() => []);
+      setContext((before) => (before.record === id ? { ...before, record: first && first.id !== id ? first.id : -1 } : before));
+    });
   }, [of, context.record]);
 
   const body = draft ? (isList(draft.tree) ? draft.tree : draft.tree.children.find((child) => child.kind === 'body'))?.id ?? '' : '';
@@ -137,3 +148,6 @@ function useResolved(preview: PreviewSource, revision: number | undefined, conte
   }, [preview, revision, role, mode, language, showHidden, reloads]);
   return form;
 }
+
+/** The records one can look at, the one changed last first. */
+const lookUp = (entity: string) => api.GET('/api/records/{entity}/lookup', { params: { path: { entity }, query: { limit: 50 } } });
