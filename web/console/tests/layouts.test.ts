@@ -35,9 +35,9 @@ describe('the layouts', () => {
     await screen.findByText('The trial');
     const rows = screen.getAllByRole('row').slice(1).map((row) => within(row).getAllByRole('cell').slice(0, 6).map((cell) => cell.textContent));
     expect(rows).toEqual([
-      ['The vessel', 'full', 'Vessel', 'published', 'none', 'none'],
-      ['The trial', 'full', 'Vessel', 'never published', '2 errors, 1 warning', 'none'],
       ['The berth', 'full', 'Berth', '2 not published', 'none', '4 open'],
+      ['The trial', 'full', 'Vessel', 'never published', '2 errors, 1 warning', 'none'],
+      ['The vessel', 'full', 'Vessel', 'published', 'none', 'none'],
     ]);
     expect([screen.getByText('The trial').getAttribute('href'), screen.getByText('4 open').getAttribute('href')]).toEqual(['/design/trial', '/design/berth/comments']);
   });
@@ -141,5 +141,39 @@ describe('the menu', () => {
     await waitFor(() => expect(shown()).toContain('/records/berth Berths'));
     menu.close();
     expect(held.listeners.size).toBe(0);
+  });
+});
+
+describe('many layouts', () => {
+  const many = Array.from({ length: 250 }, (_, i) => layout(`trial${i}`, { title: `Trial ${i}`, entity: i % 2 ? 'berth' : 'vessel', published: i % 5 ? 3 : null, warnings: i === 7 ? 2 : 0, changedAt: `2026-11-${String(1 + (i % 28)).padStart(2, '0')}T09:00:00Z` }));
+  const titles = () => screen.getAllByRole('row').slice(1).map((row) => within(row).getAllByRole('cell')[0]!.textContent);
+
+  it('are drawn a hundred at a time, in the order people count in', async () => {
+    calls.answers.set('GET /api/layouts', many);
+    show(LayoutsPage, { entities });
+    await screen.findByText('Trial 2');
+    expect([titles().length, titles().slice(0, 3), screen.getByRole('status').textContent]).toEqual([100, ['Trial 0', 'Trial 1', 'Trial 2'], '250 layouts, 100 shown Show 100 more']);
+    await userEvent.click(screen.getByText('Show 100 more'));
+    await userEvent.click(screen.getByText('Show 50 more'));
+    expect([titles().length, screen.getByRole('status').textContent]).toEqual([250, '250 layouts']);
+  });
+
+  it('are found by words of what they are, by state, and by what was changed last', async () => {
+    calls.answers.set('GET /api/layouts', many);
+    show(LayoutsPage, { entities });
+    await screen.findByText('Trial 2');
+    await userEvent.type(screen.getByLabelText(/Search/, { selector: 'input' }), 'BERTH trial24');
+    await waitFor(() => expect(titles()).toEqual(['Trial 241', 'Trial 243', 'Trial 245', 'Trial 247', 'Trial 249']));
+    await userEvent.selectOptions(screen.getByLabelText(/State/), 'not published');
+    await waitFor(() => expect([titles(), screen.getByRole('status').textContent]).toEqual([['Trial 245'], '1 of 250 layouts']));
+    await userEvent.clear(screen.getByLabelText(/Search/, { selector: 'input' }));
+    await userEvent.selectOptions(screen.getByLabelText(/State/), 'with findings');
+    await waitFor(() => expect(titles()).toEqual(['Trial 7']));
+    await userEvent.type(screen.getByLabelText(/Search/, { selector: 'input' }), 'nothing');
+    await waitFor(() => expect(screen.getByRole('status').textContent).toBe('No layout matches.'));
+    await userEvent.clear(screen.getByLabelText(/Search/, { selector: 'input' }));
+    await userEvent.selectOptions(screen.getByLabelText(/State/), 'in any state');
+    await userEvent.selectOptions(screen.getByLabelText(/Sort/), 'last change');
+    await waitFor(() => expect(titles()[0]).toBe('Trial 27'));
   });
 });

@@ -65,7 +65,7 @@ export function AuditPage() {
     <>
       <header className="page-head"><h1>Audit log</h1>{!records && <button type="button" className="button" onClick={() => void prove()}>Verify log</button>}<a className="button" href={`/api/audit/${records ? 'record-entries' : 'entries'}/export?${new URLSearchParams(query())}`}>Export CSV</a></header>
       {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
-      <div className="audit-search" role="search">
+      <div className="search-bar" role="search">
         <label>Log of <select className="bt-input" value={records ? 'records' : ''} onChange={(event) => setRecords(event.target.value === 'records')}><option value="">forms, releases and people</option><option value="records">records</option></select></label>
         <label>Who <select className="bt-input" value={search.by} onChange={(event) => setSearch({ ...search, by: event.target.value })}><option value="">anyone</option>{people.all.map((person) => <option key={person.id} value={person.id}>{person.name}</option>)}</select></label>
         {!records && <label>Containing <input className="bt-input" type="search" value={search.q} onChange={(event) => setSearch({ ...search, q: event.target.value })} /></label>}

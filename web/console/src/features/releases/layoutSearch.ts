@@ -1,0 +1,35 @@
+import type { LayoutSummary } from '../../api/client.ts';
+
+/** What layouts are sought by. */
+export interface LayoutSearch {
+  /** Words of the title, the key, the kind or the entity; all of them, whatever their case. */
+  text: string;
+  state: LayoutState;
+  sort: 'title' | 'changed';
+}
+
+/** The states one looks for, by name, each with what it is called. */
+export const layoutStates = {
+  any: 'in any state', unpublished: 'not published', findings: 'with findings', comments: 'with open comments', damaged: 'damaged',
+} as const;
+
+export type LayoutState = keyof typeof layoutStates;
+
+const holds: Record<LayoutState, (layout: LayoutSummary) => boolean> = {
+  any: () => true,
+  unpublished: (layout) => layout.published !== layout.revision,
+  findings: (layout) => layout.errors > 0 || layout.warnings > 0,
+  comments: (layout) => layout.comments > 0,
+  damaged: (layout) => Boolean(layout.damaged),
+};
+
+/** The layouts that are sought, by title or the one changed last first. */
+export function searchLayouts(layouts: readonly LayoutSummary[], { text, state, sort }: LayoutSearch, entityName: (key: string) => string): LayoutSummary[] {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = layouts.filter((layout) => {
+    const about = [layout.title, layout.key, layout.kind, entityName(layout.entity)].join(' ').toLowerCase();
+    return holds[state](layout) && words.every((word) => about.includes(word));
+  });
+  const titles = new Intl.Collator(undefined, { numeric: true });
+  return sort === 'changed' ? found.toSorted((one, other) => other.changedAt.localeCompare(one.changedAt)) : found.toSorted((one, other) => titles.compare(one.title, other.title));
+}
