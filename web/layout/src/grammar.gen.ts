@@ -229,6 +229,7 @@ export const properties: Record<string, Record<string, PropertyRule>> = {
     label: {},
     help: {},
     hint: {},
+    prefix: {},
     lines: {},
     labels: {},
     labelAlign: {},
