@@ -11,11 +11,11 @@ const usesOf = (tree: TreeNode, revision: number) =>
 export function usePieces(draft: { tree: TreeNode; revision: number } | undefined, reloads: number): Piece[] {
   const [pieces, setPieces] = useState<Piece[]>([]);
   const asked = useRef<string>(undefined);
-  const revision = draft?.revision;
-  const uses = draft && `${reloads} ${usesOf(draft.tree, draft.revision)}`;
+  const { tree, revision } = draft ?? {};
   useEffect(() => {
     // What is only shown ahead of its answer nobody else knows of yet: it counts with the revision it comes to.
-    if (revision === undefined || uses === asked.current) return;
+    const uses = tree && revision !== undefined ? `${reloads} ${usesOf(tree, revision)}` : undefined;
+    if (uses === asked.current) return;
     asked.current = uses;
     answer(api.GET('/api/pieces')).then((found) => setPieces([...found]), () => undefined);
   }, [revision, reloads]); // eslint-disable-line react-hooks/exhaustive-deps
