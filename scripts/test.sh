@@ -38,7 +38,7 @@ front_end() {
   part pages npm --prefix web run --silent build
   part web npm --prefix web run --silent test -- --reporter=default
 }
-run() { part "$1" dotnet "tests/BrightTier.$1.Tests/bin/Release/net10.0/BrightTier.$1.Tests.dll" -noColor; }
+run() { project=$1; shift; part "$project" dotnet "tests/BrightTier.$project.Tests/bin/Release/net10.0/BrightTier.$project.Tests.dll" -noColor "$@"; }
 # What is compiled uses one core well and the second now and then: that one is the front end's meanwhile; so is it while what only reckons is tested.
 front_end &
 part build make -s compiled
@@ -46,8 +46,9 @@ run Architecture
 run Core
 wait
 for name in build packages check pages web Architecture Core; do tell $name; done
+# Some of these wait, for a lease to run out or a page to be drawn: with one more than there are processors at a time, no processor does.
 for project in Service EndToEnd; do
-  run $project
+  run $project -maxThreads $(($(nproc) + 1))
   tell $project
 done
 node -e '
