@@ -81,6 +81,34 @@ public sealed class ReuseTests(DemoService shared)
     }
 
     [Fact]
+    public async Task What_is_pasted_or_detached_at_a_width_or_over_a_parent_becomes_a_change_of_that()
+    {
+        await using var service = await HostedService.WithDemo();
+        using var ada = await service.As("ada");
+        var clip = await ada.Copy("vessel", ["engine"], Cancel);
+
+        var before = (await ada.File("layout", "vessel", Cancel)).Text;
+        var narrow = await ada.Paste("vessel", new PasteRequest(clip, At: "identity", Width: "narrow"), Cancel);
+        narrow.Edits[0].GetProperty("parent").GetString().ShouldBe("narrow");
+        narrow.Draft.Tree.GetRawText().ShouldContain("engineHours2");
+        var text = (await ada.File("layout", "vessel", Cancel)).Text;
+        var variants = before.IndexOf("variants:", StringComparison.Ordinal);
+        text[..variants].ShouldBe(before[..variants]);
+        await ada.Edit("vessel", new EditRequest(narrow.Revision, narrow.Inverse), Cancel);
+        (await ada.File("layout", "vessel", Cancel)).Text.ShouldBe(before);
+        (await Wire.Refused(() => ada.Paste("vessel", new PasteRequest(clip, Width: "narow"), Cancel))).Detail!.ShouldContain("narrow");
+
+        // The yard's layout has no identity section of its own: it extends one that has.
+        var over = await ada.Paste("vessel-foreman", new PasteRequest(clip, At: "identity"), Cancel);
+        over.Draft.Tree.GetRawText().ShouldContain("engine2");
+        (await ada.File("layout", "vessel", Cancel)).Text.ShouldBe(before);
+        await ada.Edit("vessel-foreman", new EditRequest(over.Revision, over.Inverse), Cancel);
+        var detached = await ada.Detach("vessel", new DetachRequest("hullCover", Width: "narrow"), Cancel);
+        detached.Draft.Tree.GetRawText().ShouldContain("coverPolicy");
+        (await ada.File("layout", "vessel", Cancel)).Text[..variants].ShouldBe(before[..variants]);
+    }
+
+    [Fact]
     public async Task A_piece_is_looked_at_by_its_slots()
     {
         using var ada = await shared.As("ada");
