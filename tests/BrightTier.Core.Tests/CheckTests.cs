@@ -9,6 +9,26 @@ public sealed class CheckTests
 {
     private const string Required = "[name, registration], [hullType, propulsion, length]";
 
+    /// <summary>A heading dropped into a row whose cells stand under one another at a narrow width.</summary>
+    [Theory]
+    [InlineData("[2]", false)]
+    [InlineData("[1, 1]", false)]
+    [InlineData("[2, 11]", true)]
+    public void A_cell_beside_those_that_take_the_whole_row_at_a_width_has_a_line_of_its_own(string spans, bool overflows)
+    {
+        var row = Demo.VesselForm.Walk().First(node => node.Kind is NodeKind.Row && node.Walk().Any(each => each.Word("field") == "name"));
+        var edits = new System.Text.Json.Nodes.JsonArray(new System.Text.Json.Nodes.JsonObject { ["op"] = "set", ["node"] = row.Children[0].Id.Name, ["property"] = "span", ["value"] = 6 });
+        foreach (var span in System.Text.Json.JsonSerializer.Deserialize<int[]>(spans)!)
+        {
+            var cell = System.Text.Json.Nodes.JsonNode.Parse($"{{\"kind\":\"cell\",\"properties\":{{\"span\":{span}}},\"children\":[{{\"kind\":\"heading\",\"properties\":{{\"heading\":\"Beside\"}}}}]}}");
+            edits.Add(new System.Text.Json.Nodes.JsonObject { ["op"] = "insert", ["node"] = cell, ["parent"] = row.Id.Name, ["at"] = "last" });
+        }
+
+        using var json = System.Text.Json.JsonDocument.Parse(edits.ToJsonString());
+        var layout = Demo.VesselForm.Apply(Core.Documents.TreeJson.ReadEdits(json.RootElement, Demo.VesselForm.Find).Edits).Layout!;
+        Checker.Check(layout, Demo.Catalogue).Any(finding => finding.Code == "spans-overflow").ShouldBe(overflows);
+    }
+
     [Theory]
     [InlineData("field-unknown", "[beem]", "[beam]", "did you mean 'beam'?")]
     [InlineData("field-twice", "[name, beam], [beam]", "[beam]", "2 times")]

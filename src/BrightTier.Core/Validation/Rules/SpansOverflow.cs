@@ -18,10 +18,10 @@ public sealed class SpansOverflow : IRule
             foreach (var row in layout.Walk().Where(node => node.Kind is NodeKind.Row))
             {
                 var cells = row.Children.Where(cell => cell.Children.IsEmpty || cell.Children.Any(item => !item.Flag("hidden"))).ToArray();
-                var asked = cells.Sum(cell => cell.Number("span") ?? 1);
-                // A variant may let a row's cells stand under one another by giving each all of it.
-                var stacked = where.Length > 0 && cells.All(cell => cell.Number("span") == Limits.Units);
-                if (asked > Limits.Units && !stacked && told.Add(row.Id))
+                // A variant may let cells stand under one another by giving each all of the row: the others have lines of their own.
+                var beside = where.Length > 0 ? cells.Where(cell => cell.Number("span") != Limits.Units) : cells;
+                var asked = beside.Sum(cell => cell.Number("span") ?? 1);
+                if (asked > Limits.Units && told.Add(row.Id))
                 {
                     yield return new Finding(Code, Severity.Error, row.Id, null,
                         $"The row with '{subject.NameOf(row.Walk().FirstOrDefault(node => Grammar.IsItem(node.Kind)) ?? row)}' asks for {asked} units{where}; a row has {Limits.Units}.",
