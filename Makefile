@@ -71,8 +71,16 @@ client: out/cli/brighttier
 out/cli/brighttier: $(shell find src/BrightTier.Cli src/BrightTier.Client src/BrightTier.Contracts src/BrightTier.Core -name '*.cs' -not -path '*/obj/*' -o -name '*.csproj') Directory.Packages.props
 	@dotnet publish src/BrightTier.Cli -c Release -r linux-x64 -p:Native=true -o out/cli --nologo -v q
 
-format:
-	@dotnet format --no-restore
+# Where lines break is not a matter of taste: the tests refuse what these would change.
+format: web-packages
+	@dotnet tool restore >/dev/null
+	@dotnet csharpier format src tests bench fuzz
+	@cd web && npx prettier --write . --log-level warn
+
+formatted:
+	@dotnet tool restore >/dev/null
+	@dotnet csharpier check src tests bench fuzz
+.PHONY: formatted
 
 # The conformance data both evaluators are held to, made anew from the package, and the trees that travel to the browser.
 vectors: web/node_modules/.bin/vitest

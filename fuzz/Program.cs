@@ -14,12 +14,29 @@ using BrightTier.Core.Validation;
 var seconds = args.Length > 0 ? int.Parse(args[0], CultureInfo.InvariantCulture) : 60;
 var seed = args.Length > 1 ? int.Parse(args[1], CultureInfo.InvariantCulture) : Environment.TickCount;
 var demo = Path.Combine(args.Length > 2 ? args[2] : ".", "demo");
-var files = Directory.EnumerateFiles(demo, "*.yaml", SearchOption.AllDirectories).Where(file => Path.GetFileName(file) != "people.yaml").Select(File.ReadAllText).ToArray();
+var files = Directory
+    .EnumerateFiles(demo, "*.yaml", SearchOption.AllDirectories)
+    .Where(file => Path.GetFileName(file) != "people.yaml")
+    .Select(File.ReadAllText)
+    .ToArray();
 var catalogue = DocumentFile.Of(files.Select(file => DocumentFile.Read(file).Document!));
 var layouts = catalogue.Layouts.Values.ToArray();
 var vessel = catalogue.Definitions.Entities["vessel"];
-var conditions = layouts.SelectMany(layout => layout.Walk()).SelectMany(node => node.Properties).Select(pair => pair.Value).OfType<Value.Word>().Select(word => word.Content).Where(text => text.Contains('.', StringComparison.Ordinal)).Distinct().ToArray();
-var edits = layouts.SelectMany(layout => layouts, (a, b) => (a, b)).Where(pair => pair.a.Kind == pair.b.Kind).Select(pair => (pair.a, Json: Written(LayoutDiff.Edits(pair.a, pair.b)))).Take(40).ToArray();
+var conditions = layouts
+    .SelectMany(layout => layout.Walk())
+    .SelectMany(node => node.Properties)
+    .Select(pair => pair.Value)
+    .OfType<Value.Word>()
+    .Select(word => word.Content)
+    .Where(text => text.Contains('.', StringComparison.Ordinal))
+    .Distinct()
+    .ToArray();
+var edits = layouts
+    .SelectMany(layout => layouts, (a, b) => (a, b))
+    .Where(pair => pair.a.Kind == pair.b.Kind)
+    .Select(pair => (pair.a, Json: Written(LayoutDiff.Edits(pair.a, pair.b))))
+    .Take(40)
+    .ToArray();
 var translations = Xliff.Export(layouts.Select(layout => new Document.OfLayout(layout)), "en", "nl");
 string[] patterns = ["[A-Z]{2}-[0-9]{4}", "(?i)^a+b*|c?$", @"\pL\d{2,3}[^x-z]", "(?:a|b){2,}"];
 var random = new Random(seed);
@@ -27,11 +44,37 @@ var clock = Stopwatch.StartNew();
 var (count, found) = (0L, 0);
 var entries = new (string Name, Action<string> Run, Func<string> Source)[]
 {
-    ("file", text => { if (DocumentFile.Read(text).Document is Document.OfLayout { Layout: var layout }) { Use(layout); } }, () => files[random.Next(files.Length)]),
-    ("condition", text => { if (Condition.Compile(text, vessel, catalogue.Definitions).Expression is { } expression) { Evaluator.Evaluate(expression, Reducer.Nothing); Analysis.All(expression, vessel, catalogue.Definitions); } }, () => conditions[random.Next(conditions.Length)]),
+    (
+        "file",
+        text =>
+        {
+            if (DocumentFile.Read(text).Document is Document.OfLayout { Layout: var layout })
+            {
+                Use(layout);
+            }
+        },
+        () => files[random.Next(files.Length)]
+    ),
+    (
+        "condition",
+        text =>
+        {
+            if (Condition.Compile(text, vessel, catalogue.Definitions).Expression is { } expression)
+            {
+                Evaluator.Evaluate(expression, Reducer.Nothing);
+                Analysis.All(expression, vessel, catalogue.Definitions);
+            }
+        },
+        () => conditions[random.Next(conditions.Length)]
+    ),
     ("pattern", text => PatternParser.Parse(text).Program?.IsMatch(new string('a', 2_000)), () => patterns[random.Next(patterns.Length)]),
     ("edits", Apply, () => edits[random.Next(edits.Length)].Json),
-    ("xliff", text => Xliff.Import(text, (_, key) => catalogue.Layouts.GetValueOrDefault(key) is { } layout ? new Document.OfLayout(layout) : null), () => translations),
+    (
+        "xliff",
+        text =>
+            Xliff.Import(text, (_, key) => catalogue.Layouts.GetValueOrDefault(key) is { } layout ? new Document.OfLayout(layout) : null),
+        () => translations
+    ),
 };
 while (clock.Elapsed.TotalSeconds < seconds)
 {
@@ -55,7 +98,9 @@ while (clock.Elapsed.TotalSeconds < seconds)
     count++;
 }
 
-Console.WriteLine($"{count} inputs in {clock.Elapsed.TotalSeconds:0} s from seed {seed}: {(found == 0 ? "nothing found" : $"{found} found")}.");
+Console.WriteLine(
+    $"{count} inputs in {clock.Elapsed.TotalSeconds:0} s from seed {seed}: {(found == 0 ? "nothing found" : $"{found} found")}."
+);
 return found == 0 ? 0 : 1;
 
 void Describe(string name, string text, string what)

@@ -42,10 +42,11 @@ run() { project=$1; shift; part "$project" dotnet "tests/BrightTier.$project.Tes
 # What is compiled uses one core well and the second now and then: that one is the front end's meanwhile; so is it while what only reckons is tested.
 front_end &
 part build make -s compiled
+part format make -s formatted
 run Architecture
 run Core
 wait
-for name in build packages check pages web Architecture Core; do tell $name; done
+for name in build format packages check pages web Architecture Core; do tell $name; done
 # Some of these wait, for a lease to run out or a page to be drawn: with one more than there are processors at a time, no processor does.
 for project in Service EndToEnd; do
   run $project -maxThreads $(($(nproc) + 1))

@@ -19,7 +19,23 @@ export default ts.config(
   {
     // The form package knows nothing of the console, and brings no library into the pages that run forms.
     files: ['form/**'],
-    rules: { 'no-restricted-imports': ['error', { patterns: ['**/console/**', '@bright-tier/console*', '@atlaskit/*', 'react', 'react/*', 'react-dom', 'react-dom/*', 'react-aria-components'] }] },
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            '**/console/**',
+            '@bright-tier/console*',
+            '@atlaskit/*',
+            'react',
+            'react/*',
+            'react-dom',
+            'react-dom/*',
+            'react-aria-components',
+          ],
+        },
+      ],
+    },
   },
   {
     // Running stays small: only the designer may load what designing needs.

@@ -21,8 +21,18 @@ internal static class RecordSave
         var postgres = database.Contains("Host=", StringComparison.Ordinal);
         var source = postgres ? NpgsqlDataSource.Create(database) : null;
         Execute(
-            "CREATE TABLE plain (id " + (postgres ? "bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY" : "INTEGER PRIMARY KEY AUTOINCREMENT") + ", version bigint, created_at text, created_by text, changed_at text, changed_by text, "
-            + string.Join(", ", Columns.Split(", ").Select((name, i) => $"{name} {(i % 2 == 0 ? "text" : postgres ? "numeric" : "REAL")}")) + ")").Wait();
+                "CREATE TABLE plain (id "
+                    + (postgres ? "bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY" : "INTEGER PRIMARY KEY AUTOINCREMENT")
+                    + ", version bigint, created_at text, created_by text, changed_at text, changed_by text, "
+                    + string.Join(
+                        ", ",
+                        Columns
+                            .Split(", ")
+                            .Select((name, i) => $"{name} {(i % 2 == 0 ? "text" : postgres ? "numeric" : "REAL")}")
+                    )
+                    + ")"
+            )
+            .Wait();
         Execute("CREATE TABLE history (entity text, record_id bigint, version bigint, act text, at text, by text, data text)").Wait();
         // One writer at a time, as SQLite has it: waiting in a line is faster than being turned away.
         var turn = new SemaphoreSlim(postgres ? 64 : 1);
@@ -37,19 +47,25 @@ internal static class RecordSave
                 await using var transaction = await connection.BeginTransactionAsync();
                 await using var insert = connection.CreateCommand();
                 insert.Transaction = transaction;
-                insert.CommandText = $"INSERT INTO plain (version, created_at, created_by, changed_at, changed_by, {Columns}) VALUES (1, @at, @by, @at, @by, {string.Join(", ", Columns.Split(", ").Select(name => "@" + name))}) RETURNING id";
+                insert.CommandText =
+                    $"INSERT INTO plain (version, created_at, created_by, changed_at, changed_by, {Columns}) VALUES (1, @at, @by, @at, @by, {string.Join(", ", Columns.Split(", ").Select(name => "@" + name))}) RETURNING id";
                 var at = DateTimeOffset.UtcNow.ToString("O");
                 Add(insert, "at", at);
                 Add(insert, "by", "ada");
                 foreach (var value in values.EnumerateObject())
                 {
-                    Add(insert, value.Name, value.Value.ValueKind == JsonValueKind.String ? value.Value.GetString()! : value.Value.GetDecimal());
+                    Add(
+                        insert,
+                        value.Name,
+                        value.Value.ValueKind == JsonValueKind.String ? value.Value.GetString()! : value.Value.GetDecimal()
+                    );
                 }
 
                 var id = (long)(await insert.ExecuteScalarAsync())!;
                 await using var history = connection.CreateCommand();
                 history.Transaction = transaction;
-                history.CommandText = "INSERT INTO history (entity, record_id, version, act, at, by, data) VALUES ('plain', @id, 1, 'create', @at, @by, @data)";
+                history.CommandText =
+                    "INSERT INTO history (entity, record_id, version, act, at, by, data) VALUES ('plain', @id, 1, 'create', @at, @by, @data)";
                 Add(history, "id", id);
                 Add(history, "at", at);
                 Add(history, "by", "ada");

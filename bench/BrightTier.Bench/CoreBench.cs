@@ -32,15 +32,40 @@ internal static class CoreBench
         var layout = Layout(text);
         var viewer = new Viewer(["keeper"], "en");
         var catalogue = Catalogue(200);
-        var finished = JsonNode.Parse(ResolvedFormJson.Write(Resolver.Resolve(layout, catalogue, viewer, Modes.Edit), catalogue.Definitions))!;
-        var (ours, theirs) = Pair(100, () => Catalogue(200), fresh => Resolver.Resolve(layout, fresh, viewer, Modes.Edit), () => finished, node => JsonSerializer.SerializeToUtf8Bytes(node));
+        var finished = JsonNode.Parse(
+            ResolvedFormJson.Write(Resolver.Resolve(layout, catalogue, viewer, Modes.Edit), catalogue.Definitions)
+        )!;
+        var (ours, theirs) = Pair(
+            100,
+            () => Catalogue(200),
+            fresh => Resolver.Resolve(layout, fresh, viewer, Modes.Edit),
+            () => finished,
+            node => JsonSerializer.SerializeToUtf8Bytes(node)
+        );
         if (Environment.GetEnvironmentVariable("BRIGHTTIER_BENCH_PARTS") is not null)
         {
             var known = Catalogue(200);
             var assembled = LayoutComposer.Assemble(layout, known);
-            var texts = layout.Walk().SelectMany(node => node.Properties).Select(pair => pair.Value).OfType<Value.Word>().Select(word => word.Content).Where(text => text.Contains("record.", StringComparison.Ordinal) || text.Contains("user.", StringComparison.Ordinal)).ToArray();
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P2: {texts.Length} conditions compiled {Median(60, () => Catalogue(200), all => texts.Count(text => Core.Conditions.Condition.Compile(text, all.Definitions.Entities["survey"], all.Definitions).Expression is not null)):0} µs, parsed {Median(60, () => 0, _ => texts.Count(text => Core.Conditions.Parser.Parse(text).Expression is not null)):0} µs, compiled with the entity known {Median(60, () => known.Definitions with { }, all => texts.Count(text => Core.Conditions.Condition.Compile(text, all.Entities["survey"], all).Expression is not null)):0} µs"));
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P2: put together {Median(60, () => known, all => LayoutComposer.Assemble(layout, all)):0} µs, resolved with conditions known {Median(60, () => assembled, each => Resolver.Resolve(each, known.Definitions.Entities["survey"], known.Definitions, viewer, Modes.Edit)):0} µs"));
+            var texts = layout
+                .Walk()
+                .SelectMany(node => node.Properties)
+                .Select(pair => pair.Value)
+                .OfType<Value.Word>()
+                .Select(word => word.Content)
+                .Where(text => text.Contains("record.", StringComparison.Ordinal) || text.Contains("user.", StringComparison.Ordinal))
+                .ToArray();
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"  of P2: {texts.Length} conditions compiled {Median(60, () => Catalogue(200), all => texts.Count(text => Core.Conditions.Condition.Compile(text, all.Definitions.Entities["survey"], all.Definitions).Expression is not null)):0} µs, parsed {Median(60, () => 0, _ => texts.Count(text => Core.Conditions.Parser.Parse(text).Expression is not null)):0} µs, compiled with the entity known {Median(60, () => known.Definitions with { }, all => texts.Count(text => Core.Conditions.Condition.Compile(text, all.Entities["survey"], all).Expression is not null)):0} µs"
+                )
+            );
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"  of P2: put together {Median(60, () => known, all => LayoutComposer.Assemble(layout, all)):0} µs, resolved with conditions known {Median(60, () => assembled, each => Resolver.Resolve(each, known.Definitions.Entities["survey"], known.Definitions, viewer, Modes.Edit)):0} µs"
+                )
+            );
         }
 
         return Result.Of("P2 resolve 200 fields, 3 variants, 40 conditions", ours, "µs", theirs, 3, "lower");
@@ -57,7 +82,12 @@ internal static class CoreBench
         // A hundred edits, so that the clock's grain does not count.
         static int Edit(Layout layout, string field)
         {
-            Edit[] edits = [new Edit.Set(new NodeId(field), "emphasis", new Value.Flag(true)), new Edit.Move(new NodeId(field), layout.ParentOf(new NodeId("f2"))!.Value, new Anchor.Last()), new Edit.Remove(new NodeId(field))];
+            Edit[] edits =
+            [
+                new Edit.Set(new NodeId(field), "emphasis", new Value.Flag(true)),
+                new Edit.Move(new NodeId(field), layout.ParentOf(new NodeId("f2"))!.Value, new Anchor.Last()),
+                new Edit.Remove(new NodeId(field)),
+            ];
             for (var i = 0; i < 100; i++)
             {
                 layout.Apply(edits[i % 3]);
@@ -72,16 +102,38 @@ internal static class CoreBench
         var text = Form(330, 200);
         var layout = Layout(text);
         // Nothing known from before: conditions are compiled and analysed anew.
-        var (ours, theirs) = Pair(40, () => Catalogue(330), catalogue => Checker.Check(layout, catalogue), () => text, each => DocumentFile.Read(each));
+        var (ours, theirs) = Pair(
+            40,
+            () => Catalogue(330),
+            catalogue => Checker.Check(layout, catalogue),
+            () => text,
+            each => DocumentFile.Read(each)
+        );
         if (Environment.GetEnvironmentVariable("BRIGHTTIER_BENCH_PARTS") is not null)
         {
             foreach (var rule in Checker.Rules)
             {
-                var time = Median(9, () => Catalogue(330) is var catalogue ? new CheckContext(LayoutComposer.Assemble(layout, catalogue), catalogue.Definitions.Entities["survey"], catalogue) : null!, subject => rule.Check(subject).Count());
+                var time = Median(
+                    9,
+                    () =>
+                        Catalogue(330) is var catalogue
+                            ? new CheckContext(
+                                LayoutComposer.Assemble(layout, catalogue),
+                                catalogue.Definitions.Entities["survey"],
+                                catalogue
+                            )
+                            : null!,
+                    subject => rule.Check(subject).Count()
+                );
                 Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P4: {rule.Code} {time:0} µs"));
             }
 
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  of P4: subject {Median(9, () => Catalogue(330), catalogue => new CheckContext(LayoutComposer.Assemble(layout, catalogue), catalogue.Definitions.Entities["survey"], catalogue)):0} µs"));
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"  of P4: subject {Median(9, () => Catalogue(330), catalogue => new CheckContext(LayoutComposer.Assemble(layout, catalogue), catalogue.Definitions.Entities["survey"], catalogue)):0} µs"
+                )
+            );
         }
 
         return Result.Of($"P4 all checks, {layout.Count} nodes, 200 conditions, against parsing", ours, "µs", theirs, 3, "lower");
@@ -92,9 +144,21 @@ internal static class CoreBench
         var (small, large) = (Layout(Form(332, 0)), Layout(Form(3_330, 0)));
         var (one, other) = (Changed(small, 1), Changed(small, 2));
         var (great, greater) = (Changed(large, 1), Changed(large, 2));
-        var (b, a) = Pair(60, () => large, each => LayoutDiff.Edits(each, great).Count, () => small, each => LayoutDiff.Edits(each, one).Count);
+        var (b, a) = Pair(
+            60,
+            () => large,
+            each => LayoutDiff.Edits(each, great).Count,
+            () => small,
+            each => LayoutDiff.Edits(each, one).Count
+        );
         yield return Result.Of($"P5 compare, {large.Count} nodes against {small.Count}", b, "µs", a, 12, "lower");
-        (b, a) = Pair(60, () => large, each => LayoutMerge.Merge(each, great, greater).Conflicts.Count, () => small, each => LayoutMerge.Merge(each, one, other).Conflicts.Count);
+        (b, a) = Pair(
+            60,
+            () => large,
+            each => LayoutMerge.Merge(each, great, greater).Conflicts.Count,
+            () => small,
+            each => LayoutMerge.Merge(each, one, other).Conflicts.Count
+        );
         yield return Result.Of($"P5 three-way merge, {large.Count} nodes against {small.Count}", b, "µs", a, 12, "lower");
     }
 
@@ -105,22 +169,30 @@ internal static class CoreBench
         var fields = layout.Walk().Where(node => node.Kind is NodeKind.Field).Select(node => node.Id).ToArray();
         for (var i = offset; i < fields.Length - 1; i += 20)
         {
-            edits.Add((i / 20 % 3) switch
-            {
-                0 => new Edit.Set(fields[i], "emphasis", new Value.Flag(true)),
-                1 => new Edit.Move(fields[i], layout.ParentOf(fields[i + 1])!.Value, new Anchor.Last()),
-                _ => new Edit.Remove(fields[i]),
-            });
+            edits.Add(
+                (i / 20 % 3) switch
+                {
+                    0 => new Edit.Set(fields[i], "emphasis", new Value.Flag(true)),
+                    1 => new Edit.Move(fields[i], layout.ParentOf(fields[i + 1])!.Value, new Anchor.Last()),
+                    _ => new Edit.Remove(fields[i]),
+                }
+            );
         }
 
         return Layout(DocumentFile.Write(new Document.OfLayout(layout.Apply(edits).Layout!)));
     }
 
     /// <summary>The medians of two, their rounds taken in turn so that whatever else the machine does falls on both.</summary>
-    private static (double Ours, double Theirs) Pair<TGiven, TMade, TOther, TTheirs>(int rounds, Func<TGiven> prepare, Func<TGiven, TMade> run, Func<TOther> prepareOther, Func<TOther, TTheirs> runOther)
+    private static (double Ours, double Theirs) Pair<TGiven, TMade, TOther, TTheirs>(
+        int rounds,
+        Func<TGiven> prepare,
+        Func<TGiven, TMade> run,
+        Func<TOther> prepareOther,
+        Func<TOther, TTheirs> runOther
+    )
     {
         // Seconds of warming up, so that all of it is compiled as a long-running service has it.
-        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 5_000;)
+        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 5_000; )
         {
             GC.KeepAlive(run(prepare()));
             GC.KeepAlive(runOther(prepareOther()));
@@ -138,7 +210,7 @@ internal static class CoreBench
 
     private static double Median<TGiven, TMade>(int rounds, Func<TGiven> prepare, Func<TGiven, TMade> run)
     {
-        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 2_000;)
+        for (var warm = Stopwatch.StartNew(); warm.ElapsedMilliseconds < 2_000; )
         {
             GC.KeepAlive(run(prepare()));
         }
@@ -158,14 +230,24 @@ internal static class CoreBench
         return Stopwatch.GetElapsedTime(clock).TotalMicroseconds;
     }
 
-    private static Layout Layout(string text) => ((Document.OfLayout)(DocumentFile.Read(text) is { Document: { } document } ? document : throw new InvalidOperationException(DocumentFile.Read(text).Problems[0].ToString()))).Layout;
+    private static Layout Layout(string text) =>
+        (
+            (Document.OfLayout)(
+                DocumentFile.Read(text) is { Document: { } document }
+                    ? document
+                    : throw new InvalidOperationException(DocumentFile.Read(text).Problems[0].ToString())
+            )
+        ).Layout;
 
     private static Catalogue Catalogue(int fields)
     {
         var entity = new StringBuilder("kind: entity\nkey: survey\nlabel: Hull survey\ndisplay: \"{f1}\"\nfields:\n");
         for (var i = 1; i <= fields; i++)
         {
-            entity.Append(CultureInfo.InvariantCulture, $"  - {{ key: f{i}, label: Frame {i}, type: {(i % 3 == 0 ? "text" : i % 3 == 1 ? "integer" : "boolean")} }}\n");
+            entity.Append(
+                CultureInfo.InvariantCulture,
+                $"  - {{ key: f{i}, label: Frame {i}, type: {(i % 3 == 0 ? "text" : i % 3 == 1 ? "integer" : "boolean")} }}\n"
+            );
         }
 
         return DocumentFile.Of([DocumentFile.Read(entity.ToString()).Document!]);
@@ -188,14 +270,18 @@ internal static class CoreBench
             }
 
             var every = conditions == 0 ? int.MaxValue : Math.Max(1, fields / conditions);
-            var condition = i % every == 0 && i > 3 ? (i % 4) switch
-            {
-                0 => $", visible: record.f{NumberBefore(i)} > {i} && record.f{NumberBefore(i)} < {i + 50}",
-                1 => $", readOnly: \"'keeper' in user.roles && mode == 'edit'\"",
-                2 => $", visible: record.f{NumberBefore(i)} != null || mode == 'create'",
-                _ => $", required: \"record.f{NumberBefore(i)} == {i} && !('guest' in user.roles)\"",
-            } : "";
-            text.Append(i % 3 == 1 ? "            - - " : "              - ").Append(CultureInfo.InvariantCulture, $"{{ field: f{i}{condition} }}\n");
+            var condition =
+                i % every == 0 && i > 3
+                    ? (i % 4) switch
+                    {
+                        0 => $", visible: record.f{NumberBefore(i)} > {i} && record.f{NumberBefore(i)} < {i + 50}",
+                        1 => $", readOnly: \"'keeper' in user.roles && mode == 'edit'\"",
+                        2 => $", visible: record.f{NumberBefore(i)} != null || mode == 'create'",
+                        _ => $", required: \"record.f{NumberBefore(i)} == {i} && !('guest' in user.roles)\"",
+                    }
+                    : "";
+            text.Append(i % 3 == 1 ? "            - - " : "              - ")
+                .Append(CultureInfo.InvariantCulture, $"{{ field: f{i}{condition} }}\n");
         }
 
         if (variants)

@@ -45,19 +45,40 @@ internal static partial class FormBench
         }
         """;
 
-    public static async Task<IReadOnlyList<Result>> Run(Func<Uri, string?, System.Diagnostics.Process> bare, Func<Uri> free, Func<Uri, Task> ready)
+    public static async Task<IReadOnlyList<Result>> Run(
+        Func<Uri, string?, System.Diagnostics.Process> bare,
+        Func<Uri> free,
+        Func<Uri, Task> ready
+    )
     {
         Console.WriteLine("P6, P7: forms in Chromium");
         var results = new List<Result>();
         await using var service = await ServiceProcess.Of(Seed(Directory.CreateTempSubdirectory("bright-tier-bench-").FullName));
         using var playwright = await Playwright.CreateAsync();
-        await using var browser = await playwright.Chromium.LaunchAsync(new()
-        {
-            ExecutablePath = "/usr/bin/chromium-headless-shell",
-            Args = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
-            IgnoreDefaultArgs = ["--hide-scrollbars"],
-        });
-        var context = await browser.NewContextAsync(new() { ViewportSize = new() { Width = 1280, Height = 800 } });
+        await using var browser = await playwright.Chromium.LaunchAsync(
+            new()
+            {
+                ExecutablePath = "/usr/bin/chromium-headless-shell",
+                Args =
+                [
+                    "--headless",
+                    "--no-sandbox",
+                    "--disable-gpu",
+                    "--disable-quic",
+                    "--no-first-run",
+                    "--disable-background-networking",
+                    "--disable-component-update",
+                    "--disable-sync",
+                ],
+                IgnoreDefaultArgs = ["--hide-scrollbars"],
+            }
+        );
+        var context = await browser.NewContextAsync(
+            new()
+            {
+                ViewportSize = new() { Width = 1280, Height = 800 },
+            }
+        );
         var page = await context.NewPageAsync();
         await page.GotoAsync(service.Address.ToString());
         await page.GetByRole(AriaRole.Button, new() { Name = "Greta Root" }).ClickAsync();
@@ -69,7 +90,10 @@ internal static partial class FormBench
             await page.GotoAsync("about:blank");
             await page.GotoAsync($"{service.Address}records/form{size}/new");
             await page.Locator($".bt-form [data-field='f{size}']").WaitForAsync();
-            await File.WriteAllTextAsync(Path.Combine(site, $"form{size}.html"), "<!doctype html>" + Scripts().Replace(await page.EvaluateAsync<string>("document.documentElement.outerHTML"), ""));
+            await File.WriteAllTextAsync(
+                Path.Combine(site, $"form{size}.html"),
+                "<!doctype html>" + Scripts().Replace(await page.EvaluateAsync<string>("document.documentElement.outerHTML"), "")
+            );
         }
 
         var assets = Path.Combine(RunningService.Checkout, "web", "console", "dist", "assets");
@@ -98,7 +122,12 @@ internal static partial class FormBench
                 }
             }
 
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {size} fields: {string.Join(' ', ours.Select(each => each.ToString("0", CultureInfo.InvariantCulture)))} ms; plain HTML {string.Join(' ', plain.Select(each => each.ToString("0", CultureInfo.InvariantCulture)))} ms"));
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"  {size} fields: {string.Join(' ', ours.Select(each => each.ToString("0", CultureInfo.InvariantCulture)))} ms; plain HTML {string.Join(' ', plain.Select(each => each.ToString("0", CultureInfo.InvariantCulture)))} ms"
+                )
+            );
             results.Add(Result.Of($"P6 open a form of {size} fields", Median(ours), "ms", Median(plain), 1.25, "lower"));
             await measured.CloseAsync();
         }
@@ -140,10 +169,16 @@ internal static partial class FormBench
                 fonts.Add(told.Value.GetProperty("requestId").GetString()!);
             }
         };
-        wire.Event("Network.loadingFinished").OnEvent += (_, told) => bytes += fonts.Contains(told!.Value.GetProperty("requestId").GetString()!) ? 0 : told.Value.GetProperty("encodedDataLength").GetDouble();
+        wire.Event("Network.loadingFinished").OnEvent += (_, told) =>
+            bytes += fonts.Contains(told!.Value.GetProperty("requestId").GetString()!)
+                ? 0
+                : told.Value.GetProperty("encodedDataLength").GetDouble();
         await wire.SendAsync("Network.enable");
         await wire.SendAsync("Network.setCacheDisabled", new() { ["cacheDisabled"] = true });
-        await wire.SendAsync("Network.setExtraHTTPHeaders", new() { ["headers"] = new Dictionary<string, string> { ["Accept-Encoding"] = "gzip" } });
+        await wire.SendAsync(
+            "Network.setExtraHTTPHeaders",
+            new() { ["headers"] = new Dictionary<string, string> { ["Accept-Encoding"] = "gzip" } }
+        );
         await page.GotoAsync(address);
         await page.Locator(until).WaitForAsync();
         await Task.Delay(500);
@@ -176,7 +211,12 @@ internal static partial class FormBench
         // The first line of /proc/stat: user, nice, system, idle, waiting for disks, interrupts and so on, in hundredths of a second of all processors.
         static (double Idle, double All) Jiffies()
         {
-            var all = File.ReadLines("/proc/stat").First().Split(' ', StringSplitOptions.RemoveEmptyEntries).Skip(1).Select(each => double.Parse(each, CultureInfo.InvariantCulture)).ToArray();
+            var all = File.ReadLines("/proc/stat")
+                .First()
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                .Skip(1)
+                .Select(each => double.Parse(each, CultureInfo.InvariantCulture))
+                .ToArray();
             return (all[3] + all[4], all.Sum());
         }
     }
@@ -221,7 +261,11 @@ internal static partial class FormBench
 
             await page.EvaluateAsync("window.dropped = undefined");
             await page.Mouse.UpAsync();
-            drops.Add(await page.EvaluateAsync<double>("async () => { for (let i = 0; i < 200 && window.dropped === undefined; i++) await new Promise(next => setTimeout(next, 10)); return window.dropped ?? 2000; }"));
+            drops.Add(
+                await page.EvaluateAsync<double>(
+                    "async () => { for (let i = 0; i < 200 && window.dropped === undefined; i++) await new Promise(next => setTimeout(next, 10)); return window.dropped ?? 2000; }"
+                )
+            );
         }
 
         await page.Locator(".canvas [data-field='f3']").ScrollIntoViewIfNeededAsync();
@@ -235,25 +279,44 @@ internal static partial class FormBench
         {
             await page.EvaluateAsync("window.shown = undefined");
             await label.PressAsync("x");
-            typed.Add(await page.EvaluateAsync<double>("async () => { for (let i = 0; i < 200 && window.shown === undefined; i++) await new Promise(next => setTimeout(next, 5)); return window.shown ?? 1000; }"));
+            typed.Add(
+                await page.EvaluateAsync<double>(
+                    "async () => { for (let i = 0; i < 200 && window.shown === undefined; i++) await new Promise(next => setTimeout(next, 5)); return window.shown ?? 1000; }"
+                )
+            );
         }
 
         await page.CloseAsync();
         return
         [
             Result.Of("P8 typing into a property until the form shows it", Median(typed), "ms", 50, 1, "lower"),
-            Result.Of("P8 main-thread work in 95 % of the frames of a drag over 1,000 nodes", work.Order().ElementAt((int)(work.Count * 0.95)), "ms", 8, 1, "lower"),
+            Result.Of(
+                "P8 main-thread work in 95 % of the frames of a drag over 1,000 nodes",
+                work.Order().ElementAt((int)(work.Count * 0.95)),
+                "ms",
+                8,
+                1,
+                "lower"
+            ),
             Result.Of("P8 a drop until the form is drawn anew", Median(drops), "ms", 50, 1, "lower"),
         ];
     }
 
     private static async Task<double> Busy(ICDPSession wire) =>
-        (await wire.SendAsync("Performance.getMetrics"))!.Value.GetProperty("metrics").EnumerateArray().First(metric => metric.GetProperty("name").GetString() == "TaskDuration").GetProperty("value").GetDouble();
+        (await wire.SendAsync("Performance.getMetrics"))!
+            .Value.GetProperty("metrics")
+            .EnumerateArray()
+            .First(metric => metric.GetProperty("name").GetString() == "TaskDuration")
+            .GetProperty("value")
+            .GetDouble();
 
     /// <summary>Where a field is drawn on the layer one works on.</summary>
     private static async Task<Position> Within(IPage page, string field)
     {
-        var (on, of) = ((await page.Locator($".canvas [data-field='{field}']").BoundingBoxAsync())!, (await page.Locator(".canvas-layer").BoundingBoxAsync())!);
+        var (on, of) = (
+            (await page.Locator($".canvas [data-field='{field}']").BoundingBoxAsync())!,
+            (await page.Locator(".canvas-layer").BoundingBoxAsync())!
+        );
         return new() { X = on.X - of.X + 20, Y = on.Y - of.Y + 8 };
     }
 
@@ -298,13 +361,33 @@ internal static partial class FormBench
 
         foreach (var (key, count) in new[] { ("form200", 200), ("form500", 500), ("conditions", 201), ("plain", 201) })
         {
-            var entity = new StringBuilder().Append(CultureInfo.InvariantCulture, $"kind: entity\nkey: {key}\nlabel: Survey {key}\ndisplay: \"{{f1}}\"\nfields:\n");
-            var layout = new StringBuilder().Append(CultureInfo.InvariantCulture, $"kind: full\nkey: {key}\nentity: {key}\nbody:\n  pages:\n    - id: page\n      sections:\n        - id: all\n          rows:\n");
+            var entity = new StringBuilder().Append(
+                CultureInfo.InvariantCulture,
+                $"kind: entity\nkey: {key}\nlabel: Survey {key}\ndisplay: \"{{f1}}\"\nfields:\n"
+            );
+            var layout = new StringBuilder().Append(
+                CultureInfo.InvariantCulture,
+                $"kind: full\nkey: {key}\nentity: {key}\nbody:\n  pages:\n    - id: page\n      sections:\n        - id: all\n          rows:\n"
+            );
             for (var i = 1; i <= count; i++)
             {
-                var type = (i % 8) switch { 2 => "decimal", 3 => "date", 4 => "integer", 5 => "boolean", 6 => "email", _ => "text" };
-                entity.Append(CultureInfo.InvariantCulture, $"  - key: f{i}\n    label: Frame {i} measured\n    type: {(i is 1 || i == count ? "text" : type)}\n");
-                layout.Append(CultureInfo.InvariantCulture, $"            {(i % 4 == 1 ? "- -" : "  -")} field: f{i}\n{(key == "conditions" && i > 1 ? $"                visible: record.f1 != 'frame {i}'\n" : "")}");
+                var type = (i % 8) switch
+                {
+                    2 => "decimal",
+                    3 => "date",
+                    4 => "integer",
+                    5 => "boolean",
+                    6 => "email",
+                    _ => "text",
+                };
+                entity.Append(
+                    CultureInfo.InvariantCulture,
+                    $"  - key: f{i}\n    label: Frame {i} measured\n    type: {(i is 1 || i == count ? "text" : type)}\n"
+                );
+                layout.Append(
+                    CultureInfo.InvariantCulture,
+                    $"            {(i % 4 == 1 ? "- -" : "  -")} field: f{i}\n{(key == "conditions" && i > 1 ? $"                visible: record.f1 != 'frame {i}'\n" : "")}"
+                );
             }
 
             File.WriteAllText(Path.Combine(folder, "entities", key + ".yaml"), entity.ToString());

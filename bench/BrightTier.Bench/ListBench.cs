@@ -21,8 +21,31 @@ internal static class ListBench
         Display = "{name}",
         Fields =
         [
-            new Field { Key = "name", Label = Texts.Of("Name"), Type = FieldType.Text }, new Field { Key = "depth", Label = Texts.Of("Depth"), Type = FieldType.Decimal, Scale = 2 },
-            new Field { Key = "lit", Label = Texts.Of("Lit"), Type = FieldType.Boolean }, new Field { Key = "laidOn", Label = Texts.Of("Laid on"), Type = FieldType.Date },
+            new Field
+            {
+                Key = "name",
+                Label = Texts.Of("Name"),
+                Type = FieldType.Text,
+            },
+            new Field
+            {
+                Key = "depth",
+                Label = Texts.Of("Depth"),
+                Type = FieldType.Decimal,
+                Scale = 2,
+            },
+            new Field
+            {
+                Key = "lit",
+                Label = Texts.Of("Lit"),
+                Type = FieldType.Boolean,
+            },
+            new Field
+            {
+                Key = "laidOn",
+                Label = Texts.Of("Laid on"),
+                Type = FieldType.Date,
+            },
         ],
     };
 
@@ -36,11 +59,21 @@ internal static class ListBench
         await Fill(file);
 
         var condition = Condition.Compile("record.lit == true && record.depth < 40.0", Buoy, definitions).Expression!;
-        var filter = new RecordFilter(condition, EvaluationContext.Of(Condition.Values(Buoy, new Dictionary<string, object?>()), "", [], "view", "en", default, default), definitions);
+        var filter = new RecordFilter(
+            condition,
+            EvaluationContext.Of(Condition.Values(Buoy, new Dictionary<string, object?>()), "", [], "view", "en", default, default),
+            definitions
+        );
         var results = new List<Result>();
         foreach (var (where, name) in new[] { ("first", ""), ("in the middle", "buoy 500000"), ("near the end", "buoy 999000") })
         {
-            var query = new RecordQuery { Filters = [filter], Sort = [new SortBy(Buoy.Find("name")!, false)], Limit = 50, After = name.Length == 0 ? null : Cursor(name) };
+            var query = new RecordQuery
+            {
+                Filters = [filter],
+                Sort = [new SortBy(Buoy.Find("name")!, false)],
+                Limit = 50,
+                After = name.Length == 0 ? null : Cursor(name),
+            };
             var (ours, theirs) = (new List<double>(), new List<double>());
             for (var round = 0; round < 41; round++)
             {
@@ -77,12 +110,15 @@ internal static class ListBench
         await using var connection = new SqliteConnection($"Data Source={file}");
         await connection.OpenAsync();
         await using var command = connection.CreateCommand();
-        command.CommandText = string.Create(CultureInfo.InvariantCulture, $"""
+        command.CommandText = string.Create(
+            CultureInfo.InvariantCulture,
+            $"""
             WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < {Many})
             INSERT INTO buoy (version, created_at, created_by, changed_at, changed_by, name, depth, lit, laid_on)
             SELECT 1, '2026-01-01T00:00:00.000Z', 'bench', '2026-01-01T00:00:00.000Z', 'bench', printf('buoy %06d', (i * 7919) % {Many}), (i % 500) / 10.0, i % 3 = 0, date('2020-01-01', (i % 2000) || ' days') FROM n;
             ANALYZE;
-            """);
+            """
+        );
         command.CommandTimeout = 300;
         await command.ExecuteNonQueryAsync();
     }
@@ -96,7 +132,8 @@ internal static class ListBench
         count.CommandText = "SELECT count(*) FROM (SELECT 1 FROM buoy WHERE lit = 1 AND depth < 40.0 LIMIT 10001)";
         await count.ExecuteScalarAsync();
         await using var command = connection.CreateCommand();
-        command.CommandText = $"SELECT id, version, created_at, created_by, changed_at, changed_by, name, depth, lit, laid_on FROM buoy WHERE lit = 1 AND depth < 40.0 {(after.Length == 0 ? "AND name IS NOT NULL" : "AND name COLLATE NOCASE >= $after AND (name COLLATE NOCASE > $after OR id > 0)")} ORDER BY name COLLATE NOCASE, id LIMIT 51";
+        command.CommandText =
+            $"SELECT id, version, created_at, created_by, changed_at, changed_by, name, depth, lit, laid_on FROM buoy WHERE lit = 1 AND depth < 40.0 {(after.Length == 0 ? "AND name IS NOT NULL" : "AND name COLLATE NOCASE >= $after AND (name COLLATE NOCASE > $after OR id > 0)")} ORDER BY name COLLATE NOCASE, id LIMIT 51";
         command.Parameters.AddWithValue("$after", after);
         var rows = new List<object?[]>();
         await using var reader = await command.ExecuteReaderAsync();

@@ -42,7 +42,9 @@ internal static class Load
                 var read = await socket.ReceiveAsync(buffer.AsMemory(have), CancellationToken.None);
                 if (read == 0)
                 {
-                    throw new InvalidOperationException("The connection was closed: " + Encoding.ASCII.GetString(buffer, 0, Math.Min(have, 300)));
+                    throw new InvalidOperationException(
+                        "The connection was closed: " + Encoding.ASCII.GetString(buffer, 0, Math.Min(have, 300))
+                    );
                 }
 
                 have += read;
@@ -54,7 +56,12 @@ internal static class Load
                 else if (wanted == int.MaxValue && buffer.AsSpan(0, have).IndexOf("\r\n\r\n"u8) is var head and >= 0)
                 {
                     var length = Length(buffer.AsSpan(0, head));
-                    wanted = length < 0 ? buffer.AsSpan(0, have).EndsWith("\r\n0\r\n\r\n"u8) ? have : Chunked : head + 4 + length;
+                    wanted =
+                        length < 0
+                            ? buffer.AsSpan(0, have).EndsWith("\r\n0\r\n\r\n"u8)
+                                ? have
+                                : Chunked
+                            : head + 4 + length;
                 }
             }
 
@@ -68,7 +75,9 @@ internal static class Load
     {
         if (!head.StartsWith("HTTP/1.1 200"u8) && !head.StartsWith("HTTP/1.1 201"u8) && !head.StartsWith("HTTP/1.1 304"u8))
         {
-            throw new InvalidOperationException("Not the answer to be measured: " + Encoding.ASCII.GetString(head[..Math.Min(head.Length, 200)]));
+            throw new InvalidOperationException(
+                "Not the answer to be measured: " + Encoding.ASCII.GetString(head[..Math.Min(head.Length, 200)])
+            );
         }
 
         var at = head.IndexOf("Content-Length: "u8);

@@ -45,11 +45,27 @@ if (args is [] or ["serving"])
 }
 
 var file = Path.Combine(RunningService.Checkout, "bench", "results.json");
-await File.WriteAllTextAsync(file, JsonSerializer.Serialize(results, new JsonSerializerOptions { WriteIndented = true, PropertyNamingPolicy = JsonNamingPolicy.CamelCase, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping }));
+await File.WriteAllTextAsync(
+    file,
+    JsonSerializer.Serialize(
+        results,
+        new JsonSerializerOptions
+        {
+            WriteIndented = true,
+            PropertyNamingPolicy = JsonNamingPolicy.CamelCase,
+            Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+        }
+    )
+);
 Console.WriteLine();
 foreach (var result in results)
 {
-    Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{(result.Met ? "met " : "MISSED")}  {result.Name}: {result.Value:0.#} {result.Unit}, reference {result.Reference:0.#}, ratio {result.Ratio:0.00} (target {result.Target}, {result.Better} is better)"));
+    Console.WriteLine(
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"{(result.Met ? "met " : "MISSED")}  {result.Name}: {result.Value:0.#} {result.Unit}, reference {result.Reference:0.#}, ratio {result.Ratio:0.00} (target {result.Target}, {result.Better} is better)"
+        )
+    );
 }
 
 Console.WriteLine($"\nWritten to {file}");
@@ -70,7 +86,8 @@ async Task P1()
     var bare = new Uri("http://127.0.0.1:" + FreePort());
     using var reference = Bare(bare, bytes);
     await Ready(bare);
-    string Request(string path, string more = "") => $"GET {path} HTTP/1.1\r\nHost: 127.0.0.1\r\nCookie: theme=paper\r\nAuthorization: Bearer {token}\r\nAccept: application/json\r\n{more}\r\n";
+    string Request(string path, string more = "") =>
+        $"GET {path} HTTP/1.1\r\nHost: 127.0.0.1\r\nCookie: theme=paper\r\nAuthorization: Bearer {token}\r\nAccept: application/json\r\n{more}\r\n";
     var (ours, theirs, unchanged) = (new List<double>(), new List<double>(), new List<double>());
     for (var round = 0; round < 8; round++)
     {
@@ -78,7 +95,12 @@ async Task P1()
         var a = await Load.Measure(bare, Request("/form"), length);
         var b = await Load.Measure(service.Address, Request("/api/forms/survey"), length);
         var c = await Load.Measure(service.Address, Request("/api/forms/survey", $"If-None-Match: {tag}\r\n"), length);
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  round {round}: bare {a:0}/s, form {b:0}/s, unchanged (304) {c:0}/s{(round == 0 ? " (warming up)" : "")}"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"  round {round}: bare {a:0}/s, form {b:0}/s, unchanged (304) {c:0}/s{(round == 0 ? " (warming up)" : "")}"
+            )
+        );
         if (round > 0)
         {
             theirs.Add(a);
@@ -139,7 +161,10 @@ static string Seed(string folder)
     var entity = new StringBuilder("kind: entity\nkey: survey\nlabel: Hull survey\ndisplay: \"{frame1}\"\nfields:\n");
     for (var i = 1; i <= 62; i++)
     {
-        entity.Append(CultureInfo.InvariantCulture, $"  - key: frame{i}\n    label: Frame {i} thickness\n    type: {(i % 3 == 0 ? "text" : "decimal")}\n    unit: mm\n");
+        entity.Append(
+            CultureInfo.InvariantCulture,
+            $"  - key: frame{i}\n    label: Frame {i} thickness\n    type: {(i % 3 == 0 ? "text" : "decimal")}\n    unit: mm\n"
+        );
     }
 
     File.WriteAllText(Path.Combine(folder, "entities", "survey.yaml"), entity.ToString());
@@ -149,7 +174,15 @@ static string Seed(string folder)
 static Process Bare(Uri address, string? body, string? database = null)
 {
     var start = new ProcessStartInfo("dotnet") { UseShellExecute = false, RedirectStandardOutput = true };
-    foreach (var argument in new[] { Path.Combine(RunningService.Checkout, "bench", "Bare", "bin", "Release", "net10.0", "Bare.dll"), address.ToString(), body, database }.OfType<string>())
+    foreach (
+        var argument in new[]
+        {
+            Path.Combine(RunningService.Checkout, "bench", "Bare", "bin", "Release", "net10.0", "Bare.dll"),
+            address.ToString(),
+            body,
+            database,
+        }.OfType<string>()
+    )
     {
         start.ArgumentList.Add(argument);
     }
@@ -189,7 +222,12 @@ static int FreePort()
 
 static double Time(string program, params string[] arguments)
 {
-    var start = new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false };
+    var start = new ProcessStartInfo(program, arguments)
+    {
+        RedirectStandardOutput = true,
+        RedirectStandardError = true,
+        UseShellExecute = false,
+    };
     var clock = Stopwatch.StartNew();
     using var process = Process.Start(start)!;
     process.StandardOutput.ReadToEnd();
@@ -199,7 +237,16 @@ static double Time(string program, params string[] arguments)
 
 static double Median(List<double> values) => values.Order().ElementAt(values.Count / 2);
 
-internal sealed record Result(string Name, double Value, string Unit, double Reference, double Ratio, double Target, string Better, bool Met)
+internal sealed record Result(
+    string Name,
+    double Value,
+    string Unit,
+    double Reference,
+    double Ratio,
+    double Target,
+    string Better,
+    bool Met
+)
 {
     public static Result Of(string name, double value, string unit, double reference, double target, string better)
     {
@@ -208,5 +255,15 @@ internal sealed record Result(string Name, double Value, string Unit, double Ref
     }
 
     /// <summary>A target that allows so many milliseconds more than the reference.</summary>
-    public static Result More(string name, double value, double reference, double more) => new(name, value, "ms", reference, value / reference, Math.Round((reference + more) / reference, 2), "lower", value <= reference + more);
+    public static Result More(string name, double value, double reference, double more) =>
+        new(
+            name,
+            value,
+            "ms",
+            reference,
+            value / reference,
+            Math.Round((reference + more) / reference, 2),
+            "lower",
+            value <= reference + more
+        );
 }

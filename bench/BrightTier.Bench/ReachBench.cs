@@ -24,7 +24,10 @@ internal static class ReachBench
         {
             // Before each of the two: a shared machine is not the same minutes later.
             var theirs = await Reference(bare, free, ready);
-            await using var service = await ServiceProcess.WithDemo(null, [.. database is null ? Array.Empty<string>() : ["--Database", database], "--CallsPerSecond", "0"]);
+            await using var service = await ServiceProcess.WithDemo(
+                null,
+                [.. database is null ? Array.Empty<string>() : ["--Database", database], "--CallsPerSecond", "0"]
+            );
             using var ada = await service.As("ada");
             // Whoever has a form open, not whoever makes them: configurators are told of every change of a draft, too.
             using var http = await service.Http("bram");
@@ -45,9 +48,25 @@ internal static class ReachBench
                 told.Add(Math.Max(0, last - Median(alone)));
             }
 
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {name}: a publish alone {Median(alone):0} ms; from asking to publish until the last has it {Median(whole):0} ms; {Process.GetProcessesByName("dotnet").Select(process => process.WorkingSet64).Max() / 1_000_000} MB at most"));
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"  {name}: a publish alone {Median(alone):0} ms; from asking to publish until the last has it {Median(whole):0} ms; {Process.GetProcessesByName("dotnet").Select(process => process.WorkingSet64).Max() / 1_000_000} MB at most"
+                )
+            );
             results.Add(Result.Of($"P9 last of 10,000 streams told, {name}", Median(told), "ms", Median(theirs), 1.5, "lower"));
-            results.Add(new Result($"P9 asked to publish until the last has it, {name}", Median(whole), "ms", 1_000, Median(whole) / 1_000, 1, "lower", Median(whole) <= 1_000));
+            results.Add(
+                new Result(
+                    $"P9 asked to publish until the last has it, {name}",
+                    Median(whole),
+                    "ms",
+                    1_000,
+                    Median(whole) / 1_000,
+                    1,
+                    "lower",
+                    Median(whole) <= 1_000
+                )
+            );
             Release(holders);
         }
 
@@ -97,9 +116,7 @@ internal static class ReachBench
 
         Console.WriteLine("open");
         // Until the other side closes the input.
-        while (await Console.In.ReadLineAsync() is not null)
-        {
-        }
+        while (await Console.In.ReadLineAsync() is not null) { }
 
         async Task Listen(Socket socket, byte[] buffer)
         {
@@ -126,7 +143,9 @@ internal static class ReachBench
     private static async Task<long> Publish(Client.BrightTierClient ada)
     {
         var draft = await ada.Layout("berth", CancellationToken.None);
-        using var edits = System.Text.Json.JsonDocument.Parse($$"""[{"op":"set","node":"place","property":"title","value":"Place {{draft.Revision}}"}]""");
+        using var edits = System.Text.Json.JsonDocument.Parse(
+            $$"""[{"op":"set","node":"place","property":"title","value":"Place {{draft.Revision}}"}]"""
+        );
         var edited = await ada.Edit("berth", new EditRequest(draft.Revision, edits.RootElement), CancellationToken.None);
         var begun = Stopwatch.GetTimestamp();
         await ada.Publish(new PublishRequest([new("layout", "berth", edited.Revision)]), CancellationToken.None);
@@ -135,16 +154,33 @@ internal static class ReachBench
 
     private static async Task<IReadOnlyList<Process>> Hold(Uri address, string token)
     {
-        var holders = Enumerable.Range(0, Holders).Select(_ =>
-        {
-            var start = new ProcessStartInfo("dotnet") { UseShellExecute = false, RedirectStandardOutput = true, RedirectStandardInput = true };
-            foreach (var argument in new[] { typeof(ReachBench).Assembly.Location, "hold", address.ToString(), token, (Streams / Holders).ToString(CultureInfo.InvariantCulture) })
+        var holders = Enumerable
+            .Range(0, Holders)
+            .Select(_ =>
             {
-                start.ArgumentList.Add(argument);
-            }
+                var start = new ProcessStartInfo("dotnet")
+                {
+                    UseShellExecute = false,
+                    RedirectStandardOutput = true,
+                    RedirectStandardInput = true,
+                };
+                foreach (
+                    var argument in new[]
+                    {
+                        typeof(ReachBench).Assembly.Location,
+                        "hold",
+                        address.ToString(),
+                        token,
+                        (Streams / Holders).ToString(CultureInfo.InvariantCulture),
+                    }
+                )
+                {
+                    start.ArgumentList.Add(argument);
+                }
 
-            return Process.Start(start)!;
-        }).ToArray();
+                return Process.Start(start)!;
+            })
+            .ToArray();
         foreach (var holder in holders)
         {
             if (await holder.StandardOutput.ReadLineAsync() != "open")
@@ -157,7 +193,10 @@ internal static class ReachBench
         return holders;
     }
 
-    private static async Task<long> Last(IReadOnlyList<Process> holders) => (await Task.WhenAll(holders.Select(holder => holder.StandardOutput.ReadLineAsync()))).Max(line => long.Parse(line!, CultureInfo.InvariantCulture));
+    private static async Task<long> Last(IReadOnlyList<Process> holders) =>
+        (await Task.WhenAll(holders.Select(holder => holder.StandardOutput.ReadLineAsync()))).Max(line =>
+            long.Parse(line!, CultureInfo.InvariantCulture)
+        );
 
     private static void Release(IReadOnlyList<Process> holders)
     {

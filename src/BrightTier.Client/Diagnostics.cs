@@ -17,7 +17,18 @@ public static class Diagnostics
     public static async Task<IReadOnlyList<DiagnosticResult>> Examine(Uri address, string? token, CancellationToken cancel)
     {
         // As a browser sees it: nothing unpacked on the way.
-        using var http = new HttpClient(new SocketsHttpHandler { ConnectTimeout = Patience, AutomaticDecompression = DecompressionMethods.None, UseCookies = false }) { BaseAddress = address, Timeout = Patience };
+        using var http = new HttpClient(
+            new SocketsHttpHandler
+            {
+                ConnectTimeout = Patience,
+                AutomaticDecompression = DecompressionMethods.None,
+                UseCookies = false,
+            }
+        )
+        {
+            BaseAddress = address,
+            Timeout = Patience,
+        };
         var found = new List<DiagnosticResult>();
         HttpResponseMessage live;
         try
@@ -31,28 +42,56 @@ public static class Diagnostics
 
         using (live)
         {
-            found.Add(live.IsSuccessStatusCode ? Good("answers", "A service answers.") : Bad("answers", $"Something answers {(int)live.StatusCode}, where Bright Tier would answer 200; is the address right?"));
-            found.Add(live.Headers.Date is not { } theirs ? Doubtful("clock", "The answer tells no time.")
-                : (theirs - DateTimeOffset.UtcNow).Duration() is var off && off <= ClockMayBeOff ? Good("clock", "Its clock and this machine's agree.")
-                : Doubtful("clock", $"Its clock and this machine's are {off.TotalSeconds:0} seconds apart."));
+            found.Add(
+                live.IsSuccessStatusCode
+                    ? Good("answers", "A service answers.")
+                    : Bad("answers", $"Something answers {(int)live.StatusCode}, where Bright Tier would answer 200; is the address right?")
+            );
+            found.Add(
+                live.Headers.Date is not { } theirs ? Doubtful("clock", "The answer tells no time.")
+                : (theirs - DateTimeOffset.UtcNow).Duration() is var off && off <= ClockMayBeOff
+                    ? Good("clock", "Its clock and this machine's agree.")
+                : Doubtful("clock", $"Its clock and this machine's are {off.TotalSeconds:0} seconds apart.")
+            );
         }
 
         if (address.Scheme == Uri.UriSchemeHttp)
         {
-            found.Add(address.IsLoopback ? Good("encryption", "It is on this machine; nothing travels.") : Bad("encryption", "Passwords and tokens travel in the open: put a reverse proxy with TLS before it."));
+            found.Add(
+                address.IsLoopback
+                    ? Good("encryption", "It is on this machine; nothing travels.")
+                    : Bad("encryption", "Passwords and tokens travel in the open: put a reverse proxy with TLS before it.")
+            );
         }
         else
         {
             found.Add(Good("encryption", "The way to it is encrypted."));
         }
 
-        found.Add(await StatusOf(http, "health/ready", cancel) is HttpStatusCode.OK ? Good("ready", "It is ready.") : Bad("ready", "It is not ready: its database does not answer, or is being brought to this version; its log says which."));
-        found.Add(await StatusOf(http, "health/stale", cancel) is HttpStatusCode.OK ? Good("current", "It has the newest release.") : Bad("current", "It is cut off from its database: others may have a newer release."));
+        found.Add(
+            await StatusOf(http, "health/ready", cancel) is HttpStatusCode.OK
+                ? Good("ready", "It is ready.")
+                : Bad("ready", "It is not ready: its database does not answer, or is being brought to this version; its log says which.")
+        );
+        found.Add(
+            await StatusOf(http, "health/stale", cancel) is HttpStatusCode.OK
+                ? Good("current", "It has the newest release.")
+                : Bad("current", "It is cut off from its database: others may have a newer release.")
+        );
         using (var page = await http.GetAsync("", cancel))
         {
-            found.Add(page.Headers.Contains("Content-Security-Policy") && page.Headers.TryGetValues("X-Content-Type-Options", out var sniff) && sniff.Contains("nosniff")
-                ? Good("headers", "Its security headers come through.") : Bad("headers", "Its security headers do not come through: something before it takes them away."));
-            found.Add(page.IsSuccessStatusCode ? Good("console", "The console is there.") : Doubtful("console", "The console is not there; the service was built without it, or Console names another folder."));
+            found.Add(
+                page.Headers.Contains("Content-Security-Policy")
+                && page.Headers.TryGetValues("X-Content-Type-Options", out var sniff)
+                && sniff.Contains("nosniff")
+                    ? Good("headers", "Its security headers come through.")
+                    : Bad("headers", "Its security headers do not come through: something before it takes them away.")
+            );
+            found.Add(
+                page.IsSuccessStatusCode
+                    ? Good("console", "The console is there.")
+                    : Doubtful("console", "The console is not there; the service was built without it, or Console names another folder.")
+            );
         }
 
         if (token is null)
@@ -66,7 +105,12 @@ public static class Diagnostics
         var session = await client.Session(cancel);
         if (session.Person is null)
         {
-            found.Add(Bad("token", "The token is not known there, or has expired; or something before the service takes the Authorization header away."));
+            found.Add(
+                Bad(
+                    "token",
+                    "The token is not known there, or has expired; or something before the service takes the Authorization header away."
+                )
+            );
             return found;
         }
 
@@ -77,7 +121,12 @@ public static class Diagnostics
     }
 
     /// <summary>Whether a form is compressed on the way, and costs nothing when it has not changed.</summary>
-    private static async Task Form(HttpClient http, IReadOnlyList<EntitySummary> entities, List<DiagnosticResult> found, CancellationToken cancel)
+    private static async Task Form(
+        HttpClient http,
+        IReadOnlyList<EntitySummary> entities,
+        List<DiagnosticResult> found,
+        CancellationToken cancel
+    )
     {
         if (entities.Count == 0)
         {
@@ -88,13 +137,31 @@ public static class Diagnostics
         using var first = await Get(http, entities[0].Key, null, cancel);
         if (!first.IsSuccessStatusCode || first.Headers.ETag is not { } tag)
         {
-            found.Add(Bad("forms", first.IsSuccessStatusCode ? "A form comes without its entity tag: something before the service takes it away, and every opening costs the whole form." : $"A form is answered with {(int)first.StatusCode}."));
+            found.Add(
+                Bad(
+                    "forms",
+                    first.IsSuccessStatusCode
+                        ? "A form comes without its entity tag: something before the service takes it away, and every opening costs the whole form."
+                        : $"A form is answered with {(int)first.StatusCode}."
+                )
+            );
             return;
         }
 
-        found.Add(first.Content.Headers.ContentEncoding.Count > 0 ? Good("compression", "Forms come compressed.") : Doubtful("compression", "Forms come uncompressed: something before the service unpacks them, or takes Accept-Encoding away."));
+        found.Add(
+            first.Content.Headers.ContentEncoding.Count > 0
+                ? Good("compression", "Forms come compressed.")
+                : Doubtful(
+                    "compression",
+                    "Forms come uncompressed: something before the service unpacks them, or takes Accept-Encoding away."
+                )
+        );
         using var again = await Get(http, entities[0].Key, tag, cancel);
-        found.Add(again.StatusCode is HttpStatusCode.NotModified ? Good("forms", "A form that has not changed costs nothing.") : Doubtful("forms", "A form that has not changed is sent again: something before the service takes If-None-Match away."));
+        found.Add(
+            again.StatusCode is HttpStatusCode.NotModified
+                ? Good("forms", "A form that has not changed costs nothing.")
+                : Doubtful("forms", "A form that has not changed is sent again: something before the service takes If-None-Match away.")
+        );
     }
 
     private static async Task<HttpResponseMessage> Get(HttpClient http, string entity, EntityTagHeaderValue? tag, CancellationToken cancel)
@@ -120,11 +187,20 @@ public static class Diagnostics
             using var answer = await http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, limit.Token);
             using var reader = new StreamReader(await answer.Content.ReadAsStreamAsync(limit.Token));
             var line = await reader.ReadLineAsync(limit.Token);
-            found.Add(line is not null && answer.IsSuccessStatusCode ? Good("events", "Events come as they happen.") : Bad("events", $"The stream of events ends at once ({(int)answer.StatusCode})."));
+            found.Add(
+                line is not null && answer.IsSuccessStatusCode
+                    ? Good("events", "Events come as they happen.")
+                    : Bad("events", $"The stream of events ends at once ({(int)answer.StatusCode}).")
+            );
         }
         catch (Exception error) when (UnreachableException.Matches(error, cancel))
         {
-            found.Add(Bad("events", "No event comes within five seconds: something before the service gathers what it sends. Turn buffering off for /api/events."));
+            found.Add(
+                Bad(
+                    "events",
+                    "No event comes within five seconds: something before the service gathers what it sends. Turn buffering off for /api/events."
+                )
+            );
         }
     }
 

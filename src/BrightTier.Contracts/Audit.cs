@@ -7,7 +7,16 @@ namespace BrightTier.Contracts;
 /// <param name="Subject">Such as layout/vessel or release/7.</param>
 /// <param name="Hash">SHA-256 over this entry and the hash of the one before.</param>
 /// <param name="Text">The detail to the letter as it is kept, which is what the hash is over; in exports alone.</param>
-public sealed record AuditEntry(long Number, DateTimeOffset At, string By, string Action, string Subject, JsonElement Detail, string Hash, string? Text = null);
+public sealed record AuditEntry(
+    long Number,
+    DateTimeOffset At,
+    string By,
+    string Action,
+    string Subject,
+    JsonElement Detail,
+    string Hash,
+    string? Text = null
+);
 
 /// <summary>How long the audit log is at one moment, signed: kept elsewhere, it shows later that nothing up to there was altered or cut off.</summary>
 /// <param name="Entries">How many there are.</param>

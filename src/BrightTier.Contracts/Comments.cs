@@ -6,7 +6,19 @@ namespace BrightTier.Contracts;
 /// <param name="Item">The item of a layout it is about; null for the whole.</param>
 /// <param name="ResolvedBy">Who said that what it asks for is done; null while it is open.</param>
 public sealed record CommentInfo(
-    long Id, string? Entity, long? Record, DocumentName? Draft, string? Item, string By, string ByName, DateTimeOffset At, string Text, IReadOnlyList<string> Mentions, DateTimeOffset? ResolvedAt, string? ResolvedBy);
+    long Id,
+    string? Entity,
+    long? Record,
+    DocumentName? Draft,
+    string? Item,
+    string By,
+    string ByName,
+    DateTimeOffset At,
+    string Text,
+    IReadOnlyList<string> Mentions,
+    DateTimeOffset? ResolvedAt,
+    string? ResolvedBy
+);
 
 /// <summary>Told to open clients when something is said about a record or a draft.</summary>
 public sealed record CommentEvent(string? Entity = null, long? Record = null, DocumentName? Draft = null);

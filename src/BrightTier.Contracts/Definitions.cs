@@ -4,7 +4,15 @@ public sealed record EntitySummary(string Key, string Label, string Plural, int 
 
 /// <summary>An entity as this viewer may know it: fields one may not read are not there.</summary>
 public sealed record EntityInfo(
-    string Key, string Label, string Plural, string Display, IReadOnlyList<string> ListColumns, IReadOnlyList<FieldInfo> Fields, string Revision, IReadOnlyList<RelatedInfo>? Related = null);
+    string Key,
+    string Label,
+    string Plural,
+    string Display,
+    IReadOnlyList<string> ListColumns,
+    IReadOnlyList<FieldInfo> Fields,
+    string Revision,
+    IReadOnlyList<RelatedInfo>? Related = null
+);
 
 /// <summary>A layout to learn from, made of the fields of the entity that was asked about.</summary>
 public sealed record ExampleInfo(string Key, string Title);
@@ -13,12 +21,35 @@ public sealed record ExampleInfo(string Key, string Title);
 public sealed record RelatedInfo(string Entity, string Through, string Label);
 
 public sealed record FieldInfo(
-    string Key, string Label, string Type, bool Required, bool Advised, bool Unique, bool Added, bool Retired, bool Writable,
-    string? Target = null, string? ChoiceList = null, IReadOnlyList<ChoiceInfo>? Choices = null, int? MaxLength = null, string? Unit = null, int? Scale = null,
-    IReadOnlyList<string>? Editors = null, IReadOnlyList<string>? Read = null, IReadOnlyList<string>? Write = null);
+    string Key,
+    string Label,
+    string Type,
+    bool Required,
+    bool Advised,
+    bool Unique,
+    bool Added,
+    bool Retired,
+    bool Writable,
+    string? Target = null,
+    string? ChoiceList = null,
+    IReadOnlyList<ChoiceInfo>? Choices = null,
+    int? MaxLength = null,
+    string? Unit = null,
+    int? Scale = null,
+    IReadOnlyList<string>? Editors = null,
+    IReadOnlyList<string>? Read = null,
+    IReadOnlyList<string>? Write = null
+);
 
 /// <summary>A field to add. For choices either their labels or a list there is, for references the entity pointed at.</summary>
-public sealed record NewField(string Label, string Type, bool Required = false, string? Target = null, string? ChoiceList = null, IReadOnlyList<string>? Choices = null);
+public sealed record NewField(
+    string Label,
+    string Type,
+    bool Required = false,
+    string? Target = null,
+    string? ChoiceList = null,
+    IReadOnlyList<string>? Choices = null
+);
 
 /// <summary>The key a field was given, and the choice list that was made for it or that it uses.</summary>
 public sealed record AddedField(string Key, string? ChoiceList);
@@ -30,7 +61,14 @@ public sealed record SaveResult(string Kind, string Key, long Revision, bool Cha
 
 /// <summary>A draft of any kind of document. <paramref name="Published"/> is the revision that is published, or null; <paramref name="Damaged"/> why it cannot be read, or null;
 /// <paramref name="ReleaseDamaged"/> why what is published of it cannot be read and what is served instead, or null.</summary>
-public sealed record DocumentSummary(string Kind, string Key, long Revision, long? Published, string? Damaged = null, string? ReleaseDamaged = null);
+public sealed record DocumentSummary(
+    string Kind,
+    string Key,
+    long Revision,
+    long? Published,
+    string? Damaged = null,
+    string? ReleaseDamaged = null
+);
 
 /// <summary>A draft that could not be read and can again; <paramref name="From"/> is <c>release N</c> or <c>revision N</c>, where its text is from.</summary>
 public sealed record RecoveredDraft(string Kind, string Key, long Revision, string From);

@@ -4,25 +4,67 @@ namespace BrightTier.Contracts;
 
 /// <param name="Published">The revision that is published, or null when none ever was.</param>
 /// <param name="Damaged">Why the draft cannot be read, with the place; null where it can.</param>
-public sealed record LayoutSummary(string Key, string Entity, string Title, long Revision, long? Published, int Errors, int Warnings, DateTimeOffset ChangedAt, string ChangedBy, string Kind, int Comments, string? Damaged = null);
+public sealed record LayoutSummary(
+    string Key,
+    string Entity,
+    string Title,
+    long Revision,
+    long? Published,
+    int Errors,
+    int Warnings,
+    DateTimeOffset ChangedAt,
+    string ChangedBy,
+    string Kind,
+    int Comments,
+    string? Damaged = null
+);
 
 /// <summary>A draft: its tree of nodes as docs/api.md describes, and what the checks find.</summary>
-public sealed record LayoutDraft(string Key, string Entity, long Revision, long? Published, JsonElement Tree, IReadOnlyList<FindingInfo> Findings);
+public sealed record LayoutDraft(
+    string Key,
+    string Entity,
+    long Revision,
+    long? Published,
+    JsonElement Tree,
+    IReadOnlyList<FindingInfo> Findings
+);
 
-public sealed record FindingInfo(string Code, string Severity, string Node, string? Property, string Message, FixInfo? Fix, string? Evidence = null);
+public sealed record FindingInfo(
+    string Code,
+    string Severity,
+    string Node,
+    string? Property,
+    string Message,
+    FixInfo? Fix,
+    string? Evidence = null
+);
 
 public sealed record FixInfo(string Label, JsonElement Edits);
 
 /// <summary>Makes a draft for an entity: <c>generated</c>, <c>empty</c> (only what is required) or a copy of another layout's draft, by key.</summary>
 /// <param name="Title">What the layout is called, in the language of whoever makes it; without one as what it begins from, or as its entity.</param>
-public sealed record LayoutRequest(string Entity, string? Key = null, string From = "generated", string Kind = "full", string? Title = null);
+public sealed record LayoutRequest(
+    string Entity,
+    string? Key = null,
+    string From = "generated",
+    string Kind = "full",
+    string? Title = null
+);
 
 /// <summary>Edits made against revision <paramref name="Base"/>, applied all or none. Over a layout that extends another they may be about what it extends: they become its own changes.</summary>
 /// <param name="ConflictResolution">Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed.</param>
 /// <param name="Name">What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was.</param>
 /// <param name="Width">A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base stays as it is.</param>
 /// <param name="Preview">Answers the form as it is then, so that nobody who draws it asks again; without it the answer has no form.</param>
-public sealed record EditRequest(long Base, JsonElement Edits, string? Label = null, string? ConflictResolution = null, string? Name = null, string? Width = null, PreviewRequest? Preview = null);
+public sealed record EditRequest(
+    long Base,
+    JsonElement Edits,
+    string? Label = null,
+    string? ConflictResolution = null,
+    string? Name = null,
+    string? Width = null,
+    PreviewRequest? Preview = null
+);
 
 /// <summary>Through whose eyes a draft is resolved.</summary>
 /// <param name="Role">The role whose form it is; without one, that of all roles together.</param>
@@ -34,7 +76,14 @@ public sealed record PreviewRequest(string? Role = null, string? Mode = null, st
 /// <summary>What became of edits: the new revision, the edits as applied with all ids, and what would undo them.</summary>
 /// <param name="Preview">Where it was asked for.</param>
 /// <param name="Unmatched">Of what was pasted, the fields for which there was none here.</param>
-public sealed record EditResult(long Revision, JsonElement Edits, JsonElement Inverse, LayoutDraft Draft, EditPreview? Preview = null, IReadOnlyList<string>? Unmatched = null);
+public sealed record EditResult(
+    long Revision,
+    JsonElement Edits,
+    JsonElement Inverse,
+    LayoutDraft Draft,
+    EditPreview? Preview = null,
+    IReadOnlyList<string>? Unmatched = null
+);
 
 /// <summary>The draft as it is drawn after edits: its form, as <c>/api/layouts/{key}/preview</c> answers it, and its lengths.</summary>
 public sealed record EditPreview(JsonElement Form, IReadOnlyList<LengthInfo> Lengths);
@@ -56,7 +105,15 @@ public sealed record LengthInfo(string Width, int FromRem, int Rows, double Scre
 public sealed record UseInfo(string Kind, string Key, string Place, string As, string Message);
 
 /// <summary>A finding in a document that is no layout.</summary>
-public sealed record DocumentFindingInfo(string Code, string Severity, string Kind, string Key, string Pointer, string Message, string? Evidence);
+public sealed record DocumentFindingInfo(
+    string Code,
+    string Severity,
+    string Kind,
+    string Key,
+    string Pointer,
+    string Message,
+    string? Evidence
+);
 
 /// <summary>Makes every layout of a template for an entity, under keys that begin with <paramref name="Key"/>.</summary>
 public sealed record TemplateRequest(string Entity, string? Key = null);
@@ -65,7 +122,14 @@ public sealed record TemplateRequest(string Entity, string? Key = null);
 public sealed record TemplateLayoutInfo(string Key, IReadOnlyList<string> Unmatched);
 
 /// <summary>An entry of the business application's menu as its viewer sees it; the icon as an SVG path on a raster of 24, or empty.</summary>
-public sealed record MenuEntryInfo(string Key, string Title, string Icon, string? Entity, string? Address, IReadOnlyList<MenuEntryInfo> Entries);
+public sealed record MenuEntryInfo(
+    string Key,
+    string Title,
+    string Icon,
+    string? Entity,
+    string? Address,
+    IReadOnlyList<MenuEntryInfo> Entries
+);
 
 /// <summary>Which layout somebody gets: its key and title, whether it is generated because there is none, and what each routing rule of the entity and kind says, in order.</summary>
 public sealed record RoutedInfo(string Layout, string Title, bool Generated, IReadOnlyList<RuleVerdictInfo> Rules);
@@ -78,7 +142,12 @@ public sealed record RuleVerdictInfo(int Rule, string Verdict);
 /// <param name="DryRun">Says what would come of it and changes nothing.</param>
 /// <param name="Merge">Where a draft moved on, puts both together instead of refusing.</param>
 /// <param name="ConflictResolution">Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it they are refused.</param>
-public sealed record ImportRequest(IReadOnlyList<ImportDocument> Documents, bool DryRun = false, bool Merge = false, string? ConflictResolution = null);
+public sealed record ImportRequest(
+    IReadOnlyList<ImportDocument> Documents,
+    bool DryRun = false,
+    bool Merge = false,
+    string? ConflictResolution = null
+);
 
 /// <param name="Text">The document, as YAML or JSON.</param>
 /// <param name="Before">The text it was made from; null for one that is new here.</param>
@@ -89,7 +158,12 @@ public sealed record ImportDocument(string Text, string? Before = null, bool Rep
 /// <param name="Documents">Each that was sent, in the order it was sent; of a bundle in that of its manifest.</param>
 /// <param name="Findings">What checks find in all documents then and did not find before.</param>
 /// <param name="Bundle">What the bundle says of itself, whole even where some of it was taken; null for files.</param>
-public sealed record ImportReport(bool Imported, IReadOnlyList<ImportedDocument> Documents, IReadOnlyList<NewFinding> Findings, BundleManifest? Bundle = null);
+public sealed record ImportReport(
+    bool Imported,
+    IReadOnlyList<ImportedDocument> Documents,
+    IReadOnlyList<NewFinding> Findings,
+    BundleManifest? Bundle = null
+);
 
 /// <param name="Change">made, changed, merged, unchanged or conflict.</param>
 /// <param name="Summary">What is done to the draft, a sentence each.</param>
@@ -98,7 +172,17 @@ public sealed record ImportReport(bool Imported, IReadOnlyList<ImportedDocument>
 /// <param name="Revision">The draft's revision then; of a dry run the one it has.</param>
 /// <param name="Text">The draft's text then.</param>
 /// <param name="Base">A sentence: what a document of a bundle was merged over; null where nothing was merged.</param>
-public sealed record ImportedDocument(string Kind, string Key, string Change, IReadOnlyList<string> Summary, IReadOnlyList<string> Impact, IReadOnlyList<string> Conflicts, long Revision, string Text, string? Base = null);
+public sealed record ImportedDocument(
+    string Kind,
+    string Key,
+    string Change,
+    IReadOnlyList<string> Summary,
+    IReadOnlyList<string> Impact,
+    IReadOnlyList<string> Conflicts,
+    long Revision,
+    string Text,
+    string? Base = null
+);
 
 /// <summary>Something checks find in a document.</summary>
 public sealed record NewFinding(string Kind, string Key, string Place, string Severity, string Code, string Message);

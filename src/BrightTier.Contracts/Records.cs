@@ -4,8 +4,17 @@ namespace BrightTier.Contracts;
 
 /// <summary>A record with the values its reader may read, by field; references come with the text that names their record.</summary>
 public sealed record RecordInfo(
-    string Entity, long Id, long Version, string Title, JsonElement Values, IReadOnlyDictionary<string, RecordName> References,
-    DateTimeOffset CreatedAt, string CreatedBy, DateTimeOffset ChangedAt, string ChangedBy);
+    string Entity,
+    long Id,
+    long Version,
+    string Title,
+    JsonElement Values,
+    IReadOnlyDictionary<string, RecordName> References,
+    DateTimeOffset CreatedAt,
+    string CreatedBy,
+    DateTimeOffset ChangedAt,
+    string ChangedBy
+);
 
 public sealed record RecordName(long Id, string Title);
 
@@ -22,7 +31,13 @@ public sealed record RecordPage(IReadOnlyList<RecordInfo> Records, string? Next,
 public sealed record RecordSave(JsonElement Values, FormReference? Form = null, IReadOnlyList<RelatedSave>? Related = null);
 
 /// <summary>What became of the records of <paramref name="Entity"/> that point at the one saved by their field <paramref name="Through"/>.</summary>
-public sealed record RelatedSave(string Entity, string Through, IReadOnlyList<JsonElement>? Created = null, IReadOnlyList<RelatedChange>? Changed = null, IReadOnlyList<RelatedRemoval>? Removed = null);
+public sealed record RelatedSave(
+    string Entity,
+    string Through,
+    IReadOnlyList<JsonElement>? Created = null,
+    IReadOnlyList<RelatedChange>? Changed = null,
+    IReadOnlyList<RelatedRemoval>? Removed = null
+);
 
 public sealed record RelatedChange(long Id, long Version, JsonElement Values);
 
@@ -40,7 +55,13 @@ public sealed record BulkResult(int Changed);
 public sealed record HistoryEntry(long Version, string Action, DateTimeOffset At, string By, IReadOnlyList<FieldChange> Changes);
 
 /// <summary>A field's value before and after, null where it was empty; references come with the names of their records.</summary>
-public sealed record FieldChange(string Field, JsonElement? Before, JsonElement? After, string? BeforeTitle = null, string? AfterTitle = null);
+public sealed record FieldChange(
+    string Field,
+    JsonElement? Before,
+    JsonElement? After,
+    string? BeforeTitle = null,
+    string? AfterTitle = null
+);
 
 /// <param name="Kind">full or short.</param>
 public sealed record FormReference(long Release, string Mode, string Kind = "full");
@@ -49,7 +70,14 @@ public sealed record FormReference(long Release, string Mode, string Kind = "ful
 public sealed record StoredFile(string Value, string Type, long Size);
 
 /// <summary>What a table in CSV seems to be: how many records, what parts its cells (comma, semicolon or tab), the sign before fractions, the order of a day's parts (ymd, dmy, mdy), its columns, and the fields they may go to.</summary>
-public sealed record TableInfo(int Records, string Separator, string DecimalSeparator, string DateOrder, IReadOnlyList<TableColumn> Columns, IReadOnlyList<TableTarget> Targets);
+public sealed record TableInfo(
+    int Records,
+    string Separator,
+    string DecimalSeparator,
+    string DateOrder,
+    IReadOnlyList<TableColumn> Columns,
+    IReadOnlyList<TableTarget> Targets
+);
 
 /// <param name="Examples">The first few cells that are not empty.</param>
 /// <param name="Field">The key of the field it seems to be, id for a record's number, null where nothing is like it.</param>

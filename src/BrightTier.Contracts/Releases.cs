@@ -4,17 +4,41 @@ namespace BrightTier.Contracts;
 /// <param name="Roles">The roles it goes to first; null for everyone at once.</param>
 /// <param name="EveryoneAt">When what went to some roles first goes to everyone by itself; null for when somebody says so.</param>
 /// <param name="OverrideReason">Why it goes out although checks stand against it, from 1 to 500 characters; for those who may override.</param>
-public sealed record PublishRequest(IReadOnlyList<DraftReference> Documents, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? OverrideReason = null);
+public sealed record PublishRequest(
+    IReadOnlyList<DraftReference> Documents,
+    string Note = "",
+    IReadOnlyList<string>? Roles = null,
+    DateTimeOffset? EveryoneAt = null,
+    string? OverrideReason = null
+);
 
 /// <summary>Sets a release for a time to come, within a year: of the drafts as they are now.</summary>
-public sealed record ScheduleRequest(IReadOnlyList<DraftReference> Documents, DateTimeOffset At, string Note = "", IReadOnlyList<string>? Roles = null, DateTimeOffset? EveryoneAt = null, string? OverrideReason = null);
+public sealed record ScheduleRequest(
+    IReadOnlyList<DraftReference> Documents,
+    DateTimeOffset At,
+    string Note = "",
+    IReadOnlyList<string>? Roles = null,
+    DateTimeOffset? EveryoneAt = null,
+    string? OverrideReason = null
+);
 
 /// <summary>A release set for a time.</summary>
 /// <param name="State">scheduled, published, cancelled or failed.</param>
 /// <param name="Reason">Why it failed, or what it waits for after its time.</param>
 /// <param name="Release">The release it became.</param>
 public sealed record ScheduledReleaseInfo(
-    long Id, string By, string Note, DateTimeOffset Made, DateTimeOffset At, IReadOnlyList<string>? Roles, DateTimeOffset? EveryoneAt, string State, string? Reason, long? Release, IReadOnlyList<DraftReference> Documents);
+    long Id,
+    string By,
+    string Note,
+    DateTimeOffset Made,
+    DateTimeOffset At,
+    IReadOnlyList<string>? Roles,
+    DateTimeOffset? EveryoneAt,
+    string State,
+    string? Reason,
+    long? Release,
+    IReadOnlyList<DraftReference> Documents
+);
 
 /// <summary>How many clients are open now, and how many of them said that they drew a release.</summary>
 public sealed record AdoptionInfo(long Release, int Open, int Drawn);
@@ -49,8 +73,19 @@ public sealed record DependencyInfo(string Kind, string Key, long Revision, stri
 /// <param name="EveryoneAt">When it goes to everyone by itself, while it is staged.</param>
 /// <param name="OverrideReason">Why it went out although checks stood against it.</param>
 public sealed record ReleaseInfo(
-    long Number, DateTimeOffset At, string By, string Note, long? Restores, bool Current, IReadOnlyList<ReleaseDocument> Documents,
-    string State, long Base, IReadOnlyList<string>? Roles, DateTimeOffset? EveryoneAt, string? OverrideReason);
+    long Number,
+    DateTimeOffset At,
+    string By,
+    string Note,
+    long? Restores,
+    bool Current,
+    IReadOnlyList<ReleaseDocument> Documents,
+    string State,
+    long Base,
+    IReadOnlyList<string>? Roles,
+    DateTimeOffset? EveryoneAt,
+    string? OverrideReason
+);
 
 /// <param name="Change">added, changed, unchanged or removed, against the release it was made from.</param>
 public sealed record ReleaseDocument(string Kind, string Key, string Hash, string Change);

@@ -5,7 +5,16 @@ namespace BrightTier.Contracts;
 /// <param name="Language">The person's, or of the application's the one the browser asks for.</param>
 /// <param name="LastEventId">The last event before this answer; an event stream asked for with it as <c>after</c> begins with what happened since.</param>
 public sealed record SessionInfo(
-    Person? Person, IReadOnlyList<string> Permissions, string Antiforgery, ApplicationInfo Application, bool PeopleCanBePicked, long Release, string Language, string? Provider, string LastEventId);
+    Person? Person,
+    IReadOnlyList<string> Permissions,
+    string Antiforgery,
+    ApplicationInfo Application,
+    bool PeopleCanBePicked,
+    long Release,
+    string Language,
+    string? Provider,
+    string LastEventId
+);
 
 /// <param name="Vouched">Whether the identity provider vouches for her, and says her roles; told to administrators and to herself.</param>
 public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles, string Language, bool Vouched = false);
@@ -16,7 +25,16 @@ public sealed record PersonRequest(string Name, IReadOnlyList<string> Roles, str
 /// <summary>Says that a person has other roles or another language.</summary>
 public sealed record PersonEvent(string Person);
 
-public sealed record ApplicationInfo(string Title, IReadOnlyList<string> Languages, string Currency, string TimeZone, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<WidthInfo> Widths, ThemeInfo Theme, bool Approval);
+public sealed record ApplicationInfo(
+    string Title,
+    IReadOnlyList<string> Languages,
+    string Currency,
+    string TimeZone,
+    IReadOnlyList<RoleInfo> Roles,
+    IReadOnlyList<WidthInfo> Widths,
+    ThemeInfo Theme,
+    bool Approval
+);
 
 /// <summary>Colours as #rrggbb and a typeface (sans, serif or system); null is as supplied.</summary>
 public sealed record ThemeInfo(string? Primary, string? Accent, string? Typeface);

@@ -4,8 +4,13 @@ using System.Text.Json.Serialization;
 namespace BrightTier.Contracts;
 
 /// <summary>How everything on the wire is serialised, made at compile time so that the native client needs no reflection.</summary>
-[JsonSourceGenerationOptions(JsonSerializerDefaults.Web, UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, NumberHandling = JsonNumberHandling.Strict,
-    RespectRequiredConstructorParameters = true, RespectNullableAnnotations = true)]
+[JsonSourceGenerationOptions(
+    JsonSerializerDefaults.Web,
+    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+    NumberHandling = JsonNumberHandling.Strict,
+    RespectRequiredConstructorParameters = true,
+    RespectNullableAnnotations = true
+)]
 [JsonSerializable(typeof(SessionInfo))]
 [JsonSerializable(typeof(IReadOnlyList<Person>))]
 [JsonSerializable(typeof(Person))]
@@ -100,5 +105,6 @@ public sealed partial class WireJson : JsonSerializerContext
     private static WireJson? lenient;
 
     /// <summary>For reading what another version may have written, which may say more: what is not known is passed over. What is sent to a service is read to the letter.</summary>
-    public static WireJson Lenient => lenient ??= new(new JsonSerializerOptions(Default.Options) { UnmappedMemberHandling = JsonUnmappedMemberHandling.Skip });
+    public static WireJson Lenient =>
+        lenient ??= new(new JsonSerializerOptions(Default.Options) { UnmappedMemberHandling = JsonUnmappedMemberHandling.Skip });
 }

@@ -12,7 +12,14 @@ public sealed record ConditionRequest(string Text, long? Record = null, string? 
 /// <param name="Holds">Whether some record makes it hold.</param>
 /// <param name="Fails">Whether some record makes it not hold.</param>
 /// <param name="Result">For the record in view: holds, does not hold, or no answer; null without a record.</param>
-public sealed record ConditionInfo(IReadOnlyList<ConditionPart> Problems, JsonElement? Tree, IReadOnlyList<string> Reads, PossibilityInfo? Holds, PossibilityInfo? Fails, string? Result);
+public sealed record ConditionInfo(
+    IReadOnlyList<ConditionPart> Problems,
+    JsonElement? Tree,
+    IReadOnlyList<string> Reads,
+    PossibilityInfo? Holds,
+    PossibilityInfo? Fails,
+    string? Result
+);
 
 /// <summary>Something wrong in a condition: from where, how many characters.</summary>
 public sealed record ConditionPart(int Start, int Length, string Message);
@@ -27,7 +34,13 @@ public sealed record PatternTest(string Pattern, IReadOnlyList<string> Samples);
 public sealed record PatternTestResult(string? Problem, IReadOnlyList<bool> Matches);
 
 /// <summary>A piece: its slots, and every use of it in a draft.</summary>
-public sealed record PieceInfo(string Key, string Title, IReadOnlyList<SlotInfo> Slots, IReadOnlyList<PieceUseInfo> Uses, DateTimeOffset ChangedAt);
+public sealed record PieceInfo(
+    string Key,
+    string Title,
+    IReadOnlyList<SlotInfo> Slots,
+    IReadOnlyList<PieceUseInfo> Uses,
+    DateTimeOffset ChangedAt
+);
 
 public sealed record SlotInfo(string Slot, string Label, IReadOnlyList<string> Types, bool Optional);
 
@@ -41,17 +54,38 @@ public sealed record NewPiece(string Title, IReadOnlyList<string> Nodes, string?
 /// <param name="Label">What the change is called, at most 200 characters.</param>
 /// <param name="Width">A width whose own form it goes on, as of <see cref="EditRequest"/>.</param>
 /// <param name="Preview">Answers the form as it is then, as of <see cref="EditRequest"/>.</param>
-public sealed record PasteRequest(string? Text = null, string? Piece = null, IReadOnlyDictionary<string, string>? Slots = null, string? At = null, string? Label = null, string? Width = null, PreviewRequest? Preview = null);
+public sealed record PasteRequest(
+    string? Text = null,
+    string? Piece = null,
+    IReadOnlyDictionary<string, string>? Slots = null,
+    string? At = null,
+    string? Label = null,
+    string? Width = null,
+    PreviewRequest? Preview = null
+);
 
 /// <summary>The use of a piece that is to be a copy of its own; the rest as of <see cref="PasteRequest"/>.</summary>
 /// <param name="Use">The id of the use.</param>
 public sealed record DetachRequest(string Use, string? Label = null, string? Width = null, PreviewRequest? Preview = null);
 
 /// <summary>A pattern of the shared library, with the message users get, by language tag, and the samples kept with it.</summary>
-public sealed record PatternInfo(string Key, string Label, string Pattern, IReadOnlyDictionary<string, string>? Message, IReadOnlyList<string> Passes, IReadOnlyList<string> Fails);
+public sealed record PatternInfo(
+    string Key,
+    string Label,
+    string Pattern,
+    IReadOnlyDictionary<string, string>? Message,
+    IReadOnlyList<string> Passes,
+    IReadOnlyList<string> Fails
+);
 
 /// <summary>A choice list as it is edited. Labels by language tag; under "" what stands for every language.</summary>
-public sealed record ChoiceListInfo(string Key, string Label, long Revision, IReadOnlyList<EditedChoice> Choices, IReadOnlyList<string> Uses);
+public sealed record ChoiceListInfo(
+    string Key,
+    string Label,
+    long Revision,
+    IReadOnlyList<EditedChoice> Choices,
+    IReadOnlyList<string> Uses
+);
 
 /// <summary>One choice; without a key a new one, whose key comes from its label.</summary>
 public sealed record EditedChoice(string? Key, IReadOnlyDictionary<string, string> Labels, bool Retired = false);

@@ -5,7 +5,14 @@ namespace BrightTier.Records;
 
 /// <summary>A record as it is stored: values by field as <see cref="FieldValues"/> describes them, and what the service filled.</summary>
 public sealed record StoredRecord(
-    long Id, long Version, IReadOnlyDictionary<string, object?> Values, DateTimeOffset CreatedAt, string CreatedBy, DateTimeOffset ChangedAt, string ChangedBy);
+    long Id,
+    long Version,
+    IReadOnlyDictionary<string, object?> Values,
+    DateTimeOffset CreatedAt,
+    string CreatedBy,
+    DateTimeOffset ChangedAt,
+    string ChangedBy
+);
 
 /// <summary>One level of an order.</summary>
 public sealed record SortBy(Field Field, bool Descending);
@@ -41,9 +48,7 @@ public sealed record RecordRows(IReadOnlyList<StoredRecord> Records, string? Nex
 /// <summary>What became of a change to a record.</summary>
 public abstract record SaveOutcome
 {
-    private SaveOutcome()
-    {
-    }
+    private SaveOutcome() { }
 
     public sealed record Success(StoredRecord Record) : SaveOutcome;
 
@@ -104,7 +109,14 @@ public interface IRecordStore
     Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel);
 
     /// <summary>Changes the fields given; the others stay.</summary>
-    Task<SaveOutcome> Change(Entity entity, long id, long version, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel);
+    Task<SaveOutcome> Change(
+        Entity entity,
+        long id,
+        long version,
+        IReadOnlyDictionary<string, object?> values,
+        Stamp stamp,
+        CancellationToken cancel
+    );
 
     /// <summary>Deletes a record; its last state stays in the history.</summary>
     Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel);

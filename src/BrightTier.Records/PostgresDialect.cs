@@ -41,38 +41,43 @@ public sealed class PostgresDialect : SqlDialect
 
     public override string Unknown => "NULL::boolean";
 
-    public override string ColumnType(Field field) => field.Type switch
-    {
-        FieldType.Integer or FieldType.Rating or FieldType.Money => "bigint",
-        FieldType.Decimal => string.Create(CultureInfo.InvariantCulture, $"numeric(15,{field.Scale})"),
-        FieldType.Boolean => "boolean",
-        FieldType.Reference => $"bigint REFERENCES {SqlNames.Quote(Fit(SqlNames.Table(field.Target!)))} (id)",
-        FieldType.Choices => "text[]",
-        FieldType.Date => "date",
-        FieldType.Time => "time",
-        FieldType.DateTime => "timestamptz",
-        // The order of code points, as everywhere else.
-        _ => "text COLLATE \"C\"",
-    };
+    public override string ColumnType(Field field) =>
+        field.Type switch
+        {
+            FieldType.Integer or FieldType.Rating or FieldType.Money => "bigint",
+            FieldType.Decimal => string.Create(CultureInfo.InvariantCulture, $"numeric(15,{field.Scale})"),
+            FieldType.Boolean => "boolean",
+            FieldType.Reference => $"bigint REFERENCES {SqlNames.Quote(Fit(SqlNames.Table(field.Target!)))} (id)",
+            FieldType.Choices => "text[]",
+            FieldType.Date => "date",
+            FieldType.Time => "time",
+            FieldType.DateTime => "timestamptz",
+            // The order of code points, as everywhere else.
+            _ => "text COLLATE \"C\"",
+        };
 
-    public override object? ToDatabase(Field field, object? value) => value switch
-    {
-        decimal number when field.Type is FieldType.Money => (long)(number * 100m),
-        DateTimeOffset moment => Stamp(moment),
-        ImmutableArray<string> chosen => chosen.ToArray(),
-        _ => value,
-    };
+    public override object? ToDatabase(Field field, object? value) =>
+        value switch
+        {
+            decimal number when field.Type is FieldType.Money => (long)(number * 100m),
+            DateTimeOffset moment => Stamp(moment),
+            ImmutableArray<string> chosen => chosen.ToArray(),
+            _ => value,
+        };
 
-    public override object? FromDatabase(Field field, object? value) => value is null or DBNull ? null : field.Type switch
-    {
-        FieldType.Money => (long)value / 100m,
-        FieldType.Decimal => decimal.Round((decimal)value, field.Scale),
-        FieldType.Date => value is DateTime day ? DateOnly.FromDateTime(day) : value,
-        FieldType.Time => value is TimeSpan time ? TimeOnly.FromTimeSpan(time) : value,
-        FieldType.DateTime => Stamp(value),
-        FieldType.Choices => ((string[])value).ToImmutableArray(),
-        _ => value,
-    };
+    public override object? FromDatabase(Field field, object? value) =>
+        value is null or DBNull
+            ? null
+            : field.Type switch
+            {
+                FieldType.Money => (long)value / 100m,
+                FieldType.Decimal => decimal.Round((decimal)value, field.Scale),
+                FieldType.Date => value is DateTime day ? DateOnly.FromDateTime(day) : value,
+                FieldType.Time => value is TimeSpan time ? TimeOnly.FromTimeSpan(time) : value,
+                FieldType.DateTime => Stamp(value),
+                FieldType.Choices => ((string[])value).ToImmutableArray(),
+                _ => value,
+            };
 
     /// <summary>To the millisecond, as records have it everywhere.</summary>
     public override object Stamp(DateTimeOffset at) => DateTimeOffset.FromUnixTimeMilliseconds(at.ToUnixTimeMilliseconds()).UtcDateTime;
@@ -80,7 +85,9 @@ public sealed class PostgresDialect : SqlDialect
     public override DateTimeOffset Stamp(object at) => new((DateTime)at, TimeSpan.Zero);
 
     public override string Fit(string name) =>
-        Encoding.UTF8.GetByteCount(name) <= LongestName ? name : $"{name[..(LongestName - 9)]}_{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(name)))[..8]}";
+        Encoding.UTF8.GetByteCount(name) <= LongestName
+            ? name
+            : $"{name[..(LongestName - 9)]}_{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(name)))[..8]}";
 
     public override string Same(string one, string other) => $"({one} IS NOT DISTINCT FROM {other})";
 
@@ -122,16 +129,20 @@ public sealed class PostgresDialect : SqlDialect
         await command.ExecuteNonQueryAsync(cancel);
     }
 
-    public override async Task<DbTransaction> Look(DbConnection connection, CancellationToken cancel) => await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
+    public override async Task<DbTransaction> Look(DbConnection connection, CancellationToken cancel) =>
+        await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
 
     public override Task CountOn(DbConnection connection, string table, long from) =>
         connection.ExecuteAsync("SELECT setval(pg_get_serial_sequence(quote_ident(@table), 'id'), @from)", new { table, from });
 
-    public override Task LockTables(DbConnection connection) => connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@turn)", new { turn = TablesTurn });
+    public override Task LockTables(DbConnection connection) =>
+        connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@turn)", new { turn = TablesTurn });
 
-    public override string Columns => "SELECT table_name::text, column_name::text FROM information_schema.columns WHERE table_schema = current_schema()";
+    public override string Columns =>
+        "SELECT table_name::text, column_name::text FROM information_schema.columns WHERE table_schema = current_schema()";
 
-    public override bool IsTurnedAway(DbException error) => error is PostgresException { SqlState: PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure };
+    public override bool IsTurnedAway(DbException error) =>
+        error is PostgresException { SqlState: PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure };
 
     public override Violation? Read(DbException error) =>
         error is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation or PostgresErrorCodes.ForeignKeyViolation } stood

@@ -31,7 +31,16 @@ internal static class RowCursor
         {
             using var json = JsonDocument.Parse(Convert.FromBase64String(cursor));
             var parts = json.RootElement.EnumerateArray().ToArray();
-            return parts.Length == sort.Count + 1 ? ([.. sort.Select((by, i) => FieldValues.Read(by.Field, parts[i], out var value) is null ? value : throw new CursorException())], parts[^1].GetInt64()) : throw new CursorException();
+            return parts.Length == sort.Count + 1
+                ? (
+                    [
+                        .. sort.Select(
+                            (by, i) => FieldValues.Read(by.Field, parts[i], out var value) is null ? value : throw new CursorException()
+                        ),
+                    ],
+                    parts[^1].GetInt64()
+                )
+                : throw new CursorException();
         }
         catch (Exception error) when (error is FormatException or JsonException or InvalidOperationException)
         {

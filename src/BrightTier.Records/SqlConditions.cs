@@ -15,7 +15,14 @@ public sealed class NotForDatabaseException(Span at, string message) : Exception
 /// Turns a condition into SQL with parameters. SQL's third truth value stands for a condition that fails, so that both select the same records:
 /// what fails is not selected, and <c>AND</c>, <c>OR</c> and <c>NOT</c> treat it as <c>&amp;&amp;</c>, <c>||</c> and <c>!</c> do.
 /// </summary>
-internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitions definitions, EvaluationContext surroundings, DynamicParameters parameters, int number)
+internal sealed class SqlConditions(
+    SqlDialect dialect,
+    Entity entity,
+    Definitions definitions,
+    EvaluationContext surroundings,
+    DynamicParameters parameters,
+    int number
+)
 {
     private int count;
 
@@ -26,7 +33,12 @@ internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitio
     {
         if (Known(part, out var known))
         {
-            return known switch { true => dialect.True, false => dialect.False, _ => dialect.Unknown };
+            return known switch
+            {
+                true => dialect.True,
+                false => dialect.False,
+                _ => dialect.Unknown,
+            };
         }
 
         return part switch
@@ -35,7 +47,8 @@ internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitio
             Expression.Binary { Operator: "||" } either => $"({Truth(either.Left)} OR {Truth(either.Right)})",
             Expression.Unary { Operator: "!" } not => $"(NOT {Truth(not.Operand)})",
             // The test is written once, or nested choices would double at every level; one that fails is neither true nor false, and so is the whole.
-            Expression.Conditional choice => $"(CASE {Truth(choice.Test)} WHEN {dialect.True} THEN {Truth(choice.Then)} WHEN {dialect.False} THEN {Truth(choice.Otherwise)} END)",
+            Expression.Conditional choice =>
+                $"(CASE {Truth(choice.Test)} WHEN {dialect.True} THEN {Truth(choice.Then)} WHEN {dialect.False} THEN {Truth(choice.Otherwise)} END)",
             Expression.Has has => $"({Column(has.Operand).Sql} IS NOT NULL)",
             Expression.Binary { Operator: "in" } among => Among(among),
             Expression.Binary { Operator: "==" or "!=" or "<" or "<=" or ">" or ">=" } compared => Compared(compared),
@@ -45,7 +58,13 @@ internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitio
         };
     }
 
-    private static readonly Dictionary<string, string> Turned = new() { ["<"] = ">", ["<="] = ">=", [">"] = "<", [">="] = "<=" };
+    private static readonly Dictionary<string, string> Turned = new()
+    {
+        ["<"] = ">",
+        ["<="] = ">=",
+        [">"] = "<",
+        [">="] = "<=",
+    };
 
     private string Compared(Expression.Binary compared)
     {
@@ -63,16 +82,22 @@ internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitio
 
         var (other, to) = Column(compared.Right);
         var (this_, that) = (Scaled(one, of), Scaled(other, to));
-        return compared.Operator switch { "==" => dialect.Same(this_, that), "!=" => dialect.Differs(this_, that), var order => $"({this_} {order} {that})" };
+        return compared.Operator switch
+        {
+            "==" => dialect.Same(this_, that),
+            "!=" => dialect.Differs(this_, that),
+            var order => $"({this_} {order} {that})",
+        };
     }
 
     /// <summary>Nothing equals nothing, and differs from everything else: never the third truth value.</summary>
-    private string Compared(string column, string comparison, Field field, object? value, Expression part) => comparison switch
-    {
-        "==" => value is null ? $"({column} IS NULL)" : dialect.Is(column, Constant(field, value, part)),
-        "!=" => value is null ? $"({column} IS NOT NULL)" : dialect.Differs(column, Constant(field, value, part)),
-        _ => $"({column} {comparison} {Constant(field, value, part)})",
-    };
+    private string Compared(string column, string comparison, Field field, object? value, Expression part) =>
+        comparison switch
+        {
+            "==" => value is null ? $"({column} IS NULL)" : dialect.Is(column, Constant(field, value, part)),
+            "!=" => value is null ? $"({column} IS NOT NULL)" : dialect.Differs(column, Constant(field, value, part)),
+            _ => $"({column} {comparison} {Constant(field, value, part)})",
+        };
 
     /// <summary>Money counts minor units; beside another field it must count what that does.</summary>
     private static string Scaled(string column, Field field) => field.Type is FieldType.Money ? $"({column} / 100.0)" : column;
@@ -94,13 +119,19 @@ internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitio
         }
 
         // A list of comparisons, because what is empty is among nothing but the empty.
-        return values.Count == 0 ? dialect.False : $"({string.Join(" OR ", values.Select(value => Compared(column, "==", field, value, among.Right)))})";
+        return values.Count == 0
+            ? dialect.False
+            : $"({string.Join(" OR ", values.Select(value => Compared(column, "==", field, value, among.Right)))})";
     }
 
     private string Text(Expression.Call call)
     {
         var (column, field) = Column(call.Arguments[0]);
-        if (field.Type is not (FieldType.LongText or FieldType.Choice) && !field.Type.IsShortText() || !Known(call.Arguments[1], out var known) || known is not string)
+        if (
+            field.Type is not (FieldType.LongText or FieldType.Choice) && !field.Type.IsShortText()
+            || !Known(call.Arguments[1], out var known)
+            || known is not string
+        )
         {
             throw Cannot(call);
         }
@@ -132,7 +163,10 @@ internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitio
 
         var target = own.Target is { } key ? definitions.Entities.GetValueOrDefault(key) : null;
         return target?.Find(read[(own.Key.Length + 1)..]) is { } field
-            ? ($"(SELECT step.{SqlNames.Quote(dialect.Fit(SqlNames.Column(field)))} FROM {SqlNames.Quote(dialect.Fit(SqlNames.Table(target.Key)))} AS step WHERE step.id = {column})", field)
+            ? (
+                $"(SELECT step.{SqlNames.Quote(dialect.Fit(SqlNames.Column(field)))} FROM {SqlNames.Quote(dialect.Fit(SqlNames.Table(target.Key)))} AS step WHERE step.id = {column})",
+                field
+            )
             : throw Cannot(part);
     }
 
@@ -149,22 +183,27 @@ internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitio
         return true;
     }
 
-    private string Constant(Field field, object? value, Expression part) => value switch
-    {
-        null => "NULL",
-        // A day beside a moment is that day's beginning.
-        Moment moment when field.Type is FieldType.Date => moment.ToDateTimeOffset() is { TimeOfDay.Ticks: 0 } day ? Parameter(field, DateOnly.FromDateTime(day.UtcDateTime)) : Parameter(dialect.Stamp(moment.ToDateTimeOffset())),
-        Moment moment when field.Type is FieldType.DateTime => Parameter(field, moment.ToDateTimeOffset()),
-        long number when field.Type is FieldType.Money => Parameter(number * 100),
-        double number when field.Type is FieldType.Money => Parameter(number * 100),
-        // As exact as it is written: an index of exact decimals leads to no other number.
-        double number when field.Type is FieldType.Decimal && Math.Abs(number) < 1e15 => Parameter(field, (decimal)number),
-        long or double when field.Type.IsNumber() || field.Type is FieldType.Reference => Parameter(value),
-        bool flag when field.Type is FieldType.Boolean => Parameter(field, flag),
-        string text when field.Type is FieldType.Time => TimeOnly.TryParse(text, CultureInfo.InvariantCulture, out var time) ? Parameter(field, time) : throw Cannot(part),
-        string when field.Type is not (FieldType.Date or FieldType.DateTime) && !field.Type.IsNumber() => Parameter(value),
-        _ => throw Cannot(part),
-    };
+    private string Constant(Field field, object? value, Expression part) =>
+        value switch
+        {
+            null => "NULL",
+            // A day beside a moment is that day's beginning.
+            Moment moment when field.Type is FieldType.Date => moment.ToDateTimeOffset() is { TimeOfDay.Ticks: 0 } day
+                ? Parameter(field, DateOnly.FromDateTime(day.UtcDateTime))
+                : Parameter(dialect.Stamp(moment.ToDateTimeOffset())),
+            Moment moment when field.Type is FieldType.DateTime => Parameter(field, moment.ToDateTimeOffset()),
+            long number when field.Type is FieldType.Money => Parameter(number * 100),
+            double number when field.Type is FieldType.Money => Parameter(number * 100),
+            // As exact as it is written: an index of exact decimals leads to no other number.
+            double number when field.Type is FieldType.Decimal && Math.Abs(number) < 1e15 => Parameter(field, (decimal)number),
+            long or double when field.Type.IsNumber() || field.Type is FieldType.Reference => Parameter(value),
+            bool flag when field.Type is FieldType.Boolean => Parameter(field, flag),
+            string text when field.Type is FieldType.Time => TimeOnly.TryParse(text, CultureInfo.InvariantCulture, out var time)
+                ? Parameter(field, time)
+                : throw Cannot(part),
+            string when field.Type is not (FieldType.Date or FieldType.DateTime) && !field.Type.IsNumber() => Parameter(value),
+            _ => throw Cannot(part),
+        };
 
     private string Parameter(Field field, object value) => Parameter(dialect.ToDatabase(field, value));
 
@@ -175,6 +214,9 @@ internal sealed class SqlConditions(SqlDialect dialect, Entity entity, Definitio
         return "@" + name;
     }
 
-    private static NotForDatabaseException Cannot(Expression part) => new(part.At,
-        "a database cannot decide this; a filter compares fields with values, asks 'in', 'has', 'contains', 'startsWith' or 'endsWith', and joins such parts with &&, || and !");
+    private static NotForDatabaseException Cannot(Expression part) =>
+        new(
+            part.At,
+            "a database cannot decide this; a filter compares fields with values, asks 'in', 'has', 'contains', 'startsWith' or 'endsWith', and joins such parts with &&, || and !"
+        );
 }

@@ -29,19 +29,29 @@ public sealed partial class SqlRecordStore
             });
         }
 
-        await Lines(connection, $"SELECT entity, record_id, version, action, at, by, data FROM {SqlNames.History} ORDER BY entity, record_id, version", open(null), (line, row) =>
-        {
-            line.WriteString("entity", (string)row["entity"]!);
-            line.WriteNumber("id", (long)row["record_id"]!);
-            line.WriteNumber("version", (long)row["version"]!);
-            line.WriteString("action", (string)row["action"]!);
-            line.WriteString("at", dialect.Stamp(row["at"]!));
-            line.WriteString("by", (string)row["by"]!);
-            line.WriteString("data", (string)row["data"]!);
-        });
+        await Lines(
+            connection,
+            $"SELECT entity, record_id, version, action, at, by, data FROM {SqlNames.History} ORDER BY entity, record_id, version",
+            open(null),
+            (line, row) =>
+            {
+                line.WriteString("entity", (string)row["entity"]!);
+                line.WriteNumber("id", (long)row["record_id"]!);
+                line.WriteNumber("version", (long)row["version"]!);
+                line.WriteString("action", (string)row["action"]!);
+                line.WriteString("at", dialect.Stamp(row["at"]!));
+                line.WriteString("by", (string)row["by"]!);
+                line.WriteString("data", (string)row["data"]!);
+            }
+        );
     }
 
-    private static async Task Lines(DbConnection connection, string sql, Stream stream, Action<Utf8JsonWriter, IDictionary<string, object?>> write)
+    private static async Task Lines(
+        DbConnection connection,
+        string sql,
+        Stream stream,
+        Action<Utf8JsonWriter, IDictionary<string, object?>> write
+    )
     {
         await using (stream)
         {
@@ -74,7 +84,8 @@ public sealed partial class SqlRecordStore
         {
             // What it refers to may come later.
             var fields = entity.Fields.Where(field => field.Type is not FieldType.Reference).ToList();
-            var insert = $"INSERT INTO {Table(entity)} ({Stamps}{string.Concat(fields.Select(field => $", {Column(field)}"))}) VALUES (@id, @version, @createdAt, @createdBy, @changedAt, @changedBy{string.Concat(fields.Select((_, i) => $", @v{i.ToString(CultureInfo.InvariantCulture)}"))})";
+            var insert =
+                $"INSERT INTO {Table(entity)} ({Stamps}{string.Concat(fields.Select(field => $", {Column(field)}"))}) VALUES (@id, @version, @createdAt, @createdBy, @changedAt, @changedBy{string.Concat(fields.Select((_, i) => $", @v{i.ToString(CultureInfo.InvariantCulture)}"))})";
             await Each(open(entity.Key), async row =>
             {
                 var parameters = Values(fields, row);
@@ -92,28 +103,33 @@ public sealed partial class SqlRecordStore
             var references = entity.Fields.Where(field => field.Type is FieldType.Reference).ToList();
             if (references.Count > 0)
             {
-                var update = $"UPDATE {Table(entity)} SET {string.Join(", ", references.Select((field, i) => $"{Column(field)} = @v{i.ToString(CultureInfo.InvariantCulture)}"))} WHERE id = @id";
+                var update =
+                    $"UPDATE {Table(entity)} SET {string.Join(", ", references.Select((field, i) => $"{Column(field)} = @v{i.ToString(CultureInfo.InvariantCulture)}"))} WHERE id = @id";
                 await Each(open(entity.Key), row => connection.ExecuteAsync(update, Values(references, row)));
             }
         }
 
         await Each(open(null), row => connection.ExecuteAsync(
-            $"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, @version, @action, @at, @by, @data)",
-            new
-            {
-                entity = row.GetProperty("entity").GetString(),
-                id = row.GetProperty("id").GetInt64(),
-                version = row.GetProperty("version").GetInt64(),
-                // "act" in a backup of before.
-                action = (row.TryGetProperty("action", out var action) ? action : row.GetProperty("act")).GetString(),
-                at = dialect.Stamp(row.GetProperty("at").GetDateTimeOffset()),
-                by = row.GetProperty("by").GetString(),
-                data = row.GetProperty("data").GetString(),
-            }));
+                $"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, @version, @action, @at, @by, @data)",
+                new
+                {
+                    entity = row.GetProperty("entity").GetString(),
+                    id = row.GetProperty("id").GetInt64(),
+                    version = row.GetProperty("version").GetInt64(),
+                    // "act" in a backup of before.
+                    action = (row.TryGetProperty("action", out var action) ? action : row.GetProperty("act")).GetString(),
+                    at = dialect.Stamp(row.GetProperty("at").GetDateTimeOffset()),
+                    by = row.GetProperty("by").GetString(),
+                    data = row.GetProperty("data").GetString(),
+                }
+            ));
         foreach (var entity in definitions.Entities.Values)
         {
             // Deleted records had numbers too, by which their history is known.
-            var last = await connection.ExecuteScalarAsync<long?>($"SELECT max(record_id) FROM {SqlNames.History} WHERE entity = @entity", new { entity = entity.Key });
+            var last = await connection.ExecuteScalarAsync<long?>(
+                $"SELECT max(record_id) FROM {SqlNames.History} WHERE entity = @entity",
+                new { entity = entity.Key }
+            );
             var highest = await connection.ExecuteScalarAsync<long?>($"SELECT max(id) FROM {Table(entity)}");
             if (Math.Max(last ?? 0, highest ?? 0) is var from and > 0)
             {

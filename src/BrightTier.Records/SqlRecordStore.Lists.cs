@@ -14,11 +14,18 @@ public sealed partial class SqlRecordStore
         var where = Searched(query, parameters);
         foreach (var filter in query.Filters)
         {
-            where.Add(new SqlConditions(dialect, entity, filter.Definitions, filter.Surroundings, parameters, where.Count).Where(filter.Condition));
+            where.Add(
+                new SqlConditions(dialect, entity, filter.Definitions, filter.Surroundings, parameters, where.Count).Where(filter.Condition)
+            );
         }
 
-        var total = await connection.ExecuteScalarAsync<long>($"SELECT count(*) FROM (SELECT 1 FROM {Table(entity)}{Where(where)} LIMIT {RecordQuery.Counted + 1}) AS counted", parameters);
-        var last = query.After is { Length: > 0 } cursor ? RowCursor.Read(cursor, query.Sort) : ((IReadOnlyList<object?> Values, long Id)?)null;
+        var total = await connection.ExecuteScalarAsync<long>(
+            $"SELECT count(*) FROM (SELECT 1 FROM {Table(entity)}{Where(where)} LIMIT {RecordQuery.Counted + 1}) AS counted",
+            parameters
+        );
+        var last = query.After is { Length: > 0 } cursor
+            ? RowCursor.Read(cursor, query.Sort)
+            : ((IReadOnlyList<object?> Values, long Id)?)null;
         var rows = new List<IDictionary<string, object?>>();
         // What has a value in the first field sorted by, then what has none: either is found by an index, both at once are not.
         foreach (var empty in query.Sort.Count == 0 ? new bool?[] { null } : [false, true])
@@ -29,7 +36,10 @@ public sealed partial class SqlRecordStore
             }
 
             var only = new List<string>(where);
-            var here = last is { } row && (empty is null || empty == row.Values[0] is null) ? row : ((IReadOnlyList<object?> Values, long Id)?)null;
+            var here =
+                last is { } row && (empty is null || empty == row.Values[0] is null)
+                    ? row
+                    : ((IReadOnlyList<object?> Values, long Id)?)null;
             if (empty is { } none)
             {
                 only.Add($"{Column(query.Sort[0].Field)} IS {(none ? "" : "NOT ")}NULL");
@@ -41,15 +51,27 @@ public sealed partial class SqlRecordStore
             }
 
             var levels = empty is true ? query.Sort.Skip(1) : query.Sort;
-            var order = string.Concat(levels.Select((by, i) => $"{Sorted(by)} {(by.Descending ? "DESC" : "ASC")}{(i == 0 && empty is false ? "" : " NULLS LAST")}, "));
+            var order = string.Concat(
+                levels.Select(
+                    (by, i) => $"{Sorted(by)} {(by.Descending ? "DESC" : "ASC")}{(i == 0 && empty is false ? "" : " NULLS LAST")}, "
+                )
+            );
             parameters.Add("limit", query.Limit + 1 - rows.Count);
-            rows.AddRange((await connection.QueryAsync($"{Select(entity)}{Where(only)} ORDER BY {order}id {(query.Sort is [.., { Descending: true }] ? "DESC" : "ASC")} LIMIT @limit", parameters)).Cast<IDictionary<string, object?>>());
+            rows.AddRange(
+                (
+                    await connection.QueryAsync(
+                        $"{Select(entity)}{Where(only)} ORDER BY {order}id {(query.Sort is [.., { Descending: true }] ? "DESC" : "ASC")} LIMIT @limit",
+                        parameters
+                    )
+                ).Cast<IDictionary<string, object?>>()
+            );
         }
 
         var page = rows.Take(query.Limit).Select(row => Read(entity, row)).ToList();
-        var next = rows.Count > query.Limit
-            ? RowCursor.Write(query.Sort.Select(by => (by.Field, page[^1].Values.GetValueOrDefault(by.Field.Key))), page[^1].Id)
-            : null;
+        var next =
+            rows.Count > query.Limit
+                ? RowCursor.Write(query.Sort.Select(by => (by.Field, page[^1].Values.GetValueOrDefault(by.Field.Key))), page[^1].Id)
+                : null;
         return new RecordRows(page, next, total);
     }
 
@@ -57,11 +79,23 @@ public sealed partial class SqlRecordStore
     private List<string> Searched(RecordQuery query, DynamicParameters parameters)
     {
         var where = new List<string>();
-        foreach (var (word, i) in (query.Search ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Take(8).Select((word, i) => (word, i)))
+        foreach (
+            var (word, i) in (query.Search ?? "")
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+                .Take(8)
+                .Select((word, i) => (word, i))
+        )
         {
             var name = string.Create(CultureInfo.InvariantCulture, $"word{i}");
-            parameters.Add(name, $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%");
-            where.Add(query.SearchIn.Count == 0 ? dialect.False : $"({string.Join(" OR ", query.SearchIn.Select(field => dialect.Like(Column(field), "@" + name)))})");
+            parameters.Add(
+                name,
+                $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%"
+            );
+            where.Add(
+                query.SearchIn.Count == 0
+                    ? dialect.False
+                    : $"({string.Join(" OR ", query.SearchIn.Select(field => dialect.Like(Column(field), "@" + name)))})"
+            );
         }
 
         return where;
@@ -76,7 +110,11 @@ public sealed partial class SqlRecordStore
     /// What comes behind a row in an order of several levels, in which what is empty comes last: it differs at one level, and is the same at those
     /// before. The first level is said once more by itself, so that an index leads straight to the row.
     /// </summary>
-    private IEnumerable<string> Beyond(IReadOnlyList<SortBy> sort, (IReadOnlyList<object?> Values, long Id) row, DynamicParameters parameters)
+    private IEnumerable<string> Beyond(
+        IReadOnlyList<SortBy> sort,
+        (IReadOnlyList<object?> Values, long Id) row,
+        DynamicParameters parameters
+    )
     {
         var cases = new List<string>();
         var same = "";

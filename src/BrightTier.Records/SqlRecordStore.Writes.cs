@@ -10,11 +10,21 @@ namespace BrightTier.Records;
 /// <summary>Making, changing, deleting and bringing back, each with its line of history, and what stood against it.</summary>
 public sealed partial class SqlRecordStore
 {
-    public async Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>
-        (await Write([new RecordWrite.Create(entity, values)], stamp, cancel))[0];
+    public async Task<SaveOutcome> Create(
+        Entity entity,
+        IReadOnlyDictionary<string, object?> values,
+        Stamp stamp,
+        CancellationToken cancel
+    ) => (await Write([new RecordWrite.Create(entity, values)], stamp, cancel))[0];
 
-    public async Task<SaveOutcome> Change(Entity entity, long id, long version, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>
-        (await Write([new RecordWrite.Change(entity, id, version, values)], stamp, cancel))[0];
+    public async Task<SaveOutcome> Change(
+        Entity entity,
+        long id,
+        long version,
+        IReadOnlyDictionary<string, object?> values,
+        Stamp stamp,
+        CancellationToken cancel
+    ) => (await Write([new RecordWrite.Change(entity, id, version, values)], stamp, cancel))[0];
 
     public async Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel) =>
         (await Write([new RecordWrite.Delete(entity, id, version)], stamp, cancel))[0];
@@ -54,7 +64,14 @@ public sealed partial class SqlRecordStore
             {
                 // What a constraint refused has ended the transaction: what it was is asked outside.
                 await writer.Rollback(cancel);
-                outcomes.Add(await Refused(writer.Connection, write.Entity, write is RecordWrite.Create { Values: var made } ? made : (write as RecordWrite.Change)?.Values, stood));
+                outcomes.Add(
+                    await Refused(
+                        writer.Connection,
+                        write.Entity,
+                        write is RecordWrite.Create { Values: var made } ? made : (write as RecordWrite.Change)?.Values,
+                        stood
+                    )
+                );
                 return outcomes;
             }
 
@@ -77,8 +94,22 @@ public sealed partial class SqlRecordStore
             return;
         }
 
-        var rows = writes.Select(write => (Table: Table(write.Entity), Id: write switch { RecordWrite.Change change => change.Id, RecordWrite.Delete delete => delete.Id, _ => 0 }));
-        foreach (var table in rows.Where(row => row.Id > 0).GroupBy(row => row.Table, row => row.Id).OrderBy(table => table.Key, StringComparer.Ordinal))
+        var rows = writes.Select(write =>
+            (
+                Table: Table(write.Entity),
+                Id: write switch
+                {
+                    RecordWrite.Change change => change.Id,
+                    RecordWrite.Delete delete => delete.Id,
+                    _ => 0,
+                }
+            )
+        );
+        foreach (
+            var table in rows.Where(row => row.Id > 0)
+                .GroupBy(row => row.Table, row => row.Id)
+                .OrderBy(table => table.Key, StringComparer.Ordinal)
+        )
         {
             await dialect.LockRows(writer, table.Key, [.. table.Distinct()], cancel);
         }
@@ -90,45 +121,66 @@ public sealed partial class SqlRecordStore
         switch (write)
         {
             case RecordWrite.Create { Values: var values, Parent: var parent }:
-                {
-                    var all = parent is null ? values : new Dictionary<string, object?>(values) { [parent.Key] = first };
-                    var fields = Given(entity, all);
-                    var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
-                    var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
-                    var insert = Command(
-                        writer, $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id", fields, all, stamp);
-                    var id = (long)(await insert.ExecuteScalarAsync())!;
-                    // What was written is known: having the database say it again costs as much as writing it.
-                    var at = dialect.Stamp(dialect.Stamp(stamp.At));
-                    var written = entity.Fields.ToDictionary(field => field.Key, field => all.TryGetValue(field.Key, out var value) ? dialect.FromDatabase(field, dialect.ToDatabase(field, value)) : null, StringComparer.Ordinal);
-                    return await Remember(writer, entity, new StoredRecord(id, 1, written, at, stamp.By, at, stamp.By), "create", stamp);
-                }
+            {
+                var all = parent is null ? values : new Dictionary<string, object?>(values) { [parent.Key] = first };
+                var fields = Given(entity, all);
+                var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
+                var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
+                var insert = Command(
+                    writer,
+                    $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id",
+                    fields,
+                    all,
+                    stamp
+                );
+                var id = (long)(await insert.ExecuteScalarAsync())!;
+                // What was written is known: having the database say it again costs as much as writing it.
+                var at = dialect.Stamp(dialect.Stamp(stamp.At));
+                var written = entity.Fields.ToDictionary(
+                    field => field.Key,
+                    field =>
+                        all.TryGetValue(field.Key, out var value) ? dialect.FromDatabase(field, dialect.ToDatabase(field, value)) : null,
+                    StringComparer.Ordinal
+                );
+                return await Remember(writer, entity, new StoredRecord(id, 1, written, at, stamp.By, at, stamp.By), "create", stamp);
+            }
 
             case RecordWrite.Change { Id: var id, Version: var version, Values: var values }:
-                {
-                    var fields = Given(entity, values);
-                    var set = string.Concat(fields.Select((field, i) => $", {Column(field)} = @v{i}"));
-                    var record = await Changed(
-                        writer, entity, $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version RETURNING {All(entity)}", fields, values, stamp, ("id", id), ("version", version));
-                    return record is not null ? await Remember(writer, entity, record, "change", stamp) : await Current(connection, entity, id);
-                }
+            {
+                var fields = Given(entity, values);
+                var set = string.Concat(fields.Select((field, i) => $", {Column(field)} = @v{i}"));
+                var record = await Changed(
+                    writer,
+                    entity,
+                    $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version RETURNING {All(entity)}",
+                    fields,
+                    values,
+                    stamp,
+                    ("id", id),
+                    ("version", version)
+                );
+                return record is not null ? await Remember(writer, entity, record, "change", stamp) : await Current(connection, entity, id);
+            }
 
             case RecordWrite.Delete { Id: var id, Version: var version }:
+            {
+                if (await Find(connection, entity, id) is not { } record || record.Version != version)
                 {
-                    if (await Find(connection, entity, id) is not { } record || record.Version != version)
-                    {
-                        return await Current(connection, entity, id);
-                    }
-
-                    if (await connection.ExecuteAsync($"DELETE FROM {Table(entity)} WHERE id = @id AND version = @version", new { id, version }) == 0)
-                    {
-                        return await Current(connection, entity, id);
-                    }
-
-                    var last = record with { Version = version + 1 };
-                    await Write(writer, entity, last, "delete", stamp);
-                    return new SaveOutcome.Success(last);
+                    return await Current(connection, entity, id);
                 }
+
+                if (
+                    await connection.ExecuteAsync($"DELETE FROM {Table(entity)} WHERE id = @id AND version = @version", new { id, version })
+                    == 0
+                )
+                {
+                    return await Current(connection, entity, id);
+                }
+
+                var last = record with { Version = version + 1 };
+                await Write(writer, entity, last, "delete", stamp);
+                return new SaveOutcome.Success(last);
+            }
 
             default:
                 throw new ArgumentOutOfRangeException(nameof(write));
@@ -144,8 +196,11 @@ public sealed partial class SqlRecordStore
             return new SaveOutcome.Success(present);
         }
 
-        var row = (IDictionary<string, object?>?)await connection.QueryFirstOrDefaultAsync(
-            $"SELECT version, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 1", new { entity = entity.Key, id });
+        var row = (IDictionary<string, object?>?)
+            await connection.QueryFirstOrDefaultAsync(
+                $"SELECT version, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 1",
+                new { entity = entity.Key, id }
+            );
         if (row is null)
         {
             return new SaveOutcome.NotFound();
@@ -159,15 +214,18 @@ public sealed partial class SqlRecordStore
         try
         {
             await connection.ExecuteAsync(
-                $"INSERT INTO {Table(entity)} (id, version, created_at, created_by, changed_at, changed_by{string.Concat(fields.Select(field => $", {Column(field)}"))}) " +
-                $"VALUES (@id, @version, @at, @by, @at, @by{string.Concat(fields.Select((_, i) => $", @v{i}"))})",
-                parameters);
+                $"INSERT INTO {Table(entity)} (id, version, created_at, created_by, changed_at, changed_by{string.Concat(fields.Select(field => $", {Column(field)}"))}) "
+                    + $"VALUES (@id, @version, @at, @by, @at, @by{string.Concat(fields.Select((_, i) => $", @v{i}"))})",
+                parameters
+            );
         }
         catch (DbException error) when (dialect.Read(error) is { } stood)
         {
             await writer.Rollback(cancel);
             // Somebody else may have brought it back at the same moment: then it is back.
-            return await Find(connection, entity, id) is { } back ? new SaveOutcome.Success(back) : await Refused(connection, entity, values, stood);
+            return await Find(connection, entity, id) is { } back
+                ? new SaveOutcome.Success(back)
+                : await Refused(connection, entity, values, stood);
         }
 
         var outcome = await Remember(writer, entity, (await Find(connection, entity, id))!, "restore", stamp);
@@ -176,16 +234,36 @@ public sealed partial class SqlRecordStore
     }
 
     /// <summary>What a constraint of the database stood against: a unique value, or a reference.</summary>
-    private async Task<SaveOutcome> Refused(DbConnection connection, Entity entity, IReadOnlyDictionary<string, object?>? values, Violation stood) => stood.OfUniqueness
-        ? new SaveOutcome.DuplicateValue(entity.Fields.First(field => field.Unique && (stood.About == Index(entity, field, "unique") || stood.About.EndsWith($".{Name(field)}", StringComparison.Ordinal) || stood.About.Contains($".{Name(field)}'", StringComparison.Ordinal))))
-        : await Broken(connection, entity, values);
+    private async Task<SaveOutcome> Refused(
+        DbConnection connection,
+        Entity entity,
+        IReadOnlyDictionary<string, object?>? values,
+        Violation stood
+    ) =>
+        stood.OfUniqueness
+            ? new SaveOutcome.DuplicateValue(
+                entity.Fields.First(field =>
+                    field.Unique
+                    && (
+                        stood.About == Index(entity, field, "unique")
+                        || stood.About.EndsWith($".{Name(field)}", StringComparison.Ordinal)
+                        || stood.About.Contains($".{Name(field)}'", StringComparison.Ordinal)
+                    )
+                )
+            )
+            : await Broken(connection, entity, values);
 
     /// <summary>Which reference broke: one of the values given, or another entity's to the deleted record.</summary>
     private async Task<SaveOutcome> Broken(DbConnection connection, Entity entity, IReadOnlyDictionary<string, object?>? values)
     {
-        foreach (var field in entity.Fields.Where(field => field.Type is FieldType.Reference && values?.GetValueOrDefault(field.Key) is not null))
+        foreach (
+            var field in entity.Fields.Where(field => field.Type is FieldType.Reference && values?.GetValueOrDefault(field.Key) is not null)
+        )
         {
-            var there = await connection.ExecuteScalarAsync<long>($"SELECT count(*) FROM {SqlNames.Quote(dialect.Fit(SqlNames.Table(field.Target!)))} WHERE id = @id", new { id = values![field.Key] });
+            var there = await connection.ExecuteScalarAsync<long>(
+                $"SELECT count(*) FROM {SqlNames.Quote(dialect.Fit(SqlNames.Table(field.Target!)))} WHERE id = @id",
+                new { id = values![field.Key] }
+            );
             if (there == 0)
             {
                 return new SaveOutcome.ReferenceNotFound(field);
@@ -209,7 +287,9 @@ public sealed partial class SqlRecordStore
             FieldValues.WriteAll(json, record.Values);
         }
 
-        var command = writer.Command($"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, @version, @action, @at, @by, @data)");
+        var command = writer.Command(
+            $"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, @version, @action, @at, @by, @data)"
+        );
         Add(command, "entity", entity.Key);
         Add(command, "id", record.Id);
         Add(command, "version", record.Version);
@@ -221,7 +301,15 @@ public sealed partial class SqlRecordStore
     }
 
     /// <summary>Runs a statement that changes one record and returns it whole; null where it changed none. By hand, since every save passes here.</summary>
-    private async Task<StoredRecord?> Changed(SqlWriter writer, Entity entity, string sql, List<Field> fields, IReadOnlyDictionary<string, object?> values, Stamp stamp, params (string Name, object Value)[] more)
+    private async Task<StoredRecord?> Changed(
+        SqlWriter writer,
+        Entity entity,
+        string sql,
+        List<Field> fields,
+        IReadOnlyDictionary<string, object?> values,
+        Stamp stamp,
+        params (string Name, object Value)[] more
+    )
     {
         var command = Command(writer, sql, fields, values, stamp);
         foreach (var (name, value) in more)
@@ -236,12 +324,18 @@ public sealed partial class SqlRecordStore
         }
 
         var record = new StoredRecord(
-            reader.GetInt64(0), reader.GetInt64(1), entity.Fields.Select((field, i) => KeyValuePair.Create(field.Key, dialect.FromDatabase(field, reader.GetValue(6 + i)))).ToDictionary(StringComparer.Ordinal),
-            dialect.Stamp(reader.GetValue(2)), reader.GetString(3), dialect.Stamp(reader.GetValue(4)), reader.GetString(5));
+            reader.GetInt64(0),
+            reader.GetInt64(1),
+            entity
+                .Fields.Select((field, i) => KeyValuePair.Create(field.Key, dialect.FromDatabase(field, reader.GetValue(6 + i))))
+                .ToDictionary(StringComparer.Ordinal),
+            dialect.Stamp(reader.GetValue(2)),
+            reader.GetString(3),
+            dialect.Stamp(reader.GetValue(4)),
+            reader.GetString(5)
+        );
         // To its end: what the statement comes up against may show only there.
-        while (await reader.ReadAsync())
-        {
-        }
+        while (await reader.ReadAsync()) { }
 
         return record;
     }
@@ -284,5 +378,6 @@ public sealed partial class SqlRecordStore
         return parameters;
     }
 
-    private static List<Field> Given(Entity entity, IReadOnlyDictionary<string, object?> values) => [.. entity.Fields.Where(field => values.ContainsKey(field.Key))];
+    private static List<Field> Given(Entity entity, IReadOnlyDictionary<string, object?> values) =>
+        [.. entity.Fields.Where(field => values.ContainsKey(field.Key))];
 }

@@ -15,19 +15,23 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
         await using var writer = await dialect.Write(cancel);
         var connection = writer.Connection;
         await dialect.LockTables(connection);
-        await connection.ExecuteAsync($"""
+        await connection.ExecuteAsync(
+            $"""
             CREATE TABLE IF NOT EXISTS {SqlNames.History} (
                 entity TEXT NOT NULL, record_id {dialect.Whole} NOT NULL, version {dialect.Whole} NOT NULL, action TEXT NOT NULL,
                 at {dialect.Moment} NOT NULL, by TEXT NOT NULL, data TEXT NOT NULL, PRIMARY KEY (entity, record_id, version)){dialect.HistoryOptions}
-            """);
+            """
+        );
         // Every table before any column: a reference may point at one that comes later.
         foreach (var entity in definitions.Entities.Values)
         {
-            await connection.ExecuteAsync($"""
+            await connection.ExecuteAsync(
+                $"""
                 CREATE TABLE IF NOT EXISTS {Table(entity)} (
                     id {dialect.Id}, version {dialect.Whole} NOT NULL,
                     created_at {dialect.Moment} NOT NULL, created_by TEXT NOT NULL, changed_at {dialect.Moment} NOT NULL, changed_by TEXT NOT NULL)
-                """);
+                """
+            );
         }
 
         var columns = await Columns(writer);
@@ -49,12 +53,16 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
 
                 if (field.Unique || field.Type is FieldType.Reference)
                 {
-                    await connection.ExecuteAsync($"CREATE {(field.Unique ? "UNIQUE " : "")}INDEX IF NOT EXISTS {SqlNames.Quote(Index(entity, field, field.Unique ? "unique" : "index"))} ON {Table(entity)} ({Column(field)})");
+                    await connection.ExecuteAsync(
+                        $"CREATE {(field.Unique ? "UNIQUE " : "")}INDEX IF NOT EXISTS {SqlNames.Quote(Index(entity, field, field.Unique ? "unique" : "index"))} ON {Table(entity)} ({Column(field)})"
+                    );
                 }
 
                 if (sorted.Contains((entity.Key, field.Key)))
                 {
-                    await connection.ExecuteAsync($"CREATE INDEX IF NOT EXISTS {SqlNames.Quote(Index(entity, field, "sorted"))} ON {Table(entity)} ({Sorted(new SortBy(field, false))}, id)");
+                    await connection.ExecuteAsync(
+                        $"CREATE INDEX IF NOT EXISTS {SqlNames.Quote(Index(entity, field, "sorted"))} ON {Table(entity)} ({Sorted(new SortBy(field, false))}, id)"
+                    );
                 }
             }
         }
@@ -102,11 +110,20 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
     public async Task<IReadOnlyList<RecordState>> History(Entity entity, long id, CancellationToken cancel)
     {
         await using var connection = await dialect.Open(cancel);
-        var rows = await connection.QueryAsync($"SELECT version, action, at, by, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 200", new { entity = entity.Key, id });
+        var rows = await connection.QueryAsync(
+            $"SELECT version, action, at, by, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 200",
+            new { entity = entity.Key, id }
+        );
         return
         [
-            .. rows.Cast<IDictionary<string, object?>>().Select(row => new RecordState(
-                (long)row["version"]!, (string)row["action"]!, dialect.Stamp(row["at"]!), (string)row["by"]!, Remembered(entity, (string)row["data"]!))),
+            .. rows.Cast<IDictionary<string, object?>>()
+                .Select(row => new RecordState(
+                    (long)row["version"]!,
+                    (string)row["action"]!,
+                    dialect.Stamp(row["at"]!),
+                    (string)row["by"]!,
+                    Remembered(entity, (string)row["data"]!)
+                )),
         ];
     }
 
@@ -114,20 +131,30 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
     private static Dictionary<string, object?> Remembered(Entity entity, string text)
     {
         using var data = JsonDocument.Parse(text);
-        return entity.Fields.ToDictionary(field => field.Key, field => data.RootElement.TryGetProperty(field.Key, out var json) && FieldValues.Read(field, json, out var value) is null ? value : null);
+        return entity.Fields.ToDictionary(
+            field => field.Key,
+            field =>
+                data.RootElement.TryGetProperty(field.Key, out var json) && FieldValues.Read(field, json, out var value) is null
+                    ? value
+                    : null
+        );
     }
 
     private async Task<StoredRecord?> Find(DbConnection connection, Entity entity, long id) =>
-        (IDictionary<string, object?>?)await connection.QueryFirstOrDefaultAsync($"{Select(entity)} WHERE id = @id", new { id }) is { } row ? Read(entity, row) : null;
+        (IDictionary<string, object?>?)await connection.QueryFirstOrDefaultAsync($"{Select(entity)} WHERE id = @id", new { id }) is { } row
+            ? Read(entity, row)
+            : null;
 
-    private StoredRecord Read(Entity entity, IDictionary<string, object?> row) => new(
-        (long)row["id"]!,
-        (long)row["version"]!,
-        entity.Fields.ToDictionary(field => field.Key, field => dialect.FromDatabase(field, row[Name(field)]), StringComparer.Ordinal),
-        dialect.Stamp(row["created_at"]!),
-        (string)row["created_by"]!,
-        dialect.Stamp(row["changed_at"]!),
-        (string)row["changed_by"]!);
+    private StoredRecord Read(Entity entity, IDictionary<string, object?> row) =>
+        new(
+            (long)row["id"]!,
+            (long)row["version"]!,
+            entity.Fields.ToDictionary(field => field.Key, field => dialect.FromDatabase(field, row[Name(field)]), StringComparer.Ordinal),
+            dialect.Stamp(row["created_at"]!),
+            (string)row["created_by"]!,
+            dialect.Stamp(row["changed_at"]!),
+            (string)row["changed_by"]!
+        );
 
     private string All(Entity entity) => $"{Stamps}{string.Concat(entity.Fields.Select(field => $", {Column(field)}"))}";
 
@@ -139,5 +166,6 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
 
     private string Name(Field field) => dialect.Fit(SqlNames.Column(field));
 
-    private string Index(Entity entity, Field field, string use) => dialect.Fit($"{SqlNames.Table(entity.Key)}_{SqlNames.Column(field)}_{use}");
+    private string Index(Entity entity, Field field, string use) =>
+        dialect.Fit($"{SqlNames.Table(entity.Key)}_{SqlNames.Column(field)}_{use}");
 }

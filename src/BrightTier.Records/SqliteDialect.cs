@@ -17,7 +17,12 @@ public sealed class SqliteDialect : SqlDialect, IDisposable
 
     public SqliteDialect(string file)
     {
-        connectionString = new SqliteConnectionStringBuilder { DataSource = file, Pooling = true, DefaultTimeout = 30 }.ToString();
+        connectionString = new SqliteConnectionStringBuilder
+        {
+            DataSource = file,
+            Pooling = true,
+            DefaultTimeout = 30,
+        }.ToString();
         writing = new SqliteWriteQueue(Open);
     }
 
@@ -35,47 +40,53 @@ public sealed class SqliteDialect : SqlDialect, IDisposable
 
     public override string Unknown => "NULL";
 
-    public override string ColumnType(Field field) => field.Type switch
-    {
-        FieldType.Integer or FieldType.Rating or FieldType.Money => "INTEGER",
-        FieldType.Decimal => string.Create(CultureInfo.InvariantCulture, $"DECIMAL(15,{field.Scale})"),
-        FieldType.Boolean => "BOOLEAN",
-        FieldType.Reference => $"INTEGER REFERENCES {SqlNames.Quote(SqlNames.Table(field.Target!))} (id)",
-        FieldType.Choices => "TEXT",
-        FieldType.Date => "DATE",
-        FieldType.Time => "TIME",
-        FieldType.DateTime => "TIMESTAMP",
-        _ => "TEXT",
-    };
+    public override string ColumnType(Field field) =>
+        field.Type switch
+        {
+            FieldType.Integer or FieldType.Rating or FieldType.Money => "INTEGER",
+            FieldType.Decimal => string.Create(CultureInfo.InvariantCulture, $"DECIMAL(15,{field.Scale})"),
+            FieldType.Boolean => "BOOLEAN",
+            FieldType.Reference => $"INTEGER REFERENCES {SqlNames.Quote(SqlNames.Table(field.Target!))} (id)",
+            FieldType.Choices => "TEXT",
+            FieldType.Date => "DATE",
+            FieldType.Time => "TIME",
+            FieldType.DateTime => "TIMESTAMP",
+            _ => "TEXT",
+        };
 
-    public override object? ToDatabase(Field field, object? value) => value switch
-    {
-        decimal number when field.Type is FieldType.Money => (long)(number * 100m),
-        decimal number => (double)number,
-        bool flag => flag ? 1L : 0L,
-        DateOnly date => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
-        TimeOnly time => time.ToString("HH:mm:ss", CultureInfo.InvariantCulture),
-        DateTimeOffset moment => Stamp(moment),
-        ImmutableArray<string> chosen => JsonSerializer.Serialize(chosen.AsEnumerable()),
-        _ => value,
-    };
+    public override object? ToDatabase(Field field, object? value) =>
+        value switch
+        {
+            decimal number when field.Type is FieldType.Money => (long)(number * 100m),
+            decimal number => (double)number,
+            bool flag => flag ? 1L : 0L,
+            DateOnly date => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+            TimeOnly time => time.ToString("HH:mm:ss", CultureInfo.InvariantCulture),
+            DateTimeOffset moment => Stamp(moment),
+            ImmutableArray<string> chosen => JsonSerializer.Serialize(chosen.AsEnumerable()),
+            _ => value,
+        };
 
-    public override object? FromDatabase(Field field, object? value) => value is null or DBNull ? null : field.Type switch
-    {
-        FieldType.Money => Convert.ToInt64(value, CultureInfo.InvariantCulture) / 100m,
-        FieldType.Decimal => decimal.Round(Convert.ToDecimal(value, CultureInfo.InvariantCulture), field.Scale),
-        FieldType.Boolean => Convert.ToInt64(value, CultureInfo.InvariantCulture) != 0,
-        FieldType.Integer or FieldType.Rating or FieldType.Reference => Convert.ToInt64(value, CultureInfo.InvariantCulture),
-        FieldType.Date => DateOnly.Parse((string)value, CultureInfo.InvariantCulture),
-        FieldType.Time => TimeOnly.Parse((string)value, CultureInfo.InvariantCulture),
-        FieldType.DateTime => Stamp(value),
-        FieldType.Choices => JsonSerializer.Deserialize<string[]>((string)value)!.ToImmutableArray(),
-        _ => Convert.ToString(value, CultureInfo.InvariantCulture),
-    };
+    public override object? FromDatabase(Field field, object? value) =>
+        value is null or DBNull
+            ? null
+            : field.Type switch
+            {
+                FieldType.Money => Convert.ToInt64(value, CultureInfo.InvariantCulture) / 100m,
+                FieldType.Decimal => decimal.Round(Convert.ToDecimal(value, CultureInfo.InvariantCulture), field.Scale),
+                FieldType.Boolean => Convert.ToInt64(value, CultureInfo.InvariantCulture) != 0,
+                FieldType.Integer or FieldType.Rating or FieldType.Reference => Convert.ToInt64(value, CultureInfo.InvariantCulture),
+                FieldType.Date => DateOnly.Parse((string)value, CultureInfo.InvariantCulture),
+                FieldType.Time => TimeOnly.Parse((string)value, CultureInfo.InvariantCulture),
+                FieldType.DateTime => Stamp(value),
+                FieldType.Choices => JsonSerializer.Deserialize<string[]>((string)value)!.ToImmutableArray(),
+                _ => Convert.ToString(value, CultureInfo.InvariantCulture),
+            };
 
     public override object Stamp(DateTimeOffset at) => at.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture);
 
-    public override DateTimeOffset Stamp(object at) => DateTimeOffset.Parse((string)at, CultureInfo.InvariantCulture, DateTimeStyles.AdjustToUniversal);
+    public override DateTimeOffset Stamp(object at) =>
+        DateTimeOffset.Parse((string)at, CultureInfo.InvariantCulture, DateTimeStyles.AdjustToUniversal);
 
     public override string Same(string one, string other) => $"({one} IS {other})";
 
@@ -87,7 +98,8 @@ public sealed class SqliteDialect : SqlDialect, IDisposable
 
     public override string Like(string column, string pattern) => $"{column} LIKE {pattern} ESCAPE '\\'";
 
-    public override string Holds(string choices, string one) => $"EXISTS (SELECT 1 FROM json_each({choices}) AS each WHERE each.value = {one})";
+    public override string Holds(string choices, string one) =>
+        $"EXISTS (SELECT 1 FROM json_each({choices}) AS each WHERE each.value = {one})";
 
     public override string Position(string text, string part) => $"instr({text}, {part})";
 
@@ -98,7 +110,9 @@ public sealed class SqliteDialect : SqlDialect, IDisposable
         var connection = new SqliteConnection(connectionString);
         await connection.OpenAsync(cancel);
         // The journal's mode is kept in the file; the others are the connection's. Others are waited for by the database, some milliseconds at a time: the driver, turned away, sleeps for 150.
-        await connection.ExecuteAsync("PRAGMA busy_timeout=30000; " + (inLog ? "" : "PRAGMA journal_mode=WAL; ") + "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON");
+        await connection.ExecuteAsync(
+            "PRAGMA busy_timeout=30000; " + (inLog ? "" : "PRAGMA journal_mode=WAL; ") + "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON"
+        );
         inLog = true;
         return connection;
     }
@@ -107,7 +121,8 @@ public sealed class SqliteDialect : SqlDialect, IDisposable
 
     public void Dispose() => writing.Dispose();
 
-    public override Task<DbTransaction> Look(DbConnection connection, CancellationToken cancel) => Task.FromResult<DbTransaction>(((SqliteConnection)connection).BeginTransaction(deferred: true));
+    public override Task<DbTransaction> Look(DbConnection connection, CancellationToken cancel) =>
+        Task.FromResult<DbTransaction>(((SqliteConnection)connection).BeginTransaction(deferred: true));
 
     public override async Task CountOn(DbConnection connection, string table, long from)
     {
@@ -118,5 +133,8 @@ public sealed class SqliteDialect : SqlDialect, IDisposable
     public override string Columns => "SELECT m.name, c.name FROM sqlite_schema m, pragma_table_info(m.name) c WHERE m.type = 'table'";
 
     /// <summary>Extended result codes: SQLITE_CONSTRAINT_UNIQUE and SQLITE_CONSTRAINT_FOREIGNKEY.</summary>
-    public override Violation? Read(DbException error) => error is SqliteException { SqliteExtendedErrorCode: var code and (2067 or 787) } ? new Violation(code == 2067, error.Message) : null;
+    public override Violation? Read(DbException error) =>
+        error is SqliteException { SqliteExtendedErrorCode: var code and (2067 or 787) }
+            ? new Violation(code == 2067, error.Message)
+            : null;
 }

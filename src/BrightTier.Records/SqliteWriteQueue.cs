@@ -75,7 +75,8 @@ internal sealed class SqliteWriteQueue(Func<CancellationToken, Task<DbConnection
         connection = null;
     }
 
-    private sealed class Writer(SqliteWriteQueue writing, SqliteConnection connection, SqliteTransaction transaction) : SqlWriter(connection, transaction)
+    private sealed class Writer(SqliteWriteQueue writing, SqliteConnection connection, SqliteTransaction transaction)
+        : SqlWriter(connection, transaction)
     {
         public override DbCommand Command(string sql) => writing.Command(sql, transaction);
 

@@ -7,7 +7,16 @@ using Microsoft.EntityFrameworkCore;
 namespace BrightTier.Storage;
 
 /// <summary>What to look for in the audit log; null is anything. <paramref name="Before"/> is a number: only what came earlier.</summary>
-public sealed record AuditQuery(string? By = null, string? Action = null, string? Subject = null, string? Text = null, long? From = null, long? Until = null, long? Before = null, int Limit = 100);
+public sealed record AuditQuery(
+    string? By = null,
+    string? Action = null,
+    string? Subject = null,
+    string? Text = null,
+    long? From = null,
+    long? Until = null,
+    long? Before = null,
+    int Limit = 100
+);
 
 /// <summary>
 /// The audit log. Rows are only ever added, each with a hash over itself and the one before (a hash chain, as in RFC 6962 without its tree), so that
@@ -15,25 +24,31 @@ public sealed record AuditQuery(string? By = null, string? Action = null, string
 /// </summary>
 public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeProvider time)
 {
-    private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull, Encoder = JsonText.Options.Encoder };
+    private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web)
+    {
+        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+        Encoder = JsonText.Options.Encoder,
+    };
 
     /// <summary>Writes down what somebody did. What people do to records is in the records' own history.</summary>
     /// <param name="action">What was done, such as draft.changed.</param>
     /// <param name="subject">To what, such as layout/vessel.</param>
     /// <param name="detail">Whatever says more; written as JSON.</param>
-    public Task Note(string by, string action, string subject, object? detail, CancellationToken cancel) => Add(Entry(by, action, subject, detail), cancel);
+    public Task Note(string by, string action, string subject, object? detail, CancellationToken cancel) =>
+        Add(Entry(by, action, subject, detail), cancel);
 
     /// <summary>An entry for the transaction that does what it records.</summary>
-    public AuditEntryRow Entry(string by, string action, string subject, object? detail) => new()
-    {
-        Number = 0,
-        At = time.GetUtcNow().ToUnixTimeMilliseconds(),
-        By = by,
-        Action = action,
-        Subject = subject,
-        Detail = detail is null ? "{}" : JsonSerializer.Serialize(detail, Written),
-        Hash = "",
-    };
+    public AuditEntryRow Entry(string by, string action, string subject, object? detail) =>
+        new()
+        {
+            Number = 0,
+            At = time.GetUtcNow().ToUnixTimeMilliseconds(),
+            By = by,
+            Action = action,
+            Subject = subject,
+            Detail = detail is null ? "{}" : JsonSerializer.Serialize(detail, Written),
+            Hash = "",
+        };
 
     public async Task Add(AuditEntryRow entry, CancellationToken cancel)
     {
@@ -53,7 +68,11 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
         }
 
         // SQLite has one writer at a time anyway.
-        var last = await context.AuditEntries.AsNoTracking().OrderByDescending(row => row.Number).Select(row => new { row.Number, row.Hash }).FirstOrDefaultAsync(cancel);
+        var last = await context
+            .AuditEntries.AsNoTracking()
+            .OrderByDescending(row => row.Number)
+            .Select(row => new { row.Number, row.Hash })
+            .FirstOrDefaultAsync(cancel);
         var (number, hash) = (last?.Number ?? 0, last?.Hash ?? "");
         foreach (var entry in entries)
         {
@@ -73,7 +92,10 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
     }
 
     /// <summary>All that match, oldest first, a few at a time.</summary>
-    public async IAsyncEnumerable<AuditEntryRow> Export(AuditQuery query, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    public async IAsyncEnumerable<AuditEntryRow> Export(
+        AuditQuery query,
+        [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel
+    )
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await foreach (var row in Matching(context, query).OrderBy(row => row.Number).AsAsyncEnumerable().WithCancellation(cancel))
@@ -87,7 +109,9 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         var (number, hash) = (0L, "");
-        await foreach (var row in context.AuditEntries.AsNoTracking().OrderBy(row => row.Number).AsAsyncEnumerable().WithCancellation(cancel))
+        await foreach (
+            var row in context.AuditEntries.AsNoTracking().OrderBy(row => row.Number).AsAsyncEnumerable().WithCancellation(cancel)
+        )
         {
             if (row.Number != number + 1 || row.Hash != HashOf(hash, row))
             {
@@ -112,13 +136,18 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
         return query.Before is { } before ? rows.Where(row => row.Number < before) : rows;
     }
 
-    private static string HashOf(string before, AuditEntryRow row) => AuditChain.HashOf(before, row.Number, row.At, row.By, row.Action, row.Subject, row.Detail);
+    private static string HashOf(string before, AuditEntryRow row) =>
+        AuditChain.HashOf(before, row.Number, row.At, row.By, row.Action, row.Subject, row.Detail);
 
     /// <summary>How many entries there are, and the hash of the last.</summary>
     public async Task<(long Entries, string Hash)> Head(CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        var last = await context.AuditEntries.AsNoTracking().OrderByDescending(row => row.Number).Select(row => new { row.Number, row.Hash }).FirstOrDefaultAsync(cancel);
+        var last = await context
+            .AuditEntries.AsNoTracking()
+            .OrderByDescending(row => row.Number)
+            .Select(row => new { row.Number, row.Hash })
+            .FirstOrDefaultAsync(cancel);
         return (last?.Number ?? 0, last?.Hash ?? "");
     }
 }

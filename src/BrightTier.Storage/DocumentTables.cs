@@ -20,12 +20,15 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
         await context.Database.OpenConnectionAsync(cancel);
         var connection = context.Database.GetDbConnection();
         // A reader of SQLite must not ask for the writer's turn.
-        await using var moment = connection is SqliteConnection sqlite ? sqlite.BeginTransaction(deferred: true) : await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
+        await using var moment = connection is SqliteConnection sqlite
+            ? sqlite.BeginTransaction(deferred: true)
+            : await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
         foreach (var table in Tables(context))
         {
             await using var command = connection.CreateCommand();
             command.Transaction = moment;
-            command.CommandText = $"SELECT {string.Join(", ", table.Columns.Select(column => $"\"{column.Name}\""))} FROM \"{table.Name}\" ORDER BY {table.Order}";
+            command.CommandText =
+                $"SELECT {string.Join(", ", table.Columns.Select(column => $"\"{column.Name}\""))} FROM \"{table.Name}\" ORDER BY {table.Order}";
             await using var reader = await command.ExecuteReaderAsync(cancel);
             await using var stream = open(table.Name);
             while (await reader.ReadAsync(cancel))
@@ -64,7 +67,8 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
 
             await using var command = connection.CreateCommand();
             command.Transaction = transaction;
-            command.CommandText = $"INSERT INTO \"{table.Name}\" ({string.Join(", ", table.Columns.Select(column => $"\"{column.Name}\""))}) VALUES ({string.Join(", ", table.Columns.Select((_, i) => $"@p{i.ToString(CultureInfo.InvariantCulture)}"))})";
+            command.CommandText =
+                $"INSERT INTO \"{table.Name}\" ({string.Join(", ", table.Columns.Select(column => $"\"{column.Name}\""))}) VALUES ({string.Join(", ", table.Columns.Select((_, i) => $"@p{i.ToString(CultureInfo.InvariantCulture)}"))})";
             await foreach (var row in Lines.Of(stream, cancel))
             {
                 command.Parameters.Clear();
@@ -83,7 +87,8 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
             if (table.Counted is { } counted && context is PostgresStorageContext)
             {
                 command.Parameters.Clear();
-                command.CommandText = $"SELECT setval(pg_get_serial_sequence('\"{table.Name}\"', '{counted}'), greatest((SELECT max(\"{counted}\") FROM \"{table.Name}\"), 1))";
+                command.CommandText =
+                    $"SELECT setval(pg_get_serial_sequence('\"{table.Name}\"', '{counted}'), greatest((SELECT max(\"{counted}\") FROM \"{table.Name}\"), 1))";
                 await command.ExecuteScalarAsync(cancel);
             }
         }
@@ -95,10 +100,16 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
     private static IEnumerable<Table> Tables(StorageContext context)
     {
         var done = new HashSet<IEntityType>();
-        var left = context.Model.GetEntityTypes().Where(type => type.ClrType != typeof(PresenceRow) && type.ClrType != typeof(LeaseRow)).OrderBy(type => type.GetTableName(), StringComparer.Ordinal).ToList();
+        var left = context
+            .Model.GetEntityTypes()
+            .Where(type => type.ClrType != typeof(PresenceRow) && type.ClrType != typeof(LeaseRow))
+            .OrderBy(type => type.GetTableName(), StringComparer.Ordinal)
+            .ToList();
         while (left.Count > 0)
         {
-            var next = left.First(type => type.GetForeignKeys().All(key => done.Contains(key.PrincipalEntityType) || key.PrincipalEntityType == type));
+            var next = left.First(type =>
+                type.GetForeignKeys().All(key => done.Contains(key.PrincipalEntityType) || key.PrincipalEntityType == type)
+            );
             left.Remove(next);
             done.Add(next);
             var key = next.FindPrimaryKey()!.Properties;
@@ -106,7 +117,10 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
                 next.GetTableName()!,
                 [.. next.GetProperties().Select(property => (property.GetColumnName(), property.ClrType))],
                 string.Join(", ", key.Select(property => $"\"{property.GetColumnName()}\"")),
-                key is [{ ClrType: var type, ValueGenerated: ValueGenerated.OnAdd } one] && type == typeof(long) ? one.GetColumnName() : null);
+                key is [{ ClrType: var type, ValueGenerated: ValueGenerated.OnAdd } one] && type == typeof(long)
+                    ? one.GetColumnName()
+                    : null
+            );
         }
     }
 
@@ -134,23 +148,30 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
         }
     }
 
-    private static object? Read(string table, (string Name, Type Type) column, JsonElement row) => !Find(table, column.Name, row, out var value) ? null : value.ValueKind switch
-    {
-        JsonValueKind.Null => null,
-        JsonValueKind.String when column.Type == typeof(byte[]) => value.GetBytesFromBase64(),
-        JsonValueKind.String => EarlierNames.Today(table, column.Name, value.GetString()!),
-        JsonValueKind.True or JsonValueKind.False => value.GetBoolean(),
-        _ => value.GetInt64(),
-    };
+    private static object? Read(string table, (string Name, Type Type) column, JsonElement row) =>
+        !Find(table, column.Name, row, out var value)
+            ? null
+            : value.ValueKind switch
+            {
+                JsonValueKind.Null => null,
+                JsonValueKind.String when column.Type == typeof(byte[]) => value.GetBytesFromBase64(),
+                JsonValueKind.String => EarlierNames.Today(table, column.Name, value.GetString()!),
+                JsonValueKind.True or JsonValueKind.False => value.GetBoolean(),
+                _ => value.GetInt64(),
+            };
 
     private static bool Find(string table, string column, JsonElement row, out JsonElement value) =>
-        row.TryGetProperty(column, out value) || (EarlierNames.OfColumn(table, column) is { } earlier && row.TryGetProperty(earlier, out value));
+        row.TryGetProperty(column, out value)
+        || (EarlierNames.OfColumn(table, column) is { } earlier && row.TryGetProperty(earlier, out value));
 }
 
 /// <summary>JSON, a value a line.</summary>
 public static class Lines
 {
-    public static async IAsyncEnumerable<JsonElement> Of(Stream stream, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    public static async IAsyncEnumerable<JsonElement> Of(
+        Stream stream,
+        [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel
+    )
     {
         using var reader = new StreamReader(stream, leaveOpen: true);
         while (await reader.ReadLineAsync(cancel) is { } line)

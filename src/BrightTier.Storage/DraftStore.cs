@@ -19,7 +19,8 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
 
     /// <summary>Stores a draft's next revision with the change that led to it and what the audit log says of it.</summary>
     /// <returns>False when the draft has moved on from the revision before (0: it does not exist yet), and nothing was stored.</returns>
-    public Task<bool> Save(DraftRow draft, ChangeRow change, AuditEntryRow told, CancellationToken cancel) => Save([(draft, change, told)], cancel);
+    public Task<bool> Save(DraftRow draft, ChangeRow change, AuditEntryRow told, CancellationToken cancel) =>
+        Save([(draft, change, told)], cancel);
 
     /// <summary>Stores the next revisions of several drafts, each with the change that led to it and what the audit log says of it, all or none.</summary>
     /// <returns>False when one has moved on from the revision before, and nothing was stored.</returns>
@@ -34,12 +35,18 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
             {
                 context.Drafts.Add(draft);
             }
-            else if (await context.Drafts
-                .Where(row => row.Kind == draft.Kind && row.Key == draft.Key && row.Revision == expected)
-                .ExecuteUpdateAsync(
-                    set => set.SetProperty(row => row.Revision, draft.Revision).SetProperty(row => row.Content, draft.Content)
-                        .SetProperty(row => row.ChangedAt, draft.ChangedAt).SetProperty(row => row.ChangedBy, draft.ChangedBy),
-                    cancel) == 0)
+            else if (
+                await context
+                    .Drafts.Where(row => row.Kind == draft.Kind && row.Key == draft.Key && row.Revision == expected)
+                    .ExecuteUpdateAsync(
+                        set =>
+                            set.SetProperty(row => row.Revision, draft.Revision)
+                                .SetProperty(row => row.Content, draft.Content)
+                                .SetProperty(row => row.ChangedAt, draft.ChangedAt)
+                                .SetProperty(row => row.ChangedBy, draft.ChangedBy),
+                        cancel
+                    ) == 0
+            )
             {
                 return false;
             }
@@ -66,9 +73,12 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
     public async Task<IReadOnlyList<ChangeRow>> ChangesAfter(string kind, string key, long revision, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        var newest = await context.Changes.AsNoTracking()
+        var newest = await context
+            .Changes.AsNoTracking()
             .Where(change => change.Kind == kind && change.Key == key && change.Revision > revision)
-            .OrderByDescending(change => change.Revision).Take(1_000).ToListAsync(cancel);
+            .OrderByDescending(change => change.Revision)
+            .Take(1_000)
+            .ToListAsync(cancel);
         newest.Reverse();
         return newest;
     }
@@ -77,7 +87,12 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
     public async Task<ChangeRow?> ChangeSent(string kind, string key, string sent, long revision, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        return await context.Changes.AsNoTracking().FirstOrDefaultAsync(change => change.Kind == kind && change.Key == key && change.Revision > revision && change.IdempotencyKey == sent, cancel);
+        return await context
+            .Changes.AsNoTracking()
+            .FirstOrDefaultAsync(
+                change => change.Kind == kind && change.Key == key && change.Revision > revision && change.IdempotencyKey == sent,
+                cancel
+            );
     }
 
     /// <summary>The revision of a draft that a release published; null where it published none of it.</summary>
@@ -85,7 +100,12 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         // A release that changed nothing of a document has its text of before; the revision stands at the one that published it.
-        var hash = await context.ReleaseDocuments.Where(document => document.Release == release && document.Kind == kind && document.Key == key).Select(document => document.Hash).FirstOrDefaultAsync(cancel);
-        return await context.ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Hash == hash).MaxAsync(document => document.Revision, cancel);
+        var hash = await context
+            .ReleaseDocuments.Where(document => document.Release == release && document.Kind == kind && document.Key == key)
+            .Select(document => document.Hash)
+            .FirstOrDefaultAsync(cancel);
+        return await context
+            .ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Hash == hash)
+            .MaxAsync(document => document.Revision, cancel);
     }
 }

@@ -12,7 +12,10 @@ public sealed class FileStore(IDbContextFactory<StorageContext> contexts)
     {
         var hash = Convert.ToHexStringLower(SHA256.HashData(body));
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        await context.Database.ExecuteSqlAsync($"""INSERT INTO stored_file ("Hash", "Body") VALUES ({hash}, {body}) ON CONFLICT ("Hash") DO NOTHING""", cancel);
+        await context.Database.ExecuteSqlAsync(
+            $"""INSERT INTO stored_file ("Hash", "Body") VALUES ({hash}, {body}) ON CONFLICT ("Hash") DO NOTHING""",
+            cancel
+        );
         return hash;
     }
 

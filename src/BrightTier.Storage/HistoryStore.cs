@@ -14,11 +14,19 @@ public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
     public async Task<IReadOnlyList<TextHad>> Of(string kind, string key, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        var released = await context.ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key)
-            .Where(document => !context.Rollouts.Any(rollout => rollout.Release == document.Release && rollout.State != RolloutRow.Promoted))
-            .OrderBy(document => document.Release).Select(document => new TextHad(document.Hash, document.Release, false)).ToListAsync(cancel);
-        var arrived = await context.ImportedVersions.Where(arrival => arrival.Kind == kind && arrival.Key == key)
-            .OrderBy(arrival => arrival.Id).Select(arrival => new TextHad(arrival.Hash, arrival.After, true)).ToListAsync(cancel);
+        var released = await context
+            .ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key)
+            .Where(document =>
+                !context.Rollouts.Any(rollout => rollout.Release == document.Release && rollout.State != RolloutRow.Promoted)
+            )
+            .OrderBy(document => document.Release)
+            .Select(document => new TextHad(document.Hash, document.Release, false))
+            .ToListAsync(cancel);
+        var arrived = await context
+            .ImportedVersions.Where(arrival => arrival.Kind == kind && arrival.Key == key)
+            .OrderBy(arrival => arrival.Id)
+            .Select(arrival => new TextHad(arrival.Hash, arrival.After, true))
+            .ToListAsync(cancel);
         // What arrived after a release comes before the next; the order among themselves stays.
         var texts = new List<TextHad>();
         foreach (var text in released.Concat(arrived).OrderBy(text => text.After))
@@ -38,7 +46,15 @@ public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await ReleaseStore.StoreContents(context, arrived.Select(each => each.Text), cancel);
-        context.ImportedVersions.AddRange(arrived.Select(each => new ImportedVersionRow { Kind = each.Kind, Key = each.Key, Hash = ReleaseStore.HashOf(each.Text), After = release }));
+        context.ImportedVersions.AddRange(
+            arrived.Select(each => new ImportedVersionRow
+            {
+                Kind = each.Kind,
+                Key = each.Key,
+                Hash = ReleaseStore.HashOf(each.Text),
+                After = release,
+            })
+        );
         await context.SaveChangesAsync(cancel);
     }
 

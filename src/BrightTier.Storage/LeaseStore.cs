@@ -12,10 +12,11 @@ public sealed class LeaseStore(IDbContextFactory<StorageContext> contexts, TimeP
         var (at, until) = (now.ToUnixTimeMilliseconds(), now.Add(length).ToUnixTimeMilliseconds());
         await using var context = await contexts.CreateDbContextAsync(cancel);
         return await context.Database.ExecuteSqlAsync(
-            $"""
-            INSERT INTO lease ("Name", "Holder", "Until") VALUES ({name}, {holder}, {until})
-            ON CONFLICT ("Name") DO UPDATE SET "Holder" = excluded."Holder", "Until" = excluded."Until" WHERE lease."Holder" = excluded."Holder" OR lease."Until" < {at}
-            """,
-            cancel) == 1;
+                $"""
+                INSERT INTO lease ("Name", "Holder", "Until") VALUES ({name}, {holder}, {until})
+                ON CONFLICT ("Name") DO UPDATE SET "Holder" = excluded."Holder", "Until" = excluded."Until" WHERE lease."Holder" = excluded."Holder" OR lease."Until" < {at}
+                """,
+                cancel
+            ) == 1;
     }
 }

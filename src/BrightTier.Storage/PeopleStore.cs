@@ -37,10 +37,27 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
     }
 
     /// <summary>Makes a session or token and returns its secret, which is stored nowhere.</summary>
-    public async Task<(string Secret, CredentialRow Credential)> Issue(string use, string person, string name, TimeSpan lifetime, CancellationToken cancel, string? scopes = null)
+    public async Task<(string Secret, CredentialRow Credential)> Issue(
+        string use,
+        string person,
+        string name,
+        TimeSpan lifetime,
+        CancellationToken cancel,
+        string? scopes = null
+    )
     {
-        var secret = (use == Token ? "bt_" : "") + Convert.ToBase64String(RandomNumberGenerator.GetBytes(32)).Replace('+', '-').Replace('/', '_').TrimEnd('=');
-        var credential = new CredentialRow { Hash = HashOf(secret), Use = use, Person = person, Name = name, Expires = time.GetUtcNow().Add(lifetime).ToUnixTimeMilliseconds(), Scopes = scopes };
+        var secret =
+            (use == Token ? "bt_" : "")
+            + Convert.ToBase64String(RandomNumberGenerator.GetBytes(32)).Replace('+', '-').Replace('/', '_').TrimEnd('=');
+        var credential = new CredentialRow
+        {
+            Hash = HashOf(secret),
+            Use = use,
+            Person = person,
+            Name = name,
+            Expires = time.GetUtcNow().Add(lifetime).ToUnixTimeMilliseconds(),
+            Scopes = scopes,
+        };
         await using var context = await contexts.CreateDbContextAsync(cancel);
         context.Credentials.Add(credential);
         await context.SaveChangesAsync(cancel);
@@ -56,14 +73,24 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
             from credential in context.Credentials.AsNoTracking()
             where credential.Hash == hash && credential.Use == use && credential.Expires > now
             join person in context.People on credential.Person equals person.Id
-            select new { person, credential.Expires, credential.Scopes }).FirstOrDefaultAsync(cancel);
+            select new
+            {
+                person,
+                credential.Expires,
+                credential.Scopes,
+            }
+        ).FirstOrDefaultAsync(cancel);
         return found is null ? null : (found.person, found.Expires, found.Scopes);
     }
 
     public async Task<IReadOnlyList<CredentialRow>> Tokens(string person, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        return await context.Credentials.AsNoTracking().Where(credential => credential.Person == person && credential.Use == Token).OrderBy(credential => credential.Name).ToListAsync(cancel);
+        return await context
+            .Credentials.AsNoTracking()
+            .Where(credential => credential.Person == person && credential.Use == Token)
+            .OrderBy(credential => credential.Name)
+            .ToListAsync(cancel);
     }
 
     /// <summary>Ends a session or token of a person, and the sessions that began with it; the hashes of all that are over.</summary>
@@ -71,7 +98,9 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         var begun = NameOf(hash);
-        var over = context.Credentials.Where(credential => credential.Person == person && (credential.Hash == hash || (credential.Use == Session && credential.Name == begun)));
+        var over = context.Credentials.Where(credential =>
+            credential.Person == person && (credential.Hash == hash || (credential.Use == Session && credential.Name == begun))
+        );
         var hashes = await over.Select(credential => credential.Hash).ToListAsync(cancel);
         await over.ExecuteDeleteAsync(cancel);
         return hashes;
@@ -92,7 +121,11 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
     public async Task RevokeOthers(string person, string? except, bool tokens, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        await context.Credentials.Where(credential => credential.Person == person && credential.Hash != except && (tokens || credential.Use == Session)).ExecuteDeleteAsync(cancel);
+        await context
+            .Credentials.Where(credential =>
+                credential.Person == person && credential.Hash != except && (tokens || credential.Use == Session)
+            )
+            .ExecuteDeleteAsync(cancel);
     }
 
     public async Task<PersonRow?> ByProvider(string provider, CancellationToken cancel)

@@ -8,5 +8,6 @@ public sealed class PostgresStorageContext(DbContextOptions<PostgresStorageConte
     /// <summary>The schema that documents, releases and people live in; records are in the schema the connection is in.</summary>
     public const string Schema = "bright_tier";
 
-    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder) => configurationBuilder.Properties<string>().UseCollation("C");
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder) =>
+        configurationBuilder.Properties<string>().UseCollation("C");
 }

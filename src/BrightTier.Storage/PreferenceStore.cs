@@ -6,7 +6,16 @@ namespace BrightTier.Storage;
 public sealed class PreferenceStore(IDbContextFactory<StorageContext> contexts)
 {
     public async Task<string?> Find(string person, string name, CancellationToken cancel) =>
-        await contexts.Read("SELECT \"Content\" FROM preference WHERE \"Person\" = @person AND \"Name\" = @name", row => row.GetString(0), cancel, ("person", person), ("name", name)) is [var content] ? content : null;
+        await contexts.Read(
+            "SELECT \"Content\" FROM preference WHERE \"Person\" = @person AND \"Name\" = @name",
+            row => row.GetString(0),
+            cancel,
+            ("person", person),
+            ("name", name)
+        )
+            is [var content]
+            ? content
+            : null;
 
     public async Task Save(string person, string name, string content, CancellationToken cancel)
     {
@@ -17,7 +26,14 @@ public sealed class PreferenceStore(IDbContextFactory<StorageContext> contexts)
         }
         else
         {
-            context.Preferences.Add(new PreferenceRow { Person = person, Name = name, Content = content });
+            context.Preferences.Add(
+                new PreferenceRow
+                {
+                    Person = person,
+                    Name = name,
+                    Content = content,
+                }
+            );
         }
 
         await context.SaveChangesAsync(cancel);

@@ -16,7 +16,15 @@ public sealed class PresenceStore(IDbContextFactory<StorageContext> contexts, Ti
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
         await context.Presences.Where(row => row.Process == process || row.At < old).ExecuteDeleteAsync(cancel);
-        context.Presences.AddRange(counts.Select(count => new PresenceRow { Process = process, Release = count.Key, Clients = count.Value, At = at }));
+        context.Presences.AddRange(
+            counts.Select(count => new PresenceRow
+            {
+                Process = process,
+                Release = count.Key,
+                Clients = count.Value,
+                At = at,
+            })
+        );
         await context.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }

@@ -22,9 +22,15 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     public async Task<(long Current, (long Number, IReadOnlyList<string> Roles)? Staged)> Active(CancellationToken cancel)
     {
         var rows = await contexts.Read(
-            "SELECT p.\"Name\", p.\"Release\", r.\"Roles\" FROM active_release p LEFT JOIN rollout r ON r.\"Release\" = p.\"Release\" AND p.\"Name\" = '" + Staged + "'",
-            row => (Name: row.GetString(0), Release: row.GetInt64(1), Roles: row.IsDBNull(2) ? null : row.GetString(2)), cancel);
-        (long, IReadOnlyList<string>)? ahead = rows.FirstOrDefault(row => row.Name == Staged) is { Roles: { } roles, Release: var number } ? (number, roles.Split(' ')) : null;
+            "SELECT p.\"Name\", p.\"Release\", r.\"Roles\" FROM active_release p LEFT JOIN rollout r ON r.\"Release\" = p.\"Release\" AND p.\"Name\" = '"
+                + Staged
+                + "'",
+            row => (Name: row.GetString(0), Release: row.GetInt64(1), Roles: row.IsDBNull(2) ? null : row.GetString(2)),
+            cancel
+        );
+        (long, IReadOnlyList<string>)? ahead = rows.FirstOrDefault(row => row.Name == Staged) is { Roles: { } roles, Release: var number }
+            ? (number, roles.Split(' '))
+            : null;
         return (rows.FirstOrDefault(row => row.Name == Current).Release, ahead);
     }
 
@@ -38,36 +44,75 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     public async Task<IReadOnlyList<ReleaseRow>> List(CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        return await context.Releases.AsNoTracking().Include(release => release.Documents).OrderByDescending(release => release.Number).ToListAsync(cancel);
+        return await context
+            .Releases.AsNoTracking()
+            .Include(release => release.Documents)
+            .OrderByDescending(release => release.Number)
+            .ToListAsync(cancel);
     }
 
     public async Task<ReleaseRow?> Find(long number, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        return await context.Releases.AsNoTracking().Include(release => release.Documents).FirstOrDefaultAsync(release => release.Number == number, cancel);
+        return await context
+            .Releases.AsNoTracking()
+            .Include(release => release.Documents)
+            .FirstOrDefaultAsync(release => release.Number == number, cancel);
     }
 
-    public Task<IReadOnlyList<ReleasedText>> Texts(long number, CancellationToken cancel) => contexts.Read(
-        "SELECT d.\"Kind\", d.\"Key\", d.\"Hash\", c.\"Text\" FROM release_document d JOIN content c ON c.\"Hash\" = d.\"Hash\" WHERE d.\"Release\" = @number",
-        row => new ReleasedText(row.GetString(0), row.GetString(1), row.GetString(2), row.GetString(3)), cancel, ("number", number));
+    public Task<IReadOnlyList<ReleasedText>> Texts(long number, CancellationToken cancel) =>
+        contexts.Read(
+            "SELECT d.\"Kind\", d.\"Key\", d.\"Hash\", c.\"Text\" FROM release_document d JOIN content c ON c.\"Hash\" = d.\"Hash\" WHERE d.\"Release\" = @number",
+            row => new ReleasedText(row.GetString(0), row.GetString(1), row.GetString(2), row.GetString(3)),
+            cancel,
+            ("number", number)
+        );
 
     /// <summary>The different texts a document had in the releases before one, each with the newest release that had it; the newest twenty, newest first.</summary>
-    public async Task<IReadOnlyList<(long Release, string Text)>> EarlierTexts(string kind, string key, long before, CancellationToken cancel)
+    public async Task<IReadOnlyList<(long Release, string Text)>> EarlierTexts(
+        string kind,
+        string key,
+        long before,
+        CancellationToken cancel
+    )
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        var hashes = await context.ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Release < before)
-            .GroupBy(document => document.Hash).Select(group => new { Hash = group.Key, Release = group.Max(document => document.Release) })
-            .OrderByDescending(each => each.Release).Take(20)
-            .Join(context.Contents, each => each.Hash, content => content.Hash, (each, content) => new { each.Release, content.Hash, content.Text })
+        var hashes = await context
+            .ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Release < before)
+            .GroupBy(document => document.Hash)
+            .Select(group => new { Hash = group.Key, Release = group.Max(document => document.Release) })
+            .OrderByDescending(each => each.Release)
+            .Take(20)
+            .Join(
+                context.Contents,
+                each => each.Hash,
+                content => content.Hash,
+                (each, content) =>
+                    new
+                    {
+                        each.Release,
+                        content.Hash,
+                        content.Text,
+                    }
+            )
             .ToListAsync(cancel);
-        return [.. hashes.Where(each => HashOf(each.Text) == each.Hash).OrderByDescending(each => each.Release).Select(each => (each.Release, each.Text))];
+        return
+        [
+            .. hashes
+                .Where(each => HashOf(each.Text) == each.Hash)
+                .OrderByDescending(each => each.Release)
+                .Select(each => (each.Release, each.Text)),
+        ];
     }
 
     /// <summary>The text of a draft where its hash is that of a released text; null where it is another.</summary>
     public async Task<string?> SameInDraft(ReleasedText released, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        var text = await context.Drafts.Where(draft => draft.Kind == released.Kind && draft.Key == released.Key).Select(draft => draft.Content).FirstOrDefaultAsync(cancel);
+        var text = await context
+            .Drafts.Where(draft => draft.Kind == released.Kind && draft.Key == released.Key)
+            .Select(draft => draft.Content)
+            .FirstOrDefaultAsync(cancel);
         return text is not null && HashOf(text) == released.Hash ? text : null;
     }
 
@@ -83,7 +128,10 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         // Whoever else stores one at the same moment stores the same.
         foreach (var text in texts)
         {
-            await context.Database.ExecuteSqlAsync($"""INSERT INTO content ("Hash", "Text") VALUES ({HashOf(text)}, {text}) ON CONFLICT ("Hash") DO UPDATE SET "Text" = excluded."Text" WHERE content."Text" <> excluded."Text" """, cancel);
+            await context.Database.ExecuteSqlAsync(
+                $"""INSERT INTO content ("Hash", "Text") VALUES ({HashOf(text)}, {text}) ON CONFLICT ("Hash") DO UPDATE SET "Text" = excluded."Text" WHERE content."Text" <> excluded."Text" """,
+                cancel
+            );
         }
     }
 
@@ -94,16 +142,38 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     /// <param name="told">What the audit log says of it.</param>
     /// <param name="beforeCommit">Called when all is written and nothing committed.</param>
     /// <returns>False when another release came between, or the plan was called off, and nothing was written.</returns>
-    public async Task<bool> Publish(ReleaseRow release, RolloutRow? ahead, long? plan, AuditEntryRow told, Action beforeCommit, CancellationToken cancel)
+    public async Task<bool> Publish(
+        ReleaseRow release,
+        RolloutRow? ahead,
+        long? plan,
+        AuditEntryRow told,
+        Action beforeCommit,
+        CancellationToken cancel
+    )
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
         // Whoever publishes takes the pointer's row first, even where it does not move: others wait, and then find that they were overtaken.
-        var moved = release.Base == 0 && ahead is null
-            ? await FirstPointer(context, release.Number, cancel)
-            : await context.ActiveReleases.Where(pointer => pointer.Name == Current && pointer.Release == release.Base && !context.ActiveReleases.Any(other => other.Name == Staged))
-                .ExecuteUpdateAsync(set => set.SetProperty(pointer => pointer.Release, ahead is null ? release.Number : release.Base), cancel) == 1;
-        if (!moved || (plan is { } carried && !await ScheduledReleaseStore.Become(context, carried, ScheduledReleaseRow.Published, null, release.Number, cancel)))
+        var moved =
+            release.Base == 0 && ahead is null
+                ? await FirstPointer(context, release.Number, cancel)
+                : await context
+                    .ActiveReleases.Where(pointer =>
+                        pointer.Name == Current
+                        && pointer.Release == release.Base
+                        && !context.ActiveReleases.Any(other => other.Name == Staged)
+                    )
+                    .ExecuteUpdateAsync(
+                        set => set.SetProperty(pointer => pointer.Release, ahead is null ? release.Number : release.Base),
+                        cancel
+                    ) == 1;
+        if (
+            !moved
+            || (
+                plan is { } carried
+                && !await ScheduledReleaseStore.Become(context, carried, ScheduledReleaseRow.Published, null, release.Number, cancel)
+            )
+        )
         {
             return false;
         }
@@ -156,8 +226,17 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
         var state = everyone ? RolloutRow.Promoted : RolloutRow.Cancelled;
-        if (await context.Rollouts.Where(rollout => rollout.Release == number && rollout.State == RolloutRow.Staged)
-            .ExecuteUpdateAsync(set => set.SetProperty(rollout => rollout.State, state).SetProperty(rollout => rollout.ChangedAt, told.At).SetProperty(rollout => rollout.ChangedBy, told.By), cancel) == 0)
+        if (
+            await context
+                .Rollouts.Where(rollout => rollout.Release == number && rollout.State == RolloutRow.Staged)
+                .ExecuteUpdateAsync(
+                    set =>
+                        set.SetProperty(rollout => rollout.State, state)
+                            .SetProperty(rollout => rollout.ChangedAt, told.At)
+                            .SetProperty(rollout => rollout.ChangedBy, told.By),
+                    cancel
+                ) == 0
+        )
         {
             return false;
         }
@@ -167,7 +246,9 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         await context.ActiveReleases.Where(pointer => pointer.Name == Staged).ExecuteDeleteAsync(cancel);
         if (everyone)
         {
-            await context.ActiveReleases.Where(pointer => pointer.Name == Current).ExecuteUpdateAsync(set => set.SetProperty(pointer => pointer.Release, number), cancel);
+            await context
+                .ActiveReleases.Where(pointer => pointer.Name == Current)
+                .ExecuteUpdateAsync(set => set.SetProperty(pointer => pointer.Release, number), cancel);
             await MarkPublished(context, number, cancel);
         }
 
@@ -192,27 +273,50 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         }
 
         // Something that was is back: of each draft that revision is published at which it was the same.
-        var before = await context.ReleaseDocuments.AsNoTracking().Where(document => document.Release == release.Base).ToDictionaryAsync(document => (document.Kind, document.Key), document => document.Hash, cancel);
+        var before = await context
+            .ReleaseDocuments.AsNoTracking()
+            .Where(document => document.Release == release.Base)
+            .ToDictionaryAsync(document => (document.Kind, document.Key), document => document.Hash, cancel);
         var now = release.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Hash);
-        foreach (var ((kind, key), hash) in before.Keys.Union(now.Keys).Select(name => (name, now.GetValueOrDefault(name))).Where(each => each.Item2 != before.GetValueOrDefault(each.name)))
+        foreach (
+            var ((kind, key), hash) in before
+                .Keys.Union(now.Keys)
+                .Select(name => (name, now.GetValueOrDefault(name)))
+                .Where(each => each.Item2 != before.GetValueOrDefault(each.name))
+        )
         {
             var draft = await context.Drafts.AsNoTracking().FirstOrDefaultAsync(draft => draft.Kind == kind && draft.Key == key, cancel);
             if (draft is not null)
             {
-                await Mark(context, kind, key, hash == HashOf(draft.Content) ? draft.Revision : await context.ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Hash == hash).MaxAsync(document => document.Revision, cancel), cancel);
+                await Mark(
+                    context,
+                    kind,
+                    key,
+                    hash == HashOf(draft.Content)
+                        ? draft.Revision
+                        : await context
+                            .ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Hash == hash)
+                            .MaxAsync(document => document.Revision, cancel),
+                    cancel
+                );
             }
         }
     }
 
     private static Task<int> Mark(StorageContext context, string kind, string key, long? revision, CancellationToken cancel) =>
-        context.Drafts.Where(draft => draft.Kind == kind && draft.Key == key).ExecuteUpdateAsync(set => set.SetProperty(draft => draft.Published, revision), cancel);
+        context
+            .Drafts.Where(draft => draft.Kind == kind && draft.Key == key)
+            .ExecuteUpdateAsync(set => set.SetProperty(draft => draft.Published, revision), cancel);
 
     /// <summary>Part of the transaction: heard if and only if what it announces came about.</summary>
     private static async Task Announce(StorageContext context, long number, CancellationToken cancel)
     {
         if (context is PostgresStorageContext)
         {
-            await context.Database.ExecuteSqlAsync($"SELECT pg_notify({Announcements}, {number.ToString(System.Globalization.CultureInfo.InvariantCulture)})", cancel);
+            await context.Database.ExecuteSqlAsync(
+                $"SELECT pg_notify({Announcements}, {number.ToString(System.Globalization.CultureInfo.InvariantCulture)})",
+                cancel
+            );
         }
     }
 

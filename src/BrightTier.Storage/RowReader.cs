@@ -7,7 +7,13 @@ namespace BrightTier.Storage;
 internal static class RowReader
 {
     /// <param name="given">Values for what the statement names as @name.</param>
-    public static async Task<IReadOnlyList<T>> Read<T>(this IDbContextFactory<StorageContext> contexts, string sql, Func<DbDataReader, T> read, CancellationToken cancel, params (string Name, object Value)[] given)
+    public static async Task<IReadOnlyList<T>> Read<T>(
+        this IDbContextFactory<StorageContext> contexts,
+        string sql,
+        Func<DbDataReader, T> read,
+        CancellationToken cancel,
+        params (string Name, object Value)[] given
+    )
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await context.Database.OpenConnectionAsync(cancel);

@@ -52,9 +52,13 @@ public static class SchemaMigration
 
     private const string Turn = "4272696768742";
 
-    private static string Newest(StorageContext context) => typeof(StorageContext).Assembly.GetTypes()
-        .Where(type => type.GetCustomAttribute<DbContextAttribute>()?.ContextType == context.GetType())
-        .Select(type => type.GetCustomAttribute<MigrationAttribute>()?.Id).OfType<string>().Max(StringComparer.Ordinal)!;
+    private static string Newest(StorageContext context) =>
+        typeof(StorageContext)
+            .Assembly.GetTypes()
+            .Where(type => type.GetCustomAttribute<DbContextAttribute>()?.ContextType == context.GetType())
+            .Select(type => type.GetCustomAttribute<MigrationAttribute>()?.Id)
+            .OfType<string>()
+            .Max(StringComparer.Ordinal)!;
 
     private static async Task<string?> LastApplied(StorageContext context, CancellationToken cancel)
     {

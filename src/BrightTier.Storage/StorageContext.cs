@@ -57,7 +57,12 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
         modelBuilder.Entity<ChangeRow>(row =>
         {
             row.ToTable("change");
-            row.HasKey(change => new { change.Kind, change.Key, change.Revision });
+            row.HasKey(change => new
+            {
+                change.Kind,
+                change.Key,
+                change.Revision,
+            });
         });
         modelBuilder.Entity<ContentRow>(row =>
         {
@@ -74,7 +79,12 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
         modelBuilder.Entity<ReleaseDocumentRow>(row =>
         {
             row.ToTable("release_document");
-            row.HasKey(document => new { document.Release, document.Kind, document.Key });
+            row.HasKey(document => new
+            {
+                document.Release,
+                document.Kind,
+                document.Key,
+            });
             row.HasOne<ContentRow>().WithMany().HasForeignKey(document => document.Hash);
         });
         modelBuilder.Entity<ActiveReleaseRow>(row =>
@@ -138,7 +148,12 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
         modelBuilder.Entity<ScheduledDocumentRow>(row =>
         {
             row.ToTable("scheduled_release_document");
-            row.HasKey(document => new { document.ScheduledRelease, document.Kind, document.Key });
+            row.HasKey(document => new
+            {
+                document.ScheduledRelease,
+                document.Kind,
+                document.Key,
+            });
             row.HasOne<ContentRow>().WithMany().HasForeignKey(document => document.Hash);
         });
         modelBuilder.Entity<LeaseRow>(row =>
@@ -149,7 +164,13 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
         modelBuilder.Entity<ApprovalRow>(row =>
         {
             row.ToTable("approval");
-            row.HasKey(approval => new { approval.Kind, approval.Key, approval.Revision, approval.By });
+            row.HasKey(approval => new
+            {
+                approval.Kind,
+                approval.Key,
+                approval.Revision,
+                approval.By,
+            });
         });
         modelBuilder.Entity<PresenceRow>(row =>
         {

@@ -15,13 +15,21 @@ public static class StorageSetup
     /// <param name="connection">A connection string; documents get a schema of their own in its database.</param>
     public static DbContextOptionsBuilder UseBrightTierPostgres(this DbContextOptionsBuilder options, string connection) =>
         options.UseNpgsql(
-            new NpgsqlConnectionStringBuilder(connection) { SearchPath = PostgresStorageContext.Schema, ApplicationName = "bright-tier", Timeout = 5, CommandTimeout = 20 }.ToString(),
-            postgres => postgres.MigrationsHistoryTable("__EFMigrationsHistory", PostgresStorageContext.Schema));
+            new NpgsqlConnectionStringBuilder(connection)
+            {
+                SearchPath = PostgresStorageContext.Schema,
+                ApplicationName = "bright-tier",
+                Timeout = 5,
+                CommandTimeout = 20,
+            }.ToString(),
+            postgres => postgres.MigrationsHistoryTable("__EFMigrationsHistory", PostgresStorageContext.Schema)
+        );
 
     private sealed class Pragmas : DbConnectionInterceptor
     {
         // Waited for by the database, some milliseconds at a time: the driver, turned away, sleeps for 150.
-        private const string Statements = "PRAGMA busy_timeout=30000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;";
+        private const string Statements =
+            "PRAGMA busy_timeout=30000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;";
 
         public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData)
         {
@@ -30,7 +38,11 @@ public static class StorageSetup
             command.ExecuteNonQuery();
         }
 
-        public override async Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
+        public override async Task ConnectionOpenedAsync(
+            DbConnection connection,
+            ConnectionEndEventData eventData,
+            CancellationToken cancellationToken = default
+        )
         {
             await using var command = connection.CreateCommand();
             command.CommandText = Statements;
@@ -44,14 +56,18 @@ public sealed class PostgresContexts(IDbContextFactory<PostgresStorageContext> c
 {
     public StorageContext CreateDbContext() => contexts.CreateDbContext();
 
-    public async Task<StorageContext> CreateDbContextAsync(CancellationToken cancellationToken = default) => await contexts.CreateDbContextAsync(cancellationToken);
+    public async Task<StorageContext> CreateDbContextAsync(CancellationToken cancellationToken = default) =>
+        await contexts.CreateDbContextAsync(cancellationToken);
 }
 
 /// <summary>For the tool that writes migrations.</summary>
 public sealed class PostgresDesignTimeFactory : IDesignTimeDbContextFactory<PostgresStorageContext>
 {
     public PostgresStorageContext CreateDbContext(string[] args) =>
-        new((DbContextOptions<PostgresStorageContext>)new DbContextOptionsBuilder<PostgresStorageContext>().UseBrightTierPostgres("Host=localhost").Options);
+        new(
+            (DbContextOptions<PostgresStorageContext>)
+                new DbContextOptionsBuilder<PostgresStorageContext>().UseBrightTierPostgres("Host=localhost").Options
+        );
 }
 
 /// <summary>For the tool that writes migrations.</summary>

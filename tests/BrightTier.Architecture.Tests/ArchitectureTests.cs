@@ -30,9 +30,19 @@ public sealed class ArchitectureTests
             ["Resolution"],
             ["Validation"],
         ],
-        ["BrightTier.Contracts"] = [[""]],
-        ["BrightTier.Storage"] = [[""], ["Migrations", "CompiledModel"]],
-        ["BrightTier.Records"] = [[""]],
+        ["BrightTier.Contracts"] =
+        [
+            [""],
+        ],
+        ["BrightTier.Storage"] =
+        [
+            [""],
+            ["Migrations", "CompiledModel"],
+        ],
+        ["BrightTier.Records"] =
+        [
+            [""],
+        ],
         ["BrightTier.Service"] =
         [
             ["Hosting"],
@@ -42,37 +52,76 @@ public sealed class ArchitectureTests
             ["Drafts", "Resolution"],
             ["Publication"],
             // Features: what two of them share lies below.
-            ["Access", "Audit", "Backups", "Comments", "Entities", "Events", "Forms", "Import", "Layouts", "Pages", "Records", "Releases", "Scheduling"],
+            [
+                "Access",
+                "Audit",
+                "Backups",
+                "Comments",
+                "Entities",
+                "Events",
+                "Forms",
+                "Import",
+                "Layouts",
+                "Pages",
+                "Records",
+                "Releases",
+                "Scheduling",
+            ],
             ["Startup"],
             [""],
         ],
-        ["BrightTier.Client"] = [[""]],
-        ["BrightTier.Cli"] = [["Output"], ["Invocation"], ["Commands"], [""]],
+        ["BrightTier.Client"] =
+        [
+            [""],
+        ],
+        ["BrightTier.Cli"] =
+        [
+            ["Output"],
+            ["Invocation"],
+            ["Commands"],
+            [""],
+        ],
     };
 
     public static TheoryData<string> Names => [.. Projects.Keys];
 
     [Fact]
     public void Every_project_has_its_place() =>
-        Directory.EnumerateDirectories(Path.Combine(Sources.Root, "src")).Select(Path.GetFileName).ShouldBe(Projects.Keys, ignoreOrder: true);
+        Directory
+            .EnumerateDirectories(Path.Combine(Sources.Root, "src"))
+            .Select(Path.GetFileName)
+            .ShouldBe(Projects.Keys, ignoreOrder: true);
 
     [Theory]
     [MemberData(nameof(Names))]
     public void Project_references_follow_the_arrows(string project) =>
-        XDocument.Load(Path.Combine(Sources.Root, "src", project, project + ".csproj")).Descendants("ProjectReference")
-            .Select(each => Path.GetFileNameWithoutExtension(each.Attribute("Include")!.Value)).ShouldBeSubsetOf(Projects[project]);
+        XDocument
+            .Load(Path.Combine(Sources.Root, "src", project, project + ".csproj"))
+            .Descendants("ProjectReference")
+            .Select(each => Path.GetFileNameWithoutExtension(each.Attribute("Include")!.Value))
+            .ShouldBeSubsetOf(Projects[project]);
 
     [Theory]
     [MemberData(nameof(Names))]
     public void Every_folder_of_a_project_has_its_storey(string project) =>
-        Sources.In($"src/{project}", "*.cs").Select(file => ProjectReferences.FolderOf(project, file)).Distinct().ShouldBeSubsetOf(Storeys[project].SelectMany(folders => folders));
+        Sources
+            .In($"src/{project}", "*.cs")
+            .Select(file => ProjectReferences.FolderOf(project, file))
+            .Distinct()
+            .ShouldBeSubsetOf(Storeys[project].SelectMany(folders => folders));
 
     [Theory]
     [MemberData(nameof(Names))]
     public void Folders_use_only_what_lies_below_them(string project)
     {
-        var storeys = Storeys[project].SelectMany((folders, i) => folders.Select(folder => (folder, i))).ToDictionary(each => each.folder, each => each.i);
-        ProjectReferences.Of(project).Where(use => storeys[use.To] >= storeys[use.From]).Select(use => $"{use.From} uses {use.To}: {use.User} {use.Used}").ShouldBeEmpty();
+        var storeys = Storeys[project]
+            .SelectMany((folders, i) => folders.Select(folder => (folder, i)))
+            .ToDictionary(each => each.folder, each => each.i);
+        ProjectReferences
+            .Of(project)
+            .Where(use => storeys[use.To] >= storeys[use.From])
+            .Select(use => $"{use.From} uses {use.To}: {use.User} {use.Used}")
+            .ShouldBeEmpty();
     }
 
     [Theory]
@@ -82,7 +131,10 @@ public sealed class ArchitectureTests
         foreach (var file in Sources.In($"src/{project}", "*.cs"))
         {
             var folders = Path.GetDirectoryName(Path.GetRelativePath(Path.Combine(Sources.Root, "src"), file))!.Replace('/', '.');
-            Regex.Match(File.ReadAllText(file), @"^namespace (?<name>[\w.]+)", RegexOptions.Multiline | RegexOptions.ExplicitCapture).Groups["name"].Value.ShouldBeOneOf(folders, "");
+            Regex
+                .Match(File.ReadAllText(file), @"^namespace (?<name>[\w.]+)", RegexOptions.Multiline | RegexOptions.ExplicitCapture)
+                .Groups["name"]
+                .Value.ShouldBeOneOf(folders, "");
         }
     }
 
@@ -92,7 +144,10 @@ public sealed class ArchitectureTests
         foreach (var file in Sources.In("src/BrightTier.Core", "*.cs"))
         {
             var text = File.ReadAllText(file);
-            text.ShouldNotMatch(@"\b(File|Directory|HttpClient|Console|Environment|DateTime)\.(Read|Write|Open|Exists|Get|Now|UtcNow|Create)", file);
+            text.ShouldNotMatch(
+                @"\b(File|Directory|HttpClient|Console|Environment|DateTime)\.(Read|Write|Open|Exists|Get|Now|UtcNow|Create)",
+                file
+            );
             text.ShouldNotMatch(@"DateTimeOffset\.(UtcNow|Now)|Guid\.NewGuid|new Random", file);
         }
     }

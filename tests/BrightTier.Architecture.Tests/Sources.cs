@@ -6,8 +6,12 @@ internal static class Sources
     public static string Root { get; } = Find();
 
     /// <summary>Files below a folder of the checkout, without what is built or fetched.</summary>
-    public static IEnumerable<string> In(string folder, string pattern) => Directory.EnumerateFiles(Path.Combine(Root, folder), pattern, SearchOption.AllDirectories)
-        .Where(file => !file.Contains("/obj/") && !file.Contains("/bin/") && !file.Contains("/node_modules/") && !file.Contains("/dist/"));
+    public static IEnumerable<string> In(string folder, string pattern) =>
+        Directory
+            .EnumerateFiles(Path.Combine(Root, folder), pattern, SearchOption.AllDirectories)
+            .Where(file =>
+                !file.Contains("/obj/") && !file.Contains("/bin/") && !file.Contains("/node_modules/") && !file.Contains("/dist/")
+            );
 
     private static string Find()
     {

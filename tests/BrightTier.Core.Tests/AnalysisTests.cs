@@ -15,56 +15,150 @@ public sealed class AnalysisTests
         Display = "{kind}",
         Fields =
         [
-            new Field { Key = "kind", Label = Texts.Of("Kind"), Type = FieldType.Choice, ChoiceList = "kind" },
-            new Field { Key = "other", Label = Texts.Of("Other"), Type = FieldType.Choice, ChoiceList = "kind" },
-            new Field { Key = "oars", Label = Texts.Of("Oars"), Type = FieldType.Integer, Min = 0, Max = 3 },
-            new Field { Key = "crew", Label = Texts.Of("Crew"), Type = FieldType.Integer, Min = 1, Max = 3 },
-            new Field { Key = "beam", Label = Texts.Of("Beam"), Type = FieldType.Decimal, Scale = 1, Min = 0.8m, Max = 1.3m },
-            new Field { Key = "dry", Label = Texts.Of("Dry"), Type = FieldType.Boolean },
-            new Field { Key = "gear", Label = Texts.Of("Gear"), Type = FieldType.Choices, ChoiceList = "kind" },
+            new Field
+            {
+                Key = "kind",
+                Label = Texts.Of("Kind"),
+                Type = FieldType.Choice,
+                ChoiceList = "kind",
+            },
+            new Field
+            {
+                Key = "other",
+                Label = Texts.Of("Other"),
+                Type = FieldType.Choice,
+                ChoiceList = "kind",
+            },
+            new Field
+            {
+                Key = "oars",
+                Label = Texts.Of("Oars"),
+                Type = FieldType.Integer,
+                Min = 0,
+                Max = 3,
+            },
+            new Field
+            {
+                Key = "crew",
+                Label = Texts.Of("Crew"),
+                Type = FieldType.Integer,
+                Min = 1,
+                Max = 3,
+            },
+            new Field
+            {
+                Key = "beam",
+                Label = Texts.Of("Beam"),
+                Type = FieldType.Decimal,
+                Scale = 1,
+                Min = 0.8m,
+                Max = 1.3m,
+            },
+            new Field
+            {
+                Key = "dry",
+                Label = Texts.Of("Dry"),
+                Type = FieldType.Boolean,
+            },
+            new Field
+            {
+                Key = "gear",
+                Label = Texts.Of("Gear"),
+                Type = FieldType.Choices,
+                ChoiceList = "kind",
+            },
         ],
     };
 
     private static readonly Definitions Around = Definitions.Empty with
     {
         Entities = Definitions.Empty.Entities.Add("dinghy", Small),
-        ChoiceLists = Definitions.Empty.ChoiceLists.Add("kind", new ChoiceList("kind", Texts.Of("Kind"), [.. new[] { "row", "sail" }.Select(key => new Choice(key, Texts.Of(key), false))])),
+        ChoiceLists = Definitions.Empty.ChoiceLists.Add(
+            "kind",
+            new ChoiceList("kind", Texts.Of("Kind"), [.. new[] { "row", "sail" }.Select(key => new Choice(key, Texts.Of(key), false))])
+        ),
     };
 
     private static Gen<T> One<T>(params T[] values) => Gen.Int[0, values.Length - 1].Select(i => values[i]);
 
-    private static readonly Gen<string> Numbers = One("record.oars", "record.crew", "record.beam", "0", "1", "2", "3", "0.9", "1.05", "1.5", "-1");
+    private static readonly Gen<string> Numbers = One(
+        "record.oars",
+        "record.crew",
+        "record.beam",
+        "0",
+        "1",
+        "2",
+        "3",
+        "0.9",
+        "1.05",
+        "1.5",
+        "-1"
+    );
 
-    private static Gen<string> Truth(int depth) => depth == 0
-        ? Gen.OneOf(
-            One("record.dry", "has(record.oars)", "record.kind == null", "record.beam != null", "mode == 'create'", "mode in ['edit', 'view']"),
-            Gen.Select(Numbers, One("<", "<=", ">", ">=", "==", "!="), Numbers, (a, op, b) => $"{a} {op} {b}"),
-            Gen.Select(One("record.kind", "record.other"), One("==", "!="), One("'row'", "'sail'", "record.kind", "record.other"), (a, op, b) => $"{a} {op} {b}"),
-            Gen.Select(One("record.kind", "record.other"), One("['row']", "['row', 'sail']"), (a, list) => $"{a} in {list}"),
-            Gen.Select(One("'row'", "'sail'"), a => $"{a} in record.gear"),
-            Gen.Select(One("record.oars", "record.crew"), a => $"{a} in [0, 2]"))
-        : Gen.OneOf(
-            Gen.Select(Truth(depth - 1), One("&&", "||"), Truth(depth - 1), (a, op, b) => $"({a}) {op} ({b})"),
-            Gen.Select(Truth(depth - 1), a => $"!({a})"),
-            Gen.Select(Truth(0), Truth(depth - 1), Truth(0), (a, b, c) => $"({a}) ? ({b}) : ({c})"));
+    private static Gen<string> Truth(int depth) =>
+        depth == 0
+            ? Gen.OneOf(
+                One(
+                    "record.dry",
+                    "has(record.oars)",
+                    "record.kind == null",
+                    "record.beam != null",
+                    "mode == 'create'",
+                    "mode in ['edit', 'view']"
+                ),
+                Gen.Select(Numbers, One("<", "<=", ">", ">=", "==", "!="), Numbers, (a, op, b) => $"{a} {op} {b}"),
+                Gen.Select(
+                    One("record.kind", "record.other"),
+                    One("==", "!="),
+                    One("'row'", "'sail'", "record.kind", "record.other"),
+                    (a, op, b) => $"{a} {op} {b}"
+                ),
+                Gen.Select(One("record.kind", "record.other"), One("['row']", "['row', 'sail']"), (a, list) => $"{a} in {list}"),
+                Gen.Select(One("'row'", "'sail'"), a => $"{a} in record.gear"),
+                Gen.Select(One("record.oars", "record.crew"), a => $"{a} in [0, 2]")
+            )
+            : Gen.OneOf(
+                Gen.Select(Truth(depth - 1), One("&&", "||"), Truth(depth - 1), (a, op, b) => $"({a}) {op} ({b})"),
+                Gen.Select(Truth(depth - 1), a => $"!({a})"),
+                Gen.Select(Truth(0), Truth(depth - 1), Truth(0), (a, b, c) => $"({a}) ? ({b}) : ({c})")
+            );
 
     [Fact]
-    public void The_analysis_finds_what_looking_at_every_record_finds_and_never_gives_up() => Gen.OneOf(Truth(0), Truth(1), Truth(2)).Sample(
-        text =>
-        {
-            var condition = Compiled(text);
-            var found = Everything(condition).Select(outcome => outcome switch { true => Outcome.Holds, false => Outcome.DoesNotHold, null => Outcome.Errs }).ToHashSet();
-            foreach (var outcome in Enum.GetValues<Outcome>())
-            {
-                var answer = Analysis.Can(outcome, condition, Small, Around);
-                answer.Verdict.ShouldBe(found.Contains(outcome) ? Verdict.Yes : Verdict.No, $"{text} {outcome} {answer.Why}");
-                if (answer.Witness is { } witness)
+    public void The_analysis_finds_what_looking_at_every_record_finds_and_never_gives_up() =>
+        Gen.OneOf(Truth(0), Truth(1), Truth(2))
+            .Sample(
+                text =>
                 {
-                    (Evaluator.Holds(condition, witness.Surroundings(Small, condition.Reads())) switch { true => Outcome.Holds, false => Outcome.DoesNotHold, null => Outcome.Errs }).ShouldBe(outcome, $"{text} with {witness.Describe(Small)}");
-                }
-            }
-        },
-        iter: 1_500);
+                    var condition = Compiled(text);
+                    var found = Everything(condition)
+                        .Select(outcome =>
+                            outcome switch
+                            {
+                                true => Outcome.Holds,
+                                false => Outcome.DoesNotHold,
+                                null => Outcome.Errs,
+                            }
+                        )
+                        .ToHashSet();
+                    foreach (var outcome in Enum.GetValues<Outcome>())
+                    {
+                        var answer = Analysis.Can(outcome, condition, Small, Around);
+                        answer.Verdict.ShouldBe(found.Contains(outcome) ? Verdict.Yes : Verdict.No, $"{text} {outcome} {answer.Why}");
+                        if (answer.Witness is { } witness)
+                        {
+                            (
+                                Evaluator.Holds(condition, witness.Surroundings(Small, condition.Reads())) switch
+                                {
+                                    true => Outcome.Holds,
+                                    false => Outcome.DoesNotHold,
+                                    null => Outcome.Errs,
+                                }
+                            ).ShouldBe(outcome, $"{text} with {witness.Describe(Small)}");
+                        }
+                    }
+                },
+                iter: 1_500
+            );
 
     /// <summary>The outcome on every record and mode; only what the condition reads is varied.</summary>
     private static IEnumerable<bool?> Everything(Expression condition)
@@ -83,12 +177,14 @@ public sealed class AnalysisTests
         IEnumerable<Dictionary<string, object?>> records = [Small.Fields.ToDictionary(field => field.Key, _ => (object?)null)];
         foreach (var read in reads)
         {
-            records = records.SelectMany(record => domains[read].Select(value => new Dictionary<string, object?>(record) { [read] = value }));
+            records = records.SelectMany(record =>
+                domains[read].Select(value => new Dictionary<string, object?>(record) { [read] = value })
+            );
         }
 
         return from record in records
-               from mode in new[] { "create", "edit", "view" }
-               select Evaluator.Holds(condition, EvaluationContext.Of(record, "", [], mode, "en", default, default));
+            from mode in new[] { "create", "edit", "view" }
+            select Evaluator.Holds(condition, EvaluationContext.Of(record, "", [], mode, "en", default, default));
     }
 
     [Theory]
@@ -96,9 +192,15 @@ public sealed class AnalysisTests
     [InlineData("record.length < 0.0", Verdict.No)]
     [InlineData("record.name == 'Kittiwake' && record.name != 'Kittiwake'", Verdict.No)]
     [InlineData("record.keeper != null && record.keeper == null", Verdict.No)]
-    [InlineData("record.surveyDue < today && record.surveyDue > timestamp('2030-01-01T00:00:00Z') && today < timestamp('2029-01-01T00:00:00Z')", Verdict.No)]
+    [InlineData(
+        "record.surveyDue < today && record.surveyDue > timestamp('2030-01-01T00:00:00Z') && today < timestamp('2029-01-01T00:00:00Z')",
+        Verdict.No
+    )]
     [InlineData("record.surveyDue > timestamp('2030-01-01T00:00:00Z') && record.surveyDue < timestamp('2030-01-02T00:00:00Z')", Verdict.No)]
-    [InlineData("record.surveyDue > timestamp('2030-01-01T00:00:00Z') && record.surveyDue < timestamp('2030-01-03T00:00:00Z')", Verdict.Yes)]
+    [InlineData(
+        "record.surveyDue > timestamp('2030-01-01T00:00:00Z') && record.surveyDue < timestamp('2030-01-03T00:00:00Z')",
+        Verdict.Yes
+    )]
     [InlineData("record.berth.zone == 'outer' && record.berth == null", Verdict.No)]
     [InlineData("'quay-hand' in user.roles && 'auditor' in user.roles", Verdict.Yes)]
     [InlineData("record.name.startsWith('K') && record.name == 'Kittiwake'", Verdict.Yes)]
@@ -117,7 +219,10 @@ public sealed class AnalysisTests
     public void Two_conditions_that_exclude_one_another_are_found_to()
     {
         Analysis.Together(Compiled("record.oars > 1"), Compiled("record.oars < 2"), Small, Around).Verdict.ShouldBe(Verdict.No);
-        Analysis.Together(Compiled("record.oars > 1"), Compiled("record.crew < 2"), Small, Around).Witness!.Describe(Small).ShouldBe("Crew 1, Oars 2");
+        Analysis
+            .Together(Compiled("record.oars > 1"), Compiled("record.crew < 2"), Small, Around)
+            .Witness!.Describe(Small)
+            .ShouldBe("Crew 1, Oars 2");
     }
 
     private static Expression Compiled(string text)

@@ -28,7 +28,10 @@ public sealed class AuditChainTests
     {
         using var key = ECDsa.Create(ECCurve.NamedCurves.nistP256);
         var at = DateTimeOffset.FromUnixTimeMilliseconds(1_795_824_000_000);
-        var (open, signature) = (Convert.ToBase64String(key.ExportSubjectPublicKeyInfo()), Convert.ToBase64String(key.SignData(AuditChain.HeadText(7, "abc", at), HashAlgorithmName.SHA256)));
+        var (open, signature) = (
+            Convert.ToBase64String(key.ExportSubjectPublicKeyInfo()),
+            Convert.ToBase64String(key.SignData(AuditChain.HeadText(7, "abc", at), HashAlgorithmName.SHA256))
+        );
 
         AuditChain.IsSigned(7, "abc", at, open, signature).ShouldBeTrue();
         AuditChain.IsSigned(6, "abc", at, open, signature).ShouldBeFalse();

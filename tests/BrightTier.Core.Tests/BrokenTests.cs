@@ -11,12 +11,17 @@ public sealed class BrokenTests
 {
     private static readonly string Folder = Path.Combine(Demo.Folder, "..", "tests", "broken");
 
-    private static readonly Dictionary<string, Document> Broken = Directory.EnumerateFiles(Folder, "*.yaml").ToDictionary(file => Path.GetFileNameWithoutExtension(file), file =>
-    {
-        var (document, problems) = DocumentFile.Read(File.ReadAllText(file));
-        problems.ShouldBeEmpty(file);
-        return document!;
-    });
+    private static readonly Dictionary<string, Document> Broken = Directory
+        .EnumerateFiles(Folder, "*.yaml")
+        .ToDictionary(
+            file => Path.GetFileNameWithoutExtension(file),
+            file =>
+            {
+                var (document, problems) = DocumentFile.Read(File.ReadAllText(file));
+                problems.ShouldBeEmpty(file);
+                return document!;
+            }
+        );
 
     /// <summary>The demo, with the broken documents in the place of or beside its own.</summary>
     private static readonly Catalogue All = Broken.Values.Aggregate(Demo.Catalogue, (catalogue, document) => catalogue.With(document));
@@ -26,7 +31,18 @@ public sealed class BrokenTests
         ("entity-unknown", "A layout is for an entity that is not there.", "entity-unknown"),
         .. Checker.Rules.Where(rule => rule is not CompositionProblems).Select(rule => (rule.Code, rule.About, rule.Code)),
         .. CompositionProblems.Codes.Select(pair => (pair.Key, pair.Value, pair.Key)),
-        .. Checker.DocumentRules.Select(rule => (rule.Code, rule.About, rule.Code switch { "routing-unknown" or "routing-shadowed" or "routing-unreadable" => "routing", "navigation-unknown" => "navigation", var code => code })),
+        .. Checker.DocumentRules.Select(rule =>
+            (
+                rule.Code,
+                rule.About,
+                rule.Code switch
+                {
+                    "routing-unknown" or "routing-shadowed" or "routing-unreadable" => "routing",
+                    "navigation-unknown" => "navigation",
+                    var code => code,
+                }
+            )
+        ),
     ];
 
     public static TheoryData<string> EveryCode => [.. Codes.Select(each => each.Code)];
@@ -39,8 +55,16 @@ public sealed class BrokenTests
     {
         var file = Codes.First(each => each.Code == code).File;
         return Broken[file] is Document.OfLayout { Layout: var layout }
-            ? Checker.Check(layout, All).Where(finding => finding.Code == code).Select(finding => (finding.Severity.ToString().ToLowerInvariant(), finding.Message, finding.Fix is not null, finding.Evidence))
-            : Checker.CheckDocuments(All).Where(finding => finding.Code == code && finding.Key == Broken[file].Key).Select(finding => (finding.Severity.ToString().ToLowerInvariant(), finding.Message, false, finding.Evidence));
+            ? Checker
+                .Check(layout, All)
+                .Where(finding => finding.Code == code)
+                .Select(finding =>
+                    (finding.Severity.ToString().ToLowerInvariant(), finding.Message, finding.Fix is not null, finding.Evidence)
+                )
+            : Checker
+                .CheckDocuments(All)
+                .Where(finding => finding.Code == code && finding.Key == Broken[file].Key)
+                .Select(finding => (finding.Severity.ToString().ToLowerInvariant(), finding.Message, false, finding.Evidence));
     }
 
     [Fact]
@@ -70,18 +94,22 @@ public sealed class BrokenTests
 
     private static string Reference()
     {
-        var text = new StringBuilder("""
+        var text = new StringBuilder(
+            """
             # Checks
             Made from the rules and from `tests/broken`, where each code has a document that breaks it; `brighttier check tests/broken` shows them all.
             An error stops publishing, a warning is worth a look, advice is a matter of taste. "Mends" tells that the finding carries a fix, which
             `brighttier check --fix` applies. A file that cannot be read at all is `document-invalid`.
 
 
-            """);
+            """
+        );
         foreach (var (code, about, file) in Codes.OrderBy(each => each.Code, StringComparer.Ordinal))
         {
             var (severity, message, fix, evidence) = Found(code).First();
-            text.Append($"## {code}\n{about}\n\n{char.ToUpperInvariant(severity[0])}{severity[1..]}{(fix ? ", mends" : "")}. [Example](../tests/broken/{file}.yaml): {message}{(evidence is null ? "" : $" For example: {evidence}.")}\n\n");
+            text.Append(
+                $"## {code}\n{about}\n\n{char.ToUpperInvariant(severity[0])}{severity[1..]}{(fix ? ", mends" : "")}. [Example](../tests/broken/{file}.yaml): {message}{(evidence is null ? "" : $" For example: {evidence}.")}\n\n"
+            );
         }
 
         return text.ToString().TrimEnd() + "\n";

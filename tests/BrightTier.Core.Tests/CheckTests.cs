@@ -17,11 +17,29 @@ public sealed class CheckTests
     public void A_cell_beside_those_that_take_the_whole_row_at_a_width_has_a_line_of_its_own(string spans, bool overflows)
     {
         var row = Demo.VesselForm.Walk().First(node => node.Kind is NodeKind.Row && node.Walk().Any(each => each.Word("field") == "name"));
-        var edits = new System.Text.Json.Nodes.JsonArray(new System.Text.Json.Nodes.JsonObject { ["op"] = "set", ["node"] = row.Children[0].Id.Name, ["property"] = "span", ["value"] = 6 });
+        var edits = new System.Text.Json.Nodes.JsonArray(
+            new System.Text.Json.Nodes.JsonObject
+            {
+                ["op"] = "set",
+                ["node"] = row.Children[0].Id.Name,
+                ["property"] = "span",
+                ["value"] = 6,
+            }
+        );
         foreach (var span in System.Text.Json.JsonSerializer.Deserialize<int[]>(spans)!)
         {
-            var cell = System.Text.Json.Nodes.JsonNode.Parse($"{{\"kind\":\"cell\",\"properties\":{{\"span\":{span}}},\"children\":[{{\"kind\":\"heading\",\"properties\":{{\"heading\":\"Beside\"}}}}]}}");
-            edits.Add(new System.Text.Json.Nodes.JsonObject { ["op"] = "insert", ["node"] = cell, ["parent"] = row.Id.Name, ["at"] = "last" });
+            var cell = System.Text.Json.Nodes.JsonNode.Parse(
+                $"{{\"kind\":\"cell\",\"properties\":{{\"span\":{span}}},\"children\":[{{\"kind\":\"heading\",\"properties\":{{\"heading\":\"Beside\"}}}}]}}"
+            );
+            edits.Add(
+                new System.Text.Json.Nodes.JsonObject
+                {
+                    ["op"] = "insert",
+                    ["node"] = cell,
+                    ["parent"] = row.Id.Name,
+                    ["at"] = "last",
+                }
+            );
         }
 
         using var json = System.Text.Json.JsonDocument.Parse(edits.ToJsonString());
@@ -32,12 +50,37 @@ public sealed class CheckTests
     [Theory]
     [InlineData("field-unknown", "[beem]", "[beam]", "did you mean 'beam'?")]
     [InlineData("field-twice", "[name, beam], [beam]", "[beam]", "2 times")]
-    [InlineData("field-unreadable", "[{ field: beam, visible: has(record.coverSum) }]", "[{ field: beam, visible: has(record.draught) }]", "may not read")]
-    [InlineData("requirement-loosened", "[{ field: name, required: false }]", "[{ field: beam, required: false }]", "cannot make it optional")]
+    [InlineData(
+        "field-unreadable",
+        "[{ field: beam, visible: has(record.coverSum) }]",
+        "[{ field: beam, visible: has(record.draught) }]",
+        "may not read"
+    )]
+    [InlineData(
+        "requirement-loosened",
+        "[{ field: name, required: false }]",
+        "[{ field: beam, required: false }]",
+        "cannot make it optional"
+    )]
     [InlineData("read-only-without-value", "[{ field: name, readOnly: true }]", "[{ field: beam, readOnly: true }]", "never be saved")]
-    [InlineData("condition-invalid", "[{ field: beam, visible: record.lenght > 1 }]", "[{ field: beam, visible: record.length > 1 }]", "At character 8")]
-    [InlineData("condition-constant", "[{ field: beam, visible: 1 > 2 }]", "[{ field: beam, visible: record.length > 2 }]", "can never hold")]
-    [InlineData("hiding-cycle", "[{ field: beam, visible: has(record.draught) }, { field: draught, visible: has(record.beam) }]", "[{ field: beam, visible: has(record.draught) }, draught]", "depending on itself")]
+    [InlineData(
+        "condition-invalid",
+        "[{ field: beam, visible: record.lenght > 1 }]",
+        "[{ field: beam, visible: record.length > 1 }]",
+        "At character 8"
+    )]
+    [InlineData(
+        "condition-constant",
+        "[{ field: beam, visible: 1 > 2 }]",
+        "[{ field: beam, visible: record.length > 2 }]",
+        "can never hold"
+    )]
+    [InlineData(
+        "hiding-cycle",
+        "[{ field: beam, visible: has(record.draught) }, { field: draught, visible: has(record.beam) }]",
+        "[{ field: beam, visible: has(record.draught) }, draught]",
+        "depending on itself"
+    )]
     [InlineData("spans-overflow", "[beam/8, draught/8]", "[beam/6, draught/6]", "16 units")]
     [InlineData("row-empty", "[{ items: [] }]", "[beam]", "empty")]
     [InlineData("row-crowded", "[beam, draught, mastHeight, sailArea, engineHours]", "[beam, draught]", "side by side")]
@@ -67,7 +110,13 @@ public sealed class CheckTests
     public void A_tab_without_a_title_and_a_title_that_says_nothing_are_found()
     {
         var layout = Demo.VesselRows("name");
-        var tabs = layout.Apply([new Edit.Set(Demo.Id("body"), "arrangement", new Value.Word("tabs")), new Edit.Set(Demo.Id("page"), "title", null), new Edit.Set(Demo.Id("section"), "title", new Value.Text(Texts.Of("Section 3")))]).Layout!;
+        var tabs = layout
+            .Apply([
+                new Edit.Set(Demo.Id("body"), "arrangement", new Value.Word("tabs")),
+                new Edit.Set(Demo.Id("page"), "title", null),
+                new Edit.Set(Demo.Id("section"), "title", new Value.Text(Texts.Of("Section 3"))),
+            ])
+            .Layout!;
 
         var found = Checker.Check(tabs, Demo.Catalogue).Where(finding => finding.Code == "title-placeholder").ToArray();
 
@@ -79,7 +128,9 @@ public sealed class CheckTests
     public void A_band_that_names_no_field_and_an_entity_that_is_not_there_are_found()
     {
         var band = Demo.VesselForm.Apply(new Edit.Set(Demo.Id("top"), "text", new Value.Text(Texts.Of("{nam}")))).Layout!;
-        Checker.Check(band, Demo.Catalogue).ShouldContain(finding => finding.Code == "text-unknown-field" && finding.Message.Contains("did you mean 'name'?"));
+        Checker
+            .Check(band, Demo.Catalogue)
+            .ShouldContain(finding => finding.Code == "text-unknown-field" && finding.Message.Contains("did you mean 'name'?"));
 
         var stray = Layout.Of(Demo.VesselForm.Root.With("entity", new Value.Word("vesel")));
         Checker.Check(stray, Demo.Catalogue).Single().Message.ShouldContain("did you mean 'vessel'?");
@@ -88,24 +139,44 @@ public sealed class CheckTests
     [Fact]
     public void A_retired_field_is_found()
     {
-        var vessel = Demo.Vessel with { Fields = [.. Demo.Vessel.Fields.Select(field => field.Key == "beam" ? field with { Retired = true } : field)] };
+        var vessel = Demo.Vessel with
+        {
+            Fields = [.. Demo.Vessel.Fields.Select(field => field.Key == "beam" ? field with { Retired = true } : field)],
+        };
         var definitions = Demo.Definitions with { Entities = Demo.Definitions.Entities.SetItem("vessel", vessel) };
 
-        Checker.Check(Demo.VesselForm, Demo.Catalogue with { Definitions = definitions }).ShouldContain(finding => finding.Code == "field-retired" && finding.Message.Contains("'Beam'"));
+        Checker
+            .Check(Demo.VesselForm, Demo.Catalogue with { Definitions = definitions })
+            .ShouldContain(finding => finding.Code == "field-retired" && finding.Message.Contains("'Beam'"));
         Checker.Check(Demo.VesselForm, Demo.Catalogue).ShouldBeEmpty();
     }
 
     [Fact]
     public void Every_fix_can_be_applied_and_mends_what_it_was_given_for()
     {
-        foreach (var rows in new[] { "[mast]", "[name, beam], [beam]", "[{ field: name, required: false }]", "[{ field: name, readOnly: true }]", "[beam/8, draught/8]", "[{ items: [] }]", "[{ field: beam, editor: stars }]", "[{ field: beam, visible: 1 < 2 }]" })
+        foreach (
+            var rows in new[]
+            {
+                "[mast]",
+                "[name, beam], [beam]",
+                "[{ field: name, required: false }]",
+                "[{ field: name, readOnly: true }]",
+                "[beam/8, draught/8]",
+                "[{ items: [] }]",
+                "[{ field: beam, editor: stars }]",
+                "[{ field: beam, visible: 1 < 2 }]",
+            }
+        )
         {
             var layout = Demo.VesselRows(Split($"{Required}, {rows}"));
             foreach (var finding in Checker.Check(layout, Demo.Catalogue).Where(finding => finding.Fix is not null))
             {
                 var mended = layout.Apply(finding.Fix!.Edits);
                 mended.Refusal.ShouldBeNull(finding.Message);
-                Checker.Check(mended.Layout!, Demo.Catalogue).Count(each => each.Code == finding.Code).ShouldBeLessThan(Checker.Check(layout, Demo.Catalogue).Count(each => each.Code == finding.Code));
+                Checker
+                    .Check(mended.Layout!, Demo.Catalogue)
+                    .Count(each => each.Code == finding.Code)
+                    .ShouldBeLessThan(Checker.Check(layout, Demo.Catalogue).Count(each => each.Code == finding.Code));
             }
         }
     }
@@ -113,7 +184,9 @@ public sealed class CheckTests
     [Fact]
     public void Each_rule_has_a_code_of_its_own() => Checker.Rules.Select(rule => rule.Code).ShouldBeUnique();
 
-    private static IReadOnlyList<Finding> Find(string code, string rows) => [.. Checker.Check(Demo.VesselRows(Split(rows)), Demo.Catalogue).Where(finding => finding.Code == code)];
+    private static IReadOnlyList<Finding> Find(string code, string rows) =>
+        [.. Checker.Check(Demo.VesselRows(Split(rows)), Demo.Catalogue).Where(finding => finding.Code == code)];
 
-    private static string[] Split(string rows) => [.. rows.Split("], [").Select((row, i) => (i > 0 ? "[" : "") + row + (row.EndsWith(']') ? "" : "]"))];
+    private static string[] Split(string rows) =>
+        [.. rows.Split("], [").Select((row, i) => (i > 0 ? "[" : "") + row + (row.EndsWith(']') ? "" : "]"))];
 }

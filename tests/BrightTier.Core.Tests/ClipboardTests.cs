@@ -15,7 +15,11 @@ public sealed class ClippingTests
         foreach (var layout in Demo.Catalogue.Layouts.Values.Where(layout => layout.Kind is "full" && layout.Extends is null))
         {
             var entity = Demo.Catalogue.EntityOf(layout)!;
-            foreach (var node in layout.Body!.Walk().Where(node => node.Kind is NodeKind.Page or NodeKind.Section or NodeKind.Row or NodeKind.Cell or NodeKind.Field))
+            foreach (
+                var node in layout
+                    .Body!.Walk()
+                    .Where(node => node.Kind is NodeKind.Page or NodeKind.Section or NodeKind.Row or NodeKind.Cell or NodeKind.Field)
+            )
             {
                 var fields = node.Walk().Where(each => each.Kind is NodeKind.Field).Select(each => each.Word("field")!).ToArray();
                 if (fields.Length == 0)
@@ -29,7 +33,11 @@ public sealed class ClippingTests
                 var pasting = Clipboard.Paste(clip, null, layout, node.Id, entity);
                 pasting.Strays.ShouldBeEmpty();
                 var after = layout.Apply(pasting.Edits).Layout!;
-                pasting.Made.SelectMany(made => made.Walk()).Where(each => each.Kind is NodeKind.Field).Select(each => each.Word("field")).ShouldBe(fields, $"{layout.Key} {node.Id}");
+                pasting
+                    .Made.SelectMany(made => made.Walk())
+                    .Where(each => each.Kind is NodeKind.Field)
+                    .Select(each => each.Word("field"))
+                    .ShouldBe(fields, $"{layout.Key} {node.Id}");
                 pasting.Made.SelectMany(made => made.Walk()).ShouldAllBe(made => !layout.Contains(made.Id));
                 after.Count.ShouldBe(layout.Count + pasting.Made.Sum(made => made.Walk().Count()));
             }
@@ -41,7 +49,9 @@ public sealed class ClippingTests
     {
         var whole = Clipboard.Sections(Demo.VesselForm, [Demo.Id("mastHeight"), Demo.Id("sailArea")]).ShouldHaveSingleItem();
         whole.Children.ShouldHaveSingleItem().Children.Length.ShouldBe(2);
-        var part = Clipboard.Sections(Demo.VesselForm, [Demo.Id("mastHeight"), Demo.Id("engineHours"), Demo.Id("notes")]).ShouldHaveSingleItem();
+        var part = Clipboard
+            .Sections(Demo.VesselForm, [Demo.Id("mastHeight"), Demo.Id("engineHours"), Demo.Id("notes")])
+            .ShouldHaveSingleItem();
         part.Children.Length.ShouldBe(3);
         Clipboard.Sections(Demo.VesselForm, [Demo.Id("rig"), Demo.Id("mastHeight")]).ShouldHaveSingleItem().Id.ShouldBe(Demo.Id("rig"));
         Clipboard.Sections(Demo.VesselForm, [Demo.Id("layout")]).ShouldBeEmpty();
@@ -65,7 +75,12 @@ public sealed class ClippingTests
     [Fact]
     public void Slots_bound_otherwise_are_renamed_wherever_the_piece_names_them()
     {
-        var bound = new Dictionary<string, string> { ["insurer"] = "name", ["policy"] = "registration", ["until"] = "surveyDue" };
+        var bound = new Dictionary<string, string>
+        {
+            ["insurer"] = "name",
+            ["policy"] = "registration",
+            ["until"] = "surveyDue",
+        };
 
         var pasting = Clipboard.Paste(Demo.Catalogue.Layouts["cover"], bound, Demo.VesselForm, Demo.Id("rig"), Demo.Vessel);
 

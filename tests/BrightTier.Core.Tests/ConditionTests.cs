@@ -14,7 +14,16 @@ public sealed class ConditionTests
     private static readonly DateTimeOffset Today = new(2026, 11, 23, 0, 0, 0, TimeSpan.Zero);
 
     public static TheoryData<string, string, string> Vectors =>
-        [.. JsonNode.Parse(System.IO.File.ReadAllText(File))!.AsArray().Select(each => new TheoryDataRow<string, string, string>(each!["expression"]!.GetValue<string>(), each["record"]!.ToJsonString(), each["result"]!.ToJsonString()))];
+        [
+            .. JsonNode
+                .Parse(System.IO.File.ReadAllText(File))!
+                .AsArray()
+                .Select(each => new TheoryDataRow<string, string, string>(
+                    each!["expression"]!.GetValue<string>(),
+                    each["record"]!.ToJsonString(),
+                    each["result"]!.ToJsonString()
+                )),
+        ];
 
     [Theory]
     [MemberData(nameof(Vectors))]
@@ -22,7 +31,14 @@ public sealed class ConditionTests
     {
         var outcome = Evaluator.Holds(Compiled(text), Around(record));
 
-        (outcome switch { true => "true", false => "false", _ => "\"fails\"" }).ShouldBe(result);
+        (
+            outcome switch
+            {
+                true => "true",
+                false => "false",
+                _ => "\"fails\"",
+            }
+        ).ShouldBe(result);
     }
 
     [Theory]
@@ -31,8 +47,18 @@ public sealed class ConditionTests
     {
         var reduced = Reducer.Reduce(Compiled(text), Reducer.Viewer(["quay-hand"], "edit", "nl"));
 
-        reduced.Walk().OfType<Expression.Name>().ShouldAllBe(name => name.Identifier == "record" || name.Identifier == "user" || name.Identifier == "today");
-        (Evaluator.Holds(reduced, Around(record)) switch { true => "true", false => "false", _ => "\"fails\"" }).ShouldBe(result);
+        reduced
+            .Walk()
+            .OfType<Expression.Name>()
+            .ShouldAllBe(name => name.Identifier == "record" || name.Identifier == "user" || name.Identifier == "today");
+        (
+            Evaluator.Holds(reduced, Around(record)) switch
+            {
+                true => "true",
+                false => "false",
+                _ => "\"fails\"",
+            }
+        ).ShouldBe(result);
     }
 
     /// <summary>The compiled trees the browser's tests evaluate. BRIGHTTIER_WRITE_VECTORS=1 writes them anew after a change to the form they travel in.</summary>
@@ -53,7 +79,15 @@ public sealed class ConditionTests
 
         if (Environment.GetEnvironmentVariable("BRIGHTTIER_WRITE_VECTORS") == "1")
         {
-            System.IO.File.WriteAllText(File, "[\n" + string.Join(",\n", vectors.Select(each => each!.ToJsonString(new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping }))) + "\n]\n");
+            System.IO.File.WriteAllText(
+                File,
+                "[\n"
+                    + string.Join(
+                        ",\n",
+                        vectors.Select(each => each!.ToJsonString(new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping }))
+                    )
+                    + "\n]\n"
+            );
         }
     }
 
@@ -102,21 +136,31 @@ public sealed class ConditionTests
     [Fact]
     public void Nothing_makes_conditions_deep_or_slow()
     {
-        Condition.Compile(new string('(', 500) + "true" + new string(')', 500), Demo.Vessel, Demo.Definitions).Problems[0].Message.ShouldContain("nests deeper");
+        Condition
+            .Compile(new string('(', 500) + "true" + new string(')', 500), Demo.Vessel, Demo.Definitions)
+            .Problems[0]
+            .Message.ShouldContain("nests deeper");
         Condition.Compile(new string('!', 1_500) + "true", Demo.Vessel, Demo.Definitions).Problems[0].Message.ShouldContain("nests deeper");
-        Condition.Compile("true" + string.Concat(Enumerable.Repeat(" || true", 600)), Demo.Vessel, Demo.Definitions).Problems.ShouldNotBeEmpty();
+        Condition
+            .Compile("true" + string.Concat(Enumerable.Repeat(" || true", 600)), Demo.Vessel, Demo.Definitions)
+            .Problems.ShouldNotBeEmpty();
     }
 
     [Fact]
-    public void Any_text_gives_a_tree_or_a_problem_and_never_an_exception() => CsCheck.Check.Sample(
-        CsCheck.Gen.OneOf(CsCheck.Gen.String[CsCheck.Gen.Char["record.length><=!&|()[]{}'\"\\0123456789eExX +-*/%?:,in "], 0, 40], CsCheck.Gen.String[0, 30]),
-        text =>
-        {
-            var (expression, problems) = Condition.Compile(text, Demo.Vessel, Demo.Definitions);
-            (expression is null).ShouldBe(problems.Count > 0);
-            problems.ShouldAllBe(problem => problem.At.Start >= 0 && problem.At.End <= text.Length);
-        },
-        iter: 20_000);
+    public void Any_text_gives_a_tree_or_a_problem_and_never_an_exception() =>
+        CsCheck.Check.Sample(
+            CsCheck.Gen.OneOf(
+                CsCheck.Gen.String[CsCheck.Gen.Char["record.length><=!&|()[]{}'\"\\0123456789eExX +-*/%?:,in "], 0, 40],
+                CsCheck.Gen.String[0, 30]
+            ),
+            text =>
+            {
+                var (expression, problems) = Condition.Compile(text, Demo.Vessel, Demo.Definitions);
+                (expression is null).ShouldBe(problems.Count > 0);
+                problems.ShouldAllBe(problem => problem.At.Start >= 0 && problem.At.End <= text.Length);
+            },
+            iter: 20_000
+        );
 
     /// <summary>The tree in the form in which it travels.</summary>
     internal static JsonNode? Compiled(Expression expression)
@@ -140,11 +184,16 @@ public sealed class ConditionTests
     private static EvaluationContext Around(string record)
     {
         using var json = JsonDocument.Parse(record);
-        var values = json.RootElement.EnumerateObject().ToDictionary(property => property.Name, property =>
-        {
-            FieldValues.Read(Demo.Vessel.Find(property.Name)!, property.Value, out var value).ShouldBeNull();
-            return value;
-        });
+        var values = json
+            .RootElement.EnumerateObject()
+            .ToDictionary(
+                property => property.Name,
+                property =>
+                {
+                    FieldValues.Read(Demo.Vessel.Find(property.Name)!, property.Value, out var value).ShouldBeNull();
+                    return value;
+                }
+            );
         return EvaluationContext.Of(Condition.Values(Demo.Vessel, values), "bram", ["quay-hand"], "edit", "nl", Today, Today.AddHours(9));
     }
 }

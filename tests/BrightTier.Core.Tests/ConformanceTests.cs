@@ -29,7 +29,9 @@ public sealed class ConformanceTests(ITestOutputHelper output)
             }
         }
 
-        output.WriteLine($"CEL conformance, C#: {count - failures.Count} passed of {count} in scope, of {Vectors.RootElement.GetProperty("needingNoMessage")} that need no Protobuf message");
+        output.WriteLine(
+            $"CEL conformance, C#: {count - failures.Count} passed of {count} in scope, of {Vectors.RootElement.GetProperty("needingNoMessage")} that need no Protobuf message"
+        );
         failures.ShouldBeEmpty();
         count.ShouldBe(Vectors.RootElement.GetProperty("inScope").GetInt32());
         count.ShouldBeGreaterThan(700);
@@ -48,7 +50,9 @@ public sealed class ConformanceTests(ITestOutputHelper output)
             }
 
             var test = JsonNode.Parse(lines[i].TrimEnd(','))!.AsObject();
-            var compiled = Parser.Parse(test["expression"]!.GetValue<string>()).Expression is { } expression ? ConditionTests.Compiled(expression) : null;
+            var compiled = Parser.Parse(test["expression"]!.GetValue<string>()).Expression is { } expression
+                ? ConditionTests.Compiled(expression)
+                : null;
             if (Environment.GetEnvironmentVariable("BRIGHTTIER_WRITE_VECTORS") == "1")
             {
                 test.Remove("compiled");
@@ -57,7 +61,10 @@ public sealed class ConformanceTests(ITestOutputHelper output)
                     test.Add("compiled", compiled?.DeepClone());
                 }
 
-                lines[i] = "    " + test.ToJsonString(new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping }) + (lines[i].EndsWith(',') ? "," : "");
+                lines[i] =
+                    "    "
+                    + test.ToJsonString(new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping })
+                    + (lines[i].EndsWith(',') ? "," : "");
             }
 
             JsonNode.DeepEquals(test["compiled"], compiled).ShouldBeTrue(lines[i]);
@@ -117,11 +124,14 @@ public sealed class ConformanceTests(ITestOutputHelper output)
     }
 
     /// <summary>Equal and of one type: 1 and 1.0 are equal in the language but not the same answer.</summary>
-    private static bool Same(object? expected, object? actual) => (expected, actual) switch
-    {
-        (double a, double b) => a.Equals(b),
-        (IReadOnlyList<object?> a, IReadOnlyList<object?> b) => a.Count == b.Count && a.Zip(b).All(pair => Same(pair.First, pair.Second)),
-        (MapValue a, MapValue b) => a.Count == b.Count && a.AllKeys.All(key => b.TryGet(key, out var there) && a.TryGet(key, out var here) && Same(here, there)),
-        _ => Equals(expected, actual),
-    };
+    private static bool Same(object? expected, object? actual) =>
+        (expected, actual) switch
+        {
+            (double a, double b) => a.Equals(b),
+            (IReadOnlyList<object?> a, IReadOnlyList<object?> b) => a.Count == b.Count
+                && a.Zip(b).All(pair => Same(pair.First, pair.Second)),
+            (MapValue a, MapValue b) => a.Count == b.Count
+                && a.AllKeys.All(key => b.TryGet(key, out var there) && a.TryGet(key, out var here) && Same(here, there)),
+            _ => Equals(expected, actual),
+        };
 }

@@ -16,7 +16,11 @@ internal static class Demo
 
     public static Layout VesselForm => ReadLayout(File.ReadAllText(Path.Combine(Folder, "layouts", "vessel.yaml")));
 
-    public static IEnumerable<string> Files => Directory.EnumerateFiles(Folder, "*.yaml", SearchOption.AllDirectories).Where(file => Path.GetFileName(file) != "people.yaml").Order(StringComparer.Ordinal);
+    public static IEnumerable<string> Files =>
+        Directory
+            .EnumerateFiles(Folder, "*.yaml", SearchOption.AllDirectories)
+            .Where(file => Path.GetFileName(file) != "people.yaml")
+            .Order(StringComparer.Ordinal);
 
     public static Layout ReadLayout(string text)
     {
@@ -26,20 +30,23 @@ internal static class Demo
     }
 
     /// <summary>A layout for vessels with one page and one section holding these rows, as a file would write them.</summary>
-    public static Layout VesselRows(params string[] rows) => ReadLayout($$"""
-        kind: full
-        key: trial
-        entity: vessel
-        body:
-          pages:
-            - id: page
-              title: Overview
-              sections:
-                - id: section
-                  title: Identity
-                  rows:
-        {{string.Join('\n', rows.Select(row => "            - " + row))}}
-        """);
+    public static Layout VesselRows(params string[] rows) =>
+        ReadLayout(
+            $$"""
+            kind: full
+            key: trial
+            entity: vessel
+            body:
+              pages:
+                - id: page
+                  title: Overview
+                  sections:
+                    - id: section
+                      title: Identity
+                      rows:
+            {{string.Join('\n', rows.Select(row => "            - " + row))}}
+            """
+        );
 
     public static NodeId Id(string name) => new(name);
 

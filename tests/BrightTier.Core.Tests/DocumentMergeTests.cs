@@ -12,15 +12,19 @@ public sealed class DocumentMergingTests
     [Fact]
     public void What_differs_is_told_place_by_place()
     {
-        var next = Berth.Replace("maxLength: 30", "maxLength: 40").Replace("unit: m\n    scale: 1\n    min: 2\n    max: 60", "unit: m\n    scale: 3\n    min: 2")
+        var next =
+            Berth
+                .Replace("maxLength: 30", "maxLength: 40")
+                .Replace("unit: m\n    scale: 1\n    min: 2\n    max: 60", "unit: m\n    scale: 3\n    min: 2")
             + "  - key: lockerNumber\n    type: integer\n";
-        DocumentMerge.Describe(Read(Berth), Read(next)).ShouldBe(
-        [
-            "Changes fields pontoon maxLength from '30' to '40'.",
-            "Removes fields maxLength max.",
-            "Changes fields maxLength scale from '1' to '3'.",
-            "Adds fields lockerNumber.",
-        ]);
+        DocumentMerge
+            .Describe(Read(Berth), Read(next))
+            .ShouldBe([
+                "Changes fields pontoon maxLength from '30' to '40'.",
+                "Removes fields maxLength max.",
+                "Changes fields maxLength scale from '1' to '3'.",
+                "Adds fields lockerNumber.",
+            ]);
         DocumentMerge.Describe(Read(Berth), Read(Berth)).ShouldBeEmpty();
     }
 
@@ -44,7 +48,12 @@ public sealed class DocumentMergingTests
     [InlineData(Side.Theirs, "maxLength: 50")]
     public void Where_both_did_something_to_one_place_it_is_told_and_one_side_stands(Side side, string expected)
     {
-        var merged = DocumentMerge.Merge(Read(Berth), Read(Berth.Replace("maxLength: 30", "maxLength: 40")), Read(Berth.Replace("maxLength: 30", "maxLength: 50")), side);
+        var merged = DocumentMerge.Merge(
+            Read(Berth),
+            Read(Berth.Replace("maxLength: 30", "maxLength: 40")),
+            Read(Berth.Replace("maxLength: 30", "maxLength: 50")),
+            side
+        );
         merged.Conflicts.ShouldBe(["Both changed /fields/pontoon/maxLength of the entity 'berth'."]);
         DocumentFile.Write(merged.Document!).ShouldContain(expected);
     }
@@ -54,16 +63,23 @@ public sealed class DocumentMergingTests
     public void Merging_is_the_same_from_either_side_and_nothing_from_one_alone()
     {
         var change = Gen.Select(Gen.Int[0, 2], Gen.Int[0, 7]);
-        Gen.Select(change.List[0, 4], change.List[0, 4]).Sample((one, two) =>
-        {
-            var from = Read(Berth);
-            var (mine, theirs) = (Read(Changed(one, "a")), Read(Changed(two, "b")));
-            DocumentFile.Write(DocumentMerge.Merge(from, mine, from, Side.Mine).Document!).ShouldBe(DocumentFile.Write(mine));
-            DocumentFile.Write(DocumentMerge.Merge(from, from, theirs, Side.Mine).Document!).ShouldBe(DocumentFile.Write(theirs));
-            var (here, there) = (DocumentMerge.Merge(from, mine, theirs, Side.Mine), DocumentMerge.Merge(from, theirs, mine, Side.Theirs));
-            here.Conflicts.Count.ShouldBe(there.Conflicts.Count);
-            Fields(here.Document).ShouldBe(Fields(there.Document));
-        }, iter: 200);
+        Gen.Select(change.List[0, 4], change.List[0, 4])
+            .Sample(
+                (one, two) =>
+                {
+                    var from = Read(Berth);
+                    var (mine, theirs) = (Read(Changed(one, "a")), Read(Changed(two, "b")));
+                    DocumentFile.Write(DocumentMerge.Merge(from, mine, from, Side.Mine).Document!).ShouldBe(DocumentFile.Write(mine));
+                    DocumentFile.Write(DocumentMerge.Merge(from, from, theirs, Side.Mine).Document!).ShouldBe(DocumentFile.Write(theirs));
+                    var (here, there) = (
+                        DocumentMerge.Merge(from, mine, theirs, Side.Mine),
+                        DocumentMerge.Merge(from, theirs, mine, Side.Theirs)
+                    );
+                    here.Conflicts.Count.ShouldBe(there.Conflicts.Count);
+                    Fields(here.Document).ShouldBe(Fields(there.Document));
+                },
+                iter: 200
+            );
 
         static string Changed(IReadOnlyList<(int What, int Which)> changes, string side)
         {
@@ -89,22 +105,50 @@ public sealed class DocumentMergingTests
             return Berth.Split("  - key: ")[0] + string.Concat(fields.Select(field => "  - key: " + field));
         }
 
-        static string Fields(Document? document) => string.Join('\n', ((Document.OfEntity)document!).Entity.Fields.OrderBy(field => field.Key, StringComparer.Ordinal).Select(field => $"{field.Key} {field.Label}"));
+        static string Fields(Document? document) =>
+            string.Join(
+                '\n',
+                ((Document.OfEntity)document!)
+                    .Entity.Fields.OrderBy(field => field.Key, StringComparer.Ordinal)
+                    .Select(field => $"{field.Key} {field.Label}")
+            );
     }
 
     [Fact]
     public void A_document_taken_under_another_name_takes_what_names_it_along()
     {
-        var names = new Dictionary<(DocumentKind, string), string> { [(DocumentKind.Entity, "vessel")] = "boat", [(DocumentKind.Layout, "cover")] = "policy", [(DocumentKind.ChoiceList, "propulsion")] = "drive" };
-        foreach (var (file, expected) in new[] { ("entities/vessel.yaml", "key: boat"), ("layouts/vessel.yaml", "entity: boat"), ("layouts/vessel.yaml", "piece: policy"), ("layouts/cover.yaml", "key: policy"), ("choice-lists/propulsion.yaml", "key: drive"), ("entities/vessel.yaml", "choices: drive"), ("navigation.yaml", "entity: boat"), ("entities/agreement.yaml", "target: boat") })
+        var names = new Dictionary<(DocumentKind, string), string>
+        {
+            [(DocumentKind.Entity, "vessel")] = "boat",
+            [(DocumentKind.Layout, "cover")] = "policy",
+            [(DocumentKind.ChoiceList, "propulsion")] = "drive",
+        };
+        foreach (
+            var (file, expected) in new[]
+            {
+                ("entities/vessel.yaml", "key: boat"),
+                ("layouts/vessel.yaml", "entity: boat"),
+                ("layouts/vessel.yaml", "piece: policy"),
+                ("layouts/cover.yaml", "key: policy"),
+                ("choice-lists/propulsion.yaml", "key: drive"),
+                ("entities/vessel.yaml", "choices: drive"),
+                ("navigation.yaml", "entity: boat"),
+                ("entities/agreement.yaml", "target: boat"),
+            }
+        )
         {
             var (document, problems) = KeyRename.Apply(Read(File.ReadAllText(Path.Combine(Demo.Folder, file))), names);
             problems.ShouldBeEmpty();
             DocumentFile.Write(document!).ShouldContain(expected, customMessage: file);
         }
 
-        DocumentFile.Write(KeyRename.Apply(Read(Berth), names).Document!).ShouldBe(DocumentFile.Write(Read(Berth)), "what names none of them is as it was");
+        DocumentFile
+            .Write(KeyRename.Apply(Read(Berth), names).Document!)
+            .ShouldBe(DocumentFile.Write(Read(Berth)), "what names none of them is as it was");
     }
 
-    private static Document Read(string text) => DocumentFile.Read(text).Document.ShouldNotBeNull(string.Join("; ", DocumentFile.Read(text).Problems.Select(problem => problem.Message)));
+    private static Document Read(string text) =>
+        DocumentFile
+            .Read(text)
+            .Document.ShouldNotBeNull(string.Join("; ", DocumentFile.Read(text).Problems.Select(problem => problem.Message)));
 }

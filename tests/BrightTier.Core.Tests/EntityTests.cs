@@ -38,20 +38,21 @@ public sealed class EntityTests
         Placeholders.Fill(text, values.GetValueOrDefault).ShouldBe(expected);
     }
 
-    public static TheoryData<FieldType, string, object?> Values => new()
-    {
-        { FieldType.Text, "\"Kittiwake\"", "Kittiwake" },
-        { FieldType.Text, "\"\"", null },
-        { FieldType.Integer, "12", 12L },
-        { FieldType.Decimal, "9.75", 9.75m },
-        { FieldType.Money, "28.50", 28.50m },
-        { FieldType.Boolean, "false", false },
-        { FieldType.Date, "\"2027-03-31\"", new DateOnly(2027, 3, 31) },
-        { FieldType.Time, "\"09:30\"", new TimeOnly(9, 30) },
-        { FieldType.DateTime, "\"2026-09-14T09:45:00+02:00\"", new DateTimeOffset(2026, 9, 14, 7, 45, 0, TimeSpan.Zero) },
-        { FieldType.Reference, "3", 3L },
-        { FieldType.Choices, "[]", null },
-    };
+    public static TheoryData<FieldType, string, object?> Values =>
+        new()
+        {
+            { FieldType.Text, "\"Kittiwake\"", "Kittiwake" },
+            { FieldType.Text, "\"\"", null },
+            { FieldType.Integer, "12", 12L },
+            { FieldType.Decimal, "9.75", 9.75m },
+            { FieldType.Money, "28.50", 28.50m },
+            { FieldType.Boolean, "false", false },
+            { FieldType.Date, "\"2027-03-31\"", new DateOnly(2027, 3, 31) },
+            { FieldType.Time, "\"09:30\"", new TimeOnly(9, 30) },
+            { FieldType.DateTime, "\"2026-09-14T09:45:00+02:00\"", new DateTimeOffset(2026, 9, 14, 7, 45, 0, TimeSpan.Zero) },
+            { FieldType.Reference, "3", 3L },
+            { FieldType.Choices, "[]", null },
+        };
 
     [Theory]
     [MemberData(nameof(Values))]
@@ -118,5 +119,11 @@ public sealed class EntityTests
         (sum.MayRead(["quay-hand", "bookkeeper"]), sum.MayWrite(["quay-hand", "bookkeeper"])).ShouldBe((true, true));
     }
 
-    private static Field Of(FieldType type) => new() { Key = "trial", Label = Texts.Of("Trial"), Type = type };
+    private static Field Of(FieldType type) =>
+        new()
+        {
+            Key = "trial",
+            Label = Texts.Of("Trial"),
+            Type = type,
+        };
 }

@@ -3,7 +3,6 @@ using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
 using CsCheck;
 
-
 namespace BrightTier.Core.Tests;
 
 public sealed class FileTests
@@ -66,7 +65,9 @@ public sealed class FileTests
     [InlineData("- &a name", 13, "anchors and aliases")]
     public void A_wrong_row_is_answered_with_its_line_and_what_would_be_right(string row, int line, string? message)
     {
-        var (document, problems) = DocumentFile.Read($"kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - title: A\n      sections:\n        - title: B\n          rows:\n\n\n\n            - {row}\n");
+        var (document, problems) = DocumentFile.Read(
+            $"kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - title: A\n      sections:\n        - title: B\n          rows:\n\n\n\n            - {row}\n"
+        );
 
         if (message is null)
         {
@@ -136,7 +137,11 @@ public sealed class FileTests
     {
         var source = File.ReadAllText(Path.Combine(Demo.Folder, "layouts", "vessel.yaml"));
         CsCheck.Check.Sample(
-            CsCheck.Gen.Select(CsCheck.Gen.Int[0, source.Length - 1], CsCheck.Gen.Char["{}[]:-#'\"\n\t &*!|>%@`,/x9"], CsCheck.Gen.Int[0, 12]),
+            CsCheck.Gen.Select(
+                CsCheck.Gen.Int[0, source.Length - 1],
+                CsCheck.Gen.Char["{}[]:-#'\"\n\t &*!|>%@`,/x9"],
+                CsCheck.Gen.Int[0, 12]
+            ),
             mutation =>
             {
                 var (at, character, cut) = mutation;
@@ -144,7 +149,8 @@ public sealed class FileTests
                 var (document, problems) = DocumentFile.Read(text);
                 (document is null).ShouldBe(problems.Count > 0);
             },
-            iter: 3_000);
+            iter: 3_000
+        );
     }
 
     [Theory]
@@ -159,7 +165,9 @@ public sealed class FileTests
     public void What_is_retitled_by_hand_keeps_its_id()
     {
         var text = File.ReadAllText(Path.Combine(Demo.Folder, "layouts", "vessel.yaml"));
-        var retitled = text.Replace("            - id: measures\n              title", "            - title").Replace("        - id: measures\n          title: { en: Measures,", "        - title: { en: Dimensions,").Replace("- [length, beam, draught]", "- [beam, length, draught]");
+        var retitled = text.Replace("            - id: measures\n              title", "            - title")
+            .Replace("        - id: measures\n          title: { en: Measures,", "        - title: { en: Dimensions,")
+            .Replace("- [length, beam, draught]", "- [beam, length, draught]");
         retitled.ShouldNotContain("id: measures");
         var read = DocumentFile.Read(retitled).Document.ShouldBeOfType<Document.OfLayout>();
         read.Layout.Contains(Demo.Id("measures")).ShouldBeFalse();
@@ -177,24 +185,29 @@ public sealed class FileTests
         var read = DocumentFile.Read(Measured("Size", "size")).Document.ShouldBeOfType<Document.OfLayout>();
 
         CarriedIds.Carry(before, read.Layout, read.Derived).Contains(Demo.Id("size")).ShouldBeTrue();
-        DocumentFile.Read(Measured("Size", "measures")).Document.ShouldBeOfType<Document.OfLayout>().ShouldSatisfyAllConditions(
-            next => CarriedIds.Carry(before, next.Layout, next.Derived).Contains(Demo.Id("measures")).ShouldBeTrue());
+        DocumentFile
+            .Read(Measured("Size", "measures"))
+            .Document.ShouldBeOfType<Document.OfLayout>()
+            .ShouldSatisfyAllConditions(next =>
+                CarriedIds.Carry(before, next.Layout, next.Derived).Contains(Demo.Id("measures")).ShouldBeTrue()
+            );
 
-        static string Measured(string title, string target) => $$"""
-            kind: full
-            key: trial
-            entity: vessel
-            body:
-              pages:
-                - id: page
-                  sections:
-                    - title: {{title}}
-                      rows:
-                        - [length, beam]
-            variants:
-              narrow:
-                - set: { {{target}}: { frame: rule } }
-            """;
+        static string Measured(string title, string target) =>
+            $$"""
+                kind: full
+                key: trial
+                entity: vessel
+                body:
+                  pages:
+                    - id: page
+                      sections:
+                        - title: {{title}}
+                          rows:
+                            - [length, beam]
+                variants:
+                  narrow:
+                    - set: { {{target}}: { frame: rule } }
+                """;
     }
 
     [Theory]
@@ -209,7 +222,10 @@ public sealed class FileTests
         if (says is null)
         {
             problems.ShouldBeEmpty();
-            DocumentFile.Read(DocumentFile.Write(document!)).Document.ShouldBeOfType<Document.OfApplication>().Application.Theme.ShouldBe(new BrightTier.Core.Model.Theme("#1c5f7d", "#c97a0a", "serif"));
+            DocumentFile
+                .Read(DocumentFile.Write(document!))
+                .Document.ShouldBeOfType<Document.OfApplication>()
+                .Application.Theme.ShouldBe(new BrightTier.Core.Model.Theme("#1c5f7d", "#c97a0a", "serif"));
         }
         else
         {

@@ -13,10 +13,24 @@ namespace BrightTier.Core.Tests;
 /// <summary>The rules for hard cases of docs/model.md, as far as the core decides them; saving, publishing and co-design over HTTP are in the service's tests of the same names.</summary>
 public sealed class HardCaseTests
 {
-    private static ResolvedForm Form(string key, ImmutableArray<string> roles, string mode = Modes.Edit) => Resolver.Resolve(Demo.Catalogue.Layouts[key], Demo.Catalogue, new Viewer(roles, "en"), mode);
+    private static ResolvedForm Form(string key, ImmutableArray<string> roles, string mode = Modes.Edit) =>
+        Resolver.Resolve(Demo.Catalogue.Layouts[key], Demo.Catalogue, new Viewer(roles, "en"), mode);
 
-    private static EvaluationContext Around(Entity entity, Dictionary<string, object?> values, ResolvedForm form, IReadOnlyDictionary<string, IReadOnlyDictionary<string, object?>>? related = null) =>
-        EvaluationContext.Of(Condition.Values(entity, values, related, SaveRules.Steps(form)), "ada", ["harbour-office"], Modes.Edit, "en", default, default);
+    private static EvaluationContext Around(
+        Entity entity,
+        Dictionary<string, object?> values,
+        ResolvedForm form,
+        IReadOnlyDictionary<string, IReadOnlyDictionary<string, object?>>? related = null
+    ) =>
+        EvaluationContext.Of(
+            Condition.Values(entity, values, related, SaveRules.Steps(form)),
+            "ada",
+            ["harbour-office"],
+            Modes.Edit,
+            "en",
+            default,
+            default
+        );
 
     [Fact]
     public void Who_may_see_what_is_decided_by_rights_and_conditions_only_narrow()
@@ -24,7 +38,9 @@ public sealed class HardCaseTests
         Form("vessel", ["quay-hand"]).FieldItems.Select(item => item.Field).ShouldNotContain("coverSum");
         Form("vessel", ["bookkeeper"]).FieldItems.Select(item => item.Field).ShouldContain("coverSum");
         var peeking = Demo.VesselForm.Apply(new Edit.Set(Demo.Id("notes"), "visible", new Value.Word("record.coverSum != null"))).Layout!;
-        Checker.Check(peeking, Demo.Catalogue).ShouldContain(finding => finding.Code == "field-unreadable" && finding.Severity == Severity.Error);
+        Checker
+            .Check(peeking, Demo.Catalogue)
+            .ShouldContain(finding => finding.Code == "field-unreadable" && finding.Severity == Severity.Error);
     }
 
     [Fact]
@@ -34,30 +50,42 @@ public sealed class HardCaseTests
         var form = Form("agreement", ["harbour-office"]);
         var ashore = new Dictionary<string, object?> { ["livingAboard"] = false };
         SaveRules.Hidden(form, Around(agreement, ashore, form)).ShouldContain("personsAboard");
-        SaveRules.Layout(form, agreement, ashore, Around(agreement, ashore, form), Demo.Definitions).ShouldNotContain(problem => problem.Field == "personsAboard");
+        SaveRules
+            .Layout(form, agreement, ashore, Around(agreement, ashore, form), Demo.Definitions)
+            .ShouldNotContain(problem => problem.Field == "personsAboard");
 
         var aboard = new Dictionary<string, object?> { ["livingAboard"] = true };
-        SaveRules.Layout(form, agreement, aboard, Around(agreement, aboard, form), Demo.Definitions).Select(problem => problem.Field).ShouldBe(["deposit", "personsAboard"], ignoreOrder: true);
+        SaveRules
+            .Layout(form, agreement, aboard, Around(agreement, aboard, form), Demo.Definitions)
+            .Select(problem => problem.Field)
+            .ShouldBe(["deposit", "personsAboard"], ignoreOrder: true);
     }
 
     [Fact]
     public void A_condition_that_ends_in_an_error_is_closed_rather_than_open()
     {
         var inspection = Demo.Definitions.Entities["inspection"];
-        var form = Resolver.Resolve(Demo.ReadLayout("""
-            kind: full
-            key: trial
-            entity: inspection
-            body:
-              pages:
-                - sections:
-                    - rows:
-                        - [berth, inspectedOn]
-                        - - field: details
-                            visible: record.severity > 3
-                          - field: closedOn
-                            readOnly: record.severity > 7
-            """), Demo.Catalogue, new Viewer(["harbour-office"], "en"), Modes.Edit);
+        var form = Resolver.Resolve(
+            Demo.ReadLayout(
+                """
+                kind: full
+                key: trial
+                entity: inspection
+                body:
+                  pages:
+                    - sections:
+                        - rows:
+                            - [berth, inspectedOn]
+                            - - field: details
+                                visible: record.severity > 3
+                              - field: closedOn
+                                readOnly: record.severity > 7
+                """
+            ),
+            Demo.Catalogue,
+            new Viewer(["harbour-office"], "en"),
+            Modes.Edit
+        );
         var unknown = Around(inspection, [], form);
         SaveRules.Hidden(form, unknown).ShouldContain("details");
         SaveRules.ReadOnly(form, unknown).ShouldContain("closedOn");
@@ -70,7 +98,10 @@ public sealed class HardCaseTests
         var form = Form("agreement", ["harbour-office"]);
         SaveRules.Steps(form).ShouldBe(["berth.zone"]);
         var note = form.Content.Items.OfType<ResolvedMark>().Single(mark => mark.Visible.When?.Reads().Contains("berth.zone") == true);
-        var related = new Dictionary<string, IReadOnlyDictionary<string, object?>> { ["berth"] = new Dictionary<string, object?> { ["zone"] = "outer" } };
+        var related = new Dictionary<string, IReadOnlyDictionary<string, object?>>
+        {
+            ["berth"] = new Dictionary<string, object?> { ["zone"] = "outer" },
+        };
         Evaluator.Holds(note.Visible.When!, Around(agreement, new() { ["berth"] = 3L }, form, related)).ShouldBe(true);
         Evaluator.Holds(note.Visible.When!, Around(agreement, [], form)).ShouldBe(false);
         Evaluator.Holds(note.Visible.When!, Around(agreement, new() { ["berth"] = 3L }, form)).ShouldBeNull();
@@ -79,9 +110,15 @@ public sealed class HardCaseTests
     [Fact]
     public void Fields_are_retired_and_never_dropped_so_old_layouts_stay_whole()
     {
-        var retired = Demo.Vessel with { Fields = [.. Demo.Vessel.Fields.Select(field => field.Key == "homePort" ? field with { Retired = true } : field)] };
+        var retired = Demo.Vessel with
+        {
+            Fields = [.. Demo.Vessel.Fields.Select(field => field.Key == "homePort" ? field with { Retired = true } : field)],
+        };
         var catalogue = Demo.Catalogue.With(new Document.OfEntity(retired));
-        Resolver.Resolve(Demo.VesselForm, catalogue, new Viewer(["harbour-office"], "en"), Modes.View).FieldItems.Select(item => item.Field).ShouldContain("homePort");
+        Resolver
+            .Resolve(Demo.VesselForm, catalogue, new Viewer(["harbour-office"], "en"), Modes.View)
+            .FieldItems.Select(item => item.Field)
+            .ShouldContain("homePort");
         GeneratedLayout.Full(retired).Walk().ShouldNotContain(node => node.Word("field") == "homePort");
     }
 
@@ -95,7 +132,16 @@ public sealed class HardCaseTests
                 new RoutingRule("vessel", "full", "vessel-foreman", [], "record.propulsion == 'diesel'"),
             ]),
         };
-        EvaluationContext With(object? propulsion) => EvaluationContext.Of(Condition.Values(Demo.Vessel, new Dictionary<string, object?> { ["propulsion"] = propulsion }), "", [], Modes.Edit, "en", default, default);
+        EvaluationContext With(object? propulsion) =>
+            EvaluationContext.Of(
+                Condition.Values(Demo.Vessel, new Dictionary<string, object?> { ["propulsion"] = propulsion }),
+                "",
+                [],
+                Modes.Edit,
+                "en",
+                default,
+                default
+            );
         LayoutSelector.LayoutFor(rules, Demo.Vessel, "full", ["yard-foreman"], With(null)).Key.ShouldBe("vessel-foreman");
         LayoutSelector.LayoutFor(rules, Demo.Vessel, "full", ["quay-hand"], With("sail")).Key.ShouldBe("vessel");
         LayoutSelector.LayoutFor(rules, Demo.Vessel, "full", ["quay-hand"], With("diesel")).Key.ShouldBe("vessel-foreman");
@@ -110,7 +156,17 @@ public sealed class HardCaseTests
         {
             var viewer = new Viewer(["harbour-office"], "nl");
             var bytes = ResolvedFormJson.Write(Resolver.Resolve(layout, Demo.Catalogue, viewer, Modes.Edit), Demo.Definitions);
-            ResolvedFormJson.Write(Resolver.Resolve(Demo.ReadLayout(DocumentFile.Write(new Document.OfLayout(layout))), Demo.Catalogue, viewer, Modes.Edit), Demo.Definitions).ShouldBe(bytes, layout.Key);
+            ResolvedFormJson
+                .Write(
+                    Resolver.Resolve(
+                        Demo.ReadLayout(DocumentFile.Write(new Document.OfLayout(layout))),
+                        Demo.Catalogue,
+                        viewer,
+                        Modes.Edit
+                    ),
+                    Demo.Definitions
+                )
+                .ShouldBe(bytes, layout.Key);
         }
     }
 }

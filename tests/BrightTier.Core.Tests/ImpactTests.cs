@@ -46,19 +46,26 @@ public sealed class ImpactTests
     [InlineData("field", "berth.zone", "trial")]
     public void Expressions_are_found_wherever_they_stand(string subject, string name, string document)
     {
-        var trial = Demo.VesselRows("[name, { action: set, id: stamp, label: Stamp, values: { notes: \"'bookkeeper' in user.roles ? record.berth.zone : ''\" } }]");
-        var derived = Demo.ReadLayout("""
+        var trial = Demo.VesselRows(
+            "[name, { action: set, id: stamp, label: Stamp, values: { notes: \"'bookkeeper' in user.roles ? record.berth.zone : ''\" } }]"
+        );
+        var derived = Demo.ReadLayout(
+            """
             kind: full
             key: derived
             entity: vessel
             extends: trial
             changes:
               - set: { name: { visible: "record.propulsion == 'petrol' || 'quay-hand' in user.roles" } }
-            """);
+            """
+        );
         var catalogue = Demo.Catalogue with
         {
             Layouts = Demo.Catalogue.Layouts.Clear().Add("trial", trial).Add("derived", derived),
-            Routing = Demo.Catalogue.Routing with { Rules = [new RoutingRule("vessel", "full", "derived", [], "record.propulsion == 'sail'")] },
+            Routing = Demo.Catalogue.Routing with
+            {
+                Rules = [new RoutingRule("vessel", "full", "derived", [], "record.propulsion == 'sail'")],
+            },
         };
 
         Impact.Of(subject, name, catalogue).Select(use => use.Key).ShouldContain(document);

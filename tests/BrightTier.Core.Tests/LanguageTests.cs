@@ -15,7 +15,10 @@ public sealed class LanguageTests
         var document = new Document.OfLayout(Demo.VesselForm);
         var sent = Xliff.Export([document], "en", "fr");
         sent.ShouldContain("<unit id=\"identity.title\">");
-        var translated = sent.Replace("<source xml:space=\"preserve\">Identity</source>", "<source xml:space=\"preserve\">Identity</source><target xml:space=\"preserve\">Identité</target>");
+        var translated = sent.Replace(
+            "<source xml:space=\"preserve\">Identity</source>",
+            "<source xml:space=\"preserve\">Identity</source><target xml:space=\"preserve\">Identité</target>"
+        );
 
         var (documents, problem) = Xliff.Import(translated, (_, _) => document);
 
@@ -74,12 +77,21 @@ public sealed class LanguageTests
     [InlineData("{name}, {registration} of the quay", "{nom}", "other values in braces")]
     public void A_translation_that_no_longer_fits_is_left_out_and_told(string source, string target, string message)
     {
-        var document = new Document.OfLayout(Demo.VesselForm.Apply([new Edit.Set(Demo.Id("top"), "text", new Value.Text(Texts.Of("{name}, {registration} of the quay")))]).Layout!);
-        var (documents, _) = Xliff.Import($"""
+        var document = new Document.OfLayout(
+            Demo
+                .VesselForm.Apply([new Edit.Set(Demo.Id("top"), "text", new Value.Text(Texts.Of("{name}, {registration} of the quay")))])
+                .Layout!
+        );
+        var (documents, _) = Xliff.Import(
+            $"""
             <xliff version="2.1" srcLang="en" trgLang="fr" xmlns="urn:oasis:names:tc:xliff:document:2.0"><file id="layout.vessel">
-              <unit id="{(source == "Identity" ? "measures.title" : "top.text")}"><segment><source>{source}</source><target>{target}</target></segment></unit>
+              <unit id="{(
+                source == "Identity" ? "measures.title" : "top.text"
+            )}"><segment><source>{source}</source><target>{target}</target></segment></unit>
             </file></xliff>
-            """, (_, _) => document);
+            """,
+            (_, _) => document
+        );
         documents.Single().Problems.Single().ShouldContain(message);
         documents.Single().Taken.ShouldBe(0);
     }
@@ -89,13 +101,15 @@ public sealed class LanguageTests
     [InlineData("<xliff", "is not XML")]
     [InlineData("<!DOCTYPE x [<!ENTITY a \"b\">]><xliff/>", "is not XML")]
     [InlineData("<xliff version=\"2.1\" xmlns=\"urn:oasis:names:tc:xliff:document:2.0\"/>", "srcLang")]
-    public void What_is_no_xliff_is_answered_with_what_it_should_be(string text, string message) => Xliff.Import(text, (_, _) => null).Problem!.ShouldContain(message);
+    public void What_is_no_xliff_is_answered_with_what_it_should_be(string text, string message) =>
+        Xliff.Import(text, (_, _) => null).Problem!.ShouldContain(message);
 
     [Fact]
     public void The_pseudo_language_makes_every_text_longer_and_keeps_what_is_in_braces()
     {
         Texts.Of("Lies at {berth}").In("en-x-pseudo").ShouldBe("[Lîéš át {berth}~~~~~~]".Replace("î", "í"));
-        Gen.String.Where(text => !string.IsNullOrWhiteSpace(text)).Sample(text => PseudoLanguage.Of(text).Length.ShouldBeGreaterThan(text.Length));
+        Gen.String.Where(text => !string.IsNullOrWhiteSpace(text))
+            .Sample(text => PseudoLanguage.Of(text).Length.ShouldBeGreaterThan(text.Length));
         var form = Resolver.Resolve(Demo.VesselForm, Demo.Catalogue, new Viewer(["harbour-office"], "nl-x-pseudo"), Modes.Edit);
         form.FieldItems.ShouldAllBe(item => item.Label.StartsWith('['));
     }
@@ -109,15 +123,27 @@ public sealed class LanguageTests
     [InlineData("see [map](https://quay.example/)", "paragraph: see [link map https://quay.example/]")]
     [InlineData("see [x](javascript:alert(1))", "paragraph: see [x](javascript:alert(1))")]
     [InlineData("<script>*", "paragraph: <script>*")]
-    public void Formatted_text_is_a_safe_subset(string text, string expected) => string.Join(" | ", Markdown.Parse(text).Select(block =>
-        $"{block.Kind}: {string.Join(" / ", block.Lines.Select(line => string.Concat(line.Select(run => run.Kind == "plain" ? run.Text : $"[{run.Kind} {run.Text}{(run.To is null ? "" : " " + run.To)}]"))))}")).ShouldBe(expected);
+    public void Formatted_text_is_a_safe_subset(string text, string expected) =>
+        string.Join(
+                " | ",
+                Markdown
+                    .Parse(text)
+                    .Select(block =>
+                        $"{block.Kind}: {string.Join(" / ", block.Lines.Select(line => string.Concat(line.Select(run => run.Kind == "plain" ? run.Text : $"[{run.Kind} {run.Text}{(run.To is null ? "" : " " + run.To)}]"))))}"
+                    )
+            )
+            .ShouldBe(expected);
 
     [Fact]
-    public void Formatted_text_loses_no_letter() => Gen.String[Gen.Char["ab *[]()\n-1.<"], 0, 40].Sample(text =>
-    {
-        var kept = string.Concat(Markdown.Parse(text).SelectMany(block => block.Lines).SelectMany(line => line).Select(run => run.Text + run.To));
-        kept.Count(char.IsLetter).ShouldBe(text.Count(char.IsLetter));
-    });
+    public void Formatted_text_loses_no_letter() =>
+        Gen.String[Gen.Char["ab *[]()\n-1.<"], 0, 40]
+            .Sample(text =>
+            {
+                var kept = string.Concat(
+                    Markdown.Parse(text).SelectMany(block => block.Lines).SelectMany(line => line).Select(run => run.Text + run.To)
+                );
+                kept.Count(char.IsLetter).ShouldBe(text.Count(char.IsLetter));
+            });
 
     [Theory]
     [InlineData(@"\00?", "")]
@@ -131,26 +157,37 @@ public sealed class LanguageTests
 
     /// <summary>The platform's own engine without backtracking, where both know the syntax, is the reference.</summary>
     [Fact]
-    public void Patterns_match_as_the_reference_does() => Gen.Select(Gen.String[Gen.Char["ab01.*+?|()[]^$\\dw-"], 0, 8], Gen.String[Gen.Char["ab01 \n-"], 0, 6]).Sample(
-        (pattern, text) =>
-        {
-            System.Text.RegularExpressions.Regex reference;
-            try
-            {
-                reference = new System.Text.RegularExpressions.Regex(pattern.Replace("$", "\\z"), System.Text.RegularExpressions.RegexOptions.NonBacktracking);
-            }
-            catch (Exception error) when (error is ArgumentException or NotSupportedException)
-            {
-                return;
-            }
+    public void Patterns_match_as_the_reference_does() =>
+        Gen.Select(Gen.String[Gen.Char["ab01.*+?|()[]^$\\dw-"], 0, 8], Gen.String[Gen.Char["ab01 \n-"], 0, 6])
+            .Sample(
+                (pattern, text) =>
+                {
+                    System.Text.RegularExpressions.Regex reference;
+                    try
+                    {
+                        reference = new System.Text.RegularExpressions.Regex(
+                            pattern.Replace("$", "\\z"),
+                            System.Text.RegularExpressions.RegexOptions.NonBacktracking
+                        );
+                    }
+                    catch (Exception error) when (error is ArgumentException or NotSupportedException)
+                    {
+                        return;
+                    }
 
-            // An escaped '$' is none to replace, and sets with '[' inside are written differently in the two syntaxes.
-            if (PatternParser.Parse(pattern).Program is { } program && !pattern.Contains("\\$", StringComparison.Ordinal) && !pattern.Contains("[[", StringComparison.Ordinal) && !pattern.Contains("-[", StringComparison.Ordinal))
-            {
-                program.IsMatch(text).ShouldBe(reference.IsMatch(text), $"{pattern} on '{text}'");
-            }
-        },
-        iter: 20_000);
+                    // An escaped '$' is none to replace, and sets with '[' inside are written differently in the two syntaxes.
+                    if (
+                        PatternParser.Parse(pattern).Program is { } program
+                        && !pattern.Contains("\\$", StringComparison.Ordinal)
+                        && !pattern.Contains("[[", StringComparison.Ordinal)
+                        && !pattern.Contains("-[", StringComparison.Ordinal)
+                    )
+                    {
+                        program.IsMatch(text).ShouldBe(reference.IsMatch(text), $"{pattern} on '{text}'");
+                    }
+                },
+                iter: 20_000
+            );
 
     [Fact]
     public void No_pattern_makes_matching_slow()
@@ -167,6 +204,9 @@ public sealed class LanguageTests
         var wide = $"[{string.Join(", ", Enumerable.Range(0, 90))}]";
         var text = $"{wide}.all(a, {wide}.all(b, {wide}.all(c, a + b + c >= 0)))";
         Conditions.Parser.Parse(text).Problem.ShouldBeNull();
-        Conditions.Evaluator.Evaluate(Conditions.Parser.Parse(text).Expression!, Conditions.Reducer.Nothing).ShouldBeOfType<Conditions.Failure>().Message.ShouldBe("too much work");
+        Conditions
+            .Evaluator.Evaluate(Conditions.Parser.Parse(text).Expression!, Conditions.Reducer.Nothing)
+            .ShouldBeOfType<Conditions.Failure>()
+            .Message.ShouldBe("too much work");
     }
 }

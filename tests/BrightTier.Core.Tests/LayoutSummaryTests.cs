@@ -14,27 +14,46 @@ public sealed class LayoutSummaryTests
     {
         Edit[] edits =
         [
-            new Edit.Move(Demo.Id("rig"), Demo.Id("care"), new Anchor.First()), new Edit.Set(Demo.Id("beam"), "required", new Value.Flag(true)),
-            new Edit.Remove(Demo.Id("engine")), new Edit.Set(Demo.Id("measures"), "title", null),
+            new Edit.Move(Demo.Id("rig"), Demo.Id("care"), new Anchor.First()),
+            new Edit.Set(Demo.Id("beam"), "required", new Value.Flag(true)),
+            new Edit.Remove(Demo.Id("engine")),
+            new Edit.Set(Demo.Id("measures"), "title", null),
         ];
-        EditSummary.Describe(Form, edits, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
-        [
-            "Moves the section 'Rig' to the beginning of the page 'Condition and papers'.", "Sets the required of 'Beam' to yes.",
-            "Removes the section 'Engine' with 'Engine hours' from the page 'Overview'.", "Clears the title of the section 'Measures'.",
-        ]);
+        EditSummary
+            .Describe(Form, edits, field => Demo.Vessel.Find(field)!.Label.ToString())
+            .ShouldBe([
+                "Moves the section 'Rig' to the beginning of the page 'Condition and papers'.",
+                "Sets the required of 'Beam' to yes.",
+                "Removes the section 'Engine' with 'Engine hours' from the page 'Overview'.",
+                "Clears the title of the section 'Measures'.",
+            ]);
 
         // Rows and cells are how it stands; what is said is where.
-        var row = new Node(Demo.Id("handRow"), NodeKind.Row, PropertyBag.Empty, [new Node(Demo.Id("handCell"), NodeKind.Cell, PropertyBag.Empty, [])]);
+        var row = new Node(
+            Demo.Id("handRow"),
+            NodeKind.Row,
+            PropertyBag.Empty,
+            [new Node(Demo.Id("handCell"), NodeKind.Cell, PropertyBag.Empty, [])]
+        );
         Edit[] own =
         [
-            new Edit.Insert(new Node(Demo.Id("hand"), NodeKind.Section, PropertyBag.Empty.Add("title", new Value.Text(Texts.Of("By hand"))), []), Demo.Id("care"), new Anchor.Last()), new Edit.Insert(row, Demo.Id("hand"), new Anchor.Last()),
-            new Edit.Move(Demo.Id("beam"), Demo.Id("handCell"), new Anchor.First()), new Edit.Remove(Form.ParentOf(Demo.Id("beam"))!.Value),
+            new Edit.Insert(
+                new Node(Demo.Id("hand"), NodeKind.Section, PropertyBag.Empty.Add("title", new Value.Text(Texts.Of("By hand"))), []),
+                Demo.Id("care"),
+                new Anchor.Last()
+            ),
+            new Edit.Insert(row, Demo.Id("hand"), new Anchor.Last()),
+            new Edit.Move(Demo.Id("beam"), Demo.Id("handCell"), new Anchor.First()),
+            new Edit.Remove(Form.ParentOf(Demo.Id("beam"))!.Value),
         ];
-        EditSummary.Describe(Form, own, field => Demo.Vessel.Find(field)!.Label.ToString()).ShouldBe(
-        [
-            "Adds the section 'By hand' at the end of the page 'Condition and papers'.", "Adds an empty row in the section 'By hand'.",
-            "Moves 'Beam' into the section 'By hand'.", "Removes an empty cell from the section 'Measures'.",
-        ]);
+        EditSummary
+            .Describe(Form, own, field => Demo.Vessel.Find(field)!.Label.ToString())
+            .ShouldBe([
+                "Adds the section 'By hand' at the end of the page 'Condition and papers'.",
+                "Adds an empty row in the section 'By hand'.",
+                "Moves 'Beam' into the section 'By hand'.",
+                "Removes an empty cell from the section 'Measures'.",
+            ]);
     }
 
     [Fact]

@@ -22,12 +22,16 @@ public sealed class HistoriesTests
         MergeBase.Find([.. here.Select(each => each.ToString())], [.. there.Select(each => each.ToString())]).ShouldBe(expected, because);
 
     [Fact]
-    public void Whoever_took_some_of_what_the_other_had_and_went_on_alone_parted_at_what_it_took_last() => Gen.Select(Gen.Char['a', 'c'].List[1, 8], Gen.Bool.List[8], Gen.Int[0, 4]).Sample((sent, taken, alone) =>
-    {
-        var there = sent.Select(each => each.ToString()).ToArray();
-        var took = there.Where((_, i) => taken[i]).ToArray();
-        var found = MergeBase.Find([.. took, .. Enumerable.Range(0, alone).Select(i => $"alone {i}")], there);
+    public void Whoever_took_some_of_what_the_other_had_and_went_on_alone_parted_at_what_it_took_last() =>
+        Gen.Select(Gen.Char['a', 'c'].List[1, 8], Gen.Bool.List[8], Gen.Int[0, 4])
+            .Sample(
+                (sent, taken, alone) =>
+                {
+                    var there = sent.Select(each => each.ToString()).ToArray();
+                    var took = there.Where((_, i) => taken[i]).ToArray();
+                    var found = MergeBase.Find([.. took, .. Enumerable.Range(0, alone).Select(i => $"alone {i}")], there);
 
-        found.ShouldBe(took.Length == 0 ? null : took.Length - 1);
-    });
+                    found.ShouldBe(took.Length == 0 ? null : took.Length - 1);
+                }
+            );
 }

@@ -8,33 +8,49 @@ public sealed class MergeTests
 {
     private static readonly Layout Form = Demo.VesselForm;
 
-    private static Layout Some(Layout from, int[] seeds) => seeds.Aggregate(from, (form, seed) => form.Apply(EditTests.AnyEdit(form, seed)).Layout ?? form);
+    private static Layout Some(Layout from, int[] seeds) =>
+        seeds.Aggregate(from, (form, seed) => form.Apply(EditTests.AnyEdit(form, seed)).Layout ?? form);
 
-    private static readonly Gen<(Layout Mine, Layout Theirs)> Sides = Gen.Select(EditTests.Random(6), EditTests.Random(6), (a, b) => (Some(Form, a), Some(Form, b)));
-
-    [Fact]
-    public void What_comparing_finds_leads_from_one_layout_to_the_other() => Sides.Sample(
-        sides =>
-        {
-            var edits = LayoutDiff.Edits(sides.Mine, sides.Theirs);
-            var applied = sides.Mine.Apply(edits);
-            applied.Refusal.ShouldBeNull();
-            applied.Layout.ShouldBe(sides.Theirs);
-            applied.Layout!.Apply(applied.Inverse).Layout.ShouldBe(sides.Mine);
-        },
-        iter: 3_000);
+    private static readonly Gen<(Layout Mine, Layout Theirs)> Sides = Gen.Select(EditTests.Random(6), EditTests.Random(6), (a, b) =>
+        (Some(Form, a), Some(Form, b))
+    );
 
     [Fact]
-    public void A_node_that_survives_is_never_said_to_be_removed_or_inserted() => Sides.Sample(
-        sides =>
-        {
-            var (before, after) = (sides.Mine.Walk().ToDictionary(node => node.Id, node => node.Kind), sides.Theirs.Walk().ToDictionary(node => node.Id, node => node.Kind));
-            var edits = LayoutDiff.Edits(sides.Mine, sides.Theirs);
-            var single = edits.OfType<Edit.Remove>().Select(edit => sides.Mine.Find(edit.Node)!).Where(node => after.TryGetValue(node.Id, out var kind) && kind == node.Kind);
-            single.ShouldBeEmpty();
-            edits.OfType<Edit.Insert>().Where(edit => before.TryGetValue(edit.Node.Id, out var kind) && kind == edit.Node.Kind).ShouldBeEmpty();
-        },
-        iter: 1_500);
+    public void What_comparing_finds_leads_from_one_layout_to_the_other() =>
+        Sides.Sample(
+            sides =>
+            {
+                var edits = LayoutDiff.Edits(sides.Mine, sides.Theirs);
+                var applied = sides.Mine.Apply(edits);
+                applied.Refusal.ShouldBeNull();
+                applied.Layout.ShouldBe(sides.Theirs);
+                applied.Layout!.Apply(applied.Inverse).Layout.ShouldBe(sides.Mine);
+            },
+            iter: 3_000
+        );
+
+    [Fact]
+    public void A_node_that_survives_is_never_said_to_be_removed_or_inserted() =>
+        Sides.Sample(
+            sides =>
+            {
+                var (before, after) = (
+                    sides.Mine.Walk().ToDictionary(node => node.Id, node => node.Kind),
+                    sides.Theirs.Walk().ToDictionary(node => node.Id, node => node.Kind)
+                );
+                var edits = LayoutDiff.Edits(sides.Mine, sides.Theirs);
+                var single = edits
+                    .OfType<Edit.Remove>()
+                    .Select(edit => sides.Mine.Find(edit.Node)!)
+                    .Where(node => after.TryGetValue(node.Id, out var kind) && kind == node.Kind);
+                single.ShouldBeEmpty();
+                edits
+                    .OfType<Edit.Insert>()
+                    .Where(edit => before.TryGetValue(edit.Node.Id, out var kind) && kind == edit.Node.Kind)
+                    .ShouldBeEmpty();
+            },
+            iter: 1_500
+        );
 
     [Fact]
     public void Nothing_is_found_between_a_layout_and_itself() => LayoutDiff.Edits(Form, Demo.VesselForm).ShouldBeEmpty();
@@ -48,60 +64,104 @@ public sealed class MergeTests
     }
 
     [Fact]
-    public void Merging_is_symmetric_up_to_the_side_chosen() => Sides.Sample(
-        sides =>
-        {
-            var one = LayoutMerge.Merge(Form, sides.Mine, sides.Theirs, conflict => Pick(conflict));
-            var other = LayoutMerge.Merge(Form, sides.Theirs, sides.Mine, conflict => Pick(conflict) is Side.Mine ? Side.Theirs : Side.Mine);
-            other.Layout.ShouldBe(one.Layout);
-            other.Conflicts.Select(each => (each.Code, each.Node, each.Property)).ShouldBe(one.Conflicts.Select(each => (each.Code, each.Node, each.Property)), ignoreOrder: true);
+    public void Merging_is_symmetric_up_to_the_side_chosen() =>
+        Sides.Sample(
+            sides =>
+            {
+                var one = LayoutMerge.Merge(Form, sides.Mine, sides.Theirs, conflict => Pick(conflict));
+                var other = LayoutMerge.Merge(Form, sides.Theirs, sides.Mine, conflict =>
+                    Pick(conflict) is Side.Mine ? Side.Theirs : Side.Mine
+                );
+                other.Layout.ShouldBe(one.Layout);
+                other
+                    .Conflicts.Select(each => (each.Code, each.Node, each.Property))
+                    .ShouldBe(one.Conflicts.Select(each => (each.Code, each.Node, each.Property)), ignoreOrder: true);
 
-            // A side that does not depend on which is called mine.
-            static Side Pick(Conflict conflict) => conflict.Node.Name.Length % 2 == 0 ? Side.Mine : Side.Theirs;
-        },
-        iter: 3_000);
+                // A side that does not depend on which is called mine.
+                static Side Pick(Conflict conflict) => conflict.Node.Name.Length % 2 == 0 ? Side.Mine : Side.Theirs;
+            },
+            iter: 3_000
+        );
 
     /// <summary>What can go wrong where a node holds only one of something: side columns, bands, variants, the node of a change.</summary>
     private static Layout WithOnlyOnes(Layout from, int[] seeds) => seeds.Aggregate(from, (form, seed) =>
-    {
-        var (id, which) = (Demo.Id($"x{seed % 7}"), seed / 7 % 6);
-        var change = new Node(id, NodeKind.Change, Node.NoProperties.Add("op", new Value.Word("insert")).Add("parent", new Value.Word("identity")), [Heading($"{id}h{seed % 3}", $"Rig {seed % 3}")]);
-        Edit edit = which switch
         {
-            0 => new Edit.Insert(new Node(id, NodeKind.End, Node.NoProperties, [new Node(Demo.Id($"{id}s"), NodeKind.Section, Node.NoProperties, [])]), form.Root.Id, new Anchor.Last()),
-            1 => new Edit.Insert(new Node(id, NodeKind.Bottom, Node.NoProperties.Add("text", new Value.Text(Texts.Of($"Berth {seed % 2}"))), []), form.Root.Id, new Anchor.Last()),
-            2 => new Edit.Insert(new Node(id, NodeKind.Variant, Node.NoProperties.Add("variant", new Value.Word(seed % 2 == 0 ? "wide" : "medium")), [change with { Id = Demo.Id($"{id}c{seed % 3}") }]), form.Root.Id, new Anchor.Last()),
-            3 when form.Variants.FirstOrDefault() is { } variant => new Edit.Insert(change, variant.Id, new Anchor.Last()),
-            4 when form.Walk().FirstOrDefault(node => node.Kind is NodeKind.End) is { } end => new Edit.Remove(end.Id),
-            5 when form.Walk().FirstOrDefault(node => node.Kind is NodeKind.End) is { } end => new Edit.Move(Demo.Id("rig"), end.Id, new Anchor.Last()),
-            _ => new Edit.Remove(id),
-        };
-        return form.Apply(edit).Layout ?? form;
-    });
+            var (id, which) = (Demo.Id($"x{seed % 7}"), seed / 7 % 6);
+            var change = new Node(
+                id,
+                NodeKind.Change,
+                Node.NoProperties.Add("op", new Value.Word("insert")).Add("parent", new Value.Word("identity")),
+                [Heading($"{id}h{seed % 3}", $"Rig {seed % 3}")]
+            );
+            Edit edit = which switch
+            {
+                0 => new Edit.Insert(
+                    new Node(id, NodeKind.End, Node.NoProperties, [new Node(Demo.Id($"{id}s"), NodeKind.Section, Node.NoProperties, [])]),
+                    form.Root.Id,
+                    new Anchor.Last()
+                ),
+                1 => new Edit.Insert(
+                    new Node(id, NodeKind.Bottom, Node.NoProperties.Add("text", new Value.Text(Texts.Of($"Berth {seed % 2}"))), []),
+                    form.Root.Id,
+                    new Anchor.Last()
+                ),
+                2 => new Edit.Insert(
+                    new Node(
+                        id,
+                        NodeKind.Variant,
+                        Node.NoProperties.Add("variant", new Value.Word(seed % 2 == 0 ? "wide" : "medium")),
+                        [change with { Id = Demo.Id($"{id}c{seed % 3}") }]
+                    ),
+                    form.Root.Id,
+                    new Anchor.Last()
+                ),
+                3 when form.Variants.FirstOrDefault() is { } variant => new Edit.Insert(change, variant.Id, new Anchor.Last()),
+                4 when form.Walk().FirstOrDefault(node => node.Kind is NodeKind.End) is { } end => new Edit.Remove(end.Id),
+                5 when form.Walk().FirstOrDefault(node => node.Kind is NodeKind.End) is { } end => new Edit.Move(
+                    Demo.Id("rig"),
+                    end.Id,
+                    new Anchor.Last()
+                ),
+                _ => new Edit.Remove(id),
+            };
+            return form.Apply(edit).Layout ?? form;
+        });
 
-    private static Node Heading(string id, string text) => new(Demo.Id(id), NodeKind.Heading, Node.NoProperties.Add("heading", new Value.Text(Texts.Of(text))), []);
+    private static Node Heading(string id, string text) =>
+        new(Demo.Id(id), NodeKind.Heading, Node.NoProperties.Add("heading", new Value.Text(Texts.Of(text))), []);
 
-    private static readonly Gen<(Layout From, Layout Mine, Layout Theirs)> OnlyOnes = Gen.Select(EditTests.Random(2), EditTests.Random(4), EditTests.Random(4), (a, b, c) =>
-    {
-        var from = WithOnlyOnes(Form, a);
-        return (from, Some(WithOnlyOnes(from, b), [.. b.Take(1)]), Some(WithOnlyOnes(from, c), [.. c.Take(1)]));
-    });
+    private static readonly Gen<(Layout From, Layout Mine, Layout Theirs)> OnlyOnes = Gen.Select(
+        EditTests.Random(2),
+        EditTests.Random(4),
+        EditTests.Random(4),
+        (a, b, c) =>
+        {
+            var from = WithOnlyOnes(Form, a);
+            return (from, Some(WithOnlyOnes(from, b), [.. b.Take(1)]), Some(WithOnlyOnes(from, c), [.. c.Take(1)]));
+        }
+    );
 
     [Fact]
-    public void Whatever_both_sides_did_the_merged_layout_is_one_that_can_be_stored() => OnlyOnes.Sample(
-        sides =>
-        {
-            foreach (var side in new[] { Side.Mine, Side.Theirs })
+    public void Whatever_both_sides_did_the_merged_layout_is_one_that_can_be_stored() =>
+        OnlyOnes.Sample(
+            sides =>
             {
-                var merged = LayoutMerge.Merge(sides.From, sides.Mine, sides.Theirs, _ => side);
-                var (text, problems) = Core.Documents.DocumentFile.WriteAndReadBack(new Core.Documents.Document.OfLayout(merged.Layout));
-                problems.ShouldBeEmpty(text);
-                LayoutMerge.Merge(sides.From, sides.Theirs, sides.Mine, _ => side is Side.Mine ? Side.Theirs : Side.Mine).Layout.ShouldBe(merged.Layout);
-                merged.Layout.Apply(LayoutDiff.Edits(merged.Layout, sides.From)).Refusal.ShouldBeNull();
-                sides.From.Apply(LayoutDiff.Edits(sides.From, merged.Layout)).Refusal.ShouldBeNull();
-            }
-        },
-        iter: 3_000);
+                foreach (var side in new[] { Side.Mine, Side.Theirs })
+                {
+                    var merged = LayoutMerge.Merge(sides.From, sides.Mine, sides.Theirs, _ => side);
+                    var (text, problems) = Core.Documents.DocumentFile.WriteAndReadBack(
+                        new Core.Documents.Document.OfLayout(merged.Layout)
+                    );
+                    problems.ShouldBeEmpty(text);
+                    LayoutMerge
+                        .Merge(sides.From, sides.Theirs, sides.Mine, _ => side is Side.Mine ? Side.Theirs : Side.Mine)
+                        .Layout.ShouldBe(merged.Layout);
+                    merged.Layout.Apply(LayoutDiff.Edits(merged.Layout, sides.From)).Refusal.ShouldBeNull();
+                    sides.From.Apply(LayoutDiff.Edits(sides.From, merged.Layout)).Refusal.ShouldBeNull();
+                }
+            },
+            iter: 3_000
+        );
 
     [Fact]
     public void Side_columns_that_both_sides_brought_become_one_with_what_is_in_both()
@@ -111,11 +171,27 @@ public sealed class MergeTests
         var merged = LayoutMerge.Merge(Form, mine, theirs);
 
         merged.Conflicts.ShouldBeEmpty();
-        merged.Layout.Walk().Where(node => node.Kind is NodeKind.End).ShouldHaveSingleItem().Children.Select(child => child.Id.Name).ShouldBe(["advice", "tides"]);
+        merged
+            .Layout.Walk()
+            .Where(node => node.Kind is NodeKind.End)
+            .ShouldHaveSingleItem()
+            .Children.Select(child => child.Id.Name)
+            .ShouldBe(["advice", "tides"]);
         LayoutMerge.Merge(Form, theirs, mine).Layout.ShouldBe(merged.Layout);
 
-        Layout WithEnd(string id, string section) => Form.Apply(new Edit.Insert(
-            new Node(Demo.Id(id), NodeKind.End, Node.NoProperties, [new Node(Demo.Id(section), NodeKind.Section, Node.NoProperties, [])]), Form.Root.Id, new Anchor.Last())).Layout!;
+        Layout WithEnd(string id, string section) =>
+            Form.Apply(
+                new Edit.Insert(
+                    new Node(
+                        Demo.Id(id),
+                        NodeKind.End,
+                        Node.NoProperties,
+                        [new Node(Demo.Id(section), NodeKind.Section, Node.NoProperties, [])]
+                    ),
+                    Form.Root.Id,
+                    new Anchor.Last()
+                )
+            ).Layout!;
     }
 
     [Fact]
@@ -126,107 +202,154 @@ public sealed class MergeTests
         var merged = LayoutMerge.Merge(Form, mine, theirs, _ => Side.Theirs);
 
         merged.Conflicts.ShouldHaveSingleItem().Code.ShouldBe("only-one");
-        merged.Layout.Walk().Where(node => node.Kind is NodeKind.Bottom).ShouldHaveSingleItem().Text("text")!.ToString().ShouldBe("Ask the office");
+        merged
+            .Layout.Walk()
+            .Where(node => node.Kind is NodeKind.Bottom)
+            .ShouldHaveSingleItem()
+            .Text("text")!
+            .ToString()
+            .ShouldBe("Ask the office");
 
-        Layout WithBottom(string id, string text) => Form.Apply(new Edit.Insert(
-            new Node(Demo.Id(id), NodeKind.Bottom, Node.NoProperties.Add("text", new Value.Text(Texts.Of(text))), []), Form.Root.Id, new Anchor.Last())).Layout ?? Form;
+        Layout WithBottom(string id, string text) =>
+            Form.Apply(
+                new Edit.Insert(
+                    new Node(Demo.Id(id), NodeKind.Bottom, Node.NoProperties.Add("text", new Value.Text(Texts.Of(text))), []),
+                    Form.Root.Id,
+                    new Anchor.Last()
+                )
+            ).Layout
+            ?? Form;
     }
 
     [Fact]
     public void A_change_that_inserts_already_takes_no_second_node()
     {
         var variant = Form.Variants.First();
-        var change = new Node(Demo.Id("added"), NodeKind.Change, Node.NoProperties.Add("op", new Value.Word("insert")).Add("parent", new Value.Word("identity")), [new Node(Demo.Id("row1"), NodeKind.Row, Node.NoProperties, [])]);
+        var change = new Node(
+            Demo.Id("added"),
+            NodeKind.Change,
+            Node.NoProperties.Add("op", new Value.Word("insert")).Add("parent", new Value.Word("identity")),
+            [new Node(Demo.Id("row1"), NodeKind.Row, Node.NoProperties, [])]
+        );
         var form = Form.Apply(new Edit.Insert(change, variant.Id, new Anchor.Last())).Layout!;
 
-        var refused = form.Apply(new Edit.Insert(new Node(Demo.Id("row2"), NodeKind.Row, Node.NoProperties, []), change.Id, new Anchor.Last()));
+        var refused = form.Apply(
+            new Edit.Insert(new Node(Demo.Id("row2"), NodeKind.Row, Node.NoProperties, []), change.Id, new Anchor.Last())
+        );
 
         refused.Refusal!.Message.ShouldBe("A change has only one node it inserts.");
     }
 
     [Fact]
-    public void Merging_with_nothing_or_with_the_same_gives_the_one_side_and_no_conflict() => Sides.Sample(
-        sides =>
-        {
-            foreach (var merged in new[] { LayoutMerge.Merge(Form, sides.Mine, Form), LayoutMerge.Merge(Form, Form, sides.Mine), LayoutMerge.Merge(Form, sides.Mine, sides.Mine) })
+    public void Merging_with_nothing_or_with_the_same_gives_the_one_side_and_no_conflict() =>
+        Sides.Sample(
+            sides =>
             {
-                merged.Conflicts.ShouldBeEmpty();
-                merged.Layout.ShouldBe(sides.Mine);
-            }
-        },
-        iter: 1_500);
+                foreach (
+                    var merged in new[]
+                    {
+                        LayoutMerge.Merge(Form, sides.Mine, Form),
+                        LayoutMerge.Merge(Form, Form, sides.Mine),
+                        LayoutMerge.Merge(Form, sides.Mine, sides.Mine),
+                    }
+                )
+                {
+                    merged.Conflicts.ShouldBeEmpty();
+                    merged.Layout.ShouldBe(sides.Mine);
+                }
+            },
+            iter: 1_500
+        );
 
     [Fact]
-    public void Nothing_is_lost_without_a_conflict() => Sides.Sample(
-        sides =>
-        {
-            var merged = LayoutMerge.Merge(Form, sides.Mine, sides.Theirs);
-            var lost = merged.Conflicts.Select(conflict => conflict.Node).ToHashSet();
-            foreach (var (side, resolved) in new[] { (sides.Mine, true), (sides.Theirs, merged.Conflicts.Count == 0) })
+    public void Nothing_is_lost_without_a_conflict() =>
+        Sides.Sample(
+            sides =>
             {
-                // Mine had its way in every conflict; theirs must be there whole where there was none.
-                foreach (var edit in resolved ? LayoutDiff.Edits(Form, side) : [])
+                var merged = LayoutMerge.Merge(Form, sides.Mine, sides.Theirs);
+                var lost = merged.Conflicts.Select(conflict => conflict.Node).ToHashSet();
+                foreach (var (side, resolved) in new[] { (sides.Mine, true), (sides.Theirs, merged.Conflicts.Count == 0) })
                 {
-                    switch (edit)
+                    // Mine had its way in every conflict; theirs must be there whole where there was none.
+                    foreach (var edit in resolved ? LayoutDiff.Edits(Form, side) : [])
                     {
-                        case Edit.Set set when merged.Layout.Find(set.Node) is { } node:
-                            node[set.Property].ShouldBe(set.Value);
-                            break;
-                        case Edit.Set set:
-                            lost.ShouldContain(id => Form.Contains(id), $"{set} is gone");
-                            break;
-                        case Edit.Remove remove when merged.Conflicts.Count == 0:
-                            merged.Layout.Contains(remove.Node).ShouldBeFalse();
-                            break;
-                        case Edit.Insert insert:
-                            insert.Node.Walk().ShouldAllBe(node => merged.Layout.Contains(node.Id));
-                            break;
-                        case Edit.Move move when merged.Conflicts.Count == 0:
-                            merged.Layout.ParentOf(move.Node).ShouldBe(move.Parent);
-                            break;
+                        switch (edit)
+                        {
+                            case Edit.Set set when merged.Layout.Find(set.Node) is { } node:
+                                node[set.Property].ShouldBe(set.Value);
+                                break;
+                            case Edit.Set set:
+                                lost.ShouldContain(id => Form.Contains(id), $"{set} is gone");
+                                break;
+                            case Edit.Remove remove when merged.Conflicts.Count == 0:
+                                merged.Layout.Contains(remove.Node).ShouldBeFalse();
+                                break;
+                            case Edit.Insert insert:
+                                insert.Node.Walk().ShouldAllBe(node => merged.Layout.Contains(node.Id));
+                                break;
+                            case Edit.Move move when merged.Conflicts.Count == 0:
+                                merged.Layout.ParentOf(move.Node).ShouldBe(move.Parent);
+                                break;
+                        }
                     }
                 }
-            }
-        },
-        iter: 3_000);
+            },
+            iter: 3_000
+        );
 
     [Fact]
-    public void What_is_laid_over_anothers_change_does_what_it_did_or_is_a_conflict() => Gen.Select(EditTests.Random(4), EditTests.Random(4)).Sample(
-        (a, b) =>
-        {
-            var theirs = Some(Form, b);
-            var mine = new List<Edit>();
-            var layout = Form;
-            foreach (var seed in a)
-            {
-                if (layout.Apply(EditTests.AnyEdit(layout, seed)) is { Layout: { } next } applied)
+    public void What_is_laid_over_anothers_change_does_what_it_did_or_is_a_conflict() =>
+        Gen.Select(EditTests.Random(4), EditTests.Random(4))
+            .Sample(
+                (a, b) =>
                 {
-                    mine.AddRange(applied.Edits);
-                    layout = next;
-                }
-            }
+                    var theirs = Some(Form, b);
+                    var mine = new List<Edit>();
+                    var layout = Form;
+                    foreach (var seed in a)
+                    {
+                        if (layout.Apply(EditTests.AnyEdit(layout, seed)) is { Layout: { } next } applied)
+                        {
+                            mine.AddRange(applied.Edits);
+                            layout = next;
+                        }
+                    }
 
-            var rebased = EditRebase.Rebase(Form, mine, theirs);
-            if (rebased.Conflicts.Count == 0)
-            {
-                theirs.Apply(rebased.Edits).Layout.ShouldBe(LayoutMerge.Merge(Form, layout, theirs).Layout);
-            }
-            else
-            {
-                rebased.Edits.ShouldBeEmpty();
-            }
-        },
-        iter: 1_000);
+                    var rebased = EditRebase.Rebase(Form, mine, theirs);
+                    if (rebased.Conflicts.Count == 0)
+                    {
+                        theirs.Apply(rebased.Edits).Layout.ShouldBe(LayoutMerge.Merge(Form, layout, theirs).Layout);
+                    }
+                    else
+                    {
+                        rebased.Edits.ShouldBeEmpty();
+                    }
+                },
+                iter: 1_000
+            );
 
-    public static TheoryData<string, Edit[], Edit[]> Conflicting => new()
-    {
-        { "set-twice", [Title("rig", "Sails")], [Title("rig", "Canvas")] },
-        { "moved-twice", [Move("rig", "care")], [new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.First())] },
-        { "moved-twice", [new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.Last())], [new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.First())] },
-        { "inserted-twice", [Insert("log", "Log")], [Insert("log", "Logbook")] },
-        { "removed-and-changed", [new Edit.Remove(Demo.Id("rig"))], [new Edit.Set(Demo.Id("mastHeight"), "help", new Value.Text(Texts.Of("Above the waterline")))] },
-        { "removed-and-changed", [new Edit.Remove(Demo.Id("rig"))], [Move("measures", "care"), new Edit.Move(Demo.Id("nameRow"), Demo.Id("rig"), new Anchor.Last())] },
-    };
+    public static TheoryData<string, Edit[], Edit[]> Conflicting =>
+        new()
+        {
+            { "set-twice", [Title("rig", "Sails")], [Title("rig", "Canvas")] },
+            { "moved-twice", [Move("rig", "care")], [new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.First())] },
+            {
+                "moved-twice",
+                [new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.Last())],
+                [new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.First())]
+            },
+            { "inserted-twice", [Insert("log", "Log")], [Insert("log", "Logbook")] },
+            {
+                "removed-and-changed",
+                [new Edit.Remove(Demo.Id("rig"))],
+                [new Edit.Set(Demo.Id("mastHeight"), "help", new Value.Text(Texts.Of("Above the waterline")))]
+            },
+            {
+                "removed-and-changed",
+                [new Edit.Remove(Demo.Id("rig"))],
+                [Move("measures", "care"), new Edit.Move(Demo.Id("nameRow"), Demo.Id("rig"), new Anchor.Last())]
+            },
+        };
 
     [Theory]
     [MemberData(nameof(Conflicting))]
@@ -252,7 +375,8 @@ public sealed class MergeTests
     [Fact]
     public void Two_moves_that_put_each_into_the_other_are_a_conflict()
     {
-        var nested = Demo.ReadLayout("""
+        var nested = Demo.ReadLayout(
+            """
             kind: full
             key: trial
             entity: vessel
@@ -264,7 +388,8 @@ public sealed class MergeTests
                       rows: [[{ panel: stack, id: panelA, pages: [{ id: pageA, sections: [] }] }]]
                     - id: b
                       rows: [[{ panel: stack, id: panelB, pages: [{ id: pageB, sections: [] }] }]]
-            """);
+            """
+        );
         var mine = nested.Apply(new Edit.Move(Demo.Id("a"), Demo.Id("pageB"), new Anchor.Last())).Layout!;
         var theirs = nested.Apply(new Edit.Move(Demo.Id("b"), Demo.Id("pageA"), new Anchor.Last())).Layout!;
 
@@ -289,18 +414,31 @@ public sealed class MergeTests
     [Fact]
     public void A_lost_anchor_gives_way_to_its_nearest_surviving_sibling()
     {
-        var mine = Form.Apply(new Edit.Insert(NewNodes.Titled(NodeKind.Section, Texts.Of("Log")) with { Id = Demo.Id("log") }, Demo.Id("overview"), new Anchor.After(Demo.Id("rig")))).Layout!;
+        var mine = Form.Apply(
+            new Edit.Insert(
+                NewNodes.Titled(NodeKind.Section, Texts.Of("Log")) with
+                {
+                    Id = Demo.Id("log"),
+                },
+                Demo.Id("overview"),
+                new Anchor.After(Demo.Id("rig"))
+            )
+        ).Layout!;
         var theirs = Form.Apply(new Edit.Remove(Demo.Id("rig"))).Layout!;
 
         var merged = LayoutMerge.Merge(Form, mine, theirs);
 
         merged.Conflicts.ShouldBeEmpty();
-        merged.Layout.Find(Demo.Id("overview"))!.Children.Select(child => child.Id.Name).ShouldBe(["identity", "measures", "log", "engine", "notesSection"]);
+        merged
+            .Layout.Find(Demo.Id("overview"))!
+            .Children.Select(child => child.Id.Name)
+            .ShouldBe(["identity", "measures", "log", "engine", "notesSection"]);
     }
 
     private static Edit Title(string node, string title) => new Edit.Set(Demo.Id(node), "title", new Value.Text(Texts.Of(title)));
 
     private static Edit Move(string node, string parent) => new Edit.Move(Demo.Id(node), Demo.Id(parent), new Anchor.Last());
 
-    private static Edit Insert(string id, string title) => new Edit.Insert(NewNodes.Titled(NodeKind.Section, Texts.Of(title)) with { Id = Demo.Id(id) }, Demo.Id("care"), new Anchor.Last());
+    private static Edit Insert(string id, string title) =>
+        new Edit.Insert(NewNodes.Titled(NodeKind.Section, Texts.Of(title)) with { Id = Demo.Id(id) }, Demo.Id("care"), new Anchor.Last());
 }

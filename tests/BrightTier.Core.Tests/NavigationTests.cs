@@ -30,5 +30,6 @@ public sealed class NavigationTests
     [Fact]
     public void An_empty_menu_leads_nowhere() => Navigation.None.WayTo("vessel").ShouldBeNull();
 
-    private static MenuEntry Entry(string key, string? entity, string[] roles, params MenuEntry[] below) => new(key, Texts.Of(key), null, entity, null, [.. roles], [.. below]);
+    private static MenuEntry Entry(string key, string? entity, string[] roles, params MenuEntry[] below) =>
+        new(key, Texts.Of(key), null, entity, null, [.. roles], [.. below]);
 }

@@ -30,7 +30,8 @@ public sealed class ResolveTests
     public void A_condition_on_the_role_is_decided_here_and_one_on_the_record_travels()
     {
         var layout = Demo.VesselRows(
-            "[{ field: beam, visible: \"'quay-hand' in user.roles && record.propulsion == 'sail'\" }, { field: draught, visible: \"'auditor' in user.roles\" }, length]");
+            "[{ field: beam, visible: \"'quay-hand' in user.roles && record.propulsion == 'sail'\" }, { field: draught, visible: \"'auditor' in user.roles\" }, length]"
+        );
 
         var form = Resolver.Resolve(layout, Demo.Catalogue, new Viewer(["quay-hand"], "en"), Modes.Edit);
 
@@ -82,15 +83,26 @@ public sealed class ResolveTests
     [Fact]
     public void Viewers_whom_the_layout_does_not_tell_apart_get_the_same_bytes()
     {
-        Viewer.ClassOf(["quay-hand"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions).ShouldBe(Viewer.ClassOf(["yard-foreman"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions));
-        Viewer.ClassOf(["quay-hand"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions).ShouldNotBe(Viewer.ClassOf(["bookkeeper"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions));
-        ResolvedFormJson.Write(Form(["quay-hand"]), Demo.Definitions).ShouldBe(ResolvedFormJson.Write(Form(["yard-foreman"]), Demo.Definitions));
+        Viewer
+            .ClassOf(["quay-hand"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions)
+            .ShouldBe(Viewer.ClassOf(["yard-foreman"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions));
+        Viewer
+            .ClassOf(["quay-hand"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions)
+            .ShouldNotBe(Viewer.ClassOf(["bookkeeper"], LayoutComposer.Assemble(Demo.VesselForm, Demo.Catalogue), Demo.Definitions));
+        ResolvedFormJson
+            .Write(Form(["quay-hand"]), Demo.Definitions)
+            .ShouldBe(ResolvedFormJson.Write(Form(["yard-foreman"]), Demo.Definitions));
     }
 
     [Fact]
     public void Viewers_told_apart_only_by_what_an_action_sets_are_told_apart()
     {
-        var layout = LayoutComposer.Assemble(Demo.VesselRows("""[name, { action: set, id: stamp, label: Stamp, values: { notes: "'quay-hand' in user.roles ? 'quay' : 'office'" } }]"""), Demo.Catalogue);
+        var layout = LayoutComposer.Assemble(
+            Demo.VesselRows(
+                """[name, { action: set, id: stamp, label: Stamp, values: { notes: "'quay-hand' in user.roles ? 'quay' : 'office'" } }]"""
+            ),
+            Demo.Catalogue
+        );
         Viewer.ClassOf(["quay-hand"], layout, Demo.Definitions).ShouldNotBe(Viewer.ClassOf(["yard-foreman"], layout, Demo.Definitions));
     }
 
@@ -98,7 +110,9 @@ public sealed class ResolveTests
     public void Marks_go_to_whichever_are_fewer()
     {
         Form(["harbour-office"]).Marks.ShouldBe("required");
-        Resolver.Resolve(Demo.VesselRows("[name, registration, length]", "[beam]"), Demo.Catalogue, new Viewer([], "en"), Modes.Edit).Marks.ShouldBe("optional");
+        Resolver
+            .Resolve(Demo.VesselRows("[name, registration, length]", "[beam]"), Demo.Catalogue, new Viewer([], "en"), Modes.Edit)
+            .Marks.ShouldBe("optional");
         Form(["harbour-office"], Modes.View).Marks.ShouldBe("none");
     }
 
@@ -116,7 +130,13 @@ public sealed class ResolveTests
         IEnumerable<SaveProblem> Problems(decimal? length)
         {
             var record = new Dictionary<string, object?> { ["name"] = "Kittiwake", ["length"] = length };
-            return SaveRules.Layout(form, Demo.Vessel, record, EvaluationContext.Of(Condition.Values(Demo.Vessel, record), "ada", [], Modes.Edit, "en", default, default), Demo.Definitions);
+            return SaveRules.Layout(
+                form,
+                Demo.Vessel,
+                record,
+                EvaluationContext.Of(Condition.Values(Demo.Vessel, record), "ada", [], Modes.Edit, "en", default, default),
+                Demo.Definitions
+            );
         }
     }
 
@@ -138,10 +158,17 @@ public sealed class ResolveTests
         foreach (var entity in Demo.Definitions.Entities.Values)
         {
             var layout = GeneratedLayout.Full(entity);
-            layout.Walk().Where(node => node.Kind is NodeKind.Field).Select(node => node.Word("field")).ShouldBe(entity.Current.Select(field => field.Key), ignoreOrder: true);
+            layout
+                .Walk()
+                .Where(node => node.Kind is NodeKind.Field)
+                .Select(node => node.Word("field"))
+                .ShouldBe(entity.Current.Select(field => field.Key), ignoreOrder: true);
             Checker.Check(layout, Demo.Catalogue).Where(finding => finding.Severity is not Severity.Advice).ShouldBeEmpty();
             GeneratedLayout.Full(entity).ShouldBe(layout);
-            layout.Walk().Where(node => node.Kind is NodeKind.Row).ShouldAllBe(row => row.Children.Sum(cell => cell.Number("span") ?? 1) <= Limits.Units);
+            layout
+                .Walk()
+                .Where(node => node.Kind is NodeKind.Row)
+                .ShouldAllBe(row => row.Children.Sum(cell => cell.Number("span") ?? 1) <= Limits.Units);
         }
 
         GeneratedLayout.ListColumns(Demo.Vessel).Take(2).ShouldBe(["name", "registration"]);

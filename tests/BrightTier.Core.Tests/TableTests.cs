@@ -17,14 +17,35 @@ public sealed class TableTests
     [Fact]
     public void A_table_written_as_csv_is_read_back()
     {
-        string[] cells = ["", "a", "1,5", "1;5", "\"", "two\nlines", "\r\n", "=1+1", "-3", "@x", "'", "'=", "+", "\t", "قارب", " padded ", "\"\""];
+        string[] cells =
+        [
+            "",
+            "a",
+            "1,5",
+            "1;5",
+            "\"",
+            "two\nlines",
+            "\r\n",
+            "=1+1",
+            "-3",
+            "@x",
+            "'",
+            "'=",
+            "+",
+            "\t",
+            "قارب",
+            " padded ",
+            "\"\"",
+        ];
         var cell = Gen.Int[0, cells.Length - 1].Select(i => cells[i]);
-        cell.Array[2, 4].Array[1, 5].Sample(rows =>
-        {
-            var (lines, problem) = CsvText.Read(string.Concat(rows.Select(CsvText.Line)));
-            problem.ShouldBeNull();
-            lines.Select(line => string.Join('\u0001', line.Cells)).ShouldBe(rows.Select(row => string.Join('\u0001', row)));
-        });
+        cell.Array[2, 4]
+            .Array[1, 5]
+            .Sample(rows =>
+            {
+                var (lines, problem) = CsvText.Read(string.Concat(rows.Select(CsvText.Line)));
+                problem.ShouldBeNull();
+                lines.Select(line => string.Join('\u0001', line.Cells)).ShouldBe(rows.Select(row => string.Join('\u0001', row)));
+            });
     }
 
     [Fact]
@@ -34,7 +55,9 @@ public sealed class TableTests
         CsvText.Read("a,\"b\nc").Problem.ShouldBe((1, "a quotation mark is opened and never closed"));
         CsvText.Read("a\n\"b\"c").Problem!.Value.Line.ShouldBe(2);
         CsvText.Read("a\n" + new string(',', Limits.Columns - 1)).Problem.ShouldBeNull();
-        CsvText.Read("a\n" + new string(',', Limits.Columns)).Problem!.Value.ShouldBe((2, "this line has more than 3000 cells, which is the most a table can have"));
+        CsvText
+            .Read("a\n" + new string(',', Limits.Columns))
+            .Problem!.Value.ShouldBe((2, "this line has more than 3000 cells, which is the most a table can have"));
     }
 
     [Theory]
@@ -52,7 +75,9 @@ public sealed class TableTests
     public void Columns_are_known_by_key_by_label_in_any_language_and_when_nearly_spelled_so()
     {
         var fields = Berth.Current.ToArray();
-        ColumnGuess.Of(["id", "CODE", "Steiger", "longest vessel", "Diepste_diepgang", "Strom", "", "x"], fields).ShouldBe(["id", "code", "pontoon", "maxLength", "maxDraught", null, null, null]);
+        ColumnGuess
+            .Of(["id", "CODE", "Steiger", "longest vessel", "Diepste_diepgang", "Strom", "", "x"], fields)
+            .ShouldBe(["id", "code", "pontoon", "maxLength", "maxDraught", null, null, null]);
         ColumnGuess.Of(["Grootste diepgag", "Draught deepest"], fields).ShouldBe(["maxDraught", null]);
         ColumnGuess.Of(["Code", "code", "Kode"], fields).ShouldBe(["code", null, null], "a field is given to one column");
     }
@@ -68,7 +93,15 @@ public sealed class TableTests
     [InlineData('.', "€ 1", "1")]
     public void A_number_is_read_as_its_table_writes_it_or_refused(char point, string cell, string? value)
     {
-        var message = new CsvFormat(point, DayOrder.YearMonthDay, Amsterdam).Read(Berth.Find("maxLength")! with { Min = null }, Demo.Catalogue.Definitions, cell, out var read);
+        var message = new CsvFormat(point, DayOrder.YearMonthDay, Amsterdam).Read(
+            Berth.Find("maxLength")! with
+            {
+                Min = null,
+            },
+            Demo.Catalogue.Definitions,
+            cell,
+            out var read
+        );
         (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message);
     }
 
@@ -93,7 +126,12 @@ public sealed class TableTests
     [InlineData("29-03-2026 02:30", null)]
     public void A_moment_without_a_zone_is_the_applications(string cell, string? value)
     {
-        var message = new CsvFormat('.', DayOrder.DayMonthYear, Amsterdam).Read(Berth.Find("surveyedAt")!, Demo.Catalogue.Definitions, cell, out var read);
+        var message = new CsvFormat('.', DayOrder.DayMonthYear, Amsterdam).Read(
+            Berth.Find("surveyedAt")!,
+            Demo.Catalogue.Definitions,
+            cell,
+            out var read
+        );
         (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message);
     }
 
@@ -106,7 +144,9 @@ public sealed class TableTests
         Read("zone", "nowhere").ShouldBe("nowhere");
         Read("water", "Ja").ShouldBe(true);
         Read("water", "0").ShouldBe(false);
-        CsvFormat.Own.Read(Berth.Find("water")!, Demo.Catalogue.Definitions, "perhaps", out _).ShouldBe("must be yes or no, or true or false");
+        CsvFormat
+            .Own.Read(Berth.Find("water")!, Demo.Catalogue.Definitions, "perhaps", out _)
+            .ShouldBe("must be yes or no, or true or false");
 
         static object? Read(string field, string cell)
         {
@@ -119,7 +159,9 @@ public sealed class TableTests
     public void How_a_table_writes_is_guessed_from_what_can_only_be_meant_one_way()
     {
         var (length, from) = (Berth.Find("maxLength")!, Agreement.Find("from")!);
-        CsvFormat.Guess([(length, "12,5"), (length, "1.250"), (from, "03/04/2026"), (from, "03/31/2026")]).ShouldBe((',', DayOrder.MonthDayYear));
+        CsvFormat
+            .Guess([(length, "12,5"), (length, "1.250"), (from, "03/04/2026"), (from, "03/31/2026")])
+            .ShouldBe((',', DayOrder.MonthDayYear));
         CsvFormat.Guess([(length, "1,250"), (from, "03-04-2026")]).ShouldBe(('.', DayOrder.DayMonthYear));
         CsvFormat.Guess([(null, "31/04/2026"), (Berth.Find("code")!, "1,5")]).ShouldBe(('.', DayOrder.DayMonthYear));
         CsvFormat.Guess([]).ShouldBe(('.', DayOrder.YearMonthDay));
@@ -131,12 +173,14 @@ public sealed class TableTests
     {
         var number = Gen.Decimal[-999_999m, 999_999m].Select(value => (Berth.Find("maxLength")!, (object)decimal.Round(value, 1)));
         var day = Gen.DateOnly.Select(value => (Agreement.Find("from")!, (object)value));
-        var moment = Gen.Long[0, 4_000_000_000].Select(value => (Berth.Find("surveyedAt")!, (object)DateTimeOffset.FromUnixTimeSeconds(value)));
+        var moment = Gen.Long[0, 4_000_000_000]
+            .Select(value => (Berth.Find("surveyedAt")!, (object)DateTimeOffset.FromUnixTimeSeconds(value)));
         var flag = Gen.Bool.Select(value => (Berth.Find("water")!, (object)value));
-        Gen.OneOf(number, day, moment, flag).Sample(pair =>
-        {
-            CsvFormat.Own.Read(pair.Item1, Demo.Catalogue.Definitions, FieldValues.ToCell(pair.Item2), out var value).ShouldBeNull();
-            value.ShouldBe(pair.Item2);
-        });
+        Gen.OneOf(number, day, moment, flag)
+            .Sample(pair =>
+            {
+                CsvFormat.Own.Read(pair.Item1, Demo.Catalogue.Definitions, FieldValues.ToCell(pair.Item2), out var value).ShouldBeNull();
+                value.ShouldBe(pair.Item2);
+            });
     }
 }

@@ -58,7 +58,25 @@ public sealed class TextTests
     /// <summary>Properties whose value may be any text.</summary>
     private static readonly HashSet<string> Free =
     [
-        "label", "title", "help", "hint", "message", "patternMessage", "plural", "description", "heading", "text", "empty", "unit", "note", "about", "pass", "fail", "default", "when", "currency",
+        "label",
+        "title",
+        "help",
+        "hint",
+        "message",
+        "patternMessage",
+        "plural",
+        "description",
+        "heading",
+        "text",
+        "empty",
+        "unit",
+        "note",
+        "about",
+        "pass",
+        "fail",
+        "default",
+        "when",
+        "currency",
     ];
 
     private static bool Endures => Environment.GetEnvironmentVariable("BRIGHTTIER_ENDURE_TEXTS") == "1";
@@ -134,9 +152,13 @@ public sealed class TextTests
 
         Reads(run.ToString());
 
-        static FileNode List(string text) => FileNode.Of(
-            ("kind", FileNode.Word("choice-list")), ("key", FileNode.Word("zone")), ("label", FileNode.Of(("en", FileNode.Word(text)))),
-            ("choices", new FileNode.List([FileNode.Of(("key", FileNode.Word("a")), ("label", FileNode.Word(text)))], default)));
+        static FileNode List(string text) =>
+            FileNode.Of(
+                ("kind", FileNode.Word("choice-list")),
+                ("key", FileNode.Word("zone")),
+                ("label", FileNode.Of(("en", FileNode.Word(text)))),
+                ("choices", new FileNode.List([FileNode.Of(("key", FileNode.Word("a")), ("label", FileNode.Word(text)))], default))
+            );
 
         static void Reads(string text)
         {
@@ -156,13 +178,17 @@ public sealed class TextTests
         var (_, problems) = TreeJson.ReadEdits(json.RootElement, Demo.VesselForm.Find, "/edits");
 
         var problem = problems.ShouldHaveSingleItem();
-        (problem.At.Pointer, problem.Message).ShouldBe(("/edits/0/value", "'title' has a character that no text can hold (U+0000) at place 4; leave it out"));
+        (problem.At.Pointer, problem.Message).ShouldBe(
+            ("/edits/0/value", "'title' has a character that no text can hold (U+0000) at place 4; leave it out")
+        );
     }
 
     [Fact]
     public void A_number_keeps_every_digit_it_was_given()
     {
-        var (document, _) = DocumentFile.Read("kind: entity\nkey: a\nlabel: A\nfields:\n  - { key: x, type: decimal, min: 0.1234567890123456789, max: 79228162514264337593543950335 }\n");
+        var (document, _) = DocumentFile.Read(
+            "kind: entity\nkey: a\nlabel: A\nfields:\n  - { key: x, type: decimal, min: 0.1234567890123456789, max: 79228162514264337593543950335 }\n"
+        );
 
         var (text, problems) = DocumentFile.WriteAndReadBack(document!);
 

@@ -17,7 +17,11 @@ public sealed class WorkedExampleTests
         made.ShouldNotBeEmpty();
         foreach (var layout in made)
         {
-            Checker.Check(layout, Demo.Catalogue).Where(finding => finding.Severity is Severity.Error).Select(finding => finding.Message).ShouldBeEmpty(layout.Entity);
+            Checker
+                .Check(layout, Demo.Catalogue)
+                .Where(finding => finding.Severity is Severity.Error)
+                .Select(finding => finding.Message)
+                .ShouldBeEmpty(layout.Entity);
             layout.Root.Walk().Count(node => node.Text("note") is not null).ShouldBeGreaterThan(0);
         }
     }

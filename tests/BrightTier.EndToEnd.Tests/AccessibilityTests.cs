@@ -6,7 +6,9 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>What a rule checker finds on the pages of the business application, in both themes; and that they fit a small window at twice the size.</summary>
 public sealed class AccessibilityTests(Chromium chromium)
 {
-    private static readonly string Rules = File.ReadAllText(Path.Combine(RunningService.Checkout, "web", "node_modules", "axe-core", "axe.min.js"));
+    private static readonly string Rules = File.ReadAllText(
+        Path.Combine(RunningService.Checkout, "web", "node_modules", "axe-core", "axe.min.js")
+    );
 
     /// <summary>What scrolls by less than a scrollbar is wide was not meant to scroll.</summary>
     private const string StrayScrollbars = """
@@ -46,7 +48,18 @@ public sealed class AccessibilityTests(Chromium chromium)
         await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         var page = ada.Page;
-        foreach (var (place, there) in new[] { ("layouts", "table, .empty"), ("releases", ".releases li"), ("application/menu", ".menu-line"), ("application/routing", ".rules li"), ("application/widths", ".application-table tbody tr"), ("application/styles", ".styles li"), ("design/vessel-list", ".list-column") })
+        foreach (
+            var (place, there) in new[]
+            {
+                ("layouts", "table, .empty"),
+                ("releases", ".releases li"),
+                ("application/menu", ".menu-line"),
+                ("application/routing", ".rules li"),
+                ("application/widths", ".application-table tbody tr"),
+                ("application/styles", ".styles li"),
+                ("design/vessel-list", ".list-column"),
+            }
+        )
         {
             await ada.Go(place, there);
             await Find(place, ada);
@@ -57,7 +70,15 @@ public sealed class AccessibilityTests(Chromium chromium)
         foreach (var tab in new[] { "Outline", "Changes", "Source" })
         {
             await page.GetByRole(AriaRole.Tab, new() { Name = tab, Exact = true }).ClickAsync();
-            await page.Locator(tab switch { "Outline" => ".outline", "Changes" => ".changes ol li", _ => ".cm-content" }).First.WaitForAsync();
+            await page.Locator(
+                    tab switch
+                    {
+                        "Outline" => ".outline",
+                        "Changes" => ".changes ol li",
+                        _ => ".cm-content",
+                    }
+                )
+                .First.WaitForAsync();
             await Find($"the designer with {tab}", ada);
         }
 
@@ -132,21 +153,33 @@ public sealed class AccessibilityTests(Chromium chromium)
     {
         await using var service = await HostedService.WithDemo();
         await using var cleo = await chromium.Open(service, "Cleo Marsh", width, scale: scale);
-        foreach (var (place, there) in new[]
-        {
-            ("", ".home-group"), ("records/vessel", ".card"), ("records/keeper", ".table, .card"), ("records/liftOut/1", ".bt-grid"), ("records/agreement/1", ".bt-steps"),
-            ("records/vessel/1", ".bt-tabs"), ("records/inspection/new", ".bt-field"), ("records/berth/1", ".talk"),
-        })
+        foreach (
+            var (place, there) in new[]
+            {
+                ("", ".home-group"),
+                ("records/vessel", ".card"),
+                ("records/keeper", ".table, .card"),
+                ("records/liftOut/1", ".bt-grid"),
+                ("records/agreement/1", ".bt-steps"),
+                ("records/vessel/1", ".bt-tabs"),
+                ("records/inspection/new", ".bt-field"),
+                ("records/berth/1", ".talk"),
+            }
+        )
         {
             await cleo.Go(place, there);
-            var beyond = await cleo.Page.EvaluateAsync<string[]>("""
+            var beyond = await cleo.Page.EvaluateAsync<string[]>(
+                """
                 () => document.documentElement.scrollWidth <= innerWidth ? [] : [...document.querySelectorAll('body *')].filter(each => each.getBoundingClientRect().right > innerWidth + 1).map(each => each.className || each.tagName)
-                """);
+                """
+            );
             beyond.ShouldBeEmpty(place);
             // Words are never cut off in what they stand in.
-            var cut = await cleo.Page.EvaluateAsync<string[]>("""
+            var cut = await cleo.Page.EvaluateAsync<string[]>(
+                """
                 () => [...document.querySelectorAll('.bt-label, .bt-output, .button, .bt-tab, .bt-step, h1, h2, h3, .menu-entry')].filter(each => each.getClientRects().length && each.scrollWidth > each.clientWidth + 1 && getComputedStyle(each).overflowX === 'hidden').map(each => each.textContent)
-                """);
+                """
+            );
             cut.ShouldBeEmpty(place);
         }
     }
@@ -162,12 +195,15 @@ public sealed class AccessibilityTests(Chromium chromium)
         (await Violations("{ runOnly: ['color-contrast', 'link-in-text-block'] }")).ShouldBeEmpty($"{where}, dark");
         await window.Page.EmulateMediaAsync(new() { ColorScheme = ColorScheme.Light });
 
-        Task<string[]> Violations(string options) => window.Page.EvaluateAsync<string[]>($$"""
-            async () => {
-              for (const each of document.getAnimations()) if (each.effect?.getComputedTiming().endTime !== Infinity) each.finish();
-              const { violations } = await axe.run(document, { resultTypes: ['violations'], ...{{options}} });
-              return violations.map(each => `${each.id}: ${each.help} at ${each.nodes.map(node => node.target).join(', ')}`);
-            }
-            """);
+        Task<string[]> Violations(string options) =>
+            window.Page.EvaluateAsync<string[]>(
+                $$"""
+                async () => {
+                  for (const each of document.getAnimations()) if (each.effect?.getComputedTiming().endTime !== Infinity) each.finish();
+                  const { violations } = await axe.run(document, { resultTypes: ['violations'], ...{{options}} });
+                  return violations.map(each => `${each.id}: ${each.help} at ${each.nodes.map(node => node.target).join(', ')}`);
+                }
+                """
+            );
     }
 }

@@ -6,7 +6,8 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>What belongs to no single form, changed in Chromium: lists, the menu, who gets which, widths and styles; and that it reaches its users.</summary>
 public sealed class ApplicationTests(Chromium chromium)
 {
-    private static ILocator Button(Window window, string name) => window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+    private static ILocator Button(Window window, string name) =>
+        window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
 
     private static async Task Publish(Window window)
     {
@@ -16,7 +17,8 @@ public sealed class ApplicationTests(Chromium chromium)
         await Button(window, "Done").ClickAsync();
     }
 
-    private static async Task<IReadOnlyList<string>> Columns(Window window, string of = ".list-column") => await window.Page.Locator(of).AllInnerTextsAsync();
+    private static async Task<IReadOnlyList<string>> Columns(Window window, string of = ".list-column") =>
+        await window.Page.Locator(of).AllInnerTextsAsync();
 
     [Fact]
     public async Task A_list_is_laid_out_over_its_rows_by_mouse_and_by_keyboard()
@@ -37,8 +39,12 @@ public sealed class ApplicationTests(Chromium chromium)
         await page.Mouse.MoveAsync(beam.X + 60, beam.Y + 20, new() { Steps = 3 });
         await page.Mouse.MoveAsync(keeper.X + 8, keeper.Y + 60, new() { Steps = 6 });
         await page.Mouse.UpAsync();
-        await Window.Eventually(async () => (await Columns(ada)).ShouldBe(["Name ↑", "Registration", "Propulsion", "Length", "Beam", "Keeper", "Survey due"]));
-        await Assertions.Expect(page.Locator(".list-sheet tbody tr").First.Locator("[data-column=beam]")).ToHaveTextAsync(new System.Text.RegularExpressions.Regex(@"[\d.]+.m"));
+        await Window.Eventually(async () =>
+            (await Columns(ada)).ShouldBe(["Name ↑", "Registration", "Propulsion", "Length", "Beam", "Keeper", "Survey due"])
+        );
+        await Assertions
+            .Expect(page.Locator(".list-sheet tbody tr").First.Locator("[data-column=beam]"))
+            .ToHaveTextAsync(new System.Text.RegularExpressions.Regex(@"[\d.]+.m"));
 
         // By keyboard: moved on, widened, taken out.
         await page.Keyboard.PressAsync("Alt+ArrowRight");
@@ -57,7 +63,9 @@ public sealed class ApplicationTests(Chromium chromium)
         await Window.Eventually(async () => (await Columns(ada)).ShouldContain("Length ↓"));
         await Window.Eventually(async () =>
         {
-            var lengths = (await page.Locator(".list-sheet [data-column=length]:is(td)").AllInnerTextsAsync()).Select(each => decimal.Parse(each.Split('\u00a0', ' ')[0], System.Globalization.CultureInfo.InvariantCulture)).ToArray();
+            var lengths = (await page.Locator(".list-sheet [data-column=length]:is(td)").AllInnerTextsAsync())
+                .Select(each => decimal.Parse(each.Split('\u00a0', ' ')[0], System.Globalization.CultureInfo.InvariantCulture))
+                .ToArray();
             lengths.ShouldBe(lengths.OrderDescending());
         });
         ada.Complaints.ShouldBeEmpty();
@@ -78,7 +86,9 @@ public sealed class ApplicationTests(Chromium chromium)
         ILocator Line(string name) => ada.Page.Locator(".menu-line", new() { HasText = name });
         await Line("Berths").ClickAsync();
         await ada.Page.Keyboard.PressAsync("Alt+ArrowUp");
-        await Assertions.Expect(ada.Page.Locator(".menu-tree > li").First.Locator("ol .menu-line span:not(:has(svg))")).ToHaveTextAsync(["Berths", "Vessels", "Visitors"]);
+        await Assertions
+            .Expect(ada.Page.Locator(".menu-tree > li").First.Locator("ol .menu-line span:not(:has(svg))"))
+            .ToHaveTextAsync(["Berths", "Vessels", "Visitors"]);
         await Line("Inspections").ClickAsync();
         await ada.Page.GetByLabel("Title", new() { Exact = true }).FillAsync("Rounds");
         await ada.Page.GetByRole(AriaRole.Checkbox, new() { Name = "Auditor" }).CheckAsync();
@@ -88,7 +98,9 @@ public sealed class ApplicationTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".application-seen .menu")).ToContainTextAsync("Rounds");
         await Assertions.Expect(ada.Page.Locator(".application-state")).ToHaveTextAsync("not published: menu");
         await Publish(ada);
-        await Assertions.Expect(bram.Page.Locator(".menu .menu-part").First.Locator(".menu-entry")).ToHaveTextAsync(["Ligplaatsen", "Vaartuigen", "Passanten"]);
+        await Assertions
+            .Expect(bram.Page.Locator(".menu .menu-part").First.Locator(".menu-entry"))
+            .ToHaveTextAsync(["Ligplaatsen", "Vaartuigen", "Passanten"]);
         ada.Complaints.ShouldBeEmpty();
     }
 
@@ -113,7 +125,9 @@ public sealed class ApplicationTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".trial p")).ToHaveTextAsync("Cleo Marsh gets Vessel for the yard, by rule 1.");
         await Publish(ada);
         using var cleo = await service.Http("cleo");
-        (await cleo.GetStringAsync("api/forms/vessel", TestContext.Current.CancellationToken)).ShouldContain("\"layout\":\"vessel-foreman\"");
+        (await cleo.GetStringAsync("api/forms/vessel", TestContext.Current.CancellationToken)).ShouldContain(
+            "\"layout\":\"vessel-foreman\""
+        );
     }
 
     [Fact]
@@ -125,7 +139,9 @@ public sealed class ApplicationTests(Chromium chromium)
         await ada.Page.GetByLabel("medium up to, in rem").FillAsync("70");
         await ada.Page.GetByLabel("Name of a new width").FillAsync("Two screens");
         await Button(ada, "Add a width").ClickAsync();
-        await Assertions.Expect(ada.Page.Locator(".application-table tbody th")).ToHaveTextAsync(["narrow", "medium", "twoScreens", "wide"]);
+        await Assertions
+            .Expect(ada.Page.Locator(".application-table tbody th"))
+            .ToHaveTextAsync(["narrow", "medium", "twoScreens", "wide"]);
         await ada.Page.GetByRole(AriaRole.Link, new() { Name = "Styles" }).ClickAsync();
         await ada.Page.GetByLabel("Paper of Caution").FillAsync("#7a4a00");
         await Assertions.Expect(ada.Page.Locator(".styles li").First).ToContainTextAsync("too faint");
@@ -149,7 +165,8 @@ public sealed class ApplicationTests(Chromium chromium)
         await using var ada = await chromium.Open(service, "Ada Wader", theme: scheme);
         await using var bram = await chromium.Open(service, "Bram Klaasen", theme: scheme);
         await bram.Go("records/vessel/1");
-        const string Colours = "() => [getComputedStyle(document.querySelector('.record-bar .primary')).backgroundColor, getComputedStyle(document.querySelector('.bt-tab[aria-selected=true]')).borderBottomColor, getComputedStyle(document.body).fontFamily]";
+        const string Colours =
+            "() => [getComputedStyle(document.querySelector('.record-bar .primary')).backgroundColor, getComputedStyle(document.querySelector('.bt-tab[aria-selected=true]')).borderBottomColor, getComputedStyle(document.body).fontFamily]";
         var before = await bram.Page.EvaluateAsync<string[]>(Colours);
         await ada.Go("application/styles", ".theme");
         // A colour on which white cannot be read is refused, and says what would do.
@@ -172,10 +189,21 @@ public sealed class ApplicationTests(Chromium chromium)
                 now[0].ShouldBe("rgb(107, 31, 92)");
             }
         });
-        await bram.Page.EvaluateAsync(await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "web", "node_modules", "axe-core", "axe.min.js"), TestContext.Current.CancellationToken));
-        (await bram.Page.EvaluateAsync<string[]>("async () => (await axe.run(document, { runOnly: ['color-contrast'] })).violations.flatMap(each => each.nodes.map(node => node.target.join(' ')))")).ShouldBeEmpty();
+        await bram.Page.EvaluateAsync(
+            await File.ReadAllTextAsync(
+                Path.Combine(RunningService.Checkout, "web", "node_modules", "axe-core", "axe.min.js"),
+                TestContext.Current.CancellationToken
+            )
+        );
+        (
+            await bram.Page.EvaluateAsync<string[]>(
+                "async () => (await axe.run(document, { runOnly: ['color-contrast'] })).violations.flatMap(each => each.nodes.map(node => node.target.join(' ')))"
+            )
+        ).ShouldBeEmpty();
         using var client = await service.Http("bram");
-        (await client.GetStringAsync("api/forms/vessel", TestContext.Current.CancellationToken)).ShouldContain("\"theme\":{\"primary\":\"#6b1f5c\",\"accent\":\"#0b6e4f\",\"typeface\":\"serif\"}");
+        (await client.GetStringAsync("api/forms/vessel", TestContext.Current.CancellationToken)).ShouldContain(
+            "\"theme\":{\"primary\":\"#6b1f5c\",\"accent\":\"#0b6e4f\",\"typeface\":\"serif\"}"
+        );
         ada.Complaints.ShouldBeEmpty();
     }
 }

@@ -14,7 +14,9 @@ public sealed class AuditVerifyTests
         foreach (var id in new[] { "joris", "ines", "piet" })
         {
             // A name that is written in several ways in JSON.
-            (await Terminal.Run(address, folder, "person", "create", id, "--name", $"{id} “O’Hara” <&> \u2028", "--role", "quay-hand")).Exit.ShouldBe(0);
+            (
+                await Terminal.Run(address, folder, "person", "create", id, "--name", $"{id} “O’Hara” <&> \u2028", "--role", "quay-hand")
+            ).Exit.ShouldBe(0);
         }
 
         var head = Path.Combine(folder, "head.json");

@@ -8,7 +8,17 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>One headless Chromium for all tests; each person has a window of their own.</summary>
 public sealed class Chromium : IAsyncLifetime
 {
-    private static readonly string[] Arguments = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+    private static readonly string[] Arguments =
+    [
+        "--headless",
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+    ];
 
     /// <summary>With scrollbars, as on a desk: the driver would hide them, and what they cover.</summary>
     private static readonly string[] NotAsked = ["--hide-scrollbars"];
@@ -28,12 +38,14 @@ public sealed class Chromium : IAsyncLifetime
         // Several tests share few processors: what comes late is no fault, what does not come is.
         Assertions.SetDefaultExpectTimeout(Patience);
         playwright = await Playwright.CreateAsync();
-        Browser = await playwright.Chromium.LaunchAsync(new()
-        {
-            ExecutablePath = Program,
-            Args = Arguments,
-            IgnoreDefaultArgs = NotAsked,
-        });
+        Browser = await playwright.Chromium.LaunchAsync(
+            new()
+            {
+                ExecutablePath = Program,
+                Args = Arguments,
+                IgnoreDefaultArgs = NotAsked,
+            }
+        );
     }
 
     public async ValueTask DisposeAsync()
@@ -43,21 +55,67 @@ public sealed class Chromium : IAsyncLifetime
     }
 
     /// <summary>A window in which a person is signed in. Whatever the page says is wrong fails the test that looks at <see cref="Window.Complaints"/>.</summary>
-    public async Task<Window> Open(RunningService service, string person, int width = 1280, ColorScheme theme = ColorScheme.Light, int scale = 1) =>
-        await Known(await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = width, Height = 800 / scale }, DeviceScaleFactor = scale, ColorScheme = theme }), person);
+    public async Task<Window> Open(
+        RunningService service,
+        string person,
+        int width = 1280,
+        ColorScheme theme = ColorScheme.Light,
+        int scale = 1
+    ) =>
+        await Known(
+            await Browser.NewContextAsync(
+                new()
+                {
+                    BaseURL = service.Address.ToString(),
+                    ViewportSize = new() { Width = width, Height = 800 / scale },
+                    DeviceScaleFactor = scale,
+                    ColorScheme = theme,
+                }
+            ),
+            person
+        );
 
     /// <summary>The same on a phone: 390 pixels wide, and touched.</summary>
     public async Task<Window> Touch(RunningService service, string person) =>
-        await Known(await Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ViewportSize = new() { Width = 390, Height = 800 }, HasTouch = true, IsMobile = true, DeviceScaleFactor = 2 }), person);
+        await Known(
+            await Browser.NewContextAsync(
+                new()
+                {
+                    BaseURL = service.Address.ToString(),
+                    ViewportSize = new() { Width = 390, Height = 800 },
+                    HasTouch = true,
+                    IsMobile = true,
+                    DeviceScaleFactor = 2,
+                }
+            ),
+            person
+        );
 
     /// <summary>A browser of its own that keeps what it knows in a folder, as one on a desk does.</summary>
-    public async Task<Window> Kept(RunningService service, string folder, string person) => await SignedIn(
-        await playwright.Chromium.LaunchPersistentContextAsync(folder, new() { ExecutablePath = Program, Args = Arguments, IgnoreDefaultArgs = NotAsked, BaseURL = service.Address.ToString(), ViewportSize = new() { Width = 1280, Height = 800 } }), person);
+    public async Task<Window> Kept(RunningService service, string folder, string person) =>
+        await SignedIn(
+            await playwright.Chromium.LaunchPersistentContextAsync(
+                folder,
+                new()
+                {
+                    ExecutablePath = Program,
+                    Args = Arguments,
+                    IgnoreDefaultArgs = NotAsked,
+                    BaseURL = service.Address.ToString(),
+                    ViewportSize = new() { Width = 1280, Height = 800 },
+                }
+            ),
+            person
+        );
 
     /// <summary>Ends the browsers that were started over a folder, without warning.</summary>
     public static void Kill(string folder)
     {
-        foreach (var process in System.Diagnostics.Process.GetProcesses().Where(each => each.ProcessName.StartsWith("chromium", StringComparison.Ordinal)))
+        foreach (
+            var process in System
+                .Diagnostics.Process.GetProcesses()
+                .Where(each => each.ProcessName.StartsWith("chromium", StringComparison.Ordinal))
+        )
         {
             try
             {
@@ -76,7 +134,10 @@ public sealed class Chromium : IAsyncLifetime
     /// <summary>Where somebody has signed in already, by the call the page makes: no page is open yet.</summary>
     private static async Task<Window> Known(IBrowserContext context, string person)
     {
-        var answer = await context.APIRequest.PostAsync("/api/session", new() { DataObject = new { person = person.Split(' ')[0].ToLowerInvariant() } });
+        var answer = await context.APIRequest.PostAsync(
+            "/api/session",
+            new() { DataObject = new { person = person.Split(' ')[0].ToLowerInvariant() } }
+        );
         answer.Ok.ShouldBeTrue(await answer.TextAsync());
         return await In(context);
     }
@@ -129,7 +190,9 @@ public sealed record Window(IPage Page, List<string> Complaints) : IAsyncDisposa
 
     /// <summary>The fields of each drawn row, as one sees them.</summary>
     public async Task<IReadOnlyList<string>> Rows() =>
-        await Page.EvaluateAsync<string[]>("() => [...document.querySelectorAll('.bt-form .bt-row')].map(row => [...row.querySelectorAll('[data-field]')].map(field => field.dataset.field).join(' '))");
+        await Page.EvaluateAsync<string[]>(
+            "() => [...document.querySelectorAll('.bt-form .bt-row')].map(row => [...row.querySelectorAll('[data-field]')].map(field => field.dataset.field).join(' '))"
+        );
 
     /// <summary>Waits for what follows from the service's answer rather than from the click.</summary>
     public static async Task Eventually(Func<Task> holds)

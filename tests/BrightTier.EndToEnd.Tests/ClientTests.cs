@@ -32,7 +32,9 @@ public sealed class ClientTests
 
         await File.WriteAllTextAsync(file, text.Replace("- [hullType, propulsion, homePort]", "- [homePort, propulsion, hullType]"));
         (await Run("check", work)).Exit.ShouldBe(0);
-        (await Run("apply", work, "--dry-run")).Out.ShouldBe("layout vessel would change:\n  Moves the cell with 'homePort' to the beginning of the row with 'hullType'.\n  Moves the cell with 'propulsion' behind the cell with 'homePort'.\n1 draft would change; nothing was changed.\n");
+        (await Run("apply", work, "--dry-run")).Out.ShouldBe(
+            "layout vessel would change:\n  Moves the cell with 'homePort' to the beginning of the row with 'hullType'.\n  Moves the cell with 'propulsion' behind the cell with 'homePort'.\n1 draft would change; nothing was changed.\n"
+        );
         (await Run("apply", work)).Out.ShouldContain("1 draft changed.");
         var published = await Run("publish", "vessel", "--note", "Home port first");
         published.Out.ShouldContain("Release 2 is published: layout/vessel changed.");
@@ -46,7 +48,9 @@ public sealed class ClientTests
         (await Run("release", "restore", "1", "--yes")).Out.ShouldContain("Release 3 is published");
 
         (await Run("record", "list", "vessel", "--sort", "-length", "--limit", "1")).Out.ShouldContain("Oystercatcher");
-        (await Run("record", "create", "berth", "code=E1", "pontoon=East pontoon", "zone=outer", "maxLength=14", "shorePower=true")).Out.ShouldContain("E1, East pontoon");
+        (
+            await Run("record", "create", "berth", "code=E1", "pontoon=East pontoon", "zone=outer", "maxLength=14", "shorePower=true")
+        ).Out.ShouldContain("E1, East pontoon");
         (await Run("record", "change", "berth", "11", "maxLength=", "zone=creek")).Out.ShouldContain("version 2");
         (await Run("record", "show", "berth", "11", "--json")).Out.ShouldContain("\"zone\": \"creek\"");
         var refused = await Run("record", "change", "berth", "11", "code=east");
@@ -71,9 +75,18 @@ public sealed class ClientTests
         var start = await Put("base.yaml", text);
         var mine = await Put("mine.yaml", text.Replace("What fits", "Limits"));
         var theirs = await Put("theirs.yaml", text.Replace("- [code/3, pontoon/5, zone/4]", "- [zone/4, code/3, pontoon/5]"));
-        (await Run("diff", start, mine)).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(1), run => run.Out.ShouldContain("Sets the title of the section 'What fits' to 'Limits'"));
-        (await Run("layout", "merge", start, mine, theirs)).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(0), run => run.Out.ShouldContain("without conflicts"));
-        (await File.ReadAllTextAsync(mine)).ShouldSatisfyAllConditions(merged => merged.ShouldContain("Limits"), merged => merged.ShouldContain("- [zone/4, code/3, pontoon/5]"));
+        (await Run("diff", start, mine)).ShouldSatisfyAllConditions(
+            run => run.Exit.ShouldBe(1),
+            run => run.Out.ShouldContain("Sets the title of the section 'What fits' to 'Limits'")
+        );
+        (await Run("layout", "merge", start, mine, theirs)).ShouldSatisfyAllConditions(
+            run => run.Exit.ShouldBe(0),
+            run => run.Out.ShouldContain("without conflicts")
+        );
+        (await File.ReadAllTextAsync(mine)).ShouldSatisfyAllConditions(
+            merged => merged.ShouldContain("Limits"),
+            merged => merged.ShouldContain("- [zone/4, code/3, pontoon/5]")
+        );
         var other = await Put("other.yaml", text.Replace("What fits", "Bounds"));
         var conflict = await Run("layout", "merge", start, mine, other, "-o", "-");
         (conflict.Exit, conflict.Out.Contains("[set-twice]")).ShouldBe((1, true));
@@ -86,8 +99,20 @@ public sealed class ClientTests
         (await Run("diff", start, theirs)).Out.ShouldContain("Nothing differs.");
 
         (await Run("check", demo)).Out.ShouldContain("37 files checked, nothing found.");
-        (await Run("layout", "explain", Path.Combine(demo, "layouts", "vessel.yaml"), "mastHeight", "--record", """{"propulsion":"diesel"}""")).Out.ShouldContain("Not shown.");
-        (await Run("layout", "explain", Path.Combine(demo, "layouts", "vessel.yaml"), "mast")).ShouldSatisfyAllConditions(run => run.Exit.ShouldBe(2), run => run.Error.ShouldContain("There is no node 'mast'"));
+        (
+            await Run(
+                "layout",
+                "explain",
+                Path.Combine(demo, "layouts", "vessel.yaml"),
+                "mastHeight",
+                "--record",
+                """{"propulsion":"diesel"}"""
+            )
+        ).Out.ShouldContain("Not shown.");
+        (await Run("layout", "explain", Path.Combine(demo, "layouts", "vessel.yaml"), "mast")).ShouldSatisfyAllConditions(
+            run => run.Exit.ShouldBe(2),
+            run => run.Error.ShouldContain("There is no node 'mast'")
+        );
         (await Run("impact", "piece", "cover", demo)).Out.ShouldContain("hullCover");
         (await Run("layout", "length", Path.Combine(demo, "layouts", "vessel.yaml"))).Out.ShouldContain("narrow");
         (await Run("layout", "schema")).Out.ShouldContain("json-schema.org/draft/2020-12");
@@ -103,7 +128,13 @@ public sealed class ClientTests
         (await Run("check", faulty, "--format", "sarif")).Out.ShouldContain("\"ruleId\": \"row-empty\"");
         (await Run("check", faulty, "--fix")).Out.ShouldContain("Remove the row");
         (await Run("check", faulty)).Out.ShouldContain("nothing found");
-        var xliff = await Put("nl.xlf", (await Run("text", "export", faulty, "--to", "fr")).Out.Replace("<source xml:space=\"preserve\">Place</source>", "<source xml:space=\"preserve\">Place</source><target>Lieu</target>"));
+        var xliff = await Put(
+            "nl.xlf",
+            (await Run("text", "export", faulty, "--to", "fr")).Out.Replace(
+                "<source xml:space=\"preserve\">Place</source>",
+                "<source xml:space=\"preserve\">Place</source><target>Lieu</target>"
+            )
+        );
         (await Run("text", "import", faulty, xliff)).Out.ShouldContain("berth.yaml: 1 imported");
     }
 
@@ -127,7 +158,14 @@ public sealed class ClientTests
         await Terminal.Run(service.Address.ToString(), folder, "pull", work);
         using (var greta = await service.As("greta"))
         {
-            await greta.Edit("berth", new(1, System.Text.Json.JsonDocument.Parse("""[{"op":"set","node":"supply","property":"frame","value":"rule"}]""").RootElement), CancellationToken.None);
+            await greta.Edit(
+                "berth",
+                new(
+                    1,
+                    System.Text.Json.JsonDocument.Parse("""[{"op":"set","node":"supply","property":"frame","value":"rule"}]""").RootElement
+                ),
+                CancellationToken.None
+            );
         }
 
         var file = Path.Combine(work, "layouts", "berth.yaml");
@@ -160,7 +198,9 @@ public sealed class ClientTests
     [Fact]
     public async Task Help_has_examples_and_completion_answers()
     {
-        (await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "publish", "--help")).Out.ShouldContain("brighttier publish vessel --note");
+        (await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "publish", "--help")).Out.ShouldContain(
+            "brighttier publish vessel --note"
+        );
         (await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "[suggest:7]", "layout ")).Out.ShouldContain("generate");
     }
 

@@ -19,14 +19,27 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
             Service = await HostedService.WithDemo();
             foreach (var person in new[] { "greta", "ada" })
             {
-                (await Terminal.Run(Service.Address.ToString(), Folder, "sign-in", "--as", person, "--profile", person, "--server", Service.Address.ToString().TrimEnd('/'))).Exit.ShouldBe(0);
+                (
+                    await Terminal.Run(
+                        Service.Address.ToString(),
+                        Folder,
+                        "sign-in",
+                        "--as",
+                        person,
+                        "--profile",
+                        person,
+                        "--server",
+                        Service.Address.ToString().TrimEnd('/')
+                    )
+                ).Exit.ShouldBe(0);
             }
         }
 
         public ValueTask DisposeAsync() => Service.DisposeAsync();
     }
 
-    private Task<TerminalOutput> As(string person, params string[] arguments) => Terminal.Run(quay.Service.Address.ToString(), quay.Folder, [.. arguments, "--profile", person]);
+    private Task<TerminalOutput> As(string person, params string[] arguments) =>
+        Terminal.Run(quay.Service.Address.ToString(), quay.Folder, [.. arguments, "--profile", person]);
 
     [Theory]
     [InlineData("status", 0, "Greta Root (administrator) at http://127.0.0.1:")]
@@ -54,14 +67,22 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [InlineData("token create pipeline --days 1000", 1, "365")]
     [InlineData("token revoke nothing", 1, "There is no token 'nothing'.")]
     [InlineData("person create", 2, "Option '--name' is required.")]
-    [InlineData("person create joris --name Joris --role quay-hnd", 1, "is no role of the application: 'quay-hnd'; did you mean 'quay-hand'?")]
+    [InlineData(
+        "person create joris --name Joris --role quay-hnd",
+        1,
+        "is no role of the application: 'quay-hnd'; did you mean 'quay-hand'?"
+    )]
     [InlineData("person create joris --name Joris --language fr", 1, "/language: must be one of en,")]
     [InlineData("audit list --from yesterday", 2, "--from must be a moment such as 2026-12-01T09:00Z; it is 'yesterday'.")]
     [InlineData("audit list --limit 5000", 1, "500")]
     [InlineData("audit list --records --subject berth/1", 0, "berth/1\t1\n")]
     [InlineData("audit list --records --subject berth/one", 2, "--subject names an entity, or one record as vessel/17; it is 'berth/one'.")]
     [InlineData("audit list --records --search words", 2, "--search looks into what is done to documents, releases and people")]
-    [InlineData("audit list --records --action burn", 1, "There is no action 'burn' on records; there are: create, change, delete, restore.")]
+    [InlineData(
+        "audit list --records --action burn",
+        1,
+        "There is no action 'burn' on records; there are: create, change, delete, restore."
+    )]
     [InlineData("diff release:1 current", 0, "Nothing differs.")]
     [InlineData("diff release:9 drafts", 1, "'9' is no release; name one by its number, 'current' for what everyone has, or 'drafts'.")]
     [InlineData("diff draft:vessel current", 2, "A layout cannot be compared with a release or with all drafts.")]
@@ -137,14 +158,52 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     public async Task A_person_is_made_changes_the_password_she_was_given_and_is_somebody_elses_no_more()
     {
         var server = quay.Service.Address.ToString();
-        var made = await Terminal.RunWith("eleven herons over the quay", server, quay.Folder, "person", "create", "noor", "--name", "Noor Dekker", "--role", "quay-hand", "--role", "bookkeeper", "--language", "nl", "--password", "--profile", "greta");
+        var made = await Terminal.RunWith(
+            "eleven herons over the quay",
+            server,
+            quay.Folder,
+            "person",
+            "create",
+            "noor",
+            "--name",
+            "Noor Dekker",
+            "--role",
+            "quay-hand",
+            "--role",
+            "bookkeeper",
+            "--language",
+            "nl",
+            "--password",
+            "--profile",
+            "greta"
+        );
         made.Out.ShouldBe("Noor Dekker signs in as noor. Roles: quay-hand, bookkeeper.\n");
 
-        var early = await Terminal.RunWith("eleven herons over the quay", server, RunningService.NewFolder(), "sign-in", "--as", "noor", "--password");
+        var early = await Terminal.RunWith(
+            "eleven herons over the quay",
+            server,
+            RunningService.NewFolder(),
+            "sign-in",
+            "--as",
+            "noor",
+            "--password"
+        );
         (early.Exit, early.Error.Contains("[password-to-change]", StringComparison.Ordinal)).ShouldBe((1, true), early.Error);
         var wrong = await Terminal.RunWith("some other words", server, RunningService.NewFolder(), "sign-in", "--as", "noor", "--password");
         (wrong.Exit, wrong.Error.Contains("[not-signed-in]", StringComparison.Ordinal)).ShouldBe((1, true), wrong.Error);
-        var short_ = await Terminal.RunWith("short", server, quay.Folder, "person", "create", "noor", "--name", "Noor Dekker", "--password", "--profile", "greta");
+        var short_ = await Terminal.RunWith(
+            "short",
+            server,
+            quay.Folder,
+            "person",
+            "create",
+            "noor",
+            "--name",
+            "Noor Dekker",
+            "--password",
+            "--profile",
+            "greta"
+        );
         (short_.Exit, short_.Error.Contains("from 12 to 200 characters", StringComparison.Ordinal)).ShouldBe((1, true), short_.Error);
         (await As("greta", "audit", "list", "--subject", "person/noor")).Out.ShouldContain("person.made");
     }
@@ -155,11 +214,15 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         var made = await As("ada", "token", "create", "nightly", "--days", "2", "--scope", "configure");
         var secret = made.Out.Trim();
         secret.ShouldStartWith("bt_");
-        var row = (await As("ada", "token", "list")).Out.Split('\n').Single(line => line.Contains("nightly", StringComparison.Ordinal)).Split('\t');
+        var row = (await As("ada", "token", "list"))
+            .Out.Split('\n')
+            .Single(line => line.Contains("nightly", StringComparison.Ordinal))
+            .Split('\t');
         row[1..].ShouldBe(["nightly", DateTime.UtcNow.AddDays(2).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), "configure"]);
         string.Concat(row).ShouldNotContain(secret);
 
-        Task<TerminalOutput> With(params string[] call) => Terminal.Run(quay.Service.Address.ToString(), RunningService.NewFolder(), [.. call, "--token", secret]);
+        Task<TerminalOutput> With(params string[] call) =>
+            Terminal.Run(quay.Service.Address.ToString(), RunningService.NewFolder(), [.. call, "--token", secret]);
         (await With("status")).Out.ShouldContain("permissions: configure.\n");
         (await With("layout", "list")).Exit.ShouldBe(0);
         var narrow = await With("record", "list", "vessel");
@@ -174,7 +237,15 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     public async Task A_release_is_set_for_a_time_called_off_and_goes_to_some_first()
     {
         await Retitle("berth", "supply", "At the pontoon");
-        var set = await As("ada", "publish", "berth", "--at", DateTime.UtcNow.AddHours(3).ToString("s", CultureInfo.InvariantCulture) + "Z", "--note", "Tonight");
+        var set = await As(
+            "ada",
+            "publish",
+            "berth",
+            "--at",
+            DateTime.UtcNow.AddHours(3).ToString("s", CultureInfo.InvariantCulture) + "Z",
+            "--note",
+            "Tonight"
+        );
         set.Exit.ShouldBe(0, set.Error);
         var plan = set.Out.Split("scheduled-release cancel ")[1].Split('\'')[0];
         (await As("ada", "scheduled-release", "list")).Out.ShouldContain($"{plan}\t{DateTime.UtcNow.AddHours(3):yyyy-MM-dd}");
@@ -185,9 +256,14 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         some.Out.ShouldContain("is published to harbour-office: layout/berth changed.");
         var number = some.Out.Split("Release ")[1].Split(' ')[0];
         (await As("ada", "release", "list")).Out.ShouldContain($"{number}\tstaged: harbour-office\t");
-        (await As("ada", "release", "show", number)).Out.ShouldContain($"Release {number}: staged for harbour-office. Changed: layout/berth changed.");
+        (await As("ada", "release", "show", number)).Out.ShouldContain(
+            $"Release {number}: staged for harbour-office. Changed: layout/berth changed."
+        );
         var between = await As("ada", "publish", "vessel");
-        (between.Exit, between.Error.Contains("promote or cancel it before the next", StringComparison.Ordinal)).ShouldBe((1, true), between.Error);
+        (between.Exit, between.Error.Contains("promote or cancel it before the next", StringComparison.Ordinal)).ShouldBe(
+            (1, true),
+            between.Error
+        );
         (await As("ada", "release", "cancel", number)).Out.ShouldContain($"Release {number}: cancelled.");
         (await As("ada", "release", "list")).Out.ShouldContain("1\tcurrent\t");
     }
@@ -195,8 +271,16 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [Fact]
     public async Task What_is_said_about_a_draft_is_listed_with_its_item_and_done()
     {
-        (await As("ada", "comment", "add", "agreement", "Hm", "--item", "no-such-item")).ShouldSatisfyAllConditions(said => said.Exit.ShouldBe(1), said => said.Error.ShouldContain("no-such-item"));
-        var item = JsonDocument.Parse((await As("ada", "layout", "show", "agreement", "--json")).Out).RootElement.GetProperty("tree").GetProperty("children")[0].GetProperty("id").GetString()!;
+        (await As("ada", "comment", "add", "agreement", "Hm", "--item", "no-such-item")).ShouldSatisfyAllConditions(
+            said => said.Exit.ShouldBe(1),
+            said => said.Error.ShouldContain("no-such-item")
+        );
+        var item = JsonDocument
+            .Parse((await As("ada", "layout", "show", "agreement", "--json")).Out)
+            .RootElement.GetProperty("tree")
+            .GetProperty("children")[0]
+            .GetProperty("id")
+            .GetString()!;
         (await As("ada", "comment", "add", "agreement", "Is this in order, @greta?", "--item", item)).Exit.ShouldBe(0);
         var said = await As("ada", "comment", "list", "agreement");
         var row = said.Out.Split('\n')[1].Split('\t');
@@ -212,15 +296,34 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     {
         var folder = RunningService.NewFolder();
         (await As("ada", "pull", folder)).Exit.ShouldBe(0);
-        var layout = await Break(Path.Combine(folder, "layouts", "keeper.yaml"), text => System.Text.RegularExpressions.Regex.Replace(text, "\n( +)rows:\n", "\n$1rows:\n$1  - []\n"), "- []");
-        var menu = await Break(Path.Combine(folder, "navigation.yaml"), text => text.Replace("entity: berth", "entity: bert", StringComparison.Ordinal), "entity: bert");
+        var layout = await Break(
+            Path.Combine(folder, "layouts", "keeper.yaml"),
+            text => System.Text.RegularExpressions.Regex.Replace(text, "\n( +)rows:\n", "\n$1rows:\n$1  - []\n"),
+            "- []"
+        );
+        var menu = await Break(
+            Path.Combine(folder, "navigation.yaml"),
+            text => text.Replace("entity: berth", "entity: bert", StringComparison.Ordinal),
+            "entity: bert"
+        );
 
         var said = await As("ada", "apply", folder, "--dry-run", "--format", "sarif");
 
         said.Exit.ShouldBe(1, said.Error);
         using var sarif = JsonDocument.Parse(said.Out);
-        var places = sarif.RootElement.GetProperty("runs")[0].GetProperty("results").EnumerateArray().Select(result => result.GetProperty("locations")[0].GetProperty("physicalLocation"))
-            .Where(place => place.TryGetProperty("region", out _)).Select(place => (Path.GetFileName(place.GetProperty("artifactLocation").GetProperty("uri").GetString()!), place.GetProperty("region").GetProperty("startLine").GetInt32())).ToList();
+        var places = sarif
+            .RootElement.GetProperty("runs")[0]
+            .GetProperty("results")
+            .EnumerateArray()
+            .Select(result => result.GetProperty("locations")[0].GetProperty("physicalLocation"))
+            .Where(place => place.TryGetProperty("region", out _))
+            .Select(place =>
+                (
+                    Path.GetFileName(place.GetProperty("artifactLocation").GetProperty("uri").GetString()!),
+                    place.GetProperty("region").GetProperty("startLine").GetInt32()
+                )
+            )
+            .ToList();
         places.ShouldContain(("keeper.yaml", layout));
         places.ShouldContain(("navigation.yaml", menu));
 
@@ -243,7 +346,9 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         var waiting = await Ada("diff", "current", "drafts");
         waiting.Exit.ShouldBe(1, waiting.Error);
         waiting.Out.ShouldContain("layout/inspection changed, by ada:\n  Sets the title of ");
-        (await Ada("publish", "inspection", "--note", "Plainer")).Out.ShouldMatch(": http://127.0.0.1:[0-9]+/records/inspection \\(Yard and quay › Inspections\\)");
+        (await Ada("publish", "inspection", "--note", "Plainer")).Out.ShouldMatch(
+            ": http://127.0.0.1:[0-9]+/records/inspection \\(Yard and quay › Inspections\\)"
+        );
         (await Ada("diff", "release:1", "current")).Out.ShouldContain("layout/inspection changed:\n");
         (await Ada("release", "restore", "1", "--only", "inspection", "--yes")).Exit.ShouldBe(0);
         (await Ada("diff", "release:1", "current")).Out.ShouldBe("Nothing differs.\n");
@@ -267,8 +372,26 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         (await As("ada", "bundle", "export", file, "berth")).Out.ShouldContain("berth.zip is written");
         var same = await As("ada", "bundle", "import", file, "--dry-run");
         same.ShouldSatisfyAllConditions(said => said.Exit.ShouldBe(0, said.Error), said => said.Out.ShouldContain("othing"));
-        var other = await As("ada", "bundle", "import", file, "--only", "berth", "--only", "entity/berth", "--rename", "entity/berth=pier", "--rename", "berth=pier", "--dry-run");
-        other.ShouldSatisfyAllConditions(said => said.Exit.ShouldBe(0, said.Out + said.Error), said => said.Out.ShouldContain("layout pier"), said => said.Out.ShouldContain("entity pier"));
+        var other = await As(
+            "ada",
+            "bundle",
+            "import",
+            file,
+            "--only",
+            "berth",
+            "--only",
+            "entity/berth",
+            "--rename",
+            "entity/berth=pier",
+            "--rename",
+            "berth=pier",
+            "--dry-run"
+        );
+        other.ShouldSatisfyAllConditions(
+            said => said.Exit.ShouldBe(0, said.Out + said.Error),
+            said => said.Out.ShouldContain("layout pier"),
+            said => said.Out.ShouldContain("entity pier")
+        );
         (await As("ada", "entity", "show", "pier")).Exit.ShouldBe(1, "a dry run changes nothing");
         var wrong = await As("ada", "bundle", "import", file, "--only", "vessel");
         wrong.Exit.ShouldBe(1, wrong.Out);
@@ -291,7 +414,9 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     public async Task The_published_schema_is_the_one_the_client_prints()
     {
         var printed = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "layout", "schema");
-        printed.Out.TrimEnd().ShouldBe((await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "schema", "layout.json"))).TrimEnd());
+        printed
+            .Out.TrimEnd()
+            .ShouldBe((await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "schema", "layout.json"))).TrimEnd());
     }
 
     [Theory]
@@ -300,14 +425,17 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     public async Task The_reference_in_docs_is_the_one_the_client_makes(string file, string format)
     {
         var made = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "reference", "--format", format);
-        made.Out.TrimEnd().ShouldBe((await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", file))).TrimEnd(), "make commands");
+        made.Out.TrimEnd()
+            .ShouldBe((await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", file))).TrimEnd(), "make commands");
     }
 
     [Fact]
     public async Task An_option_that_is_misspelt_is_told_from_a_file_that_is_not_there()
     {
         var misspelt = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "check", "--stict", "demo");
-        (misspelt.Exit, misspelt.Error.Split('\n')[0]).ShouldBe((2, "brighttier: 'brighttier check' has no option '--stict'; did you mean '--strict'?"));
+        (misspelt.Exit, misspelt.Error.Split('\n')[0]).ShouldBe(
+            (2, "brighttier: 'brighttier check' has no option '--stict'; did you mean '--strict'?")
+        );
         var missing = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "check", "stict");
         (missing.Exit, missing.Error.Trim()).ShouldBe((2, "brighttier: There is no file or folder 'stict'."));
     }
@@ -315,7 +443,14 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     [Fact]
     public async Task Errors_are_json_too_where_that_is_asked_for()
     {
-        foreach (var (call, exit, code) in new[] { ("layout show vesel --json", 1, "not-found"), ("layout shw --json", 2, "usage"), ("check nothing.yaml --json", 2, "usage") })
+        foreach (
+            var (call, exit, code) in new[]
+            {
+                ("layout show vesel --json", 1, "not-found"),
+                ("layout shw --json", 2, "usage"),
+                ("check nothing.yaml --json", 2, "usage"),
+            }
+        )
         {
             var said = await As("ada", call.Split(' '));
             using var json = JsonDocument.Parse(said.Error);
@@ -336,7 +471,11 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         var asked = await Run("person", "create", "wim", "--name", "Wim Sluis", "--profile", "live");
         (asked.Exit, asked.Error.Contains("'live' is marked as production", StringComparison.Ordinal)).ShouldBe((2, true), asked.Error);
         (await Run("person", "create", "wim", "--name", "Wim Sluis", "--profile", "live", "--yes")).Exit.ShouldBe(0);
-        (await Run("person", "list", "--profile", "live")).Out.ShouldContain("wim\tWim Sluis", Case.Sensitive, "what only reads asks nothing");
+        (await Run("person", "list", "--profile", "live")).Out.ShouldContain(
+            "wim\tWim Sluis",
+            Case.Sensitive,
+            "what only reads asks nothing"
+        );
         (await Run("profile", "use", "live")).Out.ShouldContain("Profile 'live' is the current one");
         (await Run("status")).Out.ShouldContain("profile live (production)");
         (await Run("sign-out")).Out.ShouldContain("Signed out of");
@@ -357,6 +496,13 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
     {
         using var ada = await service.As("ada");
         var draft = await ada.Layout(layout, CancellationToken.None);
-        await ada.Edit(layout, new(draft.Revision, JsonDocument.Parse($$"""[{"op":"set","node":"{{section}}","property":"title","value":"{{title}}"}]""").RootElement), CancellationToken.None);
+        await ada.Edit(
+            layout,
+            new(
+                draft.Revision,
+                JsonDocument.Parse($$"""[{"op":"set","node":"{{section}}","property":"title","value":"{{title}}"}]""").RootElement
+            ),
+            CancellationToken.None
+        );
     }
 }

@@ -6,13 +6,25 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>Several people on one application, in Chromium: to some first and then to all, comments and approval, accounts, the audit log.</summary>
 public sealed class CompanyTests(Chromium chromium)
 {
-    private static ILocator Button(Window window, string name) => window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+    private static ILocator Button(Window window, string name) =>
+        window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
 
     private static async Task Retitle(RunningService service, string title)
     {
         using var ada = await service.As("ada");
         var draft = await ada.Layout("vessel", CancellationToken.None);
-        await ada.Edit("vessel", new(draft.Revision, System.Text.Json.JsonDocument.Parse($$$"""[{"op":"set","node":"identity","property":"title","value":{"en":"{{{title}}}"} }]""").RootElement), CancellationToken.None);
+        await ada.Edit(
+            "vessel",
+            new(
+                draft.Revision,
+                System
+                    .Text.Json.JsonDocument.Parse(
+                        $$$"""[{"op":"set","node":"identity","property":"title","value":{"en":"{{{title}}}"} }]"""
+                    )
+                    .RootElement
+            ),
+            CancellationToken.None
+        );
     }
 
     [Fact]
@@ -56,9 +68,15 @@ public sealed class CompanyTests(Chromium chromium)
         await bram.Page.Context.RouteAsync("**/api/events*", route => route.AbortAsync());
         await bram.Go("records/vessel/1");
         // Asked once, it knows what there is; asked again, that there is another.
-        await bram.Page.WaitForResponseAsync(response => response.Url.EndsWith("/api/entities", StringComparison.Ordinal) && response.Status == 304, new() { Timeout = 30_000 });
+        await bram.Page.WaitForResponseAsync(
+            response => response.Url.EndsWith("/api/entities", StringComparison.Ordinal) && response.Status == 304,
+            new() { Timeout = 30_000 }
+        );
         using var ada = await service.As("ada");
-        await ada.Publish(new([new("layout", "vessel", (await ada.Layout("vessel", CancellationToken.None)).Revision)]), CancellationToken.None);
+        await ada.Publish(
+            new([new("layout", "vessel", (await ada.Layout("vessel", CancellationToken.None)).Revision)]),
+            CancellationToken.None
+        );
         await Assertions.Expect(bram.Page.Locator(".bt-form")).ToContainTextAsync("Who she is", new() { Timeout = 15_000 });
     }
 
@@ -70,7 +88,13 @@ public sealed class CompanyTests(Chromium chromium)
         using (var client = await service.As("ada"))
         {
             var menu = await client.File("navigation", "navigation", CancellationToken.None);
-            await client.PutFile("navigation", "navigation", System.Text.RegularExpressions.Regex.Replace(menu.Text, @"      - key: vessels\n(        .*\n)+", ""), menu.Tag, CancellationToken.None);
+            await client.PutFile(
+                "navigation",
+                "navigation",
+                System.Text.RegularExpressions.Regex.Replace(menu.Text, @"      - key: vessels\n(        .*\n)+", ""),
+                menu.Tag,
+                CancellationToken.None
+            );
         }
 
         await using var ada = await chromium.Open(service, "Ada Wader");
@@ -79,7 +103,10 @@ public sealed class CompanyTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".ahead-drafts .release-note")).ToHaveTextAsync(["layout vessel", "menu"]);
         await Assertions.Expect(Button(ada, "Approve")).ToHaveCountAsync(0);
         await hanna.Go("releases", ".ahead-drafts > li");
-        await hanna.Page.Locator(".ahead-drafts > li", new() { HasText = "menu" }).GetByRole(AriaRole.Button, new() { Name = "Approve" }).ClickAsync();
+        await hanna
+            .Page.Locator(".ahead-drafts > li", new() { HasText = "menu" })
+            .GetByRole(AriaRole.Button, new() { Name = "Approve" })
+            .ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".ahead-drafts .approved")).ToHaveTextAsync(["approved by Hanna Slip"]);
 
         await ada.Page.GetByLabel("All", new() { Exact = true }).CheckAsync();
@@ -112,7 +139,9 @@ public sealed class CompanyTests(Chromium chromium)
         await Assertions.Expect(hanna.Page.Locator(".document-talk h2")).ToHaveTextAsync("About the menu");
         await hanna.Page.Locator(".document-talk textarea").FillAsync("After the vessels.");
         await Button(hanna, "Add comment").ClickAsync();
-        await Assertions.Expect(hanna.Page.Locator(".document-talk .talk-text")).ToHaveTextAsync(["Visitors on top, @hanna?", "After the vessels."]);
+        await Assertions
+            .Expect(hanna.Page.Locator(".document-talk .talk-text"))
+            .ToHaveTextAsync(["Visitors on top, @hanna?", "After the vessels."]);
         await Button(hanna, "It is done").First.ClickAsync();
         await Assertions.Expect(hanna.Page.Locator(".document-talk .talk-text")).ToHaveTextAsync(["After the vessels."]);
         await hanna.Page.GetByRole(AriaRole.Link, new() { Name = "Close" }).ClickAsync();
@@ -147,7 +176,9 @@ public sealed class CompanyTests(Chromium chromium)
         await Button(ada, "Publish…").ClickAsync();
         await ada.Page.GetByText("To everyone, now").ClickAsync();
         await ada.Page.GetByLabel("At a scheduled time").CheckAsync();
-        await ada.Page.GetByLabel("Publication time").FillAsync(DateTime.Now.AddDays(2).ToString("yyyy-MM-ddTHH:mm", System.Globalization.CultureInfo.InvariantCulture));
+        await ada
+            .Page.GetByLabel("Publication time")
+            .FillAsync(DateTime.Now.AddDays(2).ToString("yyyy-MM-ddTHH:mm", System.Globalization.CultureInfo.InvariantCulture));
         await Button(ada, "Schedule").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".receipt h2")).ToContainTextAsync("Scheduled for");
         await Button(ada, "Done").ClickAsync();

@@ -7,7 +7,8 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>A day's work of the people of the demo, as they do it.</summary>
 public sealed class DayTests(Chromium chromium)
 {
-    private static ILocator Button(Window window, string name) => window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+    private static ILocator Button(Window window, string name) =>
+        window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
 
     [Fact]
     public async Task The_yard_foreman_writes_up_a_lift_out_with_its_work_and_asks_the_harbour_master()
@@ -40,7 +41,9 @@ public sealed class DayTests(Chromium chromium)
         await Assertions.Expect(dirk.Page.Locator(".notice")).ToContainTextAsync("Saved.");
 
         using var client = await service.As("dirk");
-        (await client.Records("workLine", null, "task", "record.liftOut == 1", null, 50, CancellationToken.None)).Records.Select(line => line.Title).ShouldBe(["Antifouling", "Wash and inspect hull"]);
+        (await client.Records("workLine", null, "task", "record.liftOut == 1", null, 50, CancellationToken.None))
+            .Records.Select(line => line.Title)
+            .ShouldBe(["Antifouling", "Wash and inspect hull"]);
 
         await Button(dirk, "Cancel").ClickAsync();
         await dirk.Page.GetByRole(AriaRole.Textbox, new() { Name = "Write a comment" }).FillAsync("Which sling, @cle");
@@ -101,19 +104,22 @@ public sealed class DayTests(Chromium chromium)
         // Reading is begun at once and waited for while the page stands: a handler that waits by itself could outlive its page.
         // Everything the service answers, the pages themselves included: what a page carries is data too.
         var answers = new ConcurrentQueue<string>();
-        await bram.Page.RouteAsync(url => !url.Contains("/api/events", StringComparison.Ordinal) && !url.Contains("/assets/", StringComparison.Ordinal), async route =>
-        {
-            try
+        await bram.Page.RouteAsync(
+            url => !url.Contains("/api/events", StringComparison.Ordinal) && !url.Contains("/assets/", StringComparison.Ordinal),
+            async route =>
             {
-                var answer = await route.FetchAsync();
-                answers.Enqueue(await answer.TextAsync());
-                await route.FulfillAsync(new() { Response = answer });
+                try
+                {
+                    var answer = await route.FetchAsync();
+                    answers.Enqueue(await answer.TextAsync());
+                    await route.FulfillAsync(new() { Response = answer });
+                }
+                catch (PlaywrightException)
+                {
+                    // Its page has gone meanwhile, and nobody saw the answer.
+                }
             }
-            catch (PlaywrightException)
-            {
-                // Its page has gone meanwhile, and nobody saw the answer.
-            }
-        });
+        );
         await bram.Go("records/vessel", ".card");
         await bram.Go("records/berth/1");
         await bram.Go("records/inspection/new");

@@ -23,7 +23,10 @@ public sealed class DerivedTests(Chromium chromium)
         var cancel = TestContext.Current.CancellationToken;
         async Task<string> File()
         {
-            using var request = new HttpRequestMessage(HttpMethod.Get, "api/layouts/vessel-foreman") { Headers = { Accept = { new("application/yaml") } } };
+            using var request = new HttpRequestMessage(HttpMethod.Get, "api/layouts/vessel-foreman")
+            {
+                Headers = { Accept = { new("application/yaml") } },
+            };
             using var answer = await client.SendAsync(request, cancel);
             return await answer.Content.ReadAsStringAsync(cancel);
         }
@@ -39,7 +42,9 @@ public sealed class DerivedTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".canvas [data-field=homePort] .bt-label")).ToHaveTextAsync("Comes from");
         await ada.Page.Locator(".canvas-layer").FocusAsync();
         await ada.Page.Keyboard.PressAsync("Alt+ArrowLeft");
-        await Window.Eventually(async () => (await ada.Rows()).ShouldContain(row => row.Contains("homePort propulsion", StringComparison.Ordinal)));
+        await Window.Eventually(async () =>
+            (await ada.Rows()).ShouldContain(row => row.Contains("homePort propulsion", StringComparison.Ordinal))
+        );
         var file = "";
         await Window.Eventually(async () => (file = await File()).ShouldContain("homePort: { label: Comes from }"));
         file.ShouldContain("extends: vessel");
@@ -65,7 +70,9 @@ public sealed class DerivedTests(Chromium chromium)
         await ada.Page.GetByLabel("Which form").SelectOptionAsync("narrow");
         await ada.Page.Locator(".variant-pane").WaitForAsync();
         await ada.Page.GetByLabel("Copy changes to another layout").SelectOptionAsync("agreement");
-        await Assertions.Expect(ada.Page.Locator(".take-over")).ToContainTextAsync("differences are in the draft of Mooring agreement now.");
+        await Assertions
+            .Expect(ada.Page.Locator(".take-over"))
+            .ToContainTextAsync("differences are in the draft of Mooring agreement now.");
         await Assertions.Expect(ada.Page.Locator(".take-over")).ToContainTextAsync("Not there:");
     }
 

@@ -6,7 +6,8 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>Laying out a form with real mouse and key events: several parts at once, names and widths where they stand, each width's own form, fields, text, history.</summary>
 public sealed class DesignerTests(Chromium chromium)
 {
-    private static ILocator Button(Window window, string name) => window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+    private static ILocator Button(Window window, string name) =>
+        window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
 
     private static ILocator Tab(Window window, string name) => window.Page.GetByRole(AriaRole.Tab, new() { Name = name, Exact = true });
 
@@ -85,7 +86,15 @@ public sealed class DesignerTests(Chromium chromium)
         async Task Region(string name)
         {
             await phone.Page.Locator(".region-switch").GetByRole(AriaRole.Button, new() { Name = name, Exact = true }).TapAsync();
-            foreach (var (region, at) in new[] { ("Fields", ".palette"), ("Form", ".sheet"), ("View", ".preview-bar"), ("Properties", ".pane[aria-label='Properties']") })
+            foreach (
+                var (region, at) in new[]
+                {
+                    ("Fields", ".palette"),
+                    ("Form", ".sheet"),
+                    ("View", ".preview-bar"),
+                    ("Properties", ".pane[aria-label='Properties']"),
+                }
+            )
             {
                 await Assertions.Expect(phone.Page.Locator(at)).ToBeVisibleAsync(new() { Visible = region == name });
             }
@@ -134,9 +143,14 @@ public sealed class DesignerTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("never published");
         await Make("Berth", "A section that appears when an answer asks for it", "Berth, to learn from");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("Berth, to learn from form");
-        await Assertions.Expect(ada.Page.Locator("[data-property='note'] textarea").First).ToHaveValueAsync(new System.Text.RegularExpressions.Regex("is shown while record"));
+        await Assertions
+            .Expect(ada.Page.Locator("[data-property='note'] textarea").First)
+            .ToHaveValueAsync(new System.Text.RegularExpressions.Regex("is shown while record"));
         using var client = await service.As("ada");
-        (await client.Layouts(CancellationToken.None)).Where(layout => layout.Entity == "visitorCall" && layout.Published is null).Select(layout => layout.Key).ShouldContain("calls");
+        (await client.Layouts(CancellationToken.None))
+            .Where(layout => layout.Entity == "visitorCall" && layout.Published is null)
+            .Select(layout => layout.Key)
+            .ShouldContain("calls");
         ada.Complaints.ShouldBeEmpty();
     }
 
@@ -161,7 +175,9 @@ public sealed class DesignerTests(Chromium chromium)
         wide.ShouldBeGreaterThan(500);
         await mark.FocusAsync();
         await ada.Page.Keyboard.PressAsync("ArrowLeft");
-        await Assertions.Expect(mark).ToHaveAttributeAsync("aria-valuenow", (wide - 10).ToString(System.Globalization.CultureInfo.InvariantCulture));
+        await Assertions
+            .Expect(mark)
+            .ToHaveAttributeAsync("aria-valuenow", (wide - 10).ToString(System.Globalization.CultureInfo.InvariantCulture));
         await ada.Page.GetByLabel("Width in pixels").FillAsync("480");
         var edge = (await ada.Page.Locator(".sheet-edge").BoundingBoxAsync())!;
         await ada.Page.Mouse.MoveAsync(edge.X + 7, edge.Y + 60);
@@ -298,7 +314,11 @@ public sealed class DesignerTests(Chromium chromium)
         await mouse.MoveAsync(lower.X + (lower.Width / 2), lower.Y + 130, new() { Steps = 6 });
         await mouse.UpAsync();
         await Changes(ada, "4 changes not published");
-        int.Parse(await ada.Page.Locator("[data-property='lines'] input").InputValueAsync(), System.Globalization.CultureInfo.InvariantCulture).ShouldBeGreaterThan(4);
+        int.Parse(
+                await ada.Page.Locator("[data-property='lines'] input").InputValueAsync(),
+                System.Globalization.CultureInfo.InvariantCulture
+            )
+            .ShouldBeGreaterThan(4);
         ada.Complaints.ShouldBeEmpty();
     }
 
@@ -320,7 +340,9 @@ public sealed class DesignerTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".canvas .bt-band[data-place='bottom']")).ToContainTextAsync("Paid by");
         await Assertions.Expect(ada.Page.Locator(".palette-entry", new() { HasText = "Bottom band" })).ToHaveCountAsync(0);
 
-        await ada.Page.Locator(".palette-entry", new() { HasText = "Button" }).DragToAsync(ada.Page.Locator(".canvas .bt-band[data-place='top']"), new() { Force = true });
+        await ada
+            .Page.Locator(".palette-entry", new() { HasText = "Button" })
+            .DragToAsync(ada.Page.Locator(".canvas .bt-band[data-place='top']"), new() { Force = true });
         await Name("The quay's map");
         await Assertions.Expect(ada.Page.Locator(".canvas .bt-band[data-place='top'] .bt-item")).ToContainTextAsync("The quay's map");
         await Assertions.Expect(ada.Page.Locator("[data-property='address'] input")).ToHaveValueAsync("/");

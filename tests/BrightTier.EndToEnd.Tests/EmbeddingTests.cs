@@ -47,11 +47,16 @@ public sealed class EmbeddingTests(Chromium chromium)
         }
     }
 
-    private async Task<(IPage Page, IAsyncDisposable[] All)> Open(RunningService service, string origin, Action<IConsoleMessage>? hears = null)
+    private async Task<(IPage Page, IAsyncDisposable[] All)> Open(
+        RunningService service,
+        string origin,
+        Action<IConsoleMessage>? hears = null
+    )
     {
         using var http = await service.Http("ada");
         var html = (await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "embedding.html")))
-            .Replace("http://127.0.0.1:5080", service.Address.ToString().TrimEnd('/')).Replace("bt_put-your-token-here", http.DefaultRequestHeaders.Authorization!.Parameter!);
+            .Replace("http://127.0.0.1:5080", service.Address.ToString().TrimEnd('/'))
+            .Replace("bt_put-your-token-here", http.DefaultRequestHeaders.Authorization!.Parameter!);
         var site = new Site(origin, html);
         var context = await chromium.Browser.NewContextAsync();
         context.SetDefaultTimeout(15_000);
@@ -102,7 +107,13 @@ public sealed class EmbeddingTests(Chromium chromium)
     {
         await using var service = await HostedService.WithDemo();
         var refused = new TaskCompletionSource();
-        var (page, all) = await Open(service, FreeOrigin(), message => { if (message.Text.Contains("CORS policy", StringComparison.Ordinal)) { refused.TrySetResult(); } });
+        var (page, all) = await Open(service, FreeOrigin(), message =>
+        {
+            if (message.Text.Contains("CORS policy", StringComparison.Ordinal))
+            {
+                refused.TrySetResult();
+            }
+        });
         await refused.Task.WaitAsync(TimeSpan.FromSeconds(15));
         await Assertions.Expect(page.Locator(".bt-field")).ToHaveCountAsync(0);
         await Close(all);

@@ -60,10 +60,14 @@ public abstract class Hands(Window window)
 
     private int began;
 
-    private async Task<int> Revision() => int.Parse((await Page.Locator(".designer").GetAttributeAsync("data-revision"))!, CultureInfo.InvariantCulture);
+    private async Task<int> Revision() =>
+        int.Parse((await Page.Locator(".designer").GetAttributeAsync("data-revision"))!, CultureInfo.InvariantCulture);
 
     /// <summary>Waits until the draft shown has had so many changes since the job was begun.</summary>
-    public async Task Changes(int count) => await Assertions.Expect(Page.Locator(".designer")).ToHaveAttributeAsync("data-revision", (began + count).ToString(CultureInfo.InvariantCulture));
+    public async Task Changes(int count) =>
+        await Assertions
+            .Expect(Page.Locator(".designer"))
+            .ToHaveAttributeAsync("data-revision", (began + count).ToString(CultureInfo.InvariantCulture));
 
     /// <summary>Undoes everything, one step at a time.</summary>
     public async Task UndoAll()
@@ -72,7 +76,7 @@ public abstract class Hands(Window window)
         await Page.Locator(".canvas-layer").FocusAsync();
         // What was typed last may still be on its way.
         await Page.WaitForTimeoutAsync(500);
-        for (var done = await Revision() - began; await undo.IsEnabledAsync();)
+        for (var done = await Revision() - began; await undo.IsEnabledAsync(); )
         {
             await Undo();
             await Changes(++done);
@@ -145,10 +149,18 @@ public sealed class MouseHands(Window window) : Hands(window)
         await Open(at);
         var target = At(at);
         await target.ScrollIntoViewIfNeededAsync();
-        await Drag(Page.Locator(".palette-entry", new() { HasText = entry }).First, 20, 0.5, target, place == "after" ? 0.9 : 0.5, place == "after" ? 0.5 : 0.9);
+        await Drag(
+            Page.Locator(".palette-entry", new() { HasText = entry }).First,
+            20,
+            0.5,
+            target,
+            place == "after" ? 0.9 : 0.5,
+            place == "after" ? 0.5 : 0.9
+        );
     }
 
-    public override async Task Move(Part part, Part to, double across, double down, string place) => await Drag(At(part), 30, 8, At(to), across, down);
+    public override async Task Move(Part part, Part to, double across, double down, string place) =>
+        await Drag(At(part), 30, 8, At(to), across, down);
 
     private async Task Drag(ILocator from, double atX, double atY, ILocator to, double across, double down)
     {

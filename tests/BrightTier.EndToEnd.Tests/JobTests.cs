@@ -70,7 +70,12 @@ public sealed class JobTests(Chromium chromium)
         await Window.Eventually(async () => await look((await client.File("layout", layout, Cancel)).Text));
         // Back to the start, which is the last job.
         await hands.UndoAll();
-        await Window.Eventually(async () => JsonNode.Parse((await client.Layout(layout, Cancel)).Tree.GetRawText())!.ToJsonString().ShouldBe(JsonNode.Parse(before.Tree.GetRawText())!.ToJsonString()));
+        await Window.Eventually(async () =>
+            JsonNode
+                .Parse((await client.Layout(layout, Cancel)).Tree.GetRawText())!
+                .ToJsonString()
+                .ShouldBe(JsonNode.Parse(before.Tree.GetRawText())!.ToJsonString())
+        );
         ada.Complaints.ShouldBeEmpty();
         Note(name, hands.With, actions);
     }
@@ -98,138 +103,206 @@ public sealed class JobTests(Chromium chromium)
     [Theory]
     [InlineData(true)]
     [InlineData(false)]
-    public Task Twenty_four_fields_into_three_tabs_and_six_sections(bool byMouse) => Job("a: 24 fields into three tabs, six sections, columns and two full-width texts", byMouse, "survey", async hands =>
-    {
-        var page = new Part("page", "Survey");
-        await hands.Place("Tab", "Add a tab", page, "after");
-        await hands.Type("Papers");
-        await hands.Confirm("Add");
-        await hands.Changes(1);
-        await hands.Place("Tab", "Add a tab", new Part("papers", "Papers"), "after");
-        await hands.Type("People");
-        await hands.Confirm("Add");
-        await hands.Changes(2);
-        var changes = 2;
-        foreach (var (node, name, tab) in new[] { ("dates", "Dates", "Papers"), ("notes", "Notes", "Papers"), ("contact", "Contact", "People") })
-        {
-            await hands.Select(new Part(node, name, "page"));
-            await hands.Do($"Move to the tab {tab}");
-            await hands.Changes(++changes);
-        }
+    public Task Twenty_four_fields_into_three_tabs_and_six_sections(bool byMouse) =>
+        Job(
+            "a: 24 fields into three tabs, six sections, columns and two full-width texts",
+            byMouse,
+            "survey",
+            async hands =>
+            {
+                var page = new Part("page", "Survey");
+                await hands.Place("Tab", "Add a tab", page, "after");
+                await hands.Type("Papers");
+                await hands.Confirm("Add");
+                await hands.Changes(1);
+                await hands.Place("Tab", "Add a tab", new Part("papers", "Papers"), "after");
+                await hands.Type("People");
+                await hands.Confirm("Add");
+                await hands.Changes(2);
+                var changes = 2;
+                foreach (
+                    var (node, name, tab) in new[]
+                    {
+                        ("dates", "Dates", "Papers"),
+                        ("notes", "Notes", "Papers"),
+                        ("contact", "Contact", "People"),
+                    }
+                )
+                {
+                    await hands.Select(new Part(node, name, "page"));
+                    await hands.Do($"Move to the tab {tab}");
+                    await hands.Changes(++changes);
+                }
 
-        foreach (var (first, last, steps, behind) in new[] { (Field("hullNumber", "Hull number", "page"), Field("flag", "Flag"), 2, Field("name", "Name", "page")), (Field("surveyor", "Surveyor", "page"), Field("fee", "Fee"), 2, Field("dueOn", "Due on", "papers")) })
-        {
-            await hands.Select(first, last, steps);
-            await hands.Do("Cut");
-            await hands.Changes(++changes);
-            await hands.Select(behind);
-            await hands.Do("Paste after");
-            await hands.Changes(++changes);
-        }
+                foreach (
+                    var (first, last, steps, behind) in new[]
+                    {
+                        (Field("hullNumber", "Hull number", "page"), Field("flag", "Flag"), 2, Field("name", "Name", "page")),
+                        (Field("surveyor", "Surveyor", "page"), Field("fee", "Fee"), 2, Field("dueOn", "Due on", "papers")),
+                    }
+                )
+                {
+                    await hands.Select(first, last, steps);
+                    await hands.Do("Cut");
+                    await hands.Changes(++changes);
+                    await hands.Select(behind);
+                    await hands.Do("Paste after");
+                    await hands.Changes(++changes);
+                }
 
-        await hands.Select(new Part("details", "Details", "page"));
-        await hands.Do("Move to the tab People");
-        await hands.Changes(++changes);
-        foreach (var (node, name, tab, columns) in new[] { ("details", "Details", "people", 2), ("contact", "Contact", "people", 3), ("dates", "Dates", "papers", 2), ("figures", "Figures", "page", 3) })
-        {
-            await hands.Select(new Part(node, name, tab));
-            await hands.Do($"Arrange in {columns} columns");
-            await hands.Changes(++changes);
-        }
-    }, text =>
-    {
-        text.Split("      - id:").Length.ShouldBeGreaterThan(3);
-        var rows = text.Split('\n').Select(line => line.Trim()).ToArray();
-        rows.ShouldContain("- [findings]");
-        rows.ShouldContain("- [advice]");
-        text.Split("columns: 3").Length.ShouldBe(3);
-        text.Split("columns: 2").Length.ShouldBe(3);
-        return Task.CompletedTask;
-    });
-
-    [Theory]
-    [InlineData(true)]
-    [InlineData(false)]
-    public Task A_phone_variant_hides_eight_fields(bool byMouse) => Job("b: a phone variant that hides eight fields", byMouse, "berth", async hands =>
-    {
-        await hands.Do("Create a narrow form", onSelection: false);
-        await hands.Changes(1);
-        await hands.Select(Field("pontoon", "Pontoon"), Field("water", "Water"), 7);
-        await hands.Do("Remove");
-        await hands.Changes(2);
-    }, text =>
-    {
-        text.Split("hidden: true").Length.ShouldBe(9);
-        return Task.CompletedTask;
-    });
-
-    [Theory]
-    [InlineData(true)]
-    [InlineData(false)]
-    public Task A_cover_piece_is_used_twice(bool byMouse) => Job("c: a cover piece used twice", byMouse, "vessel", async hands =>
-    {
-        for (var use = 1; use <= 2; use++)
-        {
-            await hands.Place("Insurance cover", "Add the piece Insurance cover", Field("notes", use == 1 ? "Notes" : "Insurance cover"), "below");
-            await hands.Confirm("Add");
-            await hands.Changes(use);
-        }
-    }, text =>
-    {
-        text.Split("piece: cover").Length.ShouldBe(5);
-        return Task.CompletedTask;
-    });
+                await hands.Select(new Part("details", "Details", "page"));
+                await hands.Do("Move to the tab People");
+                await hands.Changes(++changes);
+                foreach (
+                    var (node, name, tab, columns) in new[]
+                    {
+                        ("details", "Details", "people", 2),
+                        ("contact", "Contact", "people", 3),
+                        ("dates", "Dates", "papers", 2),
+                        ("figures", "Figures", "page", 3),
+                    }
+                )
+                {
+                    await hands.Select(new Part(node, name, tab));
+                    await hands.Do($"Arrange in {columns} columns");
+                    await hands.Changes(++changes);
+                }
+            },
+            text =>
+            {
+                text.Split("      - id:").Length.ShouldBeGreaterThan(3);
+                var rows = text.Split('\n').Select(line => line.Trim()).ToArray();
+                rows.ShouldContain("- [findings]");
+                rows.ShouldContain("- [advice]");
+                text.Split("columns: 3").Length.ShouldBe(3);
+                text.Split("columns: 2").Length.ShouldBe(3);
+                return Task.CompletedTask;
+            }
+        );
 
     [Theory]
     [InlineData(true)]
     [InlineData(false)]
-    public Task A_tall_description_stands_beside_three_stacked_fields(bool byMouse) => Job("d: a tall description beside three stacked short fields", byMouse, "survey", async hands =>
-    {
-        await hands.Move(Field("findings", "Findings"), Field("surveyedOn", "Surveyed on"), 0.97, 0.5, "before Due on");
-        await hands.Changes(1);
-        await hands.Move(Field("dueOn", "Due on"), Field("surveyedOn", "Surveyed on"), 0.5, 0.8, "below Surveyed on");
-        await hands.Changes(2);
-        await hands.Move(Field("advice", "Advice"), Field("dueOn", "Due on"), 0.5, 0.8, "below Due on");
-        await hands.Changes(3);
-        await hands.Select(Field("findings", "Findings"));
-        await hands.Fill("Lines", "12");
-    }, text =>
-    {
-        text.ShouldContain("lines: 12");
-        return Task.CompletedTask;
-    });
+    public Task A_phone_variant_hides_eight_fields(bool byMouse) =>
+        Job(
+            "b: a phone variant that hides eight fields",
+            byMouse,
+            "berth",
+            async hands =>
+            {
+                await hands.Do("Create a narrow form", onSelection: false);
+                await hands.Changes(1);
+                await hands.Select(Field("pontoon", "Pontoon"), Field("water", "Water"), 7);
+                await hands.Do("Remove");
+                await hands.Changes(2);
+            },
+            text =>
+            {
+                text.Split("hidden: true").Length.ShouldBe(9);
+                return Task.CompletedTask;
+            }
+        );
 
     [Theory]
     [InlineData(true)]
     [InlineData(false)]
-    public Task A_code_is_validated_by_a_pattern_with_samples(bool byMouse) => Job("e: a code validated by a pattern with samples", byMouse, "survey", async hands =>
-    {
-        await hands.Select(Field("hullNumber", "Hull number"));
-        await hands.Fill("Pattern", "H[0-9]{3}");
-        await hands.Changes(1);
-        await hands.Fill("Must match, one a line", "H001");
-        await hands.Changes(2);
-        await hands.Fill("Must not match, one a line", "h1");
-        await hands.Changes(3);
-    }, text =>
-    {
-        text.ShouldContain("H[0-9]{3}");
-        text.ShouldContain("passes: [H001]");
-        text.ShouldContain("fails: [h1]");
-        return Task.CompletedTask;
-    });
+    public Task A_cover_piece_is_used_twice(bool byMouse) =>
+        Job(
+            "c: a cover piece used twice",
+            byMouse,
+            "vessel",
+            async hands =>
+            {
+                for (var use = 1; use <= 2; use++)
+                {
+                    await hands.Place(
+                        "Insurance cover",
+                        "Add the piece Insurance cover",
+                        Field("notes", use == 1 ? "Notes" : "Insurance cover"),
+                        "below"
+                    );
+                    await hands.Confirm("Add");
+                    await hands.Changes(use);
+                }
+            },
+            text =>
+            {
+                text.Split("piece: cover").Length.ShouldBe(5);
+                return Task.CompletedTask;
+            }
+        );
 
     [Theory]
     [InlineData(true)]
     [InlineData(false)]
-    public Task Widths_of_three_fields_are_changed_at_once(bool byMouse) => Job("f: widths of three fields changed at once", byMouse, "survey", async hands =>
-    {
-        await hands.Select(Field("length", "Length"), Field("draught", "Draught"), 2);
-        await hands.Do("Make narrower");
-        await hands.Changes(1);
-    }, text =>
-    {
-        text.ShouldContain("[length/2, beam/2, draught/2, airDraught/3]");
-        return Task.CompletedTask;
-    });
+    public Task A_tall_description_stands_beside_three_stacked_fields(bool byMouse) =>
+        Job(
+            "d: a tall description beside three stacked short fields",
+            byMouse,
+            "survey",
+            async hands =>
+            {
+                await hands.Move(Field("findings", "Findings"), Field("surveyedOn", "Surveyed on"), 0.97, 0.5, "before Due on");
+                await hands.Changes(1);
+                await hands.Move(Field("dueOn", "Due on"), Field("surveyedOn", "Surveyed on"), 0.5, 0.8, "below Surveyed on");
+                await hands.Changes(2);
+                await hands.Move(Field("advice", "Advice"), Field("dueOn", "Due on"), 0.5, 0.8, "below Due on");
+                await hands.Changes(3);
+                await hands.Select(Field("findings", "Findings"));
+                await hands.Fill("Lines", "12");
+            },
+            text =>
+            {
+                text.ShouldContain("lines: 12");
+                return Task.CompletedTask;
+            }
+        );
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public Task A_code_is_validated_by_a_pattern_with_samples(bool byMouse) =>
+        Job(
+            "e: a code validated by a pattern with samples",
+            byMouse,
+            "survey",
+            async hands =>
+            {
+                await hands.Select(Field("hullNumber", "Hull number"));
+                await hands.Fill("Pattern", "H[0-9]{3}");
+                await hands.Changes(1);
+                await hands.Fill("Must match, one a line", "H001");
+                await hands.Changes(2);
+                await hands.Fill("Must not match, one a line", "h1");
+                await hands.Changes(3);
+            },
+            text =>
+            {
+                text.ShouldContain("H[0-9]{3}");
+                text.ShouldContain("passes: [H001]");
+                text.ShouldContain("fails: [h1]");
+                return Task.CompletedTask;
+            }
+        );
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public Task Widths_of_three_fields_are_changed_at_once(bool byMouse) =>
+        Job(
+            "f: widths of three fields changed at once",
+            byMouse,
+            "survey",
+            async hands =>
+            {
+                await hands.Select(Field("length", "Length"), Field("draught", "Draught"), 2);
+                await hands.Do("Make narrower");
+                await hands.Changes(1);
+            },
+            text =>
+            {
+                text.ShouldContain("[length/2, beam/2, draught/2, airDraught/3]");
+                return Task.CompletedTask;
+            }
+        );
 }

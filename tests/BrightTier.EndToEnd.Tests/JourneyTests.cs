@@ -31,7 +31,8 @@ public sealed class JourneyTests(Chromium chromium)
         await window.Page.EvaluateAsync("() => { window.heard.length = 0; }");
     }
 
-    private static Task Press(Window window, params string[] keys) => Keys(window, keys.Select(key => (Func<IKeyboard, Task>)(keyboard => keyboard.PressAsync(key))));
+    private static Task Press(Window window, params string[] keys) =>
+        Keys(window, keys.Select(key => (Func<IKeyboard, Task>)(keyboard => keyboard.PressAsync(key))));
 
     private static async Task Keys(Window window, IEnumerable<Func<IKeyboard, Task>> all)
     {
@@ -54,10 +55,13 @@ public sealed class JourneyTests(Chromium chromium)
             await window.Page.Keyboard.PressAsync("Tab");
         }
 
-        throw new InvalidOperationException($"Tab does not lead to {target}; it is at {await window.Page.EvaluateAsync<string>("document.activeElement.outerHTML.slice(0, 200)")}");
+        throw new InvalidOperationException(
+            $"Tab does not lead to {target}; it is at {await window.Page.EvaluateAsync<string>("document.activeElement.outerHTML.slice(0, 200)")}"
+        );
     }
 
-    private static ILocator Button(Window window, string name) => window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+    private static ILocator Button(Window window, string name) =>
+        window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
 
     [Fact]
     public async Task An_inspection_is_begun_refused_mended_and_saved()
@@ -94,14 +98,18 @@ public sealed class JourneyTests(Chromium chromium)
         // What was found makes the severity required; the first that is missing has the focus, and says why.
         var first = page.Locator("[aria-invalid]").First;
         await Assertions.Expect(first).ToBeFocusedAsync();
-        var described = await first.EvaluateAsync<string>("element => document.getElementById(element.getAttribute('aria-describedby').split(' ').at(-1)).textContent");
+        var described = await first.EvaluateAsync<string>(
+            "element => document.getElementById(element.getAttribute('aria-describedby').split(' ').at(-1)).textContent"
+        );
         described.ShouldContain("is required");
 
         await TabTo(cleo, cleo.Control("inspectedOn"));
         await page.Keyboard.TypeAsync("11202026");
         await TabTo(cleo, cleo.Control("severity"));
         await Press(cleo, "ArrowRight", "ArrowRight");
-        await Assertions.Expect(cleo.Control("severity")).ToHaveAttributeAsync("aria-valuetext", new System.Text.RegularExpressions.Regex("[1-9]"));
+        await Assertions
+            .Expect(cleo.Control("severity"))
+            .ToHaveAttributeAsync("aria-valuetext", new System.Text.RegularExpressions.Regex("[1-9]"));
         await Press(cleo, "Control+s");
         await Hears(cleo, "Saved.");
         await Assertions.Expect(Button(cleo, "Edit")).ToBeVisibleAsync();

@@ -128,7 +128,9 @@ public sealed class KeyboardTests(Chromium chromium)
     {
         for (var i = 0; i < 120; i++)
         {
-            var at = await window.Page.EvaluateAsync<string>(byLabel ? "() => document.activeElement?.labels?.[0]?.textContent ?? ''" : "() => document.activeElement?.textContent ?? ''");
+            var at = await window.Page.EvaluateAsync<string>(
+                byLabel ? "() => document.activeElement?.labels?.[0]?.textContent ?? ''" : "() => document.activeElement?.textContent ?? ''"
+            );
             if (at.Trim() == name)
             {
                 return;

@@ -15,11 +15,12 @@ public sealed class LengthTests(Chromium chromium)
     {
         return Layout.Of(Without(layout.Root));
 
-        static Node Without(Node node) => node with
-        {
-            Properties = node.Properties.Remove("visible").Remove("modes").Remove("collapsed").Remove("guarded"),
-            Children = [.. node.Children.Select(Without)],
-        };
+        static Node Without(Node node) =>
+            node with
+            {
+                Properties = node.Properties.Remove("visible").Remove("modes").Remove("collapsed").Remove("guarded"),
+                Children = [.. node.Children.Select(Without)],
+            };
     }
 
     [Fact]
@@ -32,7 +33,10 @@ public sealed class LengthTests(Chromium chromium)
             var target = Path.Combine(folder, Path.GetRelativePath(Path.Combine(RunningService.Checkout, "demo"), file));
             Directory.CreateDirectory(Path.GetDirectoryName(target)!);
             var text = await File.ReadAllTextAsync(file);
-            if (file.Contains("/layouts/", StringComparison.Ordinal) && DocumentFile.Read(text).Document is Document.OfLayout { Layout: var layout })
+            if (
+                file.Contains("/layouts/", StringComparison.Ordinal)
+                && DocumentFile.Read(text).Document is Document.OfLayout { Layout: var layout }
+            )
             {
                 layout = Unconditional(layout);
                 layouts.Add(layout);
@@ -42,7 +46,12 @@ public sealed class LengthTests(Chromium chromium)
             await File.WriteAllTextAsync(target, text);
         }
 
-        var catalogue = DocumentFile.Of(Directory.EnumerateFiles(folder, "*.yaml", SearchOption.AllDirectories).Where(file => !file.EndsWith("people.yaml", StringComparison.Ordinal)).Select(file => DocumentFile.Read(File.ReadAllText(file)).Document!));
+        var catalogue = DocumentFile.Of(
+            Directory
+                .EnumerateFiles(folder, "*.yaml", SearchOption.AllDirectories)
+                .Where(file => !file.EndsWith("people.yaml", StringComparison.Ordinal))
+                .Select(file => DocumentFile.Read(File.ReadAllText(file)).Document!)
+        );
         await using var service = await HostedService.Of(folder);
         var off = new List<string>();
         foreach (var width in new[] { 400, 820, 1200 })
@@ -56,11 +65,21 @@ public sealed class LengthTests(Chromium chromium)
                 var drawn = await Drawn(cleo);
                 var rem = await cleo.Page.EvaluateAsync<double>("() => document.querySelector('.bt-form').clientWidth / 16");
                 var assembled = LayoutComposer.Assemble(layout, catalogue);
-                var at = assembled.Variants.FirstOrDefault(variant => rem >= variant.Range.From && (variant.Range.Below is not { } below || rem < below))?.Layout ?? assembled.Base;
-                var measured = Length.Measure(at, catalogue.Definitions.Entities[layout.Entity], catalogue.Definitions, (int)Math.Round(rem)).Rem;
+                var at = assembled
+                    .Variants.FirstOrDefault(variant => rem >= variant.Range.From && (variant.Range.Below is not { } below || rem < below))
+                    ?.Layout
+                    ?? assembled.Base;
+                var measured = Length
+                    .Measure(at, catalogue.Definitions.Entities[layout.Entity], catalogue.Definitions, (int)Math.Round(rem))
+                    .Rem;
                 if (Math.Abs(measured - drawn) > drawn / 10)
                 {
-                    off.Add(string.Create(CultureInfo.InvariantCulture, $"{layout.Key} at {rem:0.#} rem: {measured:0.#} measured, {drawn:0.#} drawn ({(measured / drawn) - 1:+0%;-0%})"));
+                    off.Add(
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"{layout.Key} at {rem:0.#} rem: {measured:0.#} measured, {drawn:0.#} drawn ({(measured / drawn) - 1:+0%;-0%})"
+                        )
+                    );
                 }
             }
         }
@@ -71,7 +90,8 @@ public sealed class LengthTests(Chromium chromium)
     /// <summary>The height in rem with the longest page of tabs, steps or folds open.</summary>
     private static async Task<double> Drawn(Window window)
     {
-        async Task<double> Height() => await window.Page.EvaluateAsync<double>("() => document.querySelector('.bt-measure').offsetHeight / 16");
+        async Task<double> Height() =>
+            await window.Page.EvaluateAsync<double>("() => document.querySelector('.bt-measure').offsetHeight / 16");
         var longest = await Height();
         var tabs = window.Page.Locator(".bt-form [role=tab], .bt-form .bt-fold-title, .bt-form .bt-step");
         for (var i = 0; i < await tabs.CountAsync(); i++)

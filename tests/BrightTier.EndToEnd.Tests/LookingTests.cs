@@ -6,7 +6,8 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>Seeing the truth while designing: records made up to look at, longer texts, narrow places, and what is out of sight.</summary>
 public sealed class LookingTests(Chromium chromium)
 {
-    private const string Overflow = "() => [...document.querySelectorAll('.canvas .bt-form :is(.bt-row, .bt-cell, .bt-section, .bt-label)')].filter(each => each.scrollWidth > each.clientWidth + 1 && getComputedStyle(each).display !== 'inline').map(each => each.className + ' ' + (each.dataset.node ?? each.textContent))";
+    private const string Overflow =
+        "() => [...document.querySelectorAll('.canvas .bt-form :is(.bt-row, .bt-cell, .bt-section, .bt-label)')].filter(each => each.scrollWidth > each.clientWidth + 1 && getComputedStyle(each).display !== 'inline').map(each => each.className + ' ' + (each.dataset.node ?? each.textContent))";
 
     [Fact]
     public async Task A_made_up_record_is_seen_and_never_stored_and_longer_texts_break_nothing()
@@ -21,13 +22,22 @@ public sealed class LookingTests(Chromium chromium)
         await record.SelectOptionAsync(new SelectOptionValue { Label = "a made-up one" });
         await Assertions.Expect(ada.Page.Locator(".canvas [data-field=name] input")).ToHaveValueAsync("Name of a sample");
         await record.SelectOptionAsync(new SelectOptionValue { Label = "a made-up one, everything long" });
-        await Assertions.Expect(ada.Page.Locator(".canvas [data-field=name] input")).ToHaveValueAsync(new System.Text.RegularExpressions.Regex("^mooring tide"));
+        await Assertions
+            .Expect(ada.Page.Locator(".canvas [data-field=name] input"))
+            .ToHaveValueAsync(new System.Text.RegularExpressions.Regex("^mooring tide"));
         await ada.Page.GetByLabel("Language").SelectOptionAsync(new SelectOptionValue { Label = "longer texts, for testing" });
         await Assertions.Expect(ada.Page.Locator(".canvas [data-node=identity] .bt-section-title")).ToContainTextAsync("[Í");
         foreach (var width in new[] { "360", "500", "700", "1100" })
         {
             await ada.Page.GetByLabel("Width in pixels").FillAsync(width);
-            await Window.Eventually(async () => (await ada.Page.EvaluateAsync<double>("() => document.querySelector('.sheet').getBoundingClientRect().width")).ShouldBeInRange(double.Parse(width, System.Globalization.CultureInfo.InvariantCulture), double.Parse(width, System.Globalization.CultureInfo.InvariantCulture) + 70));
+            await Window.Eventually(async () =>
+                (
+                    await ada.Page.EvaluateAsync<double>("() => document.querySelector('.sheet').getBoundingClientRect().width")
+                ).ShouldBeInRange(
+                    double.Parse(width, System.Globalization.CultureInfo.InvariantCulture),
+                    double.Parse(width, System.Globalization.CultureInfo.InvariantCulture) + 70
+                )
+            );
             (await ada.Page.EvaluateAsync<string[]>(Overflow)).ShouldBeEmpty($"at {width} px");
         }
 
@@ -42,7 +52,11 @@ public sealed class LookingTests(Chromium chromium)
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
         await ada.Page.EvaluateAsync("() => { for (const row of document.querySelectorAll('.canvas .bt-row')) row.style.width = '90px'; }");
-        (await ada.Page.EvaluateAsync<string[]>("() => [...document.querySelectorAll('.canvas .bt-row')].filter(row => [...row.children].some(cell => cell.getBoundingClientRect().right > row.getBoundingClientRect().right + 1)).map(row => row.dataset.node)")).ShouldBeEmpty();
+        (
+            await ada.Page.EvaluateAsync<string[]>(
+                "() => [...document.querySelectorAll('.canvas .bt-row')].filter(row => [...row.children].some(cell => cell.getBoundingClientRect().right > row.getBoundingClientRect().right + 1)).map(row => row.dataset.node)"
+            )
+        ).ShouldBeEmpty();
     }
 
     /// <summary>What is dragged to the lower edge finds its place below it; nothing out of sight is left unpainted afterwards, and nothing has moved.</summary>
@@ -53,7 +67,8 @@ public sealed class LookingTests(Chromium chromium)
         await using var ada = await chromium.Open(service, "Ada Wader");
         var page = ada.Page;
         await ada.Go("design/vessel", ".canvas .bt-field");
-        const string Places = "() => [...document.querySelectorAll('.canvas [data-field]')].map(each => `${each.dataset.field} ${Math.round(each.getBoundingClientRect().top + document.querySelector('.sheet-frame').scrollTop)}`)";
+        const string Places =
+            "() => [...document.querySelectorAll('.canvas [data-field]')].map(each => `${each.dataset.field} ${Math.round(each.getBoundingClientRect().top + document.querySelector('.sheet-frame').scrollTop)}`)";
         var places = await page.EvaluateAsync<string[]>(Places);
         var from = (await page.Locator(".canvas [data-field=name]").BoundingBoxAsync())!;
         var pane = (await page.Locator(".sheet-frame").BoundingBoxAsync())!;
@@ -72,7 +87,13 @@ public sealed class LookingTests(Chromium chromium)
         await Assertions.Expect(page.Locator(".mark-drop[data-shown]")).ToHaveCountAsync(1);
         await page.Mouse.UpAsync();
         await Assertions.Expect(page.Locator(".changing")).ToContainTextAsync("1 change not published");
-        await Window.Eventually(async () => (await page.EvaluateAsync<int>("() => [...document.querySelectorAll('.canvas .bt-row')].filter(row => row.style.contentVisibility).length")).ShouldBe(0));
+        await Window.Eventually(async () =>
+            (
+                await page.EvaluateAsync<int>(
+                    "() => [...document.querySelectorAll('.canvas .bt-row')].filter(row => row.style.contentVisibility).length"
+                )
+            ).ShouldBe(0)
+        );
     }
 
     [Fact]

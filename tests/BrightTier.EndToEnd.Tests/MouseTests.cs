@@ -24,7 +24,12 @@ public sealed class MouseTests(Chromium chromium)
         await Drag(ada, ada.Field("homePort"), ada.Field("keeper"), right: 12);
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("1 change not published");
         await Window.Eventually(async () => (await ada.Rows()).ShouldContain("keeper homePort berth"));
-        await Drag(ada, ada.Page.GetByRole(AriaRole.Button, new() { Name = "Section" }), ada.Page.Locator("[data-node='measures'] .bt-section-title"), down: -4);
+        await Drag(
+            ada,
+            ada.Page.GetByRole(AriaRole.Button, new() { Name = "Section" }),
+            ada.Page.Locator("[data-node='measures'] .bt-section-title"),
+            down: -4
+        );
         await ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "What is the section called?" }).FillAsync("Under way");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("Under way");
@@ -36,7 +41,9 @@ public sealed class MouseTests(Chromium chromium)
         await ada.Page.GetByLabel("Visible when").FillAsync("record.propulsion == 'sail'");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("4 changes not published");
-        await Assertions.Expect(ada.Page.Locator("[data-node='underWay']")).ToHaveClassAsync(new System.Text.RegularExpressions.Regex("bt-ghost"));
+        await Assertions
+            .Expect(ada.Page.Locator("[data-node='underWay']"))
+            .ToHaveClassAsync(new System.Text.RegularExpressions.Regex("bt-ghost"));
 
         // She tries it: the condition follows what is typed, nothing is saved.
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Try it" }).ClickAsync();
@@ -64,7 +71,11 @@ public sealed class MouseTests(Chromium chromium)
         ada.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Done" }).ClickAsync();
         await ada.Go("releases", ".releases li");
-        await ada.Page.Locator(".releases li").Filter(new() { HasText = "as supplied" }).GetByRole(AriaRole.Button, new() { Name = "Restore" }).ClickAsync();
+        await ada
+            .Page.Locator(".releases li")
+            .Filter(new() { HasText = "as supplied" })
+            .GetByRole(AriaRole.Button, new() { Name = "Restore" })
+            .ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 3 is published");
         await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("release 3");
         await Window.Eventually(async () => (await bram.Rows()).ShouldContain("hullType propulsion homePort"));
@@ -120,17 +131,20 @@ public sealed class MouseTests(Chromium chromium)
     }
 
     /// <summary>Every element of the form with its place and size; ids that React makes up are left out.</summary>
-    private static Task<string> Drawn(Window window) => window.Page.EvaluateAsync<string>("""
-        () => {
-          const form = document.querySelector('.bt-form');
-          const origin = form.getBoundingClientRect();
-          return [...form.querySelectorAll('*:not(option)')].map(element => {
-            const box = element.getBoundingClientRect();
-            const own = [...element.attributes].filter(each => !/^(id|for|name|aria-)/.test(each.name)).map(each => `${each.name}=${each.value}`).sort().join(' ');
-            return `${element.tagName} ${own} ${Math.round(box.left - origin.left)},${Math.round(box.top - origin.top)} ${Math.round(box.width)}x${Math.round(box.height)}`;
-          }).join('\n');
-        }
-        """);
+    private static Task<string> Drawn(Window window) =>
+        window.Page.EvaluateAsync<string>(
+            """
+            () => {
+              const form = document.querySelector('.bt-form');
+              const origin = form.getBoundingClientRect();
+              return [...form.querySelectorAll('*:not(option)')].map(element => {
+                const box = element.getBoundingClientRect();
+                const own = [...element.attributes].filter(each => !/^(id|for|name|aria-)/.test(each.name)).map(each => `${each.name}=${each.value}`).sort().join(' ');
+                return `${element.tagName} ${own} ${Math.round(box.left - origin.left)},${Math.round(box.top - origin.top)} ${Math.round(box.width)}x${Math.round(box.height)}`;
+              }).join('\n');
+            }
+            """
+        );
 
     private static async Task Click(Window window, ILocator target)
     {
@@ -149,7 +163,10 @@ public sealed class MouseTests(Chromium chromium)
         await mouse.MoveAsync(start.X + (start.Width / 2) + 8, start.Y + (start.Height / 2) + 8, new() { Steps = 4 });
         // A distance from the right or upper edge, below 0, or beyond the lower one, above it, aims there; none aims at the middle.
         var x = right > 0 ? end.X + end.Width - right : end.X + (end.Width / 2);
-        var y = down < 0 ? end.Y - down : down > 0 ? end.Y + end.Height + down : end.Y + (end.Height / 2);
+        var y =
+            down < 0 ? end.Y - down
+            : down > 0 ? end.Y + end.Height + down
+            : end.Y + (end.Height / 2);
         await mouse.MoveAsync(x, y, new() { Steps = 12 });
         await Assertions.Expect(window.Page.Locator(".mark-drop[data-shown]")).ToBeVisibleAsync();
         await mouse.UpAsync();

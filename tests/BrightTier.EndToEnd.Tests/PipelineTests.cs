@@ -17,7 +17,10 @@ public sealed class PipelineTests
         await using var production = await HostedService.WithDemo();
         using var person = await production.As("ada");
         var guide = await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "pipeline.md"), Cancel);
-        var blocks = Regex.Matches(guide, "```sh\n(?<lines>.*?)```", RegexOptions.Singleline | RegexOptions.ExplicitCapture).Select(match => match.Groups["lines"].Value).ToArray();
+        var blocks = Regex
+            .Matches(guide, "```sh\n(?<lines>.*?)```", RegexOptions.Singleline | RegexOptions.ExplicitCapture)
+            .Select(match => match.Groups["lines"].Value)
+            .ToArray();
         blocks.Length.ShouldBe(7);
         var folder = RunningService.NewFolder();
         var surroundings = new Dictionary<string, string>
@@ -33,10 +36,21 @@ public sealed class PipelineTests
         await Run(folder, surroundings, blocks[1]);
         (await Run(folder, surroundings, blocks[2])).ShouldContain("nothing found");
         (await Run(folder, surroundings, blocks[3])).ShouldSatisfyAllConditions(
-            said => said.ShouldContain("1 draft would change; nothing was changed."), said => said.ShouldContain("Release 2 is published"));
+            said => said.ShouldContain("1 draft would change; nothing was changed."),
+            said => said.ShouldContain("Release 2 is published")
+        );
 
         var draft = await person.Layout("vessel", Cancel);
-        await person.Edit("vessel", new EditRequest(draft.Revision, System.Text.Json.JsonDocument.Parse("""[{"op":"set","node":"rig","property":"title","value":{"en":"Canvas"}}]""").RootElement), Cancel);
+        await person.Edit(
+            "vessel",
+            new EditRequest(
+                draft.Revision,
+                System
+                    .Text.Json.JsonDocument.Parse("""[{"op":"set","node":"rig","property":"title","value":{"en":"Canvas"}}]""")
+                    .RootElement
+            ),
+            Cancel
+        );
 
         var given = await Run(folder, surroundings, blocks[4]);
         given.ShouldContain("changed by ada");
@@ -65,7 +79,13 @@ public sealed class PipelineTests
     /// <summary>Runs lines of a shell, stopping at the first that fails; everything they said.</summary>
     private static async Task<string> Run(string folder, Dictionary<string, string> surroundings, string lines)
     {
-        var start = new ProcessStartInfo("bash") { RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false, WorkingDirectory = folder };
+        var start = new ProcessStartInfo("bash")
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+            UseShellExecute = false,
+            WorkingDirectory = folder,
+        };
         foreach (var (name, value) in surroundings)
         {
             start.Environment[name] = value;

@@ -6,10 +6,14 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>Parts of a form used elsewhere, conditions while they are written, and what changed, seen on the form itself.</summary>
 public sealed class ReuseTests(Chromium chromium)
 {
-    private static ILocator Button(Window window, string name) => window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+    private static ILocator Button(Window window, string name) =>
+        window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
 
     /// <summary>The fields in the order they are drawn, whatever they stand in.</summary>
-    private static async Task<string[]> Fields(Window window) => await window.Page.EvaluateAsync<string[]>("() => [...document.querySelectorAll('.canvas [data-field]')].map(field => field.dataset.field)");
+    private static async Task<string[]> Fields(Window window) =>
+        await window.Page.EvaluateAsync<string[]>(
+            "() => [...document.querySelectorAll('.canvas [data-field]')].map(field => field.dataset.field)"
+        );
 
     private static async Task Do(Window window, string command)
     {
@@ -72,14 +76,27 @@ public sealed class ReuseTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".designer")).ToHaveAttributeAsync("data-revision", "2");
 
         // The piece by somebody else; on the form that uses it nothing is touched.
-        await client.Edit("measuresOfAHull", new(1, System.Text.Json.JsonDocument.Parse("""[{"op":"set","node":"measures","property":"title","value":"Taken at the hull"}]""").RootElement), CancellationToken.None);
+        await client.Edit(
+            "measuresOfAHull",
+            new(
+                1,
+                System
+                    .Text.Json.JsonDocument.Parse("""[{"op":"set","node":"measures","property":"title","value":"Taken at the hull"}]""")
+                    .RootElement
+            ),
+            CancellationToken.None
+        );
         await Assertions.Expect(ada.Page.Locator(".canvas")).ToContainTextAsync("Taken at the hull");
 
         // And the other way round: the form that uses it, while the piece is looked at.
         await ada.Go("design/measuresOfAHull", ".canvas .bt-field");
         await Assertions.Expect(ada.Page.Locator(".properties")).ToContainTextAsync("shows in this place");
         var use = (await client.Pieces(CancellationToken.None)).Single(piece => piece.Key == "measuresOfAHull").Uses.Single().Node;
-        await client.Edit("vessel", new(2, System.Text.Json.JsonDocument.Parse($$"""[{"op":"remove","node":"{{use}}"}]""").RootElement), CancellationToken.None);
+        await client.Edit(
+            "vessel",
+            new(2, System.Text.Json.JsonDocument.Parse($$"""[{"op":"remove","node":"{{use}}"}]""").RootElement),
+            CancellationToken.None
+        );
         await Assertions.Expect(ada.Page.Locator(".properties")).ToContainTextAsync("Not used yet.");
         ada.Complaints.ShouldBeEmpty();
     }
@@ -111,7 +128,9 @@ public sealed class ReuseTests(Chromium chromium)
         await using var service = await HostedService.WithDemo();
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/vessel", ".canvas .bt-field");
-        await ada.Page.GetByLabel("Record", new() { Exact = true }).SelectOptionAsync(new SelectOptionValue { Label = "Kittiwake, SQ-0417" });
+        await ada
+            .Page.GetByLabel("Record", new() { Exact = true })
+            .SelectOptionAsync(new SelectOptionValue { Label = "Kittiwake, SQ-0417" });
         await Do(ada, "Go to Engine");
         await Do(ada, "Change Visible when");
         await ada.Page.Keyboard.PressAsync("Control+a");
@@ -129,15 +148,21 @@ public sealed class ReuseTests(Chromium chromium)
         await Button(ada, "Build it by clicking").First.ClickAsync();
         var clause = ada.Page.Locator(".clause");
         await clause.GetByLabel("Value").SelectOptionAsync("oars");
-        await Assertions.Expect(ada.Page.Locator("[data-property='visible'] .condition-said")).ToContainTextAsync("Does not hold for Kittiwake");
+        await Assertions
+            .Expect(ada.Page.Locator("[data-property='visible'] .condition-said"))
+            .ToContainTextAsync("Does not hold for Kittiwake");
         await Button(ada, "And also…").ClickAsync();
         await clause.Nth(1).GetByLabel("Field").SelectOptionAsync("propulsion");
         await clause.Nth(1).GetByLabel("Value").SelectOptionAsync("diesel");
-        await Assertions.Expect(ada.Page.Locator("[data-property='visible'] .condition-said")).ToContainTextAsync("No record can make it hold.");
+        await Assertions
+            .Expect(ada.Page.Locator("[data-property='visible'] .condition-said"))
+            .ToContainTextAsync("No record can make it hold.");
         await clause.Nth(1).GetByLabel("All or any").SelectOptionAsync("||");
         await Assertions.Expect(ada.Page.Locator("[data-property='visible'] .condition-said")).Not.ToContainTextAsync("No record");
         using var client = await service.As("ada");
-        await Window.Eventually(async () => (await client.File("layout", "vessel", CancellationToken.None)).Text.ShouldContain("== 'oars' || record.propulsion == 'diesel'"));
+        await Window.Eventually(async () =>
+            (await client.File("layout", "vessel", CancellationToken.None)).Text.ShouldContain("== 'oars' || record.propulsion == 'diesel'")
+        );
         ada.Complaints.ShouldBeEmpty();
     }
 
@@ -148,7 +173,8 @@ public sealed class ReuseTests(Chromium chromium)
         await using var ada = await chromium.Open(service, "Ada Wader");
         await ada.Go("design/berth", ".canvas .bt-field");
         await ada.Page.GetByRole(AriaRole.Tab, new() { Name = "Outline", Exact = true }).ClickAsync();
-        ILocator Line(string name) => ada.Page.Locator(".outline-line").Filter(new() { Has = ada.Page.GetByText(name, new() { Exact = true }) });
+        ILocator Line(string name) =>
+            ada.Page.Locator(".outline-line").Filter(new() { Has = ada.Page.GetByText(name, new() { Exact = true }) });
         await Line("Zone").WaitForAsync();
         var (from, to) = ((await Line("Zone").BoundingBoxAsync())!, (await Line("Day rate").BoundingBoxAsync())!);
         await ada.Page.Mouse.MoveAsync(from.X + 70, from.Y + 14);

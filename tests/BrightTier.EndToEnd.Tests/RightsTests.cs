@@ -22,7 +22,11 @@ public sealed class RightsTests(Chromium chromium)
     private static async Task Becomes(RunningService service, string person, string name, string role)
     {
         using var greta = await service.Http("greta");
-        using var answer = await greta.PutAsJsonAsync($"api/people/{person}", new PersonRequest(name, [role], "en"), WireJson.Default.PersonRequest);
+        using var answer = await greta.PutAsJsonAsync(
+            $"api/people/{person}",
+            new PersonRequest(name, [role], "en"),
+            WireJson.Default.PersonRequest
+        );
         answer.StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 
@@ -70,7 +74,10 @@ public sealed class RightsTests(Chromium chromium)
         await Assertions.Expect(dirk.Page.Locator(".unsaved")).ToBeVisibleAsync();
         using var cleo = await service.As("cleo");
         var values = (await cleo.Record("liftOut", 1, CancellationToken.None)).Values;
-        (values.GetProperty("hazards").GetString(), values.TryGetProperty("releasedBy", out var released) ? released.ToString() : "").ShouldBe(("Keel cooler", ""));
+        (
+            values.GetProperty("hazards").GetString(),
+            values.TryGetProperty("releasedBy", out var released) ? released.ToString() : ""
+        ).ShouldBe(("Keel cooler", ""));
         dirk.Complaints.ShouldBeEmpty();
     }
 
@@ -80,12 +87,27 @@ public sealed class RightsTests(Chromium chromium)
     {
         await using var service = await HostedService.WithDemo();
         await using var bram = await chromium.Open(service, "Bram Klaasen");
-        foreach (var (place, status) in new[] { ("vessel", 404), ("vessel/7%zz", 404), ("records/nothing", 200), ("records/vessel/seven", 200), ("people", 200), ("releases", 200), ("application", 200), ("design/vessel", 200), ("print/vessel", 200) })
+        foreach (
+            var (place, status) in new[]
+            {
+                ("vessel", 404),
+                ("vessel/7%zz", 404),
+                ("records/nothing", 200),
+                ("records/vessel/seven", 200),
+                ("people", 200),
+                ("releases", 200),
+                ("application", 200),
+                ("design/vessel", 200),
+                ("print/vessel", 200),
+            }
+        )
         {
             var answer = await bram.Page.GotoAsync($"/{place}");
             answer!.Status.ShouldBe(status, place);
             await Assertions.Expect(bram.Page.Locator("h1")).ToHaveTextAsync("Pagina niet gevonden");
-            await Assertions.Expect(bram.Page.Locator("#content")).ToContainTextAsync($"Er is geen pagina op “/{place}”, of u mag die niet zien.");
+            await Assertions
+                .Expect(bram.Page.Locator("#content"))
+                .ToContainTextAsync($"Er is geen pagina op “/{place}”, of u mag die niet zien.");
         }
 
         await bram.Page.GotoAsync("/records/vessel/999");
@@ -93,6 +115,8 @@ public sealed class RightsTests(Chromium chromium)
         await bram.Page.GotoAsync("/vessel");
         await bram.Page.GetByRole(AriaRole.Link, new() { Name = "Naar de startpagina" }).ClickAsync();
         await Assertions.Expect(bram.Page.Locator("h1")).ToHaveTextAsync("Saltmarsh Quay");
-        (await (await service.Http("bram")).GetAsync("api/vessel", TestContext.Current.CancellationToken)).Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json", "whoever calls the service is answered as a caller");
+        (
+            await (await service.Http("bram")).GetAsync("api/vessel", TestContext.Current.CancellationToken)
+        ).Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json", "whoever calls the service is answered as a caller");
     }
 }

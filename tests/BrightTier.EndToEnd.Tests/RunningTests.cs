@@ -46,7 +46,13 @@ public sealed class RunningTests(Chromium chromium)
         await cleo.Control("pontoon").FillAsync("Middle pontoon, north side");
         await cleo.Control("maxDraught").FillAsync("2.2");
         using var ada = await service.As("ada");
-        await ada.ChangeRecord("berth", 4, 1, new RecordSave(System.Text.Json.JsonDocument.Parse("""{"maxLength":10,"pontoon":"Middle"}""").RootElement), CancellationToken.None);
+        await ada.ChangeRecord(
+            "berth",
+            4,
+            1,
+            new RecordSave(System.Text.Json.JsonDocument.Parse("""{"maxLength":10,"pontoon":"Middle"}""").RootElement),
+            CancellationToken.None
+        );
 
         await cleo.Page.GetByRole(AriaRole.Button, new() { Name = "Save", Exact = true }).ClickAsync();
 
@@ -56,7 +62,11 @@ public sealed class RunningTests(Chromium chromium)
         await conflict.GetByRole(AriaRole.Button, new() { Name = "Save these values" }).ClickAsync();
         await Assertions.Expect(cleo.Page.Locator(".notice")).ToContainTextAsync("Saved.");
         var values = (await ada.Record("berth", 4, CancellationToken.None)).Values;
-        (values.GetProperty("pontoon").GetString(), values.GetProperty("maxLength").GetDecimal(), values.GetProperty("maxDraught").GetDecimal()).ShouldBe(("Middle", 10m, 2.2m));
+        (
+            values.GetProperty("pontoon").GetString(),
+            values.GetProperty("maxLength").GetDecimal(),
+            values.GetProperty("maxDraught").GetDecimal()
+        ).ShouldBe(("Middle", 10m, 2.2m));
     }
 
     [Fact]
@@ -123,7 +133,10 @@ public sealed class RunningTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".table tbody tr").First).ToContainTextAsync("Whimbrel");
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Save this view" }).ClickAsync();
         await ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "Name of the view" }).FillAsync("Under sail");
-        await ada.Page.RunAndWaitForResponseAsync(() => ada.Page.Keyboard.PressAsync("Enter"), response => response.Request.Method == "PUT" && response.Url.Contains("/api/preferences/"));
+        await ada.Page.RunAndWaitForResponseAsync(
+            () => ada.Page.Keyboard.PressAsync("Enter"),
+            response => response.Request.Method == "PUT" && response.Url.Contains("/api/preferences/")
+        );
         var sails = await ada.Page.Locator(".table tbody tr").CountAsync();
 
         // Another browser of hers has it; another person has not.
@@ -206,7 +219,17 @@ public sealed class RunningTests(Chromium chromium)
         var before = await ada.Page.Locator(".table tbody tr").CountAsync();
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Import CSV" }).ClickAsync();
         var all = ada.Page.GetByRole(AriaRole.Button, new() { Name = "Import all" });
-        Task Choose(string text) => ada.Page.GetByLabel("CSV file").SetInputFilesAsync(new FilePayload { Name = "calls.csv", MimeType = "text/csv", Buffer = System.Text.Encoding.UTF8.GetBytes(text) });
+        Task Choose(string text) =>
+            ada
+                .Page.GetByLabel("CSV file")
+                .SetInputFilesAsync(
+                    new FilePayload
+                    {
+                        Name = "calls.csv",
+                        MimeType = "text/csv",
+                        Buffer = System.Text.Encoding.UTF8.GetBytes(text),
+                    }
+                );
         var day = DateTime.UtcNow.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
         await Choose($"boatName,length,nights,arrivedOn\nPhalarope,8,1,{day}\nSanderling,long,1,{day}\n");
         await Assertions.Expect(ada.Page.Locator(".import-problems")).ToContainTextAsync("Line 3: Length must be a number");
@@ -229,7 +252,16 @@ public sealed class RunningTests(Chromium chromium)
         var all = dialog.GetByRole(AriaRole.Button, new() { Name = "Import all" });
         ILocator Goes(string column) => dialog.GetByLabel($"Field for {column}", new() { Exact = true });
         var table = $"Boot;Lengte;Aankomst;Schipper\r\nGo\u00ebland;8,5;{DateTime.UtcNow:dd-MM-yyyy};Jansen\r\n";
-        await dialog.GetByLabel("CSV file").SetInputFilesAsync(new FilePayload { Name = "calls.csv", MimeType = "text/csv", Buffer = System.Text.Encoding.Latin1.GetBytes(table) });
+        await dialog
+            .GetByLabel("CSV file")
+            .SetInputFilesAsync(
+                new FilePayload
+                {
+                    Name = "calls.csv",
+                    MimeType = "text/csv",
+                    Buffer = System.Text.Encoding.Latin1.GetBytes(table),
+                }
+            );
         await Assertions.Expect(dialog.GetByText("It was read as Windows-1252")).ToBeVisibleAsync();
         await Assertions.Expect(Goes("Boot")).ToHaveValueAsync("boatName");
         await Assertions.Expect(Goes("Lengte")).ToHaveValueAsync("length");
@@ -250,10 +282,22 @@ public sealed class RunningTests(Chromium chromium)
     [InlineData("nl-NL,nl;q=0.9", "nl", "ltr", "Dit is een demo: meld u aan als wie u wilt.", "Havenkantoor")]
     [InlineData("ar", "ar", "rtl", "هذا عرض تجريبي: سجّل الدخول باسم من تشاء.", "مكتب الميناء")]
     [InlineData("fr-FR", "en", "ltr", "This is a demo: sign in as anyone.", "Harbour office")]
-    public async Task Whoever_is_not_signed_in_is_spoken_to_in_the_browsers_language(string asks, string language, string dir, string says, string role)
+    public async Task Whoever_is_not_signed_in_is_spoken_to_in_the_browsers_language(
+        string asks,
+        string language,
+        string dir,
+        string says,
+        string role
+    )
     {
         await using var service = await HostedService.WithDemo();
-        await using var context = await chromium.Browser.NewContextAsync(new() { BaseURL = service.Address.ToString(), ExtraHTTPHeaders = new Dictionary<string, string> { ["Accept-Language"] = asks } });
+        await using var context = await chromium.Browser.NewContextAsync(
+            new()
+            {
+                BaseURL = service.Address.ToString(),
+                ExtraHTTPHeaders = new Dictionary<string, string> { ["Accept-Language"] = asks },
+            }
+        );
         var page = await context.NewPageAsync();
         await page.GotoAsync("/");
         await Assertions.Expect(page.GetByText(says)).ToBeVisibleAsync();

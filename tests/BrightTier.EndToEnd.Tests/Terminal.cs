@@ -10,21 +10,44 @@ internal sealed record TerminalOutput(int Exit, string Out, string Error);
 internal static class Terminal
 {
     /// <summary>The client as it was built with the tests.</summary>
-    public static string Program { get; } = Directory.EnumerateFiles(Path.Combine(RunningService.Checkout, "src", "BrightTier.Cli", "bin", AppContext.BaseDirectory.Contains("/Release/") ? "Release" : "Debug"), "brighttier.dll", SearchOption.AllDirectories)
-        .Where(file => File.Exists(Path.ChangeExtension(file, "runtimeconfig.json"))).OrderBy(file => file.Length).First();
+    public static string Program { get; } =
+        Directory
+            .EnumerateFiles(
+                Path.Combine(
+                    RunningService.Checkout,
+                    "src",
+                    "BrightTier.Cli",
+                    "bin",
+                    AppContext.BaseDirectory.Contains("/Release/") ? "Release" : "Debug"
+                ),
+                "brighttier.dll",
+                SearchOption.AllDirectories
+            )
+            .Where(file => File.Exists(Path.ChangeExtension(file, "runtimeconfig.json")))
+            .OrderBy(file => file.Length)
+            .First();
 
     /// <param name="server">What BRIGHTTIER_SERVER names; null where the profile is to say it.</param>
-    public static Task<TerminalOutput> Run(string? server, string config, params string[] arguments) => Run(server, config, null, null, arguments);
+    public static Task<TerminalOutput> Run(string? server, string config, params string[] arguments) =>
+        Run(server, config, null, null, arguments);
 
     /// <summary>Called in a folder, as somebody whose home is another.</summary>
-    public static Task<TerminalOutput> RunAt(string server, string home, string at, params string[] arguments) => Run(server, home, at, null, arguments);
+    public static Task<TerminalOutput> RunAt(string server, string home, string at, params string[] arguments) =>
+        Run(server, home, at, null, arguments);
 
     /// <summary>With a line to be read from a pipe.</summary>
-    public static Task<TerminalOutput> RunWith(string input, string server, string config, params string[] arguments) => Run(server, config, null, input, arguments);
+    public static Task<TerminalOutput> RunWith(string input, string server, string config, params string[] arguments) =>
+        Run(server, config, null, input, arguments);
 
     private static async Task<TerminalOutput> Run(string? server, string config, string? at, string? input, string[] arguments)
     {
-        var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false };
+        var start = new ProcessStartInfo("dotnet")
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+            RedirectStandardInput = true,
+            UseShellExecute = false,
+        };
         foreach (var argument in (string[])[Program, .. arguments])
         {
             start.ArgumentList.Add(argument);

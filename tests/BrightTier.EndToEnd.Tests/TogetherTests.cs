@@ -6,7 +6,8 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>Several records at once: chosen in a list, or as rows of the record they hang on.</summary>
 public sealed class TogetherTests(Chromium chromium)
 {
-    private static ILocator Button(Window window, string name) => window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+    private static ILocator Button(Window window, string name) =>
+        window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
 
     [Fact]
     public async Task Records_chosen_in_a_list_are_changed_together_with_the_short_form()
@@ -89,13 +90,17 @@ public sealed class TogetherTests(Chromium chromium)
     {
         await using var service = await HostedService.WithDemo();
         using var http = await service.Http("ada");
-        var table = "name,registration,hullType,propulsion,length\n" + string.Concat(Enumerable.Range(0, 400).Select(i => $"Tern {i:000},TN-{i:0000},mono,sail,8\n"));
+        var table =
+            "name,registration,hullType,propulsion,length\n"
+            + string.Concat(Enumerable.Range(0, 400).Select(i => $"Tern {i:000},TN-{i:0000},mono,sail,8\n"));
         using var taken = await http.PostAsync("api/records/vessel/csv", new StringContent(table, System.Text.Encoding.UTF8, "text/csv"));
         taken.IsSuccessStatusCode.ShouldBeTrue(await taken.Content.ReadAsStringAsync());
         await using var ada = await chromium.Open(service, "Ada Wader");
         // A page of it that does not arrive is not the end of the list.
         var lost = 0;
-        await ada.Page.RouteAsync("**/api/records/vessel?*after=*", route => Interlocked.Increment(ref lost) == 2 ? route.FulfillAsync(new() { Status = 503 }) : route.ContinueAsync());
+        await ada.Page.RouteAsync("**/api/records/vessel?*after=*", route =>
+            Interlocked.Increment(ref lost) == 2 ? route.FulfillAsync(new() { Status = 503 }) : route.ContinueAsync()
+        );
         // The records are here before the list that draws them.
         await ada.Page.RouteAsync("**/api/forms/vessel?kind=list*", async route =>
         {

@@ -30,14 +30,28 @@ public sealed class AccessTests(DemoService service)
                     continue;
                 }
 
-                var address = path.Name.Replace("{key}", "vessel").Replace("{kind}", "layout").Replace("{entity}", "vessel").Replace("{number}", "1").Replace("{id}", "1").Replace("{hash}", new string('a', 64)).Replace("{name}", "a.png")[1..];
+                var address = path
+                    .Name.Replace("{key}", "vessel")
+                    .Replace("{kind}", "layout")
+                    .Replace("{entity}", "vessel")
+                    .Replace("{number}", "1")
+                    .Replace("{id}", "1")
+                    .Replace("{hash}", new string('a', 64))
+                    .Replace("{name}", "a.png")[1..];
                 using var request = new HttpRequestMessage(new HttpMethod(method.Name), address);
                 if (method.Name is not ("get" or "delete"))
                 {
                     request.Content = RunningService.Json(Bodies.GetValueOrDefault($"{method.Name} {path.Name}", "{}"));
                     if (path.Name is "/api/files" or "/api/bundle" or "/api/records/{entity}/csv" or "/api/records/{entity}/csv/columns")
                     {
-                        request.Content.Headers.ContentType = new(path.Name switch { "/api/files" => "application/octet-stream", "/api/bundle" => "application/zip", _ => "text/csv" });
+                        request.Content.Headers.ContentType = new(
+                            path.Name switch
+                            {
+                                "/api/files" => "application/octet-stream",
+                                "/api/bundle" => "application/zip",
+                                _ => "text/csv",
+                            }
+                        );
                     }
                 }
 
@@ -93,7 +107,8 @@ public sealed class AccessTests(DemoService service)
     {
         using var http = await service.Http(person);
         using var request = new HttpRequestMessage(new HttpMethod(method), path);
-        var template = $"{method} /{path.Split('?')[0].Replace("records/vessel", "records/{entity}").Replace("releases/1", "releases/{number}")}";
+        var template =
+            $"{method} /{path.Split('?')[0].Replace("records/vessel", "records/{entity}").Replace("releases/1", "releases/{number}")}";
         request.Content = method is "get" or "delete" ? null : RunningService.Json(Bodies.GetValueOrDefault(template, "{}"));
 
         using var answer = await http.SendAsync(request, Cancel);
@@ -181,7 +196,10 @@ public sealed class AccessTests(DemoService service)
         using var signedIn = await http.PostAsJsonAsync("api/session", new { person = "cleo" }, Cancel);
         var session = (await signedIn.Content.ReadFromJsonAsync(WireJson.Default.SessionInfo, Cancel))!;
         (await http.GetAsync("api/entities", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
-        using var request = new HttpRequestMessage(HttpMethod.Delete, "api/session") { Headers = { { "X-Antiforgery", session.Antiforgery } } };
+        using var request = new HttpRequestMessage(HttpMethod.Delete, "api/session")
+        {
+            Headers = { { "X-Antiforgery", session.Antiforgery } },
+        };
         (await http.SendAsync(request, Cancel)).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         (await http.GetAsync("api/entities", Cancel)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
     }
@@ -195,17 +213,37 @@ public sealed class AccessTests(DemoService service)
         (await bram.GetAsync("api/layouts", Cancel)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         using var stream = await bram.GetAsync("api/events", HttpCompletionOption.ResponseHeadersRead, Cancel);
 
-        using var put = await greta.PutAsJsonAsync("api/people/bram", new { name = "Bram Klaasen", roles = new[] { "quay-hand", "harbour-office" }, language = "nl" }, Cancel);
+        using var put = await greta.PutAsJsonAsync(
+            "api/people/bram",
+            new
+            {
+                name = "Bram Klaasen",
+                roles = new[] { "quay-hand", "harbour-office" },
+                language = "nl",
+            },
+            Cancel
+        );
 
         put.StatusCode.ShouldBe(HttpStatusCode.OK);
         (await bram.GetAsync("api/layouts", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
-        using var fresh = new HttpRequestMessage(HttpMethod.Put, "api/people/bram") { Content = RunningService.Json("""{"name":"Brenda Kay","roles":[],"language":"en"}"""), Headers = { { "If-None-Match", "*" } } };
+        using var fresh = new HttpRequestMessage(HttpMethod.Put, "api/people/bram")
+        {
+            Content = RunningService.Json("""{"name":"Brenda Kay","roles":[],"language":"en"}"""),
+            Headers = { { "If-None-Match", "*" } },
+        };
         using var taken = await greta.SendAsync(fresh, Cancel);
-        (await taken.Problem()).ShouldSatisfyAllConditions(problem => problem.Code.ShouldBe("person-there"), problem => problem.Detail!.ShouldStartWith("Bram Klaasen signs in as 'bram' already"));
+        (await taken.Problem()).ShouldSatisfyAllConditions(
+            problem => problem.Code.ShouldBe("person-there"),
+            problem => problem.Detail!.ShouldStartWith("Bram Klaasen signs in as 'bram' already")
+        );
         // The stream tells why and ends; the browser opens it again with the new rights.
         (await stream.Content.ReadAsStringAsync(Cancel)).ShouldContain("event: person\ndata: {\"person\":\"bram\"}");
-        (await bram.GetFromJsonAsync("api/people", WireJson.Default.IReadOnlyListPerson, Cancel))!.ShouldAllBe(person => person.Roles.Count == 0);
-        (await greta.GetFromJsonAsync("api/people", WireJson.Default.IReadOnlyListPerson, Cancel))!.Single(person => person.Id == "bram").Roles.ShouldBe(["quay-hand", "harbour-office"]);
+        (await bram.GetFromJsonAsync("api/people", WireJson.Default.IReadOnlyListPerson, Cancel))!.ShouldAllBe(person =>
+            person.Roles.Count == 0
+        );
+        (await greta.GetFromJsonAsync("api/people", WireJson.Default.IReadOnlyListPerson, Cancel))!
+            .Single(person => person.Id == "bram")
+            .Roles.ShouldBe(["quay-hand", "harbour-office"]);
     }
 
     [Theory]
@@ -260,7 +298,9 @@ public sealed class AccessTests(DemoService service)
     {
         using var http = await service.Http();
         var served = System.Text.Json.Nodes.JsonNode.Parse(await http.GetStringAsync("openapi/v1.json", Cancel));
-        var kept = System.Text.Json.Nodes.JsonNode.Parse(await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "openapi.json"), Cancel));
+        var kept = System.Text.Json.Nodes.JsonNode.Parse(
+            await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "openapi.json"), Cancel)
+        );
         System.Text.Json.Nodes.JsonNode.DeepEquals(served, kept).ShouldBeTrue("make openapi");
     }
 }

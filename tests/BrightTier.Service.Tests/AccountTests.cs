@@ -22,7 +22,12 @@ public sealed class AccountTests(DemoService service)
         (await Try(http, id, First)).Code.ShouldBe("password-to-change");
         (await Try(http, id, First, "short")).Problems!.Single().Pointer.ShouldBe("/newPassword");
         (await Try(http, id, First, First)).Problems!.Single().Message.ShouldContain("another");
-        using var entered = await http.PostAsJsonAsync("api/session", new SignIn(id, Password: First, NewPassword: Own), WireJson.Default.SignIn, Cancel);
+        using var entered = await http.PostAsJsonAsync(
+            "api/session",
+            new SignIn(id, Password: First, NewPassword: Own),
+            WireJson.Default.SignIn,
+            Cancel
+        );
         (await entered.Content.ReadFromJsonAsync(WireJson.Default.SessionInfo, Cancel))!.Person!.Id.ShouldBe(id);
 
         using var fresh = await service.Http();
@@ -40,7 +45,10 @@ public sealed class AccountTests(DemoService service)
         var tries = await Task.WhenAll(Enumerable.Range(0, 12).Select(i => Try(http, id, $"wrong password number {i}")));
 
         tries.ShouldAllBe(problem => problem.Code == "not-signed-in" || problem.Code == "locked");
-        (await Try(http, id, First, Own)).ShouldSatisfyAllConditions(problem => problem.Status.ShouldBe(429), problem => problem.Code.ShouldBe("locked"));
+        (await Try(http, id, First, Own)).ShouldSatisfyAllConditions(
+            problem => problem.Status.ShouldBe(429),
+            problem => problem.Code.ShouldBe("locked")
+        );
 
         using var greta = await service.As("greta");
         await greta.SetPassword(id, "a fresh one, from the office", Cancel);
@@ -54,7 +62,12 @@ public sealed class AccountTests(DemoService service)
     {
         var cookies = new CookieContainer();
         using var known = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies }) { BaseAddress = service.Running.Address };
-        using var entered = await known.PostAsJsonAsync("api/session", new SignIn(id, Password: "a fresh one, from the office", NewPassword: Own), WireJson.Default.SignIn, Cancel);
+        using var entered = await known.PostAsJsonAsync(
+            "api/session",
+            new SignIn(id, Password: "a fresh one, from the office", NewPassword: Own),
+            WireJson.Default.SignIn,
+            Cancel
+        );
         entered.StatusCode.ShouldBe(HttpStatusCode.OK);
         using var elsewhere = await service.Http();
         for (var i = 0; i < 8; i++)
@@ -76,7 +89,10 @@ public sealed class AccountTests(DemoService service)
         var (there, nobody) = (await NewPerson(), $"nobody-{Guid.NewGuid():N}");
         for (var i = 0; i < 9; i++)
         {
-            var (known, none) = (await Try(http, there, $"wrong password number {i}"), await Try(http, nobody, $"wrong password number {i}"));
+            var (known, none) = (
+                await Try(http, there, $"wrong password number {i}"),
+                await Try(http, nobody, $"wrong password number {i}")
+            );
             (none.Status, none.Code, none.Detail).ShouldBe((known.Status, known.Code, known.Detail), $"try {i}");
         }
 
@@ -91,8 +107,12 @@ public sealed class AccountTests(DemoService service)
         using var here = await Session(id, First, Own);
         using var there = await Session(id, Own, null);
 
-        (await Put(here, "api/session/password", new { current = "not it at all", @new = "thirteen gulls" })).ShouldBe(HttpStatusCode.Unauthorized);
-        (await Put(here, "api/session/password", new { current = Own, @new = "thirteen gulls behind the plough" })).ShouldBe(HttpStatusCode.NoContent);
+        (await Put(here, "api/session/password", new { current = "not it at all", @new = "thirteen gulls" })).ShouldBe(
+            HttpStatusCode.Unauthorized
+        );
+        (await Put(here, "api/session/password", new { current = Own, @new = "thirteen gulls behind the plough" })).ShouldBe(
+            HttpStatusCode.NoContent
+        );
         (await Who(here), await Who(there)).ShouldBe((id, null));
 
         using var greta = await service.As("greta");
@@ -119,7 +139,10 @@ public sealed class AccountTests(DemoService service)
         (await Wire.Refused(() => ada.CreateToken(new TokenRequest("x", 1, ["fly"]), Cancel))).Detail!.ShouldContain("no permission 'fly'");
 
         // What one token may read is not what another of the same person's may.
-        using var nothing = new BrightTierClient(service.Running.Address, (await ada.CreateToken(new TokenRequest("publisher", 1, ["publish"]), Cancel)).Secret);
+        using var nothing = new BrightTierClient(
+            service.Running.Address,
+            (await ada.CreateToken(new TokenRequest("publisher", 1, ["publish"]), Cancel)).Secret
+        );
         await ada.Form("berth", "edit", Cancel);
         (await Wire.Refused(() => nothing.Form("berth", "edit", Cancel))).Status.ShouldBe(403);
     }
@@ -135,15 +158,28 @@ public sealed class AccountTests(DemoService service)
 
     private static async Task<Problem> Try(HttpClient http, string id, string password, string? next = null)
     {
-        using var answer = await http.PostAsJsonAsync("api/session", new SignIn(id, Password: password, NewPassword: next), WireJson.Default.SignIn, Cancel);
+        using var answer = await http.PostAsJsonAsync(
+            "api/session",
+            new SignIn(id, Password: password, NewPassword: next),
+            WireJson.Default.SignIn,
+            Cancel
+        );
         return await answer.Problem();
     }
 
     private async Task<HttpClient> Session(string id, string password, string? next)
     {
         var http = await service.Http();
-        using var answer = await http.PostAsJsonAsync("api/session", new SignIn(id, Password: password, NewPassword: next), WireJson.Default.SignIn, Cancel);
-        http.DefaultRequestHeaders.Add("X-Antiforgery", (await answer.Content.ReadFromJsonAsync(WireJson.Default.SessionInfo, Cancel))!.Antiforgery);
+        using var answer = await http.PostAsJsonAsync(
+            "api/session",
+            new SignIn(id, Password: password, NewPassword: next),
+            WireJson.Default.SignIn,
+            Cancel
+        );
+        http.DefaultRequestHeaders.Add(
+            "X-Antiforgery",
+            (await answer.Content.ReadFromJsonAsync(WireJson.Default.SessionInfo, Cancel))!.Antiforgery
+        );
         return http;
     }
 
@@ -153,5 +189,6 @@ public sealed class AccountTests(DemoService service)
         return answer.StatusCode;
     }
 
-    private static async Task<string?> Who(HttpClient http) => (await http.GetFromJsonAsync("api/session", WireJson.Default.SessionInfo, Cancel))!.Person?.Id;
+    private static async Task<string?> Who(HttpClient http) =>
+        (await http.GetFromJsonAsync("api/session", WireJson.Default.SessionInfo, Cancel))!.Person?.Id;
 }

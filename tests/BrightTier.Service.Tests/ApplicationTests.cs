@@ -22,7 +22,11 @@ public sealed class ApplicationTests(DemoService service)
 
     private static async Task<HttpResponseMessage> Put(HttpClient http, string path, JsonNode body, EntityTagHeaderValue tag)
     {
-        using var request = new HttpRequestMessage(HttpMethod.Put, path) { Content = new StringContent(body.ToJsonString(), Encoding.UTF8, "application/json"), Headers = { IfMatch = { tag } } };
+        using var request = new HttpRequestMessage(HttpMethod.Put, path)
+        {
+            Content = new StringContent(body.ToJsonString(), Encoding.UTF8, "application/json"),
+            Headers = { IfMatch = { tag } },
+        };
         return await http.SendAsync(request, Cancel);
     }
 
@@ -33,10 +37,21 @@ public sealed class ApplicationTests(DemoService service)
         using var ada = await own.Http("ada");
         var (menu, tag) = await Json(ada, "api/documents/navigation/navigation");
         menu["entries"]!.AsArray().Count.ShouldBe(3);
-        menu["entries"]!.AsArray().Add(new JsonObject { ["key"] = "help", ["title"] = "Help: \"all\" of it", ["address"] = "https://example.org" });
+        menu["entries"]!
+            .AsArray()
+            .Add(
+                new JsonObject
+                {
+                    ["key"] = "help",
+                    ["title"] = "Help: \"all\" of it",
+                    ["address"] = "https://example.org",
+                }
+            );
         using var put = await Put(ada, "api/documents/navigation/navigation", menu, tag);
         put.StatusCode.ShouldBe(HttpStatusCode.OK, await put.Content.ReadAsStringAsync(Cancel));
-        (await Json(ada, "api/documents/navigation/navigation")).Body["entries"]![3]!["title"]!.GetValue<string>().ShouldBe("Help: \"all\" of it");
+        (await Json(ada, "api/documents/navigation/navigation")).Body["entries"]![3]!["title"]!
+            .GetValue<string>()
+            .ShouldBe("Help: \"all\" of it");
         using var late = await Put(ada, "api/documents/navigation/navigation", menu, tag);
         late.StatusCode.ShouldBe(HttpStatusCode.PreconditionFailed);
         (await ada.GetStringAsync("api/documents/navigation/navigation", Cancel)).ShouldStartWith("kind: navigation");
@@ -51,12 +66,24 @@ public sealed class ApplicationTests(DemoService service)
         var (routing, tag) = await Json(ada, "api/documents/routing/routing");
         var long13 = (await client.Records("vessel", null, "-length", null, null, 1, Cancel)).Records.Single();
         var short5 = (await client.Records("vessel", null, "length", null, null, 1, Cancel)).Records.Single();
-        routing["rules"]!.AsArray().Add(new JsonObject { ["entity"] = "vessel", ["layout"] = "vessel-foreman", ["when"] = $"has(record.length) && record.length >= {long13.Values.GetProperty("length").GetDecimal()}" });
+        routing["rules"]!
+            .AsArray()
+            .Add(
+                new JsonObject
+                {
+                    ["entity"] = "vessel",
+                    ["layout"] = "vessel-foreman",
+                    ["when"] = $"has(record.length) && record.length >= {long13.Values.GetProperty("length").GetDecimal()}",
+                }
+            );
         routing["rules"]!.AsArray().Add(new JsonObject { ["entity"] = "vessel", ["layout"] = "vessel-foreman" });
         using var put = await Put(ada, "api/documents/routing/routing", routing, tag);
         put.StatusCode.ShouldBe(HttpStatusCode.OK, await put.Content.ReadAsStringAsync(Cancel));
 
-        async Task<string> Try(string query) => (await ada.GetFromJsonAsync($"api/routing?entity=vessel&{query}", WireJson.Default.RoutedInfo, Cancel))! is var routed ? $"{routed.Layout}: {string.Join(' ', routed.Rules.Select(rule => rule.Verdict))}" : "";
+        async Task<string> Try(string query) =>
+            (await ada.GetFromJsonAsync($"api/routing?entity=vessel&{query}", WireJson.Default.RoutedInfo, Cancel))! is var routed
+                ? $"{routed.Layout}: {string.Join(' ', routed.Rules.Select(rule => rule.Verdict))}"
+                : "";
         (await Try("person=dirk")).ShouldBe("vessel-foreman: decides condition-fails too-late");
         (await Try($"person=cleo&record={long13.Id}")).ShouldBe("vessel-foreman: other-roles decides too-late");
         (await Try($"roles=quay-hand&record={short5.Id}")).ShouldBe("vessel-foreman: other-roles condition-fails decides");
@@ -81,7 +108,14 @@ public sealed class ApplicationTests(DemoService service)
     {
         using var ada = await service.Http("ada");
         var rules = JsonNode.Parse(await ada.GetStringAsync("api/grammar", Cancel))!.AsArray();
-        rules.Where(rule => rule!["name"]!.GetValue<string>() == "layout").Select(rule => rule!["root"]!.GetValue<string>()).ShouldBe(["full", "short", "card", "list", "print", "piece"]);
-        rules.Single(rule => rule!["root"]?.GetValue<string>() == "list")!["properties"]!.AsArray().Single(property => property!["name"]!.GetValue<string>() == "sort")!["ofFields"]!.GetValue<bool>().ShouldBeTrue();
+        rules
+            .Where(rule => rule!["name"]!.GetValue<string>() == "layout")
+            .Select(rule => rule!["root"]!.GetValue<string>())
+            .ShouldBe(["full", "short", "card", "list", "print", "piece"]);
+        rules.Single(rule => rule!["root"]?.GetValue<string>() == "list")!["properties"]!
+            .AsArray()
+            .Single(property => property!["name"]!.GetValue<string>() == "sort")!["ofFields"]!
+            .GetValue<bool>()
+            .ShouldBeTrue();
     }
 }

@@ -15,40 +15,73 @@ public sealed class BackupTests(Postgres postgres)
     [InlineData(true, false)]
     public async Task What_is_restored_is_what_was_backed_up_and_new_records_get_new_numbers(bool fromPostgres, bool toPostgres)
     {
-        await using var first = fromPostgres ? await HostedService.On(await (await postgres.Server).NewDemoDatabase()) : await HostedService.WithDemo();
+        await using var first = fromPostgres
+            ? await HostedService.On(await (await postgres.Server).NewDemoDatabase())
+            : await HostedService.WithDemo();
         using var greta = new BrightTierClient(first.Address, null);
         var token = (await greta.PickPerson("greta", "test", Cancel)).Secret;
         using (var http = await first.Http("ada"))
         {
             // Something of every kind: a file, a comment with a mention, a view, a draft ahead of its release, a deleted record with the highest number.
-            using var stored = await http.PostAsync("api/files?name=deed.txt", new ByteArrayContent("Sold to nobody"u8.ToArray()) { Headers = { { "Content-Type", "application/octet-stream" } } }, Cancel);
+            using var stored = await http.PostAsync(
+                "api/files?name=deed.txt",
+                new ByteArrayContent("Sold to nobody"u8.ToArray()) { Headers = { { "Content-Type", "application/octet-stream" } } },
+                Cancel
+            );
             stored.IsSuccessStatusCode.ShouldBeTrue();
-            using var said = await http.PostAsync("api/records/vessel/2/comments", RunningService.Json("{\"text\":\"Look at this @bram\"}"), Cancel);
+            using var said = await http.PostAsync(
+                "api/records/vessel/2/comments",
+                RunningService.Json("{\"text\":\"Look at this @bram\"}"),
+                Cancel
+            );
             said.IsSuccessStatusCode.ShouldBeTrue(await said.Content.ReadAsStringAsync(Cancel));
             using var view = await http.PutAsync("api/preferences/views-vessel", RunningService.Json("{\"views\":[]}"), Cancel);
             view.IsSuccessStatusCode.ShouldBeTrue();
         }
 
         using var ada = await first.As("ada");
-        await ada.Edit("vessel", new EditRequest((await ada.Layout("vessel", Cancel)).Revision, Wire.Json("[{\"op\":\"set\",\"node\":\"rig\",\"property\":\"title\",\"value\":\"Canvas\"}]")), Cancel);
-        var gone = await ada.CreateRecord("keeper", new RecordSave(Wire.Json("{\"givenName\":\"Nobody\",\"familyName\":\"Anymore\"}")), Cancel);
+        await ada.Edit(
+            "vessel",
+            new EditRequest(
+                (await ada.Layout("vessel", Cancel)).Revision,
+                Wire.Json("[{\"op\":\"set\",\"node\":\"rig\",\"property\":\"title\",\"value\":\"Canvas\"}]")
+            ),
+            Cancel
+        );
+        var gone = await ada.CreateRecord(
+            "keeper",
+            new RecordSave(Wire.Json("{\"givenName\":\"Nobody\",\"familyName\":\"Anymore\"}")),
+            Cancel
+        );
         using (var http = await first.Http("ada"))
         {
-            using var delete = new HttpRequestMessage(HttpMethod.Delete, $"api/records/keeper/{gone.Id}") { Headers = { { "If-Match", $"\"{gone.Version}\"" } } };
+            using var delete = new HttpRequestMessage(HttpMethod.Delete, $"api/records/keeper/{gone.Id}")
+            {
+                Headers = { { "If-Match", $"\"{gone.Version}\"" } },
+            };
             using var deleted = await http.SendAsync(delete, Cancel);
             deleted.IsSuccessStatusCode.ShouldBeTrue(await deleted.Content.ReadAsStringAsync(Cancel));
         }
 
         // While it is backed up, somebody goes on saving.
         using var stop = new CancellationTokenSource();
-        var saving = Task.Run(async () =>
-        {
-            for (var i = 0; !stop.IsCancellationRequested; i++)
+        var saving = Task.Run(
+            async () =>
             {
-                var now = await ada.Record("vessel", 5, CancellationToken.None);
-                await ada.ChangeRecord("vessel", 5, now.Version, new RecordSave(Wire.Json($"{{\"notes\":\"Saved {i}\"}}")), CancellationToken.None);
-            }
-        }, Cancel);
+                for (var i = 0; !stop.IsCancellationRequested; i++)
+                {
+                    var now = await ada.Record("vessel", 5, CancellationToken.None);
+                    await ada.ChangeRecord(
+                        "vessel",
+                        5,
+                        now.Version,
+                        new RecordSave(Wire.Json($"{{\"notes\":\"Saved {i}\"}}")),
+                        CancellationToken.None
+                    );
+                }
+            },
+            Cancel
+        );
         var file = Path.Combine(RunningService.NewFolder(), "quay.backup.zip");
         await Keep(greta, file);
         await stop.CancelAsync();
@@ -62,7 +95,11 @@ public sealed class BackupTests(Postgres postgres)
             // Known by the token of before.
             await Keep(there, again);
             (await there.Layout("vessel", Cancel)).Tree.GetRawText().ShouldContain("Canvas");
-            var fresh = await there.CreateRecord("keeper", new RecordSave(Wire.Json("{\"givenName\":\"Somebody\",\"familyName\":\"New\"}")), Cancel);
+            var fresh = await there.CreateRecord(
+                "keeper",
+                new RecordSave(Wire.Json("{\"givenName\":\"Somebody\",\"familyName\":\"New\"}")),
+                Cancel
+            );
             fresh.Id.ShouldBe(gone.Id + 1);
         }
 
@@ -81,9 +118,13 @@ public sealed class BackupTests(Postgres postgres)
         using var greta = await first.As("greta");
         var file = Path.Combine(RunningService.NewFolder(), "quay.backup.zip");
         await Keep(greta, file);
-        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.WithDemo(first.Data))).Message.ShouldContain("another service uses the data folder");
+        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.WithDemo(first.Data))).Message.ShouldContain(
+            "another service uses the data folder"
+        );
         await first.Kill();
-        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.WithDemo(first.Data, "--Restore", file))).Message.ShouldContain("restored into an empty installation");
+        (
+            await Should.ThrowAsync<InvalidOperationException>(() => HostedService.WithDemo(first.Data, "--Restore", file))
+        ).Message.ShouldContain("restored into an empty installation");
 
         using (var archive = ZipFile.Open(file, ZipArchiveMode.Update))
         {
@@ -92,9 +133,13 @@ public sealed class BackupTests(Postgres postgres)
             await writer.WriteAsync("{}");
         }
 
-        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.Empty("--Restore", file))).Message.ShouldContain("records/vessel.jsonl is damaged");
+        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.Empty("--Restore", file))).Message.ShouldContain(
+            "records/vessel.jsonl is damaged"
+        );
         await File.WriteAllTextAsync(file, "not an archive", Cancel);
-        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.Empty("--Restore", file))).Message.ShouldContain("cannot be used");
+        (await Should.ThrowAsync<InvalidOperationException>(() => HostedService.Empty("--Restore", file))).Message.ShouldContain(
+            "cannot be used"
+        );
     }
 
     private static async Task Keep(BrightTierClient client, string file)

@@ -37,7 +37,9 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         dry.Documents[1].Impact.ShouldNotBeEmpty("what is taken away is used somewhere");
         (await ada.File("layout", "vessel", Cancel)).Text.ShouldBe(vessel);
 
-        var broken = await Wire.Refused(() => ada.ImportDocuments(request with { Documents = [new(other, vessel), new("kind: layuot", null)] }, Cancel));
+        var broken = await Wire.Refused(() =>
+            ada.ImportDocuments(request with { Documents = [new(other, vessel), new("kind: layuot", null)] }, Cancel)
+        );
         broken.Problems![0].Pointer.ShouldStartWith("/documents/1");
         (await ada.File("layout", "vessel", Cancel)).Text.ShouldBe(vessel, "none, if not all");
 
@@ -63,10 +65,14 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
 
         var (one, two) = (merged.Replace("label: Locker", "label: Cupboard"), merged.Replace("label: Locker", "label: Chest"));
         await ada.ImportDocuments(new ImportRequest([new(one, merged)]), Cancel);
-        (await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new(two, merged)], Merge: true), Cancel))).Detail!.ShouldContain("Both changed /fields/lockerNumber/label");
+        (await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new(two, merged)], Merge: true), Cancel))).Detail!.ShouldContain(
+            "Both changed /fields/lockerNumber/label"
+        );
         await ada.ImportDocuments(new ImportRequest([new(two, merged)], Merge: true, ConflictResolution: "mine"), Cancel);
         (await ada.File("entity", "berth", Cancel)).Text.ShouldContain("label: Chest");
-        (await ada.ImportDocuments(new ImportRequest([new(merged, merged)]), Cancel)).Documents.Single().Change.ShouldBe("unchanged", "only here was it changed since");
+        (await ada.ImportDocuments(new ImportRequest([new(merged, merged)]), Cancel))
+            .Documents.Single()
+            .Change.ShouldBe("unchanged", "only here was it changed since");
     }
 
     [Fact]
@@ -75,27 +81,54 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         var bundle = await ada.ExportBundle(["layout/berth"], draft: false, withoutDependencies: false, Cancel);
         using (var archive = new ZipArchive(new MemoryStream(bundle)))
         {
-            archive.Entries.Select(entry => entry.FullName).ShouldBe(["choice-lists/zone.yaml", "patterns/berthCode.yaml", "entities/berth.yaml", "layouts/berth.yaml", "manifest.json"], ignoreOrder: true, customMessage: "and nothing else");
+            archive
+                .Entries.Select(entry => entry.FullName)
+                .ShouldBe(
+                    ["choice-lists/zone.yaml", "patterns/berthCode.yaml", "entities/berth.yaml", "layouts/berth.yaml", "manifest.json"],
+                    ignoreOrder: true,
+                    customMessage: "and nothing else"
+                );
         }
 
-        (await ada.ImportBundle(bundle, ["layout/berth"], [], dryRun: true, false, null, Cancel)).Bundle!.Documents.Select(named => named.Key).ShouldBe(["zone", "berthCode", "berth", "berth"], ignoreOrder: true, customMessage: "what else is in it can be asked for");
+        (await ada.ImportBundle(bundle, ["layout/berth"], [], dryRun: true, false, null, Cancel))
+            .Bundle!.Documents.Select(named => named.Key)
+            .ShouldBe(["zone", "berthCode", "berth", "berth"], ignoreOrder: true, customMessage: "what else is in it can be asked for");
 
         var folder = RunningService.NewFolder();
-        await File.WriteAllTextAsync(Path.Combine(folder, "application.yaml"), "kind: application\ntitle: Elsewhere\nroles:\n  - key: administrator\n    may: [administer, configure, publish, read-records]\n", Cancel);
-        await File.WriteAllTextAsync(Path.Combine(folder, "people.yaml"), "- { id: greta, name: Greta Root, roles: [administrator] }\n", Cancel);
+        await File.WriteAllTextAsync(
+            Path.Combine(folder, "application.yaml"),
+            "kind: application\ntitle: Elsewhere\nroles:\n  - key: administrator\n    may: [administer, configure, publish, read-records]\n",
+            Cancel
+        );
+        await File.WriteAllTextAsync(
+            Path.Combine(folder, "people.yaml"),
+            "- { id: greta, name: Greta Root, roles: [administrator] }\n",
+            Cancel
+        );
         await using var elsewhere = await HostedService.Of(folder);
         using var greta = await elsewhere.As("greta");
 
         var missing = await Wire.Refused(() => greta.ImportBundle(bundle, ["layout/berth"], [], false, false, null, Cancel));
-        (missing.Code, missing.Problems!.Single().Message).ShouldBe(("dependency-missing", "depends on entity 'berth', which is neither in the bundle nor here"));
-        (await greta.ImportBundle(bundle, [], ["entity/berth:place", "layout/berth:place"], dryRun: true, false, null, Cancel)).Documents.ShouldAllBe(taken => taken.Change == "made");
+        (missing.Code, missing.Problems!.Single().Message).ShouldBe(
+            ("dependency-missing", "depends on entity 'berth', which is neither in the bundle nor here")
+        );
+        (
+            await greta.ImportBundle(bundle, [], ["entity/berth:place", "layout/berth:place"], dryRun: true, false, null, Cancel)
+        ).Documents.ShouldAllBe(taken => taken.Change == "made");
         (await greta.Documents(Cancel)).Count.ShouldBe(1, "a dry run writes nothing");
 
-        (await greta.ImportBundle(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)).Imported.ShouldBeTrue();
+        (
+            await greta.ImportBundle(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)
+        ).Imported.ShouldBeTrue();
         (await greta.File("layout", "place", Cancel)).Text.ShouldContain("entity: place");
-        var references = (await greta.Documents(Cancel)).Where(document => document.Kind != "application").Select(document => new DraftReference(document.Kind, document.Key, document.Revision)).ToArray();
+        var references = (await greta.Documents(Cancel))
+            .Where(document => document.Kind != "application")
+            .Select(document => new DraftReference(document.Kind, document.Key, document.Revision))
+            .ToArray();
         (await greta.Publish(new PublishRequest(references), Cancel)).Release.Number.ShouldBe(2);
-        (await greta.ImportBundle(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)).Documents.ShouldAllBe(taken => taken.Change == "unchanged", "taken twice is taken once");
+        (
+            await greta.ImportBundle(bundle, [], ["entity/berth:place", "layout/berth:place"], false, false, null, Cancel)
+        ).Documents.ShouldAllBe(taken => taken.Change == "unchanged", "taken twice is taken once");
     }
 
     /// <summary>What both sides come from is known by its hash: of what only one changed nothing is asked.</summary>
@@ -118,28 +151,57 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
             return await one.ExportBundle(["layout/vessel"], draft: false, withoutDependencies: true, Cancel);
         }
 
-        await other.ImportBundle(await one.ExportBundle(["layout/vessel"], draft: false, withoutDependencies: true, Cancel), [], rename, false, false, null, Cancel);
+        await other.ImportBundle(
+            await one.ExportBundle(["layout/vessel"], draft: false, withoutDependencies: true, Cancel),
+            [],
+            rename,
+            false,
+            false,
+            null,
+            Cancel
+        );
         var before = (await other.File("layout", key, Cancel)).Text;
         before.ShouldContain("en: Measures");
         await other.ImportDocuments(new ImportRequest([new(before.Replace("en: Measures", "en: Dimensions"), before)]), Cancel);
 
-        (await other.ImportBundle(await Out("Canvas"), [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("merged");
-        (await other.ImportBundle(await Out("Sails"), [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("merged", "the bundle before is what both come from");
+        (await other.ImportBundle(await Out("Canvas"), [], rename, false, merge: true, null, Cancel))
+            .Documents.Single()
+            .Change.ShouldBe("merged");
+        (await other.ImportBundle(await Out("Sails"), [], rename, false, merge: true, null, Cancel))
+            .Documents.Single()
+            .Change.ShouldBe("merged", "the bundle before is what both come from");
         var merged = (await other.File("layout", key, Cancel)).Text;
-        (merged.Contains("en: Sails", StringComparison.Ordinal), merged.Contains("en: Dimensions", StringComparison.Ordinal), merged.Contains("en: Canvas", StringComparison.Ordinal)).ShouldBe((true, true, false));
+        (
+            merged.Contains("en: Sails", StringComparison.Ordinal),
+            merged.Contains("en: Dimensions", StringComparison.Ordinal),
+            merged.Contains("en: Canvas", StringComparison.Ordinal)
+        ).ShouldBe((true, true, false));
 
         // Going back is a change like any other, though what it goes back to was here before.
         var back = await Out("Canvas");
-        (await other.ImportBundle(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().ShouldSatisfyAllConditions(
-            taken => taken.Change.ShouldBe("merged"),
-            taken => taken.Base.ShouldBe("Both come from what a bundle brought after release 1."),
-            taken => (taken.Text.Contains("en: Canvas", StringComparison.Ordinal), taken.Text.Contains("en: Dimensions", StringComparison.Ordinal)).ShouldBe((true, true)));
-        (await other.ImportBundle(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged", "it was taken already");
+        (await other.ImportBundle(back, [], rename, false, merge: true, null, Cancel))
+            .Documents.Single()
+            .ShouldSatisfyAllConditions(
+                taken => taken.Change.ShouldBe("merged"),
+                taken => taken.Base.ShouldBe("Both come from what a bundle brought after release 1."),
+                taken =>
+                    (
+                        taken.Text.Contains("en: Canvas", StringComparison.Ordinal),
+                        taken.Text.Contains("en: Dimensions", StringComparison.Ordinal)
+                    ).ShouldBe((true, true))
+            );
+        (await other.ImportBundle(back, [], rename, false, merge: true, null, Cancel))
+            .Documents.Single()
+            .Change.ShouldBe("unchanged", "it was taken already");
 
         var again = (await other.File("layout", key, Cancel)).Text;
         await other.ImportDocuments(new ImportRequest([new(again.Replace("en: Canvas", "en: Sails"), again)]), Cancel);
-        (await other.ImportBundle(back, [], rename, false, merge: true, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged", "what was changed here since stands");
-        (await Wire.Refused(async () => await other.ImportBundle(await Out("Rigging"), [], rename, false, merge: true, null, Cancel))).Code.ShouldBe("conflict", "both changed the same since");
+        (await other.ImportBundle(back, [], rename, false, merge: true, null, Cancel))
+            .Documents.Single()
+            .Change.ShouldBe("unchanged", "what was changed here since stands");
+        (
+            await Wire.Refused(async () => await other.ImportBundle(await Out("Rigging"), [], rename, false, merge: true, null, Cancel))
+        ).Code.ShouldBe("conflict", "both changed the same since");
     }
 
     [Theory]
@@ -165,13 +227,28 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         using var answer = await http.PostAsync("api/bundle", content, Cancel);
 
         ((int)answer.StatusCode).ShouldBe(400);
-        (await answer.Problem()).ShouldSatisfyAllConditions(problem => problem.Code.ShouldBe("bundle-invalid"), problem => problem.Detail!.ShouldContain(expected));
+        (await answer.Problem()).ShouldSatisfyAllConditions(
+            problem => problem.Code.ShouldBe("bundle-invalid"),
+            problem => problem.Detail!.ShouldContain(expected)
+        );
         Directory.EnumerateFiles(Path.GetDirectoryName(service.Data)!, "evil*").ShouldBeEmpty();
     }
 
     [Fact]
     public async Task What_a_newer_version_says_more_in_a_bundle_is_passed_over() =>
-        (await ada.ImportBundle(Rewritten(await ada.ExportBundle(["choice-list/zone"], draft: false, withoutDependencies: true, Cancel), "newer"), [], [], dryRun: true, false, null, Cancel)).Bundle!.Documents.Single().Key.ShouldBe("zone");
+        (
+            await ada.ImportBundle(
+                Rewritten(await ada.ExportBundle(["choice-list/zone"], draft: false, withoutDependencies: true, Cancel), "newer"),
+                [],
+                [],
+                dryRun: true,
+                false,
+                null,
+                Cancel
+            )
+        )
+            .Bundle!.Documents.Single()
+            .Key.ShouldBe("zone");
 
     private static byte[] Rewritten(byte[] bundle, string how)
     {
@@ -186,7 +263,10 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
                 var (name, content) = (entry.FullName, Encoding.UTF8.GetBytes(text));
                 if (how == "climbing")
                 {
-                    (name, content) = (name.Replace("choice-lists/zone", "../../evil"), Encoding.UTF8.GetBytes(text.Replace("choice-lists/zone", "../../evil")));
+                    (name, content) = (
+                        name.Replace("choice-lists/zone", "../../evil"),
+                        Encoding.UTF8.GetBytes(text.Replace("choice-lists/zone", "../../evil"))
+                    );
                 }
                 else if (how == "altered" && entry.Name != "manifest.json")
                 {

@@ -14,7 +14,13 @@ namespace BrightTier.Service.Tests;
 /// </summary>
 public sealed class CostTests(ConfinedService confined, ITestOutputHelper output) : IClassFixture<ConfinedService>
 {
-    private static readonly int Longest = int.TryParse(Environment.GetEnvironmentVariable("BRIGHTTIER_ENDURE_COST"), CultureInfo.InvariantCulture, out var given) ? given : 6_000;
+    private static readonly int Longest = int.TryParse(
+        Environment.GetEnvironmentVariable("BRIGHTTIER_ENDURE_COST"),
+        CultureInfo.InvariantCulture,
+        out var given
+    )
+        ? given
+        : 6_000;
 
     private const long MostMemory = 700_000_000;
 
@@ -58,7 +64,7 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
     {
         foreach (var (what, milliseconds) in taken.OrderByDescending(each => each.Milliseconds).Take(8))
         {
-            output.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{milliseconds,8:0} ms  {what[..Math.Min(what.Length, 150)]}"));
+            output.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{milliseconds, 8:0} ms  {what[..Math.Min(what.Length, 150)]}"));
         }
 
         output.WriteLine($"{calls} calls, {service.Memory / 1_000_000} MB held");
@@ -68,7 +74,20 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
     /// <summary>Texts that cost: long, nested, repeated, with many ways to go wrong.</summary>
     private static readonly string[] Texts =
     [
-        new string('a', 1_000_000), Times("(", 200_000), Times("[", 100_000), Times("{", 100_000), Times("a,", 100_000), Times("-", 100_000), Times("../", 50_000), Times("{name}", 50_000), Times("a?b:", 50_000), Times("\n", 200_000), Times("\uD83D\uDEA4", 100_000), Times("(a|", 30_000), "(a{1000}){1000}", Times("[a-z0-9]{1000}", 100),
+        new string('a', 1_000_000),
+        Times("(", 200_000),
+        Times("[", 100_000),
+        Times("{", 100_000),
+        Times("a,", 100_000),
+        Times("-", 100_000),
+        Times("../", 50_000),
+        Times("{name}", 50_000),
+        Times("a?b:", 50_000),
+        Times("\n", 200_000),
+        Times("\uD83D\uDEA4", 100_000),
+        Times("(a|", 30_000),
+        "(a{1000}){1000}",
+        Times("[a-z0-9]{1000}", 100),
     ];
 
     [Fact]
@@ -84,18 +103,45 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
                 // The call by which one would put oneself out.
                 var address = Address(path.Name);
                 var body = method.Value.GetProperty("requestBody").GetProperty("content").EnumerateObject().First();
-                if (body.Name is "application/json" && Resolve(root, body.Value.GetProperty("schema")) is { ValueKind: JsonValueKind.Object } schema && schema.TryGetProperty("properties", out var properties))
+                if (
+                    body.Name is "application/json"
+                    && Resolve(root, body.Value.GetProperty("schema")) is { ValueKind: JsonValueKind.Object } schema
+                    && schema.TryGetProperty("properties", out var properties)
+                )
                 {
                     for (var shape = 0; shape < 5; shape++)
                     {
-                        var json = "{" + string.Join(',', properties.EnumerateObject().Select(property => $"\"{property.Name}\":{Value(root, property.Value, shape)}")) + "}";
+                        var json =
+                            "{"
+                            + string.Join(
+                                ',',
+                                properties.EnumerateObject().Select(property => $"\"{property.Name}\":{Value(root, property.Value, shape)}")
+                            )
+                            + "}";
                         await Send(http, method.Name, address, RunningService.Json(json), $"{method.Name} {path.Name} shape {shape}");
                     }
                 }
 
-                foreach (var raw in new[] { Times("[", 100_000), "{\"a\":" + Times("{\"a\":", 50_000), Times("- ", 100_000), Times("a: &a [*a]\n", 10_000), "kind: full\nkey: vessel\nentity: vessel\ntitle: " + new string('a', 1_000_000), "kind: full\n" + Times("k", 1_000_000) + ": 1\n", Times("a,b\r\n", 200_000) })
+                foreach (
+                    var raw in new[]
+                    {
+                        Times("[", 100_000),
+                        "{\"a\":" + Times("{\"a\":", 50_000),
+                        Times("- ", 100_000),
+                        Times("a: &a [*a]\n", 10_000),
+                        "kind: full\nkey: vessel\nentity: vessel\ntitle: " + new string('a', 1_000_000),
+                        "kind: full\n" + Times("k", 1_000_000) + ": 1\n",
+                        Times("a,b\r\n", 200_000),
+                    }
+                )
                 {
-                    await Send(http, method.Name, address, new StringContent(raw, Encoding.UTF8) { Headers = { ContentType = new MediaTypeHeaderValue(body.Name) } }, $"{method.Name} {path.Name} raw {raw[..12]}");
+                    await Send(
+                        http,
+                        method.Name,
+                        address,
+                        new StringContent(raw, Encoding.UTF8) { Headers = { ContentType = new MediaTypeHeaderValue(body.Name) } },
+                        $"{method.Name} {path.Name} raw {raw[..12]}"
+                    );
                 }
             }
         }
@@ -107,13 +153,31 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
     private static string Value(JsonElement root, JsonElement given, int shape)
     {
         var schema = Resolve(root, given);
-        var type = schema.TryGetProperty("type", out var named) ? named.ValueKind == JsonValueKind.Array ? named[0].GetString() == "null" ? named[1].GetString() : named[0].GetString() : named.GetString() : "object";
+        var type = schema.TryGetProperty("type", out var named)
+            ? named.ValueKind == JsonValueKind.Array
+                ? named[0].GetString() == "null"
+                    ? named[1].GetString()
+                    : named[0].GetString()
+                : named.GetString()
+            : "object";
         return type switch
         {
-            "string" => JsonSerializer.Serialize(Texts[(shape * 3) % Texts.Length][..Math.Min(100_000, Texts[(shape * 3) % Texts.Length].Length)]),
+            "string" => JsonSerializer.Serialize(
+                Texts[(shape * 3) % Texts.Length][..Math.Min(100_000, Texts[(shape * 3) % Texts.Length].Length)]
+            ),
             "integer" or "number" => new[] { "9223372036854775807", "-1", "0", "1", "1e308" }[shape],
             "boolean" => "true",
-            "array" => "[" + string.Join(',', Enumerable.Repeat(shape > 2 || !schema.TryGetProperty("items", out var items) ? "1" : Value(root, items, shape).Length > 2_000 ? JsonSerializer.Serialize(new string('a', 300)) : Value(root, items, shape), 20_000 / (shape + 1))) + "]",
+            "array" => "["
+                + string.Join(
+                    ',',
+                    Enumerable.Repeat(
+                        shape > 2 || !schema.TryGetProperty("items", out var items) ? "1"
+                            : Value(root, items, shape).Length > 2_000 ? JsonSerializer.Serialize(new string('a', 300))
+                            : Value(root, items, shape),
+                        20_000 / (shape + 1)
+                    )
+                )
+                + "]",
             _ => "{" + string.Join(',', Enumerable.Range(0, 5_000).Select(i => $"\"k{i}\":\"{i}\"")) + "}",
         };
     }
@@ -128,9 +192,20 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
         return schema.TryGetProperty("oneOf", out var several) ? Resolve(root, several.EnumerateArray().Last()) : schema;
     }
 
-    private static string Address(string path) => path[1..]
-        .Replace("{entity}", "vessel").Replace("{kind}", "layout").Replace("{number}", "987654").Replace("{hash}", new string('0', 64)).Replace("{name}", "none").Replace("{id}", "987654")
-        .Replace("{key}", path.Contains("choice-list", StringComparison.Ordinal) ? "zone" : path.Contains("templates", StringComparison.Ordinal) ? "register" : "vessel");
+    private static string Address(string path) =>
+        path[1..]
+            .Replace("{entity}", "vessel")
+            .Replace("{kind}", "layout")
+            .Replace("{number}", "987654")
+            .Replace("{hash}", new string('0', 64))
+            .Replace("{name}", "none")
+            .Replace("{id}", "987654")
+            .Replace(
+                "{key}",
+                path.Contains("choice-list", StringComparison.Ordinal) ? "zone"
+                    : path.Contains("templates", StringComparison.Ordinal) ? "register"
+                    : "vessel"
+            );
 
     [Fact]
     public async Task Parameters_of_every_call_cost_no_more_than_they_are_worth()
@@ -141,7 +216,13 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
         {
             foreach (var method in path.Value.EnumerateObject().Where(each => each.Name == "get" && path.Name != "/api/events"))
             {
-                var names = method.Value.TryGetProperty("parameters", out var parameters) ? parameters.EnumerateArray().Where(each => each.GetProperty("in").GetString() == "query").Select(each => each.GetProperty("name").GetString()!).ToArray() : [];
+                var names = method.Value.TryGetProperty("parameters", out var parameters)
+                    ? parameters
+                        .EnumerateArray()
+                        .Where(each => each.GetProperty("in").GetString() == "query")
+                        .Select(each => each.GetProperty("name").GetString()!)
+                        .ToArray()
+                    : [];
                 foreach (var text in Texts.Select(text => Uri.EscapeDataString(text[..Math.Min(text.Length, 900)])))
                 {
                     foreach (var name in names)
@@ -149,7 +230,13 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
                         await Send(http, "get", $"{Address(path.Name)}?{name}={text}", null, $"get {path.Name} {name}={text[..12]}");
                     }
 
-                    await Send(http, "get", path.Name[1..].Replace("{", "", StringComparison.Ordinal).Replace("}", "", StringComparison.Ordinal) + "/" + text, null, $"get {path.Name}/{text[..12]}");
+                    await Send(
+                        http,
+                        "get",
+                        path.Name[1..].Replace("{", "", StringComparison.Ordinal).Replace("}", "", StringComparison.Ordinal) + "/" + text,
+                        null,
+                        $"get {path.Name}/{text[..12]}"
+                    );
                 }
             }
         }
@@ -160,7 +247,17 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
     /// <summary>Conditions that grow with what they nest, repeat and fan out.</summary>
     public static IEnumerable<string> Conditions()
     {
-        string[] atoms = ["record.length > 2.0", "record.name == 'a'", "record.propulsion == 'sail'", "record.berth.zone == 'inner'", "has(record.notes)", "record.surveyDue < today", "mode == 'edit'", "'quay-hand' in user.roles"];
+        string[] atoms =
+        [
+            "record.length > 2.0",
+            "record.name == 'a'",
+            "record.propulsion == 'sail'",
+            "record.berth.zone == 'inner'",
+            "has(record.notes)",
+            "record.surveyDue < today",
+            "mode == 'edit'",
+            "'quay-hand' in user.roles",
+        ];
         foreach (var atom in atoms)
         {
             foreach (var depth in new[] { 5, 12, 20, 30, 38 })
@@ -169,16 +266,24 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
                 yield return Enumerable.Range(0, depth).Aggregate(atom, (inner, _) => $"{atom} ? ({inner}) : {atom}");
                 yield return Enumerable.Range(0, depth).Aggregate(atom, (inner, _) => $"{atom} ? {atom} : ({inner})");
                 yield return Enumerable.Range(0, depth).Aggregate(atom, (inner, _) => $"!({inner})");
-                yield return Enumerable.Range(0, depth).Aggregate(atom, (inner, _) => $"({inner}) && ({inner})"[..Math.Min(1_900, $"({inner}) && ({inner})".Length)]);
+                yield return Enumerable
+                    .Range(0, depth)
+                    .Aggregate(atom, (inner, _) => $"({inner}) && ({inner})"[..Math.Min(1_900, $"({inner}) && ({inner})".Length)]);
             }
 
             yield return string.Join(" || ", Enumerable.Repeat(atom, 1_900 / (atom.Length + 4)));
-            yield return string.Join(" && ", Enumerable.Range(0, 1_900 / (atom.Length + 30)).Select(i => $"({atom} || record.beam > {i}.0)"));
+            yield return string.Join(
+                " && ",
+                Enumerable.Range(0, 1_900 / (atom.Length + 30)).Select(i => $"({atom} || record.beam > {i}.0)")
+            );
             yield return string.Join(" && ", Enumerable.Range(0, 25).Select(i => $"({atom} != (record.length > {i}.5))"));
         }
 
         yield return string.Join(" && ", Enumerable.Range(0, 40).Select(i => $"record.beam != record.draught + {i}.0"));
-        yield return string.Join(" || ", Enumerable.Range(0, 30).Select(i => $"(record.beam > {i}.0 && record.draught > {i}.0 && record.length > {i}.0)"));
+        yield return string.Join(
+            " || ",
+            Enumerable.Range(0, 30).Select(i => $"(record.beam > {i}.0 && record.draught > {i}.0 && record.length > {i}.0)")
+        );
         yield return $"record.name in [{string.Join(',', Enumerable.Range(0, 300).Select(i => $"'{i}'"))}]";
         yield return Enumerable.Range(0, 12).Aggregate("true", (inner, i) => $"[1,2,3,4,5,6,7,8,9].all(v{i}, {inner})");
         yield return Enumerable.Range(0, 9).Aggregate("true", (inner, i) => $"['a','b','c','d'].map(v{i}, {inner}).size() > 0");
@@ -189,7 +294,9 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
         yield return Times("!", 1_900) + "true";
         yield return Times("(", 900) + "true" + Times(")", 900);
         yield return $"size('{new string('a', 1_900)}') > 1";
-        yield return Enumerable.Range(0, 30).Aggregate("'a'", (inner, _) => $"({inner} + {inner})"[..Math.Min(1_900, $"({inner} + {inner})".Length)]) + " == record.name";
+        yield return Enumerable
+            .Range(0, 30)
+            .Aggregate("'a'", (inner, _) => $"({inner} + {inner})"[..Math.Min(1_900, $"({inner} + {inner})".Length)]) + " == record.name";
     }
 
     [Fact]
@@ -198,14 +305,43 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
         using var http = await service.Http("greta");
         foreach (var condition in Conditions().Distinct())
         {
-            await Send(http, "post", "api/layouts/vessel/conditions/check", RunningService.Json($$"""{"text":{{JsonSerializer.Serialize(condition)}},"record":1}"""), $"condition {condition}");
+            await Send(
+                http,
+                "post",
+                "api/layouts/vessel/conditions/check",
+                RunningService.Json($$"""{"text":{{JsonSerializer.Serialize(condition)}},"record":1}"""),
+                $"condition {condition}"
+            );
             await Send(http, "get", $"api/records/vessel?filter={Uri.EscapeDataString(condition)}", null, $"filter {condition}");
         }
 
-        foreach (var pattern in Texts.Concat(["(a{1000}){1000}", Times("(a|b|ab)*", 200), $"[{Times("a-z", 600)}]{{1000}}", Times("(", 1_000) + "a" + Times(")", 1_000), "(x+x+)+y", Times("a?", 900) + Times("a", 900)]))
+        foreach (
+            var pattern in Texts.Concat([
+                "(a{1000}){1000}",
+                Times("(a|b|ab)*", 200),
+                $"[{Times("a-z", 600)}]{{1000}}",
+                Times("(", 1_000) + "a" + Times(")", 1_000),
+                "(x+x+)+y",
+                Times("a?", 900) + Times("a", 900),
+            ])
+        )
         {
-            await Send(http, "post", "api/patterns/test", RunningService.Json($$"""{"pattern":{{JsonSerializer.Serialize(pattern)}},"samples":[{{string.Join(',', Enumerable.Repeat($"\"{new string('a', 39)}\"", 200))}}]}"""), $"pattern {pattern[..Math.Min(40, pattern.Length)]}");
-            await Send(http, "post", "api/patterns/test", RunningService.Json($$"""{"pattern":{{JsonSerializer.Serialize(pattern)}},"samples":["{{new string('a', 7_900)}}"]}"""), $"pattern {pattern[..Math.Min(40, pattern.Length)]}, one long sample");
+            await Send(
+                http,
+                "post",
+                "api/patterns/test",
+                RunningService.Json(
+                    $$"""{"pattern":{{JsonSerializer.Serialize(pattern)}},"samples":[{{string.Join(',', Enumerable.Repeat($"\"{new string('a', 39)}\"", 200))}}]}"""
+                ),
+                $"pattern {pattern[..Math.Min(40, pattern.Length)]}"
+            );
+            await Send(
+                http,
+                "post",
+                "api/patterns/test",
+                RunningService.Json($$"""{"pattern":{{JsonSerializer.Serialize(pattern)}},"samples":["{{new string('a', 7_900)}}"]}"""),
+                $"pattern {pattern[..Math.Min(40, pattern.Length)]}, one long sample"
+            );
         }
 
         Told();
@@ -218,13 +354,46 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
         using var http = await service.Http("greta");
         for (var level = 4; level >= 0; level--)
         {
-            var rows = string.Concat(Enumerable.Range(0, 30).Select(i => level == 4 ? $"          - [a/6, {{ heading: H{i}, id: h{i} }}]\n" : $"          - - piece: fan{level + 1}\n              id: u{i}\n              slots: {{ a: a }}\n"));
-            var saved = await greta.PutFile("layout", $"fan{level}", $"kind: piece\nkey: fan{level}\ntitle: Fan {level}\nslots:\n  - {{ slot: a, label: A, types: [text] }}\nsections:\n  - id: s\n    rows:\n{rows}", null, Cancel);
+            var rows = string.Concat(
+                Enumerable
+                    .Range(0, 30)
+                    .Select(i =>
+                        level == 4
+                            ? $"          - [a/6, {{ heading: H{i}, id: h{i} }}]\n"
+                            : $"          - - piece: fan{level + 1}\n              id: u{i}\n              slots: {{ a: a }}\n"
+                    )
+            );
+            var saved = await greta.PutFile(
+                "layout",
+                $"fan{level}",
+                $"kind: piece\nkey: fan{level}\ntitle: Fan {level}\nslots:\n  - {{ slot: a, label: A, types: [text] }}\nsections:\n  - id: s\n    rows:\n{rows}",
+                null,
+                Cancel
+            );
             saved.Changed.ShouldBeTrue();
         }
 
-        await greta.PutFile("layout", "fanned", "kind: full\nkey: fanned\nentity: vessel\ntitle: Fanned\nbody:\n  pages:\n    - id: page\n      title: P\n      sections:\n        - id: s\n          title: S\n          rows:\n            - - piece: fan0\n                id: u\n                slots: { a: name }\n", null, Cancel);
-        foreach (var path in new[] { "api/layouts", "api/layouts/fanned", "api/layouts/fanned/findings", "api/layouts/fanned/preview", "api/layouts/fanned/length", "api/layouts/fanned/explain?node=u", "api/layouts/fan0/preview", "api/pieces", "api/impact?subject=piece&name=fan4" })
+        await greta.PutFile(
+            "layout",
+            "fanned",
+            "kind: full\nkey: fanned\nentity: vessel\ntitle: Fanned\nbody:\n  pages:\n    - id: page\n      title: P\n      sections:\n        - id: s\n          title: S\n          rows:\n            - - piece: fan0\n                id: u\n                slots: { a: name }\n",
+            null,
+            Cancel
+        );
+        foreach (
+            var path in new[]
+            {
+                "api/layouts",
+                "api/layouts/fanned",
+                "api/layouts/fanned/findings",
+                "api/layouts/fanned/preview",
+                "api/layouts/fanned/length",
+                "api/layouts/fanned/explain?node=u",
+                "api/layouts/fan0/preview",
+                "api/pieces",
+                "api/impact?subject=piece&name=fan4",
+            }
+        )
         {
             await Send(http, "get", path, null, path);
         }
@@ -239,14 +408,41 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
         using var http = await service.Http("greta");
         foreach (var (what, bundle) in Bundles())
         {
-            var status = await Send(http, "post", "api/bundle?dryRun=true", new ByteArrayContent(bundle) { Headers = { ContentType = new("application/zip") } }, what);
+            var status = await Send(
+                http,
+                "post",
+                "api/bundle?dryRun=true",
+                new ByteArrayContent(bundle) { Headers = { ContentType = new("application/zip") } },
+                what
+            );
             status.ShouldBeInRange(400, 499, what);
         }
 
-        foreach (var table in new[] { Times(",", 3_000_000), "name\r\n" + Times("a\r\n", 400_000), "\"" + new string('a', 5_000_000), Times("\"\"", 2_000_000), "name" + Times(",name", 100_000) + "\r\n" })
+        foreach (
+            var table in new[]
+            {
+                Times(",", 3_000_000),
+                "name\r\n" + Times("a\r\n", 400_000),
+                "\"" + new string('a', 5_000_000),
+                Times("\"\"", 2_000_000),
+                "name" + Times(",name", 100_000) + "\r\n",
+            }
+        )
         {
-            await Send(http, "post", "api/records/vessel/csv?dryRun=true", new StringContent(table, Encoding.UTF8, "text/csv"), $"table {table[..8].Replace('\r', ' ').Replace('\n', ' ')}");
-            await Send(http, "post", "api/records/vessel/csv/columns", new StringContent(table, Encoding.UTF8, "text/csv"), $"columns {table[..8].Replace('\r', ' ').Replace('\n', ' ')}");
+            await Send(
+                http,
+                "post",
+                "api/records/vessel/csv?dryRun=true",
+                new StringContent(table, Encoding.UTF8, "text/csv"),
+                $"table {table[..8].Replace('\r', ' ').Replace('\n', ' ')}"
+            );
+            await Send(
+                http,
+                "post",
+                "api/records/vessel/csv/columns",
+                new StringContent(table, Encoding.UTF8, "text/csv"),
+                $"columns {table[..8].Replace('\r', ' ').Replace('\n', ' ')}"
+            );
         }
 
         Told();
@@ -255,7 +451,8 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
     private static IEnumerable<(string What, byte[] Bundle)> Bundles()
     {
         var text = "kind: pattern\nkey: berthCode\nlabel: a\npattern: a\n" + "# " + new string(' ', 3_500_000);
-        var named = $$"""{"kind":"pattern","key":"berthCode","path":"patterns/berthCode.yaml","hash":"{{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(text)))}}","restsOn":[]}""";
+        var named =
+            $$"""{"kind":"pattern","key":"berthCode","path":"patterns/berthCode.yaml","hash":"{{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(text)))}}","restsOn":[]}""";
         yield return ("one entry named 1,900 times", Zip(string.Join(',', Enumerable.Repeat(named, 1_900)), text));
         yield return ("an entry that unfolds", Zip(named, new string(' ', 400_000_000)));
         yield return ("a manifest that unfolds", Zip(new string(' ', 200_000_000), text));
@@ -266,7 +463,10 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
             using (var archive = new ZipArchive(target, ZipArchiveMode.Create, leaveOpen: true))
             {
                 Add("patterns/berthCode.yaml", text);
-                Add("manifest.json", $$"""{"format":"bright-tier-bundle","version":1,"at":"2026-11-01T00:00:00Z","from":"x","release":1,"documents":[{{documents}}]}""");
+                Add(
+                    "manifest.json",
+                    $$"""{"format":"bright-tier-bundle","version":1,"at":"2026-11-01T00:00:00Z","from":"x","release":1,"documents":[{{documents}}]}"""
+                );
 
                 void Add(string name, string content)
                 {

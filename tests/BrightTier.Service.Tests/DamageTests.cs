@@ -16,15 +16,33 @@ public sealed class DamageTests(Postgres postgres)
     /// <summary>A document of every kind, and another that rests on it as little as can be.</summary>
     private static readonly (string Kind, string Key)[] Every =
     [
-        ("application", "application"), ("choice-list", "hullType"), ("pattern", "berthCode"), ("entity", "vessel"), ("layout", "vessel"), ("template", "register"), ("routing", "routing"), ("navigation", "navigation"),
+        ("application", "application"),
+        ("choice-list", "hullType"),
+        ("pattern", "berthCode"),
+        ("entity", "vessel"),
+        ("layout", "vessel"),
+        ("template", "register"),
+        ("routing", "routing"),
+        ("navigation", "navigation"),
     ];
 
-    private static readonly string[] Ruins = ["title: a\u2028b: {c", "", "kind: layout", "\0", "kind: choice-list\nkey: other\nlabel: Other\nchoices: []\n"];
+    private static readonly string[] Ruins =
+    [
+        "title: a\u2028b: {c",
+        "",
+        "kind: layout",
+        "\0",
+        "kind: choice-list\nkey: other\nlabel: Other\nchoices: []\n",
+    ];
 
-    public static TheoryData<string, bool> Databases => new()
-    {
-        { "sqlite", true }, { "sqlite", false }, { "postgres", true }, { "postgres", false },
-    };
+    public static TheoryData<string, bool> Databases =>
+        new()
+        {
+            { "sqlite", true },
+            { "sqlite", false },
+            { "postgres", true },
+            { "postgres", false },
+        };
 
     /// <summary>Every kind of document in one service, each with its own ruin; drafts, or what is released.</summary>
     [Theory]
@@ -35,7 +53,8 @@ public sealed class DamageTests(Postgres postgres)
         await using var service = connection is null ? await HostedService.WithDemo() : await HostedService.On(connection);
         foreach (var (i, (kind, key)) in Every.Index())
         {
-            var ruin = connection is null || !Ruins[i % Ruins.Length].Contains('\0', StringComparison.Ordinal) ? Ruins[i % Ruins.Length] : "{";
+            var ruin =
+                connection is null || !Ruins[i % Ruins.Length].Contains('\0', StringComparison.Ordinal) ? Ruins[i % Ruins.Length] : "{";
             await service.Kill();
             var before = await Ruin(service, connection, drafts, kind, key, ruin);
             await service.Restart();
@@ -52,7 +71,9 @@ public sealed class DamageTests(Postgres postgres)
         using var http = await service.Http("greta");
 
         // It is listed, as what it is, and its text is shown.
-        var listed = (await Get(http, "api/documents", WireJson.Default.IReadOnlyListDocumentSummary)).Single(each => each.Kind == kind && each.Key == key);
+        var listed = (await Get(http, "api/documents", WireJson.Default.IReadOnlyListDocumentSummary)).Single(each =>
+            each.Kind == kind && each.Key == key
+        );
         var address = kind == "layout" ? $"api/layouts/{key}" : $"api/documents/{kind}/{key}";
         if (drafts)
         {
@@ -67,7 +88,9 @@ public sealed class DamageTests(Postgres postgres)
             (await refused.Problem()).Code.ShouldBe("draft-damaged");
             if (kind == "layout")
             {
-                (await Get(http, "api/layouts", WireJson.Default.IReadOnlyListLayoutSummary)).Single(each => each.Key == key).Damaged.ShouldNotBeNull();
+                (await Get(http, "api/layouts", WireJson.Default.IReadOnlyListLayoutSummary))
+                    .Single(each => each.Key == key)
+                    .Damaged.ShouldNotBeNull();
                 (await http.GetAsync($"{address}/changes", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
             }
 
@@ -83,7 +106,31 @@ public sealed class DamageTests(Postgres postgres)
         }
 
         // Everything else is read, designed, published, served and saved.
-        foreach (var path in new[] { "api/layouts", "api/releases", "api/releases/diff", "api/findings", "api/bundle", "api/bundle?draft=true", "api/impact?subject=field&name=berth.code", "api/approvals", "api/navigation", "api/pieces", "api/session", "api/entities", "api/layouts/berth", "api/layouts/berth/preview", "api/forms/berth", "api/forms/vessel", "api/records/vessel", "api/records/berth", "records/vessel/1", "api/audit/entries" })
+        foreach (
+            var path in new[]
+            {
+                "api/layouts",
+                "api/releases",
+                "api/releases/diff",
+                "api/findings",
+                "api/bundle",
+                "api/bundle?draft=true",
+                "api/impact?subject=field&name=berth.code",
+                "api/approvals",
+                "api/navigation",
+                "api/pieces",
+                "api/session",
+                "api/entities",
+                "api/layouts/berth",
+                "api/layouts/berth/preview",
+                "api/forms/berth",
+                "api/forms/vessel",
+                "api/records/vessel",
+                "api/records/berth",
+                "records/vessel/1",
+                "api/audit/entries",
+            }
+        )
         {
             using var answer = await http.GetAsync(path, Cancel);
             answer.StatusCode.ShouldBe(HttpStatusCode.OK, $"{kind}: {path}: {await answer.Content.ReadAsStringAsync(Cancel)}");
@@ -91,12 +138,31 @@ public sealed class DamageTests(Postgres postgres)
 
         var draft = await greta.Layout("berth", Cancel);
         var field = draft.Tree.ToString().Contains("Berth and pontoon", StringComparison.Ordinal) ? "Berth" : "Berth and pontoon";
-        var edited = await greta.Edit("berth", new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"layout","property":"title","value":"{{field}}"}]"""), "Named"), Cancel);
-        var receipt = await greta.Publish(new PublishRequest([new("layout", "berth", edited.Revision)], $"beside a damaged {kind}"), Cancel);
+        var edited = await greta.Edit(
+            "berth",
+            new EditRequest(
+                draft.Revision,
+                Wire.Json($$"""[{"op":"set","node":"layout","property":"title","value":"{{field}}"}]"""),
+                "Named"
+            ),
+            Cancel
+        );
+        var receipt = await greta.Publish(
+            new PublishRequest([new("layout", "berth", edited.Revision)], $"beside a damaged {kind}"),
+            Cancel
+        );
         (await http.GetStringAsync("api/forms/berth", Cancel)).ShouldContain(field);
-        using var saved = await http.PostAsync("api/records/berth", RunningService.Json($$$"""{"values":{"code":"{{{"ABCDEFGH"[(int)(receipt.Release.Number % 8)]}}}{{{receipt.Release.Number}}}","zone":"outer","pontoon":"X"}}"""), Cancel);
+        using var saved = await http.PostAsync(
+            "api/records/berth",
+            RunningService.Json(
+                $$$"""{"values":{"code":"{{{"ABCDEFGH"[(int)(receipt.Release.Number % 8)]}}}{{{receipt.Release.Number}}}","zone":"outer","pontoon":"X"}}"""
+            ),
+            Cancel
+        );
         saved.StatusCode.ShouldBe(HttpStatusCode.Created, await saved.Content.ReadAsStringAsync(Cancel));
-        (await greta.Restore(receipt.Release.Number - 1, new RestoreRequest("back", [new("layout", "berth")]), Cancel)).Release.Number.ShouldBe(receipt.Release.Number + 1);
+        (
+            await greta.Restore(receipt.Release.Number - 1, new RestoreRequest("back", [new("layout", "berth")]), Cancel)
+        ).Release.Number.ShouldBe(receipt.Release.Number + 1);
     }
 
     private static async Task WayBack(RunningService service, string? connection, string kind, string key, bool drafts, string before)
@@ -107,10 +173,14 @@ public sealed class DamageTests(Postgres postgres)
         {
             // What is released anew of the sound draft is whole again: its text is what its hash says.
             using var greta = await service.As("greta");
-            var draft = (await Get(http, "api/documents", WireJson.Default.IReadOnlyListDocumentSummary)).Single(each => each.Kind == kind && each.Key == key);
+            var draft = (await Get(http, "api/documents", WireJson.Default.IReadOnlyListDocumentSummary)).Single(each =>
+                each.Kind == kind && each.Key == key
+            );
             await greta.Publish(new PublishRequest([new(kind, key, draft.Revision)], "again"), Cancel);
             (await Ruin(service, connection, drafts, kind, key, before)).ShouldBe(before);
-            (await Get(http, "api/documents", WireJson.Default.IReadOnlyListDocumentSummary)).Single(each => each.Kind == kind && each.Key == key).ReleaseDamaged.ShouldBeNull();
+            (await Get(http, "api/documents", WireJson.Default.IReadOnlyListDocumentSummary))
+                .Single(each => each.Kind == kind && each.Key == key)
+                .ReleaseDamaged.ShouldBeNull();
             return;
         }
 
@@ -130,7 +200,15 @@ public sealed class DamageTests(Postgres postgres)
         using (var ada = await service.As("ada"))
         {
             var draft = await ada.Layout("berth", Cancel);
-            await ada.Edit("berth", new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"layout","property":"title","value":"Moorings"}]"""), "Named"), Cancel);
+            await ada.Edit(
+                "berth",
+                new EditRequest(
+                    draft.Revision,
+                    Wire.Json("""[{"op":"set","node":"layout","property":"title","value":"Moorings"}]"""),
+                    "Named"
+                ),
+                Cancel
+            );
         }
 
         await service.Kill();
@@ -146,7 +224,14 @@ public sealed class DamageTests(Postgres postgres)
         await Ruin(service, null, drafts: true, "layout", "berth", "}");
         await service.Restart();
         using var there = await service.Http("ada");
-        using var put = new HttpRequestMessage(HttpMethod.Put, "api/layouts/berth") { Content = new StringContent(text.Replace("Moorings", "Places", StringComparison.Ordinal), Encoding.UTF8, new MediaTypeHeaderValue("application/yaml")) };
+        using var put = new HttpRequestMessage(HttpMethod.Put, "api/layouts/berth")
+        {
+            Content = new StringContent(
+                text.Replace("Moorings", "Places", StringComparison.Ordinal),
+                Encoding.UTF8,
+                new MediaTypeHeaderValue("application/yaml")
+            ),
+        };
         put.Headers.TryAddWithoutValidation("If-Match", "\"3\"");
         using var answer = await there.SendAsync(put, Cancel);
         answer.StatusCode.ShouldBe(HttpStatusCode.OK, await answer.Content.ReadAsStringAsync(Cancel));
@@ -154,7 +239,10 @@ public sealed class DamageTests(Postgres postgres)
 
         static async Task<string> Yaml(HttpClient http)
         {
-            using var request = new HttpRequestMessage(HttpMethod.Get, "api/layouts/berth") { Headers = { { "Accept", "application/yaml" } } };
+            using var request = new HttpRequestMessage(HttpMethod.Get, "api/layouts/berth")
+            {
+                Headers = { { "Accept", "application/yaml" } },
+            };
             using var answer = await http.SendAsync(request, Cancel);
             return await answer.Content.ReadAsStringAsync(Cancel);
         }
@@ -166,12 +254,18 @@ public sealed class DamageTests(Postgres postgres)
     /// <summary>Writes another text where a document is kept; the text that was there.</summary>
     private static async Task<string> Ruin(RunningService service, string? database, bool drafts, string kind, string key, string text)
     {
-        await using System.Data.Common.DbConnection connection = database is null ? new SqliteConnection($"Data Source={Path.Combine(service.Data, "brighttier.db")};Pooling=False") : new NpgsqlConnection(database);
+        await using System.Data.Common.DbConnection connection = database is null
+            ? new SqliteConnection($"Data Source={Path.Combine(service.Data, "brighttier.db")};Pooling=False")
+            : new NpgsqlConnection(database);
         await connection.OpenAsync(Cancel);
         var schema = database is null ? "" : "bright_tier.";
         var (table, column, which) = drafts
             ? ("draft", "Content", "\"Kind\" = @kind AND \"Key\" = @key")
-            : ("content", "Text", $"\"Hash\" = (SELECT d.\"Hash\" FROM {schema}release_document d JOIN {schema}active_release p ON p.\"Name\" = 'current' AND p.\"Release\" = d.\"Release\" WHERE d.\"Kind\" = @kind AND d.\"Key\" = @key)");
+            : (
+                "content",
+                "Text",
+                $"\"Hash\" = (SELECT d.\"Hash\" FROM {schema}release_document d JOIN {schema}active_release p ON p.\"Name\" = 'current' AND p.\"Release\" = d.\"Release\" WHERE d.\"Kind\" = @kind AND d.\"Key\" = @key)"
+            );
         var before = (string)(await Command($"SELECT \"{column}\" FROM {schema}{table} WHERE {which}").ExecuteScalarAsync(Cancel))!;
         (await Command($"UPDATE {schema}{table} SET \"{column}\" = @text WHERE {which}").ExecuteNonQueryAsync(Cancel)).ShouldBe(1);
         return before;

@@ -15,21 +15,39 @@ public sealed class DefinitionTests(DemoService shared)
     {
         await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
-        var list = await ada.PutFile("choice-list", "severity", "kind: choice-list\nkey: severity\nchoices: [{ key: low, label: Low }, { key: high, label: High }]\n", null, Cancel);
+        var list = await ada.PutFile(
+            "choice-list",
+            "severity",
+            "kind: choice-list\nkey: severity\nchoices: [{ key: low, label: Low }, { key: high, label: High }]\n",
+            null,
+            Cancel
+        );
         var entity = await ada.PutFile(
-            "entity", "logEntry",
-            "kind: entity\nkey: logEntry\nlabel: Quay logEntry\nplural: Quay logEntrys\ndisplay: \"{finding}\"\nfields:\n" +
-            "  - { key: finding, type: text, label: Finding, required: true }\n  - { key: severity, type: choice, choices: severity, label: Severity }\n" +
-            "  - { key: berth, type: reference, target: berth, label: Berth }\n  - { key: closedAt, type: dateTime, label: Closed }\n  - { key: at, type: time, label: At }\n",
-            null, Cancel);
+            "entity",
+            "logEntry",
+            "kind: entity\nkey: logEntry\nlabel: Quay logEntry\nplural: Quay logEntrys\ndisplay: \"{finding}\"\nfields:\n"
+                + "  - { key: finding, type: text, label: Finding, required: true }\n  - { key: severity, type: choice, choices: severity, label: Severity }\n"
+                + "  - { key: berth, type: reference, target: berth, label: Berth }\n  - { key: closedAt, type: dateTime, label: Closed }\n  - { key: at, type: time, label: At }\n",
+            null,
+            Cancel
+        );
 
         var missing = await Wire.Refused(() => ada.Publish(new PublishRequest([new("entity", "logEntry", entity.Revision)]), Cancel));
         missing.Problems!.Single().Message.ShouldContain("choice list 'severity'");
-        await ada.Publish(new PublishRequest([new("entity", "logEntry", entity.Revision), new("choice-list", "severity", list.Revision)]), Cancel);
+        await ada.Publish(
+            new PublishRequest([new("entity", "logEntry", entity.Revision), new("choice-list", "severity", list.Revision)]),
+            Cancel
+        );
 
         (await ada.Entities(Cancel)).Select(each => each.Key).ShouldContain("logEntry");
         (await ada.Form("logEntry", "create", Cancel)).GetRawText().ShouldContain("\"field\":\"finding\"");
-        var made = await ada.CreateRecord("logEntry", new RecordSave(Wire.Json("""{"finding":"Loose cleat","severity":"high","berth":1,"closedAt":"2026-11-23T09:30:00+01:00","at":"14:05"}""")), Cancel);
+        var made = await ada.CreateRecord(
+            "logEntry",
+            new RecordSave(
+                Wire.Json("""{"finding":"Loose cleat","severity":"high","berth":1,"closedAt":"2026-11-23T09:30:00+01:00","at":"14:05"}""")
+            ),
+            Cancel
+        );
         made.Values.GetRawText().ShouldContain("\"closedAt\":\"2026-11-23T08:30:00Z\"");
         made.Values.GetProperty("at").GetString().ShouldBe("14:05");
         made.References["berth"].Title.ShouldBe("A1, North pontoon");
@@ -41,13 +59,21 @@ public sealed class DefinitionTests(DemoService shared)
         await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var file = await ada.File("entity", "keeper", Cancel);
-        var retired = await ada.PutFile("entity", "keeper", file.Text.Replace("  - key: website\n", "  - key: website\n    retired: true\n"), file.Tag, Cancel);
+        var retired = await ada.PutFile(
+            "entity",
+            "keeper",
+            file.Text.Replace("  - key: website\n", "  - key: website\n    retired: true\n"),
+            file.Tag,
+            Cancel
+        );
         await ada.Publish(new PublishRequest([new("entity", "keeper", retired.Revision)]), Cancel);
         (await ada.Record("keeper", 1, Cancel)).Values.GetProperty("website").GetString().ShouldBe("https://reed.example.org");
         (await ada.Layout("keeper", Cancel)).Findings.ShouldContain(finding => finding.Code == "field-retired");
 
         var typed = await ada.PutFile("entity", "keeper", file.Text.Replace("type: url", "type: text"), $"\"{retired.Revision}\"", Cancel);
-        (await Wire.Refused(() => ada.Publish(new PublishRequest([new("entity", "keeper", typed.Revision)]), Cancel))).Problems!.Single().Code.ShouldBe("type-changed");
+        (await Wire.Refused(() => ada.Publish(new PublishRequest([new("entity", "keeper", typed.Revision)]), Cancel)))
+            .Problems!.Single()
+            .Code.ShouldBe("type-changed");
         await ada.Restore(1, new RestoreRequest(), Cancel);
         (await ada.Entity("keeper", Cancel)).Fields.Single(field => field.Key == "website").Retired.ShouldBeFalse();
     }
@@ -58,7 +84,13 @@ public sealed class DefinitionTests(DemoService shared)
         await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var file = await ada.File("entity", "vessel", Cancel);
-        var stricter = await ada.PutFile("entity", "vessel", file.Text.TrimEnd() + "\n  - { key: hullNumber, type: text, label: Hull number, required: true }\n", file.Tag, Cancel);
+        var stricter = await ada.PutFile(
+            "entity",
+            "vessel",
+            file.Text.TrimEnd() + "\n  - { key: hullNumber, type: text, label: Hull number, required: true }\n",
+            file.Tag,
+            Cancel
+        );
 
         var problem = await Wire.Refused(() => ada.Publish(new PublishRequest([new("entity", "vessel", stricter.Revision)]), Cancel));
 
@@ -112,12 +144,20 @@ public sealed class DefinitionTests(DemoService shared)
     {
         await using var own = await HostedService.WithDemo();
         using var http = await own.Http("ada");
-        using var answer = await http.PostAsync("api/entities/berth/fields", RunningService.Json("""{"label":"Abri d'hiver, côté quai","type":"choice","choices":["Été","Été","Hiver"]}"""), Cancel);
+        using var answer = await http.PostAsync(
+            "api/entities/berth/fields",
+            RunningService.Json("""{"label":"Abri d'hiver, côté quai","type":"choice","choices":["Été","Été","Hiver"]}"""),
+            Cancel
+        );
         answer.StatusCode.ShouldBe(HttpStatusCode.Created);
-        (await answer.Content.ReadFromJsonAsync(WireJson.Default.AddedField, Cancel)).ShouldBe(new AddedField("abriDHiverCoteQuai", "abriDHiverCoteQuai"));
+        (await answer.Content.ReadFromJsonAsync(WireJson.Default.AddedField, Cancel)).ShouldBe(
+            new AddedField("abriDHiverCoteQuai", "abriDHiverCoteQuai")
+        );
         var draft = (await http.GetFromJsonAsync("api/entities/berth?draft=true", WireJson.Default.EntityInfo, Cancel))!;
         draft.Fields.Single(field => field.Key == "abriDHiverCoteQuai").Choices!.Select(choice => choice.Key).ShouldBe(["ete", "hiver"]);
-        (await http.GetFromJsonAsync("api/entities/berth", WireJson.Default.EntityInfo, Cancel))!.Fields.ShouldNotContain(field => field.Key == "abriDHiverCoteQuai");
+        (await http.GetFromJsonAsync("api/entities/berth", WireJson.Default.EntityInfo, Cancel))!.Fields.ShouldNotContain(field =>
+            field.Key == "abriDHiverCoteQuai"
+        );
         // What is asked about a record of now is answered though its table has no such column yet.
         using var why = await http.GetAsync("api/layouts/berth/explain?node=code&record=1", Cancel);
         why.StatusCode.ShouldBe(HttpStatusCode.OK);

@@ -30,7 +30,12 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         contexts = await Open();
         await using var context = await contexts.CreateDbContextAsync(Cancel);
         await context.MigrateIfNeeded(Cancel);
-        (drafts, releases, people, audit) = (new DraftStore(contexts), new ReleaseStore(contexts), new PeopleStore(contexts, clock), new AuditStore(contexts, clock));
+        (drafts, releases, people, audit) = (
+            new DraftStore(contexts),
+            new ReleaseStore(contexts),
+            new PeopleStore(contexts, clock),
+            new AuditStore(contexts, clock)
+        );
     }
 
     public ValueTask DisposeAsync()
@@ -53,9 +58,15 @@ public abstract class DocumentStoreTests : IAsyncLifetime
     public async Task Of_very_many_changes_the_newest_are_told_in_their_order()
     {
         await Draft("vessel", 1, "change 1");
-        (await drafts.Save([.. Enumerable.Range(2, 1_002).Select(revision => Next("vessel", revision, $"change {revision}"))], Cancel)).ShouldBeTrue();
-        (await drafts.ChangesAfter("layout", "vessel", 0, Cancel)).Select(change => change.Revision).ShouldBe(Enumerable.Range(4, 1_000).Select(revision => (long)revision));
-        (await drafts.ChangesAfter("layout", "vessel", 1_001, Cancel)).Select(change => change.Label).ShouldBe(["change 1002", "change 1003"]);
+        (
+            await drafts.Save([.. Enumerable.Range(2, 1_002).Select(revision => Next("vessel", revision, $"change {revision}"))], Cancel)
+        ).ShouldBeTrue();
+        (await drafts.ChangesAfter("layout", "vessel", 0, Cancel))
+            .Select(change => change.Revision)
+            .ShouldBe(Enumerable.Range(4, 1_000).Select(revision => (long)revision));
+        (await drafts.ChangesAfter("layout", "vessel", 1_001, Cancel))
+            .Select(change => change.Label)
+            .ShouldBe(["change 1002", "change 1003"]);
         (await drafts.ChangeSent("layout", "vessel", "unheard", 0, Cancel)).ShouldBeNull();
     }
 
@@ -68,7 +79,10 @@ public abstract class DocumentStoreTests : IAsyncLifetime
         (await Draft("vessel", 2, "too late")).ShouldBeFalse();
         (await drafts.Save([Next("berth", 1, "new"), Next("vessel", 2, "too late")], Cancel)).ShouldBeFalse();
 
-        (await drafts.Find("layout", "vessel", Cancel))!.ShouldSatisfyAllConditions(row => row.Content.ShouldBe("two ✓ ü"), row => row.Revision.ShouldBe(2));
+        (await drafts.Find("layout", "vessel", Cancel))!.ShouldSatisfyAllConditions(
+            row => row.Content.ShouldBe("two ✓ ü"),
+            row => row.Revision.ShouldBe(2)
+        );
         (await drafts.Find("layout", "berth", Cancel)).ShouldBeNull("none, if not all");
         (await drafts.ChangesAfter("layout", "vessel", 1, Cancel)).Select(change => change.Label).ShouldBe(["two ✓ ü"]);
         (await audit.Search(new AuditQuery(), Cancel)).Count.ShouldBe(2, "what did not come about is not in the log");
@@ -120,7 +134,11 @@ public abstract class DocumentStoreTests : IAsyncLifetime
     {
         var leases = new LeaseStore(contexts, clock);
         var length = TimeSpan.FromSeconds(20);
-        (await leases.Hold("timed", "one", length, Cancel), await leases.Hold("timed", "two", length, Cancel), await leases.Hold("timed", "one", length, Cancel)).ShouldBe((true, false, true));
+        (
+            await leases.Hold("timed", "one", length, Cancel),
+            await leases.Hold("timed", "two", length, Cancel),
+            await leases.Hold("timed", "one", length, Cancel)
+        ).ShouldBe((true, false, true));
         clock.Now += TimeSpan.FromSeconds(21);
         (await leases.Hold("timed", "two", length, Cancel), await leases.Hold("timed", "one", length, Cancel)).ShouldBe((true, false));
 
@@ -131,9 +149,13 @@ public abstract class DocumentStoreTests : IAsyncLifetime
     [Fact]
     public async Task Entries_that_many_write_at_once_stand_one_after_another_and_hold_together()
     {
-        await Task.WhenAll(Enumerable.Range(0, 20).Select(i => audit.Add(audit.Entry($"p{i % 3}", "layout.tried", $"layout/{i}", new { i }), Cancel)));
+        await Task.WhenAll(
+            Enumerable.Range(0, 20).Select(i => audit.Add(audit.Entry($"p{i % 3}", "layout.tried", $"layout/{i}", new { i }), Cancel))
+        );
 
-        (await audit.Search(new AuditQuery(Limit: 50), Cancel)).Select(row => row.Number).ShouldBe(Enumerable.Range(1, 20).Reverse().Select(i => (long)i));
+        (await audit.Search(new AuditQuery(Limit: 50), Cancel))
+            .Select(row => row.Number)
+            .ShouldBe(Enumerable.Range(1, 20).Reverse().Select(i => (long)i));
         (await audit.Search(new AuditQuery(By: "p1", Text: "\"i\":4"), Cancel)).Single().Subject.ShouldBe("layout/4");
         (await audit.Prove(Cancel)).ShouldSatisfyAllConditions(proof => proof.Rows.ShouldBe(20), proof => proof.Broken.ShouldBeNull());
     }
@@ -141,7 +163,16 @@ public abstract class DocumentStoreTests : IAsyncLifetime
     [Fact]
     public async Task Secrets_are_known_by_their_hash_until_they_expire_and_go_with_what_began_with_them()
     {
-        await people.Save(new PersonRow { Id = "ada", Name = "Ada Wader", Roles = "harbour-office", Language = "en" }, Cancel);
+        await people.Save(
+            new PersonRow
+            {
+                Id = "ada",
+                Name = "Ada Wader",
+                Roles = "harbour-office",
+                Language = "en",
+            },
+            Cancel
+        );
         var (secret, credential) = await people.Issue(PeopleStore.Token, "ada", "test", TimeSpan.FromDays(1), Cancel, "read-records");
         credential.Hash.ShouldNotContain(secret);
         (await people.Find(PeopleStore.Token, PeopleStore.HashOf(secret), Cancel))!.Value.Scopes.ShouldBe("read-records");
@@ -174,11 +205,29 @@ public abstract class DocumentStoreTests : IAsyncLifetime
 
         await releases.StoreContents(["one"], Cancel);
         var plans = new ScheduledReleaseStore(contexts);
-        var plan = new ScheduledReleaseRow { By = "ada", Note = "", Made = 1, Due = 100, State = ScheduledReleaseRow.Scheduled };
-        plan.Documents.Add(new ScheduledDocumentRow { Kind = "layout", Key = "vessel", Revision = 1, Hash = ReleaseStore.HashOf("one") });
+        var plan = new ScheduledReleaseRow
+        {
+            By = "ada",
+            Note = "",
+            Made = 1,
+            Due = 100,
+            State = ScheduledReleaseRow.Scheduled,
+        };
+        plan.Documents.Add(
+            new ScheduledDocumentRow
+            {
+                Kind = "layout",
+                Key = "vessel",
+                Revision = 1,
+                Hash = ReleaseStore.HashOf("one"),
+            }
+        );
         await plans.Add(plan, Cancel);
         ((await plans.Due(99, Cancel)).Count, (await plans.Due(100, Cancel)).Count).ShouldBe((0, 1));
-        (await plans.Become(plan.Id, ScheduledReleaseRow.Cancelled, null, null, Cancel), await plans.Become(plan.Id, ScheduledReleaseRow.Published, null, 2, Cancel)).ShouldBe((true, false));
+        (
+            await plans.Become(plan.Id, ScheduledReleaseRow.Cancelled, null, null, Cancel),
+            await plans.Become(plan.Id, ScheduledReleaseRow.Published, null, 2, Cancel)
+        ).ShouldBe((true, false));
 
         var presence = new PresenceStore(contexts, clock);
         await presence.Report("one", new Dictionary<long, int> { [0] = 5, [2] = 3 }, Cancel);
@@ -190,19 +239,71 @@ public abstract class DocumentStoreTests : IAsyncLifetime
 
     private Task<bool> Draft(string key, long revision, string content) => drafts.Save([Next(key, revision, content)], Cancel);
 
-    private (DraftRow, ChangeRow, AuditEntryRow) Next(string key, long revision, string content) => (
-        new DraftRow { Kind = "layout", Key = key, Revision = revision, Content = content, ChangedAt = 1, ChangedBy = "ada" },
-        new ChangeRow { Kind = "layout", Key = key, Revision = revision, Label = content, Edits = "[]", Inverse = "[]", At = 1, By = "ada" },
-        Told("draft.changed"));
+    private (DraftRow, ChangeRow, AuditEntryRow) Next(string key, long revision, string content) =>
+        (
+            new DraftRow
+            {
+                Kind = "layout",
+                Key = key,
+                Revision = revision,
+                Content = content,
+                ChangedAt = 1,
+                ChangedBy = "ada",
+            },
+            new ChangeRow
+            {
+                Kind = "layout",
+                Key = key,
+                Revision = revision,
+                Label = content,
+                Edits = "[]",
+                Inverse = "[]",
+                At = 1,
+                By = "ada",
+            },
+            Told("draft.changed")
+        );
 
     private AuditEntryRow Told(string action) => audit.Entry("ada", action, "layout/vessel", null);
 
     private async Task<bool> Publish(long number, long from, string text, long? revision, string? roles = null)
     {
         await releases.StoreContents([text], Cancel);
-        var release = new ReleaseRow { Number = number, At = 1, By = "ada", Note = "", Base = from };
-        release.Documents.Add(new ReleaseDocumentRow { Release = number, Kind = "layout", Key = "vessel", Hash = ReleaseStore.HashOf(text), Revision = revision });
-        return await releases.Publish(release, roles is null ? null : new RolloutRow { Release = number, Roles = roles, State = RolloutRow.Staged, ChangedAt = 1, ChangedBy = "ada" }, null, Told("release.published"), () => { }, Cancel);
+        var release = new ReleaseRow
+        {
+            Number = number,
+            At = 1,
+            By = "ada",
+            Note = "",
+            Base = from,
+        };
+        release.Documents.Add(
+            new ReleaseDocumentRow
+            {
+                Release = number,
+                Kind = "layout",
+                Key = "vessel",
+                Hash = ReleaseStore.HashOf(text),
+                Revision = revision,
+            }
+        );
+        return await releases.Publish(
+            release,
+            roles is null
+                ? null
+                : new RolloutRow
+                {
+                    Release = number,
+                    Roles = roles,
+                    State = RolloutRow.Staged,
+                    ChangedAt = 1,
+                    ChangedBy = "ada",
+                },
+            null,
+            Told("release.published"),
+            () => { },
+            Cancel
+        );
     }
 }
 
@@ -213,8 +314,15 @@ public sealed class SqliteDocumentStoreTests : DocumentStoreTests
         public StorageContext CreateDbContext() => new(options);
     }
 
-    protected override Task<IDbContextFactory<StorageContext>> Open() => Task.FromResult<IDbContextFactory<StorageContext>>(
-        new Contexts((DbContextOptions<StorageContext>)new DbContextOptionsBuilder<StorageContext>().UseBrightTierSqlite(Path.Combine(RunningService.NewFolder(), "brighttier.db")).Options));
+    protected override Task<IDbContextFactory<StorageContext>> Open() =>
+        Task.FromResult<IDbContextFactory<StorageContext>>(
+            new Contexts(
+                (DbContextOptions<StorageContext>)
+                    new DbContextOptionsBuilder<StorageContext>()
+                        .UseBrightTierSqlite(Path.Combine(RunningService.NewFolder(), "brighttier.db"))
+                        .Options
+            )
+        );
 }
 
 public sealed class PostgresDocumentStoreTests(Postgres postgres) : DocumentStoreTests
@@ -225,5 +333,10 @@ public sealed class PostgresDocumentStoreTests(Postgres postgres) : DocumentStor
     }
 
     protected override async Task<IDbContextFactory<StorageContext>> Open() =>
-        new Contexts((DbContextOptions<PostgresStorageContext>)new DbContextOptionsBuilder<PostgresStorageContext>().UseBrightTierPostgres(await (await postgres.Server).NewDatabase()).Options);
+        new Contexts(
+            (DbContextOptions<PostgresStorageContext>)
+                new DbContextOptionsBuilder<PostgresStorageContext>()
+                    .UseBrightTierPostgres(await (await postgres.Server).NewDatabase())
+                    .Options
+        );
 }

@@ -18,7 +18,9 @@ public sealed class EnduranceTests(Postgres postgres)
     [InlineData(true)]
     public async Task Killed_again_and_again_while_saving_and_publishing_nothing_acknowledged_is_lost(bool onPostgres)
     {
-        await using var service = onPostgres ? await ServiceProcess.On(await (await postgres.Server).NewDemoDatabase()) : await ServiceProcess.WithDemo();
+        await using var service = onPostgres
+            ? await ServiceProcess.On(await (await postgres.Server).NewDemoDatabase())
+            : await ServiceProcess.WithDemo();
         var random = new Random(4271);
         var acknowledged = new HashSet<string>();
         var (published, tried, made) = (0, 0, 0);
@@ -31,13 +33,28 @@ public sealed class EnduranceTests(Postgres postgres)
             var saving = Until(async () =>
             {
                 var registration = Registration(made++);
-                await saver.CreateRecord("vessel", new RecordSave(Wire.Json($$"""{"name":"Sea Pink","registration":"{{registration}}","hullType":"mono","propulsion":"diesel","length":9.5}""")), Cancel);
+                await saver.CreateRecord(
+                    "vessel",
+                    new RecordSave(
+                        Wire.Json(
+                            $$"""{"name":"Sea Pink","registration":"{{registration}}","hullType":"mono","propulsion":"diesel","length":9.5}"""
+                        )
+                    ),
+                    Cancel
+                );
                 acknowledged.Add(registration);
             });
             var publishing = Until(async () =>
             {
                 var draft = await publisher.Layout("vessel", Cancel);
-                var edited = await publisher.Edit("vessel", new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"rig","property":"title","value":"Canvas {{++tried}}"}]""")), Cancel);
+                var edited = await publisher.Edit(
+                    "vessel",
+                    new EditRequest(
+                        draft.Revision,
+                        Wire.Json($$"""[{"op":"set","node":"rig","property":"title","value":"Canvas {{++tried}}"}]""")
+                    ),
+                    Cancel
+                );
                 await publisher.Publish(new PublishRequest([new("layout", "vessel", edited.Revision)]), Cancel);
                 published = tried;
             });
@@ -55,8 +72,14 @@ public sealed class EnduranceTests(Postgres postgres)
             using var ada = await service.As("ada");
             using var greta = await service.As("greta");
             var shown = Regex.Match((await ada.Form("vessel", "edit", Cancel)).GetRawText(), "Canvas (?<number>[0-9]+)");
-            (shown.Success ? int.Parse(shown.Groups["number"].Value, CultureInfo.InvariantCulture) : 0).ShouldBeInRange(published, tried, $"round {round}");
-            (await ada.Releases(Cancel)).Single(release => release.Current).ShouldSatisfyAllConditions(release => release.Documents.Count(document => document.Change != "removed").ShouldBe(37));
+            (shown.Success ? int.Parse(shown.Groups["number"].Value, CultureInfo.InvariantCulture) : 0).ShouldBeInRange(
+                published,
+                tried,
+                $"round {round}"
+            );
+            (await ada.Releases(Cancel))
+                .Single(release => release.Current)
+                .ShouldSatisfyAllConditions(release => release.Documents.Count(document => document.Change != "removed").ShouldBe(37));
             acknowledged.Count.ShouldBeGreaterThan(before, $"round {round}");
             published.ShouldBeGreaterThan(shownBefore, $"round {round}");
             (await Registrations(ada, first)).IsSupersetOf(acknowledged.Skip(before)).ShouldBeTrue($"round {round}");
@@ -69,7 +92,11 @@ public sealed class EnduranceTests(Postgres postgres)
     }
 
     /// <summary>More of them than can be saved while the test lasts, in the order of the alphabet; behind those of the demo.</summary>
-    private static string Registration(int number) => string.Create(CultureInfo.InvariantCulture, $"{(char)('U' + (number / 260_000))}{(char)('A' + (number / 10_000 % 26))}-{number % 10_000:0000}");
+    private static string Registration(int number) =>
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"{(char)('U' + (number / 260_000))}{(char)('A' + (number / 10_000 % 26))}-{number % 10_000:0000}"
+        );
 
     /// <summary>Many open streams while people save and publish: nobody is dropped, everybody is told of every release in its order, and memory stays what it was half the way.</summary>
     [Fact]
@@ -78,22 +105,29 @@ public sealed class EnduranceTests(Postgres postgres)
         await using var service = await ServiceProcess.WithDemo(null, "--CallsPerSecond", "0");
         using var http = await service.Http("bram");
         using var ada = await service.As("ada");
-        var streams = await Task.WhenAll(Enumerable.Range(0, Count("STREAMS", 200)).Select(async _ =>
-            SseParser.Create(await http.GetStreamAsync("api/events", Cancel)).EnumerateAsync(Cancel).GetAsyncEnumerator(Cancel)));
+        var streams = await Task.WhenAll(
+            Enumerable
+                .Range(0, Count("STREAMS", 200))
+                .Select(async _ =>
+                    SseParser.Create(await http.GetStreamAsync("api/events", Cancel)).EnumerateAsync(Cancel).GetAsyncEnumerator(Cancel)
+                )
+        );
         var releases = Count("RELEASES", 5);
-        var listening = streams.Select(async stream =>
-        {
-            var heard = new List<long>();
-            while (heard.Count < releases && await stream.MoveNextAsync())
+        var listening = streams
+            .Select(async stream =>
             {
-                if (stream.Current.EventType == "release")
+                var heard = new List<long>();
+                while (heard.Count < releases && await stream.MoveNextAsync())
                 {
-                    heard.Add(Wire.Json(stream.Current.Data).GetProperty("release").GetInt64());
+                    if (stream.Current.EventType == "release")
+                    {
+                        heard.Add(Wire.Json(stream.Current.Data).GetProperty("release").GetInt64());
+                    }
                 }
-            }
 
-            return heard;
-        }).ToArray();
+                return heard;
+            })
+            .ToArray();
         var half = 0L;
         for (var i = 0; i < releases; i++)
         {
@@ -103,7 +137,11 @@ public sealed class EnduranceTests(Postgres postgres)
             }
 
             var draft = await ada.Layout("vessel", Cancel);
-            var edited = await ada.Edit("vessel", new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"rig","property":"title","value":"Canvas {{i}}"}]""")), Cancel);
+            var edited = await ada.Edit(
+                "vessel",
+                new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"rig","property":"title","value":"Canvas {{i}}"}]""")),
+                Cancel
+            );
             await ada.Publish(new PublishRequest([new("layout", "vessel", edited.Revision)]), Cancel);
             var record = await ada.Record("berth", 1, Cancel);
             await ada.ChangeRecord("berth", 1, record.Version, new RecordSave(Wire.Json($$"""{"dayRate":{{i + 10}}}""")), Cancel);
@@ -116,10 +154,13 @@ public sealed class EnduranceTests(Postgres postgres)
 
         // What is not collected yet is allowed for; what a stream or a release kept for good would be more.
         service.Memory.ShouldBeLessThan((half * 5 / 4) + 50_000_000, $"half the way it was {half}");
-        TestContext.Current.TestOutputHelper?.WriteLine($"{streams.Length} streams, {releases} releases: {half / 1_000_000} MB half the way, {service.Memory / 1_000_000} MB at the end");
+        TestContext.Current.TestOutputHelper?.WriteLine(
+            $"{streams.Length} streams, {releases} releases: {half / 1_000_000} MB half the way, {service.Memory / 1_000_000} MB at the end"
+        );
     }
 
-    private static int Count(string name, int usual) => int.TryParse(Environment.GetEnvironmentVariable($"BRIGHTTIER_ENDURE_{name}"), out var count) ? count : usual;
+    private static int Count(string name, int usual) =>
+        int.TryParse(Environment.GetEnvironmentVariable($"BRIGHTTIER_ENDURE_{name}"), out var count) ? count : usual;
 
     private static async Task Until(Func<Task> again)
     {
@@ -140,7 +181,7 @@ public sealed class EnduranceTests(Postgres postgres)
     private static async Task<HashSet<string>> Registrations(BrightTierClient ada, string from)
     {
         var found = new HashSet<string>();
-        for (string? after = null; ;)
+        for (string? after = null; ; )
         {
             var page = await ada.Records("vessel", null, "-registration", null, after, 200, Cancel);
             found.UnionWith(page.Records.Select(record => record.Values.GetProperty("registration").GetString()!));

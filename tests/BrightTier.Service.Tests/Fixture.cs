@@ -24,7 +24,10 @@ public sealed class DemoService : IAsyncLifetime
 
     /// <summary>A layout for vessels that no other test touches.</summary>
     public async Task<LayoutDraft> NewLayout(BrightTierClient ada) =>
-        await ada.CreateLayout(new LayoutRequest("vessel", $"trial-{Interlocked.Increment(ref made)}-{Guid.NewGuid():N}"[..20]), CancellationToken.None);
+        await ada.CreateLayout(
+            new LayoutRequest("vessel", $"trial-{Interlocked.Increment(ref made)}-{Guid.NewGuid():N}"[..20]),
+            CancellationToken.None
+        );
 }
 
 /// <summary>A running service for the tests of one class, which may publish and change what they like.</summary>

@@ -37,7 +37,9 @@ public sealed class GovernanceTests : IAsyncLifetime
 
         (await Wire.Refused(() => greta.Publish(request, Cancel))).Code.ShouldBe("findings");
         (await Wire.Refused(() => ada.Publish(request with { OverrideReason = "It must go out" }, Cancel))).Status.ShouldBe(403);
-        (await Wire.Refused(() => greta.Publish(request with { OverrideReason = " " }, Cancel))).Problems!.Single().Pointer.ShouldBe("/overrideReason");
+        (await Wire.Refused(() => greta.Publish(request with { OverrideReason = " " }, Cancel)))
+            .Problems!.Single()
+            .Pointer.ShouldBe("/overrideReason");
         var receipt = await greta.Publish(request with { OverrideReason = "The regatta begins at noon" }, Cancel);
 
         receipt.Release.OverrideReason.ShouldBe("The regatta begins at noon");
@@ -54,7 +56,9 @@ public sealed class GovernanceTests : IAsyncLifetime
         without.ShouldNotBe(file.Text);
         var saved = await greta.PutFile("entity", "berth", without, file.Tag, Cancel);
 
-        var problem = await Wire.Refused(() => greta.Publish(new PublishRequest([new("entity", "berth", saved.Revision)], OverrideReason: "Nobody needs it"), Cancel));
+        var problem = await Wire.Refused(() =>
+            greta.Publish(new PublishRequest([new("entity", "berth", saved.Revision)], OverrideReason: "Nobody needs it"), Cancel)
+        );
 
         problem.Problems!.ShouldContain(part => part.Code == "field-removed");
     }
@@ -68,15 +72,25 @@ public sealed class GovernanceTests : IAsyncLifetime
 
         var missing = await Wire.Refused(() => ada.Publish(request, Cancel));
         (missing.Code, missing.Problems!.Single().Pointer).ShouldBe(("approval-missing", "layout/vessel"));
-        (await Wire.Refused(() => ada.Approve(new ApprovalRequest("layout", "vessel", draft.Revision), Cancel))).Code.ShouldBe("own-change");
+        (await Wire.Refused(() => ada.Approve(new ApprovalRequest("layout", "vessel", draft.Revision), Cancel))).Code.ShouldBe(
+            "own-change"
+        );
         await hanna.Approve(new ApprovalRequest("layout", "vessel", draft.Revision), Cancel);
-        (await ada.Approvals(Cancel)).ShouldSatisfyAllConditions(all => all.Required.ShouldBeTrue(), all => all.Given.Single().By.ShouldBe("hanna"), all => all.Own.ShouldContain(new DocumentName("layout", "vessel")));
+        (await ada.Approvals(Cancel)).ShouldSatisfyAllConditions(
+            all => all.Required.ShouldBeTrue(),
+            all => all.Given.Single().By.ShouldBe("hanna"),
+            all => all.Own.ShouldContain(new DocumentName("layout", "vessel"))
+        );
         (await hanna.Approvals(Cancel)).Own.ShouldBeEmpty("she changed nothing");
 
         var changed = await Set("vessel", "rig", "title", "Sails");
         (await ada.Approvals(Cancel)).Given.ShouldBeEmpty("it is another draft by now");
-        (await Wire.Refused(() => hanna.Approve(new ApprovalRequest("layout", "vessel", draft.Revision), Cancel))).Code.ShouldBe("draft-moved-on");
-        (await Wire.Refused(() => ada.Publish(request with { Documents = [new("layout", "vessel", changed.Revision)] }, Cancel))).Code.ShouldBe("approval-missing");
+        (await Wire.Refused(() => hanna.Approve(new ApprovalRequest("layout", "vessel", draft.Revision), Cancel))).Code.ShouldBe(
+            "draft-moved-on"
+        );
+        (
+            await Wire.Refused(() => ada.Publish(request with { Documents = [new("layout", "vessel", changed.Revision)] }, Cancel))
+        ).Code.ShouldBe("approval-missing");
 
         await hanna.Approve(new ApprovalRequest("layout", "vessel", changed.Revision), Cancel);
         (await ada.Publish(request with { Documents = [new("layout", "vessel", changed.Revision)] }, Cancel)).Release.Number.ShouldBe(3);
@@ -86,21 +100,41 @@ public sealed class GovernanceTests : IAsyncLifetime
     [Fact]
     public async Task A_configurator_of_some_entities_changes_and_publishes_what_belongs_to_them_alone()
     {
-        await ChangeApplication(text => text.Replace("styles:", "  - key: berth-clerk\n    label: Berth clerk\n    may: [configure, publish, read-records]\n    entities: [berth]\nstyles:"));
+        await ChangeApplication(text =>
+            text.Replace(
+                "styles:",
+                "  - key: berth-clerk\n    label: Berth clerk\n    may: [configure, publish, read-records]\n    entities: [berth]\nstyles:"
+            )
+        );
         await greta.PutPerson("joris", new PersonRequest("Joris Tiller", ["berth-clerk"], "en"), Cancel);
         using var joris = await service.As("joris");
 
         var berth = await joris.Layout("berth", Cancel);
-        var edited = await joris.Edit("berth", new EditRequest(berth.Revision, Wire.Json("""[{"op":"set","node":"place","property":"title","value":"Where it is"}]""")), Cancel);
+        var edited = await joris.Edit(
+            "berth",
+            new EditRequest(berth.Revision, Wire.Json("""[{"op":"set","node":"place","property":"title","value":"Where it is"}]""")),
+            Cancel
+        );
         (await joris.Publish(new PublishRequest([new("layout", "berth", edited.Revision)]), Cancel)).Release.Number.ShouldBe(3);
 
         var vessel = await joris.Layout("vessel", Cancel);
-        var refused = await Wire.Refused(() => joris.Edit("vessel", new EditRequest(vessel.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Canvas"}]""")), Cancel));
+        var refused = await Wire.Refused(() =>
+            joris.Edit(
+                "vessel",
+                new EditRequest(vessel.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Canvas"}]""")),
+                Cancel
+            )
+        );
         (refused.Status, refused.Detail!.Contains("for berth alone")).ShouldBe((403, true), refused.Detail);
         var zone = await joris.File("choice-list", "zone", Cancel);
-        (await Wire.Refused(() => joris.PutFile("choice-list", "zone", zone.Text, zone.Tag, Cancel))).Status.ShouldBe(403, "what all entities share is not hers");
+        (await Wire.Refused(() => joris.PutFile("choice-list", "zone", zone.Text, zone.Tag, Cancel))).Status.ShouldBe(
+            403,
+            "what all entities share is not hers"
+        );
         var other = await Set("vessel", "rig", "title", "Canvas");
-        (await Wire.Refused(() => joris.Publish(new PublishRequest([new("layout", "vessel", other.Revision)]), Cancel))).Status.ShouldBe(403);
+        (await Wire.Refused(() => joris.Publish(new PublishRequest([new("layout", "vessel", other.Revision)]), Cancel))).Status.ShouldBe(
+            403
+        );
         (await Wire.Refused(() => joris.Restore(1, new RestoreRequest(), Cancel))).Status.ShouldBe(403);
     }
 
@@ -112,7 +146,11 @@ public sealed class GovernanceTests : IAsyncLifetime
 
         var hers = await greta.Audit("ada", null, "layout", null, null, null, 10, null, Cancel);
         hers.Entries.Select(entry => (entry.Action, entry.Subject)).ShouldBe([("draft.changed", "layout/vessel")]);
-        (await greta.Audit(null, "person.made", null, "Joris", null, null, 10, null, Cancel)).Entries.Single().Detail.GetProperty("roles")[0].GetString().ShouldBe("quay-hand");
+        (await greta.Audit(null, "person.made", null, "Joris", null, null, 10, null, Cancel))
+            .Entries.Single()
+            .Detail.GetProperty("roles")[0]
+            .GetString()
+            .ShouldBe("quay-hand");
         var first = await greta.Audit(null, null, null, null, null, null, 2, null, Cancel);
         var second = await greta.Audit(null, null, null, null, null, null, 2, first.Next, Cancel);
         second.Entries[0].Number.ShouldBe(first.Entries[^1].Number - 1);
@@ -121,7 +159,9 @@ public sealed class GovernanceTests : IAsyncLifetime
         var csv = await http.GetStringAsync("api/audit/entries/export?subject=layout/vessel", Cancel);
         csv.Split("\r\n")[0].ShouldBe("number,at,by,action,subject,detail,hash");
         csv.ShouldContain("draft.changed");
-        (await http.GetStringAsync("api/audit/entries/export?format=jsonl", Cancel)).Split('\n', StringSplitOptions.RemoveEmptyEntries).ShouldAllBe(line => line.StartsWith('{') && line.EndsWith('}'));
+        (await http.GetStringAsync("api/audit/entries/export?format=jsonl", Cancel))
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .ShouldAllBe(line => line.StartsWith('{') && line.EndsWith('}'));
         (await greta.AuditProof(Cancel)).Intact.ShouldBeTrue();
     }
 
@@ -138,25 +178,38 @@ public sealed class GovernanceTests : IAsyncLifetime
             (await command.ExecuteNonQueryAsync(Cancel)).ShouldBe(1);
         }
 
-        (await greta.AuditProof(Cancel)).ShouldSatisfyAllConditions(proof => proof.Intact.ShouldBeFalse(), proof => proof.FirstBroken.ShouldBe(at), proof => proof.Entries.ShouldBe(at - 1));
+        (await greta.AuditProof(Cancel)).ShouldSatisfyAllConditions(
+            proof => proof.Intact.ShouldBeFalse(),
+            proof => proof.FirstBroken.ShouldBe(at),
+            proof => proof.Entries.ShouldBe(at - 1)
+        );
     }
 
     [Fact]
     public async Task What_was_done_to_records_is_searched_page_by_page_and_taken_away_by_administrators()
     {
-        var made = await ada.CreateRecord("berth", new RecordSave(Wire.Json("""{"code":"Z901","pontoon":"North","zone":"outer"}""")), Cancel);
+        var made = await ada.CreateRecord(
+            "berth",
+            new RecordSave(Wire.Json("""{"code":"Z901","pontoon":"North","zone":"outer"}""")),
+            Cancel
+        );
         var changed = await ada.ChangeRecord("berth", made.Id, made.Version, new RecordSave(Wire.Json("""{"pontoon":"South"}""")), Cancel);
         await ada.DeleteRecord("berth", made.Id, changed.Version, Cancel);
 
         var hers = await greta.RecordAudit("ada", null, "berth", made.Id, null, null, 10, null, Cancel);
-        hers.Entries.Select(entry => (entry.Action, entry.Version, entry.By, entry.Entity)).ShouldBe([("delete", 3, "ada", "berth"), ("change", 2, "ada", "berth"), ("create", 1, "ada", "berth")]);
+        hers.Entries.Select(entry => (entry.Action, entry.Version, entry.By, entry.Entity))
+            .ShouldBe([("delete", 3, "ada", "berth"), ("change", 2, "ada", "berth"), ("create", 1, "ada", "berth")]);
         (await greta.RecordAudit("bram", null, "berth", made.Id, null, null, 10, null, Cancel)).Entries.ShouldBeEmpty();
-        (await greta.RecordAudit(null, "delete", null, null, hers.Entries[0].At, hers.Entries[0].At.AddMilliseconds(1), 10, null, Cancel)).Entries.ShouldHaveSingleItem().Record.ShouldBe(made.Id);
-        (await greta.RecordAudit(null, null, null, null, DateTimeOffset.UtcNow.AddHours(1), null, 10, null, Cancel)).Entries.ShouldBeEmpty();
+        (await greta.RecordAudit(null, "delete", null, null, hers.Entries[0].At, hers.Entries[0].At.AddMilliseconds(1), 10, null, Cancel))
+            .Entries.ShouldHaveSingleItem()
+            .Record.ShouldBe(made.Id);
+        (
+            await greta.RecordAudit(null, null, null, null, DateTimeOffset.UtcNow.AddHours(1), null, 10, null, Cancel)
+        ).Entries.ShouldBeEmpty();
 
         var whole = await greta.RecordAudit(null, null, null, null, null, null, 500, null, Cancel);
         var paged = new List<RecordAuditEntry>();
-        for (string? after = ""; after is not null;)
+        for (string? after = ""; after is not null; )
         {
             var page = await greta.RecordAudit(null, null, null, null, null, null, 7, after.Length == 0 ? null : after, Cancel);
             paged.AddRange(page.Entries);
@@ -166,7 +219,10 @@ public sealed class GovernanceTests : IAsyncLifetime
         // Many of the demo's were made at one moment: none is left out between two pages or told twice.
         paged.Take(whole.Entries.Count).ShouldBe(whole.Entries);
         using var http = await service.Http("greta");
-        var csv = (await http.GetStringAsync($"api/audit/record-entries/export?entity=berth&record={made.Id}", Cancel)).Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
+        var csv = (await http.GetStringAsync($"api/audit/record-entries/export?entity=berth&record={made.Id}", Cancel)).Split(
+            "\r\n",
+            StringSplitOptions.RemoveEmptyEntries
+        );
         (csv.Length, csv[0]).ShouldBe((4, "at,by,action,entity,record,version"));
         csv[1].ShouldEndWith($",ada,delete,berth,{made.Id},3");
     }
@@ -175,27 +231,47 @@ public sealed class GovernanceTests : IAsyncLifetime
     public async Task Comments_hold_to_an_item_through_moves_name_people_and_are_resolved_and_opened_again()
     {
         var comment = await hanna.Comment("layout", "vessel", new CommentRequest("In metres, @ada?", "rig"), Cancel);
-        comment.ShouldSatisfyAllConditions(said => said.Draft.ShouldBe(new DocumentName("layout", "vessel")), said => said.Item.ShouldBe("rig"), said => said.Mentions.ShouldBe(["ada"]));
+        comment.ShouldSatisfyAllConditions(
+            said => said.Draft.ShouldBe(new DocumentName("layout", "vessel")),
+            said => said.Item.ShouldBe("rig"),
+            said => said.Mentions.ShouldBe(["ada"])
+        );
         using var http = await service.Http("ada");
         (await http.GetStringAsync("api/mentions", Cancel)).ShouldContain("In metres");
         (await ada.Layouts(Cancel)).Single(layout => layout.Key == "vessel").Comments.ShouldBe(1);
 
         var draft = await ada.Layout("vessel", Cancel);
-        await ada.Edit("vessel", new EditRequest(draft.Revision, Wire.Json("""[{"op":"move","node":"rig","parent":"care","at":"first"}]""")), Cancel);
+        await ada.Edit(
+            "vessel",
+            new EditRequest(draft.Revision, Wire.Json("""[{"op":"move","node":"rig","parent":"care","at":"first"}]""")),
+            Cancel
+        );
         (await ada.Comments("layout", "vessel", Cancel)).Single().Item.ShouldBe("rig");
 
         (await ada.Resolve(comment.Id, true, Cancel)).ResolvedBy.ShouldBe("ada");
         (await ada.Layouts(Cancel)).Single(layout => layout.Key == "vessel").Comments.ShouldBe(0);
         (await hanna.Resolve(comment.Id, false, Cancel)).ResolvedBy.ShouldBeNull();
-        (await Wire.Refused(() => hanna.Comment("layout", "vessel", new CommentRequest("x", "no-such-item"), Cancel))).Problems!.Single().Pointer.ShouldBe("/item");
+        (await Wire.Refused(() => hanna.Comment("layout", "vessel", new CommentRequest("x", "no-such-item"), Cancel)))
+            .Problems!.Single()
+            .Pointer.ShouldBe("/item");
         using var bram = await service.As("bram");
-        (await Wire.Refused(() => bram.Resolve(comment.Id, true, Cancel))).Status.ShouldBe(403, "what is said of drafts is not for everyone");
+        (await Wire.Refused(() => bram.Resolve(comment.Id, true, Cancel))).Status.ShouldBe(
+            403,
+            "what is said of drafts is not for everyone"
+        );
     }
 
     private async Task<EditResult> Set(string layout, string node, string property, string value)
     {
         var draft = await ada.Layout(layout, Cancel);
-        return await ada.Edit(layout, new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"{{node}}","property":"{{property}}","value":"{{value}}"}]""")), Cancel);
+        return await ada.Edit(
+            layout,
+            new EditRequest(
+                draft.Revision,
+                Wire.Json($$"""[{"op":"set","node":"{{node}}","property":"{{property}}","value":"{{value}}"}]""")
+            ),
+            Cancel
+        );
     }
 
     private async Task ChangeApplication(Func<string, string> change)

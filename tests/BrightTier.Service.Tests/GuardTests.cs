@@ -11,7 +11,14 @@ public sealed class GuardTests(DemoService service)
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     /// <summary>Calls that anybody may make. All others ask who calls.</summary>
-    private static readonly string[] Open = ["get /api/session", "get /api/session/people", "post /api/session", "get /api/schemas/layout.json", "get /api/grammar"];
+    private static readonly string[] Open =
+    [
+        "get /api/session",
+        "get /api/session/people",
+        "post /api/session",
+        "get /api/schemas/layout.json",
+        "get /api/grammar",
+    ];
 
     /// <summary>The path itself, and ways to spell it that routing may or may not take for the same.</summary>
     private static IEnumerable<string> Spellings(string path)
@@ -38,15 +45,37 @@ public sealed class GuardTests(DemoService service)
         using var document = JsonDocument.Parse(await http.GetStringAsync("openapi/v1.json", Cancel));
         return
         [
-            .. document.RootElement.GetProperty("paths").EnumerateObject().SelectMany(path => path.Value.EnumerateObject().Select(method => (method.Name,
-                path.Name.Replace("{entity}", "vessel").Replace("{kind}", "layout").Replace("{number}", "987654").Replace("{hash}", new string('0', 64)).Replace("{name}", "none").Replace("{id}", "987654").Replace("{key}", "none")))),
+            .. document
+                .RootElement.GetProperty("paths")
+                .EnumerateObject()
+                .SelectMany(path =>
+                    path.Value.EnumerateObject()
+                        .Select(method =>
+                            (
+                                method.Name,
+                                path.Name.Replace("{entity}", "vessel")
+                                    .Replace("{kind}", "layout")
+                                    .Replace("{number}", "987654")
+                                    .Replace("{hash}", new string('0', 64))
+                                    .Replace("{name}", "none")
+                                    .Replace("{id}", "987654")
+                                    .Replace("{key}", "none")
+                            )
+                        )
+                ),
         ];
     }
 
     /// <summary>A request line to the letter: the client would otherwise tidy it.</summary>
     private HttpRequestMessage Request(string method, string path, string? body = null)
     {
-        var request = new HttpRequestMessage(new HttpMethod(method), new Uri(service.Running.Address.ToString().TrimEnd('/') + path, new UriCreationOptions { DangerousDisablePathAndQueryCanonicalization = true }));
+        var request = new HttpRequestMessage(
+            new HttpMethod(method),
+            new Uri(
+                service.Running.Address.ToString().TrimEnd('/') + path,
+                new UriCreationOptions { DangerousDisablePathAndQueryCanonicalization = true }
+            )
+        );
         if (body is not null || method is "post" or "put" or "patch")
         {
             request.Content = RunningService.Json(body ?? "{}");
@@ -137,9 +166,30 @@ public sealed class GuardTests(DemoService service)
         await using var own = await HostedService.WithDemo(null, "--SignInsPerMinute", "6");
         using var http = new HttpClient();
         var answers = new List<HttpStatusCode>();
-        foreach (var spelt in new[] { "/api/session", "/API/session", "/api/session/", "/api/SESSION", "/%61pi/session", "/api/session?x=1", "/Api/Session/", "/api/session" })
+        foreach (
+            var spelt in new[]
+            {
+                "/api/session",
+                "/API/session",
+                "/api/session/",
+                "/api/SESSION",
+                "/%61pi/session",
+                "/api/session?x=1",
+                "/Api/Session/",
+                "/api/session",
+            }
+        )
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(own.Address.ToString().TrimEnd('/') + spelt, new UriCreationOptions { DangerousDisablePathAndQueryCanonicalization = true })) { Content = RunningService.Json("""{"person":"ada","password":"x"}""") };
+            using var request = new HttpRequestMessage(
+                HttpMethod.Post,
+                new Uri(
+                    own.Address.ToString().TrimEnd('/') + spelt,
+                    new UriCreationOptions { DangerousDisablePathAndQueryCanonicalization = true }
+                )
+            )
+            {
+                Content = RunningService.Json("""{"person":"ada","password":"x"}"""),
+            };
             using var answer = await http.SendAsync(request, Cancel);
             answers.Add(answer.StatusCode);
         }
@@ -152,14 +202,31 @@ public sealed class GuardTests(DemoService service)
     [Fact]
     public async Task A_body_is_not_read_before_it_is_known_who_sends_it_and_what_is_too_long_not_at_all()
     {
-        foreach (var (path, token, expected) in new[] { ("/api/bundle", null, 401), ("/API/documents", null, 401), ("/api/files/?name=a", null, 401), ("/api/bundle", "bram", 403), ("/api/session", null, 413), ("/api/releases", "greta", 413) })
+        foreach (
+            var (path, token, expected) in new[]
+            {
+                ("/api/bundle", null, 401),
+                ("/API/documents", null, 401),
+                ("/api/files/?name=a", null, 401),
+                ("/api/bundle", "bram", 403),
+                ("/api/session", null, 413),
+                ("/api/releases", "greta", 413),
+            }
+        )
         {
             using var http = token is null ? await service.Http() : await service.Http(token);
             using var socket = new System.Net.Sockets.TcpClient();
             await socket.ConnectAsync(IPAddress.Loopback, service.Running.Address.Port, Cancel);
             var authorization = token is null ? "" : $"Authorization: {http.DefaultRequestHeaders.Authorization}\r\n";
             // 23 MB are announced and none of them sent: an answer comes all the same.
-            await socket.GetStream().WriteAsync(System.Text.Encoding.ASCII.GetBytes($"POST {path} HTTP/1.1\r\nHost: 127.0.0.1\r\n{authorization}Content-Type: {TypeOf(path)}\r\nContent-Length: 23000000\r\n\r\n"), Cancel);
+            await socket
+                .GetStream()
+                .WriteAsync(
+                    System.Text.Encoding.ASCII.GetBytes(
+                        $"POST {path} HTTP/1.1\r\nHost: 127.0.0.1\r\n{authorization}Content-Type: {TypeOf(path)}\r\nContent-Length: 23000000\r\n\r\n"
+                    ),
+                    Cancel
+                );
             using var patience = CancellationTokenSource.CreateLinkedTokenSource(Cancel);
             patience.CancelAfter(TimeSpan.FromSeconds(10));
             using var reader = new StreamReader(socket.GetStream());
@@ -177,7 +244,10 @@ public sealed class GuardTests(DemoService service)
         var seen = new List<HttpStatusCode>();
         for (var i = 0; i < 260; i++)
         {
-            using var request = new HttpRequestMessage(HttpMethod.Get, "api/entities") { Headers = { Authorization = new AuthenticationHeaderValue("Bearer", $"bt_{i:D43}") } };
+            using var request = new HttpRequestMessage(HttpMethod.Get, "api/entities")
+            {
+                Headers = { Authorization = new AuthenticationHeaderValue("Bearer", $"bt_{i:D43}") },
+            };
             seen.Add((await http.SendAsync(request, Cancel)).StatusCode);
         }
 
@@ -217,7 +287,17 @@ public sealed class GuardTests(DemoService service)
     public async Task People_are_picked_by_this_machines_own_name_alone()
     {
         using var http = new HttpClient(new SocketsHttpHandler { UseCookies = false });
-        foreach (var (host, may) in new[] { ("127.0.0.1", true), ("localhost", true), ("[::1]", true), ("quay.example.org", false), ("127.0.0.1.example.org", false), ("localhost.example.org", false) })
+        foreach (
+            var (host, may) in new[]
+            {
+                ("127.0.0.1", true),
+                ("localhost", true),
+                ("[::1]", true),
+                ("quay.example.org", false),
+                ("127.0.0.1.example.org", false),
+                ("localhost.example.org", false),
+            }
+        )
         {
             using var request = Request("post", "/api/session", """{"person":"ada"}""");
             request.Headers.Host = host;

@@ -49,7 +49,10 @@ public sealed class HiddenValueTests(OwnService own) : IClassFixture<OwnService>
     {
         var file = await greta.File(kind, key, Cancel);
         var saved = await greta.PutFile(kind, key, change(file.Text), file.Tag, Cancel);
-        await greta.Publish(new PublishRequest([new(kind, key, saved.Revision)], "for a test", OverrideReason: "a test of what is hidden"), Cancel);
+        await greta.Publish(
+            new PublishRequest([new(kind, key, saved.Revision)], "for a test", OverrideReason: "a test of what is hidden"),
+            Cancel
+        );
     }
 
     [Theory]
@@ -59,7 +62,12 @@ public sealed class HiddenValueTests(OwnService own) : IClassFixture<OwnService>
     [InlineData("[record.berth.dayRate].exists(rate, rate > 1000.0)", "agreement")]
     public async Task A_reviewer_asks_conditions_about_records_she_may_read_so_far(string condition, string layout)
     {
-        await Unmoved("hanna", http => Post(http, $"api/layouts/{layout}/conditions/check", $$"""{"text":{{JsonSerializer.Serialize(condition)}},"record":1}"""), condition);
+        await Unmoved(
+            "hanna",
+            http =>
+                Post(http, $"api/layouts/{layout}/conditions/check", $$"""{"text":{{JsonSerializer.Serialize(condition)}},"record":1}"""),
+            condition
+        );
     }
 
     [Fact]
@@ -68,9 +76,23 @@ public sealed class HiddenValueTests(OwnService own) : IClassFixture<OwnService>
         using (var greta = await service.As("greta"))
         {
             var draft = await greta.Layout("agreement", Cancel);
-            await greta.Edit("agreement", new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"what","property":"visible","value":"record.berth.dayRate > 1000.0"}]"""), "Hidden"), Cancel);
+            await greta.Edit(
+                "agreement",
+                new EditRequest(
+                    draft.Revision,
+                    Wire.Json("""[{"op":"set","node":"what","property":"visible","value":"record.berth.dayRate > 1000.0"}]"""),
+                    "Hidden"
+                ),
+                Cancel
+            );
             var routing = await greta.File("routing", "routing", Cancel);
-            await greta.PutFile("routing", "routing", routing.Text + "  - entity: berth\n    layout: berth\n    when: record.dayRate > 1000.0\n", routing.Tag, Cancel);
+            await greta.PutFile(
+                "routing",
+                "routing",
+                routing.Text + "  - entity: berth\n    layout: berth\n    when: record.dayRate > 1000.0\n",
+                routing.Tag,
+                Cancel
+            );
         }
 
         await Unmoved("hanna", http => Get(http, "api/layouts/agreement/explain?node=what&record=1"), "explain");
@@ -83,12 +105,33 @@ public sealed class HiddenValueTests(OwnService own) : IClassFixture<OwnService>
     {
         using (var greta = await service.As("greta"))
         {
-            await Publish(greta, "layout", "berth", text => text
-                .Replace("    - id: page", "    - id: page\n      visible: record.dayRate == null || record.dayRate < 1000.0", StringComparison.Ordinal)
-                .Replace("  empty: {", "  items:\n    - { action: set, id: double, label: Double, values: { pontoon: \"string(record.dayRate)\", dayRate: \"2.0\" } }\n  empty: {", StringComparison.Ordinal));
-            await Publish(greta, "routing", "routing", text => text + "  - entity: visitorCall\n    layout: visitorCall\n    when: has(record.paid)\n  - entity: berth\n    layout: berth\n    when: record.dayRate > 1000.0\n");
-            var saved = await greta.PutFile("layout", "berth-list", "kind: list\nkey: berth-list\nentity: berth\ntitle: Berths\ncolumns: [code]\nfilter: record.dayRate > 1000.0\n", null, Cancel);
-            await greta.Publish(new PublishRequest([new("layout", "berth-list", saved.Revision)], "for a test", OverrideReason: "a test of what is hidden"), Cancel);
+            await Publish(greta, "layout", "berth", text =>
+                text.Replace(
+                        "    - id: page",
+                        "    - id: page\n      visible: record.dayRate == null || record.dayRate < 1000.0",
+                        StringComparison.Ordinal
+                    )
+                    .Replace(
+                        "  empty: {",
+                        "  items:\n    - { action: set, id: double, label: Double, values: { pontoon: \"string(record.dayRate)\", dayRate: \"2.0\" } }\n  empty: {",
+                        StringComparison.Ordinal
+                    )
+            );
+            await Publish(greta, "routing", "routing", text =>
+                text
+                + "  - entity: visitorCall\n    layout: visitorCall\n    when: has(record.paid)\n  - entity: berth\n    layout: berth\n    when: record.dayRate > 1000.0\n"
+            );
+            var saved = await greta.PutFile(
+                "layout",
+                "berth-list",
+                "kind: list\nkey: berth-list\nentity: berth\ntitle: Berths\ncolumns: [code]\nfilter: record.dayRate > 1000.0\n",
+                null,
+                Cancel
+            );
+            await greta.Publish(
+                new PublishRequest([new("layout", "berth-list", saved.Revision)], "for a test", OverrideReason: "a test of what is hidden"),
+                Cancel
+            );
         }
 
         await Unmoved("bram", http => Get(http, "api/forms/berth?record=1"), "the form he gets");
@@ -105,13 +148,29 @@ public sealed class HiddenValueTests(OwnService own) : IClassFixture<OwnService>
     public async Task Filters_sorting_and_messages_name_nothing_hidden()
     {
         using var bram = await service.Http("bram");
-        foreach (var path in new[] { "records/berth?filter=record.dayRate%20%3E%201.0", "records/berth?filter=record.dayrat%20%3E%201.0", "records/agreement?filter=record.berth.dayRate%20%3E%201.0", "records/agreement?filter=record.berth.dayRat%20%3E%201.0", "records/agreement?filter=record.vessel.kepeer%20%3D%3D%201", "records/berth?sort=dayRate", "records/berth/csv?filter=record.dayRate%20%3E%201.0", "records/berth/lookup?filter=record.dayRate%20%3E%201.0" })
+        foreach (
+            var path in new[]
+            {
+                "records/berth?filter=record.dayRate%20%3E%201.0",
+                "records/berth?filter=record.dayrat%20%3E%201.0",
+                "records/agreement?filter=record.berth.dayRate%20%3E%201.0",
+                "records/agreement?filter=record.berth.dayRat%20%3E%201.0",
+                "records/agreement?filter=record.vessel.kepeer%20%3D%3D%201",
+                "records/berth?sort=dayRate",
+                "records/berth/csv?filter=record.dayRate%20%3E%201.0",
+                "records/berth/lookup?filter=record.dayRate%20%3E%201.0",
+            }
+        )
         {
             using var answer = await bram.GetAsync("api/" + path, Cancel);
             ((int)answer.StatusCode).ShouldBeInRange(400, 499, path);
             var said = await answer.Content.ReadAsStringAsync(Cancel);
             // It may repeat what was asked, and no more.
-            foreach (var hidden in new[] { "dayRate", "deposit", "coverSum", "Day rate", "Deposit" }.Where(name => !path.Contains(name, StringComparison.Ordinal)))
+            foreach (
+                var hidden in new[] { "dayRate", "deposit", "coverSum", "Day rate", "Deposit" }.Where(name =>
+                    !path.Contains(name, StringComparison.Ordinal)
+                )
+            )
             {
                 said.ShouldNotContain(hidden, customMessage: path);
             }
@@ -125,12 +184,32 @@ public sealed class HiddenValueTests(OwnService own) : IClassFixture<OwnService>
     {
         using var greta = await service.As("greta");
         var token = await greta.CreateToken(new TokenRequest("designs", 1, ["configure", "review", "publish"]), Cancel);
-        using var http = new HttpClient { BaseAddress = service.Address, DefaultRequestHeaders = { Authorization = new("Bearer", token.Secret) } };
+        using var http = new HttpClient
+        {
+            BaseAddress = service.Address,
+            DefaultRequestHeaders = { Authorization = new("Bearer", token.Secret) },
+        };
 
-        (await Post(http, "api/layouts/berth/conditions/check", """{"text":"record.dayRate > 1.0","record":1}""")).ShouldStartWith("Forbidden");
+        (await Post(http, "api/layouts/berth/conditions/check", """{"text":"record.dayRate > 1.0","record":1}""")).ShouldStartWith(
+            "Forbidden"
+        );
         (await Get(http, "api/layouts/berth/explain?node=page&record=1")).ShouldStartWith("Forbidden");
         (await Get(http, "api/routing?entity=berth&record=1")).ShouldStartWith("Forbidden");
-        foreach (var path in new[] { "api/records/berth", "api/records/berth/1", "api/search?q=a", "api/forms/berth", "api/people", "api/records/berth/csv", "api/records/berth/1/history", "api/audit/entries", "api/tokens", "api/backup" })
+        foreach (
+            var path in new[]
+            {
+                "api/records/berth",
+                "api/records/berth/1",
+                "api/search?q=a",
+                "api/forms/berth",
+                "api/people",
+                "api/records/berth/csv",
+                "api/records/berth/1/history",
+                "api/audit/entries",
+                "api/tokens",
+                "api/backup",
+            }
+        )
         {
             (await Get(http, path)).ShouldStartWith("Forbidden", customMessage: path);
         }

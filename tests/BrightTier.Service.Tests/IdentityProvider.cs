@@ -36,47 +36,59 @@ public sealed class IdentityProvider : IAsyncDisposable
         builder.Logging.ClearProviders();
         builder.WebHost.UseUrls(address.ToString());
         IdentityProvider? provider = null;
-        builder.Services.AddOpenIddict().AddServer(server =>
-        {
-            server.SetAuthorizationEndpointUris("authorize").SetTokenEndpointUris("token").AllowAuthorizationCodeFlow().RequireProofKeyForCodeExchange();
-            server.RegisterScopes(OpenIddictConstants.Scopes.Profile);
-            server.AddEphemeralEncryptionKey().AddEphemeralSigningKey().DisableAccessTokenEncryption();
-            // Without a store: clients are judged here.
-            server.EnableDegradedMode();
-            server.UseAspNetCore().DisableTransportSecurityRequirement();
-            server.AddEventHandler<ValidateAuthorizationRequestContext>(handler => handler.UseInlineHandler(context =>
+        builder
+            .Services.AddOpenIddict()
+            .AddServer(server =>
             {
-                if (context.ClientId != Client)
-                {
-                    context.Reject(OpenIddictConstants.Errors.InvalidClient, "This client is not known.");
-                }
+                server
+                    .SetAuthorizationEndpointUris("authorize")
+                    .SetTokenEndpointUris("token")
+                    .AllowAuthorizationCodeFlow()
+                    .RequireProofKeyForCodeExchange();
+                server.RegisterScopes(OpenIddictConstants.Scopes.Profile);
+                server.AddEphemeralEncryptionKey().AddEphemeralSigningKey().DisableAccessTokenEncryption();
+                // Without a store: clients are judged here.
+                server.EnableDegradedMode();
+                server.UseAspNetCore().DisableTransportSecurityRequirement();
+                server.AddEventHandler<ValidateAuthorizationRequestContext>(handler =>
+                    handler.UseInlineHandler(context =>
+                    {
+                        if (context.ClientId != Client)
+                        {
+                            context.Reject(OpenIddictConstants.Errors.InvalidClient, "This client is not known.");
+                        }
 
-                return default;
-            }));
-            server.AddEventHandler<ValidateTokenRequestContext>(handler => handler.UseInlineHandler(context =>
-            {
-                if (context.ClientId != Client || context.ClientSecret != Secret)
-                {
-                    context.Reject(OpenIddictConstants.Errors.InvalidClient, "This client is not known.");
-                }
+                        return default;
+                    })
+                );
+                server.AddEventHandler<ValidateTokenRequestContext>(handler =>
+                    handler.UseInlineHandler(context =>
+                    {
+                        if (context.ClientId != Client || context.ClientSecret != Secret)
+                        {
+                            context.Reject(OpenIddictConstants.Errors.InvalidClient, "This client is not known.");
+                        }
 
-                return default;
-            }));
-            server.AddEventHandler<HandleAuthorizationRequestContext>(handler => handler.UseInlineHandler(context =>
-            {
-                var identity = new ClaimsIdentity("provider", OpenIddictConstants.Claims.Name, OpenIddictConstants.Claims.Role);
-                foreach (var (type, value) in provider!.Person)
-                {
-                    identity.AddClaim(new Claim(type, value));
-                }
+                        return default;
+                    })
+                );
+                server.AddEventHandler<HandleAuthorizationRequestContext>(handler =>
+                    handler.UseInlineHandler(context =>
+                    {
+                        var identity = new ClaimsIdentity("provider", OpenIddictConstants.Claims.Name, OpenIddictConstants.Claims.Role);
+                        foreach (var (type, value) in provider!.Person)
+                        {
+                            identity.AddClaim(new Claim(type, value));
+                        }
 
-                identity.SetDestinations(_ => [OpenIddictConstants.Destinations.IdentityToken]);
-                var principal = new ClaimsPrincipal(identity);
-                principal.SetScopes(context.Request.GetScopes());
-                context.SignIn(principal);
-                return default;
-            }));
-        });
+                        identity.SetDestinations(_ => [OpenIddictConstants.Destinations.IdentityToken]);
+                        var principal = new ClaimsPrincipal(identity);
+                        principal.SetScopes(context.Request.GetScopes());
+                        context.SignIn(principal);
+                        return default;
+                    })
+                );
+            });
         var app = builder.Build();
         provider = new IdentityProvider(app, address);
         app.UseAuthentication();

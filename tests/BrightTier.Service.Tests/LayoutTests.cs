@@ -15,16 +15,27 @@ public sealed class LayoutTests(DemoService service)
         var draft = await service.NewLayout(ada);
         var before = (await ada.File("layout", draft.Key, Cancel)).Text;
 
-        var applied = await ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""
-            [{"op":"insert","node":{"kind":"section","properties":{"title":"Under way"},"children":[{"kind":"row","children":[{"kind":"cell"}]}]},"parent":"page","at":"first"},
-             {"op":"set","node":"identity","property":"frame","value":"outline"}]
-            """)), Cancel);
+        var applied = await ada.Edit(
+            draft.Key,
+            new EditRequest(
+                draft.Revision,
+                Wire.Json(
+                    """
+                    [{"op":"insert","node":{"kind":"section","properties":{"title":"Under way"},"children":[{"kind":"row","children":[{"kind":"cell"}]}]},"parent":"page","at":"first"},
+                     {"op":"set","node":"identity","property":"frame","value":"outline"}]
+                    """
+                )
+            ),
+            Cancel
+        );
 
         applied.Revision.ShouldBe(draft.Revision + 1);
         applied.Edits[0].GetProperty("node").GetProperty("id").GetString().ShouldBe("underWay");
         var undone = await ada.Edit(draft.Key, new EditRequest(applied.Revision, applied.Inverse), Cancel);
         (await ada.File("layout", draft.Key, Cancel)).Text.ShouldBe(before);
-        (await ada.Changes(draft.Key, draft.Revision, Cancel)).Select(change => change.Revision).ShouldBe([applied.Revision, undone.Revision]);
+        (await ada.Changes(draft.Key, draft.Revision, Cancel))
+            .Select(change => change.Revision)
+            .ShouldBe([applied.Revision, undone.Revision]);
     }
 
     [Fact]
@@ -32,7 +43,9 @@ public sealed class LayoutTests(DemoService service)
     {
         using var ada = await service.As("ada");
         var draft = await service.NewLayout(ada);
-        var edits = Wire.Json("""[{"op":"set","node":"notes","property":"hidden","value":true},{"op":"insert","node":{"id":"atHand","kind":"section","properties":{"title":"At hand"}},"parent":"page","at":"first"},{"op":"set","node":"atHand","property":"frame","value":"outline"}]""");
+        var edits = Wire.Json(
+            """[{"op":"set","node":"notes","property":"hidden","value":true},{"op":"insert","node":{"id":"atHand","kind":"section","properties":{"title":"At hand"}},"parent":"page","at":"first"},{"op":"set","node":"atHand","property":"frame","value":"outline"}]"""
+        );
 
         var applied = await ada.Edit(draft.Key, new EditRequest(draft.Revision, edits, Width: "narrow"), Cancel);
         var text = (await ada.File("layout", draft.Key, Cancel)).Text;
@@ -41,13 +54,30 @@ public sealed class LayoutTests(DemoService service)
         text[text.IndexOf("variants:", StringComparison.Ordinal)..].ShouldContain("At hand");
 
         // What is there only at the width is changed there, and taken back whole.
-        var back = await ada.Edit(draft.Key, new EditRequest(applied.Revision, Wire.Json("""[{"op":"remove","node":"atHand"},{"op":"set","node":"notes","property":"hidden","value":false}]"""), Width: "narrow"), Cancel);
-        back.Draft.Tree.GetProperty("children").EnumerateArray().Single(child => child.GetProperty("kind").GetString() == "variant").GetProperty("children").GetArrayLength().ShouldBe(0);
+        var back = await ada.Edit(
+            draft.Key,
+            new EditRequest(
+                applied.Revision,
+                Wire.Json("""[{"op":"remove","node":"atHand"},{"op":"set","node":"notes","property":"hidden","value":false}]"""),
+                Width: "narrow"
+            ),
+            Cancel
+        );
+        back.Draft.Tree.GetProperty("children")
+            .EnumerateArray()
+            .Single(child => child.GetProperty("kind").GetString() == "variant")
+            .GetProperty("children")
+            .GetArrayLength()
+            .ShouldBe(0);
         await ada.Edit(draft.Key, new EditRequest(back.Revision, back.Inverse), Cancel);
         (await ada.File("layout", draft.Key, Cancel)).Text.ShouldBe(text);
 
-        (await Wire.Refused(() => ada.Edit(draft.Key, new EditRequest(back.Revision + 1, edits, Width: "narow"), Cancel))).ShouldSatisfyAllConditions(
-            problem => problem.Detail!.ShouldContain("narrow"), problem => problem.Problems!.Single().Pointer.ShouldBe("/width"));
+        (
+            await Wire.Refused(() => ada.Edit(draft.Key, new EditRequest(back.Revision + 1, edits, Width: "narow"), Cancel))
+        ).ShouldSatisfyAllConditions(
+            problem => problem.Detail!.ShouldContain("narrow"),
+            problem => problem.Problems!.Single().Pointer.ShouldBe("/width")
+        );
     }
 
     [Fact]
@@ -57,7 +87,16 @@ public sealed class LayoutTests(DemoService service)
         using var ada = await own.As("ada");
         var (vessel, foreman) = (await ada.Layout("vessel", Cancel), await ada.Layout("vessel-foreman", Cancel));
 
-        var applied = await ada.Edit("vessel-foreman", new EditRequest(foreman.Revision, Wire.Json("""[{"op":"set","node":"beam","property":"label","value":"Breadth"},{"op":"move","node":"nameRow","parent":"rig","at":"last"}]""")), Cancel);
+        var applied = await ada.Edit(
+            "vessel-foreman",
+            new EditRequest(
+                foreman.Revision,
+                Wire.Json(
+                    """[{"op":"set","node":"beam","property":"label","value":"Breadth"},{"op":"move","node":"nameRow","parent":"rig","at":"last"}]"""
+                )
+            ),
+            Cancel
+        );
         (await ada.Layout("vessel", Cancel)).Tree.GetRawText().ShouldBe(vessel.Tree.GetRawText());
         applied.Edits.EnumerateArray().ShouldAllBe(edit => edit.GetProperty("node").GetProperty("kind").GetString() == "change");
         (await (await own.Http("ada")).GetStringAsync("api/layouts/vessel-foreman/preview", Cancel)).ShouldContain("Breadth");
@@ -71,20 +110,33 @@ public sealed class LayoutTests(DemoService service)
         using var ada = await service.As("ada");
         using var greta = await service.As("greta");
         var draft = await service.NewLayout(ada);
-        var insert = new EditRequest(draft.Revision, Wire.Json("""[{"op":"insert","node":{"kind":"section","properties":{"title":"Under way"}},"parent":"page","at":"first"}]"""), "Add a section", Name: "3f-a1");
+        var insert = new EditRequest(
+            draft.Revision,
+            Wire.Json("""[{"op":"insert","node":{"kind":"section","properties":{"title":"Under way"}},"parent":"page","at":"first"}]"""),
+            "Add a section",
+            Name: "3f-a1"
+        );
         var first = await ada.Edit(draft.Key, insert, Cancel);
         // Somebody goes on meanwhile; and whoever comes back sends it over what there is by then.
-        var later = await greta.Edit(draft.Key, new EditRequest(first.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"frame","value":"outline"}]""")), Cancel);
+        var later = await greta.Edit(
+            draft.Key,
+            new EditRequest(first.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"frame","value":"outline"}]""")),
+            Cancel
+        );
         foreach (var again in new[] { insert, insert with { Base = later.Revision } })
         {
             var answered = await ada.Edit(draft.Key, again, Cancel);
-            (answered.Revision, answered.Edits.GetRawText(), answered.Inverse.GetRawText()).ShouldBe((later.Revision, first.Edits.GetRawText(), first.Inverse.GetRawText()));
+            (answered.Revision, answered.Edits.GetRawText(), answered.Inverse.GetRawText()).ShouldBe(
+                (later.Revision, first.Edits.GetRawText(), first.Inverse.GetRawText())
+            );
         }
 
         Sections(await ada.Layout(draft.Key, Cancel)).ShouldBe(1);
         await greta.Edit(draft.Key, insert with { Base = later.Revision }, Cancel);
         Sections(await ada.Layout(draft.Key, Cancel)).ShouldBe(2, "what somebody else calls so is another change");
-        (await Wire.Refused(() => ada.Edit(draft.Key, insert with { Name = new string('n', 65) }, Cancel))).Problems!.Single().Pointer.ShouldBe("/name");
+        (await Wire.Refused(() => ada.Edit(draft.Key, insert with { Name = new string('n', 65) }, Cancel)))
+            .Problems!.Single()
+            .Pointer.ShouldBe("/name");
 
         static int Sections(LayoutDraft now) => System.Text.RegularExpressions.Regex.Count(now.Tree.GetRawText(), "Under way");
     }
@@ -96,9 +148,17 @@ public sealed class LayoutTests(DemoService service)
         using var greta = await service.As("greta");
         var draft = await service.NewLayout(ada);
 
-        var hers = await ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"frame","value":"rule"}]""")), Cancel);
+        var hers = await ada.Edit(
+            draft.Key,
+            new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"frame","value":"rule"}]""")),
+            Cancel
+        );
         // Made against the same revision, elsewhere: laid over hers.
-        await greta.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"notes","property":"frame","value":"outline"}]""")), Cancel);
+        await greta.Edit(
+            draft.Key,
+            new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"notes","property":"frame","value":"outline"}]""")),
+            Cancel
+        );
         await ada.Edit(draft.Key, new EditRequest(hers.Revision + 1, hers.Inverse), Cancel);
 
         var text = (await ada.File("layout", draft.Key, Cancel)).Text;
@@ -111,9 +171,19 @@ public sealed class LayoutTests(DemoService service)
     {
         using var ada = await service.As("ada");
         var draft = await service.NewLayout(ada);
-        await ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"title","value":"Who she is"}]""")), Cancel);
+        await ada.Edit(
+            draft.Key,
+            new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"title","value":"Who she is"}]""")),
+            Cancel
+        );
 
-        var problem = await Wire.Refused(() => ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"title","value":"Papers"}]""")), Cancel));
+        var problem = await Wire.Refused(() =>
+            ada.Edit(
+                draft.Key,
+                new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"title","value":"Papers"}]""")),
+                Cancel
+            )
+        );
 
         problem.Status.ShouldBe(409);
         problem.Problems![0].Pointer.ShouldBe("/edits/0");
@@ -125,10 +195,25 @@ public sealed class LayoutTests(DemoService service)
     [InlineData("""{"base":1,"edits":[],"extra":1}""", 400, "/extra", "extra")]
     [InlineData("""{"base":"one","edits":[]}""", 400, "/base", "")]
     [InlineData("""{"base":1,"edits":[{"op":"isnert"}]}""", 422, "/edits/0", "did you mean 'insert'?")]
-    [InlineData("""{"base":1,"edits":[{"op":"set","node":"identity","property":"titel","value":"x"}]}""", 422, "/edits/0/property", "did you mean 'title'?")]
-    [InlineData("""{"base":1,"edits":[{"op":"set","node":"identity","property":"columns","value":9}]}""", 422, "/edits/0/value", "from 1 to 4; it is 9")]
+    [InlineData(
+        """{"base":1,"edits":[{"op":"set","node":"identity","property":"titel","value":"x"}]}""",
+        422,
+        "/edits/0/property",
+        "did you mean 'title'?"
+    )]
+    [InlineData(
+        """{"base":1,"edits":[{"op":"set","node":"identity","property":"columns","value":9}]}""",
+        422,
+        "/edits/0/value",
+        "from 1 to 4; it is 9"
+    )]
     [InlineData("""{"base":1,"edits":[{"op":"remove","node":"mast"}]}""", 422, "/edits/0", "no node 'mast'")]
-    [InlineData("""{"base":1,"edits":[{"op":"move","node":"name","parent":"identity","at":{"beside":"x"}}]}""", 422, "/edits/0/at", "must be")]
+    [InlineData(
+        """{"base":1,"edits":[{"op":"move","node":"name","parent":"identity","at":{"beside":"x"}}]}""",
+        422,
+        "/edits/0/at",
+        "must be"
+    )]
     [InlineData("""{"base":99,"edits":[]}""", 400, "/base", "no revision 99")]
     [InlineData("""{"base":1,"edits":[""", 400, "", "")]
     public async Task A_wrong_body_is_answered_with_the_place(string body, int status, string pointer, string message)
@@ -159,7 +244,11 @@ public sealed class LayoutTests(DemoService service)
         (await ada.PutFile("layout", draft.Key, changed, $"\"{saved.Revision}\"", Cancel)).Changed.ShouldBeFalse();
 
         using var http = await service.Http("ada");
-        using var bare = await http.PutAsync($"api/layouts/{draft.Key}", new StringContent(changed, System.Text.Encoding.UTF8, "application/yaml"), Cancel);
+        using var bare = await http.PutAsync(
+            $"api/layouts/{draft.Key}",
+            new StringContent(changed, System.Text.Encoding.UTF8, "application/yaml"),
+            Cancel
+        );
         ((int)bare.StatusCode).ShouldBe(428);
     }
 
@@ -168,7 +257,15 @@ public sealed class LayoutTests(DemoService service)
     {
         using var ada = await service.As("ada");
 
-        var problem = await Wire.Refused(() => ada.PutFile("layout", "trial", "kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - title: A\n      sections:\n        - titel: B\n", null, Cancel));
+        var problem = await Wire.Refused(() =>
+            ada.PutFile(
+                "layout",
+                "trial",
+                "kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - title: A\n      sections:\n        - titel: B\n",
+                null,
+                Cancel
+            )
+        );
 
         (problem.Problems![0].Line, problem.Problems[0].Column).ShouldBe((8, 11));
         problem.Problems[0].Message.ShouldContain("did you mean 'title'?");
@@ -179,7 +276,11 @@ public sealed class LayoutTests(DemoService service)
     {
         using var ada = await service.As("ada");
         var draft = await service.NewLayout(ada);
-        var broken = await ada.Edit(draft.Key, new EditRequest(draft.Revision, Wire.Json("""[{"op":"remove","node":"registration"}]""")), Cancel);
+        var broken = await ada.Edit(
+            draft.Key,
+            new EditRequest(draft.Revision, Wire.Json("""[{"op":"remove","node":"registration"}]""")),
+            Cancel
+        );
 
         var finding = broken.Draft.Findings.Single(each => each.Code == "required-field-missing");
         var mended = await ada.Edit(draft.Key, new EditRequest(broken.Revision, finding.Fix!.Edits), Cancel);
@@ -204,14 +305,31 @@ public sealed class LayoutTests(DemoService service)
         var draft = await service.NewLayout(ada);
         var edits = Wire.Json("""[{"op":"set","node":"identity","property":"title","value":"Who it is"}]""");
 
-        var applied = await ada.Edit(draft.Key, new EditRequest(draft.Revision, edits, Preview: new PreviewRequest("harbour-office", "view", "nl")), Cancel);
-        System.Text.Json.JsonElement.DeepEquals(applied.Preview!.Form, Wire.Json(await http.GetStringAsync($"api/layouts/{draft.Key}/preview?role=harbour-office&mode=view&language=nl", Cancel))).ShouldBeTrue();
+        var applied = await ada.Edit(
+            draft.Key,
+            new EditRequest(draft.Revision, edits, Preview: new PreviewRequest("harbour-office", "view", "nl")),
+            Cancel
+        );
+        System
+            .Text.Json.JsonElement.DeepEquals(
+                applied.Preview!.Form,
+                Wire.Json(await http.GetStringAsync($"api/layouts/{draft.Key}/preview?role=harbour-office&mode=view&language=nl", Cancel))
+            )
+            .ShouldBeTrue();
         applied.Preview.Lengths.ShouldBe(await ada.Length(draft.Key, Cancel));
         (await ada.Edit(draft.Key, new EditRequest(applied.Revision, applied.Inverse), Cancel)).Preview.ShouldBeNull();
 
-        var nobody = await Wire.Refused(() => ada.Edit(draft.Key, new EditRequest(applied.Revision + 1, edits, Preview: new PreviewRequest("harbor-office")), Cancel));
+        var nobody = await Wire.Refused(() =>
+            ada.Edit(draft.Key, new EditRequest(applied.Revision + 1, edits, Preview: new PreviewRequest("harbor-office")), Cancel)
+        );
         (nobody.Status, nobody.Detail!.Contains("harbour-office")).ShouldBe((404, true));
-        (await Wire.Refused(() => ada.Edit(draft.Key, new EditRequest(applied.Revision + 1, edits, Preview: new PreviewRequest(Mode: "see")), Cancel))).Problems!.Single().Pointer.ShouldBe("/preview/mode");
+        (
+            await Wire.Refused(() =>
+                ada.Edit(draft.Key, new EditRequest(applied.Revision + 1, edits, Preview: new PreviewRequest(Mode: "see")), Cancel)
+            )
+        )
+            .Problems!.Single()
+            .Pointer.ShouldBe("/preview/mode");
         (await ada.Layout(draft.Key, Cancel)).Revision.ShouldBe(applied.Revision + 1);
     }
 
@@ -234,7 +352,8 @@ public sealed class LayoutTests(DemoService service)
         using var ada = await service.As("ada");
         using var http = await service.Http("ada");
         var draft = await service.NewLayout(ada);
-        const string Body = """{"base":1,"edits":[{"op":"insert","node":{"kind":"row","children":[{"kind":"cell","children":[{"kind":"field","properties":{"field":"beam","label":{"en":"Beam"}}}]}]},"parent":"identity","at":{"after":"nameRow"}}],"label":"x"}""";
+        const string Body =
+            """{"base":1,"edits":[{"op":"insert","node":{"kind":"row","children":[{"kind":"cell","children":[{"kind":"field","properties":{"field":"beam","label":{"en":"Beam"}}}]}]},"parent":"identity","at":{"after":"nameRow"}}],"label":"x"}""";
         var random = new Random(7);
         for (var i = 0; i < 400; i++)
         {

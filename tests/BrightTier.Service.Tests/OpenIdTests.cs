@@ -24,7 +24,18 @@ public sealed class OpenIdTests(OpenIdTests.ProviderFixture provided) : IClassFi
         {
             Provider = await IdentityProvider.Begin();
             Service = await HostedService.WithDemo(
-                null, "--OpenId:Authority", Provider.Address.ToString(), "--OpenId:Client", IdentityProvider.Client, "--OpenId:Secret", IdentityProvider.Secret, "--OpenId:Name", "the port's directory", "--OpenId:Roles:port-office", "harbour-office");
+                null,
+                "--OpenId:Authority",
+                Provider.Address.ToString(),
+                "--OpenId:Client",
+                IdentityProvider.Client,
+                "--OpenId:Secret",
+                IdentityProvider.Secret,
+                "--OpenId:Name",
+                "the port's directory",
+                "--OpenId:Roles:port-office",
+                "harbour-office"
+            );
         }
 
         public async ValueTask DisposeAsync()
@@ -37,7 +48,15 @@ public sealed class OpenIdTests(OpenIdTests.ProviderFixture provided) : IClassFi
     [Fact]
     public async Task Whom_the_provider_vouches_for_is_in_with_its_roles_taken_anew_each_time()
     {
-        provider.Person = [("sub", "4711"), ("name", "Joris Tiller"), ("preferred_username", "Joris.Tiller@port.example"), ("locale", "nl-NL"), ("roles", "port-office"), ("roles", "unheard-of")];
+        provider.Person =
+        [
+            ("sub", "4711"),
+            ("name", "Joris Tiller"),
+            ("preferred_username", "Joris.Tiller@port.example"),
+            ("locale", "nl-NL"),
+            ("roles", "port-office"),
+            ("roles", "unheard-of"),
+        ];
         using var browser = Browser();
         (await Session(browser)).Provider.ShouldBe("the port's directory");
 
@@ -46,19 +65,33 @@ public sealed class OpenIdTests(OpenIdTests.ProviderFixture provided) : IClassFi
         authorize.ShouldContain("code_challenge_method=S256");
         page.ShouldContain("url=/layouts");
         var session = await Session(browser);
-        session.Person.ShouldNotBeNull().ShouldSatisfyAllConditions(
-            person => person.Id.ShouldBe("joris-tiller"), person => person.Name.ShouldBe("Joris Tiller"), person => person.Roles.ShouldBe(["harbour-office"]), person => person.Language.ShouldBe("nl"));
+        session
+            .Person.ShouldNotBeNull()
+            .ShouldSatisfyAllConditions(
+                person => person.Id.ShouldBe("joris-tiller"),
+                person => person.Name.ShouldBe("Joris Tiller"),
+                person => person.Roles.ShouldBe(["harbour-office"]),
+                person => person.Language.ShouldBe("nl")
+            );
         session.Permissions.ShouldContain("publish");
 
         provider.Person = [("sub", "4711"), ("name", "Joris Tiller"), ("preferred_username", "joris"), ("roles", "quay-hand")];
         using var later = Browser();
         await SignIn(later, "sign-in");
-        (await Session(later)).Person!.ShouldSatisfyAllConditions(person => person.Id.ShouldBe("joris-tiller", "she is who she was"), person => person.Roles.ShouldBe(["quay-hand"]));
+        (await Session(later)).Person!.ShouldSatisfyAllConditions(
+            person => person.Id.ShouldBe("joris-tiller", "she is who she was"),
+            person => person.Roles.ShouldBe(["quay-hand"])
+        );
         (await Session(browser)).Permissions.ShouldNotContain("publish", "and so she is everywhere");
 
         using var greta = await service.As("greta");
-        (await Wire.Refused(() => greta.PutPerson("joris-tiller", new PersonRequest("Joris Tiller", ["administrator"], "nl"), Cancel))).Code.ShouldBe("provider-roles");
-        (await Known("greta")).Where(person => person.Vouched).Select(person => person.Id).ShouldSatisfyAllConditions(vouched => vouched.ShouldContain("joris-tiller"), vouched => vouched.ShouldNotContain("greta"));
+        (
+            await Wire.Refused(() => greta.PutPerson("joris-tiller", new PersonRequest("Joris Tiller", ["administrator"], "nl"), Cancel))
+        ).Code.ShouldBe("provider-roles");
+        (await Known("greta"))
+            .Where(person => person.Vouched)
+            .Select(person => person.Id)
+            .ShouldSatisfyAllConditions(vouched => vouched.ShouldContain("joris-tiller"), vouched => vouched.ShouldNotContain("greta"));
         (await Known("ada")).ShouldAllBe(person => !person.Vouched && person.Roles.Count == 0, "that is for administrators");
 
         async Task<IReadOnlyList<Person>> Known(string to)
@@ -103,12 +136,13 @@ public sealed class OpenIdTests(OpenIdTests.ProviderFixture provided) : IClassFi
         (await Session(browser)).Person.ShouldBeNull();
     }
 
-    private HttpClient Browser() => new(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new CookieContainer() })
-    {
-        BaseAddress = service.Address,
-        // As browsers do: a page is wanted, and what answers here is no place of the console.
-        DefaultRequestHeaders = { { "Accept", "text/html,*/*;q=0.8" } },
-    };
+    private HttpClient Browser() =>
+        new(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new CookieContainer() })
+        {
+            BaseAddress = service.Address,
+            // As browsers do: a page is wanted, and what answers here is no place of the console.
+            DefaultRequestHeaders = { { "Accept", "text/html,*/*;q=0.8" } },
+        };
 
     private async Task<(string Authorize, string Page)> SignIn(HttpClient browser, string from)
     {
@@ -121,5 +155,6 @@ public sealed class OpenIdTests(OpenIdTests.ProviderFixture provided) : IClassFi
         return (begun.Headers.Location!.ToString(), await back.Content.ReadAsStringAsync(Cancel));
     }
 
-    private static async Task<SessionInfo> Session(HttpClient browser) => (await browser.GetFromJsonAsync("api/session", WireJson.Default.SessionInfo, Cancel))!;
+    private static async Task<SessionInfo> Session(HttpClient browser) =>
+        (await browser.GetFromJsonAsync("api/session", WireJson.Default.SessionInfo, Cancel))!;
 }

@@ -12,7 +12,10 @@ public sealed partial class PageTests(DemoService service)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    [GeneratedRegex("<script type=\"application/json\" data-answers=\"(?<address>[^\"]*)\" data-release=\"[^\"]*\">(?<json>.*?)</script>", RegexOptions.Singleline | RegexOptions.ExplicitCapture)]
+    [GeneratedRegex(
+        "<script type=\"application/json\" data-answers=\"(?<address>[^\"]*)\" data-release=\"[^\"]*\">(?<json>.*?)</script>",
+        RegexOptions.Singleline | RegexOptions.ExplicitCapture
+    )]
     private static partial Regex Carried();
 
     /// <summary>Somebody's browser: it has the session's cookie.</summary>
@@ -25,7 +28,9 @@ public sealed partial class PageTests(DemoService service)
     }
 
     private static Dictionary<string, string> In(string html) =>
-        Carried().Matches(html).ToDictionary(found => WebUtility.HtmlDecode(found.Groups["address"].Value), found => found.Groups["json"].Value);
+        Carried()
+            .Matches(html)
+            .ToDictionary(found => WebUtility.HtmlDecode(found.Groups["address"].Value), found => found.Groups["json"].Value);
 
     [Theory]
     [InlineData("")]
@@ -56,7 +61,12 @@ public sealed partial class PageTests(DemoService service)
         var session = JsonSerializer.Deserialize(carried["/api/session"], WireJson.Default.SessionInfo)!;
         session.Person!.Id.ShouldBe("cleo");
         session.Antiforgery.ShouldNotBeEmpty();
-        JsonElement.DeepEquals(Wire.Json(carried["/api/forms/vessel?kind=full&mode=create"]), Wire.Json(await http.GetStringAsync("api/forms/vessel?kind=full&mode=create", Cancel))).ShouldBeTrue();
+        JsonElement
+            .DeepEquals(
+                Wire.Json(carried["/api/forms/vessel?kind=full&mode=create"]),
+                Wire.Json(await http.GetStringAsync("api/forms/vessel?kind=full&mode=create", Cancel))
+            )
+            .ShouldBeTrue();
         answer.Headers.CacheControl!.NoStore.ShouldBeTrue();
         answer.Headers.GetValues("Link").Single().ShouldContain("</api/navigation>; rel=preload; as=fetch");
 
@@ -88,13 +98,26 @@ public sealed partial class PageTests(DemoService service)
         using var ada = await running.As("ada");
         const string Hostile = "</script><script>alert(1)</script><!--";
         var draft = await ada.Layout("berth", Cancel);
-        var edited = await ada.Edit("berth", new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"place","property":"title","value":"{{Hostile}}"}]"""), "Hostile"), Cancel);
+        var edited = await ada.Edit(
+            "berth",
+            new EditRequest(
+                draft.Revision,
+                Wire.Json($$"""[{"op":"set","node":"place","property":"title","value":"{{Hostile}}"}]"""),
+                "Hostile"
+            ),
+            Cancel
+        );
         await ada.Publish(new PublishRequest([new("layout", "berth", edited.Draft.Revision)]), Cancel);
         using var http = await Browser(running, "ada");
         var html = await http.GetStringAsync("records/berth/1", Cancel);
         html.ShouldNotContain("<script>alert");
         html.ShouldNotContain("<!--");
-        Wire.Json(In(html)["/api/forms/berth?kind=full&mode=view&record=1"]).GetProperty("pages")[0].GetProperty("sections")[0].GetProperty("title").GetString().ShouldBe(Hostile);
+        Wire.Json(In(html)["/api/forms/berth?kind=full&mode=view&record=1"])
+            .GetProperty("pages")[0]
+            .GetProperty("sections")[0]
+            .GetProperty("title")
+            .GetString()
+            .ShouldBe(Hostile);
     }
 
     [Fact]

@@ -21,11 +21,17 @@ public sealed class ProcessesTests(Postgres postgres)
 
         // Designed at one, seen and gone on with at the other.
         var draft = await ada.Layout("vessel", Cancel);
-        var edited = await ada.Edit("vessel", new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Canvas"}]""")), Cancel);
+        var edited = await ada.Edit(
+            "vessel",
+            new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Canvas"}]""")),
+            Cancel
+        );
         (await there.Layout("vessel", Cancel)).Revision.ShouldBe(edited.Revision);
         using var stream = await two.Http("bram");
         var told = Told(stream, "release");
-        var released = (await ada.Publish(new PublishRequest([new DraftReference("layout", "vessel", edited.Revision)], "Canvas"), Cancel)).Release.Number;
+        var released = (await ada.Publish(new PublishRequest([new DraftReference("layout", "vessel", edited.Revision)], "Canvas"), Cancel))
+            .Release
+            .Number;
         (await told.WaitAsync(TimeSpan.FromSeconds(10), Cancel)).ShouldContain($"\"release\":{released}");
         (await there.Form("vessel", "edit", Cancel)).GetRawText().ShouldContain("Canvas");
 
@@ -33,7 +39,11 @@ public sealed class ProcessesTests(Postgres postgres)
         var record = await ada.Record("vessel", 2, Cancel);
         await ada.ChangeRecord("vessel", 2, record.Version, new RecordSave(Wire.Json("""{"homePort":"Eel Creek"}""")), Cancel);
         (await there.Record("vessel", 2, Cancel)).Values.GetProperty("homePort").GetString().ShouldBe("Eel Creek");
-        (await Wire.Refused(() => there.ChangeRecord("vessel", 2, record.Version, new RecordSave(Wire.Json("""{"homePort":"Gull Point"}""")), Cancel))).Code.ShouldBe("record-changed");
+        (
+            await Wire.Refused(() =>
+                there.ChangeRecord("vessel", 2, record.Version, new RecordSave(Wire.Json("""{"homePort":"Gull Point"}""")), Cancel)
+            )
+        ).Code.ShouldBe("record-changed");
     }
 
     [Fact]
@@ -44,9 +54,16 @@ public sealed class ProcessesTests(Postgres postgres)
         await using var two = await ServiceProcess.On(database);
         using var bram = await one.As("bram");
         var token = await bram.CreateToken(new TokenRequest("elsewhere", 1), Cancel);
-        using var there = new HttpClient { BaseAddress = two.Address, DefaultRequestHeaders = { Authorization = new("Bearer", token.Secret) } };
+        using var there = new HttpClient
+        {
+            BaseAddress = two.Address,
+            DefaultRequestHeaders = { Authorization = new("Bearer", token.Secret) },
+        };
         using var stream = await there.GetAsync("api/events", HttpCompletionOption.ResponseHeadersRead, Cancel);
-        var read = Task.Run(async () => await new StreamReader(await stream.Content.ReadAsStreamAsync(Cancel)).ReadToEndAsync(Cancel), Cancel);
+        var read = Task.Run(
+            async () => await new StreamReader(await stream.Content.ReadAsStreamAsync(Cancel)).ReadToEndAsync(Cancel),
+            Cancel
+        );
         (await there.GetAsync("api/entities", Cancel)).IsSuccessStatusCode.ShouldBeTrue();
 
         await bram.RevokeToken(token.Id, Cancel);
@@ -78,7 +95,23 @@ public sealed class ProcessesTests(Postgres postgres)
         using var ada = await one.As("ada");
         using var ben = await two.As("ada");
         var start = (await ada.Layout("vessel", Cancel)).Revision;
-        await Task.WhenAll(Enumerable.Range(0, 20).Select(i => (i % 2 == 0 ? ada : ben).Edit("vessel", new EditRequest(start, Wire.Json($$"""[{"op":"set","node":"{{(i % 2 == 0 ? "name" : "homePort")}}","property":"{{(i % 4 < 2 ? "help" : "hint")}}","value":"{{i}}"}]"""), ConflictResolution: "mine"), Cancel)));
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, 20)
+                .Select(i =>
+                    (i % 2 == 0 ? ada : ben).Edit(
+                        "vessel",
+                        new EditRequest(
+                            start,
+                            Wire.Json(
+                                $$"""[{"op":"set","node":"{{(i % 2 == 0 ? "name" : "homePort")}}","property":"{{(i % 4 < 2 ? "help" : "hint")}}","value":"{{i}}"}]"""
+                            ),
+                            ConflictResolution: "mine"
+                        ),
+                        Cancel
+                    )
+                )
+        );
         (await ada.Layout("vessel", Cancel)).Revision.ShouldBe(start + 20);
         (await ben.Layout("vessel", Cancel)).Revision.ShouldBe(start + 20);
     }
@@ -98,40 +131,73 @@ public sealed class ProcessesTests(Postgres postgres)
         await cutOff.Form("vessel", "edit", Cancel);
         // A hundred people have forms open at all three.
         using var everybody = new CancellationTokenSource();
-        var told = new Dictionary<RunningService, long[]> { [one] = new long[34], [two] = new long[33], [three] = new long[33] };
-        var people = new Dictionary<RunningService, HttpClient> { [one] = await one.Http("bram"), [two] = await two.Http("bram"), [three] = await three.Http("bram") };
-        var streams = told.SelectMany(each => each.Value.Select((_, i) => Follow(people[each.Key], release => each.Value[i] = release, everybody.Token))).ToList();
+        var told = new Dictionary<RunningService, long[]>
+        {
+            [one] = new long[34],
+            [two] = new long[33],
+            [three] = new long[33],
+        };
+        var people = new Dictionary<RunningService, HttpClient>
+        {
+            [one] = await one.Http("bram"),
+            [two] = await two.Http("bram"),
+            [three] = await three.Http("bram"),
+        };
+        var streams = told.SelectMany(each =>
+                each.Value.Select((_, i) => Follow(people[each.Key], release => each.Value[i] = release, everybody.Token))
+            )
+            .ToList();
         // And some save, wherever they are connected; who gets no answer goes to the next.
         using var saving = new CancellationTokenSource();
         var acknowledged = new ConcurrentDictionary<long, string>();
         var refused = new ConcurrentDictionary<long, string>();
-        var savers = Enumerable.Range(1, 6).Select(id => Save(id, [one, two, three], id % 3, acknowledged, refused, saving.Token)).ToArray();
+        var savers = Enumerable
+            .Range(1, 6)
+            .Select(id => Save(id, [one, two, three], id % 3, acknowledged, refused, saving.Token))
+            .ToArray();
         await Eventually(() => acknowledged.Count == 6 || Array.Exists(savers, saver => saver.IsCompleted));
-        acknowledged.Count.ShouldBe(6, $"Refused last: {string.Join("; ", refused)}. {string.Join("; ", savers.Select(saver => saver.Exception))}");
+        acknowledged.Count.ShouldBe(
+            6,
+            $"Refused last: {string.Join("; ", refused)}. {string.Join("; ", savers.Select(saver => saver.Exception))}"
+        );
 
         await one.Kill();
         // Whom it held a balancer sends to the next.
         var moved = new long[34];
         streams.AddRange(moved.Select((_, i) => Follow(people[three], release => moved[i] = release, everybody.Token)));
         line.Cut();
-        await Eventually(async () => (await asked.GetAsync("health/stale", Cancel)).StatusCode == System.Net.HttpStatusCode.ServiceUnavailable);
+        await Eventually(async () =>
+            (await asked.GetAsync("health/stale", Cancel)).StatusCode == System.Net.HttpStatusCode.ServiceUnavailable
+        );
         var draft = await ada.Layout("vessel", Cancel);
-        var edits = Wire.Json("[{\"op\":\"set\",\"node\":\"rig\",\"property\":\"title\",\"value\":\"Canvas\"},{\"op\":\"set\",\"node\":\"identity\",\"property\":\"title\",\"value\":\"Who she is\"}]");
+        var edits = Wire.Json(
+            "[{\"op\":\"set\",\"node\":\"rig\",\"property\":\"title\",\"value\":\"Canvas\"},{\"op\":\"set\",\"node\":\"identity\",\"property\":\"title\",\"value\":\"Who she is\"}]"
+        );
         var revision = (await ada.Edit("vessel", new EditRequest(draft.Revision, edits), Cancel)).Revision;
-        (await ada.Publish(new PublishRequest([new DraftReference("layout", "vessel", revision)], "Canvas"), Cancel)).Release.Number.ShouldBe(2);
+        (
+            await ada.Publish(new PublishRequest([new DraftReference("layout", "vessel", revision)], "Canvas"), Cancel)
+        ).Release.Number.ShouldBe(2);
         var published = System.Diagnostics.Stopwatch.StartNew();
         await Eventually(() => Array.TrueForAll([.. told[three], .. moved], release => release == 2));
         var reached = published.ElapsedMilliseconds;
 
         // The one that is cut off serves what it has, whole, and takes nothing it could not keep.
-        (await cutOff.Form("vessel", "edit", Cancel)).GetRawText().ShouldSatisfyAllConditions(form => form.ShouldNotContain("Canvas"), form => form.ShouldNotContain("Who she is"));
-        (await Wire.Refused(() => cutOff.ChangeRecord("vessel", 9, 1, new RecordSave(Wire.Json("{\"notes\":\"lost?\"}")), Cancel))).Status.ShouldBe(503);
+        (await cutOff.Form("vessel", "edit", Cancel))
+            .GetRawText()
+            .ShouldSatisfyAllConditions(form => form.ShouldNotContain("Canvas"), form => form.ShouldNotContain("Who she is"));
+        (
+            await Wire.Refused(() => cutOff.ChangeRecord("vessel", 9, 1, new RecordSave(Wire.Json("{\"notes\":\"lost?\"}")), Cancel))
+        ).Status.ShouldBe(503);
 
         line.Mend();
         published.Restart();
         await Eventually(() => Array.TrueForAll(told[two], release => release == 2));
-        TestContext.Current.TestOutputHelper?.WriteLine($"Told {reached} ms after it was published; at the one that was cut off {published.ElapsedMilliseconds} ms after it was not any more.");
-        (await cutOff.Form("vessel", "edit", Cancel)).GetRawText().ShouldSatisfyAllConditions(form => form.ShouldContain("Canvas"), form => form.ShouldContain("Who she is"));
+        TestContext.Current.TestOutputHelper?.WriteLine(
+            $"Told {reached} ms after it was published; at the one that was cut off {published.ElapsedMilliseconds} ms after it was not any more."
+        );
+        (await cutOff.Form("vessel", "edit", Cancel))
+            .GetRawText()
+            .ShouldSatisfyAllConditions(form => form.ShouldContain("Canvas"), form => form.ShouldContain("Who she is"));
         await Eventually(async () => (await asked.GetAsync("health/stale", Cancel)).IsSuccessStatusCode);
 
         await saving.CancelAsync();
@@ -140,7 +206,8 @@ public sealed class ProcessesTests(Postgres postgres)
         {
             // What was acknowledged last is there, or what was on its way behind it.
             var now = (await ada.Record("vessel", id, Cancel)).Values.GetProperty("notes").GetString()!;
-            int.Parse(now[6..], System.Globalization.CultureInfo.InvariantCulture).ShouldBeGreaterThanOrEqualTo(int.Parse(last[6..], System.Globalization.CultureInfo.InvariantCulture));
+            int.Parse(now[6..], System.Globalization.CultureInfo.InvariantCulture)
+                .ShouldBeGreaterThanOrEqualTo(int.Parse(last[6..], System.Globalization.CultureInfo.InvariantCulture));
         }
 
         await everybody.CancelAsync();
@@ -162,14 +229,31 @@ public sealed class ProcessesTests(Postgres postgres)
 
         await server.Stop();
         (await ada.Form("vessel", "edit", Cancel)).GetRawText().ShouldBe(form);
-        (await Wire.Refused(() => ada.ChangeRecord("vessel", 2, record.Version, new RecordSave(Wire.Json("{\"homePort\":\"Eel Creek\"}")), Cancel))).Status.ShouldBe(503);
+        (
+            await Wire.Refused(() =>
+                ada.ChangeRecord("vessel", 2, record.Version, new RecordSave(Wire.Json("{\"homePort\":\"Eel Creek\"}")), Cancel)
+            )
+        ).Status.ShouldBe(503);
         using var plain = await service.Http();
         using var later = await plain.GetAsync("api/forms/vessel", Cancel);
         later.StatusCode.ShouldBe(System.Net.HttpStatusCode.Unauthorized);
 
         await server.Start();
-        await Eventually(async () => { try { await ada.Record("vessel", 2, Cancel); return true; } catch (RefusedException) { return false; } });
-        (await ada.ChangeRecord("vessel", 2, record.Version, new RecordSave(Wire.Json("{\"homePort\":\"Eel Creek\"}")), Cancel)).Version.ShouldBe(record.Version + 1);
+        await Eventually(async () =>
+        {
+            try
+            {
+                await ada.Record("vessel", 2, Cancel);
+                return true;
+            }
+            catch (RefusedException)
+            {
+                return false;
+            }
+        });
+        (
+            await ada.ChangeRecord("vessel", 2, record.Version, new RecordSave(Wire.Json("{\"homePort\":\"Eel Creek\"}")), Cancel)
+        ).Version.ShouldBe(record.Version + 1);
     }
 
     [Fact]
@@ -177,7 +261,11 @@ public sealed class ProcessesTests(Postgres postgres)
     {
         await using var measuring = await ServiceProcess.WithDemo(null, "--Metrics", "true");
         using var http = await measuring.Http();
-        (await http.GetStringAsync("metrics", Cancel)).ShouldSatisfyAllConditions(said => said.ShouldContain("bright_tier_release"), said => said.ShouldContain("bright_tier_streams"), said => said.ShouldContain("http_server_request_duration"));
+        (await http.GetStringAsync("metrics", Cancel)).ShouldSatisfyAllConditions(
+            said => said.ShouldContain("bright_tier_release"),
+            said => said.ShouldContain("bright_tier_streams"),
+            said => said.ShouldContain("http_server_request_duration")
+        );
         await using var silent = await ServiceProcess.Empty();
         using var other = await silent.Http();
         using var nothing = await other.GetAsync("metrics", Cancel);
@@ -185,7 +273,14 @@ public sealed class ProcessesTests(Postgres postgres)
     }
 
     /// <summary>Saves one record again and again, at the next service where one does not answer, until it is told to stop.</summary>
-    private static async Task Save(long id, RunningService[] services, int first, ConcurrentDictionary<long, string> acknowledged, ConcurrentDictionary<long, string> refused, CancellationToken stop)
+    private static async Task Save(
+        long id,
+        RunningService[] services,
+        int first,
+        ConcurrentDictionary<long, string> acknowledged,
+        ConcurrentDictionary<long, string> refused,
+        CancellationToken stop
+    )
     {
         var clients = await Task.WhenAll(services.Select(service => service.As("ada")));
         for (var (count, at) = (1, first); !stop.IsCancellationRequested; count++)
@@ -194,7 +289,14 @@ public sealed class ProcessesTests(Postgres postgres)
             {
                 var now = await clients[at].Record("vessel", id, CancellationToken.None);
                 var text = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"Saved {count}");
-                await clients[at].ChangeRecord("vessel", id, now.Version, new RecordSave(Wire.Json($"{{\"notes\":\"{text}\"}}")), CancellationToken.None);
+                await clients[at]
+                    .ChangeRecord(
+                        "vessel",
+                        id,
+                        now.Version,
+                        new RecordSave(Wire.Json($"{{\"notes\":\"{text}\"}}")),
+                        CancellationToken.None
+                    );
                 acknowledged[id] = text;
             }
             catch (Exception error) when (error is RefusedException or UnreachableException)
@@ -222,9 +324,17 @@ public sealed class ProcessesTests(Postgres postgres)
                 using var reader = new StreamReader(await answer.Content.ReadAsStreamAsync(stop));
                 while (await reader.ReadLineAsync(stop) is { } line)
                 {
-                    if (line.StartsWith("data:", StringComparison.Ordinal) && line.IndexOf("\"release\":", StringComparison.Ordinal) is var at and > 0)
+                    if (
+                        line.StartsWith("data:", StringComparison.Ordinal)
+                        && line.IndexOf("\"release\":", StringComparison.Ordinal) is var at and > 0
+                    )
                     {
-                        told(long.Parse(new string([.. line[(at + 10)..].TakeWhile(char.IsAsciiDigit)]), System.Globalization.CultureInfo.InvariantCulture));
+                        told(
+                            long.Parse(
+                                new string([.. line[(at + 10)..].TakeWhile(char.IsAsciiDigit)]),
+                                System.Globalization.CultureInfo.InvariantCulture
+                            )
+                        );
                     }
                 }
             }

@@ -10,7 +10,8 @@ public sealed class QuestionTests(DemoService demo)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    private static JsonElement Set(string node, string property, string value) => Wire.Json($$"""[{"op":"set","node":"{{node}}","property":"{{property}}","value":{{value}}}]""");
+    private static JsonElement Set(string node, string property, string value) =>
+        Wire.Json($$"""[{"op":"set","node":"{{node}}","property":"{{property}}","value":{{value}}}]""");
 
     [Fact]
     public async Task A_draft_is_compared_with_what_is_released_and_with_any_revision_in_words()
@@ -20,14 +21,20 @@ public sealed class QuestionTests(DemoService demo)
         await ada.Edit("berth", new EditRequest(1, Set("place", "frame", "\"outline\"")), Cancel);
         await ada.Edit("berth", new EditRequest(2, Wire.Json("""[{"op":"move","node":"supply","parent":"page","at":"first"}]""")), Cancel);
 
-        (await ada.Diff("berth", "released", Cancel)).Summary.ShouldBe(["Moves the section 'Supply and rate' to the beginning of the page 'Berth'.", "Sets the frame of the section 'Place' to 'outline'."]);
+        (await ada.Diff("berth", "released", Cancel)).Summary.ShouldBe([
+            "Moves the section 'Supply and rate' to the beginning of the page 'Berth'.",
+            "Sets the frame of the section 'Place' to 'outline'.",
+        ]);
         (await ada.Diff("berth", "revision:2", Cancel)).Summary.Count.ShouldBe(1);
         (await Wire.Refused(() => ada.Diff("berth", "revision:9", Cancel))).Detail!.ShouldContain("the newest is 3");
 
         // Any release with any other, and with the draft.
         await ada.Publish(new PublishRequest([new DraftReference("layout", "berth", 3)], ""), Cancel);
         using var http = await service.Http("ada");
-        async Task<int> Between(string from, string to) => (await http.GetFromJsonAsync($"api/layouts/berth/diff?from={from}&to={to}", WireJson.Default.Comparison, Cancel))!.Summary.Count;
+        async Task<int> Between(string from, string to) =>
+            (await http.GetFromJsonAsync($"api/layouts/berth/diff?from={from}&to={to}", WireJson.Default.Comparison, Cancel))!
+                .Summary
+                .Count;
         (await Between("release:1", "release:2")).ShouldBe(2);
         (await Between("release:2", "release:1")).ShouldBe(2);
         (await Between("release:2", "released")).ShouldBe(0);
@@ -44,21 +51,41 @@ public sealed class QuestionTests(DemoService demo)
         await ada.Edit("berth", new EditRequest(1, Set("place", "title", "\"Where\"")), Cancel);
 
         var refused = await Wire.Refused(() => greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\"")), Cancel));
-        refused.Problems!.Single().ShouldSatisfyAllConditions(part => part.Code.ShouldBe("set-twice"), part => part.Pointer.ShouldBe("/edits/0"));
-        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), ConflictResolution: "theirs"), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"Where\"");
-        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), ConflictResolution: "mine"), Cancel)).Draft.Tree.GetRawText().ShouldContain("\"Spot\"");
-        (await Wire.Refused(() => greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"x\""), ConflictResolution: "ours"), Cancel))).Problems!.Single().Pointer.ShouldBe("/conflictResolution");
+        refused
+            .Problems!.Single()
+            .ShouldSatisfyAllConditions(part => part.Code.ShouldBe("set-twice"), part => part.Pointer.ShouldBe("/edits/0"));
+        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), ConflictResolution: "theirs"), Cancel))
+            .Draft.Tree.GetRawText()
+            .ShouldContain("\"Where\"");
+        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), ConflictResolution: "mine"), Cancel))
+            .Draft.Tree.GetRawText()
+            .ShouldContain("\"Spot\"");
+        (
+            await Wire.Refused(() =>
+                greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"x\""), ConflictResolution: "ours"), Cancel)
+            )
+        )
+            .Problems!.Single()
+            .Pointer.ShouldBe("/conflictResolution");
     }
 
     [Fact]
     public async Task Why_how_long_and_what_would_notice_are_answered()
     {
         using var ada = await demo.As("ada");
-        (await ada.Explain("vessel", "mastHeight", null, "edit", null, 3, Cancel)).ShouldSatisfyAllConditions(each => each.Shown.ShouldBe(false), each => each.Reasons[0].Message.ShouldContain("does not hold for this record"));
+        (await ada.Explain("vessel", "mastHeight", null, "edit", null, 3, Cancel)).ShouldSatisfyAllConditions(
+            each => each.Shown.ShouldBe(false),
+            each => each.Reasons[0].Message.ShouldContain("does not hold for this record")
+        );
         (await ada.Explain("vessel", "hullCover/sum", "quay-hand", "edit", null, null, Cancel)).Shown.ShouldBe(false);
-        (await Wire.Refused(() => ada.Explain("vessel", "mastHeigt", null, "edit", null, null, Cancel))).Detail!.ShouldContain("did you mean 'mastHeight'?");
+        (await Wire.Refused(() => ada.Explain("vessel", "mastHeigt", null, "edit", null, null, Cancel))).Detail!.ShouldContain(
+            "did you mean 'mastHeight'?"
+        );
         (await ada.Explain("vessel", "photo", null, "edit", "narrow", null, Cancel)).Shown.ShouldBe(false);
-        (await Wire.Refused(() => ada.Explain("vessel", "photo", null, "edit", "narow", null, Cancel))).ShouldSatisfyAllConditions(each => each.Status.ShouldBe(404), each => each.Detail!.ShouldContain("did you mean 'narrow'?"));
+        (await Wire.Refused(() => ada.Explain("vessel", "photo", null, "edit", "narow", null, Cancel))).ShouldSatisfyAllConditions(
+            each => each.Status.ShouldBe(404),
+            each => each.Detail!.ShouldContain("did you mean 'narrow'?")
+        );
         var lengths = await ada.Length("vessel", Cancel);
         lengths.Select(each => each.Width).ShouldBe(["narrow", "medium", "wide"]);
         lengths[0].Screens.ShouldBeGreaterThan(lengths[2].Screens);
@@ -75,7 +102,9 @@ public sealed class QuestionTests(DemoService demo)
         var made = await ada.CreateFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel);
         made.Select(each => each.Key).ShouldBe(["guest", "guest-short", "guest-card", "guest-list"]);
         made[0].Unmatched.ShouldContain("registration");
-        (await Wire.Refused(() => ada.CreateFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel))).Code.ShouldBe("key-taken");
+        (await Wire.Refused(() => ada.CreateFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel))).Code.ShouldBe(
+            "key-taken"
+        );
     }
 
     [Fact]
@@ -100,7 +129,16 @@ public sealed class QuestionTests(DemoService demo)
 
         (await http.GetAsync("api/forms/vessel?kind=piece", Cancel)).StatusCode.ShouldBe(System.Net.HttpStatusCode.BadRequest);
         using var ada = await demo.As("ada");
-        var problem = await Wire.Refused(() => ada.CreateRecord("agreement", new RecordSave(Wire.Json("""{"number":"M-2026-900","vessel":1,"berth":1,"from":"2026-12-01","livingAboard":true}"""), new FormReference(1, "create")), Cancel));
+        var problem = await Wire.Refused(() =>
+            ada.CreateRecord(
+                "agreement",
+                new RecordSave(
+                    Wire.Json("""{"number":"M-2026-900","vessel":1,"berth":1,"from":"2026-12-01","livingAboard":true}"""),
+                    new FormReference(1, "create")
+                ),
+                Cancel
+            )
+        );
         problem.Problems!.Select(part => part.Pointer).ShouldBe(["deposit", "personsAboard"], ignoreOrder: true);
     }
 

@@ -11,15 +11,39 @@ public abstract class RecordStoreTests : IAsyncLifetime
 {
     private static readonly Stamp Stamp = new("ada", new DateTimeOffset(2026, 11, 23, 9, 0, 0, TimeSpan.Zero));
 
-    private static readonly Entity Pier = Make("pier", new Field { Key = "name", Label = Texts.Of("Name"), Type = FieldType.Text });
+    private static readonly Entity Pier = Make(
+        "pier",
+        new Field
+        {
+            Key = "name",
+            Label = Texts.Of("Name"),
+            Type = FieldType.Text,
+        }
+    );
 
     private static readonly Entity Boat = Make(
         "boat",
         Of("name", FieldType.Text),
-        Of("number", FieldType.Text) with { Unique = true },
-        Of("notes", FieldType.LongText), Of("crew", FieldType.Integer), Of("length", FieldType.Decimal), Of("fee", FieldType.Money), Of("afloat", FieldType.Boolean),
-        Of("built", FieldType.Date), Of("leaves", FieldType.Time), Of("seenAt", FieldType.DateTime), Of("hull", FieldType.Choice), Of("gear", FieldType.Choices),
-        Of("pier", FieldType.Reference) with { Target = "pier" }, Of("stars", FieldType.Rating));
+        Of("number", FieldType.Text) with
+        {
+            Unique = true,
+        },
+        Of("notes", FieldType.LongText),
+        Of("crew", FieldType.Integer),
+        Of("length", FieldType.Decimal),
+        Of("fee", FieldType.Money),
+        Of("afloat", FieldType.Boolean),
+        Of("built", FieldType.Date),
+        Of("leaves", FieldType.Time),
+        Of("seenAt", FieldType.DateTime),
+        Of("hull", FieldType.Choice),
+        Of("gear", FieldType.Choices),
+        Of("pier", FieldType.Reference) with
+        {
+            Target = "pier",
+        },
+        Of("stars", FieldType.Rating)
+    );
 
     private SqlDialect dialect = null!;
     private IRecordStore store = null!;
@@ -47,9 +71,20 @@ public abstract class RecordStoreTests : IAsyncLifetime
         var pier = await Create(Pier, ("name", "North"));
         var values = new (string, object?)[]
         {
-            ("name", "O'Hara \"the\" \\ ; DROP TABLE boat --"), ("number", "1"), ("notes", "two\nlines"), ("crew", long.MaxValue), ("length", 9.75m), ("fee", 12_345_678.90m), ("afloat", false),
-            ("built", new DateOnly(1904, 2, 29)), ("leaves", new TimeOnly(23, 59)), ("seenAt", new DateTimeOffset(2026, 7, 1, 4, 5, 6, TimeSpan.Zero)), ("hull", "mono"), ("gear", ImmutableArray.Create("vhf", "ais")),
-            ("pier", pier.Id), ("stars", 5L),
+            ("name", "O'Hara \"the\" \\ ; DROP TABLE boat --"),
+            ("number", "1"),
+            ("notes", "two\nlines"),
+            ("crew", long.MaxValue),
+            ("length", 9.75m),
+            ("fee", 12_345_678.90m),
+            ("afloat", false),
+            ("built", new DateOnly(1904, 2, 29)),
+            ("leaves", new TimeOnly(23, 59)),
+            ("seenAt", new DateTimeOffset(2026, 7, 1, 4, 5, 6, TimeSpan.Zero)),
+            ("hull", "mono"),
+            ("gear", ImmutableArray.Create("vhf", "ais")),
+            ("pier", pier.Id),
+            ("stars", 5L),
         };
 
         var made = await Create(Boat, values);
@@ -57,12 +92,17 @@ public abstract class RecordStoreTests : IAsyncLifetime
 
         foreach (var (key, value) in values)
         {
-            (read.Values[key] is ImmutableArray<string> list ? string.Join(',', list) : read.Values[key]).ShouldBe(value is ImmutableArray<string> given ? string.Join(',', given) : value, key);
+            (read.Values[key] is ImmutableArray<string> list ? string.Join(',', list) : read.Values[key]).ShouldBe(
+                value is ImmutableArray<string> given ? string.Join(',', given) : value,
+                key
+            );
         }
 
         (read.Version, read.CreatedBy, read.ChangedAt).ShouldBe((1, "ada", Stamp.At));
         // What making it answered is what is there, type by type.
-        (made.Version, made.CreatedAt, made.ChangedAt, made.ChangedBy).ShouldBe((read.Version, read.CreatedAt, read.ChangedAt, read.ChangedBy));
+        (made.Version, made.CreatedAt, made.ChangedAt, made.ChangedBy).ShouldBe(
+            (read.Version, read.CreatedAt, read.ChangedAt, read.ChangedBy)
+        );
         foreach (var (key, value) in read.Values)
         {
             (made.Values[key]?.GetType(), FieldValues.Same(made.Values[key], value)).ShouldBe((value?.GetType(), true), key);
@@ -86,10 +126,15 @@ public abstract class RecordStoreTests : IAsyncLifetime
     public async Task A_change_counts_only_for_the_version_it_was_made_for()
     {
         var made = await Create(Boat, ("name", "Curlew"), ("number", "3"));
-        var changed = (await store.Change(Boat, made.Id, 1, Values(("crew", 2L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Success>().Record;
+        var changed = (await store.Change(Boat, made.Id, 1, Values(("crew", 2L)), Stamp, Cancel))
+            .ShouldBeOfType<SaveOutcome.Success>()
+            .Record;
         (changed.Version, changed.Values["crew"], changed.Values["name"]).ShouldBe((2, 2L, "Curlew"));
 
-        (await store.Change(Boat, made.Id, 1, Values(("crew", 3L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.VersionConflict>().Current.Values["crew"].ShouldBe(2L);
+        (await store.Change(Boat, made.Id, 1, Values(("crew", 3L)), Stamp, Cancel))
+            .ShouldBeOfType<SaveOutcome.VersionConflict>()
+            .Current.Values["crew"]
+            .ShouldBe(2L);
         (await store.Change(Boat, 4711, 1, Values(("crew", 3L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.NotFound>();
     }
 
@@ -99,8 +144,12 @@ public abstract class RecordStoreTests : IAsyncLifetime
         var pier = await Create(Pier, ("name", "South"));
         await Create(Boat, ("number", "4"), ("pier", pier.Id));
 
-        (await store.Create(Boat, Values(("number", "4")), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.DuplicateValue>().Field.Key.ShouldBe("number");
-        (await store.Create(Boat, Values(("number", "5"), ("pier", 4711L)), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.ReferenceNotFound>().Field.Key.ShouldBe("pier");
+        (await store.Create(Boat, Values(("number", "4")), Stamp, Cancel))
+            .ShouldBeOfType<SaveOutcome.DuplicateValue>()
+            .Field.Key.ShouldBe("number");
+        (await store.Create(Boat, Values(("number", "5"), ("pier", 4711L)), Stamp, Cancel))
+            .ShouldBeOfType<SaveOutcome.ReferenceNotFound>()
+            .Field.Key.ShouldBe("pier");
         (await store.Delete(Pier, pier.Id, 1, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.InUse>();
         (await store.Find(Pier, pier.Id, Cancel)).ShouldNotBeNull();
     }
@@ -109,19 +158,41 @@ public abstract class RecordStoreTests : IAsyncLifetime
     [Fact]
     public async Task Many_sets_of_fields_are_saved_side_by_side_and_none_is_mixed_up()
     {
-        Field[] optional = [.. Boat.Fields.Where(field => field.Key is "notes" or "crew" or "length" or "fee" or "afloat" or "built" or "hull" or "stars")];
-        object? Value(Field field, int set) => field.Type switch
-        {
-            FieldType.Integer or FieldType.Rating => (long)(set % 5),
-            FieldType.Decimal or FieldType.Money => set + 0.25m,
-            FieldType.Boolean => set % 2 == 0,
-            FieldType.Date => new DateOnly(2026, 1, 1).AddDays(set),
-            _ => $"of {set}",
-        };
-        Dictionary<string, object?> Given(int set) => optional.Where((_, bit) => (set >> bit & 1) == 1).ToDictionary(field => field.Key, field => Value(field, set));
+        Field[] optional =
+        [
+            .. Boat.Fields.Where(field => field.Key is "notes" or "crew" or "length" or "fee" or "afloat" or "built" or "hull" or "stars"),
+        ];
+        object? Value(Field field, int set) =>
+            field.Type switch
+            {
+                FieldType.Integer or FieldType.Rating => (long)(set % 5),
+                FieldType.Decimal or FieldType.Money => set + 0.25m,
+                FieldType.Boolean => set % 2 == 0,
+                FieldType.Date => new DateOnly(2026, 1, 1).AddDays(set),
+                _ => $"of {set}",
+            };
+        Dictionary<string, object?> Given(int set) =>
+            optional.Where((_, bit) => (set >> bit & 1) == 1).ToDictionary(field => field.Key, field => Value(field, set));
 
-        var made = await Task.WhenAll(Enumerable.Range(0, 256).Select(async set =>
-            (set, record: (await store.Create(Boat, new Dictionary<string, object?>(Given(set)) { ["number"] = $"set {set}" }, Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Success>().Record)));
+        var made = await Task.WhenAll(
+            Enumerable
+                .Range(0, 256)
+                .Select(async set =>
+                    (
+                        set,
+                        record: (
+                            await store.Create(
+                                Boat,
+                                new Dictionary<string, object?>(Given(set)) { ["number"] = $"set {set}" },
+                                Stamp,
+                                Cancel
+                            )
+                        )
+                            .ShouldBeOfType<SaveOutcome.Success>()
+                            .Record
+                    )
+                )
+        );
 
         made.Select(each => each.record.Id).Distinct().Count().ShouldBe(256);
         foreach (var (set, record) in made.Where(each => each.set % 7 == 0))
@@ -144,9 +215,34 @@ public abstract class RecordStoreTests : IAsyncLifetime
         var before = (await store.List(Boat, new RecordQuery { Limit = 10 }, Cancel)).Total;
         for (var round = 0; round < 3; round++)
         {
-            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Create(Boat, Values(("number", "7")))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.DuplicateValue>().Field.Key.ShouldBe("number");
-            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Create(Boat, Values(("pier", 99L)))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.ReferenceNotFound>();
-            (await store.Write([new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Change(Boat, 1, 99, Values(("crew", 1L)))], Stamp, Cancel))[^1].ShouldBeOfType<SaveOutcome.VersionConflict>();
+            (
+                await store.Write(
+                    [new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Create(Boat, Values(("number", "7")))],
+                    Stamp,
+                    Cancel
+                )
+            )[^1]
+                .ShouldBeOfType<SaveOutcome.DuplicateValue>()
+                .Field.Key.ShouldBe("number");
+            (
+                await store.Write(
+                    [new RecordWrite.Create(Boat, Values(("number", $"n{round}"))), new RecordWrite.Create(Boat, Values(("pier", 99L)))],
+                    Stamp,
+                    Cancel
+                )
+            )[^1]
+                .ShouldBeOfType<SaveOutcome.ReferenceNotFound>();
+            (
+                await store.Write(
+                    [
+                        new RecordWrite.Create(Boat, Values(("number", $"n{round}"))),
+                        new RecordWrite.Change(Boat, 1, 99, Values(("crew", 1L))),
+                    ],
+                    Stamp,
+                    Cancel
+                )
+            )[^1]
+                .ShouldBeOfType<SaveOutcome.VersionConflict>();
             (await store.List(Boat, new RecordQuery { Limit = 10 }, Cancel)).Total.ShouldBe(before + round);
             await Create(Boat, ("number", $"n{round}"));
         }
@@ -159,17 +255,28 @@ public abstract class RecordStoreTests : IAsyncLifetime
         var boat = await Create(Boat, ("number", "8"), ("crew", 0L));
         using var gone = new CancellationTokenSource();
         await gone.CancelAsync();
-        var outcomes = await Task.WhenAll(Enumerable.Range(1, 20).Select(async crew =>
-        {
-            try
-            {
-                return await store.Change(Boat, boat.Id, 1, Values(("crew", (long)crew)), Stamp, crew % 4 == 0 ? gone.Token : Cancel);
-            }
-            catch (OperationCanceledException)
-            {
-                return null;
-            }
-        }));
+        var outcomes = await Task.WhenAll(
+            Enumerable
+                .Range(1, 20)
+                .Select(async crew =>
+                {
+                    try
+                    {
+                        return await store.Change(
+                            Boat,
+                            boat.Id,
+                            1,
+                            Values(("crew", (long)crew)),
+                            Stamp,
+                            crew % 4 == 0 ? gone.Token : Cancel
+                        );
+                    }
+                    catch (OperationCanceledException)
+                    {
+                        return null;
+                    }
+                })
+        );
 
         outcomes.Count(outcome => outcome is SaveOutcome.Success).ShouldBe(1);
         outcomes.Count(outcome => outcome is SaveOutcome.VersionConflict).ShouldBe(14);
@@ -195,20 +302,43 @@ public abstract class RecordStoreTests : IAsyncLifetime
     {
         for (var i = 0; i < 23; i++)
         {
-            await Create(Boat, ("number", $"P{i}"), ("crew", i % 4 == 0 ? null : (long)(i % 3)), ("name", i % 5 == 0 ? null : $"{"bBaA"[i % 4]}{i}"));
+            await Create(
+                Boat,
+                ("number", $"P{i}"),
+                ("crew", i % 4 == 0 ? null : (long)(i % 3)),
+                ("name", i % 5 == 0 ? null : $"{"bBaA"[i % 4]}{i}")
+            );
         }
 
-        foreach (var (sort, descending) in new[] { ("crew", false), ("crew", true), ("name", false), ("name", true), ("crew,name", true), ("name,crew", false) })
+        foreach (
+            var (sort, descending) in new[]
+            {
+                ("crew", false),
+                ("crew", true),
+                ("name", false),
+                ("name", true),
+                ("crew,name", true),
+                ("name,crew", false),
+            }
+        )
         {
             var all = new List<StoredRecord>();
             string? after = null;
             do
             {
-                var page = await store.List(Boat, new RecordQuery { Sort = [.. sort.Split(',').Select((key, level) => new SortBy(Boat.Find(key)!, descending == (level == 0)))], After = after, Limit = 4 }, Cancel);
+                var page = await store.List(
+                    Boat,
+                    new RecordQuery
+                    {
+                        Sort = [.. sort.Split(',').Select((key, level) => new SortBy(Boat.Find(key)!, descending == (level == 0)))],
+                        After = after,
+                        Limit = 4,
+                    },
+                    Cancel
+                );
                 all.AddRange(page.Records);
                 after = page.Next;
-            }
-            while (after is not null);
+            } while (after is not null);
 
             all.Select(record => record.Id).ShouldBeUnique();
             all.Count.ShouldBe(23);
@@ -224,7 +354,19 @@ public abstract class RecordStoreTests : IAsyncLifetime
     {
         await Create(Boat, ("number", "S1"), ("name", "100% sail"));
         await Create(Boat, ("number", "S2"), ("name", "100 sails"));
-        async Task<long> Found(string text) => (await store.List(Boat, new RecordQuery { Search = text, SearchIn = [Boat.Find("name")!], Limit = 10 }, Cancel)).Total;
+        async Task<long> Found(string text) =>
+            (
+                await store.List(
+                    Boat,
+                    new RecordQuery
+                    {
+                        Search = text,
+                        SearchIn = [Boat.Find("name")!],
+                        Limit = 10,
+                    },
+                    Cancel
+                )
+            ).Total;
 
         (await Found("100%"), await Found("SAIL"), await Found("_"), await Found("' OR 1=1 --")).ShouldBe((1, 2, 0, 0));
     }
@@ -249,16 +391,39 @@ public abstract class RecordStoreTests : IAsyncLifetime
     {
         for (var i = 0; i < 24; i++)
         {
-            await Create(Boat, ("number", $"F{i}"), ("crew", i % 4 == 0 ? null : (long)(i % 3)), ("name", i % 5 == 0 ? null : $"{"bBaA"[i % 4]}{i}"),
-                ("gear", i % 3 == 0 ? null : i % 3 == 1 ? ImmutableArray.Create("radar", "vhf") : ImmutableArray.Create("vhf")));
+            await Create(
+                Boat,
+                ("number", $"F{i}"),
+                ("crew", i % 4 == 0 ? null : (long)(i % 3)),
+                ("name", i % 5 == 0 ? null : $"{"bBaA"[i % 4]}{i}"),
+                (
+                    "gear",
+                    i % 3 == 0 ? null
+                    : i % 3 == 1 ? ImmutableArray.Create("radar", "vhf")
+                    : ImmutableArray.Create("vhf")
+                )
+            );
         }
 
         var condition = Condition.Compile(text, Boat, Definitions.Empty).Expression.ShouldNotBeNull();
-        EvaluationContext Around(StoredRecord? record) => EvaluationContext.Of(Condition.Values(Boat, record?.Values ?? new Dictionary<string, object?>()), "", [], "view", "en", default, default);
+        EvaluationContext Around(StoredRecord? record) =>
+            EvaluationContext.Of(
+                Condition.Values(Boat, record?.Values ?? new Dictionary<string, object?>()),
+                "",
+                [],
+                "view",
+                "en",
+                default,
+                default
+            );
         var all = (await store.List(Boat, new RecordQuery { Limit = 200 }, Cancel)).Records;
         var expected = all.Where(record => Evaluator.Holds(condition, Around(record)) == true).Select(record => record.Id);
 
-        var found = await store.List(Boat, new RecordQuery { Filters = [new RecordFilter(condition, Around(null), Definitions.Empty)], Limit = 200 }, Cancel);
+        var found = await store.List(
+            Boat,
+            new RecordQuery { Filters = [new RecordFilter(condition, Around(null), Definitions.Empty)], Limit = 200 },
+            Cancel
+        );
 
         found.Records.Select(record => record.Id).ShouldBe(expected);
         found.Total.ShouldBe(found.Records.Count);
@@ -298,41 +463,78 @@ public abstract class RecordStoreTests : IAsyncLifetime
         await store.Delete(Pier, pier.Id, 1, Next("ada"), Cancel);
         await store.Restore(Pier, pier.Id, Next("cleo"), Cancel);
         var all = await store.Actions(new RecordActionQuery(), Cancel);
-        all.Take(3).ShouldBe([new("pier", pier.Id, 3, "restore", at, "cleo"), new("pier", pier.Id, 2, "delete", at.AddSeconds(-1), "ada"), new("boat", boats[2].Id, 2, "change", at.AddSeconds(-2), "bram")]);
+        all.Take(3)
+            .ShouldBe([
+                new("pier", pier.Id, 3, "restore", at, "cleo"),
+                new("pier", pier.Id, 2, "delete", at.AddSeconds(-1), "ada"),
+                new("boat", boats[2].Id, 2, "change", at.AddSeconds(-2), "bram"),
+            ]);
         all.Skip(3).Select(each => (each.Entity, each.Record)).ShouldBe([.. boats.Select(boat => ("boat", boat.Id)), ("pier", pier.Id)]);
 
         var paged = new List<RecordAction>();
         for (IReadOnlyList<RecordAction> page = []; paged.Count == 0 || page.Count > 0; paged.AddRange(page))
         {
-            page = await store.Actions(new RecordActionQuery(Limit: 2, After: paged.Count == 0 ? null : RecordAction.Read(paged[^1].Cursor)), Cancel);
+            page = await store.Actions(
+                new RecordActionQuery(Limit: 2, After: paged.Count == 0 ? null : RecordAction.Read(paged[^1].Cursor)),
+                Cancel
+            );
         }
 
         paged.ShouldBe(all);
         (await store.Actions(new RecordActionQuery(By: "bram"), Cancel)).ShouldHaveSingleItem().Action.ShouldBe("change");
         (await store.Actions(new RecordActionQuery(Entity: "pier", Record: pier.Id), Cancel)).Count.ShouldBe(3);
-        (await store.Actions(new RecordActionQuery(Action: "create", Entity: "boat", From: Stamp.At, Until: Stamp.At.AddMilliseconds(1)), Cancel)).Count.ShouldBe(5);
+        (
+            await store.Actions(
+                new RecordActionQuery(Action: "create", Entity: "boat", From: Stamp.At, Until: Stamp.At.AddMilliseconds(1)),
+                Cancel
+            )
+        ).Count.ShouldBe(5);
         (await store.Actions(new RecordActionQuery(Until: Stamp.At), Cancel)).ShouldBeEmpty();
     }
 
     private async Task<StoredRecord> Create(Entity entity, params (string Key, object? Value)[] values) =>
         (await store.Create(entity, Values(values), Stamp, Cancel)).ShouldBeOfType<SaveOutcome.Success>().Record;
 
-    private static Dictionary<string, object?> Values(params (string Key, object? Value)[] values) => values.ToDictionary(pair => pair.Key, pair => pair.Value);
+    private static Dictionary<string, object?> Values(params (string Key, object? Value)[] values) =>
+        values.ToDictionary(pair => pair.Key, pair => pair.Value);
 
-    private static Field Of(string key, FieldType type) => new() { Key = key, Label = Texts.Of(key), Type = type };
+    private static Field Of(string key, FieldType type) =>
+        new()
+        {
+            Key = key,
+            Label = Texts.Of(key),
+            Type = type,
+        };
 
-    private static Entity Make(string key, params Field[] fields) => new() { Key = key, Label = Texts.Of(key), Plural = Texts.Of(key), Display = "{name}", Fields = [.. fields] };
+    private static Entity Make(string key, params Field[] fields) =>
+        new()
+        {
+            Key = key,
+            Label = Texts.Of(key),
+            Plural = Texts.Of(key),
+            Display = "{name}",
+            Fields = [.. fields],
+        };
 
-    private static Definitions With(params Entity[] entities) => Definitions.Empty with { Entities = entities.ToImmutableSortedDictionary(entity => entity.Key, entity => entity) };
+    private static Definitions With(params Entity[] entities) =>
+        Definitions.Empty with
+        {
+            Entities = entities.ToImmutableSortedDictionary(entity => entity.Key, entity => entity),
+        };
 }
 
 public sealed class SqliteRecordStoreTests : RecordStoreTests
 {
-    protected override Task<SqlDialect> Open() => Task.FromResult<SqlDialect>(new SqliteDialect(Path.Combine(RunningService.NewFolder(), "records.db")));
+    protected override Task<SqlDialect> Open() =>
+        Task.FromResult<SqlDialect>(new SqliteDialect(Path.Combine(RunningService.NewFolder(), "records.db")));
 }
 
 public sealed class PostgresRecordStoreTests(Postgres postgres) : RecordStoreTests
 {
     protected override async Task<SqlDialect> Open() =>
-        new PostgresDialect(Npgsql.NpgsqlDataSource.Create(new Npgsql.NpgsqlConnectionStringBuilder(await (await postgres.Server).NewDatabase()) { Timezone = "UTC" }));
+        new PostgresDialect(
+            Npgsql.NpgsqlDataSource.Create(
+                new Npgsql.NpgsqlConnectionStringBuilder(await (await postgres.Server).NewDatabase()) { Timezone = "UTC" }
+            )
+        );
 }

@@ -19,8 +19,16 @@ public sealed class RecordTests(DemoService service)
         using var ada = await service.As("ada");
         var made = await Make(ada);
 
-        var changed = await ada.ChangeRecord("vessel", made.Id, made.Version, Save("""{"beam":3.5,"equipment":["vhf","ais"],"livesAboard":false,"surveyDue":"2027-05-01","keeper":2}"""), Cancel);
-        (changed.Version, changed.Values.GetProperty("beam").GetDecimal(), changed.Values.GetProperty("name").GetString()).ShouldBe((2, 3.5m, "Dunlin"));
+        var changed = await ada.ChangeRecord(
+            "vessel",
+            made.Id,
+            made.Version,
+            Save("""{"beam":3.5,"equipment":["vhf","ais"],"livesAboard":false,"surveyDue":"2027-05-01","keeper":2}"""),
+            Cancel
+        );
+        (changed.Version, changed.Values.GetProperty("beam").GetDecimal(), changed.Values.GetProperty("name").GetString()).ShouldBe(
+            (2, 3.5m, "Dunlin")
+        );
         changed.References["keeper"].Title.ShouldBe("Tobias Fenn");
 
         await ada.DeleteRecord("vessel", made.Id, 2, Cancel);
@@ -65,14 +73,32 @@ public sealed class RecordTests(DemoService service)
         var problem = await Wire.Refused(() => ada.ChangeRecord("vessel", 2, 1, Save(values), Cancel));
 
         problem.Status.ShouldBe(422);
-        problem.Problems!.ShouldContain(part => part.Pointer == field && part.Message.Contains(message), string.Join("; ", problem.Problems!));
+        problem.Problems!.ShouldContain(
+            part => part.Pointer == field && part.Message.Contains(message),
+            string.Join("; ", problem.Problems!)
+        );
     }
 
     [Fact]
     public async Task Who_may_see_what_is_decided_by_rights_and_never_leaves_the_service()
     {
         using var bram = await service.Http("bram");
-        foreach (var path in new[] { "api/entities/vessel", "api/entities/berth", "api/forms/vessel?mode=edit", "api/forms/berth?mode=view", "api/records/vessel?limit=200", "api/records/vessel/1", "api/records/berth", "api/records/berth/lookup?q=", "api/records/vessel/csv", "api/records/vessel/1/history", "api/search?q=kittiwake" })
+        foreach (
+            var path in new[]
+            {
+                "api/entities/vessel",
+                "api/entities/berth",
+                "api/forms/vessel?mode=edit",
+                "api/forms/berth?mode=view",
+                "api/records/vessel?limit=200",
+                "api/records/vessel/1",
+                "api/records/berth",
+                "api/records/berth/lookup?q=",
+                "api/records/vessel/csv",
+                "api/records/vessel/1/history",
+                "api/search?q=kittiwake",
+            }
+        )
         {
             using var answer = await bram.GetAsync(path, Cancel);
             answer.StatusCode.ShouldBe(HttpStatusCode.OK, path);
@@ -84,9 +110,13 @@ public sealed class RecordTests(DemoService service)
 
         (await bram.GetAsync("api/records/berth?sort=dayRate", Cancel)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         using var client = await service.As("bram");
-        (await Wire.Refused(() => client.ChangeRecord("vessel", 1, 1, Save("""{"coverSum":1}"""), Cancel))).Problems![0].Code.ShouldBe("unknown");
+        (await Wire.Refused(() => client.ChangeRecord("vessel", 1, 1, Save("""{"coverSum":1}"""), Cancel)))
+            .Problems![0]
+            .Code.ShouldBe("unknown");
         using var cleo = await service.As("cleo");
-        (await Wire.Refused(() => cleo.ChangeRecord("vessel", 1, 1, Save("""{"coverSum":1}"""), Cancel))).Code.ShouldBe("field-not-writable");
+        (await Wire.Refused(() => cleo.ChangeRecord("vessel", 1, 1, Save("""{"coverSum":1}"""), Cancel))).Code.ShouldBe(
+            "field-not-writable"
+        );
     }
 
     [Fact]
@@ -102,8 +132,7 @@ public sealed class RecordTests(DemoService service)
                 var page = await ada.Records("vessel", null, sort, null, after, 5, Cancel);
                 seen.AddRange(page.Records.Select(record => record.Id));
                 after = page.Next;
-            }
-            while (after is not null);
+            } while (after is not null);
 
             seen.ShouldBeUnique();
             seen.Count.ShouldBe((int)(await ada.Records("vessel", null, null, null, null, 1, Cancel)).Total, sort);
@@ -120,7 +149,13 @@ public sealed class RecordTests(DemoService service)
         using var ada = await service.As("ada");
         var made = await Make(ada, """ "propulsion":"sail","mastHeight":14.5 """);
 
-        var saved = await ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(Wire.Json("""{"propulsion":"diesel","mastHeight":3}"""), new FormReference(1, "edit")), Cancel);
+        var saved = await ada.ChangeRecord(
+            "vessel",
+            made.Id,
+            1,
+            new RecordSave(Wire.Json("""{"propulsion":"diesel","mastHeight":3}"""), new FormReference(1, "edit")),
+            Cancel
+        );
 
         saved.Values.GetProperty("propulsion").GetString().ShouldBe("diesel");
         saved.Values.GetProperty("mastHeight").GetDecimal().ShouldBe(14.5m);
@@ -133,7 +168,9 @@ public sealed class RecordTests(DemoService service)
         var made = await Make(ada);
         var values = Wire.Json("""{"coverInsurer":"Tidewater Mutual"}""");
 
-        var problem = await Wire.Refused(() => ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(values, new FormReference(1, "edit")), Cancel));
+        var problem = await Wire.Refused(() =>
+            ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(values, new FormReference(1, "edit")), Cancel)
+        );
         problem.Problems!.Single().Pointer.ShouldBe("coverPolicy");
         (await ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(values), Cancel)).Version.ShouldBe(2);
     }
@@ -144,7 +181,15 @@ public sealed class RecordTests(DemoService service)
         using var ada = await service.As("ada");
         var made = await Make(ada);
 
-        var problem = await Wire.Refused(() => ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(Wire.Json("""{"coverInsurer":"Tidewater Mutual"}"""), new FormReference(0, "edit")), Cancel));
+        var problem = await Wire.Refused(() =>
+            ada.ChangeRecord(
+                "vessel",
+                made.Id,
+                1,
+                new RecordSave(Wire.Json("""{"coverInsurer":"Tidewater Mutual"}"""), new FormReference(0, "edit")),
+                Cancel
+            )
+        );
 
         (problem.Status, problem.Code).ShouldBe((409, "form-changed"));
     }
@@ -168,15 +213,27 @@ public sealed class RecordTests(DemoService service)
             """;
         await using var row = await command.ExecuteReaderAsync(Cancel);
         (await row.ReadAsync(Cancel)).ShouldBeTrue();
-        (row.GetString(0), row.GetDouble(1), row.GetString(2), row.GetInt64(3), row.GetString(4), row.GetInt64(5), row.GetString(6), row.GetString(7))
-            .ShouldBe(("Grey Plover", 8.2, "2027-06-15", 3_800_000, "Haddad", 0, "real", "integer"));
+        (
+            row.GetString(0),
+            row.GetDouble(1),
+            row.GetString(2),
+            row.GetInt64(3),
+            row.GetString(4),
+            row.GetInt64(5),
+            row.GetString(6),
+            row.GetString(7)
+        ).ShouldBe(("Grey Plover", 8.2, "2027-06-15", 3_800_000, "Haddad", 0, "real", "integer"));
     }
 
     [Fact]
     public async Task Files_are_kept_by_content_and_never_served_as_something_active()
     {
         using var http = await service.Http("ada");
-        using var page = await http.PostAsync("api/files?name=../../evil.html", new ByteArrayContent("<script>alert(1)</script>"u8.ToArray()) { Headers = { ContentType = new("application/octet-stream") } }, Cancel);
+        using var page = await http.PostAsync(
+            "api/files?name=../../evil.html",
+            new ByteArrayContent("<script>alert(1)</script>"u8.ToArray()) { Headers = { ContentType = new("application/octet-stream") } },
+            Cancel
+        );
         var stored = JsonSerializer.Deserialize(await page.Content.ReadAsStringAsync(Cancel), WireJson.Default.StoredFile)!;
         stored.Value.ShouldEndWith("/evil.html");
 
@@ -184,29 +241,62 @@ public sealed class RecordTests(DemoService service)
         served.Content.Headers.ContentType!.MediaType.ShouldBe("application/octet-stream");
         served.Content.Headers.ContentDisposition!.DispositionType.ShouldBe("attachment");
 
-        using var picture = await http.PostAsync("api/files?name=kittiwake.png", new ByteArrayContent([0x89, (byte)'P', (byte)'N', (byte)'G', 13, 10, 26, 10, 0, 0, 0, 0]) { Headers = { ContentType = new("application/octet-stream") } }, Cancel);
-        using var image = await http.GetAsync($"api/files/{JsonSerializer.Deserialize(await picture.Content.ReadAsStringAsync(Cancel), WireJson.Default.StoredFile)!.Value}", Cancel);
+        using var picture = await http.PostAsync(
+            "api/files?name=kittiwake.png",
+            new ByteArrayContent([0x89, (byte)'P', (byte)'N', (byte)'G', 13, 10, 26, 10, 0, 0, 0, 0])
+            {
+                Headers = { ContentType = new("application/octet-stream") },
+            },
+            Cancel
+        );
+        using var image = await http.GetAsync(
+            $"api/files/{JsonSerializer.Deserialize(await picture.Content.ReadAsStringAsync(Cancel), WireJson.Default.StoredFile)!.Value}",
+            Cancel
+        );
         image.Content.Headers.ContentType!.MediaType.ShouldBe("image/png");
     }
 
     private static RecordSave Save(string values) => new(Wire.Json(values));
 
     private static Task<RecordInfo> Make(BrightTierClient client, string more = "\"beam\":3") =>
-        client.CreateRecord("vessel", Save($$"""{"name":"Dunlin","registration":"SQ-{{Interlocked.Increment(ref number)}}","hullType":"mono",{{(more.Contains("propulsion") ? "" : "\"propulsion\":\"diesel\",")}}"length":9,{{more}}}"""), Cancel);
+        client.CreateRecord(
+            "vessel",
+            Save(
+                $$"""{"name":"Dunlin","registration":"SQ-{{Interlocked.Increment(ref number)}}","hullType":"mono",{{(more.Contains("propulsion") ? "" : "\"propulsion\":\"diesel\",")}}"length":9,{{more}}}"""
+            ),
+            Cancel
+        );
 
     [Fact]
     public async Task A_list_is_filtered_by_a_condition_and_sorted_by_several_fields()
     {
         using var ada = await service.As("ada");
-        var sail = (await ada.Records("vessel", null, "propulsion,-length", "record.propulsion == 'sail' || record.length > 12.0", null, 200, Cancel)).Records;
+        var sail = (
+            await ada.Records(
+                "vessel",
+                null,
+                "propulsion,-length",
+                "record.propulsion == 'sail' || record.length > 12.0",
+                null,
+                200,
+                Cancel
+            )
+        ).Records;
         sail.ShouldNotBeEmpty();
-        sail.ShouldAllBe(record => record.Values.GetProperty("propulsion").GetString() == "sail" || record.Values.GetProperty("length").GetDecimal() > 12m);
-        var order = sail.Select(record => (record.Values.GetProperty("propulsion").GetString(), -record.Values.GetProperty("length").GetDecimal())).ToArray();
+        sail.ShouldAllBe(record =>
+            record.Values.GetProperty("propulsion").GetString() == "sail" || record.Values.GetProperty("length").GetDecimal() > 12m
+        );
+        var order = sail.Select(record =>
+                (record.Values.GetProperty("propulsion").GetString(), -record.Values.GetProperty("length").GetDecimal())
+            )
+            .ToArray();
         order.ShouldBe(order.Order());
 
         // A step through a reference, and days counted from today.
         (await ada.Records("vessel", null, null, "record.berth.zone == 'inner'", null, 200, Cancel)).Records.ShouldNotBeEmpty();
-        (await ada.Records("vessel", null, null, "record.surveyDue < today + duration('876000h')", null, 200, Cancel)).Records.ShouldNotBeEmpty();
+        (
+            await ada.Records("vessel", null, null, "record.surveyDue < today + duration('876000h')", null, 200, Cancel)
+        ).Records.ShouldNotBeEmpty();
     }
 
     [Theory]
@@ -217,7 +307,10 @@ public sealed class RecordTests(DemoService service)
     public async Task A_filter_that_cannot_be_is_refused_with_its_place(string filter, int status, string says)
     {
         using var bram = await service.As("bram");
-        (await Wire.Refused(() => bram.Records("vessel", null, null, filter, null, 5, Cancel))).ShouldSatisfyAllConditions(each => each.Status.ShouldBe(status), each => each.Detail!.ShouldContain(says));
+        (await Wire.Refused(() => bram.Records("vessel", null, null, filter, null, 5, Cancel))).ShouldSatisfyAllConditions(
+            each => each.Status.ShouldBe(status),
+            each => each.Detail!.ShouldContain(says)
+        );
         (await Wire.Refused(() => bram.Records("vessel", null, "coverSum", null, null, 5, Cancel))).Status.ShouldBe(404);
     }
 
@@ -232,16 +325,29 @@ public sealed class RecordTests(DemoService service)
         listed!.Total.ShouldBeLessThan(all!.Total);
         var days = listed.Records.Select(record => record.Values.GetProperty("arrivedOn").GetString()).ToArray();
         days.ShouldBe(days.OrderDescending());
-        var named = await http.GetFromJsonAsync("api/records/vessel/lookup?ids=3,1&display={name}", WireJson.Default.IReadOnlyListRecordName, Cancel);
+        var named = await http.GetFromJsonAsync(
+            "api/records/vessel/lookup?ids=3,1&display={name}",
+            WireJson.Default.IReadOnlyListRecordName,
+            Cancel
+        );
         named!.Select(each => each.Id).ShouldBe([3, 1]);
         named![0].Title.ShouldNotContain(",");
-        (await http.GetFromJsonAsync("api/records/berth/lookup?filter=record.zone%20%3D%3D%20'outer'", WireJson.Default.IReadOnlyListRecordName, Cancel))!.ShouldNotBeEmpty();
+        (
+            await http.GetFromJsonAsync(
+                "api/records/berth/lookup?filter=record.zone%20%3D%3D%20'outer'",
+                WireJson.Default.IReadOnlyListRecordName,
+                Cancel
+            )
+        )!.ShouldNotBeEmpty();
     }
 
     [Theory]
     [InlineData("api/records/vessel", """{"values":{"name":"Curlew \ud800"}}""")]
     [InlineData("api/records/vessel", """{"values":{"name\udc00":"Curlew"}}""")]
-    [InlineData("api/layouts/vessel/edits", """{"base":1,"edits":[{"op":"set","node":"measures","property":"title","value":"Half \ude06"}]}""")]
+    [InlineData(
+        "api/layouts/vessel/edits",
+        """{"base":1,"edits":[{"op":"set","node":"measures","property":"title","value":"Half \ude06"}]}"""
+    )]
     public async Task Half_a_character_is_refused_and_said(string path, string body)
     {
         using var http = await service.Http("ada");

@@ -35,17 +35,29 @@ public sealed class ReleaseTests : IAsyncLifetime
         var vessel = await Retitle("vessel", "identity", "Who she is");
         var berth = await Retitle("berth", "place", "Where it is");
 
-        var receipt = await ada.Publish(new PublishRequest([new("layout", "vessel", vessel), new("layout", "berth", berth)], "Plainer words"), Cancel);
+        var receipt = await ada.Publish(
+            new PublishRequest([new("layout", "vessel", vessel), new("layout", "berth", berth)], "Plainer words"),
+            Cancel
+        );
 
         receipt.Release.Number.ShouldBe(2);
-        receipt.Release.Documents.Where(document => document.Change == "changed").Select(document => document.Key).ShouldBe(["berth", "vessel"]);
-        using var request = new HttpRequestMessage(HttpMethod.Get, "api/forms/vessel") { Headers = { { "If-None-Match", before.Headers.ETag!.ToString() } } };
+        receipt
+            .Release.Documents.Where(document => document.Change == "changed")
+            .Select(document => document.Key)
+            .ShouldBe(["berth", "vessel"]);
+        using var request = new HttpRequestMessage(HttpMethod.Get, "api/forms/vessel")
+        {
+            Headers = { { "If-None-Match", before.Headers.ETag!.ToString() } },
+        };
         using var after = await bram.SendAsync(request, Cancel);
         after.StatusCode.ShouldBe(HttpStatusCode.OK);
         after.Headers.GetValues("Bright-Release").Single().ShouldBe("2");
         (await after.Content.ReadAsStringAsync(Cancel)).ShouldContain("Who she is");
 
-        (await ada.Restore(1, new RestoreRequest("Back"), Cancel)).Release.ShouldSatisfyAllConditions(release => release.Number.ShouldBe(3), release => release.Restores.ShouldBe(1));
+        (await ada.Restore(1, new RestoreRequest("Back"), Cancel)).Release.ShouldSatisfyAllConditions(
+            release => release.Number.ShouldBe(3),
+            release => release.Restores.ShouldBe(1)
+        );
         using var back = await bram.GetAsync("api/forms/vessel", Cancel);
         back.Headers.ETag.ShouldBe(before.Headers.ETag);
         (await ada.Layout("vessel", Cancel)).Revision.ShouldBe(vessel);
@@ -56,14 +68,26 @@ public sealed class ReleaseTests : IAsyncLifetime
     public async Task One_document_of_an_old_release_comes_back_alone_and_the_others_stay()
     {
         using var bram = await service.Http("bram");
-        await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("vessel", "identity", "Who she is")), new("layout", "berth", await Retitle("berth", "place", "Where it is"))]), Cancel);
+        await ada.Publish(
+            new PublishRequest([
+                new("layout", "vessel", await Retitle("vessel", "identity", "Who she is")),
+                new("layout", "berth", await Retitle("berth", "place", "Where it is")),
+            ]),
+            Cancel
+        );
 
         var receipt = await ada.Restore(1, new RestoreRequest(Documents: [new("layout", "berth")]), Cancel);
 
-        receipt.Release.ShouldSatisfyAllConditions(release => release.Number.ShouldBe(3), release => release.Restores.ShouldBeNull(), release => release.Note.ShouldBe("layout berth as in release 1"));
+        receipt.Release.ShouldSatisfyAllConditions(
+            release => release.Number.ShouldBe(3),
+            release => release.Restores.ShouldBeNull(),
+            release => release.Note.ShouldBe("layout berth as in release 1")
+        );
         (await bram.GetStringAsync("api/forms/vessel", Cancel)).ShouldContain("Who she is");
         (await bram.GetStringAsync("api/forms/berth", Cancel)).ShouldNotContain("Where it is");
-        var refused = await Wire.Refused(() => ada.Restore(1, new RestoreRequest(Documents: [new("layout", "berth"), new("layout", "bert")]), Cancel));
+        var refused = await Wire.Refused(() =>
+            ada.Restore(1, new RestoreRequest(Documents: [new("layout", "berth"), new("layout", "bert")]), Cancel)
+        );
         (refused.Status, refused.Problems!.Single().Pointer).ShouldBe((400, "/documents/1"));
     }
 
@@ -75,17 +99,29 @@ public sealed class ReleaseTests : IAsyncLifetime
         var file = await ada.File("choice-list", "propulsion", Cancel);
         var choices = await ada.PutFile("choice-list", "propulsion", file.Text.Replace("Petrol", "Petrol engine"), file.Tag, Cancel);
         var waiting = await ada.DiffReleases("1", "drafts", Cancel);
-        waiting.Documents.Select(each => (each.Kind, each.Key, each.Change, each.Draft!.Revision, each.Draft.ChangedBy)).ShouldBe([("choice-list", "propulsion", "changed", choices.Revision, "ada"), ("layout", "berth", "changed", berth, "ada")]);
+        waiting
+            .Documents.Select(each => (each.Kind, each.Key, each.Change, each.Draft!.Revision, each.Draft.ChangedBy))
+            .ShouldBe([("choice-list", "propulsion", "changed", choices.Revision, "ada"), ("layout", "berth", "changed", berth, "ada")]);
         waiting.Documents[0].Summary.ShouldBe(["Changes choices petrol label en from 'Petrol' to 'Petrol engine'."]);
         waiting.Documents[1].Summary.Single().ShouldContain("Where it is");
 
         await ada.Publish(new PublishRequest([new("layout", "berth", berth), new("choice-list", "propulsion", choices.Revision)]), Cancel);
-        (await ada.DiffReleases("2", "current", Cancel)).ShouldSatisfyAllConditions(all => all.To.ShouldBe("2"), all => all.Documents.ShouldBeEmpty());
+        (await ada.DiffReleases("2", "current", Cancel)).ShouldSatisfyAllConditions(
+            all => all.To.ShouldBe("2"),
+            all => all.Documents.ShouldBeEmpty()
+        );
         (await ada.DiffReleases("2", "1", Cancel)).Documents.ShouldSatisfyAllConditions(
-            all => all.Select(each => each.Key).ShouldBe(["propulsion", "berth"]), all => all.ShouldAllBe(each => each.Draft == null), all => all[0].Summary.Single().ShouldEndWith("to 'Petrol'."));
+            all => all.Select(each => each.Key).ShouldBe(["propulsion", "berth"]),
+            all => all.ShouldAllBe(each => each.Draft == null),
+            all => all[0].Summary.Single().ShouldEndWith("to 'Petrol'.")
+        );
         foreach (var (from, to, wrong) in new[] { ("9", "current", "from"), ("1", "yesterday", "to"), ("-1", "1", "from") })
         {
-            (await Wire.Refused(() => ada.DiffReleases(from, to, Cancel))).ShouldSatisfyAllConditions(refused => refused.Status.ShouldBe(400), refused => refused.Problems!.Single().Pointer.ShouldBe(wrong), refused => refused.Detail!.ShouldContain("The newest is 2"));
+            (await Wire.Refused(() => ada.DiffReleases(from, to, Cancel))).ShouldSatisfyAllConditions(
+                refused => refused.Status.ShouldBe(400),
+                refused => refused.Problems!.Single().Pointer.ShouldBe(wrong),
+                refused => refused.Detail!.ShouldContain("The newest is 2")
+            );
         }
     }
 
@@ -102,20 +138,32 @@ public sealed class ReleaseTests : IAsyncLifetime
         (await ada.Publish(new PublishRequest([new("layout", "berth", berth)]), Cancel)).Release.Number.ShouldBe(4);
         (await State("berth")).ShouldBe((berth, berth));
 
-        async Task<(long, long?)> State(string key) => (await ada.Layouts(Cancel)).Where(layout => layout.Key == key).Select(layout => (layout.Revision, layout.Published)).Single();
+        async Task<(long, long?)> State(string key) =>
+            (await ada.Layouts(Cancel)).Where(layout => layout.Key == key).Select(layout => (layout.Revision, layout.Published)).Single();
     }
 
     [Fact]
     public async Task A_receipt_says_where_what_went_out_is_reached_or_that_the_menu_leads_nowhere_near_it()
     {
         var berth = await Retitle("berth", "place", "Where it is");
-        (await ada.Publish(new PublishRequest([new("layout", "berth", berth)]), Cancel)).Reached.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
-            reach => (reach.Entity, reach.Label, reach.Address).ShouldBe(("berth", "Berths", "/records/berth")), reach => reach.Menu.ShouldBe(["On the water", "Berths"]));
+        (await ada.Publish(new PublishRequest([new("layout", "berth", berth)]), Cancel))
+            .Reached.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(
+                reach => (reach.Entity, reach.Label, reach.Address).ShouldBe(("berth", "Berths", "/records/berth")),
+                reach => reach.Menu.ShouldBe(["On the water", "Berths"])
+            );
         var menu = await ada.File("navigation", "navigation", Cancel);
-        var without = await ada.PutFile("navigation", "navigation", System.Text.RegularExpressions.Regex.Replace(menu.Text, @"      - key: berths\n(        .*\n)+", ""), menu.Tag, Cancel);
+        var without = await ada.PutFile(
+            "navigation",
+            "navigation",
+            System.Text.RegularExpressions.Regex.Replace(menu.Text, @"      - key: berths\n(        .*\n)+", ""),
+            menu.Tag,
+            Cancel
+        );
         var again = await Retitle("berth", "place", "Where she lies");
-        (await ada.Publish(new PublishRequest([new("navigation", "navigation", without.Revision), new("layout", "berth", again)]), Cancel)).Reached.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
-            reach => reach.Address.ShouldBe("/records/berth"), reach => reach.Menu.ShouldBeNull());
+        (await ada.Publish(new PublishRequest([new("navigation", "navigation", without.Revision), new("layout", "berth", again)]), Cancel))
+            .Reached.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(reach => reach.Address.ShouldBe("/records/berth"), reach => reach.Menu.ShouldBeNull());
     }
 
     [Fact]
@@ -123,10 +171,17 @@ public sealed class ReleaseTests : IAsyncLifetime
     {
         using var http = await service.Http("ada");
         var before = await ada.Layout("berth", Cancel);
-        var back = (await http.GetFromJsonAsync("api/layouts/berth/diff?from=generated&reverse=true", WireJson.Default.Comparison, Cancel))!;
-        (back.From, back.Summary.Count).ShouldSatisfyAllConditions(said => said.From.ShouldBe("revision:1"), said => said.Count.ShouldBeGreaterThan(0));
+        var back = (
+            await http.GetFromJsonAsync("api/layouts/berth/diff?from=generated&reverse=true", WireJson.Default.Comparison, Cancel)
+        )!;
+        (back.From, back.Summary.Count).ShouldSatisfyAllConditions(
+            said => said.From.ShouldBe("revision:1"),
+            said => said.Count.ShouldBeGreaterThan(0)
+        );
         var generated = await ada.Edit("berth", new EditRequest(before.Revision, back.Edits, "Back to the generated form"), Cancel);
-        (await http.GetFromJsonAsync("api/layouts/berth/diff?from=generated", WireJson.Default.Comparison, Cancel))!.Summary.ShouldBeEmpty();
+        (
+            await http.GetFromJsonAsync("api/layouts/berth/diff?from=generated", WireJson.Default.Comparison, Cancel)
+        )!.Summary.ShouldBeEmpty();
         await ada.Edit("berth", new EditRequest(generated.Draft.Revision, generated.Inverse), Cancel);
         (await ada.Layout("berth", Cancel)).Tree.GetRawText().ShouldBe(before.Tree.GetRawText());
     }
@@ -141,7 +196,9 @@ public sealed class ReleaseTests : IAsyncLifetime
         var entity = await ada.File("entity", "vessel", Cancel);
         await ada.PutFile("entity", "vessel", entity.Text.TrimEnd() + "\n  - key: lockerNumber\n    type: integer\n", entity.Tag, Cancel);
 
-        (await ada.Dependencies(["layout/vessel"], Cancel)).Select(each => (each.Kind, each.Key, each.ForKey)).ShouldBe([("choice-list", "propulsion", "vessel"), ("entity", "vessel", "vessel")]);
+        (await ada.Dependencies(["layout/vessel"], Cancel))
+            .Select(each => (each.Kind, each.Key, each.ForKey))
+            .ShouldBe([("choice-list", "propulsion", "vessel"), ("entity", "vessel", "vessel")]);
         (await Wire.Refused(() => ada.Dependencies(["layout/vesel"], Cancel))).Status.ShouldBe(400);
     }
 
@@ -150,7 +207,10 @@ public sealed class ReleaseTests : IAsyncLifetime
     {
         using var bram = await service.Http("bram");
         using var first = await bram.GetAsync("api/forms/vessel", Cancel);
-        using var request = new HttpRequestMessage(HttpMethod.Get, "api/forms/vessel") { Headers = { { "If-None-Match", first.Headers.ETag!.ToString() } } };
+        using var request = new HttpRequestMessage(HttpMethod.Get, "api/forms/vessel")
+        {
+            Headers = { { "If-None-Match", first.Headers.ETag!.ToString() } },
+        };
         using var again = await bram.SendAsync(request, Cancel);
         again.StatusCode.ShouldBe(HttpStatusCode.NotModified);
     }
@@ -172,9 +232,18 @@ public sealed class ReleaseTests : IAsyncLifetime
     {
         var berth = await Retitle("berth", "place", "Where it is");
         var draft = await ada.Layout("vessel", Cancel);
-        var broken = await ada.Edit("vessel", new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"visible","value":"record.propulsoin == 'sail'"}]""")), Cancel);
+        var broken = await ada.Edit(
+            "vessel",
+            new EditRequest(
+                draft.Revision,
+                Wire.Json("""[{"op":"set","node":"rig","property":"visible","value":"record.propulsoin == 'sail'"}]""")
+            ),
+            Cancel
+        );
 
-        var problem = await Wire.Refused(() => ada.Publish(new PublishRequest([new("layout", "berth", berth), new("layout", "vessel", broken.Revision)]), Cancel));
+        var problem = await Wire.Refused(() =>
+            ada.Publish(new PublishRequest([new("layout", "berth", berth), new("layout", "vessel", broken.Revision)]), Cancel)
+        );
 
         problem.Code.ShouldBe("findings");
         problem.Problems![0].Pointer.ShouldBe("layout/vessel/rig");
@@ -190,7 +259,10 @@ public sealed class ReleaseTests : IAsyncLifetime
         var saved = await ada.PutFile("entity", "berth", added, file.Tag, Cancel);
         await ada.Publish(new PublishRequest([new("entity", "berth", saved.Revision)]), Cancel);
         var record = await ada.Record("berth", 1, Cancel);
-        (await ada.ChangeRecord("berth", 1, record.Version, new RecordSave(Wire.Json("""{"lockerNumber":12}""")), Cancel)).Values.GetProperty("lockerNumber").GetInt32().ShouldBe(12);
+        (await ada.ChangeRecord("berth", 1, record.Version, new RecordSave(Wire.Json("""{"lockerNumber":12}""")), Cancel))
+            .Values.GetProperty("lockerNumber")
+            .GetInt32()
+            .ShouldBe(12);
 
         var gone = await ada.PutFile("entity", "berth", file.Text, $"\"{saved.Revision}\"", Cancel);
         var problem = await Wire.Refused(() => ada.Publish(new PublishRequest([new("entity", "berth", gone.Revision)]), Cancel));
@@ -231,6 +303,12 @@ public sealed class ReleaseTests : IAsyncLifetime
     private async Task<long> Retitle(string layout, string node, string title)
     {
         var draft = await ada.Layout(layout, Cancel);
-        return (await ada.Edit(layout, new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"{{node}}","property":"title","value":"{{title}}"}]""")), Cancel)).Revision;
+        return (
+            await ada.Edit(
+                layout,
+                new EditRequest(draft.Revision, Wire.Json($$"""[{"op":"set","node":"{{node}}","property":"title","value":"{{title}}"}]""")),
+                Cancel
+            )
+        ).Revision;
     }
 }

@@ -23,12 +23,23 @@ public sealed class ReuseTests(DemoService shared)
         var draft = await ada.Layout(piece.Key, Cancel);
         draft.Findings.ShouldNotContain(finding => finding.Severity == "error");
         (await ada.Pieces(Cancel)).Select(each => each.Key).ShouldBe(["riggingEvalue", "cover"], ignoreOrder: true);
-        (await ada.Pieces(Cancel)).Single(each => each.Key == "cover").Uses.Select(use => (use.Layout, use.Node)).ShouldBe([("vessel", "hullCover"), ("vessel", "thirdCover")], ignoreOrder: true);
+        (await ada.Pieces(Cancel))
+            .Single(each => each.Key == "cover")
+            .Uses.Select(use => (use.Layout, use.Node))
+            .ShouldBe([("vessel", "hullCover"), ("vessel", "thirdCover")], ignoreOrder: true);
 
-        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Rig", ["nowhere"]), Cancel))).Detail!.ShouldContain("no node 'nowhere'");
-        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Rig", ["rig"], "cover"), Cancel))).Detail!.ShouldContain("there is a layout of that key");
-        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece(" ", ["rig"]), Cancel))).Problems!.Single().Pointer.ShouldBe("/title");
-        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Form", ["body"]), Cancel))).Problems!.Single().Message.ShouldContain("nothing that can be copied");
+        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Rig", ["nowhere"]), Cancel))).Detail!.ShouldContain(
+            "no node 'nowhere'"
+        );
+        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Rig", ["rig"], "cover"), Cancel))).Detail!.ShouldContain(
+            "there is a layout of that key"
+        );
+        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece(" ", ["rig"]), Cancel)))
+            .Problems!.Single()
+            .Pointer.ShouldBe("/title");
+        (await Wire.Refused(() => ada.CreatePiece("vessel", new NewPiece("Form", ["body"]), Cancel)))
+            .Problems!.Single()
+            .Message.ShouldContain("nothing that can be copied");
     }
 
     [Fact]
@@ -38,7 +49,11 @@ public sealed class ReuseTests(DemoService shared)
         using var ada = await service.As("ada");
         var before = await ada.Layout("vessel", Cancel);
 
-        var applied = await ada.Detach("vessel", new DetachRequest("hullCover", "Cover of its own", Preview: new PreviewRequest("harbour-office")), Cancel);
+        var applied = await ada.Detach(
+            "vessel",
+            new DetachRequest("hullCover", "Cover of its own", Preview: new PreviewRequest("harbour-office")),
+            Cancel
+        );
 
         (await ada.Pieces(Cancel)).Single(each => each.Key == "cover").Uses.Select(use => use.Node).ShouldBe(["thirdCover"]);
         applied.Draft.Tree.GetRawText().ShouldContain("\"field\":\"coverPolicy\"");
@@ -75,7 +90,9 @@ public sealed class ReuseTests(DemoService shared)
         again.Unmatched.ShouldBe([]);
         again.Draft.Tree.GetRawText().ShouldContain("\"identity2\"");
 
-        (await Wire.Refused(() => ada.Paste("vessel", new PasteRequest("kind: pattern\nkey: x\npattern: a\n"), Cancel))).Detail!.ShouldContain("not a piece");
+        (
+            await Wire.Refused(() => ada.Paste("vessel", new PasteRequest("kind: pattern\nkey: x\npattern: a\n"), Cancel))
+        ).Detail!.ShouldContain("not a piece");
         (await Wire.Refused(() => ada.Paste("vessel", new PasteRequest("{ what"), Cancel))).Problems.ShouldNotBeEmpty();
         (await Wire.Refused(() => ada.Paste("vessel", new PasteRequest(Piece: "covr"), Cancel))).Detail!.ShouldContain("cover");
     }
@@ -160,7 +177,9 @@ public sealed class ReuseTests(DemoService shared)
         var wrong = await ada.TestPattern(new PatternTest("[A-Z", ["B12"]), Cancel);
         wrong.Problem.ShouldNotBeNullOrEmpty();
         wrong.Matches.ShouldBeEmpty();
-        (await Wire.Refused(() => ada.TestPattern(new PatternTest("a", [.. Enumerable.Repeat("a", 201)]), Cancel))).Problems!.Single().Pointer.ShouldBe("/samples");
+        (await Wire.Refused(() => ada.TestPattern(new PatternTest("a", [.. Enumerable.Repeat("a", 201)]), Cancel)))
+            .Problems!.Single()
+            .Pointer.ShouldBe("/samples");
     }
 
     [Fact]
@@ -172,14 +191,43 @@ public sealed class ReuseTests(DemoService shared)
         zone.Uses.ShouldContain(use => use.Contains("Berth"));
 
         var labels = new Dictionary<string, string> { ["en"] = "Dry stack", ["nl"] = "Droogstalling" };
-        var changed = await ada.ChangeChoiceList("zone", new ChoiceListChange(zone.Revision, [new EditedChoice(null, labels), .. zone.Choices.Select(choice => choice with { Retired = choice.Key == "creek" })]), Cancel);
+        var changed = await ada.ChangeChoiceList(
+            "zone",
+            new ChoiceListChange(
+                zone.Revision,
+                [new EditedChoice(null, labels), .. zone.Choices.Select(choice => choice with { Retired = choice.Key == "creek" })]
+            ),
+            Cancel
+        );
 
-        changed.Choices.Select(choice => (choice.Key, choice.Retired)).ShouldBe([("dryStack", false), ("inner", false), ("outer", false), ("creek", true), ("yard", false)]);
+        changed
+            .Choices.Select(choice => (choice.Key, choice.Retired))
+            .ShouldBe([("dryStack", false), ("inner", false), ("outer", false), ("creek", true), ("yard", false)]);
         changed.Revision.ShouldBe(zone.Revision + 1);
-        (await Wire.Refused(() => ada.ChangeChoiceList("zone", new ChoiceListChange(zone.Revision, zone.Choices), Cancel))).Code.ShouldBe("draft-moved-on");
-        (await Wire.Refused(() => ada.ChangeChoiceList("zone", new ChoiceListChange(changed.Revision, [.. changed.Choices.Skip(2)]), Cancel))).Detail!.ShouldContain("'inner', which records may hold");
-        (await Wire.Refused(() => ada.ChangeChoiceList("zone", new ChoiceListChange(changed.Revision, [.. changed.Choices, new EditedChoice(null, new Dictionary<string, string>())]), Cancel))).Problems!.Single().Pointer.ShouldBe("/choices/5/labels");
-        (await Wire.Refused(() => ada.ChangeChoiceList("zone", new ChoiceListChange(changed.Revision, [.. changed.Choices, changed.Choices[0]]), Cancel))).Detail!.ShouldContain("there twice");
+        (await Wire.Refused(() => ada.ChangeChoiceList("zone", new ChoiceListChange(zone.Revision, zone.Choices), Cancel))).Code.ShouldBe(
+            "draft-moved-on"
+        );
+        (
+            await Wire.Refused(() =>
+                ada.ChangeChoiceList("zone", new ChoiceListChange(changed.Revision, [.. changed.Choices.Skip(2)]), Cancel)
+            )
+        ).Detail!.ShouldContain("'inner', which records may hold");
+        (
+            await Wire.Refused(() =>
+                ada.ChangeChoiceList(
+                    "zone",
+                    new ChoiceListChange(changed.Revision, [.. changed.Choices, new EditedChoice(null, new Dictionary<string, string>())]),
+                    Cancel
+                )
+            )
+        )
+            .Problems!.Single()
+            .Pointer.ShouldBe("/choices/5/labels");
+        (
+            await Wire.Refused(() =>
+                ada.ChangeChoiceList("zone", new ChoiceListChange(changed.Revision, [.. changed.Choices, changed.Choices[0]]), Cancel)
+            )
+        ).Detail!.ShouldContain("there twice");
     }
 
     [Fact]
@@ -189,11 +237,17 @@ public sealed class ReuseTests(DemoService shared)
         using var ada = await service.As("ada");
         (await ada.Patterns(Cancel)).Single(pattern => pattern.Key == "berthCode").Passes.ShouldBe(["A1", "B12", "C300"]);
         var draft = await ada.Layout("vessel", Cancel);
-        var edits = Wire.Json("""[{"op":"set","node":"registration","property":"pattern","value":"SQ-[0-9]{4}"},{"op":"set","node":"registration","property":"passes","value":["SQ-0417","SQ-1"]}]""");
+        var edits = Wire.Json(
+            """[{"op":"set","node":"registration","property":"pattern","value":"SQ-[0-9]{4}"},{"op":"set","node":"registration","property":"passes","value":["SQ-0417","SQ-1"]}]"""
+        );
 
         var applied = await ada.Edit("vessel", new EditRequest(draft.Revision, edits), Cancel);
 
-        applied.Draft.Findings.Single(finding => finding.Code == "pattern-sample").Message.ShouldBe("'SQ-1' must match SQ-[0-9]{4}, but does not.");
-        (await Wire.Refused(() => ada.Publish(new PublishRequest([new("layout", "vessel", applied.Revision)]), Cancel))).Problems!.Single().Code.ShouldBe("pattern-sample");
+        applied
+            .Draft.Findings.Single(finding => finding.Code == "pattern-sample")
+            .Message.ShouldBe("'SQ-1' must match SQ-[0-9]{4}, but does not.");
+        (await Wire.Refused(() => ada.Publish(new PublishRequest([new("layout", "vessel", applied.Revision)]), Cancel)))
+            .Problems!.Single()
+            .Code.ShouldBe("pattern-sample");
     }
 }

@@ -14,11 +14,31 @@ public sealed class RightsChangeTests
 
     private static readonly (string Kind, string Key, Func<string, string> Change)[] Grants =
     [
-        ("application", "application", text => text.Replace("may: [configure, review, publish, read-records, write-records]", "may: [administer, configure, review, publish, read-records, write-records]", StringComparison.Ordinal)),
+        ("application", "application", text =>
+            text.Replace(
+                "may: [configure, review, publish, read-records, write-records]",
+                "may: [administer, configure, review, publish, read-records, write-records]",
+                StringComparison.Ordinal
+            )
+        ),
         ("application", "application", text => text.Replace("timeZone:", "approval: true\ntimeZone:", StringComparison.Ordinal)),
-        ("application", "application", text => text.Replace("  - key: quay-hand", "  - key: skipper\n    label: Skipper\n    may: [administer]\n  - key: quay-hand", StringComparison.Ordinal)),
-        ("entity", "berth", text => text.Replace("read: [harbour-office, harbour-master, bookkeeper, administrator, auditor]", "read: [harbour-office, harbour-master, bookkeeper, administrator, auditor, quay-hand]", StringComparison.Ordinal)),
-        ("entity", "agreement", text => text.Replace("    read: [harbour-office, harbour-master, bookkeeper, administrator, auditor]\n", "", StringComparison.Ordinal)),
+        ("application", "application", text =>
+            text.Replace(
+                "  - key: quay-hand",
+                "  - key: skipper\n    label: Skipper\n    may: [administer]\n  - key: quay-hand",
+                StringComparison.Ordinal
+            )
+        ),
+        ("entity", "berth", text =>
+            text.Replace(
+                "read: [harbour-office, harbour-master, bookkeeper, administrator, auditor]",
+                "read: [harbour-office, harbour-master, bookkeeper, administrator, auditor, quay-hand]",
+                StringComparison.Ordinal
+            )
+        ),
+        ("entity", "agreement", text =>
+            text.Replace("    read: [harbour-office, harbour-master, bookkeeper, administrator, auditor]\n", "", StringComparison.Ordinal)
+        ),
     ];
 
     [Fact]
@@ -33,27 +53,50 @@ public sealed class RightsChangeTests
             var text = change(file.Text);
             text.ShouldNotBe(file.Text, $"{kind} {key}");
             (await Wire.Refused(() => ada.PutFile(kind, key, text, file.Tag, Cancel))).Code.ShouldBe("rights-change");
-            (await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new ImportDocument(text, file.Text)]), Cancel))).Code.ShouldBe("rights-change");
-            (await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new ImportDocument(text, null, Replaces: true)]), Cancel))).Code.ShouldBe("rights-change");
+            (await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new ImportDocument(text, file.Text)]), Cancel))).Code.ShouldBe(
+                "rights-change"
+            );
+            (
+                await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new ImportDocument(text, null, Replaces: true)]), Cancel))
+            ).Code.ShouldBe("rights-change");
 
             // Drafted by one who may, it is published by one who may, and by nobody else.
             var saved = await greta.PutFile(kind, key, text, file.Tag, Cancel);
-            (await Wire.Refused(() => ada.Publish(new PublishRequest([new(kind, key, saved.Revision)], "mine now"), Cancel))).Code.ShouldBe("rights-change");
-            (await Wire.Refused(() => ada.ScheduleRelease(new ScheduleRequest([new(kind, key, saved.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel))).Code.ShouldBe("rights-change");
+            (await Wire.Refused(() => ada.Publish(new PublishRequest([new(kind, key, saved.Revision)], "mine now"), Cancel))).Code.ShouldBe(
+                "rights-change"
+            );
+            (
+                await Wire.Refused(() =>
+                    ada.ScheduleRelease(new ScheduleRequest([new(kind, key, saved.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel)
+                )
+            ).Code.ShouldBe("rights-change");
             var bundle = await greta.ExportBundle([$"{kind}/{key}"], draft: true, withoutDependencies: true, Cancel);
             var back = await greta.PutFile(kind, key, file.Text, $"\"{saved.Revision}\"", Cancel);
-            (await Wire.Refused(() => ada.ImportBundle(bundle, [], [], dryRun: false, merge: false, null, Cancel))).Code.ShouldBe("rights-change");
+            (await Wire.Refused(() => ada.ImportBundle(bundle, [], [], dryRun: false, merge: false, null, Cancel))).Code.ShouldBe(
+                "rights-change"
+            );
             back.Changed.ShouldBeTrue();
         }
 
         // A title of the same document is hers to change.
         var mine = await ada.File("application", "application", Cancel);
-        var named = await ada.PutFile("application", "application", mine.Text.Replace("Saltmarsh Quay", "Saltmarsh Quay Marina", StringComparison.Ordinal), mine.Tag, Cancel);
+        var named = await ada.PutFile(
+            "application",
+            "application",
+            mine.Text.Replace("Saltmarsh Quay", "Saltmarsh Quay Marina", StringComparison.Ordinal),
+            mine.Tag,
+            Cancel
+        );
         await ada.Publish(new PublishRequest([new("application", "application", named.Revision)], "title"), Cancel);
         // A token of an administrator's that is not good for administering is not, here either.
-        using var narrow = new BrightTierClient(service.Address, (await greta.CreateToken(new TokenRequest("narrow", 1, ["configure", "publish"]), Cancel)).Secret);
+        using var narrow = new BrightTierClient(
+            service.Address,
+            (await greta.CreateToken(new TokenRequest("narrow", 1, ["configure", "publish"]), Cancel)).Secret
+        );
         var now = await narrow.File("application", "application", Cancel);
-        (await Wire.Refused(() => narrow.PutFile("application", "application", Grants[0].Change(now.Text), now.Tag, Cancel))).Code.ShouldBe("rights-change");
+        (await Wire.Refused(() => narrow.PutFile("application", "application", Grants[0].Change(now.Text), now.Tag, Cancel))).Code.ShouldBe(
+            "rights-change"
+        );
     }
 
     [Fact]
@@ -69,7 +112,9 @@ public sealed class RightsChangeTests
 
         (await Wire.Refused(() => ada.Restore(first, new RestoreRequest("back"), Cancel))).Code.ShouldBe("rights-change");
         (await Wire.Refused(() => greta.Restore(first, new RestoreRequest("back"), Cancel))).Code.ShouldBe("approval-missing");
-        (await Wire.Refused(() => greta.Restore(first, new RestoreRequest("back", [new("application", "application")]), Cancel))).Code.ShouldBe("approval-missing");
+        (
+            await Wire.Refused(() => greta.Restore(first, new RestoreRequest("back", [new("application", "application")]), Cancel))
+        ).Code.ShouldBe("approval-missing");
         (await greta.Restore(first, new RestoreRequest("back", [new("layout", "berth")]), Cancel)).Release.Number.ShouldBe(first + 2);
     }
 
@@ -79,17 +124,41 @@ public sealed class RightsChangeTests
         await using var service = await HostedService.WithDemo();
         using var greta = await service.As("greta");
         var file = await greta.File("application", "application", Cancel);
-        var saved = await greta.PutFile("application", "application", file.Text.Replace("  - key: quay-hand", "  - key: berth-office\n    label: Berth office\n    may: [configure, publish, read-records]\n    entities: [berth]\n  - key: quay-hand", StringComparison.Ordinal), file.Tag, Cancel);
+        var saved = await greta.PutFile(
+            "application",
+            "application",
+            file.Text.Replace(
+                "  - key: quay-hand",
+                "  - key: berth-office\n    label: Berth office\n    may: [configure, publish, read-records]\n    entities: [berth]\n  - key: quay-hand",
+                StringComparison.Ordinal
+            ),
+            file.Tag,
+            Cancel
+        );
         await greta.Publish(new PublishRequest([new("application", "application", saved.Revision)], "a role"), Cancel);
         await greta.PutPerson("joris", new PersonRequest("Joris Tiller", ["berth-office"], "en"), Cancel);
         using var joris = await service.As("joris");
         using var ada = await service.As("ada");
 
         var vessel = await ada.Layout("vessel", Cancel);
-        var edited = await ada.Edit("vessel", new EditRequest(vessel.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Rigging"}]"""), "Rig"), Cancel);
-        var plan = await ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel);
+        var edited = await ada.Edit(
+            "vessel",
+            new EditRequest(vessel.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Rigging"}]"""), "Rig"),
+            Cancel
+        );
+        var plan = await ada.ScheduleRelease(
+            new ScheduleRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)),
+            Cancel
+        );
         (await Wire.Refused(() => joris.CancelScheduledRelease(plan.Id, Cancel))).Status.ShouldBe(403);
-        (await Wire.Refused(() => joris.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)), Cancel))).Status.ShouldBe(403);
+        (
+            await Wire.Refused(() =>
+                joris.ScheduleRelease(
+                    new ScheduleRequest([new("layout", "vessel", edited.Revision)], DateTimeOffset.UtcNow.AddHours(1)),
+                    Cancel
+                )
+            )
+        ).Status.ShouldBe(403);
         await ada.CancelScheduledRelease(plan.Id, Cancel);
 
         var staged = await ada.Publish(new PublishRequest([new("layout", "vessel", edited.Revision)], "first some", ["quay-hand"]), Cancel);
@@ -99,8 +168,15 @@ public sealed class RightsChangeTests
 
         // Who planned it may not publish it any more when its time has come.
         var berth = await joris.Layout("berth", Cancel);
-        var his = await joris.Edit("berth", new EditRequest(berth.Revision, Wire.Json("""[{"op":"set","node":"place","property":"title","value":"Where"}]"""), "Where"), Cancel);
-        var soon = await joris.ScheduleRelease(new ScheduleRequest([new("layout", "berth", his.Revision)], DateTimeOffset.UtcNow.AddSeconds(3)), Cancel);
+        var his = await joris.Edit(
+            "berth",
+            new EditRequest(berth.Revision, Wire.Json("""[{"op":"set","node":"place","property":"title","value":"Where"}]"""), "Where"),
+            Cancel
+        );
+        var soon = await joris.ScheduleRelease(
+            new ScheduleRequest([new("layout", "berth", his.Revision)], DateTimeOffset.UtcNow.AddSeconds(3)),
+            Cancel
+        );
         await greta.PutPerson("joris", new PersonRequest("Joris Tiller", ["quay-hand"], "en"), Cancel);
         for (var i = 0; i < 100; i++)
         {
@@ -122,7 +198,10 @@ public sealed class RightsChangeTests
     {
         await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
-        var (reader, other) = (await ada.CreateToken(new TokenRequest("reader", 10, ["read-records"]), Cancel), await ada.CreateToken(new TokenRequest("other", 10), Cancel));
+        var (reader, other) = (
+            await ada.CreateToken(new TokenRequest("reader", 10, ["read-records"]), Cancel),
+            await ada.CreateToken(new TokenRequest("other", 10), Cancel)
+        );
         using var narrow = new BrightTierClient(service.Address, reader.Secret);
         using var whole = new BrightTierClient(service.Address, other.Secret);
 
@@ -137,7 +216,11 @@ public sealed class RightsChangeTests
         // A session begun with a token is over with it.
         var cookies = new CookieContainer();
         using var browser = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies }) { BaseAddress = service.Address };
-        using var begun = await browser.PostAsync("api/session", RunningService.Json($$"""{"token":{{JsonSerializer.Serialize(other.Secret)}}}"""), Cancel);
+        using var begun = await browser.PostAsync(
+            "api/session",
+            RunningService.Json($$"""{"token":{{JsonSerializer.Serialize(other.Secret)}}}"""),
+            Cancel
+        );
         begun.StatusCode.ShouldBe(HttpStatusCode.OK);
         (await browser.GetAsync("api/entities", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
         await ada.RevokeToken(other.Id, Cancel);
@@ -155,11 +238,25 @@ public sealed class RightsChangeTests
         using var greta = await service.As("greta");
         using var bram = await service.As("bram");
         var token = await bram.CreateToken(new TokenRequest("stream", 1), Cancel);
-        using var browser = new HttpClient(new SocketsHttpHandler { CookieContainer = new CookieContainer() }) { BaseAddress = service.Address };
+        using var browser = new HttpClient(new SocketsHttpHandler { CookieContainer = new CookieContainer() })
+        {
+            BaseAddress = service.Address,
+        };
         using var session = await browser.PostAsync("api/session", RunningService.Json("""{"person":"bram"}"""), Cancel);
-        browser.DefaultRequestHeaders.Add("X-Antiforgery", JsonDocument.Parse(await session.Content.ReadAsStringAsync(Cancel)).RootElement.GetProperty("antiforgery").GetString());
-        using var other = new HttpClient { BaseAddress = service.Address, DefaultRequestHeaders = { Authorization = new("Bearer", token.Secret) } };
-        using var stream = await (what == "token" ? other : browser).GetAsync("api/events", HttpCompletionOption.ResponseHeadersRead, Cancel);
+        browser.DefaultRequestHeaders.Add(
+            "X-Antiforgery",
+            JsonDocument.Parse(await session.Content.ReadAsStringAsync(Cancel)).RootElement.GetProperty("antiforgery").GetString()
+        );
+        using var other = new HttpClient
+        {
+            BaseAddress = service.Address,
+            DefaultRequestHeaders = { Authorization = new("Bearer", token.Secret) },
+        };
+        using var stream = await (what == "token" ? other : browser).GetAsync(
+            "api/events",
+            HttpCompletionOption.ResponseHeadersRead,
+            Cancel
+        );
         var read = Task.Run(async () =>
         {
             using var reader = new StreamReader(await stream.Content.ReadAsStreamAsync(Cancel), Encoding.UTF8);
@@ -168,13 +265,15 @@ public sealed class RightsChangeTests
         await Task.Delay(200, Cancel);
         read.IsCompleted.ShouldBeFalse();
 
-        await (what switch
-        {
-            "token" => bram.RevokeToken(token.Id, Cancel),
-            "sign-out" => browser.DeleteAsync("api/session", Cancel),
-            "password" => greta.SetPassword("bram", "eleven herons over the quay", Cancel),
-            _ => greta.PutPerson("bram", new PersonRequest("Bram Klaasen", ["auditor"], "nl"), Cancel),
-        });
+        await (
+            what switch
+            {
+                "token" => bram.RevokeToken(token.Id, Cancel),
+                "sign-out" => browser.DeleteAsync("api/session", Cancel),
+                "password" => greta.SetPassword("bram", "eleven herons over the quay", Cancel),
+                _ => greta.PutPerson("bram", new PersonRequest("Bram Klaasen", ["auditor"], "nl"), Cancel),
+            }
+        );
 
         (await Task.WhenAny(read, Task.Delay(5_000, Cancel))).ShouldBe(read, "the stream goes on");
     }

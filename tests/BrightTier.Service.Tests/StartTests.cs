@@ -30,7 +30,11 @@ public sealed class StartTests(Postgres postgres)
     public async Task A_wrong_setting_is_one_line_and_an_exit_code(string says, params string[] settings)
     {
         var folder = RunningService.NewFolder();
-        var (code, lines) = await Run([.. settings.Contains("--Data") || settings is ["--Data"] ? [] : new[] { "--Data", folder }, .. settings.Contains("--urls") ? [] : new[] { "--urls", "http://127.0.0.1:0" }, .. settings]);
+        var (code, lines) = await Run([
+            .. settings.Contains("--Data") || settings is ["--Data"] ? [] : new[] { "--Data", folder },
+            .. settings.Contains("--urls") ? [] : new[] { "--urls", "http://127.0.0.1:0" },
+            .. settings,
+        ]);
 
         code.ShouldBe(2, string.Join('\n', lines));
         lines.ShouldHaveSingleItem().ShouldContain(says);
@@ -39,7 +43,12 @@ public sealed class StartTests(Postgres postgres)
 
     private static async Task<(int Code, string[] Lines)> Run(string[] settings)
     {
-        var start = new ProcessStartInfo("dotnet") { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false };
+        var start = new ProcessStartInfo("dotnet")
+        {
+            RedirectStandardError = true,
+            RedirectStandardOutput = true,
+            UseShellExecute = false,
+        };
         foreach (var argument in (string[])[ServiceProcess.Program, .. settings])
         {
             start.ArgumentList.Add(argument);
@@ -64,7 +73,9 @@ public sealed class StartTests(Postgres postgres)
             File.Move(file, there + Path.GetFileName(file)["records.db".Length..]);
         }
 
-        (await Should.ThrowAsync<InvalidOperationException>(() => service.Restart())).Message.ShouldContain("the records that belong to them are not there");
+        (await Should.ThrowAsync<InvalidOperationException>(() => service.Restart())).Message.ShouldContain(
+            "the records that belong to them are not there"
+        );
 
         foreach (var file in Directory.EnumerateFiles(Path.GetDirectoryName(there)!))
         {
@@ -114,7 +125,10 @@ public sealed class StartTests(Postgres postgres)
         await using var service = await HostedService.WithDemo();
         await service.Kill();
         var database = $"Data Source={Path.Combine(service.Data, "brighttier.db")};Pooling=False";
-        await Sql(database, "INSERT INTO credential (\"Hash\", \"Use\", \"Person\", \"Name\", \"Expires\") VALUES ('old', 'token', 'ada', 'old', 1000)");
+        await Sql(
+            database,
+            "INSERT INTO credential (\"Hash\", \"Use\", \"Person\", \"Name\", \"Expires\") VALUES ('old', 'token', 'ada', 'old', 1000)"
+        );
         await service.Restart();
         for (var i = 0; i < 150; i++)
         {
@@ -143,37 +157,60 @@ public sealed class StartTests(Postgres postgres)
     [InlineData("postgres")]
     public async Task Changes_of_the_same_records_in_any_order_and_restores_at_once_wait_for_one_another(string database)
     {
-        await using var service = database == "sqlite" ? await HostedService.WithDemo() : await HostedService.On(await (await postgres.Server).NewDemoDatabase());
+        await using var service =
+            database == "sqlite" ? await HostedService.WithDemo() : await HostedService.On(await (await postgres.Server).NewDemoDatabase());
         using var ada = await service.As("ada");
         using var http = await service.Http("ada");
         var ids = new List<long>();
         for (var i = 0; i < 40; i++)
         {
-            ids.Add((await ada.CreateRecord("berth", new RecordSave(Wire.Json($$"""{"code":"{{(char)('A' + (i % 8))}}{{i + 50}}","pontoon":"P","zone":"outer"}""")), Cancel)).Id);
+            ids.Add(
+                (
+                    await ada.CreateRecord(
+                        "berth",
+                        new RecordSave(Wire.Json($$"""{"code":"{{(char)('A' + (i % 8))}}{{i + 50}}","pontoon":"P","zone":"outer"}""")),
+                        Cancel
+                    )
+                ).Id
+            );
         }
 
         // Saves of one record with what hangs on it come in any order; so do tables. None is lost to another's lock.
-        var rounds = await Task.WhenAll(Enumerable.Range(0, 12).Select(async round =>
-        {
-            var order = round % 2 == 0 ? ids : [.. ids.AsEnumerable().Reverse()];
-            var csv = "id,pontoon\r\n" + string.Concat(order.Select(id => $"{id},Q{round}\r\n"));
-            using var answer = await http.PostAsync("api/records/berth/csv", new StringContent(csv, System.Text.Encoding.UTF8, "text/csv"), Cancel);
-            var records = string.Join(',', order.Select(id => $"{{\"id\":{id},\"version\":1}}"));
-            using var body = RunningService.Json("{\"records\":[" + records + "],\"values\":{\"water\":true}}");
-            using var bulk = await http.PatchAsync("api/records/berth", body, Cancel);
-            return ((int)answer.StatusCode, (int)bulk.StatusCode);
-        }));
+        var rounds = await Task.WhenAll(
+            Enumerable
+                .Range(0, 12)
+                .Select(async round =>
+                {
+                    var order = round % 2 == 0 ? ids : [.. ids.AsEnumerable().Reverse()];
+                    var csv = "id,pontoon\r\n" + string.Concat(order.Select(id => $"{id},Q{round}\r\n"));
+                    using var answer = await http.PostAsync(
+                        "api/records/berth/csv",
+                        new StringContent(csv, System.Text.Encoding.UTF8, "text/csv"),
+                        Cancel
+                    );
+                    var records = string.Join(',', order.Select(id => $"{{\"id\":{id},\"version\":1}}"));
+                    using var body = RunningService.Json("{\"records\":[" + records + "],\"values\":{\"water\":true}}");
+                    using var bulk = await http.PatchAsync("api/records/berth", body, Cancel);
+                    return ((int)answer.StatusCode, (int)bulk.StatusCode);
+                })
+        );
         // Somebody was first; the others are told that it was changed meanwhile.
         rounds.ShouldAllBe(each => each.Item1 < 500 && each.Item2 < 500);
         rounds.ShouldContain(each => each.Item1 == 200);
 
         var victim = await ada.Record("berth", ids[0], Cancel);
         await ada.DeleteRecord("berth", victim.Id, victim.Version, Cancel);
-        var restores = await Task.WhenAll(Enumerable.Range(0, 8).Select(async _ => (int)(await http.PostAsync($"api/records/berth/{victim.Id}/restore", null, Cancel)).StatusCode));
+        var restores = await Task.WhenAll(
+            Enumerable
+                .Range(0, 8)
+                .Select(async _ => (int)(await http.PostAsync($"api/records/berth/{victim.Id}/restore", null, Cancel)).StatusCode)
+        );
         restores.ShouldAllBe(status => status == 200, string.Join(' ', restores));
 
         using var greta = await service.As("greta");
-        var releases = await Task.WhenAll(Enumerable.Range(0, 8).Select(async _ => (await greta.Restore(1, new RestoreRequest("at once"), Cancel)).Release.Number));
+        var releases = await Task.WhenAll(
+            Enumerable.Range(0, 8).Select(async _ => (await greta.Restore(1, new RestoreRequest("at once"), Cancel)).Release.Number)
+        );
         releases.Distinct().Count().ShouldBe(8);
     }
 
@@ -182,9 +219,23 @@ public sealed class StartTests(Postgres postgres)
     {
         await using var service = await HostedService.WithDemo();
         using var ada = await service.Http("ada");
-        foreach (var text in new[] { "javascript:alert(1)", "../../etc/passwd", $"{new string('0', 64)}/none.png", $"{new string('z', 64)}/a.png", $"{new string('0', 64)}/a/b.png", "https://elsewhere.example/x.png" })
+        foreach (
+            var text in new[]
+            {
+                "javascript:alert(1)",
+                "../../etc/passwd",
+                $"{new string('0', 64)}/none.png",
+                $"{new string('z', 64)}/a.png",
+                $"{new string('0', 64)}/a/b.png",
+                "https://elsewhere.example/x.png",
+            }
+        )
         {
-            using var refused = await ada.PostAsync("api/records/vessel", RunningService.Json($$$"""{"values":{"name":"Tern","photo":"{{{text}}}"}}"""), Cancel);
+            using var refused = await ada.PostAsync(
+                "api/records/vessel",
+                RunningService.Json($$$"""{"values":{"name":"Tern","photo":"{{{text}}}"}}"""),
+                Cancel
+            );
             refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, text);
             (await refused.Problem()).Problems!.ShouldContain(part => part.Pointer == "photo", text);
         }

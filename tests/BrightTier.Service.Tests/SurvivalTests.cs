@@ -19,12 +19,21 @@ public sealed class SurvivalTests
     public async Task Killed_at_a_step_of_a_publish_one_release_or_the_other_is_whole(string step, long expected)
     {
         await using var service = await HostedService.WithDemo();
-        long vessel, entity;
+        long vessel,
+            entity;
         using (var before = await service.As("ada"))
         {
             vessel = await Canvas(before);
             var file = await before.File("entity", "berth", Cancel);
-            entity = (await before.PutFile("entity", "berth", file.Text.TrimEnd() + "\n  - key: lockerNumber\n    type: integer\n", file.Tag, Cancel)).Revision;
+            entity = (
+                await before.PutFile(
+                    "entity",
+                    "berth",
+                    file.Text.TrimEnd() + "\n  - key: lockerNumber\n    type: integer\n",
+                    file.Tag,
+                    Cancel
+                )
+            ).Revision;
         }
 
         await service.Kill();
@@ -76,11 +85,25 @@ public sealed class SurvivalTests
         await killed.HasEnded(Cancel);
         await service.Restart();
 
-        (await ada.Releases(Cancel)).SingleOrDefault(release => release.Number == 2)?.State.ShouldBe(expected == "everyone" ? "current" : expected);
+        (await ada.Releases(Cancel))
+            .SingleOrDefault(release => release.Number == 2)
+            ?.State.ShouldBe(expected == "everyone" ? "current" : expected);
         using var bram = await service.As("bram");
         (await Shown(ada), await Shown(bram)).ShouldBe((expected is not null, expected == "everyone"));
         using var greta = await service.As("greta");
-        (await greta.Audit(null, expected == "everyone" ? "release.promoted" : "release.published", "release/2", null, null, null, 5, null, Cancel)).Entries.Count.ShouldBe(expected is null ? 0 : 1);
+        (
+            await greta.Audit(
+                null,
+                expected == "everyone" ? "release.promoted" : "release.published",
+                "release/2",
+                null,
+                null,
+                null,
+                5,
+                null,
+                Cancel
+            )
+        ).Entries.Count.ShouldBe(expected is null ? 0 : 1);
 
         // It is gone on with from there.
         if (expected is null)
@@ -98,7 +121,8 @@ public sealed class SurvivalTests
 
     /// <summary>A plan that is being carried out: once, whenever the process died.</summary>
     [Fact]
-    public Task Killed_at_a_step_of_a_planned_release_it_is_made_once() => Task.WhenAll(new[] { "contents-stored", "before-commit", "committed" }.Select(MadeOnce));
+    public Task Killed_at_a_step_of_a_planned_release_it_is_made_once() =>
+        Task.WhenAll(new[] { "contents-stored", "before-commit", "committed" }.Select(MadeOnce));
 
     /// <summary>Whoever is gone keeps the others from a planned release for a while, which passes for all of them at once.</summary>
     private static async Task MadeOnce(string step)
@@ -108,7 +132,10 @@ public sealed class SurvivalTests
         var vessel = await Canvas(ada);
         await service.Kill();
         await using var killed = await ServiceProcess.InPlaceOf(service, "--KillAt", step);
-        await ada.ScheduleRelease(new ScheduleRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(3), "Canvas"), Cancel);
+        await ada.ScheduleRelease(
+            new ScheduleRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(3), "Canvas"),
+            Cancel
+        );
         await killed.HasEnded(Cancel);
         await service.Restart();
 
@@ -142,10 +169,18 @@ public sealed class SurvivalTests
     private static async Task<long> Canvas(BrightTierClient ada)
     {
         var draft = await ada.Layout("vessel", Cancel);
-        return (await ada.Edit("vessel", new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Canvas"}]""")), Cancel)).Revision;
+        return (
+            await ada.Edit(
+                "vessel",
+                new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"rig","property":"title","value":"Canvas"}]""")),
+                Cancel
+            )
+        ).Revision;
     }
 
-    private static async Task<bool> Shown(BrightTierClient person) => (await person.Form("vessel", "edit", Cancel)).GetRawText().Contains("Canvas");
+    private static async Task<bool> Shown(BrightTierClient person) =>
+        (await person.Form("vessel", "edit", Cancel)).GetRawText().Contains("Canvas");
 
-    private static PublishRequest Request(long vessel, long entity) => new([new("layout", "vessel", vessel), new("entity", "berth", entity)], "Canvas");
+    private static PublishRequest Request(long vessel, long entity) =>
+        new([new("layout", "vessel", vessel), new("entity", "berth", entity)], "Canvas");
 }

@@ -21,20 +21,42 @@ public sealed class TogetherTests(DemoService service)
             return (answer.StatusCode, answer.IsSuccessStatusCode ? null : await answer.Problem());
         }
 
-        async Task<IReadOnlyList<string?>> Pontoons() => [.. (await client.Records("berth", null, null, null, null, 50, Cancel)).Records.Where(record => record.Id <= 3).OrderBy(record => record.Id).Select(record => record.Values.GetProperty("pontoon").GetString())];
+        async Task<IReadOnlyList<string?>> Pontoons() =>
+            [
+                .. (await client.Records("berth", null, null, null, null, 50, Cancel))
+                    .Records.Where(record => record.Id <= 3)
+                    .OrderBy(record => record.Id)
+                    .Select(record => record.Values.GetProperty("pontoon").GetString()),
+            ];
 
-        (await Change(new { records = new[] { new { id = 1, version = 1 }, new { id = 2, version = 1 }, new { id = 3, version = 1 } }, values = new { pontoon = "West pontoon" } })).Status.ShouldBe(HttpStatusCode.OK);
+        (
+            await Change(
+                new
+                {
+                    records = new[] { new { id = 1, version = 1 }, new { id = 2, version = 1 }, new { id = 3, version = 1 } },
+                    values = new { pontoon = "West pontoon" },
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.OK);
         (await Pontoons()).ShouldBe(["West pontoon", "West pontoon", "West pontoon"]);
 
         // The second was changed meanwhile, so the first is not changed either.
-        var (status, problem) = await Change(new { records = new[] { new { id = 1, version = 2 }, new { id = 2, version = 1 } }, values = new { pontoon = "East pontoon" } });
+        var (status, problem) = await Change(
+            new { records = new[] { new { id = 1, version = 2 }, new { id = 2, version = 1 } }, values = new { pontoon = "East pontoon" } }
+        );
         (status, problem!.Problems!.Single().Pointer).ShouldBe((HttpStatusCode.UnprocessableEntity, "/records/1"));
-        (status, problem) = await Change(new { records = new[] { new { id = 1, version = 2 }, new { id = 2, version = 2 } }, values = new { maxLength = -1 } });
+        (status, problem) = await Change(
+            new { records = new[] { new { id = 1, version = 2 }, new { id = 2, version = 2 } }, values = new { maxLength = -1 } }
+        );
         (status, problem!.Problems![0].Pointer).ShouldBe((HttpStatusCode.UnprocessableEntity, "/records/0/maxLength"));
         (await Pontoons()).ShouldBe(["West pontoon", "West pontoon", "West pontoon"]);
 
         using var bram = await own.Http("bram");
-        using var refused = await bram.PatchAsJsonAsync("api/records/berth", new { records = new[] { new { id = 1, version = 2 } }, values = new { dayRate = 1 } }, Cancel);
+        using var refused = await bram.PatchAsJsonAsync(
+            "api/records/berth",
+            new { records = new[] { new { id = 1, version = 2 } }, values = new { dayRate = 1 } },
+            Cancel
+        );
         refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 
@@ -54,12 +76,36 @@ public sealed class TogetherTests(DemoService service)
     public async Task Lines_are_made_changed_and_removed_with_their_record()
     {
         using var dirk = await service.As("dirk");
-        var made = await LiftOut(dirk, new RelatedSave("workLine", "liftOut", [Json("""{"task":"Antifouling","hours":4}"""), Json("""{"task":"Polish","hours":2.5}""")]));
+        var made = await LiftOut(
+            dirk,
+            new RelatedSave(
+                "workLine",
+                "liftOut",
+                [Json("""{"task":"Antifouling","hours":4}"""), Json("""{"task":"Polish","hours":2.5}""")]
+            )
+        );
         var lines = await Lines(dirk, made.Id);
         lines.Select(line => line.Title).ShouldBe(["Antifouling", "Polish"]);
 
-        await dirk.ChangeRecord("liftOut", made.Id, made.Version, new RecordSave(Json("""{"yardPlace":"B2"}"""), null,
-            [new RelatedSave("workLine", "liftOut", [Json("""{"task":"Wash"}""")], [new RelatedChange(lines[0].Id, lines[0].Version, Json("""{"done":true}"""))], [new RelatedRemoval(lines[1].Id, lines[1].Version)])]), Cancel);
+        await dirk.ChangeRecord(
+            "liftOut",
+            made.Id,
+            made.Version,
+            new RecordSave(
+                Json("""{"yardPlace":"B2"}"""),
+                null,
+                [
+                    new RelatedSave(
+                        "workLine",
+                        "liftOut",
+                        [Json("""{"task":"Wash"}""")],
+                        [new RelatedChange(lines[0].Id, lines[0].Version, Json("""{"done":true}"""))],
+                        [new RelatedRemoval(lines[1].Id, lines[1].Version)]
+                    ),
+                ]
+            ),
+            Cancel
+        );
 
         var after = await Lines(dirk, made.Id);
         after.Select(line => line.Title).ShouldBe(["Antifouling", "Wash"]);
@@ -71,18 +117,55 @@ public sealed class TogetherTests(DemoService service)
     {
         using var dirk = await service.As("dirk");
         var made = await LiftOut(dirk);
-        var problem = await Wire.Refused(() => dirk.ChangeRecord("liftOut", made.Id, made.Version, new RecordSave(Json("""{"yardPlace":"C9"}"""), null,
-            [new RelatedSave("workLine", "liftOut", [Json("""{"task":"Wash"}"""), Json("""{"hours":9000}""")])]), Cancel));
+        var problem = await Wire.Refused(() =>
+            dirk.ChangeRecord(
+                "liftOut",
+                made.Id,
+                made.Version,
+                new RecordSave(
+                    Json("""{"yardPlace":"C9"}"""),
+                    null,
+                    [new RelatedSave("workLine", "liftOut", [Json("""{"task":"Wash"}"""), Json("""{"hours":9000}""")])]
+                ),
+                Cancel
+            )
+        );
 
-        problem.Problems!.Select(part => part.Pointer).ShouldBe(["/related/0/created/1/task", "/related/0/created/1/hours"], ignoreOrder: true);
+        problem
+            .Problems!.Select(part => part.Pointer)
+            .ShouldBe(["/related/0/created/1/task", "/related/0/created/1/hours"], ignoreOrder: true);
         (await Lines(dirk, made.Id)).ShouldBeEmpty();
         (await dirk.Record("liftOut", made.Id, Cancel)).Version.ShouldBe(made.Version);
 
         // Somebody else's line, and a line that was changed meanwhile.
         var other = await LiftOut(dirk, new RelatedSave("workLine", "liftOut", [Json("""{"task":"Rigging"}""")]));
         var line = (await Lines(dirk, other.Id)).Single();
-        (await Wire.Refused(() => dirk.ChangeRecord("liftOut", made.Id, made.Version, new RecordSave(Json("{}"), null, [new RelatedSave("workLine", "liftOut", Removed: [new RelatedRemoval(line.Id, 1)])]), Cancel))).Code.ShouldBe("related-changed");
-        (await Wire.Refused(() => dirk.ChangeRecord("liftOut", other.Id, other.Version, new RecordSave(Json("""{"yardPlace":"X1"}"""), null, [new RelatedSave("workLine", "liftOut", Removed: [new RelatedRemoval(line.Id, 7)])]), Cancel))).Code.ShouldBe("related-changed");
+        (
+            await Wire.Refused(() =>
+                dirk.ChangeRecord(
+                    "liftOut",
+                    made.Id,
+                    made.Version,
+                    new RecordSave(Json("{}"), null, [new RelatedSave("workLine", "liftOut", Removed: [new RelatedRemoval(line.Id, 1)])]),
+                    Cancel
+                )
+            )
+        ).Code.ShouldBe("related-changed");
+        (
+            await Wire.Refused(() =>
+                dirk.ChangeRecord(
+                    "liftOut",
+                    other.Id,
+                    other.Version,
+                    new RecordSave(
+                        Json("""{"yardPlace":"X1"}"""),
+                        null,
+                        [new RelatedSave("workLine", "liftOut", Removed: [new RelatedRemoval(line.Id, 7)])]
+                    ),
+                    Cancel
+                )
+            )
+        ).Code.ShouldBe("related-changed");
         (await dirk.Record("liftOut", other.Id, Cancel)).Version.ShouldBe(other.Version);
     }
 
@@ -90,8 +173,22 @@ public sealed class TogetherTests(DemoService service)
     public async Task Lines_that_the_form_only_shows_are_not_changed_through_it()
     {
         using var dirk = await service.As("dirk");
-        var made = await dirk.CreateRecord("liftOut", new RecordSave(Json("""{"vessel":3,"craneSlot":"2027-03-02T08:00:00Z","slingCheck":true,"releasedAt":"2027-03-03T08:00:00Z"}""")), Cancel);
-        var problem = await Wire.Refused(() => dirk.ChangeRecord("liftOut", made.Id, made.Version, new RecordSave(Json("{}"), Editing, [new RelatedSave("workLine", "liftOut", [Json("""{"task":"Wash"}""")])]), Cancel));
+        var made = await dirk.CreateRecord(
+            "liftOut",
+            new RecordSave(
+                Json("""{"vessel":3,"craneSlot":"2027-03-02T08:00:00Z","slingCheck":true,"releasedAt":"2027-03-03T08:00:00Z"}""")
+            ),
+            Cancel
+        );
+        var problem = await Wire.Refused(() =>
+            dirk.ChangeRecord(
+                "liftOut",
+                made.Id,
+                made.Version,
+                new RecordSave(Json("{}"), Editing, [new RelatedSave("workLine", "liftOut", [Json("""{"task":"Wash"}""")])]),
+                Cancel
+            )
+        );
         problem.Problems!.Single().Code.ShouldBe("read-only");
     }
 
@@ -100,12 +197,22 @@ public sealed class TogetherTests(DemoService service)
     {
         using var esme = await service.As("esme");
         using var ada = await service.As("ada");
-        var made = await ada.CreateRecord("vessel", new RecordSave(Json("""{"name":"Turnstone","registration":"SQ-7441","propulsion":"sail","hullType":"mono","length":9.1,"beam":3,"coverSum":200000}""")), Cancel);
+        var made = await ada.CreateRecord(
+            "vessel",
+            new RecordSave(
+                Json(
+                    """{"name":"Turnstone","registration":"SQ-7441","propulsion":"sail","hullType":"mono","length":9.1,"beam":3,"coverSum":200000}"""
+                )
+            ),
+            Cancel
+        );
         await ada.ChangeRecord("vessel", made.Id, 1, new RecordSave(Json("""{"beam":3.2,"keeper":2}""")), Cancel);
 
         var all = await History("ada", made.Id);
         all.Select(entry => (entry.Action, entry.By)).ShouldBe([("change", "ada"), ("create", "ada")]);
-        all[0].Changes.Select(change => (change.Field, change.Before?.GetRawText(), change.After?.GetRawText(), change.AfterTitle)).ShouldBe([("beam", "3", "3.2", null), ("keeper", null, "2", "Tobias Fenn")], ignoreOrder: true);
+        all[0]
+            .Changes.Select(change => (change.Field, change.Before?.GetRawText(), change.After?.GetRawText(), change.AfterTitle))
+            .ShouldBe([("beam", "3", "3.2", null), ("keeper", null, "2", "Tobias Fenn")], ignoreOrder: true);
         (await History("ada", made.Id))[1].Changes.ShouldContain(change => change.Field == "coverSum");
         (await History("bram", made.Id))[1].Changes.ShouldNotContain(change => change.Field == "coverSum");
     }
@@ -115,10 +222,16 @@ public sealed class TogetherTests(DemoService service)
     {
         using var ada = await service.Http("ada");
         using var cleo = await service.Http("cleo");
-        using var said = await ada.PostAsJsonAsync("api/records/berth/2/comments", new { text = "The cleat is loose, @cleo. Not for @nobody or a.wader@example.org." }, Cancel);
+        using var said = await ada.PostAsJsonAsync(
+            "api/records/berth/2/comments",
+            new { text = "The cleat is loose, @cleo. Not for @nobody or a.wader@example.org." },
+            Cancel
+        );
         said.StatusCode.ShouldBe(HttpStatusCode.Created);
 
-        var told = (await cleo.GetFromJsonAsync("api/mentions", WireJson.Default.IReadOnlyListCommentInfo, Cancel))!.Single(each => each.Entity == "berth");
+        var told = (await cleo.GetFromJsonAsync("api/mentions", WireJson.Default.IReadOnlyListCommentInfo, Cancel))!.Single(each =>
+            each.Entity == "berth"
+        );
         (told.Record, told.ByName, string.Join(' ', told.Mentions)).ShouldBe((2, "Ada Wader", "cleo"));
         (await cleo.GetFromJsonAsync("api/records/berth/2/comments", WireJson.Default.IReadOnlyListCommentInfo, Cancel))!.Count.ShouldBe(1);
         (await cleo.GetFromJsonAsync("api/mentions", WireJson.Default.IReadOnlyListCommentInfo, Cancel))!.ShouldBeEmpty();

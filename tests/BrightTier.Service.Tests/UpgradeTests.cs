@@ -21,16 +21,23 @@ public sealed class UpgradeTests(Postgres postgres)
     public async Task A_backup_of_before_the_names_is_restored_in_full(bool onPostgres)
     {
         string[] more = ["--Restore", Earlier, "--PickPeople", "true", "--SignInsPerMinute", "0"];
-        await using var service = await HostedService.Empty(onPostgres ? ["--Database", await (await postgres.Server).NewDatabase(), .. more] : more);
+        await using var service = await HostedService.Empty(
+            onPostgres ? ["--Database", await (await postgres.Server).NewDatabase(), .. more] : more
+        );
         using var ada = await service.As("ada");
         using var greta = await service.As("greta");
         (await ada.Releases(Cancel)).Select(release => release.State).ShouldBe(["staged", "current", "past"]);
-        (await ada.ScheduledReleases(Cancel)).Select(each => (each.Note, each.State)).ShouldBe([("second", "scheduled"), ("first", "cancelled")]);
+        (await ada.ScheduledReleases(Cancel))
+            .Select(each => (each.Note, each.State))
+            .ShouldBe([("second", "scheduled"), ("first", "cancelled")]);
         (await ada.ScheduledReleases(Cancel)).ShouldAllBe(each => each.Documents.Count == 1);
         var proof = await greta.AuditProof(Cancel);
         proof.Intact.ShouldBeTrue();
         proof.Entries.ShouldBeGreaterThan(50, "all that was in it, and that it was restored");
-        (await greta.Audit(null, "bundle.imported", null, null, null, null, 10, null, Cancel)).Entries.Count.ShouldBe(0, "it held nothing new");
+        (await greta.Audit(null, "bundle.imported", null, null, null, null, 10, null, Cancel)).Entries.Count.ShouldBe(
+            0,
+            "it held nothing new"
+        );
         (await ada.Comments("layout", "berth", Cancel)).Single().Text.ShouldBe("Wide enough?");
         // It works on: what was staged is promoted, what was scheduled is cancelled.
         (await ada.Promote(3, Cancel)).State.ShouldBe("current");
@@ -48,11 +55,24 @@ public sealed class UpgradeTests(Postgres postgres)
         using (var ada = await service.As("ada"))
         {
             var berth = await ada.Layout("berth", Cancel);
-            await ada.Edit("berth", new EditRequest(berth.Revision, Wire.Json($$"""[{"op":"set","node":"{{berth.Tree.GetProperty("id").GetString()}}","property":"title","value":"Berths of the quay"}]"""), Name: "said-once"), Cancel);
+            await ada.Edit(
+                "berth",
+                new EditRequest(
+                    berth.Revision,
+                    Wire.Json(
+                        $$"""[{"op":"set","node":"{{berth.Tree.GetProperty("id").GetString()}}","property":"title","value":"Berths of the quay"}]"""
+                    ),
+                    Name: "said-once"
+                ),
+                Cancel
+            );
             var wider = new DraftReference("layout", "berth", berth.Revision + 1);
             await ada.Publish(new PublishRequest([wider], "For the quay first", ["quay-hand"]), Cancel);
             await ada.ScheduleRelease(new ScheduleRequest([wider], DateTimeOffset.UtcNow.AddDays(30), "Next month"), Cancel);
-            await ada.CancelScheduledRelease((await ada.ScheduleRelease(new ScheduleRequest([wider], DateTimeOffset.UtcNow.AddDays(31), "Never"), Cancel)).Id, Cancel);
+            await ada.CancelScheduledRelease(
+                (await ada.ScheduleRelease(new ScheduleRequest([wider], DateTimeOffset.UtcNow.AddDays(31), "Never"), Cancel)).Id,
+                Cancel
+            );
             before = await Told();
         }
 
@@ -61,22 +81,45 @@ public sealed class UpgradeTests(Postgres postgres)
         {
             await context.GetService<IMigrator>().MigrateAsync("Arrivals", Cancel);
             (await context.Database.SqlQueryRaw<long>("SELECT count(*) AS \"Value\" FROM act").SingleAsync(Cancel)).ShouldBeGreaterThan(40);
-            (await context.Database.SqlQueryRaw<string>("SELECT \"State\" AS \"Value\" FROM plan ORDER BY \"Id\"").ToListAsync(Cancel)).ShouldBe(["waiting", "called-off"]);
-            (await context.Database.SqlQueryRaw<string>("SELECT \"Name\" AS \"Value\" FROM pointer ORDER BY \"Name\"").ToListAsync(Cancel)).ShouldBe(["ahead", "current"]);
+            (
+                await context.Database.SqlQueryRaw<string>("SELECT \"State\" AS \"Value\" FROM plan ORDER BY \"Id\"").ToListAsync(Cancel)
+            ).ShouldBe(["waiting", "called-off"]);
+            (
+                await context
+                    .Database.SqlQueryRaw<string>("SELECT \"Name\" AS \"Value\" FROM pointer ORDER BY \"Name\"")
+                    .ToListAsync(Cancel)
+            ).ShouldBe(["ahead", "current"]);
         }
 
         await service.Restart();
         (await Told()).ShouldBe(before);
 
-        StorageContext Context() => database is null
-            ? new StorageContext(new DbContextOptionsBuilder<StorageContext>().UseBrightTierSqlite(Path.Combine(service.Data, "brighttier.db")).Options)
-            : new PostgresStorageContext((DbContextOptions<PostgresStorageContext>)new DbContextOptionsBuilder<PostgresStorageContext>().UseBrightTierPostgres(database).Options);
+        StorageContext Context() =>
+            database is null
+                ? new StorageContext(
+                    new DbContextOptionsBuilder<StorageContext>().UseBrightTierSqlite(Path.Combine(service.Data, "brighttier.db")).Options
+                )
+                : new PostgresStorageContext(
+                    (DbContextOptions<PostgresStorageContext>)
+                        new DbContextOptionsBuilder<PostgresStorageContext>().UseBrightTierPostgres(database).Options
+                );
 
         async Task<IReadOnlyList<string>> Told()
         {
             using var http = await service.Http("greta");
             var told = new List<string>();
-            foreach (var path in new[] { "releases", "scheduled-releases", "documents", "layouts/berth/changes", "audit/entries?subject=layout/berth", "audit/entries?subject=release", "audit/proof" })
+            foreach (
+                var path in new[]
+                {
+                    "releases",
+                    "scheduled-releases",
+                    "documents",
+                    "layouts/berth/changes",
+                    "audit/entries?subject=layout/berth",
+                    "audit/entries?subject=release",
+                    "audit/proof",
+                }
+            )
             {
                 told.Add(await http.GetStringAsync($"api/{path}", Cancel));
             }

@@ -18,9 +18,7 @@ public sealed class HostedService : RunningService
     private ServiceApplication? application;
 
     private HostedService(string[] settings, string? data)
-        : base(settings, data)
-    {
-    }
+        : base(settings, data) { }
 
     public override string Output => string.Join('\n', output);
 
@@ -66,7 +64,9 @@ public sealed class HostedService : RunningService
 
     protected override async Task Launch(string[] arguments)
     {
-        var (built, problem) = ServiceApplication.Build(arguments, further: services => services.AddSingleton<ILoggerFactory>(new Lines(output)));
+        var (built, problem) = ServiceApplication.Build(arguments, further: services =>
+            services.AddSingleton<ILoggerFactory>(new Lines(output))
+        );
         application = built;
         if (built is null || !await built.Begin())
         {
@@ -78,21 +78,26 @@ public sealed class HostedService : RunningService
     /// <summary>Keeps what the service says, as one would read it.</summary>
     private sealed class Lines(ConcurrentQueue<string> output) : ILoggerFactory, ILogger
     {
-        public ILogger CreateLogger(string categoryName) => categoryName.StartsWith("Microsoft", StringComparison.Ordinal) ? Microsoft.Extensions.Logging.Abstractions.NullLogger.Instance : this;
+        public ILogger CreateLogger(string categoryName) =>
+            categoryName.StartsWith("Microsoft", StringComparison.Ordinal)
+                ? Microsoft.Extensions.Logging.Abstractions.NullLogger.Instance
+                : this;
 
-        public void AddProvider(ILoggerProvider provider)
-        {
-        }
+        public void AddProvider(ILoggerProvider provider) { }
 
-        public void Dispose()
-        {
-        }
+        public void Dispose() { }
 
         public IDisposable? BeginScope<TState>(TState state)
             where TState : notnull => null;
 
         public bool IsEnabled(LogLevel logLevel) => logLevel >= LogLevel.Information;
 
-        public void Log<TState>(LogLevel logLevel, EventId eventId, TState state, Exception? exception, Func<TState, Exception?, string> formatter) => output.Enqueue($"{formatter(state, exception)} {exception}");
+        public void Log<TState>(
+            LogLevel logLevel,
+            EventId eventId,
+            TState state,
+            Exception? exception,
+            Func<TState, Exception?, string> formatter
+        ) => output.Enqueue($"{formatter(state, exception)} {exception}");
     }
 }

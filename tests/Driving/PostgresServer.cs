@@ -11,7 +11,9 @@ public sealed class PostgresServer : IAsyncDisposable
 {
     private const string User = "quay";
 
-    private static readonly string Programs = Directory.Exists("/usr/lib/postgresql") ? Path.Combine(Directory.GetDirectories("/usr/lib/postgresql").Order(StringComparer.Ordinal).Last(), "bin") : "";
+    private static readonly string Programs = Directory.Exists("/usr/lib/postgresql")
+        ? Path.Combine(Directory.GetDirectories("/usr/lib/postgresql").Order(StringComparer.Ordinal).Last(), "bin")
+        : "";
 
     private readonly string folder = Directory.CreateTempSubdirectory("bright-tier-postgres-").FullName;
     private readonly int port = FreePort();
@@ -57,7 +59,18 @@ public sealed class PostgresServer : IAsyncDisposable
         return new NpgsqlConnectionStringBuilder(database).Database!;
     }
 
-    public Task Start() => Tool("pg_ctl", "-D", Files, "-w", "-l", Path.Combine(folder, "log"), "-o", $"-p {port.ToString(CultureInfo.InvariantCulture)} -k {folder} -c listen_addresses=127.0.0.1 -c max_connections=200", "start");
+    public Task Start() =>
+        Tool(
+            "pg_ctl",
+            "-D",
+            Files,
+            "-w",
+            "-l",
+            Path.Combine(folder, "log"),
+            "-o",
+            $"-p {port.ToString(CultureInfo.InvariantCulture)} -k {folder} -c listen_addresses=127.0.0.1 -c max_connections=200",
+            "start"
+        );
 
     /// <summary>As if it had lost its power.</summary>
     public Task Stop() => Tool("pg_ctl", "-D", Files, "-w", "-m", "immediate", "stop");
@@ -71,7 +84,9 @@ public sealed class PostgresServer : IAsyncDisposable
     private string Files => Path.Combine(folder, "data");
 
     private Task Tool(string name, params string[] arguments) =>
-        Environment.UserName == "root" ? Run("runuser", ["-u", "postgres", "--", Path.Combine(Programs, name), .. arguments]) : Run(Path.Combine(Programs, name), arguments);
+        Environment.UserName == "root"
+            ? Run("runuser", ["-u", "postgres", "--", Path.Combine(Programs, name), .. arguments])
+            : Run(Path.Combine(Programs, name), arguments);
 
     private static async Task Run(string program, params string[] arguments)
     {
@@ -86,7 +101,9 @@ public sealed class PostgresServer : IAsyncDisposable
         await process.WaitForExitAsync();
         if (process.ExitCode != 0)
         {
-            throw new InvalidOperationException($"{program} {string.Join(' ', arguments)} ended with {process.ExitCode.ToString(CultureInfo.InvariantCulture)}.");
+            throw new InvalidOperationException(
+                $"{program} {string.Join(' ', arguments)} ended with {process.ExitCode.ToString(CultureInfo.InvariantCulture)}."
+            );
         }
     }
 

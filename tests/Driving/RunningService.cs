@@ -33,7 +33,8 @@ public abstract class RunningService : IAsyncDisposable
     public static string NewFolder() => Directory.CreateTempSubdirectory("bright-tier-test-").FullName;
 
     /// <summary>The settings of a service that begins with a folder of documents: the demo's, where none is named.</summary>
-    protected static string[] From(string? seed, string[] more) => ["--Seed", seed ?? Path.Combine(Checkout, "demo"), "--PickPeople", "true", "--SignInsPerMinute", "0", .. more];
+    protected static string[] From(string? seed, string[] more) =>
+        ["--Seed", seed ?? Path.Combine(Checkout, "demo"), "--PickPeople", "true", "--SignInsPerMinute", "0", .. more];
 
     /// <summary>Ends it at once, with whatever it is at.</summary>
     public abstract Task Kill();
@@ -62,7 +63,10 @@ public abstract class RunningService : IAsyncDisposable
         if (person is not null)
         {
             using var client = new BrightTierClient(Address, null);
-            http.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", (await client.PickPerson(person, "test", CancellationToken.None)).Secret);
+            http.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue(
+                "Bearer",
+                (await client.PickPerson(person, "test", CancellationToken.None)).Secret
+            );
         }
 
         return http;

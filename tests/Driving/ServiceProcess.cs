@@ -96,8 +96,17 @@ public sealed class ServiceProcess : RunningService
     public Task HasEnded(CancellationToken cancel) => process!.WaitForExitAsync(cancel);
 
     /// <summary>As it is delivered, where the variable says so, which starts in half the time; else straight from its project.</summary>
-    public static readonly string Program = Environment.GetEnvironmentVariable("BRIGHTTIER_SERVICE") ?? Path.Combine(
-        Checkout, "src", "BrightTier.Service", "bin", AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}") ? "Release" : "Debug", "net10.0", "linux-x64", "BrightTier.Service.dll");
+    public static readonly string Program = Environment.GetEnvironmentVariable("BRIGHTTIER_SERVICE")
+        ?? Path.Combine(
+            Checkout,
+            "src",
+            "BrightTier.Service",
+            "bin",
+            AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}") ? "Release" : "Debug",
+            "net10.0",
+            "linux-x64",
+            "BrightTier.Service.dll"
+        );
 
     protected override async Task Launch(string[] arguments)
     {
@@ -107,7 +116,13 @@ public sealed class ServiceProcess : RunningService
             process.Dispose();
         }
 
-        var start = new ProcessStartInfo("dotnet", [Program, .. arguments]) { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false, WorkingDirectory = Checkout };
+        var start = new ProcessStartInfo("dotnet", [Program, .. arguments])
+        {
+            RedirectStandardError = true,
+            RedirectStandardOutput = true,
+            UseShellExecute = false,
+            WorkingDirectory = Checkout,
+        };
         if (heap is { } limit)
         {
             // The room for what is new, which tests are given much of, counts too.

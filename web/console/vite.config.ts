@@ -6,8 +6,14 @@ const typefaceAtOnce: Plugin = {
   name: 'typeface-at-once',
   transformIndexHtml: {
     order: 'post',
-    handler: (_, { bundle }) => Object.keys(bundle ?? {}).filter((file) => /-latin-wght-normal.*\.woff2$/.test(file))
-      .map((file) => ({ tag: 'link', attrs: { rel: 'preload', as: 'font', type: 'font/woff2', crossorigin: true, href: `/${file}` }, injectTo: 'head-prepend' as const })),
+    handler: (_, { bundle }) =>
+      Object.keys(bundle ?? {})
+        .filter((file) => /-latin-wght-normal.*\.woff2$/.test(file))
+        .map((file) => ({
+          tag: 'link',
+          attrs: { rel: 'preload', as: 'font', type: 'font/woff2', crossorigin: true, href: `/${file}` },
+          injectTo: 'head-prepend' as const,
+        })),
   },
 };
 

@@ -9,12 +9,13 @@ namespace BrightTier.Cli.Commands;
 /// <summary>A second person's word that drafts are fit to be published.</summary>
 internal static class ApprovalCommands
 {
-    public static Command Make(CommandLine line) => new("approval", "A second person's word that drafts are fit to be published.")
-    {
-        Decision(line, "create", "Approves drafts as they are now; nobody approves their own changes.", approved: true),
-        List(line),
-        Decision(line, "withdraw", "Withdraws your approval of drafts.", approved: false),
-    };
+    public static Command Make(CommandLine line) =>
+        new("approval", "A second person's word that drafts are fit to be published.")
+        {
+            Decision(line, "create", "Approves drafts as they are now; nobody approves their own changes.", approved: true),
+            List(line),
+            Decision(line, "withdraw", "Withdraws your approval of drafts.", approved: false),
+        };
 
     private static Command Decision(CommandLine line, string verb, string about, bool approved)
     {
@@ -27,8 +28,19 @@ internal static class ApprovalCommands
             foreach (var reference in await Documents.References(client, result.GetRequiredValue(documents), cancel))
             {
                 await client.Approve(new ApprovalRequest(reference.Kind, reference.Key, reference.Revision, approved), cancel);
-                said.Add((JsonNode)new JsonObject { ["kind"] = reference.Kind, ["key"] = reference.Key, ["revision"] = reference.Revision, ["approved"] = approved });
-                context.Printer.Note($"{reference.Kind}/{reference.Key} at revision {reference.Revision}: {(approved ? "approved" : "approval withdrawn")}.");
+                said.Add(
+                    (JsonNode)
+                        new JsonObject
+                        {
+                            ["kind"] = reference.Kind,
+                            ["key"] = reference.Key,
+                            ["revision"] = reference.Revision,
+                            ["approved"] = approved,
+                        }
+                );
+                context.Printer.Note(
+                    $"{reference.Kind}/{reference.Key} at revision {reference.Revision}: {(approved ? "approved" : "approval withdrawn")}."
+                );
             }
 
             if (context.Printer.Json)
@@ -54,7 +66,12 @@ internal static class ApprovalCommands
                 return Exit.Done;
             }
 
-            context.Printer.Table(["Draft", "Revision", "By", "At"], approvals.Given.Select(each => new[] { $"{each.Kind}/{each.Key}", $"{each.Revision}", each.By, $"{each.At:yyyy-MM-dd HH:mm} UTC" }));
+            context.Printer.Table(
+                ["Draft", "Revision", "By", "At"],
+                approvals.Given.Select(each =>
+                    new[] { $"{each.Kind}/{each.Key}", $"{each.Revision}", each.By, $"{each.At:yyyy-MM-dd HH:mm} UTC" }
+                )
+            );
             context.Printer.Note(approvals.Required ? "Publishing needs an approval of each draft." : "Publishing needs no approval.");
             return Exit.Done;
         });

@@ -11,7 +11,8 @@ namespace BrightTier.Cli.Commands;
 /// <summary>What was done, for administrators: to search, to keep the signed head of, and to verify, with or without the service.</summary>
 internal static class AuditCommands
 {
-    public static Command Make(CommandLine line) => new("audit", "The audit log, for administrators.") { List(line), Head(line), Verify(line) };
+    public static Command Make(CommandLine line) =>
+        new("audit", "The audit log, for administrators.") { List(line), Head(line), Verify(line) };
 
     private static Command List(CommandLine line)
     {
@@ -22,8 +23,25 @@ internal static class AuditCommands
         var from = new Option<DateTimeOffset?>("--from") { Description = "From this moment on." };
         var until = new Option<DateTimeOffset?>("--until") { Description = "Before this moment." };
         var limit = new Option<int>("--limit") { Description = "How many, newest first; at most 500.", DefaultValueFactory = _ => 50 };
-        var records = new Option<bool>("--records") { Description = "What was done to records instead: --subject is an entity, or one record as vessel/17; --action is create, change, delete or restore." };
-        var audit = new Command("list", "Lists what was done, newest first.\n\nExamples:\n  brighttier audit list --by ada --subject layout/vessel\n  brighttier audit list --records --subject vessel/17\n  brighttier audit verify") { by, action, subject, words, from, until, limit, records };
+        var records = new Option<bool>("--records")
+        {
+            Description =
+                "What was done to records instead: --subject is an entity, or one record as vessel/17; --action is create, change, delete or restore.",
+        };
+        var audit = new Command(
+            "list",
+            "Lists what was done, newest first.\n\nExamples:\n  brighttier audit list --by ada --subject layout/vessel\n  brighttier audit list --records --subject vessel/17\n  brighttier audit verify"
+        )
+        {
+            by,
+            action,
+            subject,
+            words,
+            from,
+            until,
+            limit,
+            records,
+        };
         line.Do(audit, async (result, context, cancel) =>
         {
             using var client = context.Client();
@@ -31,31 +49,77 @@ internal static class AuditCommands
             {
                 if (result.GetValue(words) is not null)
                 {
-                    throw new UsageException("--search looks into what is done to documents, releases and people; of records the history of each tells what it held.");
+                    throw new UsageException(
+                        "--search looks into what is done to documents, releases and people; of records the history of each tells what it held."
+                    );
                 }
 
                 var (entity, record) = OnRecords(result.GetValue(subject));
-                var done = await client.RecordAudit(result.GetValue(by), result.GetValue(action), entity, record, result.GetValue(from), result.GetValue(until), result.GetValue(limit), null, cancel);
+                var done = await client.RecordAudit(
+                    result.GetValue(by),
+                    result.GetValue(action),
+                    entity,
+                    record,
+                    result.GetValue(from),
+                    result.GetValue(until),
+                    result.GetValue(limit),
+                    null,
+                    cancel
+                );
                 if (context.Printer.Json)
                 {
                     context.Printer.Write(done, WireJson.Default.RecordAuditPage);
                 }
                 else
                 {
-                    context.Printer.Table(["At", "By", "Action", "On", "Version"], done.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Action, $"{entry.Entity}/{entry.Record}", $"{entry.Version}" }));
+                    context.Printer.Table(
+                        ["At", "By", "Action", "On", "Version"],
+                        done.Entries.Select(entry =>
+                            new[]
+                            {
+                                $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC",
+                                entry.By,
+                                entry.Action,
+                                $"{entry.Entity}/{entry.Record}",
+                                $"{entry.Version}",
+                            }
+                        )
+                    );
                 }
 
                 return Exit.Done;
             }
 
-            var page = await client.Audit(result.GetValue(by), result.GetValue(action), result.GetValue(subject), result.GetValue(words), result.GetValue(from), result.GetValue(until), result.GetValue(limit), null, cancel);
+            var page = await client.Audit(
+                result.GetValue(by),
+                result.GetValue(action),
+                result.GetValue(subject),
+                result.GetValue(words),
+                result.GetValue(from),
+                result.GetValue(until),
+                result.GetValue(limit),
+                null,
+                cancel
+            );
             if (context.Printer.Json)
             {
                 context.Printer.Write(page, WireJson.Default.AuditPage);
             }
             else
             {
-                context.Printer.Table(["At", "By", "Action", "On", "More"], page.Entries.Select(entry => new[] { $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC", entry.By, entry.Action, entry.Subject, entry.Detail.GetRawText() is var more && more.Length > 90 ? more[..89] + "…" : more }));
+                context.Printer.Table(
+                    ["At", "By", "Action", "On", "More"],
+                    page.Entries.Select(entry =>
+                        new[]
+                        {
+                            $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC",
+                            entry.By,
+                            entry.Action,
+                            entry.Subject,
+                            entry.Detail.GetRawText() is var more && more.Length > 90 ? more[..89] + "…" : more,
+                        }
+                    )
+                );
             }
 
             return Exit.Done;
@@ -65,7 +129,10 @@ internal static class AuditCommands
 
     private static Command Head(CommandLine line)
     {
-        var head = new Command("head", "Writes how long the log is and the hash of its last entry, signed. Keep it where whoever holds the database cannot reach it.\n\nExample:\n  brighttier audit head > /mnt/elsewhere/head.json");
+        var head = new Command(
+            "head",
+            "Writes how long the log is and the hash of its last entry, signed. Keep it where whoever holds the database cannot reach it.\n\nExample:\n  brighttier audit head > /mnt/elsewhere/head.json"
+        );
         line.Do(head, async (_, context, cancel) =>
         {
             using var client = context.Client();
@@ -77,9 +144,22 @@ internal static class AuditCommands
 
     private static Command Verify(CommandLine line)
     {
-        var kept = new Option<string?>("--head") { Description = "A head that was kept: the log must still begin with all that was in it then." };
-        var export = new Option<string?>("--export") { Description = "Lines of JSON exported earlier (GET /api/audit/entries/export?format=jsonl), instead of the service's log." };
-        var verify = new Command("verify", "Computes the hash of every entry anew and says whether any was altered, taken out or cut off; exits with 1 if so.\n\nExamples:\n  brighttier audit verify\n  brighttier audit verify --head /mnt/elsewhere/head.json\n  brighttier audit verify --export audit.jsonl --head head.json") { kept, export };
+        var kept = new Option<string?>("--head")
+        {
+            Description = "A head that was kept: the log must still begin with all that was in it then.",
+        };
+        var export = new Option<string?>("--export")
+        {
+            Description = "Lines of JSON exported earlier (GET /api/audit/entries/export?format=jsonl), instead of the service's log.",
+        };
+        var verify = new Command(
+            "verify",
+            "Computes the hash of every entry anew and says whether any was altered, taken out or cut off; exits with 1 if so.\n\nExamples:\n  brighttier audit verify\n  brighttier audit verify --head /mnt/elsewhere/head.json\n  brighttier audit verify --export audit.jsonl --head head.json"
+        )
+        {
+            kept,
+            export,
+        };
         line.Do(verify, async (result, context, cancel) =>
         {
             var head = result.GetValue(kept) is { } file ? ReadHead(file) : null;
@@ -98,11 +178,22 @@ internal static class AuditCommands
 
             if (context.Printer.Json)
             {
-                context.Printer.Write(new AuditProof(verdict.Wrong is null, verdict.Entries, verdict.Hash, verdict.Wrong is null ? null : verdict.Entries + 1), WireJson.Default.AuditProof);
+                context.Printer.Write(
+                    new AuditProof(
+                        verdict.Wrong is null,
+                        verdict.Entries,
+                        verdict.Hash,
+                        verdict.Wrong is null ? null : verdict.Entries + 1
+                    ),
+                    WireJson.Default.AuditProof
+                );
             }
             else
             {
-                context.Printer.Line(verdict.Wrong ?? $"All {verdict.Entries} entries hold together; the last is {verdict.Hash}.{(head is null ? " A head kept elsewhere (--head) would show whether its end was cut off." : $" They begin with the {head.Entries} of the head kept on {head.At:yyyy-MM-dd}.")}");
+                context.Printer.Line(
+                    verdict.Wrong
+                        ?? $"All {verdict.Entries} entries hold together; the last is {verdict.Hash}.{(head is null ? " A head kept elsewhere (--head) would show whether its end was cut off." : $" They begin with the {head.Entries} of the head kept on {head.At:yyyy-MM-dd}.")}"
+                );
             }
 
             return verdict.Wrong is null ? Exit.Done : Exit.Refused;
@@ -124,7 +215,9 @@ internal static class AuditCommands
 
         return head is not null && AuditChain.IsSigned(head.Entries, head.Hash, head.At, head.Key, head.Signature)
             ? head
-            : throw new UsageException($"{file} is no head of an audit log as a service signed it: its signature does not fit what it says.");
+            : throw new UsageException(
+                $"{file} is no head of an audit log as a service signed it: its signature does not fit what it says."
+            );
     }
 
     /// <summary>How many entries hold together, the hash of the last of them, and what is wrong behind it; null where nothing is.</summary>
@@ -155,10 +248,23 @@ internal static class AuditCommands
 
             if (entry?.Text is not { } detail)
             {
-                throw new UsageException(string.Create(CultureInfo.InvariantCulture, $"Line {number + 1} is no entry of an export as lines of JSON (format=jsonl)."));
+                throw new UsageException(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"Line {number + 1} is no entry of an export as lines of JSON (format=jsonl)."
+                    )
+                );
             }
 
-            var next = AuditChain.HashOf(hash, entry.Number, entry.At.ToUnixTimeMilliseconds(), entry.By, entry.Action, entry.Subject, detail);
+            var next = AuditChain.HashOf(
+                hash,
+                entry.Number,
+                entry.At.ToUnixTimeMilliseconds(),
+                entry.By,
+                entry.Action,
+                entry.Subject,
+                detail
+            );
             if (entry.Number != number + 1 || entry.Hash != next)
             {
                 return new Verdict(number, hash, $"Entry {number + 1} is missing or was altered; the {number} before it are whole.");
@@ -169,16 +275,26 @@ internal static class AuditCommands
         }
 
         return head is null || atHead == head.Hash ? new Verdict(number, hash, null)
-            : number < head.Entries ? new Verdict(number, hash, $"The log ends with entry {number}; on {head.At:yyyy-MM-dd} it had {head.Entries}. Its end was cut off.")
-            : new Verdict(head.Entries - 1, hash, $"Entry {head.Entries} is another than on {head.At:yyyy-MM-dd}, when its hash was kept: the log was written anew.");
+            : number < head.Entries
+                ? new Verdict(
+                    number,
+                    hash,
+                    $"The log ends with entry {number}; on {head.At:yyyy-MM-dd} it had {head.Entries}. Its end was cut off."
+                )
+            : new Verdict(
+                head.Entries - 1,
+                hash,
+                $"Entry {head.Entries} is another than on {head.At:yyyy-MM-dd}, when its hash was kept: the log was written anew."
+            );
     }
 
     /// <summary>An entity, or one of its records as entity/number.</summary>
-    private static (string? Entity, long? Record) OnRecords(string? subject) => subject?.Split('/') switch
-    {
-        null => (null, null),
-        [var entity] => (entity, null),
-        [var entity, var number] when long.TryParse(number, out var id) => (entity, id),
-        _ => throw new UsageException($"--subject names an entity, or one record as vessel/17; it is '{subject}'."),
-    };
+    private static (string? Entity, long? Record) OnRecords(string? subject) =>
+        subject?.Split('/') switch
+        {
+            null => (null, null),
+            [var entity] => (entity, null),
+            [var entity, var number] when long.TryParse(number, out var id) => (entity, id),
+            _ => throw new UsageException($"--subject names an entity, or one record as vessel/17; it is '{subject}'."),
+        };
 }

@@ -8,12 +8,19 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Keeping what a service holds.</summary>
 internal static class BackupCommands
 {
-    public static Command Make(CommandLine line) => new("backup", "Backups of everything a service holds; 'serve --restore' starts with one.") { Create(line) };
+    public static Command Make(CommandLine line) =>
+        new("backup", "Backups of everything a service holds; 'serve --restore' starts with one.") { Create(line) };
 
     private static Command Create(CommandLine line)
     {
         var file = new Argument<FileInfo>("file") { Description = "Where it is written." };
-        var backup = new Command("create", "Writes everything the service holds into one file, while it is in use; 'serve --restore' begins an empty service with it.\n\nExample:\n  brighttier backup create quay.backup.zip") { file };
+        var backup = new Command(
+            "create",
+            "Writes everything the service holds into one file, while it is in use; 'serve --restore' begins an empty service with it.\n\nExample:\n  brighttier backup create quay.backup.zip"
+        )
+        {
+            file,
+        };
         line.Do(backup, async (result, context, cancel) =>
         {
             var target = result.GetValue(file)!;
@@ -35,7 +42,10 @@ internal static class BackupCommands
                 }
 
                 File.Move(arriving, target.FullName, overwrite: true);
-                context.Printer.Done(new JsonObject { ["file"] = target.FullName, ["bytes"] = length }, $"Everything is in {target.Name}: {(length / 1024.0 / 1024.0).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} MiB. It holds secrets; keep it where the databases are kept.");
+                context.Printer.Done(
+                    new JsonObject { ["file"] = target.FullName, ["bytes"] = length },
+                    $"Everything is in {target.Name}: {(length / 1024.0 / 1024.0).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} MiB. It holds secrets; keep it where the databases are kept."
+                );
             }
             finally
             {

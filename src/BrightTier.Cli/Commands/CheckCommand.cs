@@ -14,10 +14,26 @@ internal static class CheckCommand
     {
         var paths = new Argument<string[]>("path") { Description = "Files, or folders of files.", Arity = ArgumentArity.OneOrMore };
         var strict = new Option<bool>("--strict") { Description = "Warnings count as errors." };
-        var fix = new Option<bool>("--fix") { Description = "Fixes what has a fix, in the files; with --yes in files with comments too, which are not kept." };
-        var format = new Option<string>("--format") { Description = "text, json (a line each) or sarif (SARIF 2.1.0).", DefaultValueFactory = _ => "text" };
+        var fix = new Option<bool>("--fix")
+        {
+            Description = "Fixes what has a fix, in the files; with --yes in files with comments too, which are not kept.",
+        };
+        var format = new Option<string>("--format")
+        {
+            Description = "text, json (a line each) or sarif (SARIF 2.1.0).",
+            DefaultValueFactory = _ => "text",
+        };
         format.AcceptOnlyFromAmong("text", "json", "sarif");
-        var check = new Command("check", "Checks files without a service: form, conditions, and every rule. Entities are looked for in the folders given and beside them.\n\nExamples:\n  brighttier check demo\n  brighttier check demo/layouts/vessel.yaml --strict\n  brighttier check quay --fix\n  brighttier check quay --format sarif > findings.sarif") { paths, strict, fix, format };
+        var check = new Command(
+            "check",
+            "Checks files without a service: form, conditions, and every rule. Entities are looked for in the folders given and beside them.\n\nExamples:\n  brighttier check demo\n  brighttier check demo/layouts/vessel.yaml --strict\n  brighttier check quay --fix\n  brighttier check quay --format sarif > findings.sarif"
+        )
+        {
+            paths,
+            strict,
+            fix,
+            format,
+        };
         line.Do(check, async (result, context, cancel) =>
         {
             var workspace = Workspace.Read(result.GetRequiredValue(paths), cancel);
@@ -48,7 +64,11 @@ internal static class CheckCommand
                     }
 
                     var count = workspace.Files.Count;
-                    context.Printer.Line(findings.Length == 0 ? $"{count} {(count == 1 ? "file" : "files")} checked, nothing found." : $"{count} {(count == 1 ? "file" : "files")} checked: {Counted(findings)}.");
+                    context.Printer.Line(
+                        findings.Length == 0
+                            ? $"{count} {(count == 1 ? "file" : "files")} checked, nothing found."
+                            : $"{count} {(count == 1 ? "file" : "files")} checked: {Counted(findings)}."
+                    );
                     break;
             }
 
@@ -58,11 +78,27 @@ internal static class CheckCommand
         return check;
     }
 
-    private static string Counted(IReadOnlyList<PlacedFinding> findings) => string.Join(", ", new[] { (Severity.Error, "error", "errors"), (Severity.Warning, "warning", "warnings"), (Severity.Advice, "advice", "advice") }
-        .Select(each => (Count: findings.Count(finding => finding.Severity == each.Item1), each)).Where(pair => pair.Count > 0).Select(pair => $"{pair.Count} {(pair.Count == 1 ? pair.each.Item2 : pair.each.Item3)}"));
+    private static string Counted(IReadOnlyList<PlacedFinding> findings) =>
+        string.Join(
+            ", ",
+            new[] { (Severity.Error, "error", "errors"), (Severity.Warning, "warning", "warnings"), (Severity.Advice, "advice", "advice") }
+                .Select(each => (Count: findings.Count(finding => finding.Severity == each.Item1), each))
+                .Where(pair => pair.Count > 0)
+                .Select(pair => $"{pair.Count} {(pair.Count == 1 ? pair.each.Item2 : pair.each.Item3)}")
+        );
 
     private static PlacedFinding Placed(WorkFile file, FileProblem problem) =>
-        new(file.Path, problem.At.Line, problem.At.Column, problem.At.Pointer, Severity.Error, "document-invalid", char.ToUpperInvariant(problem.Message[0]) + problem.Message[1..] + ".", null, null);
+        new(
+            file.Path,
+            problem.At.Line,
+            problem.At.Column,
+            problem.At.Pointer,
+            Severity.Error,
+            "document-invalid",
+            char.ToUpperInvariant(problem.Message[0]) + problem.Message[1..] + ".",
+            null,
+            null
+        );
 
     private static IEnumerable<PlacedFinding> Findings(Workspace workspace)
     {
@@ -78,18 +114,42 @@ internal static class CheckCommand
                 foreach (var finding in Checker.Check(layout, workspace.Catalogue))
                 {
                     var at = places.GetValueOrDefault(finding.Node);
-                    yield return new PlacedFinding(file.Path, at.Line, at.Column, at.Pointer ?? "", finding.Severity, finding.Code, finding.Message, finding.Evidence, finding.Fix?.Label);
+                    yield return new PlacedFinding(
+                        file.Path,
+                        at.Line,
+                        at.Column,
+                        at.Pointer ?? "",
+                        finding.Severity,
+                        finding.Code,
+                        finding.Message,
+                        finding.Evidence,
+                        finding.Fix?.Label
+                    );
                 }
             }
         }
 
         // What is found in other documents is told where one of them is looked at.
-        foreach (var finding in workspace.Files.Any(file => file.Document is not (null or Document.OfLayout)) ? Checker.CheckDocuments(workspace.Catalogue) : [])
+        foreach (
+            var finding in workspace.Files.Any(file => file.Document is not (null or Document.OfLayout))
+                ? Checker.CheckDocuments(workspace.Catalogue)
+                : []
+        )
         {
             if (workspace.Files.FirstOrDefault(file => file.Document?.Kind == finding.Kind && file.Document.Key == finding.Key) is { } file)
             {
                 var at = FilePlaces.At(file.Text, finding.Pointer);
-                yield return new PlacedFinding(file.Path, at.Line, at.Column, finding.Pointer, finding.Severity, finding.Code, finding.Message, finding.Evidence, null);
+                yield return new PlacedFinding(
+                    file.Path,
+                    at.Line,
+                    at.Column,
+                    finding.Pointer,
+                    finding.Severity,
+                    finding.Code,
+                    finding.Message,
+                    finding.Evidence,
+                    null
+                );
             }
         }
     }
@@ -108,7 +168,14 @@ internal static class CheckCommand
             // One fix may mend, or bring about, another finding: each round looks anew.
             for (var round = 0; round < 50; round++)
             {
-                if (Checker.Check(layout, catalogue).Where(finding => finding.Fix is not null).Select(finding => (finding, applied: layout.Apply(finding.Fix!.Edits))).FirstOrDefault(pair => pair.applied.Layout is { } next && !next.Equals(layout)) is not { applied: { Layout: { } changed }, finding: var found })
+                if (
+                    Checker
+                        .Check(layout, catalogue)
+                        .Where(finding => finding.Fix is not null)
+                        .Select(finding => (finding, applied: layout.Apply(finding.Fix!.Edits)))
+                        .FirstOrDefault(pair => pair.applied.Layout is { } next && !next.Equals(layout))
+                    is not { applied: { Layout: { } changed }, finding: var found }
+                )
                 {
                     break;
                 }
@@ -125,7 +192,9 @@ internal static class CheckCommand
 
             if (YamlText.HasComments(file.Text) && !evenCommented)
             {
-                printer.Line($"{file.Path}: {mended.Count} could be mended, but the file has comments, which are not kept; give --yes to write it all the same.");
+                printer.Line(
+                    $"{file.Path}: {mended.Count} could be mended, but the file has comments, which are not kept; give --yes to write it all the same."
+                );
                 continue;
             }
 
@@ -137,10 +206,20 @@ internal static class CheckCommand
         }
     }
 
-    private static string ToJson(PlacedFinding finding) => JsonText.WriteLine(FileNode.Of(
-        ("file", FileNode.Word(finding.File)), ("line", FileNode.Bare($"{finding.Line}")), ("column", FileNode.Bare($"{finding.Column}")), ("pointer", FileNode.Word(finding.Pointer)),
-        ("severity", FileNode.Word(finding.Severity.ToString().ToLowerInvariant())), ("code", FileNode.Word(finding.Code)), ("message", FileNode.Word(finding.Message)),
-        ("evidence", finding.Evidence is { } evidence ? FileNode.Word(evidence) : null), ("fix", finding.Fix is { } fix ? FileNode.Word(fix) : null)));
+    private static string ToJson(PlacedFinding finding) =>
+        JsonText.WriteLine(
+            FileNode.Of(
+                ("file", FileNode.Word(finding.File)),
+                ("line", FileNode.Bare($"{finding.Line}")),
+                ("column", FileNode.Bare($"{finding.Column}")),
+                ("pointer", FileNode.Word(finding.Pointer)),
+                ("severity", FileNode.Word(finding.Severity.ToString().ToLowerInvariant())),
+                ("code", FileNode.Word(finding.Code)),
+                ("message", FileNode.Word(finding.Message)),
+                ("evidence", finding.Evidence is { } evidence ? FileNode.Word(evidence) : null),
+                ("fix", finding.Fix is { } fix ? FileNode.Word(fix) : null)
+            )
+        );
 
     public static void Print(Printer printer, WorkFile file)
     {
@@ -152,8 +231,17 @@ internal static class CheckCommand
 
     private static void Print(Printer printer, PlacedFinding finding, string text)
     {
-        var colour = finding.Severity switch { Severity.Error => "red", Severity.Warning => "yellow", _ => "blue" };
-        printer.Marked(colour, $"{finding.File}:{finding.Line}:{finding.Column}: {finding.Severity.ToString().ToLowerInvariant()}", $": {finding.Message} [{finding.Code}]");
+        var colour = finding.Severity switch
+        {
+            Severity.Error => "red",
+            Severity.Warning => "yellow",
+            _ => "blue",
+        };
+        printer.Marked(
+            colour,
+            $"{finding.File}:{finding.Line}:{finding.Column}: {finding.Severity.ToString().ToLowerInvariant()}",
+            $": {finding.Message} [{finding.Code}]"
+        );
         var lines = text.Split('\n');
         if (finding.Line >= 1 && finding.Line <= lines.Length)
         {

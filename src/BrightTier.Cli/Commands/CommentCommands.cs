@@ -9,14 +9,20 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Comments on drafts.</summary>
 internal static class CommentCommands
 {
-    public static Command Make(CommandLine line) => new("comment", "Comments on drafts and their items.") { Add(line), List(line), Resolve(line) };
+    public static Command Make(CommandLine line) =>
+        new("comment", "Comments on drafts and their items.") { Add(line), List(line), Resolve(line) };
 
     private static Command Add(CommandLine line)
     {
         var document = Documents.One();
         var text = new Argument<string>("text") { Description = "The comment; @id names a person, who is told." };
         var item = new Option<string?>("--item") { Description = "The id of the item it is about." };
-        var command = new Command("add", "Adds a comment.\n\nExample:\n  brighttier comment add vessel \"In metres, @ada?\" --item length") { document, text, item };
+        var command = new Command("add", "Adds a comment.\n\nExample:\n  brighttier comment add vessel \"In metres, @ada?\" --item length")
+        {
+            document,
+            text,
+            item,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             using var client = context.Client();
@@ -48,10 +54,20 @@ internal static class CommentCommands
                 return Exit.Done;
             }
 
-            context.Printer.Table(["Comment", "By", "At", "About", "State", "Text"], all.Select(comment => new[]
-            {
-                $"{comment.Id}", comment.ByName, $"{comment.At:yyyy-MM-dd HH:mm} UTC", comment.Item ?? "the whole", comment.ResolvedBy is { } by ? $"resolved by {by}" : "open", comment.Text,
-            }));
+            context.Printer.Table(
+                ["Comment", "By", "At", "About", "State", "Text"],
+                all.Select(comment =>
+                    new[]
+                    {
+                        $"{comment.Id}",
+                        comment.ByName,
+                        $"{comment.At:yyyy-MM-dd HH:mm} UTC",
+                        comment.Item ?? "the whole",
+                        comment.ResolvedBy is { } by ? $"resolved by {by}" : "open",
+                        comment.Text,
+                    }
+                )
+            );
             return Exit.Done;
         });
         return command;
@@ -61,13 +77,23 @@ internal static class CommentCommands
     {
         var id = new Argument<long>("comment") { Description = "Its number, as 'comment list' shows it." };
         var reopen = new Option<bool>("--reopen") { Description = "Opens it again." };
-        var command = new Command("resolve", "Marks a comment as resolved.\n\nExamples:\n  brighttier comment resolve 3\n  brighttier comment resolve 3 --reopen") { id, reopen };
+        var command = new Command(
+            "resolve",
+            "Marks a comment as resolved.\n\nExamples:\n  brighttier comment resolve 3\n  brighttier comment resolve 3 --reopen"
+        )
+        {
+            id,
+            reopen,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             using var client = context.Client();
             var resolved = !result.GetValue(reopen);
             await client.Resolve(result.GetValue(id), resolved, cancel);
-            context.Printer.Done(new JsonObject { ["comment"] = result.GetValue(id), ["resolved"] = resolved }, $"Comment {result.GetValue(id)} is {(resolved ? "resolved" : "open again")}.");
+            context.Printer.Done(
+                new JsonObject { ["comment"] = result.GetValue(id), ["resolved"] = resolved },
+                $"Comment {result.GetValue(id)} is {(resolved ? "resolved" : "open again")}."
+            );
             return Exit.Done;
         });
         return command;

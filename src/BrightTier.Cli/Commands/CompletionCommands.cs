@@ -22,7 +22,9 @@ internal static class CompletionCommands
             }
             complete -o default -F _brighttier brighttier
             """,
-            ".local/share/bash-completion/completions/brighttier", null),
+            ".local/share/bash-completion/completions/brighttier",
+            null
+        ),
         ["zsh"] = (
             """
             #compdef brighttier
@@ -33,7 +35,9 @@ internal static class CompletionCommands
             compadd -- $found
             _files
             """,
-            ".local/share/zsh/site-functions/_brighttier", "Add to ~/.zshrc, before compinit: fpath+=(~/.local/share/zsh/site-functions)"),
+            ".local/share/zsh/site-functions/_brighttier",
+            "Add to ~/.zshrc, before compinit: fpath+=(~/.local/share/zsh/site-functions)"
+        ),
         ["fish"] = (
             """
             # Completion of brighttier for fish.
@@ -43,14 +47,22 @@ internal static class CompletionCommands
             end
             complete -c brighttier -a '(__brighttier)'
             """,
-            ".config/fish/completions/brighttier.fish", null),
+            ".config/fish/completions/brighttier.fish",
+            null
+        ),
     };
 
-    public static Command Make(CommandLine line) => new("completion", "Completion of commands and options in bash, zsh and fish.") { Install(line), Show(line) };
+    public static Command Make(CommandLine line) =>
+        new("completion", "Completion of commands and options in bash, zsh and fish.") { Install(line), Show(line) };
 
     private static Argument<string> Shell()
     {
-        var shell = new Argument<string>("shell") { Description = "bash, zsh or fish. Default: the shell you are in.", DefaultValueFactory = _ => Path.GetFileName(Environment.GetEnvironmentVariable("SHELL")) is { } own && Shells.ContainsKey(own) ? own : "bash" };
+        var shell = new Argument<string>("shell")
+        {
+            Description = "bash, zsh or fish. Default: the shell you are in.",
+            DefaultValueFactory = _ =>
+                Path.GetFileName(Environment.GetEnvironmentVariable("SHELL")) is { } own && Shells.ContainsKey(own) ? own : "bash",
+        };
         shell.AcceptOnlyFromAmong([.. Shells.Keys]);
         return shell;
     }
@@ -58,14 +70,23 @@ internal static class CompletionCommands
     private static Command Install(CommandLine line)
     {
         var shell = Shell();
-        var command = new Command("install", "Writes the completion where the shell looks for it.\n\nExample:\n  brighttier completion install bash") { shell };
+        var command = new Command(
+            "install",
+            "Writes the completion where the shell looks for it.\n\nExample:\n  brighttier completion install bash"
+        )
+        {
+            shell,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             var (script, place, hint) = Shells[result.GetRequiredValue(shell)];
             var path = Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), place);
             Directory.CreateDirectory(Path.GetDirectoryName(path)!);
             await File.WriteAllTextAsync(path, script + "\n", cancel);
-            context.Printer.Done(new JsonObject { ["file"] = path }, $"{path} is written; a new shell completes by it.{(hint is null ? "" : " " + hint)}");
+            context.Printer.Done(
+                new JsonObject { ["file"] = path },
+                $"{path} is written; a new shell completes by it.{(hint is null ? "" : " " + hint)}"
+            );
             return Exit.Done;
         });
         return command;

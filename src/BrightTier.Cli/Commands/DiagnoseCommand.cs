@@ -10,7 +10,10 @@ internal static class DiagnoseCommand
 {
     public static Command Make(CommandLine line)
     {
-        var command = new Command("diagnose", "Examines an installation from outside, through its proxy, and lists what is wrong.\n\nExample:\n  brighttier diagnose --server https://forms.example.org");
+        var command = new Command(
+            "diagnose",
+            "Examines an installation from outside, through its proxy, and lists what is wrong.\n\nExample:\n  brighttier diagnose --server https://forms.example.org"
+        );
         line.Do(command, async (_, context, cancel) =>
         {
             var found = await Client.Diagnostics.Examine(context.Address, context.Token, cancel);
@@ -22,7 +25,16 @@ internal static class DiagnoseCommand
             {
                 foreach (var each in found)
                 {
-                    context.Printer.Marked(each.Verdict switch { "good" => "green", "bad" => "red", _ => "yellow" }, each.Verdict.PadRight(10), each.Message);
+                    context.Printer.Marked(
+                        each.Verdict switch
+                        {
+                            "good" => "green",
+                            "bad" => "red",
+                            _ => "yellow",
+                        },
+                        each.Verdict.PadRight(10),
+                        each.Message
+                    );
                 }
             }
 

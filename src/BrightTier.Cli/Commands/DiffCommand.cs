@@ -11,9 +11,25 @@ internal static class DiffCommand
 {
     public static Command Make(CommandLine line)
     {
-        var old = new Argument<string>("old") { DefaultValueFactory = _ => "current", Description = "Default: current. A layout file, - for standard input, or draft:KEY; or all documents: release:N, current or drafts." };
-        var next = new Argument<string>("new") { DefaultValueFactory = _ => "drafts", Description = "What it is compared with, named likewise. Default: drafts." };
-        var command = new Command("diff", "Shows how two layouts, two releases, or what is published and the drafts differ; of layouts with --json as edits, which 'layout edit' takes.\nExits with 1 where they differ.\n\nExamples:\n  brighttier diff\n  brighttier diff old/vessel.yaml demo/layouts/vessel.yaml\n  brighttier diff draft:vessel demo/layouts/vessel.yaml --json > edits.json\n  brighttier diff release:3 release:7\n  brighttier diff current drafts") { old, next };
+        var old = new Argument<string>("old")
+        {
+            DefaultValueFactory = _ => "current",
+            Description =
+                "Default: current. A layout file, - for standard input, or draft:KEY; or all documents: release:N, current or drafts.",
+        };
+        var next = new Argument<string>("new")
+        {
+            DefaultValueFactory = _ => "drafts",
+            Description = "What it is compared with, named likewise. Default: drafts.",
+        };
+        var command = new Command(
+            "diff",
+            "Shows how two layouts, two releases, or what is published and the drafts differ; of layouts with --json as edits, which 'layout edit' takes.\nExits with 1 where they differ.\n\nExamples:\n  brighttier diff\n  brighttier diff old/vessel.yaml demo/layouts/vessel.yaml\n  brighttier diff draft:vessel demo/layouts/vessel.yaml --json > edits.json\n  brighttier diff release:3 release:7\n  brighttier diff current drafts"
+        )
+        {
+            old,
+            next,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             var (one, other) = (result.GetRequiredValue(old), result.GetRequiredValue(next));
@@ -49,7 +65,10 @@ internal static class DiffCommand
     }
 
     /// <summary>What names all documents at once, as the service has it; null for what names a layout.</summary>
-    private static string? ReleaseNamed(string name) => name is "current" or "drafts" ? name : name.StartsWith("release:", StringComparison.Ordinal) ? name["release:".Length..] : null;
+    private static string? ReleaseNamed(string name) =>
+        name is "current" or "drafts" ? name
+        : name.StartsWith("release:", StringComparison.Ordinal) ? name["release:".Length..]
+        : null;
 
     private static async Task<int> DiffReleases(string from, string to, CommandContext context, CancellationToken cancel)
     {
@@ -63,7 +82,9 @@ internal static class DiffCommand
         {
             foreach (var document in compared.Documents)
             {
-                context.Printer.Line($"{document.Kind}/{document.Key} {document.Change}{(document.Draft is { } draft ? $", by {draft.ChangedBy}" : "")}{(document.Summary.Count > 0 ? ":" : ".")}");
+                context.Printer.Line(
+                    $"{document.Kind}/{document.Key} {document.Change}{(document.Draft is { } draft ? $", by {draft.ChangedBy}" : "")}{(document.Summary.Count > 0 ? ":" : ".")}"
+                );
                 foreach (var sentence in document.Summary)
                 {
                     context.Printer.Line($"  {sentence}");

@@ -17,7 +17,11 @@ internal static class Documents
     public static (string Kind, string Key) Named(string name) => name.Split('/') is [var kind, var key] ? (kind, key) : ("layout", name);
 
     /// <summary>Drafts named on the command line, at the revisions they have.</summary>
-    public static async Task<IReadOnlyList<DraftReference>> References(BrightTierClient client, IEnumerable<string> names, CancellationToken cancel)
+    public static async Task<IReadOnlyList<DraftReference>> References(
+        BrightTierClient client,
+        IEnumerable<string> names,
+        CancellationToken cancel
+    )
     {
         var references = new List<DraftReference>();
         foreach (var name in names)

@@ -21,7 +21,10 @@ internal static class EntityCommands
             }
             else
             {
-                context.Printer.Table(["Entity", "Label", "Fields", "Layout"], found.Select(entity => new[] { entity.Key, entity.Label, $"{entity.Fields}", entity.Layout ?? "generated" }));
+                context.Printer.Table(
+                    ["Entity", "Label", "Fields", "Layout"],
+                    found.Select(entity => new[] { entity.Key, entity.Label, $"{entity.Fields}", entity.Layout ?? "generated" })
+                );
             }
 
             return Exit.Done;
@@ -41,11 +44,28 @@ internal static class EntityCommands
                 context.Printer.Line($"{entity.Label} ({entity.Key}), shown as \"{entity.Display}\"");
                 context.Printer.Table(
                     ["Field", "Label", "Type", "Notes"],
-                    entity.Fields.Select(field => new[]
-                    {
-                        field.Key, field.Label, field.Type + (field.Target is null ? "" : $" to {field.Target}") + (field.Unit is null ? "" : $", {field.Unit}"),
-                        string.Join(", ", new[] { field.Required ? "required" : "", field.Unique ? "unique" : "", field.Added ? "added" : "", field.Retired ? "retired" : "", field.Writable ? "" : "read only" }.Where(note => note.Length > 0)),
-                    }));
+                    entity.Fields.Select(field =>
+                        new[]
+                        {
+                            field.Key,
+                            field.Label,
+                            field.Type
+                                + (field.Target is null ? "" : $" to {field.Target}")
+                                + (field.Unit is null ? "" : $", {field.Unit}"),
+                            string.Join(
+                                ", ",
+                                new[]
+                                {
+                                    field.Required ? "required" : "",
+                                    field.Unique ? "unique" : "",
+                                    field.Added ? "added" : "",
+                                    field.Retired ? "retired" : "",
+                                    field.Writable ? "" : "read only",
+                                }.Where(note => note.Length > 0)
+                            ),
+                        }
+                    )
+                );
             }
 
             return Exit.Done;

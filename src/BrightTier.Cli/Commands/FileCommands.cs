@@ -13,7 +13,13 @@ internal static class FileCommands
     public static Command Pull(CommandLine line)
     {
         var folder = new Argument<string>("folder") { Description = "Where the files go; made if it is not there." };
-        var pull = new Command("pull", $"Writes every draft of the service as a file, and keeps what was pulled in {PulledFolder.Folder} for 'apply'.\n\nExample:\n  brighttier pull quay") { folder };
+        var pull = new Command(
+            "pull",
+            $"Writes every draft of the service as a file, and keeps what was pulled in {PulledFolder.Folder} for 'apply'.\n\nExample:\n  brighttier pull quay"
+        )
+        {
+            folder,
+        };
         line.Do(pull, async (result, context, cancel) =>
         {
             using var client = context.Client();
@@ -21,12 +27,20 @@ internal static class FileCommands
             var files = new List<(DocumentKind Kind, string Key, string Text)>();
             foreach (var document in await client.Documents(cancel))
             {
-                files.Add((DocumentFile.KindNamed(document.Kind)!.Value, document.Key, (await client.File(document.Kind, document.Key, cancel)).Text));
+                files.Add(
+                    (
+                        DocumentFile.KindNamed(document.Kind)!.Value,
+                        document.Key,
+                        (await client.File(document.Kind, document.Key, cancel)).Text
+                    )
+                );
             }
 
             if (!context.Yes && files.FirstOrDefault(file => pulled.IsChanged(file.Kind, file.Key, file.Text)) is { Key: not null } own)
             {
-                throw new UsageException($"{pulled.PathOf(own.Kind, own.Key)} was changed since it was pulled, or never was; apply it first, or give --yes to write over it. Nothing was written.");
+                throw new UsageException(
+                    $"{pulled.PathOf(own.Kind, own.Key)} was changed since it was pulled, or never was; apply it first, or give --yes to write over it. Nothing was written."
+                );
             }
 
             foreach (var file in files)
@@ -34,7 +48,10 @@ internal static class FileCommands
                 pulled.Write(file.Kind, file.Key, file.Text);
             }
 
-            context.Printer.Done(new JsonObject { ["folder"] = pulled.Root, ["files"] = files.Count }, $"{files.Count} files are in {pulled.Root}.");
+            context.Printer.Done(
+                new JsonObject { ["folder"] = pulled.Root, ["files"] = files.Count },
+                $"{files.Count} files are in {pulled.Root}."
+            );
             return Exit.Done;
         });
         return pull;
@@ -43,11 +60,27 @@ internal static class FileCommands
     public static Command Apply(CommandLine line)
     {
         var folder = new Argument<string>("folder") { Description = "The folder pulled to." };
-        var dry = new Option<bool>("--dry-run") { Description = "Shows what would change, what checks would find and what uses it, and changes nothing." };
-        var merge = new Option<bool>("--merge") { Description = "Merges with drafts that were changed since the pull; refused where both changed the same." };
+        var dry = new Option<bool>("--dry-run")
+        {
+            Description = "Shows what would change, what checks would find and what uses it, and changes nothing.",
+        };
+        var merge = new Option<bool>("--merge")
+        {
+            Description = "Merges with drafts that were changed since the pull; refused where both changed the same.",
+        };
         var resolution = ImportReports.Side();
         var format = ImportReports.Format();
-        var apply = new Command("apply", "Applies changed files to their drafts, all or none; refused where a draft was changed since the pull.\nExits with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier apply quay --dry-run\n  brighttier apply quay\n  brighttier apply quay --merge --conflict-resolution mine") { folder, dry, merge, resolution, format };
+        var apply = new Command(
+            "apply",
+            "Applies changed files to their drafts, all or none; refused where a draft was changed since the pull.\nExits with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier apply quay --dry-run\n  brighttier apply quay\n  brighttier apply quay --merge --conflict-resolution mine"
+        )
+        {
+            folder,
+            dry,
+            merge,
+            resolution,
+            format,
+        };
         line.Change(apply, async (result, context, cancel) =>
         {
             using var client = context.Client();
@@ -83,12 +116,23 @@ internal static class FileCommands
 
             if (changed.Count == 0)
             {
-                context.Printer.Done(new JsonObject { ["imported"] = false, ["documents"] = new JsonArray() }, "Nothing was changed since the pull.");
+                context.Printer.Done(
+                    new JsonObject { ["imported"] = false, ["documents"] = new JsonArray() },
+                    "Nothing was changed since the pull."
+                );
                 return Exit.Done;
             }
 
             var request = new ImportRequest(
-                [.. changed.OrderBy(each => each.Document.Kind).Select(each => new ImportDocument(each.Text, pulled.Base(each.Document.Kind, each.Document.Key)))], result.GetValue(dry), result.GetValue(merge), result.GetValue(resolution));
+                [
+                    .. changed
+                        .OrderBy(each => each.Document.Kind)
+                        .Select(each => new ImportDocument(each.Text, pulled.Base(each.Document.Kind, each.Document.Key))),
+                ],
+                result.GetValue(dry),
+                result.GetValue(merge),
+                result.GetValue(resolution)
+            );
             var report = await client.ImportDocuments(request, cancel);
             foreach (var taken in report.Imported ? report.Documents : [])
             {
@@ -99,7 +143,12 @@ internal static class FileCommands
                 pulled.WriteBase(DocumentFile.KindNamed(taken.Kind)!.Value, taken.Key, now);
             }
 
-            return ImportReports.Print(context.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken => changed.Where(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key).Select(each => (each.File, each.Text)).First());
+            return ImportReports.Print(context.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken =>
+                changed
+                    .Where(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key)
+                    .Select(each => (each.File, each.Text))
+                    .First()
+            );
         });
         return apply;
     }
@@ -120,9 +169,15 @@ internal static class FileCommands
 
         /// <summary>What a document was made from; null where it was not pulled.</summary>
         public string? Base(DocumentKind kind, string key) =>
-            new[] { BaseOf(profile, kind, key), BaseOf(Common, kind, key) }.FirstOrDefault(File.Exists) is { } file ? File.ReadAllText(file) : null;
+            new[] { BaseOf(profile, kind, key), BaseOf(Common, kind, key) }.FirstOrDefault(File.Exists) is { } file
+                ? File.ReadAllText(file)
+                : null;
 
-        public bool IsChanged(DocumentKind kind, string key, string next) => File.Exists(PathOf(kind, key)) && File.ReadAllText(PathOf(kind, key)) is var present && present != next && present != Base(kind, key);
+        public bool IsChanged(DocumentKind kind, string key, string next) =>
+            File.Exists(PathOf(kind, key))
+            && File.ReadAllText(PathOf(kind, key)) is var present
+            && present != next
+            && present != Base(kind, key);
 
         public void Write(DocumentKind kind, string key, string text)
         {
@@ -135,7 +190,8 @@ internal static class FileCommands
 
         private string BaseOf(string name, DocumentKind kind, string key) => Path.Combine(root, Folder, name, Part(kind, key));
 
-        private static string Part(DocumentKind kind, string key) => DocumentFile.PathOf(kind, key).Replace('/', Path.DirectorySeparatorChar);
+        private static string Part(DocumentKind kind, string key) =>
+            DocumentFile.PathOf(kind, key).Replace('/', Path.DirectorySeparatorChar);
 
         private static void Write(string path, string text)
         {

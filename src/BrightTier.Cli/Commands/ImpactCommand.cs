@@ -15,9 +15,24 @@ internal static class ImpactCommand
     {
         var subject = new Argument<string>("subject") { HelpName = "subject", Description = string.Join(", ", Impact.Subjects) };
         subject.AcceptOnlyFromAmong([.. Impact.Subjects]);
-        var name = new Argument<string>("name") { Description = "Its key; fields and choices with what they belong to: vessel.length, propulsion.sail." };
-        var folder = new Argument<string>("folder") { Description = "A folder of files, or drafts for what the service holds.", DefaultValueFactory = _ => "." };
-        var command = new Command("impact", "Lists every place that uses something.\n\nExamples:\n  brighttier impact field vessel.propulsion demo\n  brighttier impact choice propulsion.sail demo\n  brighttier impact role quay-hand demo\n  brighttier impact piece cover demo") { subject, name, folder };
+        var name = new Argument<string>("name")
+        {
+            Description = "Its key; fields and choices with what they belong to: vessel.length, propulsion.sail.",
+        };
+        var folder = new Argument<string>("folder")
+        {
+            Description = "A folder of files, or drafts for what the service holds.",
+            DefaultValueFactory = _ => ".",
+        };
+        var command = new Command(
+            "impact",
+            "Lists every place that uses something.\n\nExamples:\n  brighttier impact field vessel.propulsion demo\n  brighttier impact choice propulsion.sail demo\n  brighttier impact role quay-hand demo\n  brighttier impact piece cover demo"
+        )
+        {
+            subject,
+            name,
+            folder,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             var (what, named) = (result.GetRequiredValue(subject), result.GetRequiredValue(name));
@@ -30,7 +45,12 @@ internal static class ImpactCommand
             else
             {
                 var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
-                uses = [.. Impact.Of(what, named, all.Catalogue).Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message))];
+                uses =
+                [
+                    .. Impact
+                        .Of(what, named, all.Catalogue)
+                        .Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message)),
+                ];
                 if (uses.Count == 0 && Impact.Names(what, all.Catalogue) is var names && !names.Contains(named))
                 {
                     throw new UsageException(Suggestion.Sentence($"There is no {what} '{named}'{Suggestion.For(named, names)}"));
@@ -49,7 +69,12 @@ internal static class ImpactCommand
             }
             else
             {
-                context.Printer.Table(["Document", "Place", "As", "Use"], uses.Select(use => new[] { DocumentFile.PathOf(DocumentFile.KindNamed(use.Kind)!.Value, use.Key), use.Place, use.As, use.Message }));
+                context.Printer.Table(
+                    ["Document", "Place", "As", "Use"],
+                    uses.Select(use =>
+                        new[] { DocumentFile.PathOf(DocumentFile.KindNamed(use.Kind)!.Value, use.Key), use.Place, use.As, use.Message }
+                    )
+                );
             }
 
             return Exit.Done;

@@ -1,6 +1,6 @@
 using System.CommandLine;
-using System.Text.Json.Nodes;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
 using BrightTier.Contracts;
@@ -26,11 +26,22 @@ internal static class LayoutCommands
             {
                 context.Printer.Table(
                     ["Layout", "Entity", "Title", "Revision", "Published", "Errors", "Warnings", "Changed by"],
-                    found.Select(layout => new[]
-                    {
-                        layout.Key, layout.Entity, layout.Title, $"{layout.Revision}", layout.Published is null ? "never" : layout.Published == layout.Revision ? "yes" : $"revision {layout.Published}",
-                        $"{layout.Errors}", $"{layout.Warnings}", layout.ChangedBy,
-                    }));
+                    found.Select(layout =>
+                        new[]
+                        {
+                            layout.Key,
+                            layout.Entity,
+                            layout.Title,
+                            $"{layout.Revision}",
+                            layout.Published is null ? "never"
+                            : layout.Published == layout.Revision ? "yes"
+                            : $"revision {layout.Published}",
+                            $"{layout.Errors}",
+                            $"{layout.Warnings}",
+                            layout.ChangedBy,
+                        }
+                    )
+                );
             }
 
             return Exit.Done;
@@ -38,7 +49,14 @@ internal static class LayoutCommands
 
         var key = new Argument<string>("layout") { Description = "The layout's key, a file, or - for standard input." };
         var wireframe = new Option<bool>("--wireframe") { Description = "Draws the rows to scale instead of an outline." };
-        var show = new Command("show", "Shows a layout as an outline, or as a wireframe.\n\nExamples:\n  brighttier layout show vessel\n  brighttier layout show vessel --wireframe\n  brighttier layout show demo/layouts/berth.yaml --wireframe") { key, wireframe };
+        var show = new Command(
+            "show",
+            "Shows a layout as an outline, or as a wireframe.\n\nExamples:\n  brighttier layout show vessel\n  brighttier layout show vessel --wireframe\n  brighttier layout show demo/layouts/berth.yaml --wireframe"
+        )
+        {
+            key,
+            wireframe,
+        };
         line.Do(show, async (result, context, cancel) =>
         {
             var name = result.GetRequiredValue(key);
@@ -77,7 +95,15 @@ internal static class LayoutCommands
         var entity = new Argument<string>("entity") { Description = "The entity's key." };
         var as_ = new Option<string?>("--key") { Description = "The layout's key; default: the entity's." };
         var replace = new Option<bool>("--replace") { Description = "Replaces what the draft holds; its history keeps that." };
-        var generate = new Command("generate", "Creates a draft with the generated layout of an entity.\n\nExamples:\n  brighttier layout generate berth --key berth-2\n  brighttier layout generate berth --replace") { entity, as_, replace };
+        var generate = new Command(
+            "generate",
+            "Creates a draft with the generated layout of an entity.\n\nExamples:\n  brighttier layout generate berth --key berth-2\n  brighttier layout generate berth --replace"
+        )
+        {
+            entity,
+            as_,
+            replace,
+        };
         line.Change(generate, async (result, context, cancel) =>
         {
             using var client = context.Client();
@@ -85,28 +111,46 @@ internal static class LayoutCommands
             if (result.GetValue(replace))
             {
                 var saved = await client.GenerateLayout(layoutKey, cancel);
-                context.Printer.Done(new JsonObject { ["key"] = layoutKey, ["revision"] = saved.Revision }, $"{layoutKey} holds the generated layout now, at revision {saved.Revision}.");
+                context.Printer.Done(
+                    new JsonObject { ["key"] = layoutKey, ["revision"] = saved.Revision },
+                    $"{layoutKey} holds the generated layout now, at revision {saved.Revision}."
+                );
             }
             else
             {
                 var made = await client.CreateLayout(new LayoutRequest(result.GetRequiredValue(entity), layoutKey), cancel);
-                context.Printer.Done(new JsonObject { ["key"] = made.Key, ["revision"] = made.Revision }, $"{made.Key} is created, at revision {made.Revision}, not published.");
+                context.Printer.Done(
+                    new JsonObject { ["key"] = made.Key, ["revision"] = made.Revision },
+                    $"{made.Key} is created, at revision {made.Revision}, not published."
+                );
             }
 
             return Exit.Done;
         });
         return new Command("layout", "Layouts: in drafts, and as files.")
         {
-            list, show, generate, LayoutExplainCommand.Make(line), LayoutLengthCommand.Make(line), LayoutEditCommand.Make(line), LayoutMergeCommand.Make(line), Schema(line),
+            list,
+            show,
+            generate,
+            LayoutExplainCommand.Make(line),
+            LayoutLengthCommand.Make(line),
+            LayoutEditCommand.Make(line),
+            LayoutMergeCommand.Make(line),
+            Schema(line),
         };
     }
 
     private static Command Schema(CommandLine line)
     {
-        var command = new Command("schema", "Prints the JSON Schema (2020-12) of layout files, for editors that complete and check them.\n\nExample:\n  brighttier layout schema > layout.schema.json");
+        var command = new Command(
+            "schema",
+            "Prints the JSON Schema (2020-12) of layout files, for editors that complete and check them.\n\nExample:\n  brighttier layout schema > layout.schema.json"
+        );
         line.Do(command, (_, context, _) =>
         {
-            context.Printer.Line(LayoutSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true, TypeInfoResolver = WireJson.Default }));
+            context.Printer.Line(
+                LayoutSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true, TypeInfoResolver = WireJson.Default })
+            );
             return Task.FromResult(Exit.Done);
         });
         return command;

@@ -14,9 +14,20 @@ internal static class LayoutEditCommand
     public static Command Make(CommandLine line)
     {
         var layout = new Argument<string>("layout") { Description = "A layout file." };
-        var file = new Argument<string>("edits") { Description = "A file of edits as JSON, such as 'diff --json' writes; - for standard input." };
+        var file = new Argument<string>("edits")
+        {
+            Description = "A file of edits as JSON, such as 'diff --json' writes; - for standard input.",
+        };
         var dry = new Option<bool>("--dry-run") { Description = "Shows what would change, and changes nothing." };
-        var command = new Command("edit", "Applies edits from a file to a layout file, all or none.\n\nExample:\n  brighttier layout edit demo/layouts/vessel.yaml edits.json --dry-run") { layout, file, dry };
+        var command = new Command(
+            "edit",
+            "Applies edits from a file to a layout file, all or none.\n\nExample:\n  brighttier layout edit demo/layouts/vessel.yaml edits.json --dry-run"
+        )
+        {
+            layout,
+            file,
+            dry,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             var path = result.GetRequiredValue(layout);
@@ -24,11 +35,16 @@ internal static class LayoutEditCommand
             IReadOnlyList<Edit> edits;
             try
             {
-                using var json = JsonDocument.Parse(await Streams.Read(result.GetRequiredValue(file), cancel), new JsonDocumentOptions { MaxDepth = Limits.FileDepth });
+                using var json = JsonDocument.Parse(
+                    await Streams.Read(result.GetRequiredValue(file), cancel),
+                    new JsonDocumentOptions { MaxDepth = Limits.FileDepth }
+                );
                 var (read, problems) = TreeJson.ReadEdits(json.RootElement, before.Find);
                 if (problems.Count > 0)
                 {
-                    throw new UsageException($"{result.GetRequiredValue(file)}: {string.Join("; ", problems.Select(problem => $"{problem.At.Pointer}: {problem.Message}"))}.");
+                    throw new UsageException(
+                        $"{result.GetRequiredValue(file)}: {string.Join("; ", problems.Select(problem => $"{problem.At.Pointer}: {problem.Message}"))}."
+                    );
                 }
 
                 edits = read;

@@ -1,7 +1,7 @@
 using System.CommandLine;
 using System.Globalization;
-using System.Text.Json.Nodes;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
 using BrightTier.Core.Composition;
@@ -21,9 +21,24 @@ internal static class LayoutExplainCommand
         var role = new Option<string[]>("--role") { Description = "A role of the viewer; may be given several times." };
         var mode = new Option<string>("--mode") { Description = "create, edit or view.", DefaultValueFactory = _ => Modes.Edit };
         mode.AcceptOnlyFromAmong([.. Modes.All]);
-        var record = new Option<string?>("--record") { Description = "Values of a record as JSON, such as '{\"propulsion\": \"sail\"}'; the others are empty. With draft:KEY a record's number." };
+        var record = new Option<string?>("--record")
+        {
+            Description =
+                "Values of a record as JSON, such as '{\"propulsion\": \"sail\"}'; the others are empty. With draft:KEY a record's number.",
+        };
         var width = new Option<string?>("--width") { Description = "A width of the application's scale." };
-        var command = new Command("explain", "Explains why a node is, or is not, shown to a viewer.\n\nExamples:\n  brighttier layout explain demo/layouts/vessel.yaml mastHeight --record '{\"propulsion\": \"diesel\"}'\n  brighttier layout explain demo/layouts/berth.yaml dayRate --role quay-hand") { layout, node, role, mode, record, width };
+        var command = new Command(
+            "explain",
+            "Explains why a node is, or is not, shown to a viewer.\n\nExamples:\n  brighttier layout explain demo/layouts/vessel.yaml mastHeight --record '{\"propulsion\": \"diesel\"}'\n  brighttier layout explain demo/layouts/berth.yaml dayRate --role quay-hand"
+        )
+        {
+            layout,
+            node,
+            role,
+            mode,
+            record,
+            width,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             if (result.GetRequiredValue(layout).StartsWith("draft:", StringComparison.Ordinal))
@@ -34,10 +49,20 @@ internal static class LayoutExplainCommand
                     throw new UsageException("With draft:KEY at most one --role can be given; without one the viewer has all.");
                 }
 
-                long? number = result.GetValue(record) is not { } given ? null
-                    : long.TryParse(given, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : throw new UsageException($"With draft:KEY --record is a record's number, such as 12; it is '{given}'.");
+                long? number =
+                    result.GetValue(record) is not { } given ? null
+                    : long.TryParse(given, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id
+                    : throw new UsageException($"With draft:KEY --record is a record's number, such as 12; it is '{given}'.");
                 using var client = context.Client();
-                var answer = await client.Explain(result.GetRequiredValue(layout)["draft:".Length..], result.GetRequiredValue(node), roles.FirstOrDefault(), result.GetValue(mode)!, result.GetValue(width), number, cancel);
+                var answer = await client.Explain(
+                    result.GetRequiredValue(layout)["draft:".Length..],
+                    result.GetRequiredValue(node),
+                    roles.FirstOrDefault(),
+                    result.GetValue(mode)!,
+                    result.GetValue(width),
+                    number,
+                    cancel
+                );
                 Print(context, answer.Reasons.Select(reason => (reason.Shows, reason.Message)), answer.Shown);
                 return Exit.Done;
             }
@@ -46,13 +71,29 @@ internal static class LayoutExplainCommand
             var entity = all.EntityOf(source);
             var assembled = LayoutComposer.Assemble(source, all.Catalogue);
             var at = result.GetValue(width) is { } name
-                ? assembled.At(name, all.Catalogue.Definitions.Application) ?? throw new UsageException($"There is no width '{name}'{Suggestion.For(name, [.. assembled.WidthNames(all.Catalogue.Definitions.Application)])}")
+                ? assembled.At(name, all.Catalogue.Definitions.Application)
+                    ?? throw new UsageException(
+                        $"There is no width '{name}'{Suggestion.For(name, [.. assembled.WidthNames(all.Catalogue.Definitions.Application)])}"
+                    )
                 : assembled.Base;
             var viewer = new Viewer([.. result.GetValue(role) ?? []], "en");
             var situation = result.GetValue(record) is { } text ? Situation(text, entity, viewer, result.GetValue(mode)!) : null;
-            if (LayoutExplainer.Explain(at, new NodeId(result.GetRequiredValue(node)), entity, all.Catalogue.Definitions, viewer, result.GetValue(mode)!, situation) is not { } explanation)
+            if (
+                LayoutExplainer.Explain(
+                    at,
+                    new NodeId(result.GetRequiredValue(node)),
+                    entity,
+                    all.Catalogue.Definitions,
+                    viewer,
+                    result.GetValue(mode)!,
+                    situation
+                )
+                is not { } explanation
+            )
             {
-                throw new UsageException($"There is no node '{result.GetRequiredValue(node)}'{Suggestion.For(result.GetRequiredValue(node), [.. at.Walk().Select(each => each.Id.Name)])}");
+                throw new UsageException(
+                    $"There is no node '{result.GetRequiredValue(node)}'{Suggestion.For(result.GetRequiredValue(node), [.. at.Walk().Select(each => each.Id.Name)])}"
+                );
             }
 
             Print(context, explanation.Reasons.Select(reason => (reason.Shows, reason.Message)), explanation.Shown);
@@ -66,11 +107,15 @@ internal static class LayoutExplainCommand
         var all = reasons.ToArray();
         if (context.Printer.Json)
         {
-            context.Printer.Write(new JsonObject
-            {
-                ["shown"] = shown,
-                ["reasons"] = new JsonArray([.. all.Select(reason => new JsonObject { ["shows"] = reason.Shows, ["message"] = reason.Message })]),
-            });
+            context.Printer.Write(
+                new JsonObject
+                {
+                    ["shown"] = shown,
+                    ["reasons"] = new JsonArray([
+                        .. all.Select(reason => new JsonObject { ["shows"] = reason.Shows, ["message"] = reason.Message }),
+                    ]),
+                }
+            );
             return;
         }
 
@@ -79,7 +124,14 @@ internal static class LayoutExplainCommand
             context.Printer.Line($"{(shows ? "+" : "-")} {message}");
         }
 
-        context.Printer.Line(shown switch { true => "Shown.", false => "Not shown.", null => "Whether it is shown depends on the record; give one with --record." });
+        context.Printer.Line(
+            shown switch
+            {
+                true => "Shown.",
+                false => "Not shown.",
+                null => "Whether it is shown depends on the record; give one with --record.",
+            }
+        );
     }
 
     private static Core.Conditions.EvaluationContext Situation(string text, Entity entity, Viewer viewer, string mode)
@@ -90,12 +142,25 @@ internal static class LayoutExplainCommand
             var values = new Dictionary<string, object?>(StringComparer.Ordinal);
             foreach (var property in json.RootElement.EnumerateObject())
             {
-                var field = entity.Find(property.Name) ?? throw new UsageException($"--record: '{entity.Key}' has no field '{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Select(each => each.Key)])}");
-                values[field.Key] = FieldValues.Read(field, property.Value, out var value) is { } problem ? throw new UsageException($"--record: '{field.Key}' {problem}.") : value;
+                var field = entity.Find(property.Name)
+                    ?? throw new UsageException(
+                        $"--record: '{entity.Key}' has no field '{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Select(each => each.Key)])}"
+                    );
+                values[field.Key] = FieldValues.Read(field, property.Value, out var value) is { } problem
+                    ? throw new UsageException($"--record: '{field.Key}' {problem}.")
+                    : value;
             }
 
             var now = DateTimeOffset.UtcNow;
-            return Core.Conditions.EvaluationContext.Of(Condition.Values(entity, values), "", viewer.Roles, mode, viewer.Language, new DateTimeOffset(now.Date, TimeSpan.Zero), now);
+            return Core.Conditions.EvaluationContext.Of(
+                Condition.Values(entity, values),
+                "",
+                viewer.Roles,
+                mode,
+                viewer.Language,
+                new DateTimeOffset(now.Date, TimeSpan.Zero),
+                now
+            );
         }
         catch (Exception error) when (error is JsonException or InvalidOperationException)
         {

@@ -21,7 +21,9 @@ internal static class LayoutFiles
 
     /// <summary>Why a file holds no layout.</summary>
     public static Exception Wrong(WorkFile file) =>
-        new UsageException(file.Problems is [var problem, ..] ? $"{file.Path}: {problem.At}: {problem.Message}." : $"'{file.Path}' holds no layout.");
+        new UsageException(
+            file.Problems is [var problem, ..] ? $"{file.Path}: {problem.At}: {problem.Message}." : $"'{file.Path}' holds no layout."
+        );
 
     public static async Task<Layout> Read(string name, CommandContext context, CancellationToken cancel)
     {

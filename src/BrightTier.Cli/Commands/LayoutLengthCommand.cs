@@ -14,7 +14,13 @@ internal static class LayoutLengthCommand
     public static Command Make(CommandLine line)
     {
         var layout = new Argument<string>("layout") { Description = "A layout file, or draft:KEY." };
-        var command = new Command("length", "Measures how long a form is at each width, in rows and in screens of 720 pixels; of tabs and steps the longest counts.\n\nExample:\n  brighttier layout length demo/layouts/vessel.yaml") { layout };
+        var command = new Command(
+            "length",
+            "Measures how long a form is at each width, in rows and in screens of 720 pixels; of tabs and steps the longest counts.\n\nExample:\n  brighttier layout length demo/layouts/vessel.yaml"
+        )
+        {
+            layout,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             IReadOnlyList<LengthInfo> lengths;
@@ -29,7 +35,8 @@ internal static class LayoutLengthCommand
                 var entity = all.EntityOf(source);
                 lengths =
                 [
-                    .. Length.Widths(LayoutComposer.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application)
+                    .. Length
+                        .Widths(LayoutComposer.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application)
                         .Select(width => (width, measured: Length.Measure(width.Layout, entity, all.Catalogue.Definitions, width.Rem)))
                         .Select(each => new LengthInfo(each.width.Name, each.width.Rem, each.measured.Rows, each.measured.Screens)),
                 ];
@@ -41,7 +48,18 @@ internal static class LayoutLengthCommand
             }
             else
             {
-                context.Printer.Table(["Width", "From", "Rows", "Screens"], lengths.Select(each => new[] { each.Width, $"{each.FromRem} rem", each.Rows.ToString(CultureInfo.InvariantCulture), each.Screens.ToString("0.0", CultureInfo.InvariantCulture) }));
+                context.Printer.Table(
+                    ["Width", "From", "Rows", "Screens"],
+                    lengths.Select(each =>
+                        new[]
+                        {
+                            each.Width,
+                            $"{each.FromRem} rem",
+                            each.Rows.ToString(CultureInfo.InvariantCulture),
+                            each.Screens.ToString("0.0", CultureInfo.InvariantCulture),
+                        }
+                    )
+                );
             }
 
             return Exit.Done;

@@ -9,7 +9,8 @@ namespace BrightTier.Cli.Commands;
 /// <summary>People and their roles, for administrators.</summary>
 internal static class PersonCommands
 {
-    public static Command Make(CommandLine line) => new("person", "People and their roles; for administrators.") { Create(line), List(line), SetPassword(line) };
+    public static Command Make(CommandLine line) =>
+        new("person", "People and their roles; for administrators.") { Create(line), List(line), SetPassword(line) };
 
     private static Command Create(CommandLine line)
     {
@@ -17,12 +18,29 @@ internal static class PersonCommands
         var name = new Option<string>("--name") { Description = "The person's name.", Required = true };
         var roles = new Option<string[]>("--role") { Description = "A role; can be given several times." };
         var language = new Option<string>("--language") { Description = "The person's language.", DefaultValueFactory = _ => "en" };
-        var password = new Option<bool>("--password") { Description = "Sets a password, read from the terminal or one line from a pipe; it is to be changed at the first sign-in." };
-        var command = new Command("create", "Creates a person, or changes name, roles and language.\n\nExample:\n  brighttier person create joris --name \"Joris Tiller\" --role quay-hand --password") { id, name, roles, language, password };
+        var password = new Option<bool>("--password")
+        {
+            Description = "Sets a password, read from the terminal or one line from a pipe; it is to be changed at the first sign-in.",
+        };
+        var command = new Command(
+            "create",
+            "Creates a person, or changes name, roles and language.\n\nExample:\n  brighttier person create joris --name \"Joris Tiller\" --role quay-hand --password"
+        )
+        {
+            id,
+            name,
+            roles,
+            language,
+            password,
+        };
         line.Change(command, async (result, context, cancel) =>
         {
             using var client = context.Client();
-            var kept = await client.PutPerson(result.GetRequiredValue(id), new PersonRequest(result.GetRequiredValue(name), result.GetValue(roles)!, result.GetValue(language)!), cancel);
+            var kept = await client.PutPerson(
+                result.GetRequiredValue(id),
+                new PersonRequest(result.GetRequiredValue(name), result.GetValue(roles)!, result.GetValue(language)!),
+                cancel
+            );
             if (result.GetValue(password))
             {
                 await client.SetPassword(kept.Id, Secrets.Read("Password: "), cancel);
@@ -33,7 +51,9 @@ internal static class PersonCommands
                 context.Printer.Write(kept, WireJson.Default.Person);
             }
 
-            context.Printer.Note($"{kept.Name} signs in as {kept.Id}. Roles: {(kept.Roles.Count == 0 ? "none" : string.Join(", ", kept.Roles))}.");
+            context.Printer.Note(
+                $"{kept.Name} signs in as {kept.Id}. Roles: {(kept.Roles.Count == 0 ? "none" : string.Join(", ", kept.Roles))}."
+            );
             return Exit.Done;
         });
         return command;
@@ -52,7 +72,10 @@ internal static class PersonCommands
                 return Exit.Done;
             }
 
-            context.Printer.Table(["Person", "Name", "Roles", "Language"], all.Select(each => new[] { each.Id, each.Name, string.Join(", ", each.Roles), each.Language }));
+            context.Printer.Table(
+                ["Person", "Name", "Roles", "Language"],
+                all.Select(each => new[] { each.Id, each.Name, string.Join(", ", each.Roles), each.Language })
+            );
             return Exit.Done;
         });
         return command;
@@ -61,12 +84,21 @@ internal static class PersonCommands
     private static Command SetPassword(CommandLine line)
     {
         var id = new Argument<string>("person") { Description = "The person's id." };
-        var command = new Command("set-password", "Sets a password, read from the terminal or one line from a pipe; it is to be changed at the next sign-in.\n\nExample:\n  brighttier person set-password joris") { id };
+        var command = new Command(
+            "set-password",
+            "Sets a password, read from the terminal or one line from a pipe; it is to be changed at the next sign-in.\n\nExample:\n  brighttier person set-password joris"
+        )
+        {
+            id,
+        };
         line.Change(command, async (result, context, cancel) =>
         {
             using var client = context.Client();
             await client.SetPassword(result.GetRequiredValue(id), Secrets.Read("Password: "), cancel);
-            context.Printer.Done(new JsonObject { ["person"] = result.GetRequiredValue(id) }, $"{result.GetRequiredValue(id)} has a new password, to be changed at the next sign-in.");
+            context.Printer.Done(
+                new JsonObject { ["person"] = result.GetRequiredValue(id) },
+                $"{result.GetRequiredValue(id)} has a new password, to be changed at the next sign-in."
+            );
             return Exit.Done;
         });
         return command;

@@ -48,16 +48,35 @@ internal static class ProfileCommands
         var all = credentials.Profiles.OrderBy(each => each.Key, StringComparer.Ordinal);
         if (context.Printer.Json)
         {
-            context.Printer.Write(new JsonArray([.. all.Select(each => new JsonObject
-            {
-                ["profile"] = each.Key, ["server"] = each.Value.Server, ["production"] = each.Value.Production, ["current"] = each.Key == credentials.Current,
-            })]));
+            context.Printer.Write(
+                new JsonArray([
+                    .. all.Select(each => new JsonObject
+                    {
+                        ["profile"] = each.Key,
+                        ["server"] = each.Value.Server,
+                        ["production"] = each.Value.Production,
+                        ["current"] = each.Key == credentials.Current,
+                    }),
+                ])
+            );
             return;
         }
 
-        context.Printer.Table(["Profile", "Server", "State"], all.Select(each => new[]
-        {
-            each.Key, each.Value.Server, string.Join(", ", new[] { each.Key == credentials.Current ? "current" : "", each.Value.Production ? "production" : "" }.Where(word => word.Length > 0)),
-        }));
+        context.Printer.Table(
+            ["Profile", "Server", "State"],
+            all.Select(each =>
+                new[]
+                {
+                    each.Key,
+                    each.Value.Server,
+                    string.Join(
+                        ", ",
+                        new[] { each.Key == credentials.Current ? "current" : "", each.Value.Production ? "production" : "" }.Where(word =>
+                            word.Length > 0
+                        )
+                    ),
+                }
+            )
+        );
     }
 }

@@ -13,18 +13,43 @@ internal static class RecordCommands
     {
         var entity = new Argument<string>("entity") { Description = "The entity's key." };
         var id = new Argument<long>("id") { Description = "The record's number." };
-        var values = new Argument<string[]>("value") { Description = "field=value; JSON where it reads as such, else a text; field= empties it.", Arity = ArgumentArity.OneOrMore };
+        var values = new Argument<string[]>("value")
+        {
+            Description = "field=value; JSON where it reads as such, else a text; field= empties it.",
+            Arity = ArgumentArity.OneOrMore,
+        };
 
         var search = new Option<string?>("--search") { Description = "Only records with this text." };
         var sort = new Option<string?>("--sort") { Description = "Fields with commas between; -field for descending." };
-        var filter = new Option<string?>("--filter") { Description = "Only records that fulfil this condition in CEL, such as \"record.length > 12.0\"." };
+        var filter = new Option<string?>("--filter")
+        {
+            Description = "Only records that fulfil this condition in CEL, such as \"record.length > 12.0\".",
+        };
         var limit = new Option<int>("--limit") { Description = "How many, up to 200.", DefaultValueFactory = _ => 50 };
-        var list = new Command("list", "Lists records.\n\nExample:\n  brighttier record list vessel --filter \"record.propulsion == 'sail'\" --sort -length --limit 5") { entity, search, sort, filter, limit };
+        var list = new Command(
+            "list",
+            "Lists records.\n\nExample:\n  brighttier record list vessel --filter \"record.propulsion == 'sail'\" --sort -length --limit 5"
+        )
+        {
+            entity,
+            search,
+            sort,
+            filter,
+            limit,
+        };
         line.Do(list, async (result, context, cancel) =>
         {
             using var client = context.Client();
             var key = result.GetRequiredValue(entity);
-            var page = await client.Records(key, result.GetValue(search), result.GetValue(sort), result.GetValue(filter), null, result.GetValue(limit), cancel);
+            var page = await client.Records(
+                key,
+                result.GetValue(search),
+                result.GetValue(sort),
+                result.GetValue(filter),
+                null,
+                result.GetValue(limit),
+                cancel
+            );
             if (context.Printer.Json)
             {
                 context.Printer.Write(page, WireJson.Default.RecordPage);
@@ -34,7 +59,8 @@ internal static class RecordCommands
             var info = await client.Entity(key, cancel);
             context.Printer.Table(
                 ["#", .. info.ListColumns.Select(column => info.Fields.First(field => field.Key == column).Label)],
-                page.Records.Select(record => (string[])[$"{record.Id}", .. info.ListColumns.Select(column => Text(info, record, column))]));
+                page.Records.Select(record => (string[])[$"{record.Id}", .. info.ListColumns.Select(column => Text(info, record, column))])
+            );
             if (page.Total > page.Records.Count)
             {
                 context.Printer.Line($"{page.Records.Count} of {page.Total}{(page.Exact ? "" : " or more")}; --limit shows more.");
@@ -52,24 +78,48 @@ internal static class RecordCommands
             return Exit.Done;
         });
 
-        var create = new Command("create", "Creates a record.\n\nExample:\n  brighttier record create berth code=E1 pontoon=\"East pontoon\" zone=outer maxLength=14") { entity, values };
+        var create = new Command(
+            "create",
+            "Creates a record.\n\nExample:\n  brighttier record create berth code=E1 pontoon=\"East pontoon\" zone=outer maxLength=14"
+        )
+        {
+            entity,
+            values,
+        };
         line.Change(create, async (result, context, cancel) =>
         {
             using var client = context.Client();
             var info = await client.Entity(result.GetRequiredValue(entity), cancel);
-            Print(context, info, await client.CreateRecord(info.Key, new RecordSave(Values(info, result.GetRequiredValue(values))), cancel));
+            Print(
+                context,
+                info,
+                await client.CreateRecord(info.Key, new RecordSave(Values(info, result.GetRequiredValue(values))), cancel)
+            );
             return Exit.Done;
         });
 
         var version = new Option<long?>("--version-read") { Description = "The version the change is made for; default: the newest." };
-        var change = new Command("change", "Changes fields of a record.\n\nExample:\n  brighttier record change vessel 1 homePort=\"Eel Creek\" condition=5") { entity, id, values, version };
+        var change = new Command(
+            "change",
+            "Changes fields of a record.\n\nExample:\n  brighttier record change vessel 1 homePort=\"Eel Creek\" condition=5"
+        )
+        {
+            entity,
+            id,
+            values,
+            version,
+        };
         line.Change(change, async (result, context, cancel) =>
         {
             using var client = context.Client();
             var info = await client.Entity(result.GetRequiredValue(entity), cancel);
             var number = result.GetValue(id);
             var read = result.GetValue(version) ?? (await client.Record(info.Key, number, cancel)).Version;
-            Print(context, info, await client.ChangeRecord(info.Key, number, read, new RecordSave(Values(info, result.GetRequiredValue(values))), cancel));
+            Print(
+                context,
+                info,
+                await client.ChangeRecord(info.Key, number, read, new RecordSave(Values(info, result.GetRequiredValue(values))), cancel)
+            );
             return Exit.Done;
         });
         return new Command("record", "Records of an entity.") { list, show, create, change };
@@ -144,8 +194,15 @@ internal static class RecordCommands
             return;
         }
 
-        context.Printer.Line($"{record.Title}  (#{record.Id}, version {record.Version}, changed by {record.ChangedBy} {record.ChangedAt:yyyy-MM-dd HH:mm} UTC)");
-        context.Printer.Table(["Field", "Value"], entity.Fields.Where(field => record.Values.TryGetProperty(field.Key, out _)).Select(field => new[] { field.Label, Text(entity, record, field.Key) }));
+        context.Printer.Line(
+            $"{record.Title}  (#{record.Id}, version {record.Version}, changed by {record.ChangedBy} {record.ChangedAt:yyyy-MM-dd HH:mm} UTC)"
+        );
+        context.Printer.Table(
+            ["Field", "Value"],
+            entity
+                .Fields.Where(field => record.Values.TryGetProperty(field.Key, out _))
+                .Select(field => new[] { field.Label, Text(entity, record, field.Key) })
+        );
     }
 
     private static string Text(EntityInfo entity, RecordInfo record, string key)
@@ -156,14 +213,16 @@ internal static class RecordCommands
         }
 
         var field = entity.Fields.First(each => each.Key == key);
-        string Label(JsonElement choice) => field.Choices?.FirstOrDefault(each => each.Key == choice.GetString())?.Label ?? choice.GetString()!;
+        string Label(JsonElement choice) =>
+            field.Choices?.FirstOrDefault(each => each.Key == choice.GetString())?.Label ?? choice.GetString()!;
         return field.Type switch
         {
             "reference" => record.References.TryGetValue(key, out var name) ? name.Title : value.GetRawText(),
             "choice" => Label(value),
             "choices" => string.Join(", ", value.EnumerateArray().Select(Label)),
             "boolean" => value.GetBoolean() ? "yes" : "no",
-            _ => (value.ValueKind is JsonValueKind.String ? value.GetString()! : value.GetRawText()) + (field.Unit is null ? "" : $" {field.Unit}"),
+            _ => (value.ValueKind is JsonValueKind.String ? value.GetString()! : value.GetRawText())
+                + (field.Unit is null ? "" : $" {field.Unit}"),
         };
     }
 }

@@ -8,13 +8,16 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Publishing, the releases there were, going back to one.</summary>
 internal static class ReleaseCommands
 {
-    public static Command Make(CommandLine line) => new("release", "Releases: what was published, when, by whom.")
-    {
-        Publish(line, "create"), List(line), Show(line),
-        End(line, "promote", "Gives a release that went to some roles first to everyone.", promote: true),
-        End(line, "cancel", "Takes back a release that went to some roles first: they have what everyone has.", promote: false),
-        Restore(line),
-    };
+    public static Command Make(CommandLine line) =>
+        new("release", "Releases: what was published, when, by whom.")
+        {
+            Publish(line, "create"),
+            List(line),
+            Show(line),
+            End(line, "promote", "Gives a release that went to some roles first to everyone.", promote: true),
+            End(line, "cancel", "Takes back a release that went to some roles first: they have what everyone has.", promote: false),
+            Restore(line),
+        };
 
     /// <summary>The same command under two names: the daily one, and the one among the others about releases.</summary>
     public static Command Publish(CommandLine line, string verb)
@@ -22,12 +25,30 @@ internal static class ReleaseCommands
         var keys = Documents.Some();
         var note = new Option<string>("--note") { Description = "A note, kept with the release.", DefaultValueFactory = _ => "" };
         var dependencies = new Option<bool>("--dependencies") { Description = "Publishes the changed drafts they depend on, too." };
-        var to = new Option<string[]>("--to") { Description = "A role it goes to first; can be given several times. Everyone else gets it with 'release promote'." };
+        var to = new Option<string[]>("--to")
+        {
+            Description = "A role it goes to first; can be given several times. Everyone else gets it with 'release promote'.",
+        };
         var everyoneAt = new Option<DateTimeOffset?>("--everyone-at") { Description = "With --to: when it goes to everyone by itself." };
         var at = new Option<DateTimeOffset?>("--at") { Description = "Schedules it for this time, with the drafts as they are now." };
-        var overrideReason = new Option<string?>("--override-reason") { Description = "Why it is published although checks found errors; kept with the release. For those who may override." };
+        var overrideReason = new Option<string?>("--override-reason")
+        {
+            Description = "Why it is published although checks found errors; kept with the release. For those who may override.",
+        };
         var called = verb == "create" ? "release create" : verb;
-        var command = new Command(verb, $"Publishes drafts to everyone, all or none.\n\nExamples:\n  brighttier {called} vessel --note \"Home port beside the keeper\"\n  brighttier {called} vessel --dependencies\n  brighttier {called} vessel --to harbour-office --everyone-at 2027-01-04T06:00Z\n  brighttier {called} vessel --at 2027-01-04T06:00Z") { keys, note, dependencies, to, everyoneAt, at, overrideReason };
+        var command = new Command(
+            verb,
+            $"Publishes drafts to everyone, all or none.\n\nExamples:\n  brighttier {called} vessel --note \"Home port beside the keeper\"\n  brighttier {called} vessel --dependencies\n  brighttier {called} vessel --to harbour-office --everyone-at 2027-01-04T06:00Z\n  brighttier {called} vessel --at 2027-01-04T06:00Z"
+        )
+        {
+            keys,
+            note,
+            dependencies,
+            to,
+            everyoneAt,
+            at,
+            overrideReason,
+        };
         line.Change(command, async (result, context, cancel) =>
         {
             using var client = context.Client();
@@ -41,22 +62,48 @@ internal static class ReleaseCommands
             var roles = result.GetValue(to) is { Length: > 0 } some ? some : null;
             if (result.GetValue(at) is { } time)
             {
-                var scheduled = await client.ScheduleRelease(new ScheduleRequest(references, time, result.GetValue(note)!, roles, result.GetValue(everyoneAt), result.GetValue(overrideReason)), cancel);
+                var scheduled = await client.ScheduleRelease(
+                    new ScheduleRequest(
+                        references,
+                        time,
+                        result.GetValue(note)!,
+                        roles,
+                        result.GetValue(everyoneAt),
+                        result.GetValue(overrideReason)
+                    ),
+                    cancel
+                );
                 if (context.Printer.Json)
                 {
                     context.Printer.Write(scheduled, WireJson.Default.ScheduledReleaseInfo);
                 }
 
-                context.Printer.Note($"Scheduled for {scheduled.At:yyyy-MM-dd HH:mm:ss} UTC. 'brighttier scheduled-release cancel {scheduled.Id}' cancels it.");
+                context.Printer.Note(
+                    $"Scheduled for {scheduled.At:yyyy-MM-dd HH:mm:ss} UTC. 'brighttier scheduled-release cancel {scheduled.Id}' cancels it."
+                );
             }
             else
             {
-                Print(context, await client.Publish(new PublishRequest(references, result.GetValue(note)!, roles, result.GetValue(everyoneAt), result.GetValue(overrideReason)), cancel));
+                Print(
+                    context,
+                    await client.Publish(
+                        new PublishRequest(
+                            references,
+                            result.GetValue(note)!,
+                            roles,
+                            result.GetValue(everyoneAt),
+                            result.GetValue(overrideReason)
+                        ),
+                        cancel
+                    )
+                );
             }
 
             if (!result.GetValue(dependencies) && needed.Count > 0)
             {
-                context.Printer.Note($"Not published, although these depend on it: {string.Join(", ", needed.Select(each => $"{each.Kind}/{each.Key}"))}. --dependencies publishes it too.");
+                context.Printer.Note(
+                    $"Not published, although these depend on it: {string.Join(", ", needed.Select(each => $"{each.Kind}/{each.Key}"))}. --dependencies publishes it too."
+                );
             }
 
             return Exit.Done;
@@ -77,10 +124,20 @@ internal static class ReleaseCommands
                 return Exit.Done;
             }
 
-            context.Printer.Table(["Release", "State", "At", "By", "Changed", "Note"], found.Select(release => new[]
-            {
-                $"{release.Number}", release.State + (release.State == "staged" ? $": {string.Join(", ", release.Roles ?? [])}" : ""), $"{release.At:yyyy-MM-dd HH:mm} UTC", release.By, Changed(release), release.Note,
-            }));
+            context.Printer.Table(
+                ["Release", "State", "At", "By", "Changed", "Note"],
+                found.Select(release =>
+                    new[]
+                    {
+                        $"{release.Number}",
+                        release.State + (release.State == "staged" ? $": {string.Join(", ", release.Roles ?? [])}" : ""),
+                        $"{release.At:yyyy-MM-dd HH:mm} UTC",
+                        release.By,
+                        Changed(release),
+                        release.Note,
+                    }
+                )
+            );
             return Exit.Done;
         });
         return command;
@@ -89,7 +146,13 @@ internal static class ReleaseCommands
     private static Command Show(CommandLine line)
     {
         var number = new Argument<long>("release") { Description = "Its number." };
-        var command = new Command("show", "Shows a release: its state, what it changed, and how many browsers have it.\n\nExample:\n  brighttier release show 7") { number };
+        var command = new Command(
+            "show",
+            "Shows a release: its state, what it changed, and how many browsers have it.\n\nExample:\n  brighttier release show 7"
+        )
+        {
+            number,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             using var client = context.Client();
@@ -106,7 +169,12 @@ internal static class ReleaseCommands
         line.Change(command, async (result, context, cancel) =>
         {
             using var client = context.Client();
-            await Print(context, client, await (promote ? client.Promote(result.GetValue(number), cancel) : client.Cancel(result.GetValue(number), cancel)), cancel);
+            await Print(
+                context,
+                client,
+                await (promote ? client.Promote(result.GetValue(number), cancel) : client.Cancel(result.GetValue(number), cancel)),
+                cancel
+            );
             return Exit.Done;
         });
         return command;
@@ -116,8 +184,19 @@ internal static class ReleaseCommands
     {
         var number = new Argument<long>("release") { Description = "The release to go back to." };
         var note = new Option<string>("--note") { Description = "A note, kept with the new release.", DefaultValueFactory = _ => "" };
-        var only = new Option<string[]>("--only") { Description = "Only this document, a layout by its key or kind/key; everything else stays. Can be given several times." };
-        var command = new Command("restore", "Publishes what an old release held, as a new release. Drafts stay as they are.\n\nExamples:\n  brighttier release restore 1 --yes\n  brighttier release restore 1 --only vessel --only entity/berth") { number, note, only };
+        var only = new Option<string[]>("--only")
+        {
+            Description = "Only this document, a layout by its key or kind/key; everything else stays. Can be given several times.",
+        };
+        var command = new Command(
+            "restore",
+            "Publishes what an old release held, as a new release. Drafts stay as they are.\n\nExamples:\n  brighttier release restore 1 --yes\n  brighttier release restore 1 --only vessel --only entity/berth"
+        )
+        {
+            number,
+            note,
+            only,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             var to = result.GetValue(number);
@@ -132,8 +211,16 @@ internal static class ReleaseCommands
     }
 
     private static string Changed(ReleaseInfo release) =>
-        string.Join(", ", release.Documents.Where(document => document.Change != "unchanged").Select(document => $"{document.Kind}/{document.Key} {document.Change}")) is { Length: > 0 } text
-            ? release.Documents.Count(document => document.Change == "added") > 4 ? $"{release.Documents.Count} documents" : text
+        string.Join(
+            ", ",
+            release
+                .Documents.Where(document => document.Change != "unchanged")
+                .Select(document => $"{document.Kind}/{document.Key} {document.Change}")
+        )
+            is { Length: > 0 } text
+            ? release.Documents.Count(document => document.Change == "added") > 4
+                ? $"{release.Documents.Count} documents"
+                : text
             : "nothing";
 
     private static async Task Print(CommandContext context, Client.BrightTierClient client, ReleaseInfo release, CancellationToken cancel)
@@ -162,11 +249,17 @@ internal static class ReleaseCommands
             return;
         }
 
-        context.Printer.Marked("green", $"Release {receipt.Release.Number} is published", $"{(receipt.Release.Roles is { } roles ? $" to {string.Join(", ", roles)}" : "")}: {Changed(receipt.Release)}.");
+        context.Printer.Marked(
+            "green",
+            $"Release {receipt.Release.Number} is published",
+            $"{(receipt.Release.Roles is { } roles ? $" to {string.Join(", ", roles)}" : "")}: {Changed(receipt.Release)}."
+        );
         context.Printer.Note($"{receipt.OpenClients} open {(receipt.OpenClients == 1 ? "browser was" : "browsers were")} told.");
         foreach (var place in receipt.Reached)
         {
-            context.Printer.Note($"{place.Label}: {context.Address}{place.Address.TrimStart('/')}{(place.Menu is { } menu ? $" ({string.Join(" › ", menu)})" : "; not in the menu yet: add it to navigation.yaml")}");
+            context.Printer.Note(
+                $"{place.Label}: {context.Address}{place.Address.TrimStart('/')}{(place.Menu is { } menu ? $" ({string.Join(" › ", menu)})" : "; not in the menu yet: add it to navigation.yaml")}"
+            );
         }
     }
 }

@@ -13,8 +13,19 @@ internal static class SessionCommands
     {
         var person = new Option<string?>("--as") { Description = "The person to sign in as: with a password, or, in a demo, without." };
         var password = new Option<bool>("--password") { Description = "Reads the password from the terminal, or one line from a pipe." };
-        var production = new Option<bool>("--production") { Description = "Marks the profile as production: what changes something there asks first." };
-        var command = new Command("sign-in", "Signs in and keeps a token for later calls, under the name of the profile.\n\nExamples:\n  brighttier sign-in --as ada\n  brighttier sign-in --as ada --password --server https://forms.example.org\n  brighttier sign-in --profile live --server https://forms.example.org --token bt_… --production") { person, password, production };
+        var production = new Option<bool>("--production")
+        {
+            Description = "Marks the profile as production: what changes something there asks first.",
+        };
+        var command = new Command(
+            "sign-in",
+            "Signs in and keeps a token for later calls, under the name of the profile.\n\nExamples:\n  brighttier sign-in --as ada\n  brighttier sign-in --as ada --password --server https://forms.example.org\n  brighttier sign-in --profile live --server https://forms.example.org --token bt_… --production"
+        )
+        {
+            person,
+            password,
+            production,
+        };
         line.Do(command, async (result, context, cancel) =>
         {
             var token = context.Token;
@@ -40,12 +51,21 @@ internal static class SessionCommands
             var credentials = Credentials.Read();
             var server = context.Address.ToString().TrimEnd('/');
             var name = NameFor(context, credentials, server);
-            credentials = credentials.With(name, new Profile(server, token, result.GetValue(production) || (credentials.Profiles.GetValueOrDefault(name)?.Production ?? false)));
+            credentials = credentials.With(
+                name,
+                new Profile(
+                    server,
+                    token,
+                    result.GetValue(production) || (credentials.Profiles.GetValueOrDefault(name)?.Production ?? false)
+                )
+            );
             credentials.Save();
             Print(context, session, name);
             if (credentials.Current != name)
             {
-                context.Printer.Note($"Kept as profile '{name}'. The current one is still '{credentials.Current}'; 'brighttier profile use {name}' changes that.");
+                context.Printer.Note(
+                    $"Kept as profile '{name}'. The current one is still '{credentials.Current}'; 'brighttier profile use {name}' changes that."
+                );
             }
 
             return Exit.Done;
@@ -55,13 +75,18 @@ internal static class SessionCommands
 
     public static Command SignOut(CommandLine line)
     {
-        var command = new Command("sign-out", "Revokes the token of the profile, and forgets the profile.\n\nExamples:\n  brighttier sign-out\n  brighttier sign-out --profile test");
+        var command = new Command(
+            "sign-out",
+            "Revokes the token of the profile, and forgets the profile.\n\nExamples:\n  brighttier sign-out\n  brighttier sign-out --profile test"
+        );
         line.Do(command, async (_, context, cancel) =>
         {
             var credentials = Credentials.Read();
             if (!credentials.Profiles.TryGetValue(context.Profile, out var kept))
             {
-                throw new UsageException(credentials.Profiles.Count == 0 ? "You are not signed in anywhere." : $"There is no profile '{context.Profile}'.");
+                throw new UsageException(
+                    credentials.Profiles.Count == 0 ? "You are not signed in anywhere." : $"There is no profile '{context.Profile}'."
+                );
             }
 
             try
@@ -75,7 +100,10 @@ internal static class SessionCommands
             }
 
             credentials.Without(context.Profile).Save();
-            context.Printer.Done(new JsonObject { ["profile"] = context.Profile, ["server"] = kept.Server }, $"Signed out of {kept.Server}.");
+            context.Printer.Done(
+                new JsonObject { ["profile"] = context.Profile, ["server"] = kept.Server },
+                $"Signed out of {kept.Server}."
+            );
             return Exit.Done;
         });
         return command;
@@ -88,20 +116,23 @@ internal static class SessionCommands
         {
             using var client = context.Client();
             var session = await client.Session(cancel);
-            var reads = session.Person is not null && session.Permissions.Any(permission => permission is "configure" or "review" or "publish");
+            var reads =
+                session.Person is not null && session.Permissions.Any(permission => permission is "configure" or "review" or "publish");
             var waiting = reads ? (await client.DiffReleases("current", "drafts", cancel)).Documents : [];
             if (context.Printer.Json)
             {
-                context.Printer.Write(new JsonObject
-                {
-                    ["profile"] = context.Profile,
-                    ["server"] = context.Address.ToString().TrimEnd('/'),
-                    ["production"] = context.IsProduction,
-                    ["person"] = session.Person?.Id,
-                    ["permissions"] = new JsonArray([.. session.Permissions.Select(permission => JsonValue.Create(permission))]),
-                    ["release"] = session.Release,
-                    ["waiting"] = new JsonArray([.. waiting.Select(each => JsonValue.Create($"{each.Kind}/{each.Key}"))]),
-                });
+                context.Printer.Write(
+                    new JsonObject
+                    {
+                        ["profile"] = context.Profile,
+                        ["server"] = context.Address.ToString().TrimEnd('/'),
+                        ["production"] = context.IsProduction,
+                        ["person"] = session.Person?.Id,
+                        ["permissions"] = new JsonArray([.. session.Permissions.Select(permission => JsonValue.Create(permission))]),
+                        ["release"] = session.Release,
+                        ["waiting"] = new JsonArray([.. waiting.Select(each => JsonValue.Create($"{each.Kind}/{each.Key}"))]),
+                    }
+                );
                 return session.Person is null ? Exit.Refused : Exit.Done;
             }
 
@@ -114,7 +145,11 @@ internal static class SessionCommands
             context.Printer.Line(session.Release == 0 ? "Nothing is published yet." : $"Release {session.Release} is current.");
             if (reads)
             {
-                context.Printer.Line(waiting.Count == 0 ? "No draft waits to be published." : $"Waiting to be published: {string.Join(", ", waiting.Select(each => $"{each.Kind}/{each.Key}"))}.");
+                context.Printer.Line(
+                    waiting.Count == 0
+                        ? "No draft waits to be published."
+                        : $"Waiting to be published: {string.Join(", ", waiting.Select(each => $"{each.Kind}/{each.Key}"))}."
+                );
             }
 
             return Exit.Done;
@@ -130,19 +165,27 @@ internal static class SessionCommands
             return;
         }
 
-        context.Printer.Line(session.Person is { } person
-            ? $"{person.Name} ({string.Join(", ", person.Roles)}) at {context.Address.ToString().TrimEnd('/')}, profile {profile}{(context.IsProduction ? " (production)" : "")}; permissions: {string.Join(", ", session.Permissions)}."
-            : $"Nobody is signed in at {context.Address.ToString().TrimEnd('/')}.");
+        context.Printer.Line(
+            session.Person is { } person
+                ? $"{person.Name} ({string.Join(", ", person.Roles)}) at {context.Address.ToString().TrimEnd('/')}, profile {profile}{(context.IsProduction ? " (production)" : "")}; permissions: {string.Join(", ", session.Permissions)}."
+                : $"Nobody is signed in at {context.Address.ToString().TrimEnd('/')}."
+        );
     }
 
     /// <summary>The name that was given; without one the default, unless that is another service's: then the host's.</summary>
     private static string NameFor(CommandContext context, Credentials credentials, string server)
     {
-        if (context.Profile != Credentials.Unnamed || credentials.Profiles.GetValueOrDefault(Credentials.Unnamed) is not { } other || other.Server == server)
+        if (
+            context.Profile != Credentials.Unnamed
+            || credentials.Profiles.GetValueOrDefault(Credentials.Unnamed) is not { } other
+            || other.Server == server
+        )
         {
             return context.Profile is not "pulled" && context.Profile.All(sign => char.IsAsciiLetterOrDigit(sign) || sign is '-' or '_')
                 ? context.Profile
-                : throw new UsageException($"A profile is named with letters, digits, '-' and '_', and not 'pulled'; it is '{context.Profile}'.");
+                : throw new UsageException(
+                    $"A profile is named with letters, digits, '-' and '_', and not 'pulled'; it is '{context.Profile}'."
+                );
         }
 
         return $"{context.Address.Host.Replace('.', '-').Trim('[', ']').Replace(':', '-')}-{context.Address.Port}";

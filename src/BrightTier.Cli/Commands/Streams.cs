@@ -1,4 +1,5 @@
 using BrightTier.Cli.Invocation;
+
 namespace BrightTier.Cli.Commands;
 
 /// <summary>Files named on the command line; - is standard input or output.</summary>
@@ -8,7 +9,8 @@ internal static class Streams
 
     public static async Task<string> Read(string path, CancellationToken cancel) =>
         path == Standard ? await Console.In.ReadToEndAsync(cancel)
-        : File.Exists(path) ? await File.ReadAllTextAsync(path, cancel) : throw new UsageException($"There is no file '{path}'.");
+        : File.Exists(path) ? await File.ReadAllTextAsync(path, cancel)
+        : throw new UsageException($"There is no file '{path}'.");
 
     public static async Task<byte[]> ReadBytes(string path, CancellationToken cancel)
     {

@@ -13,23 +13,45 @@ internal static class TextCommands
         var folder = new Argument<string>("folder") { Description = "A folder of files." };
         var from = new Option<string>("--from") { Description = "The language translated from.", DefaultValueFactory = _ => "en" };
         var to = new Option<string>("--to") { Description = "The language translated into.", Required = true };
-        var export = new Command("export", "Writes all texts as XLIFF 2.1, with the translations there are.\n\nExample:\n  brighttier text export demo --to nl > nl.xlf") { folder, from, to };
+        var export = new Command(
+            "export",
+            "Writes all texts as XLIFF 2.1, with the translations there are.\n\nExample:\n  brighttier text export demo --to nl > nl.xlf"
+        )
+        {
+            folder,
+            from,
+            to,
+        };
         line.Do(export, async (result, context, cancel) =>
         {
             var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
-            context.Printer.Line(Xliff.Export(all.Files.Select(file => file.Document).OfType<Document>(), result.GetValue(from)!, result.GetRequiredValue(to)).TrimEnd());
+            context.Printer.Line(
+                Xliff
+                    .Export(all.Files.Select(file => file.Document).OfType<Document>(), result.GetValue(from)!, result.GetRequiredValue(to))
+                    .TrimEnd()
+            );
             return Exit.Done;
         });
 
         var file = new Argument<string>("file") { Description = "An XLIFF file, 2.0 or 2.1; - for standard input." };
         var dry = new Option<bool>("--dry-run") { Description = "Shows what would be imported, and writes nothing." };
-        var import = new Command("import", "Imports translations from an XLIFF file into the files of a folder. Those of texts that have changed since are left out and listed.\n\nExample:\n  brighttier text import demo nl.xlf") { folder, file, dry };
+        var import = new Command(
+            "import",
+            "Imports translations from an XLIFF file into the files of a folder. Those of texts that have changed since are left out and listed.\n\nExample:\n  brighttier text import demo nl.xlf"
+        )
+        {
+            folder,
+            file,
+            dry,
+        };
         line.Do(import, async (result, context, cancel) =>
         {
             var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
             var byName = all.Files.Where(each => each.Document is not null).ToDictionary(each => (each.Document!.Kind, each.Document.Key));
             var path = result.GetRequiredValue(file);
-            var (documents, problem) = Xliff.Import(await Streams.Read(path, cancel), (kind, key) => byName.GetValueOrDefault((kind, key))?.Document);
+            var (documents, problem) = Xliff.Import(await Streams.Read(path, cancel), (kind, key) =>
+                byName.GetValueOrDefault((kind, key))?.Document
+            );
             if (problem is not null)
             {
                 throw new UsageException($"{path} {problem}.");
@@ -43,7 +65,9 @@ internal static class TextCommands
                     await File.WriteAllTextAsync(target.Path, DocumentFile.Write(translated.Document), cancel);
                 }
 
-                context.Printer.Line($"{target.Path}: {translated.Taken} imported{(translated.Problems.Count > 0 ? $", {translated.Problems.Count} left out" : "")}");
+                context.Printer.Line(
+                    $"{target.Path}: {translated.Taken} imported{(translated.Problems.Count > 0 ? $", {translated.Problems.Count} left out" : "")}"
+                );
                 foreach (var each in translated.Problems)
                 {
                     context.Printer.Line($"  {each}");

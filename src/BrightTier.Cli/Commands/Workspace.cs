@@ -11,8 +11,15 @@ internal sealed record WorkFile(string Path, string Text, Document? Document, IR
 /// <summary>Files named on the command line, with all documents they rest on: those in the same folders, and beside them.</summary>
 internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogue Catalogue)
 {
-    public static IEnumerable<string> YamlIn(string folder) => Directory.EnumerateFiles(folder, "*.*", SearchOption.AllDirectories)
-        .Where(file => Path.GetExtension(file) is ".yaml" or ".yml" && Path.GetFileName(file) != "people.yaml" && !file.Contains($"{Path.DirectorySeparatorChar}.bright-tier{Path.DirectorySeparatorChar}", StringComparison.Ordinal)).Order(StringComparer.Ordinal);
+    public static IEnumerable<string> YamlIn(string folder) =>
+        Directory
+            .EnumerateFiles(folder, "*.*", SearchOption.AllDirectories)
+            .Where(file =>
+                Path.GetExtension(file) is ".yaml" or ".yml"
+                && Path.GetFileName(file) != "people.yaml"
+                && !file.Contains($"{Path.DirectorySeparatorChar}.bright-tier{Path.DirectorySeparatorChar}", StringComparison.Ordinal)
+            )
+            .Order(StringComparer.Ordinal);
 
     public static Workspace Read(IEnumerable<string> paths, CancellationToken cancel)
     {
@@ -38,7 +45,10 @@ internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogu
             }
         }
 
-        var all = named.Concat(context.Where(each => !named.Any(one => Path.GetFullPath(one) == Path.GetFullPath(each)))).Distinct().ToArray();
+        var all = named
+            .Concat(context.Where(each => !named.Any(one => Path.GetFullPath(one) == Path.GetFullPath(each))))
+            .Distinct()
+            .ToArray();
         var read = new WorkFile[all.Length];
         Parallel.For(0, all.Length, new ParallelOptions { CancellationToken = cancel }, i =>
         {
@@ -58,8 +68,15 @@ internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogu
     /// </summary>
     private static IEnumerable<string> RestedOn(string text, string[] beside)
     {
-        var layouts = beside.Where(each => Path.GetFileName(Path.GetDirectoryName(each)) == "layouts").ToLookup(each => Path.GetFileNameWithoutExtension(each), StringComparer.Ordinal);
-        var others = beside.Except(layouts.SelectMany(each => each)).Where(each => Path.GetFileName(Path.GetDirectoryName(each)) != "templates" && Path.GetFileName(each) is not ("routing.yaml" or "navigation.yaml"));
+        var layouts = beside
+            .Where(each => Path.GetFileName(Path.GetDirectoryName(each)) == "layouts")
+            .ToLookup(each => Path.GetFileNameWithoutExtension(each), StringComparer.Ordinal);
+        var others = beside
+            .Except(layouts.SelectMany(each => each))
+            .Where(each =>
+                Path.GetFileName(Path.GetDirectoryName(each)) != "templates"
+                && Path.GetFileName(each) is not ("routing.yaml" or "navigation.yaml")
+            );
         var found = new HashSet<string>(StringComparer.Ordinal);
         var texts = new Stack<string>([text]);
         while (texts.TryPop(out var next))
@@ -115,8 +132,11 @@ internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogu
         return file.Document is Document.OfLayout { Layout: var layout } ? (all, file, layout) : throw problems(file);
     }
 
-    public Entity EntityOf(Layout layout) => Catalogue.Definitions.Entities.GetValueOrDefault(layout.Entity)
-        ?? throw new UsageException($"The entity '{layout.Entity}' is not beside the file; keep layouts in a folder with application.yaml and entities.");
+    public Entity EntityOf(Layout layout) =>
+        Catalogue.Definitions.Entities.GetValueOrDefault(layout.Entity)
+        ?? throw new UsageException(
+            $"The entity '{layout.Entity}' is not beside the file; keep layouts in a folder with application.yaml and entities."
+        );
 }
 
 /// <summary>Tells what is wrong with a file that holds no layout.</summary>

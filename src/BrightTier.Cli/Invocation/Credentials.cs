@@ -16,14 +16,29 @@ public sealed record Credentials(string Current, Dictionary<string, Profile> Pro
     /// <summary>The name of a profile nobody named.</summary>
     public const string Unnamed = "default";
 
-    private static string File => Path.Combine(
-        Environment.GetEnvironmentVariable("BRIGHTTIER_CONFIG") ?? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.ApplicationData, Environment.SpecialFolderOption.Create), "brighttier"), "credentials.json");
+    private static string File =>
+        Path.Combine(
+            Environment.GetEnvironmentVariable("BRIGHTTIER_CONFIG")
+                ?? Path.Combine(
+                    Environment.GetFolderPath(Environment.SpecialFolder.ApplicationData, Environment.SpecialFolderOption.Create),
+                    "brighttier"
+                ),
+            "credentials.json"
+        );
 
     public static Credentials Read()
     {
         try
         {
-            return (System.IO.File.Exists(File) ? JsonSerializer.Deserialize(System.IO.File.ReadAllText(File), CredentialsJson.Default.Credentials) : null) is { Profiles: not null } kept ? kept : new Credentials(Unnamed, []);
+            return
+                (
+                    System.IO.File.Exists(File)
+                        ? JsonSerializer.Deserialize(System.IO.File.ReadAllText(File), CredentialsJson.Default.Credentials)
+                        : null
+                )
+                    is { Profiles: not null } kept
+                ? kept
+                : new Credentials(Unnamed, []);
         }
         catch (JsonException)
         {
@@ -34,8 +49,12 @@ public sealed record Credentials(string Current, Dictionary<string, Profile> Pro
     /// <summary>The profile of a name, or the current one.</summary>
     /// <exception cref="UsageException">There is none of that name.</exception>
     public Profile? Find(string? name) =>
-        name is null ? Profiles.GetValueOrDefault(Current)
-        : Profiles.GetValueOrDefault(name) ?? throw new UsageException($"There is no profile '{name}'; 'brighttier sign-in --profile {name}' makes one. There are: {(Profiles.Count == 0 ? "none" : string.Join(", ", Profiles.Keys.Order(StringComparer.Ordinal)))}.");
+        name is null
+            ? Profiles.GetValueOrDefault(Current)
+            : Profiles.GetValueOrDefault(name)
+                ?? throw new UsageException(
+                    $"There is no profile '{name}'; 'brighttier sign-in --profile {name}' makes one. There are: {(Profiles.Count == 0 ? "none" : string.Join(", ", Profiles.Keys.Order(StringComparer.Ordinal)))}."
+                );
 
     /// <summary>The same with a profile more, or another one of its name; the first there is becomes the current one.</summary>
     public Credentials With(string name, Profile profile) => new(Profiles.Count == 0 ? name : Current, new(Profiles) { [name] = profile });

@@ -8,7 +8,9 @@ internal static class FilePlaces
 {
     /// <param name="place">A node's id in a layout, a JSON pointer (RFC 6901) in any other document, as findings name it.</param>
     public static Place Of(string text, string place) =>
-        DocumentFile.Read(text).Document is Document.OfLayout { Places: var places } ? places.GetValueOrDefault(new NodeId(place)) : At(text, place);
+        DocumentFile.Read(text).Document is Document.OfLayout { Places: var places }
+            ? places.GetValueOrDefault(new NodeId(place))
+            : At(text, place);
 
     /// <summary>Where a JSON pointer leads; as far as it does.</summary>
     public static Place At(string text, string pointer)

@@ -20,21 +20,27 @@ public static class Outline
                 continue;
             }
 
-            var span = layout.ParentOf(node.Id) is { } holder && layout.Find(holder) is { Kind: NodeKind.Cell } cell && cell.Number("span") is { } units ? $"  {units}/12" : "";
+            var span =
+                layout.ParentOf(node.Id) is { } holder
+                && layout.Find(holder) is { Kind: NodeKind.Cell } cell
+                && cell.Number("span") is { } units
+                    ? $"  {units}/12"
+                    : "";
             var condition = node.Word("visible") is { } visible ? $"  when {visible}" : "";
             yield return $"{new string(' ', level * 2)}{Name(node)}{span}{condition}";
         }
     }
 
-    private static string Name(Node node) => node.Kind switch
-    {
-        NodeKind.Layout => $"{node.Word("key")} ({node.Word("entity")})",
-        NodeKind.Body => $"body, {node.Word("arrangement") ?? "stack"}",
-        NodeKind.Top or NodeKind.Bottom => $"{Grammar.Of(node.Kind).Name}: {node.Text("text")}",
-        NodeKind.Page or NodeKind.Section => $"{Grammar.Of(node.Kind).Name} {node.Text("title")}",
-        NodeKind.Field => node.Word("field")!,
-        _ => $"{Grammar.Of(node.Kind).Name} {node.Text("heading") ?? node.Text("text")}".TrimEnd(),
-    };
+    private static string Name(Node node) =>
+        node.Kind switch
+        {
+            NodeKind.Layout => $"{node.Word("key")} ({node.Word("entity")})",
+            NodeKind.Body => $"body, {node.Word("arrangement") ?? "stack"}",
+            NodeKind.Top or NodeKind.Bottom => $"{Grammar.Of(node.Kind).Name}: {node.Text("text")}",
+            NodeKind.Page or NodeKind.Section => $"{Grammar.Of(node.Kind).Name} {node.Text("title")}",
+            NodeKind.Field => node.Word("field")!,
+            _ => $"{Grammar.Of(node.Kind).Name} {node.Text("heading") ?? node.Text("text")}".TrimEnd(),
+        };
 
     /// <summary>Each row as boxes whose widths are their spans; <paramref name="width"/> in characters.</summary>
     public static IEnumerable<string> Wireframe(Layout layout, int width)

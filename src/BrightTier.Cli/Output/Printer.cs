@@ -21,7 +21,15 @@ public sealed class Printer
         Quiet = quiet;
         if (output == Console.Out && !Console.IsOutputRedirected && Environment.GetEnvironmentVariable("NO_COLOR") is null or "")
         {
-            console = AnsiConsole.Create(new AnsiConsoleSettings { Ansi = AnsiSupport.Yes, ColorSystem = ColorSystemSupport.Detect, Interactive = InteractionSupport.No, Out = new AnsiConsoleOutput(output) });
+            console = AnsiConsole.Create(
+                new AnsiConsoleSettings
+                {
+                    Ansi = AnsiSupport.Yes,
+                    ColorSystem = ColorSystemSupport.Detect,
+                    Interactive = InteractionSupport.No,
+                    Out = new AnsiConsoleOutput(output),
+                }
+            );
             Width = console.Profile.Width = Math.Clamp(console.Profile.Width, 60, 200);
         }
     }
@@ -60,7 +68,13 @@ public sealed class Printer
     }
 
     /// <summary>How JSON is written for people and programs alike.</summary>
-    public static JsonSerializerOptions Indented { get; } = new() { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, TypeInfoResolver = Contracts.WireJson.Default };
+    public static JsonSerializerOptions Indented { get; } =
+        new()
+        {
+            WriteIndented = true,
+            Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+            TypeInfoResolver = Contracts.WireJson.Default,
+        };
 
     /// <summary>A value as its JSON, when JSON is asked for.</summary>
     public void Write<T>(T value, JsonTypeInfo<T> type) => Write(JsonSerializer.SerializeToNode(value, type));
@@ -96,7 +110,9 @@ public sealed class Printer
         for (var i = 0; i < columns.Count; i++)
         {
             var column = new TableColumn($"[bold]{Markup.Escape(columns[i])}[/]");
-            table.AddColumn(lines.Any(row => row[i].Contains(' ', StringComparison.Ordinal) && row[i].Length > 18) ? column : column.NoWrap());
+            table.AddColumn(
+                lines.Any(row => row[i].Contains(' ', StringComparison.Ordinal) && row[i].Length > 18) ? column : column.NoWrap()
+            );
         }
 
         foreach (var row in lines)

@@ -6,7 +6,17 @@ using BrightTier.Core.Validation.Rules;
 namespace BrightTier.Cli.Output;
 
 /// <summary>One finding with its place in a file: line and column from 1, 0 where there is none.</summary>
-public sealed record PlacedFinding(string File, int Line, int Column, string Pointer, Severity Severity, string Code, string Message, string? Evidence, string? Fix);
+public sealed record PlacedFinding(
+    string File,
+    int Line,
+    int Column,
+    string Pointer,
+    Severity Severity,
+    string Code,
+    string Message,
+    string? Evidence,
+    string? Fix
+);
 
 /// <summary>Findings as SARIF 2.1.0 (OASIS), for pipelines and editors.</summary>
 public static class Sarif
@@ -14,7 +24,12 @@ public static class Sarif
     public static string Write(IReadOnlyList<PlacedFinding> findings)
     {
         using var stream = new MemoryStream();
-        using (var writer = new Utf8JsonWriter(stream, new JsonWriterOptions { Indented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping }))
+        using (
+            var writer = new Utf8JsonWriter(
+                stream,
+                new JsonWriterOptions { Indented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping }
+            )
+        )
         {
             writer.WriteStartObject();
             writer.WriteString("$schema", "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json");
@@ -58,14 +73,25 @@ public static class Sarif
         writer.WriteEndObject();
     }
 
-    private static string About(string code) => Checker.Rules.FirstOrDefault(rule => rule.Code == code)?.About ?? Checker.DocumentRules.FirstOrDefault(rule => rule.Code == code)?.About
-        ?? CompositionProblems.Codes.GetValueOrDefault(code) ?? "The document is ill-formed.";
+    private static string About(string code) =>
+        Checker.Rules.FirstOrDefault(rule => rule.Code == code)?.About
+        ?? Checker.DocumentRules.FirstOrDefault(rule => rule.Code == code)?.About
+        ?? CompositionProblems.Codes.GetValueOrDefault(code)
+        ?? "The document is ill-formed.";
 
     private static void Result(Utf8JsonWriter writer, PlacedFinding finding)
     {
         writer.WriteStartObject();
         writer.WriteString("ruleId", finding.Code);
-        writer.WriteString("level", finding.Severity switch { Severity.Error => "error", Severity.Warning => "warning", _ => "note" });
+        writer.WriteString(
+            "level",
+            finding.Severity switch
+            {
+                Severity.Error => "error",
+                Severity.Warning => "warning",
+                _ => "note",
+            }
+        );
         writer.WriteStartObject("message");
         writer.WriteString("text", finding.Evidence is null ? finding.Message : $"{finding.Message} For example: {finding.Evidence}.");
         writer.WriteEndObject();

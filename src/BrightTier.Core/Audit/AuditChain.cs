@@ -17,7 +17,18 @@ public static class AuditChain
     public static string HashOf(string before, long number, long at, string by, string act, string subject, string detail)
     {
         var whole = new StringBuilder();
-        foreach (var part in new[] { before, number.ToString(CultureInfo.InvariantCulture), at.ToString(CultureInfo.InvariantCulture), by, act, subject, detail })
+        foreach (
+            var part in new[]
+            {
+                before,
+                number.ToString(CultureInfo.InvariantCulture),
+                at.ToString(CultureInfo.InvariantCulture),
+                by,
+                act,
+                subject,
+                detail,
+            }
+        )
         {
             whole.Append(CultureInfo.InvariantCulture, $"{part.Length}:{part}");
         }
@@ -27,7 +38,9 @@ public static class AuditChain
 
     /// <summary>What is signed of the log's head: how many entries there are, the hash of the last, and when it was asked for.</summary>
     public static byte[] HeadText(long entries, string hash, DateTimeOffset at) =>
-        Encoding.UTF8.GetBytes(string.Create(CultureInfo.InvariantCulture, $"bright-tier audit head\n{entries}\n{hash}\n{at.ToUnixTimeMilliseconds()}\n"));
+        Encoding.UTF8.GetBytes(
+            string.Create(CultureInfo.InvariantCulture, $"bright-tier audit head\n{entries}\n{hash}\n{at.ToUnixTimeMilliseconds()}\n")
+        );
 
     /// <summary>Whether a head was signed by the key it names: ECDSA on P-256 with SHA-256 (FIPS 186-5), key and signature in base64.</summary>
     /// <param name="key">The public key as SubjectPublicKeyInfo (RFC 5280, 4.1.2.7).</param>

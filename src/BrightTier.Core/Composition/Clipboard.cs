@@ -66,16 +66,38 @@ public static class Clipboard
     /// <param name="bound">From slot to field; a slot that is not in it is bound to the field of its name, or else of its label, if the type fits.</param>
     public static PasteOutcome Paste(Layout piece, IReadOnlyDictionary<string, string>? bound, Layout into, NodeId? at, Entity entity)
     {
-        var slots = Pieces.Slots(piece).DistinctBy(slot => slot.Word("slot")).ToDictionary(slot => slot.Word("slot")!, slot => bound?.GetValueOrDefault(slot.Word("slot")!) ?? Match(slot, entity)?.Key, StringComparer.Ordinal);
-        var sections = piece.Root.Children.Where(child => child.Kind is NodeKind.Section)
-            .Select(section => Kept(section, slots, entity)).OfType<Node>().Select(section => Pieces.Plain(PieceExpansion.Bound(section, slots, "")!)).ToArray();
+        var slots = Pieces
+            .Slots(piece)
+            .DistinctBy(slot => slot.Word("slot"))
+            .ToDictionary(
+                slot => slot.Word("slot")!,
+                slot => bound?.GetValueOrDefault(slot.Word("slot")!) ?? Match(slot, entity)?.Key,
+                StringComparer.Ordinal
+            );
+        var sections = piece
+            .Root.Children.Where(child => child.Kind is NodeKind.Section)
+            .Select(section => Kept(section, slots, entity))
+            .OfType<Node>()
+            .Select(section => Pieces.Plain(PieceExpansion.Bound(section, slots, "")!))
+            .ToArray();
         var taken = into.Walk().Select(node => node.Id).ToHashSet();
         var path = (at is { } id && into.Contains(id) ? into.Ancestors(id).Prepend(into.Find(id)!) : []).ToArray();
-        var section = path.FirstOrDefault(node => node.Kind is NodeKind.Section) ?? (path.FirstOrDefault(node => node.Kind is NodeKind.Page) ?? into.Walk().LastOrDefault(node => node.Kind is NodeKind.Page) ?? into.Root).Children.LastOrDefault(child => child.Kind is NodeKind.Section);
+        var section = path.FirstOrDefault(node => node.Kind is NodeKind.Section)
+            ?? (
+                path.FirstOrDefault(node => node.Kind is NodeKind.Page)
+                ?? into.Walk().LastOrDefault(node => node.Kind is NodeKind.Page)
+                ?? into.Root
+            ).Children.LastOrDefault(child => child.Kind is NodeKind.Section);
         var (edits, made) = (new List<Edit>(), new List<Node>());
         var row = path.TakeWhile(node => node.Kind is not NodeKind.Section).LastOrDefault(node => node.Kind is NodeKind.Row);
         Anchor rowAt = row is null ? new Anchor.Last() : new Anchor.After(row.Id);
-        var home = section is null ? (path.FirstOrDefault(node => node.Kind is NodeKind.Page) ?? into.Walk().FirstOrDefault(node => node.Kind is NodeKind.Page) ?? into.Root).Id : into.ParentOf(section.Id)!.Value;
+        var home = section is null
+            ? (
+                path.FirstOrDefault(node => node.Kind is NodeKind.Page)
+                ?? into.Walk().FirstOrDefault(node => node.Kind is NodeKind.Page)
+                ?? into.Root
+            ).Id
+            : into.ParentOf(section.Id)!.Value;
         Anchor sectionAt = section is null ? new Anchor.Last() : new Anchor.After(section.Id);
         foreach (var each in sections)
         {
@@ -108,7 +130,10 @@ public static class Clipboard
     {
         var fitting = entity.Current.Where(field => slot.Words("types").Contains(field.Type.Name())).ToArray();
         return fitting.FirstOrDefault(field => field.Key == slot.Word("slot"))
-            ?? fitting.FirstOrDefault(field => slot.Text("label") is { } label && string.Equals(field.Label.ToString(), label.ToString(), StringComparison.OrdinalIgnoreCase));
+            ?? fitting.FirstOrDefault(field =>
+                slot.Text("label") is { } label
+                && string.Equals(field.Label.ToString(), label.ToString(), StringComparison.OrdinalIgnoreCase)
+            );
     }
 
     /// <summary>Without the fields of slots that are bound to nothing, the rows and cells that are left empty by it, and conditions that read what the entity has not.</summary>
@@ -128,18 +153,35 @@ public static class Clipboard
         var properties = node.Properties;
         foreach (var (name, text, _) in Grammar.Expressions(node))
         {
-            var missing = Parser.Parse(text).Expression?.OfRecord().Any(read => slots.TryGetValue(Expression.Own(read.Field), out var field) ? field is null : entity.Find(Expression.Own(read.Field)) is null);
+            var missing = Parser
+                .Parse(text)
+                .Expression?.OfRecord()
+                .Any(read =>
+                    slots.TryGetValue(Expression.Own(read.Field), out var field)
+                        ? field is null
+                        : entity.Find(Expression.Own(read.Field)) is null
+                );
             properties = missing == true ? properties.Remove(name) : properties;
         }
 
-        return node with { Properties = properties, Children = children };
+        return node with
+        {
+            Properties = properties,
+            Children = children,
+        };
     }
 
     private static IEnumerable<Node> Outermost(Node node, HashSet<NodeId> selected) =>
         selected.Contains(node.Id) ? [node] : node.Children.SelectMany(child => Outermost(child, selected));
 
-    private static Node? RowOf(Layout layout, Node node) => layout.Ancestors(node.Id).Prepend(node).FirstOrDefault(each => each.Kind is NodeKind.Row or NodeKind.Section) is { Kind: NodeKind.Row } row ? row : null;
+    private static Node? RowOf(Layout layout, Node node) =>
+        layout.Ancestors(node.Id).Prepend(node).FirstOrDefault(each => each.Kind is NodeKind.Row or NodeKind.Section)
+            is { Kind: NodeKind.Row } row
+            ? row
+            : null;
 
     private static bool AllSelected(Node row, IReadOnlyCollection<NodeId> selected) =>
-        row.Children.All(cell => selected.Contains(cell.Id) || (!cell.Children.IsEmpty && cell.Children.All(item => selected.Contains(item.Id))));
+        row.Children.All(cell =>
+            selected.Contains(cell.Id) || (!cell.Children.IsEmpty && cell.Children.All(item => selected.Contains(item.Id)))
+        );
 }

@@ -10,22 +10,31 @@ public sealed record Dependency(DocumentKind Kind, string Key, DocumentKind ForK
 public static class DocumentDependencies
 {
     /// <summary>What a document names, directly, each once.</summary>
-    public static IEnumerable<(DocumentKind Kind, string Key)> Directly(Document document) => document switch
-    {
-        Document.OfLayout { Layout: var layout } => OfLayout(layout).Distinct(),
-        Document.OfEntity { Entity: var entity } => entity.Fields.SelectMany(OfField).Where(each => each != (DocumentKind.Entity, entity.Key)).Distinct(),
-        Document.OfTemplate { Template: var template } => template.Layouts.Select(key => (DocumentKind.Layout, key)),
-        Document.OfRouting { Routing: var routing } => routing.Rules.SelectMany(rule => new[] { (DocumentKind.Entity, rule.Entity), (DocumentKind.Layout, rule.Layout) }).Distinct(),
-        Document.OfNavigation { Navigation: var navigation } => OfEntries(navigation.Entries).Distinct(),
-        _ => [],
-    };
+    public static IEnumerable<(DocumentKind Kind, string Key)> Directly(Document document) =>
+        document switch
+        {
+            Document.OfLayout { Layout: var layout } => OfLayout(layout).Distinct(),
+            Document.OfEntity { Entity: var entity } => entity
+                .Fields.SelectMany(OfField)
+                .Where(each => each != (DocumentKind.Entity, entity.Key))
+                .Distinct(),
+            Document.OfTemplate { Template: var template } => template.Layouts.Select(key => (DocumentKind.Layout, key)),
+            Document.OfRouting { Routing: var routing } => routing
+                .Rules.SelectMany(rule => new[] { (DocumentKind.Entity, rule.Entity), (DocumentKind.Layout, rule.Layout) })
+                .Distinct(),
+            Document.OfNavigation { Navigation: var navigation } => OfEntries(navigation.Entries).Distinct(),
+            _ => [],
+        };
 
     /// <summary>
     /// What goes out along with documents: what they rest on, near and far, as far as it was changed. What rests on something that was not changed
     /// goes no further: it is published already as it is. In the order in which documents rest on one another.
     /// </summary>
     /// <param name="changed">A document's draft, where it is ahead of what is published; otherwise null.</param>
-    public static IReadOnlyList<Dependency> Along(IReadOnlyCollection<(DocumentKind Kind, string Key)> chosen, Func<DocumentKind, string, Document?> changed)
+    public static IReadOnlyList<Dependency> Along(
+        IReadOnlyCollection<(DocumentKind Kind, string Key)> chosen,
+        Func<DocumentKind, string, Document?> changed
+    )
     {
         var seen = chosen.ToHashSet();
         var found = new List<Dependency>();
@@ -107,6 +116,6 @@ public static class DocumentDependencies
         }
     }
 
-    private static IEnumerable<(DocumentKind, string)> OfEntries(IEnumerable<MenuEntry> entries) => entries.SelectMany(entry =>
-        OfEntries(entry.Entries).Concat(entry.Entity is { } entity ? [(DocumentKind.Entity, entity)] : []));
+    private static IEnumerable<(DocumentKind, string)> OfEntries(IEnumerable<MenuEntry> entries) =>
+        entries.SelectMany(entry => OfEntries(entry.Entries).Concat(entry.Entity is { } entity ? [(DocumentKind.Entity, entity)] : []));
 }

@@ -11,39 +11,60 @@ public sealed record Use(DocumentKind Kind, string Key, string Place, string As,
 public static class Impact
 {
     /// <summary>What can be asked about.</summary>
-    public static IReadOnlyList<string> Subjects { get; } = ["field", "choice", "choice-list", "entity", "piece", "role", "pattern", "layout", "style"];
+    public static IReadOnlyList<string> Subjects { get; } =
+    ["field", "choice", "choice-list", "entity", "piece", "role", "pattern", "layout", "style"];
 
     /// <param name="subject">field and choice are named with what they belong to: vessel.length, propulsion.sail.</param>
-    public static IReadOnlyList<Use> Of(string subject, string name, Catalogue catalogue) => subject switch
-    {
-        "field" => [.. Fields(name, catalogue)],
-        "choice" => [.. Choices(name, catalogue)],
-        "choice-list" => [.. FieldsWith(catalogue, field => field.ChoiceList == name, "choices")],
-        "entity" => [.. Entities(name, catalogue)],
-        "piece" => [.. Pieces.Uses(name, catalogue).Select(use => InLayout(use.Layout, use.Node, "piece", $"'{use.Layout}' uses it at '{use.Node}'."))],
-        "role" => [.. Roles(name, catalogue)],
-        "pattern" => [.. FieldsWith(catalogue, field => field.Uses == name, "pattern")],
-        "layout" => [.. Layouts(name, catalogue)],
-        "style" => [.. from layout in catalogue.Layouts.Values from node in layout.Walk() where node.Word("style") == name select InLayout(layout.Key, node.Id, "style", $"'{node.Id}' of '{layout.Key}' has it.")],
-        _ => [],
-    };
+    public static IReadOnlyList<Use> Of(string subject, string name, Catalogue catalogue) =>
+        subject switch
+        {
+            "field" => [.. Fields(name, catalogue)],
+            "choice" => [.. Choices(name, catalogue)],
+            "choice-list" => [.. FieldsWith(catalogue, field => field.ChoiceList == name, "choices")],
+            "entity" => [.. Entities(name, catalogue)],
+            "piece" =>
+            [
+                .. Pieces
+                    .Uses(name, catalogue)
+                    .Select(use => InLayout(use.Layout, use.Node, "piece", $"'{use.Layout}' uses it at '{use.Node}'.")),
+            ],
+            "role" => [.. Roles(name, catalogue)],
+            "pattern" => [.. FieldsWith(catalogue, field => field.Uses == name, "pattern")],
+            "layout" => [.. Layouts(name, catalogue)],
+            "style" =>
+            [
+                .. from layout in catalogue.Layouts.Values
+                from node in layout.Walk()
+                where node.Word("style") == name
+                select InLayout(layout.Key, node.Id, "style", $"'{node.Id}' of '{layout.Key}' has it."),
+            ],
+            _ => [],
+        };
 
     /// <summary>The names there are of a kind of thing one can ask about.</summary>
-    public static IReadOnlyCollection<string> Names(string subject, Catalogue catalogue) => subject switch
-    {
-        "field" => [.. from entity in catalogue.Definitions.Entities.Values from field in entity.Fields select $"{entity.Key}.{field.Key}"],
-        "choice" => [.. from list in catalogue.Definitions.ChoiceLists.Values from choice in list.Choices select $"{list.Key}.{choice.Key}"],
-        "choice-list" => [.. catalogue.Definitions.ChoiceLists.Keys],
-        "entity" => [.. catalogue.Definitions.Entities.Keys],
-        "piece" => [.. catalogue.Pieces.Select(piece => piece.Key)],
-        "role" => [.. catalogue.Definitions.Application.Roles.Select(role => role.Key)],
-        "pattern" => [.. catalogue.Definitions.Patterns.Keys],
-        "layout" => [.. catalogue.Layouts.Keys],
-        "style" => [.. catalogue.Definitions.Application.Styles.Select(style => style.Key)],
-        _ => [],
-    };
+    public static IReadOnlyCollection<string> Names(string subject, Catalogue catalogue) =>
+        subject switch
+        {
+            "field" =>
+            [
+                .. from entity in catalogue.Definitions.Entities.Values from field in entity.Fields select $"{entity.Key}.{field.Key}",
+            ],
+            "choice" =>
+            [
+                .. from list in catalogue.Definitions.ChoiceLists.Values from choice in list.Choices select $"{list.Key}.{choice.Key}",
+            ],
+            "choice-list" => [.. catalogue.Definitions.ChoiceLists.Keys],
+            "entity" => [.. catalogue.Definitions.Entities.Keys],
+            "piece" => [.. catalogue.Pieces.Select(piece => piece.Key)],
+            "role" => [.. catalogue.Definitions.Application.Roles.Select(role => role.Key)],
+            "pattern" => [.. catalogue.Definitions.Patterns.Keys],
+            "layout" => [.. catalogue.Layouts.Keys],
+            "style" => [.. catalogue.Definitions.Application.Styles.Select(style => style.Key)],
+            _ => [],
+        };
 
-    private static Use InLayout(string layout, NodeId node, string use, string message) => new(DocumentKind.Layout, layout, node.Name, use, message);
+    private static Use InLayout(string layout, NodeId node, string use, string message) =>
+        new(DocumentKind.Layout, layout, node.Name, use, message);
 
     private static IEnumerable<Use> FieldsWith(Catalogue catalogue, Func<Field, bool> uses, string use) =>
         from entity in catalogue.Definitions.Entities.Values
@@ -58,7 +79,11 @@ public static class Impact
             yield break;
         }
 
-        foreach (var entity in catalogue.Definitions.Entities.Values.Where(each => each.Key == entityKey && Placeholders.In(each.Display).Contains(key)))
+        foreach (
+            var entity in catalogue.Definitions.Entities.Values.Where(each =>
+                each.Key == entityKey && Placeholders.In(each.Display).Contains(key)
+            )
+        )
         {
             yield return new Use(DocumentKind.Entity, entityKey, "/display", "display", $"Records of '{entity.Label}' are named by it.");
         }
@@ -83,7 +108,13 @@ public static class Impact
         }
     }
 
-    private static IEnumerable<(string Property, string Message)> Mentions(Node node, Layout layout, string entityKey, string key, Catalogue catalogue)
+    private static IEnumerable<(string Property, string Message)> Mentions(
+        Node node,
+        Layout layout,
+        string entityKey,
+        string key,
+        Catalogue catalogue
+    )
     {
         var own = layout.Entity == entityKey;
         var entity = catalogue.Definitions.Entities.GetValueOrDefault(layout.Entity);
@@ -103,18 +134,38 @@ public static class Impact
             yield return ("slots", $"{where} binds it to a slot of '{node.Word("piece")}'.");
         }
 
-        if (node.Word("related") == entityKey && (node.Word("through") == key || new[] { "shows", "totals", "sort" }.Any(property => node.Words(property).Any(word => word.TrimStart('-') == key))))
+        if (
+            node.Word("related") == entityKey
+            && (
+                node.Word("through") == key
+                || new[] { "shows", "totals", "sort" }.Any(property => node.Words(property).Any(word => word.TrimStart('-') == key))
+            )
+        )
         {
             yield return ("related", $"{where} shows related records with it.");
         }
 
-        if (node.Kind is NodeKind.Field && entity?.Find(node.Word("field")!)?.Target == entityKey
-            && (node.Pairs("copies").Values.Contains(key) || node.Pairs("filterBy").ContainsKey(key) || Placeholders.In(node.Text("display")?.ToString() ?? "").Contains(key)))
+        if (
+            node.Kind is NodeKind.Field
+            && entity?.Find(node.Word("field")!)?.Target == entityKey
+            && (
+                node.Pairs("copies").Values.Contains(key)
+                || node.Pairs("filterBy").ContainsKey(key)
+                || Placeholders.In(node.Text("display")?.ToString() ?? "").Contains(key)
+            )
+        )
         {
             yield return ("reference", $"{where} looks it up, copies it or filters by it.");
         }
 
-        if (own && (node.Pairs("copies").ContainsKey(key) || node.Pairs("filterBy").Values.Contains(key) || (node.Kind is NodeKind.Action && node.Pairs("values").ContainsKey(key))))
+        if (
+            own
+            && (
+                node.Pairs("copies").ContainsKey(key)
+                || node.Pairs("filterBy").Values.Contains(key)
+                || (node.Kind is NodeKind.Action && node.Pairs("values").ContainsKey(key))
+            )
+        )
         {
             yield return ("values", $"{where} fills it or filters by it.");
         }
@@ -122,8 +173,13 @@ public static class Impact
         foreach (var (name, value) in node.Properties)
         {
             var type = Grammar.Of(node).Find(name)?.Type;
-            if (own && ((value is Value.Text text && name is "text" && text.Texts.ByLanguage.Values.SelectMany(Placeholders.In).Contains(key))
-                || (type is PropertyType.Address && value is Value.Word address && Placeholders.In(address.Content).Contains(key))))
+            if (
+                own
+                && (
+                    (value is Value.Text text && name is "text" && text.Texts.ByLanguage.Values.SelectMany(Placeholders.In).Contains(key))
+                    || (type is PropertyType.Address && value is Value.Word address && Placeholders.In(address.Content).Contains(key))
+                )
+            )
             {
                 yield return (name, $"The text of {where} names it.");
             }
@@ -142,7 +198,11 @@ public static class Impact
             }
 
             yield return (entity.Key, field);
-            if (own != read && field.Target is { } target && catalogue.Definitions.Entities.GetValueOrDefault(target)?.Find(read[(own.Length + 1)..]) is { } other)
+            if (
+                own != read
+                && field.Target is { } target
+                && catalogue.Definitions.Entities.GetValueOrDefault(target)?.Find(read[(own.Length + 1)..]) is { } other
+            )
             {
                 yield return (target, other);
             }
@@ -170,7 +230,8 @@ public static class Impact
         }
     }
 
-    private static bool Mentions(Expression expression, string word) => expression.Walk().Any(part => part is Expression.Literal { Value: string said } && said == word);
+    private static bool Mentions(Expression expression, string word) =>
+        expression.Walk().Any(part => part is Expression.Literal { Value: string said } && said == word);
 
     /// <summary>Every expression there is, with its entity and the use it would be, given what it does.</summary>
     private static IEnumerable<(Expression Expression, Entity Entity, Func<string, Use> Use)> Expressions(Catalogue catalogue)
@@ -187,9 +248,21 @@ public static class Impact
             {
                 foreach (var (property, text, isCondition) in Grammar.Expressions(node))
                 {
-                    if ((isCondition ? Condition.Compile(text, entity, definitions) : Condition.CompileValue(text, entity, definitions)).Expression is { } expression)
+                    if (
+                        (
+                            isCondition ? Condition.Compile(text, entity, definitions) : Condition.CompileValue(text, entity, definitions)
+                        ).Expression is
+                        { } expression
+                    )
                     {
-                        yield return (expression, entity, does => InLayout(layout.Key, node.Id, property, $"The {(isCondition ? "condition" : "expression")} '{property}' of '{node.Id}' in '{layout.Key}' {does}."));
+                        yield return (expression, entity, does =>
+                            InLayout(
+                                layout.Key,
+                                node.Id,
+                                property,
+                                $"The {(isCondition ? "condition" : "expression")} '{property}' of '{node.Id}' in '{layout.Key}' {does}."
+                            )
+                        );
                     }
                 }
             }
@@ -197,16 +270,28 @@ public static class Impact
 
         foreach (var (rule, i) in catalogue.Routing.Rules.Select((rule, i) => (rule, i)))
         {
-            if (rule.When is { } when && definitions.Entities.GetValueOrDefault(rule.Entity) is { } entity && Condition.Compile(when, entity, definitions).Expression is { } expression)
+            if (
+                rule.When is { } when
+                && definitions.Entities.GetValueOrDefault(rule.Entity) is { } entity
+                && Condition.Compile(when, entity, definitions).Expression is { } expression
+            )
             {
-                yield return (expression, entity, does => new Use(DocumentKind.Routing, "routing", $"/rules/{i}/when", "condition", $"The condition of routing rule {i + 1} {does}."));
+                yield return (expression, entity, does => new Use(
+                    DocumentKind.Routing,
+                    "routing",
+                    $"/rules/{i}/when",
+                    "condition",
+                    $"The condition of routing rule {i + 1} {does}."
+                ));
             }
         }
     }
 
     private static IEnumerable<Use> Roles(string name, Catalogue catalogue)
     {
-        foreach (var use in FieldsWith(catalogue, field => field.Read?.Contains(name) == true || field.Write?.Contains(name) == true, "right"))
+        foreach (
+            var use in FieldsWith(catalogue, field => field.Read?.Contains(name) == true || field.Write?.Contains(name) == true, "right")
+        )
         {
             yield return use;
         }
@@ -264,8 +349,17 @@ public static class Impact
         }
     }
 
-    private static IEnumerable<Use> Rules(Catalogue catalogue, Func<RoutingRule, bool> uses) => catalogue.Routing.Rules.Select((rule, i) => (rule, i)).Where(each => uses(each.rule))
-        .Select(each => new Use(DocumentKind.Routing, "routing", $"/rules/{each.i}", "rule", $"Routing rule {each.i + 1} is about it."));
+    private static IEnumerable<Use> Rules(Catalogue catalogue, Func<RoutingRule, bool> uses) =>
+        catalogue
+            .Routing.Rules.Select((rule, i) => (rule, i))
+            .Where(each => uses(each.rule))
+            .Select(each => new Use(
+                DocumentKind.Routing,
+                "routing",
+                $"/rules/{each.i}",
+                "rule",
+                $"Routing rule {each.i + 1} is about it."
+            ));
 
     private static IEnumerable<Use> Layouts(string name, Catalogue catalogue)
     {
@@ -281,7 +375,13 @@ public static class Impact
 
         foreach (var template in catalogue.Templates.Values.Where(template => template.Layouts.Contains(name)))
         {
-            yield return new Use(DocumentKind.Template, template.Key, "/layouts", "template", $"The template '{template.Title}' starts from it.");
+            yield return new Use(
+                DocumentKind.Template,
+                template.Key,
+                "/layouts",
+                "template",
+                $"The template '{template.Title}' starts from it."
+            );
         }
     }
 }

@@ -26,19 +26,27 @@ public static class InheritedValues
 }
 
 /// <summary>How labels and fields stand where nothing nearer says otherwise.</summary>
-internal sealed record Presentation(string Labels, string LabelAlign, int? LabelWidth, string Punctuation, string FieldWidth, string TabOrder)
+internal sealed record Presentation(
+    string Labels,
+    string LabelAlign,
+    int? LabelWidth,
+    string Punctuation,
+    string FieldWidth,
+    string TabOrder
+)
 {
     public static Presentation Standard { get; } = new("above", "start", null, "none", "fit", "rows");
 
-    public Presentation At(Node node) => node.Properties.IsEmpty
-        ? this
-        : this with
-        {
-            Labels = node.Word("labels") ?? Labels,
-            LabelAlign = node.Word("labelAlign") ?? LabelAlign,
-            LabelWidth = node.Number("labelWidth") ?? LabelWidth,
-            Punctuation = node.Word("punctuation") ?? Punctuation,
-            FieldWidth = node.Word("fieldWidth") ?? FieldWidth,
-            TabOrder = node.Word("tabOrder") ?? TabOrder,
-        };
+    public Presentation At(Node node) =>
+        node.Properties.IsEmpty
+            ? this
+            : this with
+            {
+                Labels = node.Word("labels") ?? Labels,
+                LabelAlign = node.Word("labelAlign") ?? LabelAlign,
+                LabelWidth = node.Number("labelWidth") ?? LabelWidth,
+                Punctuation = node.Word("punctuation") ?? Punctuation,
+                FieldWidth = node.Word("fieldWidth") ?? FieldWidth,
+                TabOrder = node.Word("tabOrder") ?? TabOrder,
+            };
 }

@@ -11,13 +11,19 @@ public sealed record AssemblyProblem(string Code, NodeId Node, string Message);
 public sealed record ComposedVariant(WidthRange Range, Layout Layout);
 
 /// <summary>A layout with what it extends laid under it and its pieces expanded, at its base and in each range that has a variant.</summary>
-public sealed record ComposedLayout(Layout Source, Layout Base, ImmutableArray<ComposedVariant> Variants, ImmutableArray<AssemblyProblem> Problems)
+public sealed record ComposedLayout(
+    Layout Source,
+    Layout Base,
+    ImmutableArray<ComposedVariant> Variants,
+    ImmutableArray<AssemblyProblem> Problems
+)
 {
     /// <summary>The base and every variant.</summary>
     public IEnumerable<Layout> Layouts => Variants.Select(variant => variant.Layout).Prepend(Base);
 
     /// <summary>The widths one can ask for: the application's scale, and cut points of the layout's own.</summary>
-    public IEnumerable<string> WidthNames(Application application) => application.Widths.Select(width => width.Name).Union(Variants.Select(variant => variant.Range.Name));
+    public IEnumerable<string> WidthNames(Application application) =>
+        application.Widths.Select(width => width.Name).Union(Variants.Select(variant => variant.Range.Name));
 
     /// <summary>The layout as it is at a width; null where there is no such width.</summary>
     public Layout? At(string width, Application application) =>
@@ -49,13 +55,21 @@ public sealed class LayoutComposer
 
     /// <summary>What a layout that extends another lays its changes over, pieces left as they are; null for a layout of its own, or where what it extends is not there.</summary>
     public static Layout? Under(Layout layout, Catalogue catalogue) =>
-        layout.Extends is { } key && key != layout.Key && catalogue.Layouts.GetValueOrDefault(key) is { } parent && parent.Kind == layout.Kind && parent.Entity == layout.Entity
+        layout.Extends is { } key
+        && key != layout.Key
+        && catalogue.Layouts.GetValueOrDefault(key) is { } parent
+        && parent.Kind == layout.Kind
+        && parent.Entity == layout.Entity
             ? new LayoutComposer(catalogue).Chain(parent, [layout.Key, key], own: false).Base
             : null;
 
     /// <summary>Whether a change is about a node inside a piece, which is there only once pieces are expanded.</summary>
     private static bool IsInside(Node change) =>
-        change.Kind is NodeKind.Change && (change.Word("target")?.Contains('/', StringComparison.Ordinal) == true || change.Word("parent")?.Contains('/', StringComparison.Ordinal) == true);
+        change.Kind is NodeKind.Change
+        && (
+            change.Word("target")?.Contains('/', StringComparison.Ordinal) == true
+            || change.Word("parent")?.Contains('/', StringComparison.Ordinal) == true
+        );
 
     private (Layout Base, List<Width> Widths) Chain(Layout layout, ImmutableList<string> path, bool own)
     {
@@ -69,20 +83,42 @@ public sealed class LayoutComposer
         {
             foreach (var part in bare.Root.Children)
             {
-                Problem("extends-own-part", part.Id, $"The layout extends '{key}' and says under 'changes' what is different; this {Grammar.Of(part.Kind).Name} of its own is not shown.", own);
+                Problem(
+                    "extends-own-part",
+                    part.Id,
+                    $"The layout extends '{key}' and says under 'changes' what is different; this {Grammar.Of(part.Kind).Name} of its own is not shown.",
+                    own
+                );
             }
 
             if (path.Contains(key) || path.Count > Limits.ExtendsDepth)
             {
-                Problem("extends-circle", layout.Root.Id, $"The layout extends itself by way of '{string.Join("', '", path.Add(key).Skip(1))}'.", own);
+                Problem(
+                    "extends-circle",
+                    layout.Root.Id,
+                    $"The layout extends itself by way of '{string.Join("', '", path.Add(key).Skip(1))}'.",
+                    own
+                );
             }
             else if (catalogue.Layouts.GetValueOrDefault(key) is not { Kind: not "piece" } parent)
             {
-                Problem("extends-unknown", layout.Root.Id, Suggestion.Sentence($"The layout extends '{key}', which is not there{Suggestion.For(key, [.. catalogue.Layouts.Values.Where(each => each.Kind == layout.Kind).Select(each => each.Key)])}"), own);
+                Problem(
+                    "extends-unknown",
+                    layout.Root.Id,
+                    Suggestion.Sentence(
+                        $"The layout extends '{key}', which is not there{Suggestion.For(key, [.. catalogue.Layouts.Values.Where(each => each.Kind == layout.Kind).Select(each => each.Key)])}"
+                    ),
+                    own
+                );
             }
             else if (parent.Kind != layout.Kind || parent.Entity != layout.Entity)
             {
-                Problem("extends-unknown", layout.Root.Id, $"'{key}' is a {parent.Kind} layout of '{parent.Entity}'; a layout extends one of its own kind and entity.", own);
+                Problem(
+                    "extends-unknown",
+                    layout.Root.Id,
+                    $"'{key}' is a {parent.Kind} layout of '{parent.Entity}'; a layout extends one of its own kind and entity.",
+                    own
+                );
             }
             else
             {
@@ -93,7 +129,15 @@ public sealed class LayoutComposer
             }
         }
 
-        widths.AddRange(layout.Variants.Select(variant => new Width(variant.Word("variant") ?? "", variant.Number("below"), variant.Children, variant, own)));
+        widths.AddRange(
+            layout.Variants.Select(variant => new Width(
+                variant.Word("variant") ?? "",
+                variant.Number("below"),
+                variant.Children,
+                variant,
+                own
+            ))
+        );
         return (bare, widths);
     }
 
@@ -108,23 +152,34 @@ public sealed class LayoutComposer
         var scale = application.Widths.Select(width => width.Name).ToHashSet(StringComparer.Ordinal);
         foreach (var unknown in widths.Where(width => !scale.Contains(width.Name) && width.Below is null && width.Own))
         {
-            problems.Add(new AssemblyProblem("variant-unknown", unknown.Variant.Id, Suggestion.Sentence(
-                $"There is no width '{unknown.Name}' on the application's scale{Suggestion.For(unknown.Name, [.. scale])}") + " Or give it a cut point of its own with 'below'."));
+            problems.Add(
+                new AssemblyProblem(
+                    "variant-unknown",
+                    unknown.Variant.Id,
+                    Suggestion.Sentence(
+                        $"There is no width '{unknown.Name}' on the application's scale{Suggestion.For(unknown.Name, [.. scale])}"
+                    ) + " Or give it a cut point of its own with 'below'."
+                )
+            );
         }
 
-        var ranges = application.Ranges(widths.Where(width => width.Below is not null && !scale.Contains(width.Name)).Select(width => (width.Name, width.Below!.Value)));
+        var ranges = application.Ranges(
+            widths.Where(width => width.Below is not null && !scale.Contains(width.Name)).Select(width => (width.Name, width.Below!.Value))
+        );
         return
         [
-            .. ranges.Where(range => widths.Any(width => width.Name == range.Name)).Select(range =>
-            {
-                var layout = whole;
-                foreach (var width in widths.Where(width => width.Name == range.Name))
+            .. ranges
+                .Where(range => widths.Any(width => width.Name == range.Name))
+                .Select(range =>
                 {
-                    layout = ApplyOverrides(layout, width.Changes, width.Own);
-                }
+                    var layout = whole;
+                    foreach (var width in widths.Where(width => width.Name == range.Name))
+                    {
+                        layout = ApplyOverrides(layout, width.Changes, width.Own);
+                    }
 
-                return new ComposedVariant(range, layout);
-            }),
+                    return new ComposedVariant(range, layout);
+                }),
         ];
     }
 

@@ -27,19 +27,42 @@ public static class LayoutSelector
     /// The layout of the first routing rule that fits; without one the layout named like the entity, else the first of the kind, else the generated
     /// one. A rule's condition is decided with the record, or with an empty one where there is none yet; one that fails does not hold.
     /// </summary>
-    public static Layout LayoutFor(Catalogue catalogue, Entity entity, string kind, IReadOnlyCollection<string> roles, EvaluationContext surroundings)
+    public static Layout LayoutFor(
+        Catalogue catalogue,
+        Entity entity,
+        string kind,
+        IReadOnlyCollection<string> roles,
+        EvaluationContext surroundings
+    )
     {
-        var rule = catalogue.Routing.Rules.FirstOrDefault(rule => rule.Entity == entity.Key && rule.Kind == kind && Verdict(rule, catalogue, entity, roles, surroundings) is RuleVerdict.Fits);
-        return rule is not null ? catalogue.Layouts[rule.Layout] : catalogue.For(entity.Key, kind).FirstOrDefault() ?? GeneratedLayout.Of(entity, kind, catalogue.Definitions);
+        var rule = catalogue.Routing.Rules.FirstOrDefault(rule =>
+            rule.Entity == entity.Key && rule.Kind == kind && Verdict(rule, catalogue, entity, roles, surroundings) is RuleVerdict.Fits
+        );
+        return rule is not null
+            ? catalogue.Layouts[rule.Layout]
+            : catalogue.For(entity.Key, kind).FirstOrDefault() ?? GeneratedLayout.Of(entity, kind, catalogue.Definitions);
     }
 
     /// <summary>Whether a rule of the entity fits somebody in these surroundings, and if not, why.</summary>
-    public static RuleVerdict Verdict(RoutingRule rule, Catalogue catalogue, Entity entity, IReadOnlyCollection<string> roles, EvaluationContext surroundings) =>
+    public static RuleVerdict Verdict(
+        RoutingRule rule,
+        Catalogue catalogue,
+        Entity entity,
+        IReadOnlyCollection<string> roles,
+        EvaluationContext surroundings
+    ) =>
         !rule.FitsRoles(roles) ? RuleVerdict.OtherRoles
-        : catalogue.Layouts.GetValueOrDefault(rule.Layout) is not { } layout || layout.Kind != rule.Kind || layout.Entity != entity.Key ? RuleVerdict.NoLayout
-        : rule.When is not { } when || (Condition.Compile(when, entity, catalogue.Definitions).Expression is { } condition && Evaluator.Holds(condition, surroundings) == true) ? RuleVerdict.Fits
+        : catalogue.Layouts.GetValueOrDefault(rule.Layout) is not { } layout || layout.Kind != rule.Kind || layout.Entity != entity.Key
+            ? RuleVerdict.NoLayout
+        : rule.When is not { } when
+        || (
+            Condition.Compile(when, entity, catalogue.Definitions).Expression is { } condition
+            && Evaluator.Holds(condition, surroundings) == true
+        )
+            ? RuleVerdict.Fits
         : RuleVerdict.ConditionFails;
 
     /// <summary>Whether which layout one gets can depend on the record.</summary>
-    public static bool DependsOnRecord(Catalogue catalogue, Entity entity, string kind) => catalogue.Routing.Rules.Any(rule => rule.Entity == entity.Key && rule.Kind == kind && rule.When is not null);
+    public static bool DependsOnRecord(Catalogue catalogue, Entity entity, string kind) =>
+        catalogue.Routing.Rules.Any(rule => rule.Entity == entity.Key && rule.Kind == kind && rule.When is not null);
 }

@@ -21,34 +21,70 @@ public sealed class PieceExpansion(Catalogue catalogue, List<AssemblyProblem> pr
             return Used(node, prefix, path, outermost ?? node.Id);
         }
 
-        return node.Children.IsEmpty ? node : node with { Children = [.. node.Children.Select(child => Expand(child, prefix, path, outermost))] };
+        return node.Children.IsEmpty
+            ? node
+            : node with
+            {
+                Children = [.. node.Children.Select(child => Expand(child, prefix, path, outermost))],
+            };
     }
 
     private Node Used(Node use, string prefix, ImmutableList<string> path, NodeId place)
     {
         var key = use.Word("piece") ?? "";
-        var panel = new Node(use.Id, NodeKind.Panel, use.Properties.Remove("piece").Remove("slots").Remove("label").Add("panel", new Value.Word("stack")), []);
+        var panel = new Node(
+            use.Id,
+            NodeKind.Panel,
+            use.Properties.Remove("piece").Remove("slots").Remove("label").Add("panel", new Value.Word("stack")),
+            []
+        );
         if (path.Contains(key) || path.Count >= Limits.PieceDepth)
         {
-            problems.Add(new AssemblyProblem("piece-circle", place, $"The piece '{key}' is used inside itself ({string.Join(" in ", path.Add(key).Reverse())})."));
+            problems.Add(
+                new AssemblyProblem(
+                    "piece-circle",
+                    place,
+                    $"The piece '{key}' is used inside itself ({string.Join(" in ", path.Add(key).Reverse())})."
+                )
+            );
             return panel;
         }
 
         if (catalogue.Piece(key) is not { } piece)
         {
-            problems.Add(new AssemblyProblem("piece-unknown", place, Suggestion.Sentence($"There is no piece '{key}'{Suggestion.For(key, [.. catalogue.Pieces.Select(each => each.Key)])}")));
+            problems.Add(
+                new AssemblyProblem(
+                    "piece-unknown",
+                    place,
+                    Suggestion.Sentence($"There is no piece '{key}'{Suggestion.For(key, [.. catalogue.Pieces.Select(each => each.Key)])}")
+                )
+            );
             return panel;
         }
 
         brought += piece.Count;
         if (brought > Limits.Nodes)
         {
-            problems.Add(new AssemblyProblem("too-many-nodes", place, $"With its pieces the layout would have more than {Limits.Nodes} nodes; '{key}' and what follows are left out."));
+            problems.Add(
+                new AssemblyProblem(
+                    "too-many-nodes",
+                    place,
+                    $"With its pieces the layout would have more than {Limits.Nodes} nodes; '{key}' and what follows are left out."
+                )
+            );
             return panel;
         }
 
-        var (changed, orphaned) = Layout.Of(piece.Root with { Children = [.. piece.Root.Children.Where(child => child.Kind is NodeKind.Section)] }).ApplyOverrides(use.Children);
-        problems.AddRange(orphaned.Select(each => new AssemblyProblem("override-orphaned", path.IsEmpty ? each.Change.Id : place, $"A change to this use of '{key}' can no longer be applied: {each.Refusal.Message}")));
+        var (changed, orphaned) = Layout
+            .Of(piece.Root with { Children = [.. piece.Root.Children.Where(child => child.Kind is NodeKind.Section)] })
+            .ApplyOverrides(use.Children);
+        problems.AddRange(
+            orphaned.Select(each => new AssemblyProblem(
+                "override-orphaned",
+                path.IsEmpty ? each.Change.Id : place,
+                $"A change to this use of '{key}' can no longer be applied: {each.Refusal.Message}"
+            ))
+        );
         var bound = Bind(use, piece, place);
         var id = prefix + use.Id.Name;
         var sections = changed.Root.Children.Select(section => Bound(section, bound, id + "/")).OfType<Node>().ToArray();
@@ -67,13 +103,25 @@ public sealed class PieceExpansion(Catalogue catalogue, List<AssemblyProblem> pr
             bound[name] = given.GetValueOrDefault(name);
             if (bound[name] is null && !slot.Flag("optional"))
             {
-                problems.Add(new AssemblyProblem("slot-unbound", place, $"The slot '{slot.Text("label")?.ToString() ?? name}' of the piece '{piece.Key}' is bound to no field here."));
+                problems.Add(
+                    new AssemblyProblem(
+                        "slot-unbound",
+                        place,
+                        $"The slot '{slot.Text("label")?.ToString() ?? name}' of the piece '{piece.Key}' is bound to no field here."
+                    )
+                );
             }
         }
 
         foreach (var stray in given.Keys.Where(name => !bound.ContainsKey(name)))
         {
-            problems.Add(new AssemblyProblem("slot-unbound", place, Suggestion.Sentence($"The piece '{piece.Key}' has no slot '{stray}'{Suggestion.For(stray, bound.Keys)}")));
+            problems.Add(
+                new AssemblyProblem(
+                    "slot-unbound",
+                    place,
+                    Suggestion.Sentence($"The piece '{piece.Key}' has no slot '{stray}'{Suggestion.For(stray, bound.Keys)}")
+                )
+            );
         }
 
         return bound;
@@ -94,13 +142,27 @@ public sealed class PieceExpansion(Catalogue catalogue, List<AssemblyProblem> pr
             var replaced = (rule.Find(name)?.Type, value) switch
             {
                 (PropertyType.Key, Value.Word word) when name is "field" => new Value.Word(Field(word.Content)),
-                (PropertyType.Condition or PropertyType.FlagOrCondition, Value.Word word) => new Value.Word(SlotNames.InCondition(word.Content, slots)),
+                (PropertyType.Condition or PropertyType.FlagOrCondition, Value.Word word) => new Value.Word(
+                    SlotNames.InCondition(word.Content, slots)
+                ),
                 (PropertyType.Address, Value.Word word) => new Value.Word(SlotNames.InText(word.Content, slots)),
-                (PropertyType.Text, Value.Text text) => new Value.Text(Texts.Of(text.Texts.ByLanguage.Select(pair => KeyValuePair.Create(pair.Key, SlotNames.InText(pair.Value, slots))))),
-                (PropertyType.Pairs, Value.Pairs pairs) when name is "slots" => Value.Pairs.Of(pairs.Entries.Where(pair => Field(pair.Value).Length > 0).Select(pair => KeyValuePair.Create(pair.Key, Field(pair.Value)))),
-                (PropertyType.Pairs, Value.Pairs pairs) when name is "copies" => Value.Pairs.Of(pairs.Entries.Select(pair => KeyValuePair.Create(Field(pair.Key), pair.Value))),
-                (PropertyType.Pairs, Value.Pairs pairs) when name is "filterBy" => Value.Pairs.Of(pairs.Entries.Select(pair => KeyValuePair.Create(pair.Key, Field(pair.Value)))),
-                (PropertyType.Pairs, Value.Pairs pairs) when name is "values" => Value.Pairs.Of(pairs.Entries.Select(pair => KeyValuePair.Create(Field(pair.Key), SlotNames.InCondition(pair.Value, slots)))),
+                (PropertyType.Text, Value.Text text) => new Value.Text(
+                    Texts.Of(text.Texts.ByLanguage.Select(pair => KeyValuePair.Create(pair.Key, SlotNames.InText(pair.Value, slots))))
+                ),
+                (PropertyType.Pairs, Value.Pairs pairs) when name is "slots" => Value.Pairs.Of(
+                    pairs
+                        .Entries.Where(pair => Field(pair.Value).Length > 0)
+                        .Select(pair => KeyValuePair.Create(pair.Key, Field(pair.Value)))
+                ),
+                (PropertyType.Pairs, Value.Pairs pairs) when name is "copies" => Value.Pairs.Of(
+                    pairs.Entries.Select(pair => KeyValuePair.Create(Field(pair.Key), pair.Value))
+                ),
+                (PropertyType.Pairs, Value.Pairs pairs) when name is "filterBy" => Value.Pairs.Of(
+                    pairs.Entries.Select(pair => KeyValuePair.Create(pair.Key, Field(pair.Value)))
+                ),
+                (PropertyType.Pairs, Value.Pairs pairs) when name is "values" => Value.Pairs.Of(
+                    pairs.Entries.Select(pair => KeyValuePair.Create(Field(pair.Key), SlotNames.InCondition(pair.Value, slots)))
+                ),
                 _ => value,
             };
             properties = ReferenceEquals(replaced, value) ? properties : properties.SetItem(name, replaced);
@@ -129,7 +191,12 @@ public static class SlotNames
         }
 
         // From the end, so that places before it stay what they are.
-        foreach (var read in expression.OfRecord().Where(select => slots.GetValueOrDefault(select.Field) is not null).OrderByDescending(select => select.FieldAt.Start))
+        foreach (
+            var read in expression
+                .OfRecord()
+                .Where(select => slots.GetValueOrDefault(select.Field) is not null)
+                .OrderByDescending(select => select.FieldAt.Start)
+        )
         {
             condition = condition[..read.FieldAt.Start] + slots[read.Field] + condition[read.FieldAt.End..];
         }
@@ -138,5 +205,6 @@ public static class SlotNames
     }
 
     /// <summary>In a text: {slot} becomes {field}, whatever format follows it.</summary>
-    public static string InText(string text, IReadOnlyDictionary<string, string?> slots) => Placeholders.Rename(text, name => slots.GetValueOrDefault(name) ?? name);
+    public static string InText(string text, IReadOnlyDictionary<string, string?> slots) =>
+        Placeholders.Rename(text, name => slots.GetValueOrDefault(name) ?? name);
 }

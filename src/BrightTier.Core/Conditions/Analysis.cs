@@ -31,39 +31,59 @@ public sealed record Witness(ImmutableSortedDictionary<string, object?> Values)
     /// <summary>As names for the evaluator, everything else of the record empty.</summary>
     public EvaluationContext Surroundings(Entity entity, IEnumerable<string> reads)
     {
-        var record = entity.Fields.Select(field => field.Key).Concat(reads).Distinct().ToDictionary(key => key, key => Values.GetValueOrDefault("record." + key), StringComparer.Ordinal);
+        var record = entity
+            .Fields.Select(field => field.Key)
+            .Concat(reads)
+            .Distinct()
+            .ToDictionary(key => key, key => Values.GetValueOrDefault("record." + key), StringComparer.Ordinal);
         var moment = Values.GetValueOrDefault("today") ?? Values.GetValueOrDefault("now") ?? new Moment(0);
-        return new EvaluationContext(new Dictionary<string, object?>(StringComparer.Ordinal)
-        {
-            ["record"] = record,
-            ["user"] = new Dictionary<string, object?>(StringComparer.Ordinal) { ["roles"] = Values.GetValueOrDefault("user.roles") ?? Array.Empty<object?>(), ["id"] = Values.GetValueOrDefault("user.id") ?? "" },
-            ["mode"] = Values.GetValueOrDefault("mode") ?? "edit",
-            ["locale"] = Values.GetValueOrDefault("locale") ?? "en",
-            ["today"] = moment,
-            ["now"] = Values.GetValueOrDefault("now") ?? moment,
-        });
+        return new EvaluationContext(
+            new Dictionary<string, object?>(StringComparer.Ordinal)
+            {
+                ["record"] = record,
+                ["user"] = new Dictionary<string, object?>(StringComparer.Ordinal)
+                {
+                    ["roles"] = Values.GetValueOrDefault("user.roles") ?? Array.Empty<object?>(),
+                    ["id"] = Values.GetValueOrDefault("user.id") ?? "",
+                },
+                ["mode"] = Values.GetValueOrDefault("mode") ?? "edit",
+                ["locale"] = Values.GetValueOrDefault("locale") ?? "en",
+                ["today"] = moment,
+                ["now"] = Values.GetValueOrDefault("now") ?? moment,
+            }
+        );
     }
 
     /// <summary>In words a configurator knows: Length 9.5, Propulsion sail, mode create.</summary>
-    public string Describe(Entity entity) => Values.Count == 0
-        ? "any record"
-        : string.Join(", ", Values.Select(pair => $"{Name(pair.Key, entity)} {Word(pair.Value)}"));
+    public string Describe(Entity entity) =>
+        Values.Count == 0 ? "any record" : string.Join(", ", Values.Select(pair => $"{Name(pair.Key, entity)} {Word(pair.Value)}"));
 
-    private static string Name(string key, Entity entity) => key.StartsWith("record.", StringComparison.Ordinal)
-        ? entity.Find(Expression.Own(key["record.".Length..]))?.Label.ToString() is { } label ? key.Count(c => c == '.') > 1 ? $"{label} → {key[(key.LastIndexOf('.') + 1)..]}" : label : key
-        : key switch { "user.roles" => "roles", "user.id" => "user", _ => key };
+    private static string Name(string key, Entity entity) =>
+        key.StartsWith("record.", StringComparison.Ordinal)
+            ? entity.Find(Expression.Own(key["record.".Length..]))?.Label.ToString() is { } label
+                ? key.Count(c => c == '.') > 1
+                    ? $"{label} → {key[(key.LastIndexOf('.') + 1)..]}"
+                    : label
+                : key
+            : key switch
+            {
+                "user.roles" => "roles",
+                "user.id" => "user",
+                _ => key,
+            };
 
-    private static string Word(object? value) => value switch
-    {
-        null => "empty",
-        true => "yes",
-        false => "no",
-        string text => $"'{text}'",
-        Moment moment => moment.ToString() is var text && text.EndsWith("T00:00:00Z", StringComparison.Ordinal) ? text[..10] : text,
-        IReadOnlyList<object?> list => list.Count == 0 ? "none" : string.Join(" + ", list),
-        IFormattable number => number.ToString(null, CultureInfo.InvariantCulture),
-        _ => value.ToString() ?? "",
-    };
+    private static string Word(object? value) =>
+        value switch
+        {
+            null => "empty",
+            true => "yes",
+            false => "no",
+            string text => $"'{text}'",
+            Moment moment => moment.ToString() is var text && text.EndsWith("T00:00:00Z", StringComparison.Ordinal) ? text[..10] : text,
+            IReadOnlyList<object?> list => list.Count == 0 ? "none" : string.Join(" + ", list),
+            IFormattable number => number.ToString(null, CultureInfo.InvariantCulture),
+            _ => value.ToString() ?? "",
+        };
 }
 
 /// <summary>
@@ -93,10 +113,12 @@ public sealed class Analysis
     }
 
     /// <summary>Whether some record brings a condition to an outcome.</summary>
-    public static Answer Can(Outcome outcome, Expression condition, Entity entity, Definitions definitions) => new Analysis(condition, entity, definitions).Find([outcome])[(int)outcome];
+    public static Answer Can(Outcome outcome, Expression condition, Entity entity, Definitions definitions) =>
+        new Analysis(condition, entity, definitions).Find([outcome])[(int)outcome];
 
     /// <summary>The answers for all three outcomes at once, by <see cref="Outcome"/>.</summary>
-    public static ImmutableArray<Answer> All(Expression condition, Entity entity, Definitions definitions) => new Analysis(condition, entity, definitions).Find(Enum.GetValues<Outcome>());
+    public static ImmutableArray<Answer> All(Expression condition, Entity entity, Definitions definitions) =>
+        new Analysis(condition, entity, definitions).Find(Enum.GetValues<Outcome>());
 
     /// <summary>Whether two conditions can hold of one record at once.</summary>
     public static Answer Together(Expression one, Expression other, Entity entity, Definitions definitions) =>
@@ -109,10 +131,13 @@ public sealed class Analysis
         Search(0, wanted);
         return
         [
-            .. Enum.GetValues<Outcome>().Select(outcome => found[(int)outcome] is { } witness ? new Answer(Verdict.Yes, witness)
-                : looked > Patience ? new Answer(Verdict.CannotTell, Why: "there are too many cases to look at")
-                : domains.Outside is { } outside ? new Answer(Verdict.CannotTell, Why: outside)
-                : new Answer(Verdict.No)),
+            .. Enum.GetValues<Outcome>()
+                .Select(outcome =>
+                    found[(int)outcome] is { } witness ? new Answer(Verdict.Yes, witness)
+                    : looked > Patience ? new Answer(Verdict.CannotTell, Why: "there are too many cases to look at")
+                    : domains.Outside is { } outside ? new Answer(Verdict.CannotTell, Why: outside)
+                    : new Answer(Verdict.No)
+                ),
         ];
     }
 
@@ -137,8 +162,10 @@ public sealed class Analysis
         }
 
         var variable = domains.Variables[at];
-        var (holder, key) = variable.Name.StartsWith("record.", StringComparison.Ordinal) ? (record, variable.Name["record.".Length..])
-            : variable.Name.StartsWith("user.", StringComparison.Ordinal) ? (user, variable.Name["user.".Length..]) : (names, variable.Name);
+        var (holder, key) =
+            variable.Name.StartsWith("record.", StringComparison.Ordinal) ? (record, variable.Name["record.".Length..])
+            : variable.Name.StartsWith("user.", StringComparison.Ordinal) ? (user, variable.Name["user.".Length..])
+            : (names, variable.Name);
         foreach (var candidate in variable.Candidates)
         {
             holder[key] = candidate;
@@ -152,10 +179,23 @@ public sealed class Analysis
         return false;
     }
 
-    private static Outcome OutcomeOf(object? value) => value switch { true => Outcome.Holds, false => Outcome.DoesNotHold, _ => Outcome.Errs };
+    private static Outcome OutcomeOf(object? value) =>
+        value switch
+        {
+            true => Outcome.Holds,
+            false => Outcome.DoesNotHold,
+            _ => Outcome.Errs,
+        };
 
     /// <summary>An empty reference leads to nothing.</summary>
-    private bool Consistent() => !domains.Steps || record.All(pair => pair.Value is null || !pair.Key.Contains('.', StringComparison.Ordinal) || !record.TryGetValue(Expression.Own(pair.Key), out var reference) || reference is not null);
+    private bool Consistent() =>
+        !domains.Steps
+        || record.All(pair =>
+            pair.Value is null
+            || !pair.Key.Contains('.', StringComparison.Ordinal)
+            || !record.TryGetValue(Expression.Own(pair.Key), out var reference)
+            || reference is not null
+        );
 
     private Witness Found()
     {

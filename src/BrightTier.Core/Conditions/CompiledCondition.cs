@@ -1,5 +1,4 @@
 using System.Text.Json;
-
 using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Conditions;
@@ -176,20 +175,33 @@ public static class CompiledCondition
     {
         switch (value)
         {
-            case null: writer.WriteNullValue(); break;
-            case bool flag: writer.WriteBooleanValue(flag); break;
+            case null:
+                writer.WriteNullValue();
+                break;
+            case bool flag:
+                writer.WriteBooleanValue(flag);
+                break;
             case long whole:
                 writer.WriteStartObject();
                 writer.WriteString("int", whole.ToString(System.Globalization.CultureInfo.InvariantCulture));
                 writer.WriteEndObject();
                 break;
-            case double number when double.IsFinite(number): writer.WriteNumberValue(number); break;
+            case double number when double.IsFinite(number):
+                writer.WriteNumberValue(number);
+                break;
             case double number:
                 writer.WriteStartObject();
-                writer.WriteString("double", double.IsNaN(number) ? "NaN" : number > 0 ? "Infinity" : "-Infinity");
+                writer.WriteString(
+                    "double",
+                    double.IsNaN(number) ? "NaN"
+                        : number > 0 ? "Infinity"
+                        : "-Infinity"
+                );
                 writer.WriteEndObject();
                 break;
-            case string text: writer.WriteStringValue(text); break;
+            case string text:
+                writer.WriteStringValue(text);
+                break;
         }
     }
 }

@@ -29,20 +29,24 @@ public sealed record ConditionType(string Name, ConditionType? Element = null)
     /// How a field's values appear in conditions. Decimals and money are doubles, the nearest to the stored value; a reference is the number of
     /// the record it points at; dates are timestamps at midnight UTC; times, images and files are texts.
     /// </summary>
-    public static ConditionType Of(FieldType type) => type switch
-    {
-        FieldType.Integer or FieldType.Rating or FieldType.Reference => Int,
-        FieldType.Decimal or FieldType.Money => Double,
-        FieldType.Boolean => Bool,
-        FieldType.Date or FieldType.DateTime => Timestamp,
-        FieldType.Choices => ListOf(String),
-        _ => String,
-    };
+    public static ConditionType Of(FieldType type) =>
+        type switch
+        {
+            FieldType.Integer or FieldType.Rating or FieldType.Reference => Int,
+            FieldType.Decimal or FieldType.Money => Double,
+            FieldType.Boolean => Bool,
+            FieldType.Date or FieldType.DateTime => Timestamp,
+            FieldType.Choices => ListOf(String),
+            _ => String,
+        };
 
     public bool IsNumber => this == Int || this == Double;
 
     /// <summary>With its article, for messages.</summary>
     public string One => $"{(Name[0] is 'a' or 'i' or 'u' && Name != User.Name ? "an" : "a")} {this}";
 
-    public override string ToString() => Element is null ? Name : Key is null ? $"{Name} of {Element}" : $"{Name} from {Key} to {Element}";
+    public override string ToString() =>
+        Element is null ? Name
+        : Key is null ? $"{Name} of {Element}"
+        : $"{Name} from {Key} to {Element}";
 }

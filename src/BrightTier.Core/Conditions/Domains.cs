@@ -69,7 +69,13 @@ internal sealed class Domains
 
         var groups = domains.reads.Values.GroupBy(read => read.Group).ToDictionary(group => group.Key, group => group.ToArray());
         // Few values first: they decide most for least.
-        domains.Variables = [.. domains.reads.Values.Select(read => new Variable(read.Name, domains.Candidates(read, groups[read.Group]))).OrderBy(variable => variable.Candidates.Count).ThenByDescending(variable => domains.reads[variable.Name].Times)];
+        domains.Variables =
+        [
+            .. domains
+                .reads.Values.Select(read => new Variable(read.Name, domains.Candidates(read, groups[read.Group])))
+                .OrderBy(variable => variable.Candidates.Count)
+                .ThenByDescending(variable => domains.reads[variable.Name].Times),
+        ];
         return domains;
     }
 
@@ -105,7 +111,12 @@ internal sealed class Domains
                 Member(membership);
                 return;
             default:
-                Anything(part, part is Expression.Call call ? $"{call.Function}() is outside of what can be answered for certain" : "this is outside of what can be answered for certain");
+                Anything(
+                    part,
+                    part is Expression.Call call
+                        ? $"{call.Function}() is outside of what can be answered for certain"
+                        : "this is outside of what can be answered for certain"
+                );
                 return;
         }
     }
@@ -170,7 +181,12 @@ internal sealed class Domains
                 read.Constants.Add(constant);
             }
 
-            if ((ordered && (IsText(read) || read.Field?.Type is FieldType.Choice || read.Field is null && read.Name is not ("today" or "now"))) || (IsList(read) && constant is not null))
+            if (
+                (
+                    ordered
+                    && (IsText(read) || read.Field?.Type is FieldType.Choice || read.Field is null && read.Name is not ("today" or "now"))
+                ) || (IsList(read) && constant is not null)
+            )
             {
                 Beyond("the order of texts is outside of what can be answered for certain");
             }
@@ -179,7 +195,12 @@ internal sealed class Domains
 
     private void Member(Expression.Binary membership)
     {
-        if (ReadOf(membership.Left) is { } read && !IsList(read) && membership.Right is Expression.ListOf list && list.Elements.All(IsConstant))
+        if (
+            ReadOf(membership.Left) is { } read
+            && !IsList(read)
+            && membership.Right is Expression.ListOf list
+            && list.Elements.All(IsConstant)
+        )
         {
             read.Constants.AddRange(list.Elements.Select(Constant).OfType<object>());
         }
@@ -196,17 +217,21 @@ internal sealed class Domains
         }
     }
 
-    private static bool IsText(Read read) => read.Field is { } field ? field.Type.IsShortText() || field.Type is FieldType.LongText or FieldType.Time or FieldType.Image or FieldType.File : read.Name is "user.id";
+    private static bool IsText(Read read) =>
+        read.Field is { } field
+            ? field.Type.IsShortText() || field.Type is FieldType.LongText or FieldType.Time or FieldType.Image or FieldType.File
+            : read.Name is "user.id";
 
-    private static string Sort(Read read) => read.Field?.Type switch
-    {
-        FieldType.Boolean => "truth",
-        FieldType.Integer or FieldType.Rating or FieldType.Decimal or FieldType.Money => "number",
-        FieldType.Date or FieldType.DateTime => "moment",
-        FieldType.Reference => "reference",
-        null when read.Name is "today" or "now" => "moment",
-        _ => "text",
-    };
+    private static string Sort(Read read) =>
+        read.Field?.Type switch
+        {
+            FieldType.Boolean => "truth",
+            FieldType.Integer or FieldType.Rating or FieldType.Decimal or FieldType.Money => "number",
+            FieldType.Date or FieldType.DateTime => "moment",
+            FieldType.Reference => "reference",
+            null when read.Name is "today" or "now" => "moment",
+            _ => "text",
+        };
 
     private static bool IsList(Read read) => read.Field?.Type is FieldType.Choices || read.Name == "user.roles";
 
@@ -214,7 +239,10 @@ internal sealed class Domains
     {
         var (name, field) = part switch
         {
-            Expression.Select { Target: Expression.Name { Identifier: "record" } } select => ("record." + select.Field, FieldOf(select.Field)),
+            Expression.Select { Target: Expression.Name { Identifier: "record" } } select => (
+                "record." + select.Field,
+                FieldOf(select.Field)
+            ),
             Expression.Select { Target: Expression.Name { Identifier: "user" } } select => ("user." + select.Field, null),
             Expression.Name { Identifier: "mode" or "locale" or "today" or "now" } named => (named.Identifier, null),
             _ => ("", null),
@@ -232,25 +260,44 @@ internal sealed class Domains
     private Field? FieldOf(string key)
     {
         var own = Expression.Own(key);
-        return own == key ? entity.Find(key) : entity.Find(own)?.Target is { } target ? definitions.Entities.GetValueOrDefault(target)?.Find(key[(own.Length + 1)..]) : null;
+        return own == key ? entity.Find(key)
+            : entity.Find(own)?.Target is { } target ? definitions.Entities.GetValueOrDefault(target)?.Find(key[(own.Length + 1)..])
+            : null;
     }
 
     private static bool IsConstant(Expression part) => part is Expression.Literal || (!part.HasNames && Constant(part) is not Failure);
 
-    private static object? Constant(Expression part) => part is Expression.Literal literal ? literal.Value
+    private static object? Constant(Expression part) =>
+        part is Expression.Literal literal ? literal.Value
         : part.HasNames ? null
         : Evaluator.Evaluate(part, Reducer.Nothing);
 
     private IReadOnlyList<object?> Candidates(Read read, Read[] group)
     {
-        var constants = group.SelectMany(each => each.Constants)
-            .Concat(group.Length == 1 ? [] : group.Select(each => each.Field).OfType<Field>().SelectMany(field => ChoicesOf(field) is { } choices ? choices.Select(choice => (object)choice.Key) : []))
-            .Distinct().ToArray();
+        var constants = group
+            .SelectMany(each => each.Constants)
+            .Concat(
+                group.Length == 1
+                    ? []
+                    : group
+                        .Select(each => each.Field)
+                        .OfType<Field>()
+                        .SelectMany(field => ChoicesOf(field) is { } choices ? choices.Select(choice => (object)choice.Key) : [])
+            )
+            .Distinct()
+            .ToArray();
         return read switch
         {
             { Name: "mode" } => ["edit", "create", "view"],
             { Name: "locale" } => [.. definitions.Application.Languages.Concat(constants.OfType<string>()).Distinct()],
-            { Name: "user.roles" } => [.. Subsets([.. constants.OfType<string>().Where(key => definitions.Application.Roles.IsEmpty || definitions.Application.Roles.Any(role => role.Key == key))])],
+            { Name: "user.roles" } =>
+            [
+                .. Subsets([
+                    .. constants
+                        .OfType<string>()
+                        .Where(key => definitions.Application.Roles.IsEmpty || definitions.Application.Roles.Any(role => role.Key == key)),
+                ]),
+            ],
             { Name: "today" } => [.. Ordered(group, constants, Grid(read), null, null).Select(value => (object?)new Moment((Int128)value))],
             { Name: "now" } => [.. Ordered(group, constants, Grid(read), null, null).Select(value => (object?)new Moment((Int128)value))],
             { Field: { } field } => [.. Candidates(field, read, group, constants), null],
@@ -270,7 +317,9 @@ internal sealed class Domains
                 var mentioned = constants.OfType<string>().ToArray();
                 var others = ChoicesOf(field)?.Select(choice => choice.Key).Except(mentioned).Take(1).ToArray() ?? ["other"];
                 // None of those mentioned needs another that is chosen; with none at all the field is empty.
-                return Subsets(mentioned).Where(subset => ((IReadOnlyList<object?>)subset!).Count > 0).Concat(others.Select(key => (object?)new object?[] { key }));
+                return Subsets(mentioned)
+                    .Where(subset => ((IReadOnlyList<object?>)subset!).Count > 0)
+                    .Concat(others.Select(key => (object?)new object?[] { key }));
             case FieldType.Integer or FieldType.Rating:
                 var (least, most) = Bounds(field);
                 return Ordered(group, constants, 1, least, most).Select(value => (object?)(long)value);
@@ -280,20 +329,38 @@ internal sealed class Domains
                 return Ordered(group, constants, Grid(read), null, null).Select(value => (object?)new Moment((Int128)value));
             case FieldType.Reference:
                 var taken = constants.OfType<long>().ToHashSet();
-                return taken.Where(id => id > 0).Cast<object?>().Concat(Enumerable.Range(1, taken.Count + group.Length).Select(id => (long)id).Where(id => !taken.Contains(id)).Take(group.Length).Cast<object?>());
+                return taken
+                    .Where(id => id > 0)
+                    .Cast<object?>()
+                    .Concat(
+                        Enumerable
+                            .Range(1, taken.Count + group.Length)
+                            .Select(id => (long)id)
+                            .Where(id => !taken.Contains(id))
+                            .Take(group.Length)
+                            .Cast<object?>()
+                    );
             default:
                 return Texts(group, constants);
         }
     }
 
-    private System.Collections.Immutable.ImmutableArray<Choice>? ChoicesOf(Field field) => field.ChoiceList is { } key && definitions.ChoiceLists.GetValueOrDefault(key) is { } list ? list.Choices : null;
+    private System.Collections.Immutable.ImmutableArray<Choice>? ChoicesOf(Field field) =>
+        field.ChoiceList is { } key && definitions.ChoiceLists.GetValueOrDefault(key) is { } list ? list.Choices : null;
 
-    private static (decimal? Least, decimal? Most) Bounds(Field field) => field.Type is FieldType.Rating ? (field.Min ?? 1, field.Max ?? 5) : (field.Min, field.Max);
+    private static (decimal? Least, decimal? Most) Bounds(Field field) =>
+        field.Type is FieldType.Rating ? (field.Min ?? 1, field.Max ?? 5) : (field.Min, field.Max);
 
     private static IEnumerable<object?> Texts(Read[] group, object[] constants)
     {
         var taken = constants.OfType<string>().Where(text => text.Length > 0).ToArray();
-        return taken.Concat(Enumerable.Range(0, taken.Length + group.Length).Select(i => i < 26 ? ((char)('a' + i)).ToString() : "a" + i.ToString(System.Globalization.CultureInfo.InvariantCulture)).Except(taken).Take(group.Length));
+        return taken.Concat(
+            Enumerable
+                .Range(0, taken.Length + group.Length)
+                .Select(i => i < 26 ? ((char)('a' + i)).ToString() : "a" + i.ToString(System.Globalization.CultureInfo.InvariantCulture))
+                .Except(taken)
+                .Take(group.Length)
+        );
     }
 
     private IEnumerable<object?> Subsets(string[] keys)
@@ -304,22 +371,25 @@ internal sealed class Domains
             keys = keys[..8];
         }
 
-        return Enumerable.Range(0, 1 << keys.Length).Select(bits => (object?)keys.Where((_, i) => (bits & (1 << i)) != 0).Cast<object?>().ToArray());
+        return Enumerable
+            .Range(0, 1 << keys.Length)
+            .Select(bits => (object?)keys.Where((_, i) => (bits & (1 << i)) != 0).Cast<object?>().ToArray());
     }
 
     private const decimal Day = 86_400_000_000_000m;
 
     /// <summary>The distance between neighbouring values; moments count in nanoseconds.</summary>
-    private static decimal Grid(Read read) => read.Field switch
-    {
-        { Type: FieldType.Decimal } field => Step(field.Scale),
-        { Type: FieldType.Money } => Step(2),
-        { Type: FieldType.Date } => Day,
-        { Type: FieldType.DateTime } => 1_000_000_000m,
-        null when read.Name == "today" => Day,
-        null => 1_000_000_000m,
-        _ => 1,
-    };
+    private static decimal Grid(Read read) =>
+        read.Field switch
+        {
+            { Type: FieldType.Decimal } field => Step(field.Scale),
+            { Type: FieldType.Money } => Step(2),
+            { Type: FieldType.Date } => Day,
+            { Type: FieldType.DateTime } => 1_000_000_000m,
+            null when read.Name == "today" => Day,
+            null => 1_000_000_000m,
+            _ => 1,
+        };
 
     private static decimal Step(int scale) => new(1, 0, 0, false, (byte)scale);
 
@@ -346,14 +416,25 @@ internal sealed class Domains
             }
         }
 
-        foreach (var bound in group.Select(read => read.Field).OfType<Field>().Select(Bounds).SelectMany(bounds => new[] { bounds.Least, bounds.Most }).OfType<decimal>())
+        foreach (
+            var bound in group
+                .Select(read => read.Field)
+                .OfType<Field>()
+                .Select(Bounds)
+                .SelectMany(bounds => new[] { bounds.Least, bounds.Most })
+                .OfType<decimal>()
+        )
         {
             points.Add(bound);
         }
 
         if (points.Count == 0)
         {
-            points.Add(group.Any(read => read.Name is "today" or "now" || read.Field?.Type is FieldType.Date or FieldType.DateTime) ? 20_000 * Day : 0);
+            points.Add(
+                group.Any(read => read.Name is "today" or "now" || read.Field?.Type is FieldType.Date or FieldType.DateTime)
+                    ? 20_000 * Day
+                    : 0
+            );
         }
 
         foreach (var grid in group.Select(Grid).Append(own).Distinct().OrderDescending())

@@ -17,16 +17,29 @@ public sealed record EvaluationContext(IReadOnlyDictionary<string, object?> Name
 {
     /// <summary>A record's fields as conditions see them, and the rest.</summary>
     public static EvaluationContext Of(
-        IReadOnlyDictionary<string, object?> record, string userId, IReadOnlyCollection<string> roles, string mode, string locale, DateTimeOffset today, DateTimeOffset now) =>
-        new(new Dictionary<string, object?>(StringComparer.Ordinal)
-        {
-            ["record"] = record,
-            ["user"] = new Dictionary<string, object?>(StringComparer.Ordinal) { ["id"] = userId, ["roles"] = roles.Cast<object?>().ToArray() },
-            ["mode"] = mode,
-            ["locale"] = locale,
-            ["today"] = Moment.Of(today),
-            ["now"] = Moment.Of(now),
-        });
+        IReadOnlyDictionary<string, object?> record,
+        string userId,
+        IReadOnlyCollection<string> roles,
+        string mode,
+        string locale,
+        DateTimeOffset today,
+        DateTimeOffset now
+    ) =>
+        new(
+            new Dictionary<string, object?>(StringComparer.Ordinal)
+            {
+                ["record"] = record,
+                ["user"] = new Dictionary<string, object?>(StringComparer.Ordinal)
+                {
+                    ["id"] = userId,
+                    ["roles"] = roles.Cast<object?>().ToArray(),
+                },
+                ["mode"] = mode,
+                ["locale"] = locale,
+                ["today"] = Moment.Of(today),
+                ["now"] = Moment.Of(now),
+            }
+        );
 }
 
 /// <summary>
@@ -55,10 +68,12 @@ public sealed class Evaluator
     public static bool? Holds(Expression expression, EvaluationContext surroundings) => Evaluate(expression, surroundings) as bool?;
 
     /// <summary>The value, or a <see cref="Failure"/>.</summary>
-    public static object? Evaluate(Expression expression, EvaluationContext surroundings) => new Evaluator(surroundings, partial: false).Value(expression, null);
+    public static object? Evaluate(Expression expression, EvaluationContext surroundings) =>
+        new Evaluator(surroundings, partial: false).Value(expression, null);
 
     /// <summary>The value where what is known decides it, a <see cref="Failure"/> where it must fail, otherwise <see cref="Unknown"/>.</summary>
-    internal static object? Decide(Expression expression, EvaluationContext known) => new Evaluator(known, partial: true).Value(expression, null);
+    internal static object? Decide(Expression expression, EvaluationContext known) =>
+        new Evaluator(known, partial: true).Value(expression, null);
 
     private object? Value(Expression expression, Local? locals)
     {
@@ -87,7 +102,13 @@ public sealed class Evaluator
                 return Value(has.Operand.Target, locals) switch
                 {
                     Failure or Unknown => Value(has.Operand.Target, locals),
-                    IReadOnlyDictionary<string, object?> record => record.TryGetValue(has.Operand.Field, out var held) ? held is Unknown ? held : held is not null : partial ? Unknown.Value : false,
+                    IReadOnlyDictionary<string, object?> record => record.TryGetValue(has.Operand.Field, out var held)
+                        ? held is Unknown
+                            ? held
+                            : held is not null
+                        : partial
+                            ? Unknown.Value
+                            : false,
                     MapValue map => map.TryGet(has.Operand.Field, out _),
                     _ => new Failure("has() of something without fields"),
                 };
@@ -136,12 +157,18 @@ public sealed class Evaluator
     private object Absent(string message) => partial ? Unknown.Value : new Failure(message);
 
     /// <summary>The first failure, or else the unknown among values that are all needed.</summary>
-    private static object? Stopped(object?[] values) => values.FirstOrDefault(value => value is Failure) ?? values.FirstOrDefault(value => value is Unknown);
+    private static object? Stopped(object?[] values) =>
+        values.FirstOrDefault(value => value is Failure) ?? values.FirstOrDefault(value => value is Unknown);
 
     /// <summary>What makes something long is paid for by its length.</summary>
     private object? Spent(object? result)
     {
-        cost += result switch { string text => text.Length / 16, IReadOnlyList<object?> list => list.Count, _ => 0 };
+        cost += result switch
+        {
+            string text => text.Length / 16,
+            IReadOnlyList<object?> list => list.Count,
+            _ => 0,
+        };
         return cost > Limits.ConditionCost ? new Failure("too much work") : result;
     }
 
@@ -199,7 +226,13 @@ public sealed class Evaluator
                 return new Failure($"{over.Macro}() of what is neither a list nor a map");
         }
 
-        object? result = over.Macro switch { "all" => true, "exists" => false, "exists_one" => 0L, _ => null };
+        object? result = over.Macro switch
+        {
+            "all" => true,
+            "exists" => false,
+            "exists_one" => 0L,
+            _ => null,
+        };
         var gathered = new List<object?>();
         foreach (var element in elements)
         {
@@ -215,7 +248,12 @@ public sealed class Evaluator
 
                     break;
                 default:
-                    var test = over.Macro == "map" ? over.Only is { } only ? Value(only, scope) : true : Value(over.Body, scope);
+                    var test =
+                        over.Macro == "map"
+                            ? over.Only is { } only
+                                ? Value(only, scope)
+                                : true
+                            : Value(over.Body, scope);
                     if (test is not bool holds)
                     {
                         return test is Failure or Unknown ? test : new Failure("a test is neither true nor false");
@@ -234,26 +272,41 @@ public sealed class Evaluator
             }
         }
 
-        return over.Macro switch { "all" or "exists" => result, "exists_one" => gathered.Count == 1, _ => Spent(gathered.ToArray()) };
+        return over.Macro switch
+        {
+            "all" or "exists" => result,
+            "exists_one" => gathered.Count == 1,
+            _ => Spent(gathered.ToArray()),
+        };
     }
 
-    private object? Selected(object? target, string field) => target switch
-    {
-        Failure or Unknown => target,
-        IReadOnlyDictionary<string, object?> record => record.TryGetValue(field, out var value) ? value : Absent($"no such key: {field}"),
-        MapValue map => map.TryGet(field, out var value) ? value : new Failure($"no such key: {field}"),
-        _ => new Failure($"no field '{field}' in what has no fields"),
-    };
+    private object? Selected(object? target, string field) =>
+        target switch
+        {
+            Failure or Unknown => target,
+            IReadOnlyDictionary<string, object?> record => record.TryGetValue(field, out var value)
+                ? value
+                : Absent($"no such key: {field}"),
+            MapValue map => map.TryGet(field, out var value) ? value : new Failure($"no such key: {field}"),
+            _ => new Failure($"no field '{field}' in what has no fields"),
+        };
 
-    private static object? Indexed(object? target, object? key) => (target, key) switch
-    {
-        (Failure, _) => target,
-        (_, Failure) => key,
-        (Unknown, _) or (_, Unknown) => Unknown.Value,
-        (IReadOnlyList<object?> list, double number) => number == Math.Truncate(number) && number >= 0 && number < list.Count ? list[(int)number] : new Failure($"no element {number}"),
-        (IReadOnlyList<object?> list, long index) => index >= 0 && index < list.Count ? list[(int)index] : new Failure($"no element {index}"),
-        (MapValue map, _) => map.TryGet(key, out var value) ? value : new Failure($"no such key: {key}"),
-        (IReadOnlyDictionary<string, object?> record, string name) => record.TryGetValue(name, out var value) ? value : new Failure($"no such key: {name}"),
-        _ => new Failure("only lists and maps have elements"),
-    };
+    private static object? Indexed(object? target, object? key) =>
+        (target, key) switch
+        {
+            (Failure, _) => target,
+            (_, Failure) => key,
+            (Unknown, _) or (_, Unknown) => Unknown.Value,
+            (IReadOnlyList<object?> list, double number) => number == Math.Truncate(number) && number >= 0 && number < list.Count
+                ? list[(int)number]
+                : new Failure($"no element {number}"),
+            (IReadOnlyList<object?> list, long index) => index >= 0 && index < list.Count
+                ? list[(int)index]
+                : new Failure($"no element {index}"),
+            (MapValue map, _) => map.TryGet(key, out var value) ? value : new Failure($"no such key: {key}"),
+            (IReadOnlyDictionary<string, object?> record, string name) => record.TryGetValue(name, out var value)
+                ? value
+                : new Failure($"no such key: {name}"),
+            _ => new Failure("only lists and maps have elements"),
+        };
 }

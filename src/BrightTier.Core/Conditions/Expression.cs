@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-
 using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Conditions;
@@ -47,45 +46,62 @@ public abstract record Expression(Span At)
     /// A macro that goes over a list's elements or a map's keys: all, exists, exists_one, filter, map. <paramref name="Body"/> is the test,
     /// or for map what each becomes, then with <paramref name="Only"/> as the test where there is one.
     /// </summary>
-    public sealed record Over(string Macro, Expression Target, string Variable, Expression? Only, Expression Body, Span At) : Expression(At);
+    public sealed record Over(string Macro, Expression Target, string Variable, Expression? Only, Expression Body, Span At)
+        : Expression(At);
 
     /// <summary>A test of a text against a pattern that is written out, compiled once.</summary>
     public sealed record Matches(Expression Target, PatternProgram Pattern, Span PatternAt, Span At) : Expression(At);
 
     /// <summary>The parts directly below this one.</summary>
-    public IEnumerable<Expression> Parts => this switch
-    {
-        Select select => [select.Target],
-        Has has => [has.Operand],
-        Index index => [index.Target, index.Key],
-        Call call => call.Arguments,
-        Unary unary => [unary.Operand],
-        Binary binary => [binary.Left, binary.Right],
-        Conditional conditional => [conditional.Test, conditional.Then, conditional.Otherwise],
-        ListOf list => list.Elements,
-        MapOf map => map.Entries.SelectMany(entry => new[] { entry.Key, entry.Value }),
-        Over { Only: { } only } over => [over.Target, only, over.Body],
-        Over over => [over.Target, over.Body],
-        Matches matches => [matches.Target],
-        _ => [],
-    };
+    public IEnumerable<Expression> Parts =>
+        this switch
+        {
+            Select select => [select.Target],
+            Has has => [has.Operand],
+            Index index => [index.Target, index.Key],
+            Call call => call.Arguments,
+            Unary unary => [unary.Operand],
+            Binary binary => [binary.Left, binary.Right],
+            Conditional conditional => [conditional.Test, conditional.Then, conditional.Otherwise],
+            ListOf list => list.Elements,
+            MapOf map => map.Entries.SelectMany(entry => new[] { entry.Key, entry.Value }),
+            Over { Only: { } only } over => [over.Target, only, over.Body],
+            Over over => [over.Target, over.Body],
+            Matches matches => [matches.Target],
+            _ => [],
+        };
 
     /// <summary>The tree with parts replaced, outer ones first: where <paramref name="replace"/> gives something, that stands there and is not looked into.</summary>
-    public Expression Rewrite(Func<Expression, Expression?> replace) => replace(this) ?? this switch
-    {
-        Select select => select with { Target = select.Target.Rewrite(replace) },
-        Has has => has.Operand.Rewrite(replace) is Select operand ? has with { Operand = operand } : new Literal(false, has.At),
-        Index index => index with { Target = index.Target.Rewrite(replace), Key = index.Key.Rewrite(replace) },
-        Call call => call with { Arguments = [.. call.Arguments.Select(argument => argument.Rewrite(replace))] },
-        Unary unary => unary with { Operand = unary.Operand.Rewrite(replace) },
-        Binary binary => binary with { Left = binary.Left.Rewrite(replace), Right = binary.Right.Rewrite(replace) },
-        Conditional conditional => conditional with { Test = conditional.Test.Rewrite(replace), Then = conditional.Then.Rewrite(replace), Otherwise = conditional.Otherwise.Rewrite(replace) },
-        ListOf list => list with { Elements = [.. list.Elements.Select(element => element.Rewrite(replace))] },
-        MapOf map => map with { Entries = [.. map.Entries.Select(entry => (entry.Key.Rewrite(replace), entry.Value.Rewrite(replace)))] },
-        Over over => over with { Target = over.Target.Rewrite(replace), Only = over.Only?.Rewrite(replace), Body = over.Body.Rewrite(replace) },
-        Matches matches => matches with { Target = matches.Target.Rewrite(replace) },
-        _ => this,
-    };
+    public Expression Rewrite(Func<Expression, Expression?> replace) =>
+        replace(this)
+        ?? this switch
+        {
+            Select select => select with { Target = select.Target.Rewrite(replace) },
+            Has has => has.Operand.Rewrite(replace) is Select operand ? has with { Operand = operand } : new Literal(false, has.At),
+            Index index => index with { Target = index.Target.Rewrite(replace), Key = index.Key.Rewrite(replace) },
+            Call call => call with { Arguments = [.. call.Arguments.Select(argument => argument.Rewrite(replace))] },
+            Unary unary => unary with { Operand = unary.Operand.Rewrite(replace) },
+            Binary binary => binary with { Left = binary.Left.Rewrite(replace), Right = binary.Right.Rewrite(replace) },
+            Conditional conditional => conditional with
+            {
+                Test = conditional.Test.Rewrite(replace),
+                Then = conditional.Then.Rewrite(replace),
+                Otherwise = conditional.Otherwise.Rewrite(replace),
+            },
+            ListOf list => list with { Elements = [.. list.Elements.Select(element => element.Rewrite(replace))] },
+            MapOf map => map with
+            {
+                Entries = [.. map.Entries.Select(entry => (entry.Key.Rewrite(replace), entry.Value.Rewrite(replace)))],
+            },
+            Over over => over with
+            {
+                Target = over.Target.Rewrite(replace),
+                Only = over.Only?.Rewrite(replace),
+                Body = over.Body.Rewrite(replace),
+            },
+            Matches matches => matches with { Target = matches.Target.Rewrite(replace) },
+            _ => this,
+        };
 
     /// <summary>
     /// The condition as it is for somebody who may not read all of the record: what she may not read is empty, so that it decides nothing. A
@@ -93,7 +109,13 @@ public abstract record Expression(Span At)
     /// </summary>
     /// <param name="mayRead">Says of something read, a field or <c>berth.zone</c>, whether she may.</param>
     public Expression WithoutHidden(Func<string, bool> mayRead) =>
-        Reads().All(mayRead) ? this : Rewrite(part => part is Select { Target: Name { Identifier: "record" }, Field: var read, At: var place } && !mayRead(read) ? new Literal(null, place) : null);
+        Reads().All(mayRead)
+            ? this
+            : Rewrite(part =>
+                part is Select { Target: Name { Identifier: "record" }, Field: var read, At: var place } && !mayRead(read)
+                    ? new Literal(null, place)
+                    : null
+            );
 
     /// <summary>What this reads of the record, each once: fields, and <c>berth.zone</c> for a step through a reference.</summary>
     public IReadOnlyList<string> Reads() => reads ??= [.. OfRecord().Select(select => select.Field).Distinct()];
@@ -101,7 +123,8 @@ public abstract record Expression(Span At)
     private IReadOnlyList<string>? reads;
 
     /// <summary>The record's own fields this reads, each once; a step through a reference reads the reference.</summary>
-    public IReadOnlyList<string> FieldsRead() => Reads() is var all && all.Any(read => read.Contains('.', StringComparison.Ordinal)) ? [.. all.Select(Own).Distinct()] : all;
+    public IReadOnlyList<string> FieldsRead() =>
+        Reads() is var all && all.Any(read => read.Contains('.', StringComparison.Ordinal)) ? [.. all.Select(Own).Distinct()] : all;
 
     /// <summary>The record's own field in something read: berth of berth.zone.</summary>
     public static string Own(string read) => read.IndexOf('.', StringComparison.Ordinal) is var dot and > 0 ? read[..dot] : read;
@@ -145,13 +168,14 @@ public abstract record Expression(Span At)
     }
 
     /// <summary>Whether a name stands anywhere in it.</summary>
-    internal bool HasNames => this switch
-    {
-        Literal => false,
-        Name => true,
-        Select select => select.Target.HasNames,
-        Unary unary => unary.Operand.HasNames,
-        Binary binary => binary.Left.HasNames || binary.Right.HasNames,
-        _ => Parts.Any(part => part.HasNames),
-    };
+    internal bool HasNames =>
+        this switch
+        {
+            Literal => false,
+            Name => true,
+            Select select => select.Target.HasNames,
+            Unary unary => unary.Operand.HasNames,
+            Binary binary => binary.Left.HasNames || binary.Right.HasNames,
+            _ => Parts.Any(part => part.HasNames),
+        };
 }

@@ -23,7 +23,32 @@ internal readonly record struct Token(TokenKind Kind, string Text, object? Value
 internal static class Lexer
 {
     private static readonly string[] Symbols =
-        ["&&", "||", "==", "!=", "<=", ">=", "<", ">", "+", "-", "*", "/", "%", "!", "?", ":", "(", ")", "[", "]", "{", "}", ".", ","];
+    [
+        "&&",
+        "||",
+        "==",
+        "!=",
+        "<=",
+        ">=",
+        "<",
+        ">",
+        "+",
+        "-",
+        "*",
+        "/",
+        "%",
+        "!",
+        "?",
+        ":",
+        "(",
+        ")",
+        "[",
+        "]",
+        "{",
+        "}",
+        ".",
+        ",",
+    ];
 
     public static (List<Token> Tokens, ConditionProblem? Problem) Read(string text)
     {
@@ -65,7 +90,10 @@ internal static class Lexer
 
                 if (name is "b" or "B" && at < text.Length && text[at] is '\'' or '"')
                 {
-                    return (tokens, new ConditionProblem(new Span(start, 1), "bytes are not part of conditions here; write a text without 'b'"));
+                    return (
+                        tokens,
+                        new ConditionProblem(new Span(start, 1), "bytes are not part of conditions here; write a text without 'b'")
+                    );
                 }
 
                 tokens.Add(new Token(TokenKind.Name, name, null, new Span(start, at - start)));
@@ -136,7 +164,10 @@ internal static class Lexer
             }
 
             var hex = new Span(start, at - start);
-            if (!long.TryParse(text[(start + 2)..at], NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var bits) || bits < 0)
+            if (
+                !long.TryParse(text[(start + 2)..at], NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var bits)
+                || bits < 0
+            )
             {
                 return new ConditionProblem(hex, $"'{text[start..at]}' is no whole number of 64 bits");
             }
@@ -183,7 +214,10 @@ internal static class Lexer
         var span = new Span(start, at - start);
         if (at < text.Length && text[at] is 'u' or 'U')
         {
-            return new ConditionProblem(new Span(start, at - start + 1), "unsigned numbers are not part of conditions here; write the number without 'u'");
+            return new ConditionProblem(
+                new Span(start, at - start + 1),
+                "unsigned numbers are not part of conditions here; write the number without 'u'"
+            );
         }
 
         if (at < text.Length && (char.IsAsciiLetter(text[at]) || text[at] == '_'))
@@ -193,12 +227,20 @@ internal static class Lexer
 
         if (isDouble)
         {
-            token = new Token(TokenKind.Double, text[start..at], double.Parse(text.AsSpan(start, at - start), CultureInfo.InvariantCulture), span);
+            token = new Token(
+                TokenKind.Double,
+                text[start..at],
+                double.Parse(text.AsSpan(start, at - start), CultureInfo.InvariantCulture),
+                span
+            );
             return null;
         }
 
         // One more than the largest is let through for the sake of its negative; the parser settles it.
-        if (!ulong.TryParse(text.AsSpan(start, at - start), CultureInfo.InvariantCulture, out var whole) || whole > (ulong)long.MaxValue + 1)
+        if (
+            !ulong.TryParse(text.AsSpan(start, at - start), CultureInfo.InvariantCulture, out var whole)
+            || whole > (ulong)long.MaxValue + 1
+        )
         {
             return new ConditionProblem(span, $"{text[start..at]} is too large; whole numbers have 64 bits");
         }
@@ -225,13 +267,23 @@ internal static class Lexer
 
             var escapeAt = at++;
             var escape = at < text.Length ? text[at++] : '\0';
-            var digits = escape switch { 'x' or 'X' => 2, 'u' => 4, 'U' => 8, >= '0' and <= '3' => 3, _ => 0 };
+            var digits = escape switch
+            {
+                'x' or 'X' => 2,
+                'u' => 4,
+                'U' => 8,
+                >= '0' and <= '3' => 3,
+                _ => 0,
+            };
             if (digits == 0)
             {
                 var index = "abfnrtv\\'\"`?".IndexOf(escape, StringComparison.Ordinal);
                 if (index < 0)
                 {
-                    return new ConditionProblem(new Span(escapeAt, at - escapeAt), $"'\\{escape}' is no escape; for a backslash write '\\\\'");
+                    return new ConditionProblem(
+                        new Span(escapeAt, at - escapeAt),
+                        $"'\\{escape}' is no escape; for a backslash write '\\\\'"
+                    );
                 }
 
                 built.Append("\a\b\f\n\r\t\v\\'\"`?"[index]);
@@ -255,7 +307,10 @@ internal static class Lexer
 
         if (!Closes(text, at, quote, three))
         {
-            return new ConditionProblem(new Span(start, at - start), $"the text that begins here has no closing {(three ? new string(quote, 3) : quote)}");
+            return new ConditionProblem(
+                new Span(start, at - start),
+                $"the text that begins here has no closing {(three ? new string(quote, 3) : quote)}"
+            );
         }
 
         at += three ? 3 : 1;

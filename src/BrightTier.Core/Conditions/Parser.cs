@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using BrightTier.Core.Model;
-
 using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Conditions;
@@ -12,10 +11,34 @@ namespace BrightTier.Core.Conditions;
 public sealed class Parser
 {
     private static readonly string[] Reserved =
-        ["as", "break", "const", "continue", "else", "for", "function", "if", "import", "let", "loop", "package", "namespace", "return", "var", "void", "while"];
+    [
+        "as",
+        "break",
+        "const",
+        "continue",
+        "else",
+        "for",
+        "function",
+        "if",
+        "import",
+        "let",
+        "loop",
+        "package",
+        "namespace",
+        "return",
+        "var",
+        "void",
+        "while",
+    ];
 
     private static readonly ImmutableArray<string>[] Levels =
-        [["||"], ["&&"], ["==", "!=", "<", "<=", ">", ">=", "in"], ["+", "-"], ["*", "/", "%"]];
+    [
+        ["||"],
+        ["&&"],
+        ["==", "!=", "<", "<=", ">", ">=", "in"],
+        ["+", "-"],
+        ["*", "/", "%"],
+    ];
 
     private readonly List<Token> tokens;
     private int next;
@@ -27,7 +50,13 @@ public sealed class Parser
     {
         if (text.Length > Limits.ConditionLength)
         {
-            return (null, new ConditionProblem(new Span(0, text.Length), $"a condition has at most {Limits.ConditionLength} characters; this one has {text.Length}"));
+            return (
+                null,
+                new ConditionProblem(
+                    new Span(0, text.Length),
+                    $"a condition has at most {Limits.ConditionLength} characters; this one has {text.Length}"
+                )
+            );
         }
 
         var (tokens, problem) = Lexer.Read(text);
@@ -40,9 +69,7 @@ public sealed class Parser
         {
             var parser = new Parser(tokens);
             var expression = parser.Whole();
-            return parser.Peek.Kind is TokenKind.End
-                ? (expression, null)
-                : (null, Unexpected(parser.Peek, "an operator or the end"));
+            return parser.Peek.Kind is TokenKind.End ? (expression, null) : (null, Unexpected(parser.Peek, "an operator or the end"));
         }
         catch (Stop stop)
         {
@@ -138,7 +165,9 @@ public sealed class Parser
         {
             var number = Next();
             var at = op.At.To(number.At);
-            result = Suffixes(new Expression.Literal(number.Value is long whole ? unchecked(-whole) : (object)(-(double)number.Value!), at));
+            result = Suffixes(
+                new Expression.Literal(number.Value is long whole ? unchecked(-whole) : (object)(-(double)number.Value!), at)
+            );
         }
         else
         {
@@ -193,7 +222,15 @@ public sealed class Parser
                 return new Expression.Literal(token.Value, token.At);
             case TokenKind.Name when token.Text is "true" or "false" or "null":
                 next++;
-                return new Expression.Literal(token.Text switch { "true" => true, "false" => false, _ => null }, token.At);
+                return new Expression.Literal(
+                    token.Text switch
+                    {
+                        "true" => true,
+                        "false" => false,
+                        _ => null,
+                    },
+                    token.At
+                );
             case TokenKind.Name:
                 var name = TakeName("a value");
                 if (!Accept("("))
@@ -234,7 +271,12 @@ public sealed class Parser
         {
             if (arguments[1] is not Expression.Name { Identifier: var variable })
             {
-                throw new Stop(new ConditionProblem(arguments[1].At, $"the first thing in {name.Text}() names each element, such as {name.Text}(each, …)"));
+                throw new Stop(
+                    new ConditionProblem(
+                        arguments[1].At,
+                        $"the first thing in {name.Text}() names each element, such as {name.Text}(each, …)"
+                    )
+                );
             }
 
             var macro = name.Text == "existsOne" ? "exists_one" : name.Text;
@@ -244,7 +286,9 @@ public sealed class Parser
         if (name.Text == "matches" && arguments is [var target, Expression.Literal { Value: string pattern } literal])
         {
             var (program, problem) = PatternParser.Parse(pattern);
-            return program is null ? throw new Stop(new ConditionProblem(literal.At, $"the pattern {problem}")) : new Expression.Matches(target, program, literal.At, at);
+            return program is null
+                ? throw new Stop(new ConditionProblem(literal.At, $"the pattern {problem}"))
+                : new Expression.Matches(target, program, literal.At, at);
         }
 
         return new Expression.Call(name.Text, arguments, member, name.At, at);
@@ -268,9 +312,10 @@ public sealed class Parser
     }
 
     /// <summary>Behind a dot any word may stand, and anything between backticks.</summary>
-    private Token TakeSelector() => Peek.Kind is TokenKind.Quoted || (Peek.Kind is TokenKind.Name && Peek.Text is not ("in" or "true" or "false" or "null"))
-        ? Next()
-        : throw new Stop(Unexpected(Peek, "a field or function"));
+    private Token TakeSelector() =>
+        Peek.Kind is TokenKind.Quoted || (Peek.Kind is TokenKind.Name && Peek.Text is not ("in" or "true" or "false" or "null"))
+            ? Next()
+            : throw new Stop(Unexpected(Peek, "a field or function"));
 
     private Token TakeName(string what)
     {
@@ -279,9 +324,7 @@ public sealed class Parser
             throw new Stop(Unexpected(Peek, what));
         }
 
-        return Reserved.Contains(Peek.Text)
-            ? throw new Stop(new ConditionProblem(Peek.At, $"'{Peek.Text}' is a reserved word"))
-            : Next();
+        return Reserved.Contains(Peek.Text) ? throw new Stop(new ConditionProblem(Peek.At, $"'{Peek.Text}' is a reserved word")) : Next();
     }
 
     private (List<Expression> Arguments, Span End) Arguments(string close)
@@ -301,8 +344,17 @@ public sealed class Parser
 
     private static ConditionProblem Unexpected(Token token, string wanted)
     {
-        var found = token.Kind is TokenKind.End ? "the condition ends" : token.Kind is TokenKind.String ? $"there is the text '{token.Value}'" : $"there is '{token.Text}'";
-        var hint = token.Text switch { "and" => "; for 'and' write '&&'", "or" => "; for 'or' write '||'", "not" => "; for 'not' write '!'", _ => "" };
+        var found =
+            token.Kind is TokenKind.End ? "the condition ends"
+            : token.Kind is TokenKind.String ? $"there is the text '{token.Value}'"
+            : $"there is '{token.Text}'";
+        var hint = token.Text switch
+        {
+            "and" => "; for 'and' write '&&'",
+            "or" => "; for 'or' write '||'",
+            "not" => "; for 'not' write '!'",
+            _ => "",
+        };
         return new ConditionProblem(token.At, $"{found} where {wanted} is expected{hint}");
     }
 

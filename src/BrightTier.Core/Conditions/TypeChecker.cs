@@ -33,32 +33,35 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         return checker.problems;
     }
 
-    private ConditionType TypeOf(Expression expression) => expression switch
-    {
-        Expression.Literal literal => literal.Value switch
+    private ConditionType TypeOf(Expression expression) =>
+        expression switch
         {
-            null => ConditionType.Null,
-            bool => ConditionType.Bool,
-            long => ConditionType.Int,
-            double => ConditionType.Double,
-            _ => ConditionType.String,
-        },
-        Expression.Name name => locals.FindLast(local => local.Name == name.Identifier).Type ?? (Names.TryGetValue(name.Identifier, out var type) ? type : UnknownName(name)),
-        Expression.Select select => Selected(select),
-        Expression.Has has => Then(Selected(has.Operand), ConditionType.Bool),
-        Expression.Index index => Indexed(index),
-        Expression.Call call => Called(call),
-        Expression.Unary unary => Negated(unary),
-        Expression.Binary binary => Combined(binary),
-        Expression.Conditional conditional => Chosen(conditional),
-        Expression.ListOf list => Listed(list),
-        Expression.MapOf map => Mapped(map),
-        Expression.Over over => Went(over),
-        Expression.Matches matches => TypeOf(matches.Target) is var matched && (matched == ConditionType.String || matched == ConditionType.Unknown)
-            ? Then(matched, ConditionType.Bool)
-            : Problem(matches.Target.At, $"matches() tests a text; this is of type {matched}"),
-        _ => throw new ArgumentOutOfRangeException(nameof(expression)),
-    };
+            Expression.Literal literal => literal.Value switch
+            {
+                null => ConditionType.Null,
+                bool => ConditionType.Bool,
+                long => ConditionType.Int,
+                double => ConditionType.Double,
+                _ => ConditionType.String,
+            },
+            Expression.Name name => locals.FindLast(local => local.Name == name.Identifier).Type
+                ?? (Names.TryGetValue(name.Identifier, out var type) ? type : UnknownName(name)),
+            Expression.Select select => Selected(select),
+            Expression.Has has => Then(Selected(has.Operand), ConditionType.Bool),
+            Expression.Index index => Indexed(index),
+            Expression.Call call => Called(call),
+            Expression.Unary unary => Negated(unary),
+            Expression.Binary binary => Combined(binary),
+            Expression.Conditional conditional => Chosen(conditional),
+            Expression.ListOf list => Listed(list),
+            Expression.MapOf map => Mapped(map),
+            Expression.Over over => Went(over),
+            Expression.Matches matches => TypeOf(matches.Target) is var matched
+            && (matched == ConditionType.String || matched == ConditionType.Unknown)
+                ? Then(matched, ConditionType.Bool)
+                : Problem(matches.Target.At, $"matches() tests a text; this is of type {matched}"),
+            _ => throw new ArgumentOutOfRangeException(nameof(expression)),
+        };
 
     private static ConditionType Then(ConditionType first, ConditionType result) => first == ConditionType.Unknown ? first : result;
 
@@ -68,11 +71,13 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         return ConditionType.Unknown;
     }
 
-    private ConditionType UnknownName(Expression.Name name) => Problem(
-        name.At,
-        entity.Find(name.Identifier) is not null
-            ? $"no name '{name.Identifier}'; for the field write 'record.{name.Identifier}'"
-            : $"no name '{name.Identifier}'{Suggestion.For(name.Identifier, Names.Keys)}");
+    private ConditionType UnknownName(Expression.Name name) =>
+        Problem(
+            name.At,
+            entity.Find(name.Identifier) is not null
+                ? $"no name '{name.Identifier}'; for the field write 'record.{name.Identifier}'"
+                : $"no name '{name.Identifier}'{Suggestion.For(name.Identifier, Names.Keys)}"
+        );
 
     private ConditionType Selected(Expression.Select select)
     {
@@ -81,7 +86,10 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         {
             return entity.Find(select.Field) is { } field
                 ? ConditionType.Of(field.Type)
-                : Problem(select.FieldAt, $"no field '{select.Field}'{Suggestion.For(select.Field, [.. entity.Current.Select(each => each.Key)])}");
+                : Problem(
+                    select.FieldAt,
+                    $"no field '{select.Field}'{Suggestion.For(select.Field, [.. entity.Current.Select(each => each.Key)])}"
+                );
         }
 
         if (target == ConditionType.User)
@@ -104,11 +112,12 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             return target.Element!;
         }
 
-        return select.Target is Expression.Select { Target: Expression.Name { Identifier: "record" } } step && entity.Find(step.Field) is { Type: FieldType.Reference } reference
-            ? Stepped(select, reference)
+        return select.Target is Expression.Select { Target: Expression.Name { Identifier: "record" } } step
+            && entity.Find(step.Field) is { Type: FieldType.Reference } reference
+                ? Stepped(select, reference)
             : select.Target is Expression.Select { Target: Expression.Select { Target: Expression.Name { Identifier: "record" } } }
                 ? Problem(select.FieldAt, "conditions take one step through a reference, no more")
-                : Problem(select.FieldAt, $"{target.One} has no '{select.Field}'");
+            : Problem(select.FieldAt, $"{target.One} has no '{select.Field}'");
     }
 
     private ConditionType Stepped(Expression.Select select, Field reference)
@@ -120,15 +129,30 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
 
         return target.Find(select.Field) is { } field
             ? ConditionType.Of(field.Type)
-            : Problem(select.FieldAt, $"'{target.Key}' has no field '{select.Field}'{Suggestion.For(select.Field, [.. target.Current.Select(each => each.Key)])}");
+            : Problem(
+                select.FieldAt,
+                $"'{target.Key}' has no field '{select.Field}'{Suggestion.For(select.Field, [.. target.Current.Select(each => each.Key)])}"
+            );
     }
 
     private ConditionType Mapped(Expression.MapOf map)
     {
         var keys = map.Entries.Select(entry => TypeOf(entry.Key)).Where(type => type != ConditionType.Unknown).Distinct().ToArray();
-        var values = map.Entries.Select(entry => TypeOf(entry.Value)).Where(type => type != ConditionType.Unknown && type != ConditionType.Null).Distinct().ToArray();
-        return keys.Any(type => type.Name is not ("int" or "string" or "bool")) ? Problem(map.At, $"a map's keys are texts, whole numbers or truth values, not {keys.First(type => type.Name is not ("int" or "string" or "bool"))}")
-            : values.Length > 1 && !values.All(type => type.IsNumber) ? Problem(map.At, $"a map's values are of one type; these are {string.Join(" and ", values.Select(type => type.ToString()))}")
+        var values = map
+            .Entries.Select(entry => TypeOf(entry.Value))
+            .Where(type => type != ConditionType.Unknown && type != ConditionType.Null)
+            .Distinct()
+            .ToArray();
+        return keys.Any(type => type.Name is not ("int" or "string" or "bool"))
+                ? Problem(
+                    map.At,
+                    $"a map's keys are texts, whole numbers or truth values, not {keys.First(type => type.Name is not ("int" or "string" or "bool"))}"
+                )
+            : values.Length > 1 && !values.All(type => type.IsNumber)
+                ? Problem(
+                    map.At,
+                    $"a map's values are of one type; these are {string.Join(" and ", values.Select(type => type.ToString()))}"
+                )
             : ConditionType.MapOf(keys.FirstOrDefault() ?? ConditionType.Unknown, values.FirstOrDefault() ?? ConditionType.Unknown);
     }
 
@@ -142,7 +166,13 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
 
         var element = target.Key ?? target.Element ?? ConditionType.Unknown;
         locals.Add((over.Variable, element));
-        foreach (var test in over.Macro == "map" ? over.Only is { } only ? [only] : Array.Empty<Expression>() : [over.Body])
+        foreach (
+            var test in over.Macro == "map"
+                ? over.Only is { } only
+                    ? [only]
+                    : Array.Empty<Expression>()
+                : [over.Body]
+        )
         {
             var type = TypeOf(test);
             if (type != ConditionType.Bool && type != ConditionType.Unknown)
@@ -153,7 +183,12 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
 
         var mapped = over.Macro == "map" ? TypeOf(over.Body) : ConditionType.Unknown;
         locals.RemoveAt(locals.Count - 1);
-        return over.Macro switch { "map" => ConditionType.ListOf(mapped), "filter" => ConditionType.ListOf(element), _ => ConditionType.Bool };
+        return over.Macro switch
+        {
+            "map" => ConditionType.ListOf(mapped),
+            "filter" => ConditionType.ListOf(element),
+            _ => ConditionType.Bool,
+        };
     }
 
     private ConditionType Indexed(Expression.Index index)
@@ -167,7 +202,9 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
 
         if (target.Name == "map")
         {
-            return key == target.Key || target.Key == ConditionType.Unknown ? target.Element! : Problem(index.Key.At, $"this map is asked by a {target.Key}, not by {key.One}");
+            return key == target.Key || target.Key == ConditionType.Unknown
+                ? target.Element!
+                : Problem(index.Key.At, $"this map is asked by a {target.Key}, not by {key.One}");
         }
 
         if (target.Name != "list")
@@ -175,7 +212,9 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             return Problem(index.At, $"only lists and maps have elements; this is of type {target}");
         }
 
-        return key == ConditionType.Int ? target.Element! : Problem(index.Key.At, $"an element is named by a whole number, not by {key.One}");
+        return key == ConditionType.Int
+            ? target.Element!
+            : Problem(index.Key.At, $"an element is named by a whole number, not by {key.One}");
     }
 
     private ConditionType Called(Expression.Call call)
@@ -206,7 +245,10 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         }
 
         return Library.Names.Contains(call.Function)
-            ? Problem(call.At, $"{call.Function}() does not take {(types.Length == 0 ? "nothing" : string.Join(", ", types.Select(type => type.ToString())))}{Library.Usage(call.Function)}")
+            ? Problem(
+                call.At,
+                $"{call.Function}() does not take {(types.Length == 0 ? "nothing" : string.Join(", ", types.Select(type => type.ToString())))}{Library.Usage(call.Function)}"
+            )
             : Problem(call.NameAt, $"no function '{call.Function}'{Suggestion.For(call.Function, Library.Names)}");
     }
 
@@ -214,8 +256,12 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
 
     private void NeverMatches(Expression.Call call)
     {
-        if (call.Arguments[0] is Expression.Select select && ChoicesOf(select) is { } choices && Literal(call.Arguments[1]) is string part
-            && !choices.Choices.Any(choice => choice.Key.Contains(part, StringComparison.Ordinal)))
+        if (
+            call.Arguments[0] is Expression.Select select
+            && ChoicesOf(select) is { } choices
+            && Literal(call.Arguments[1]) is string part
+            && !choices.Choices.Any(choice => choice.Key.Contains(part, StringComparison.Ordinal))
+        )
         {
             Problem(call.Arguments[1].At, $"no choice of '{select.Field}' has '{part}' in it");
         }
@@ -225,8 +271,11 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
     {
         var operand = TypeOf(unary.Operand);
         return operand == ConditionType.Unknown ? operand
-            : unary.Operator == "!" ? operand == ConditionType.Bool ? operand : Problem(unary.At, $"'!' takes true or false, not {operand.One}")
-            : operand.IsNumber ? operand : Problem(unary.At, $"'-' takes a number, not {operand.One}");
+            : unary.Operator == "!"
+                ? operand == ConditionType.Bool ? operand
+                    : Problem(unary.At, $"'!' takes true or false, not {operand.One}")
+            : operand.IsNumber ? operand
+            : Problem(unary.At, $"'-' takes a number, not {operand.One}");
     }
 
     private ConditionType Combined(Expression.Binary binary)
@@ -269,7 +318,12 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
                     return Problem(binary.Right.At, $"'in' looks in a list or a map; this is of type {right}");
                 }
 
-                if ((right.Key ?? right.Element) is { } element && element != ConditionType.Unknown && !Comparable(left, element) && left != ConditionType.Null)
+                if (
+                    (right.Key ?? right.Element) is { } element
+                    && element != ConditionType.Unknown
+                    && !Comparable(left, element)
+                    && left != ConditionType.Null
+                )
                 {
                     return Problem(binary.At, $"{left.One} is never in a list of {element}");
                 }
@@ -308,14 +362,23 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             return ConditionType.Duration;
         }
 
-        var hint = left.IsNumber && right.IsNumber
-            ? binary.Operator == "%" ? "; a remainder is of whole numbers" : "; whole and decimal numbers do not mix: write 2.0 for 2, or double(…)"
-            : left == ConditionType.Timestamp && right.IsNumber ? "; a length of time is written duration('48h')" : "";
+        var hint =
+            left.IsNumber && right.IsNumber
+                ? binary.Operator == "%"
+                    ? "; a remainder is of whole numbers"
+                    : "; whole and decimal numbers do not mix: write 2.0 for 2, or double(…)"
+                : left == ConditionType.Timestamp && right.IsNumber
+                    ? "; a length of time is written duration('48h')"
+                    : "";
         return Problem(binary.At, $"'{binary.Operator}' cannot join {left.One} and {right.One}{hint}");
     }
 
-    private static bool Comparable(ConditionType left, ConditionType right) => left == right || (left.IsNumber && right.IsNumber)
-        || (left.Name == "list" && right.Name == "list" && (left.Element == ConditionType.Unknown || right.Element == ConditionType.Unknown));
+    private static bool Comparable(ConditionType left, ConditionType right) =>
+        left == right
+        || (left.IsNumber && right.IsNumber)
+        || (
+            left.Name == "list" && right.Name == "list" && (left.Element == ConditionType.Unknown || right.Element == ConditionType.Unknown)
+        );
 
     private static string TimeHint(ConditionType left, ConditionType right) =>
         (left.Name, right.Name) is ("timestamp", "string") or ("string", "timestamp") ? "; write timestamp('2026-05-31T00:00:00Z')" : "";
@@ -338,9 +401,16 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
 
     private ConditionType Listed(Expression.ListOf list)
     {
-        var types = list.Elements.Select(TypeOf).Where(type => type != ConditionType.Unknown && type != ConditionType.Null).Distinct().ToArray();
+        var types = list
+            .Elements.Select(TypeOf)
+            .Where(type => type != ConditionType.Unknown && type != ConditionType.Null)
+            .Distinct()
+            .ToArray();
         return types.Length > 1 && !types.All(type => type.IsNumber)
-            ? Problem(list.At, $"a list's elements are of one type; these are {string.Join(" and ", types.Select(type => type.ToString()))}")
+            ? Problem(
+                list.At,
+                $"a list's elements are of one type; these are {string.Join(" and ", types.Select(type => type.ToString()))}"
+            )
             : ConditionType.ListOf(types.FirstOrDefault() ?? ConditionType.Unknown);
     }
 
@@ -355,7 +425,10 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         var (what, words) = subject switch
         {
             Expression.Name { Identifier: "mode" } => ("mode", ["create", "edit", "view"]),
-            Expression.Select select when ChoicesOf(select) is { } choices => ($"choice of '{select.Field}'", [.. choices.Choices.Select(choice => choice.Key)]),
+            Expression.Select select when ChoicesOf(select) is { } choices => (
+                $"choice of '{select.Field}'",
+                [.. choices.Choices.Select(choice => choice.Key)]
+            ),
             _ => ("", Array.Empty<string>()),
         };
         if (words.Length > 0 && !words.Contains(word))
@@ -381,7 +454,10 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         }
         else if (ChoicesOf(select) is { } choices && choices.Find(word) is null)
         {
-            Problem(value.At, $"'{word}' is no choice of '{select.Field}'{Suggestion.For(word, [.. choices.Choices.Select(choice => choice.Key)])}");
+            Problem(
+                value.At,
+                $"'{word}' is no choice of '{select.Field}'{Suggestion.For(word, [.. choices.Choices.Select(choice => choice.Key)])}"
+            );
         }
     }
 
@@ -389,11 +465,13 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         FieldOf(select)?.ChoiceList is { } list ? definitions.ChoiceLists.GetValueOrDefault(list) : null;
 
     /// <summary>The field read, of the record or one step through a reference.</summary>
-    private Field? FieldOf(Expression.Select select) => select.Target switch
-    {
-        Expression.Name { Identifier: "record" } => entity.Find(select.Field),
-        Expression.Select { Target: Expression.Name { Identifier: "record" } } step =>
-            entity.Find(step.Field)?.Target is { } target ? definitions.Entities.GetValueOrDefault(target)?.Find(select.Field) : null,
-        _ => null,
-    };
+    private Field? FieldOf(Expression.Select select) =>
+        select.Target switch
+        {
+            Expression.Name { Identifier: "record" } => entity.Find(select.Field),
+            Expression.Select { Target: Expression.Name { Identifier: "record" } } step => entity.Find(step.Field)?.Target is { } target
+                ? definitions.Entities.GetValueOrDefault(target)?.Find(select.Field)
+                : null,
+            _ => null,
+        };
 }

@@ -50,9 +50,11 @@ public readonly record struct Moment(Int128 Nanoseconds) : IComparable<Moment>
         }
 
         var zoneAt = text[^1] == 'Z' ? text.Length - 1 : text.Length - 6;
-        if (zoneAt < 19
+        if (
+            zoneAt < 19
             || !DateTime.TryParseExact(text[..19], "yyyy-MM-dd'T'HH:mm:ss", CultureInfo.InvariantCulture, DateTimeStyles.None, out var wall)
-            || !Offset(text[zoneAt..], out var offset))
+            || !Offset(text[zoneAt..], out var offset)
+        )
         {
             return false;
         }
@@ -78,7 +80,8 @@ public readonly record struct Moment(Int128 Nanoseconds) : IComparable<Moment>
         }
 
         var negative = text.StartsWith('-');
-        return TimeSpan.TryParseExact(text.TrimStart('+', '-'), @"hh\:mm", CultureInfo.InvariantCulture, out offset) && text.Length - text.TrimStart('+', '-').Length <= 1
+        return TimeSpan.TryParseExact(text.TrimStart('+', '-'), @"hh\:mm", CultureInfo.InvariantCulture, out offset)
+            && text.Length - text.TrimStart('+', '-').Length <= 1
             && (offset = negative ? -offset : offset) == offset;
     }
 
@@ -86,7 +89,11 @@ public readonly record struct Moment(Int128 Nanoseconds) : IComparable<Moment>
     public override string ToString()
     {
         var fraction = Fraction;
-        var digits = fraction == 0 ? "" : fraction % 1_000_000 == 0 ? $".{fraction / 1_000_000:000}" : fraction % 1_000 == 0 ? $".{fraction / 1_000:000000}" : $".{fraction:000000000}";
+        var digits =
+            fraction == 0 ? ""
+            : fraction % 1_000_000 == 0 ? $".{fraction / 1_000_000:000}"
+            : fraction % 1_000 == 0 ? $".{fraction / 1_000:000000}"
+            : $".{fraction:000000000}";
         return string.Create(CultureInfo.InvariantCulture, $"{ToDateTimeOffset().UtcDateTime:yyyy-MM-dd'T'HH:mm:ss}{digits}Z");
     }
 
@@ -97,7 +104,15 @@ public readonly record struct Moment(Int128 Nanoseconds) : IComparable<Moment>
 public readonly record struct Duration(long Nanoseconds)
 {
     private static readonly (string Unit, decimal Nanoseconds)[] Units =
-        [("ns", 1), ("us", 1_000), ("µs", 1_000), ("ms", 1_000_000), ("h", 3_600_000_000_000), ("m", 60_000_000_000), ("s", 1_000_000_000)];
+    [
+        ("ns", 1),
+        ("us", 1_000),
+        ("µs", 1_000),
+        ("ms", 1_000_000),
+        ("h", 3_600_000_000_000),
+        ("m", 60_000_000_000),
+        ("s", 1_000_000_000),
+    ];
 
     /// <summary>A sequence of decimal numbers with units, such as 1h30m or -1.5s; a sign stands before the whole.</summary>
     public static bool TryParse(string text, out Duration duration)
@@ -163,7 +178,8 @@ public readonly record struct Duration(long Nanoseconds)
     }
 
     /// <summary>Seconds with a fraction where there is one: 5400s, 1.5s.</summary>
-    public override string ToString() => ((decimal)Nanoseconds / Moment.PerSecond).ToString("0.#########", CultureInfo.InvariantCulture) + "s";
+    public override string ToString() =>
+        ((decimal)Nanoseconds / Moment.PerSecond).ToString("0.#########", CultureInfo.InvariantCulture) + "s";
 }
 
 /// <summary>A map made in a condition: keys are whole numbers, texts or truth values; entries keep their order. Records are not these.</summary>
@@ -182,7 +198,8 @@ public sealed class MapValue
     public bool TryGet(object? key, out object? value)
     {
         value = null;
-        var sought = key is double number && number == Math.Truncate(number) && Math.Abs(number) < 9.2233720368547758E18 ? (long)number : key;
+        var sought =
+            key is double number && number == Math.Truncate(number) && Math.Abs(number) < 9.2233720368547758E18 ? (long)number : key;
         return sought is not null && entries.TryGetValue(sought, out value);
     }
 

@@ -20,7 +20,20 @@ public static partial class LayoutFile
         var whole = named.Value is FileNode.List or FileNode.Scalar { IsNull: true }
             ? FileNode.Of(("changes", named.Value))
             : reading.Map(named.Value, $"the variant '{named.Key}'") ?? FileNode.Of();
-        var node = ReadNode(reading, whole with { Entries = whole.Entries.Insert(0, new FileNode.Entry("variant", named.KeyAt, new FileNode.Scalar(named.Key, true, named.KeyAt))), At = named.KeyAt }, rule, places, depth);
+        var node = ReadNode(
+            reading,
+            whole with
+            {
+                Entries = whole.Entries.Insert(
+                    0,
+                    new FileNode.Entry("variant", named.KeyAt, new FileNode.Scalar(named.Key, true, named.KeyAt))
+                ),
+                At = named.KeyAt,
+            },
+            rule,
+            places,
+            depth
+        );
         return node;
     }
 
@@ -28,7 +41,9 @@ public static partial class LayoutFile
     {
         var map = (FileNode.Map)WriteNode(variant, written);
         var rest = map.Entries.RemoveAll(entry => entry.Key == "variant");
-        return rest is [{ Key: "changes" } only] ? only.Value : rest.IsEmpty ? new FileNode.List([], default) : new FileNode.Map(rest, default);
+        return rest is [{ Key: "changes" } only] ? only.Value
+            : rest.IsEmpty ? new FileNode.List([], default)
+            : new FileNode.Map(rest, default);
     }
 
     private static IEnumerable<Node> ReadChanges(DocumentReader reading, FileNode node, Dictionary<Node, Place> places, int depth)
@@ -44,14 +59,20 @@ public static partial class LayoutFile
             yield break;
         }
 
-        reading.Only(map, $"a change that is {(op == "insert" ? "an insert" : $"a {op}")}", op is "set" or "remove" ? [op, "id", "note"] : [op, "into", "first", "before", "after", "id", "note"]);
+        reading.Only(
+            map,
+            $"a change that is {(op == "insert" ? "an insert" : $"a {op}")}",
+            op is "set" or "remove" ? [op, "id", "note"] : [op, "into", "first", "before", "after", "id", "note"]
+        );
         var properties = Node.NoProperties.Add("op", new Value.Word(op));
         if (map["note"] is { } note && ReadValue(reading, ChangeRule.Find("note")!, note) is { } remark)
         {
             properties = properties.Add("note", remark);
         }
 
-        foreach (var read in op == "set" ? ReadSets(reading, map[op]!, properties) : [ReadPlaced(reading, map, op, properties, places, depth)])
+        foreach (
+            var read in op == "set" ? ReadSets(reading, map[op]!, properties) : [ReadPlaced(reading, map, op, properties, places, depth)]
+        )
         {
             if (read is { } change)
             {
@@ -81,12 +102,21 @@ public static partial class LayoutFile
 
                 var value = entry.Value.IsNull ? null : ReadValue(reading, rule, entry.Value);
                 var all = properties.Add("target", named).Add("property", new Value.Word(entry.Key));
-                yield return value is null && !entry.Value.IsNull ? null : new Node(default, NodeKind.Change, value is null ? all : all.Add("value", value), []);
+                yield return value is null && !entry.Value.IsNull
+                    ? null
+                    : new Node(default, NodeKind.Change, value is null ? all : all.Add("value", value), []);
             }
         }
     }
 
-    private static Node? ReadPlaced(DocumentReader reading, FileNode.Map map, string op, PropertyBag properties, Dictionary<Node, Place> places, int depth)
+    private static Node? ReadPlaced(
+        DocumentReader reading,
+        FileNode.Map map,
+        string op,
+        PropertyBag properties,
+        Dictionary<Node, Place> places,
+        int depth
+    )
     {
         ImmutableArray<Node> children = [];
         if (op == "insert")
@@ -133,13 +163,17 @@ public static partial class LayoutFile
         return new Node(default, NodeKind.Change, properties, children);
     }
 
-    private static Value? ReadTarget(DocumentReader reading, FileNode node, string property) => ReadValue(reading, ChangeRule.Find(property)!, node);
+    private static Value? ReadTarget(DocumentReader reading, FileNode node, string property) =>
+        ReadValue(reading, ChangeRule.Find(property)!, node);
 
     /// <summary>An item as in a cell, or one of the containers under its own name: <c>section: {title: …}</c>.</summary>
     private static Node? ReadInserted(DocumentReader reading, FileNode node, Dictionary<Node, Place> places, int depth)
     {
         var containers = ChangeRule.Holds[0].Kinds.Where(kind => !Grammar.IsItem(kind) && kind is not NodeKind.Column).ToArray();
-        if (node is FileNode.Map { Entries: [var only] } && containers.Cast<NodeKind?>().FirstOrDefault(kind => Grammar.Of(kind!.Value).Name == only.Key) is { } container)
+        if (
+            node is FileNode.Map { Entries: [var only] }
+            && containers.Cast<NodeKind?>().FirstOrDefault(kind => Grammar.Of(kind!.Value).Name == only.Key) is { } container
+        )
         {
             var into = ImmutableArray.CreateBuilder<Node>();
             ReadChild(reading, only.Value, [container], into, places, depth + 1);
@@ -162,17 +196,29 @@ public static partial class LayoutFile
 
             // Sets on one node in a row are written as one, where none of them needs an id or a note of its own.
             var together = new List<Node> { change };
-            while (IsPlain(change) && i + 1 < changes.Count && changes[i + 1].Word("op") == "set" && IsPlain(changes[i + 1])
-                && changes[i + 1].Word("target") == change.Word("target") && together.All(each => each.Word("property") != changes[i + 1].Word("property")))
+            while (
+                IsPlain(change)
+                && i + 1 < changes.Count
+                && changes[i + 1].Word("op") == "set"
+                && IsPlain(changes[i + 1])
+                && changes[i + 1].Word("target") == change.Word("target")
+                && together.All(each => each.Word("property") != changes[i + 1].Word("property"))
+            )
             {
                 together.Add(changes[++i]);
             }
 
-            var sets = FileNode.Of(together.Select(each => (each.Word("property")!, (FileNode?)(WriteValue(each["value"]) ?? FileNode.Bare("null"))))) with { Flow = true };
+            var sets = FileNode.Of(
+                together.Select(each => (each.Word("property")!, (FileNode?)(WriteValue(each["value"]) ?? FileNode.Bare("null"))))
+            ) with
+            {
+                Flow = true,
+            };
             yield return FileNode.Of(
                 ("set", FileNode.Of((change.Word("target")!, sets)) with { Flow = true }),
                 (Grammar.Id, written.Contains(change.Id) ? FileNode.Word(change.Id.Name) : null),
-                ("note", WriteValue(change["note"])));
+                ("note", WriteValue(change["note"]))
+            );
 
             bool IsPlain(Node each) => !written.Contains(each.Id) && each["note"] is null;
         }
@@ -182,7 +228,9 @@ public static partial class LayoutFile
     {
         var op = change.Word("op")!;
         FileNode? what = change.Children is [var inserted]
-            ? Grammar.IsItem(inserted.Kind) ? WriteNode(inserted, written) : FileNode.Of((Grammar.Of(inserted.Kind).Name, WriteNode(inserted, written)))
+            ? Grammar.IsItem(inserted.Kind)
+                ? WriteNode(inserted, written)
+                : FileNode.Of((Grammar.Of(inserted.Kind).Name, WriteNode(inserted, written)))
             : WriteValue(change["target"]);
         var at = change.Word("at");
         return FileNode.Of(
@@ -192,6 +240,7 @@ public static partial class LayoutFile
             ("first", at == "first" ? FileNode.Bare("true") : null),
             ("before", at == "before" ? WriteValue(change["sibling"]) : null),
             ("after", at == "after" ? WriteValue(change["sibling"]) : null),
-            ("note", WriteValue(change["note"])));
+            ("note", WriteValue(change["note"]))
+        );
     }
 }

@@ -18,19 +18,31 @@ public static class ColumnGuess
     {
         var guesses = new string?[headings.Count];
         var plain = headings.Select(Plain).ToArray();
-        Assign((heading, free) => heading == Id && free(Id) ? Id : fields.FirstOrDefault(field => free(field.Key) && Plain(field.Key) == heading)?.Key);
-        Assign((heading, free) => fields.FirstOrDefault(field => free(field.Key) && field.Label.ByLanguage.Values.Any(label => Plain(label) == heading))?.Key);
-        Assign((heading, free) =>
-        {
-            // Everything is near a heading of two or three letters.
-            if (heading.Length < 4)
+        Assign(
+            (heading, free) =>
+                heading == Id && free(Id) ? Id : fields.FirstOrDefault(field => free(field.Key) && Plain(field.Key) == heading)?.Key
+        );
+        Assign(
+            (heading, free) =>
+                fields.FirstOrDefault(field => free(field.Key) && field.Label.ByLanguage.Values.Any(label => Plain(label) == heading))?.Key
+        );
+        Assign(
+            (heading, free) =>
             {
-                return null;
-            }
+                // Everything is near a heading of two or three letters.
+                if (heading.Length < 4)
+                {
+                    return null;
+                }
 
-            var names = fields.Where(field => free(field.Key)).SelectMany(field => field.Label.ByLanguage.Values.Append(field.Key).Select(name => (Name: Plain(name), field.Key))).DistinctBy(pair => pair.Name).ToDictionary(pair => pair.Name, pair => pair.Key);
-            return Suggestion.Nearest(heading, names.Keys) is { } near ? names[near] : null;
-        });
+                var names = fields
+                    .Where(field => free(field.Key))
+                    .SelectMany(field => field.Label.ByLanguage.Values.Append(field.Key).Select(name => (Name: Plain(name), field.Key)))
+                    .DistinctBy(pair => pair.Name)
+                    .ToDictionary(pair => pair.Name, pair => pair.Key);
+                return Suggestion.Nearest(heading, names.Keys) is { } near ? names[near] : null;
+            }
+        );
         return guesses;
 
         void Assign(Func<string, Func<string, bool>, string?> find)

@@ -45,7 +45,11 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
             case FieldType.Choice:
                 return FieldValues.ReadCell(field, Choice(field, definitions, text), out value);
             case FieldType.Choices:
-                return FieldValues.ReadCell(field, string.Join('|', text.Split('|').Select(each => Choice(field, definitions, each.Trim()))), out value);
+                return FieldValues.ReadCell(
+                    field,
+                    string.Join('|', text.Split('|').Select(each => Choice(field, definitions, each.Trim()))),
+                    out value
+                );
             case FieldType.Date or FieldType.DateTime when text.Length > 0:
                 return Moment(field, text, out value);
             case var type when type.IsNumber():
@@ -69,13 +73,27 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
             else if (field?.Type is null or FieldType.Date or FieldType.DateTime && Parted().Match(cell.Trim()) is { Success: true } day)
             {
                 // Above twelve it is no month. Where neither is, the dash and the point belong to those who write the day first.
-                var (one, two) = (int.Parse(day.Groups[1].Value, CultureInfo.InvariantCulture), int.Parse(day.Groups[3].Value, CultureInfo.InvariantCulture));
-                dayFirst += one > 12 ? 100 : day.Groups[2].Value is "/" ? 0 : 1;
-                monthFirst += two > 12 ? 100 : day.Groups[2].Value is "/" ? 1 : 0;
+                var (one, two) = (
+                    int.Parse(day.Groups[1].Value, CultureInfo.InvariantCulture),
+                    int.Parse(day.Groups[3].Value, CultureInfo.InvariantCulture)
+                );
+                dayFirst +=
+                    one > 12 ? 100
+                    : day.Groups[2].Value is "/" ? 0
+                    : 1;
+                monthFirst +=
+                    two > 12 ? 100
+                    : day.Groups[2].Value is "/" ? 1
+                    : 0;
             }
         }
 
-        return (commas > points ? ',' : '.', dayFirst + monthFirst == 0 ? DayOrder.YearMonthDay : monthFirst > dayFirst ? DayOrder.MonthDayYear : DayOrder.DayMonthYear);
+        return (
+            commas > points ? ',' : '.',
+            dayFirst + monthFirst == 0 ? DayOrder.YearMonthDay
+            : monthFirst > dayFirst ? DayOrder.MonthDayYear
+            : DayOrder.DayMonthYear
+        );
     }
 
     /// <summary>The key of the choice that is meant; what no choice is called stays as it is, to be refused by name.</summary>
@@ -84,14 +102,19 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
         var choices = definitions.ChoiceLists.GetValueOrDefault(field.ChoiceList ?? "");
         return text.Length == 0 || choices is null || choices.Find(text) is not null
             ? text
-            : choices.Choices.FirstOrDefault(choice => choice.Label.ByLanguage.Values.Contains(text, StringComparer.OrdinalIgnoreCase))?.Key ?? text;
+            : choices.Choices.FirstOrDefault(choice => choice.Label.ByLanguage.Values.Contains(text, StringComparer.OrdinalIgnoreCase))?.Key
+                ?? text;
     }
 
     /// <summary>The number as ISO 6093 and JSON write it, without its unit, its currency and the signs between thousands; what is no number stays as it is.</summary>
     private string Number(Field field, string text)
     {
         var bare = new StringBuilder();
-        foreach (var each in field.Unit is { Length: > 0 } unit && text.EndsWith(unit, StringComparison.OrdinalIgnoreCase) ? text[..^unit.Length] : text)
+        foreach (
+            var each in field.Unit is { Length: > 0 } unit && text.EndsWith(unit, StringComparison.OrdinalIgnoreCase)
+                ? text[..^unit.Length]
+                : text
+        )
         {
             if (!char.IsWhiteSpace(each) && char.GetUnicodeCategory(each) != UnicodeCategory.CurrencySymbol)
             {
@@ -121,7 +144,10 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
                 return $"must be a date such as 2026-05-31; say how days are written to have '{day}' understood";
             }
 
-            var (month, date) = Days is DayOrder.DayMonthYear ? (parts.Groups[3].Value, parts.Groups[1].Value) : (parts.Groups[1].Value, parts.Groups[3].Value);
+            var (month, date) =
+                Days is DayOrder.DayMonthYear
+                    ? (parts.Groups[3].Value, parts.Groups[1].Value)
+                    : (parts.Groups[1].Value, parts.Groups[3].Value);
             day = $"{parts.Groups[4].Value}-{month.PadLeft(2, '0')}-{date.PadLeft(2, '0')}";
         }
 
@@ -131,8 +157,15 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
             return FieldValues.ReadCell(field, clock.Length == 0 || clock.Trim('0', ':', '.', 'Z').Length == 0 ? day : text, out value);
         }
 
-        if (TimeOnly.TryParseExact(clock, ["HH:mm", "H:mm", "HH:mm:ss", "H:mm:ss"], CultureInfo.InvariantCulture, DateTimeStyles.None, out var time)
-            && DateOnly.TryParseExact(day, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var on))
+        if (
+            TimeOnly.TryParseExact(
+                clock,
+                ["HH:mm", "H:mm", "HH:mm:ss", "H:mm:ss"],
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.None,
+                out var time
+            ) && DateOnly.TryParseExact(day, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var on)
+        )
         {
             var local = on.ToDateTime(time);
             if (Zone.IsInvalidTime(local))

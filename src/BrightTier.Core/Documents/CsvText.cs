@@ -21,7 +21,18 @@ public static class CsvText
     private static string Cell(string text)
     {
         // Numbers begin with a sign too, and are harmless; so is what already begins with an apostrophe, once it has another.
-        if ((text.Length > 0 && Formulas.Contains(text[0], StringComparison.Ordinal) && !decimal.TryParse(text, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out _)) || text.StartsWith('\''))
+        if (
+            (
+                text.Length > 0
+                && Formulas.Contains(text[0], StringComparison.Ordinal)
+                && !decimal.TryParse(
+                    text,
+                    System.Globalization.NumberStyles.Float,
+                    System.Globalization.CultureInfo.InvariantCulture,
+                    out _
+                )
+            ) || text.StartsWith('\'')
+        )
         {
             text = "'" + text;
         }
@@ -32,7 +43,12 @@ public static class CsvText
     /// <summary>What parts the cells of a table: of comma, semicolon and tab the one that stands most often outside quotation marks in its first line.</summary>
     public static char Separator(string text)
     {
-        var counts = new Dictionary<char, int> { [','] = 0, [';'] = 0, ['\t'] = 0 };
+        var counts = new Dictionary<char, int>
+        {
+            [','] = 0,
+            [';'] = 0,
+            ['\t'] = 0,
+        };
         var quoted = false;
         foreach (var each in text)
         {
@@ -109,7 +125,11 @@ public static class CsvText
                     return ([], (start, $"this line has more than {Model.Limits.Columns} cells, which is the most a table can have"));
                 }
 
-                cells.Add(word is ['\'', var first, ..] && (Formulas.Contains(first, StringComparison.Ordinal) || first == '\'') ? word[1..] : word);
+                cells.Add(
+                    word is ['\'', var first, ..] && (Formulas.Contains(first, StringComparison.Ordinal) || first == '\'')
+                        ? word[1..]
+                        : word
+                );
                 if (at < text.Length && text[at] == separator)
                 {
                     at++;

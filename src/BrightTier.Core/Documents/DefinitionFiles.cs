@@ -10,30 +10,75 @@ internal static class DefinitionFiles
 {
     private static readonly string[] FieldKeys =
     [
-        "key", "label", "help", "type", "required", "advised", "unique", "target", "choices", "maxLength", "min", "max", "scale", "unit",
-        "pattern", "patternMessage", "uses", "samples", "default", "whenHidden", "added", "retired", "read", "write",
+        "key",
+        "label",
+        "help",
+        "type",
+        "required",
+        "advised",
+        "unique",
+        "target",
+        "choices",
+        "maxLength",
+        "min",
+        "max",
+        "scale",
+        "unit",
+        "pattern",
+        "patternMessage",
+        "uses",
+        "samples",
+        "default",
+        "whenHidden",
+        "added",
+        "retired",
+        "read",
+        "write",
     ];
 
     public static Application ReadApplication(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, "an application", "kind", "title", "languages", "currency", "timeZone", "approval", "roles", "widths", "styles", "theme");
+        reading.Only(
+            map,
+            "an application",
+            "kind",
+            "title",
+            "languages",
+            "currency",
+            "timeZone",
+            "approval",
+            "roles",
+            "widths",
+            "styles",
+            "theme"
+        );
         var zone = reading.Word(map["timeZone"], "'timeZone'") ?? "UTC";
         if (!TimeZoneInfo.TryFindSystemTimeZoneById(zone, out _))
         {
             reading.Problem(map.PlaceOf("timeZone"), $"there is no time zone '{zone}'; write Europe/Amsterdam or UTC");
         }
 
-        var roles = reading.List(map["roles"], "'roles'").Select(node => reading.Map(node, "a role")).OfType<FileNode.Map>().Select(role =>
-        {
-            reading.Only(role, "a role", "key", "label", "may", "entities");
-            var may = reading.Words(role["may"], "'may'");
-            foreach (var permission in may.Where(permission => !Permissions.All.Contains(permission)))
+        var roles = reading
+            .List(map["roles"], "'roles'")
+            .Select(node => reading.Map(node, "a role"))
+            .OfType<FileNode.Map>()
+            .Select(role =>
             {
-                reading.Problem(role.PlaceOf("may"), $"there is no permission '{permission}'{Suggestion.For(permission, [.. Permissions.All])}");
-            }
+                reading.Only(role, "a role", "key", "label", "may", "entities");
+                var may = reading.Words(role["may"], "'may'");
+                foreach (var permission in may.Where(permission => !Permissions.All.Contains(permission)))
+                {
+                    reading.Problem(
+                        role.PlaceOf("may"),
+                        $"there is no permission '{permission}'{Suggestion.For(permission, [.. Permissions.All])}"
+                    );
+                }
 
-            return new Role(Key(reading, role, "a role"), reading.Texts(role["label"], "'label'") ?? Texts.Of(""), may) { Entities = reading.Words(role["entities"], "'entities'") };
-        });
+                return new Role(Key(reading, role, "a role"), reading.Texts(role["label"], "'label'") ?? Texts.Of(""), may)
+                {
+                    Entities = reading.Words(role["entities"], "'entities'"),
+                };
+            });
         var languages = reading.Words(map["languages"], "'languages'");
         foreach (var language in languages.Where(language => language.Length == 0 || !DocumentReader.IsLanguage(language)))
         {
@@ -46,11 +91,19 @@ internal static class DefinitionFiles
             languages.IsEmpty ? ["en"] : languages,
             reading.Word(map["currency"], "'currency'") ?? "EUR",
             zone,
-            [.. roles])
+            [.. roles]
+        )
         {
             Approval = reading.Flag(map["approval"], "'approval'"),
             Widths = map["widths"] is { } widths ? ReadWidths(reading, widths) : Application.Empty.Widths,
-            Styles = [.. reading.List(map["styles"], "'styles'").Select(node => reading.Map(node, "a style")).OfType<FileNode.Map>().Select(style => ReadStyle(reading, style))],
+            Styles =
+            [
+                .. reading
+                    .List(map["styles"], "'styles'")
+                    .Select(node => reading.Map(node, "a style"))
+                    .OfType<FileNode.Map>()
+                    .Select(style => ReadStyle(reading, style)),
+            ],
             Theme = map["theme"] is { } theme && reading.Map(theme, "'theme'") is { } said ? ReadTheme(reading, said) : Theme.Supplied,
         };
     }
@@ -77,7 +130,13 @@ internal static class DefinitionFiles
             var contrast = Contrast.Of(colour, "#ffffff");
             if (contrast < least)
             {
-                reading.Problem(map.PlaceOf(name), string.Create(CultureInfo.InvariantCulture, $"'{name}' must stand out {least:0.#} to 1 from white; '{colour}' does {contrast:0.0} to 1, a darker one would do"));
+                reading.Problem(
+                    map.PlaceOf(name),
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"'{name}' must stand out {least:0.#} to 1 from white; '{colour}' does {contrast:0.0} to 1, a darker one would do"
+                    )
+                );
             }
 
             return colour;
@@ -103,20 +162,37 @@ internal static class DefinitionFiles
 
     private static ImmutableArray<Width> ReadWidths(DocumentReader reading, FileNode node)
     {
-        var widths = reading.List(node, "'widths'").Select(each => reading.Map(each, "a width")).OfType<FileNode.Map>().Select(width =>
-        {
-            reading.Only(width, "a width", "name", "below");
-            return new Width(reading.Required(width, "name", "a width"), reading.Whole(width["below"], "'below'"));
-        }).ToImmutableArray();
+        var widths = reading
+            .List(node, "'widths'")
+            .Select(each => reading.Map(each, "a width"))
+            .OfType<FileNode.Map>()
+            .Select(width =>
+            {
+                reading.Only(width, "a width", "name", "below");
+                return new Width(reading.Required(width, "name", "a width"), reading.Whole(width["below"], "'below'"));
+            })
+            .ToImmutableArray();
         var cuts = widths.Select(width => width.Below).ToArray();
-        if (widths.IsEmpty || cuts[^1] is not null || cuts[..^1].Any(cut => cut is null) || !cuts[..^1].SequenceEqual(cuts[..^1].Distinct().Order()) || widths.Select(width => width.Name).Distinct().Count() != widths.Length)
+        if (
+            widths.IsEmpty
+            || cuts[^1] is not null
+            || cuts[..^1].Any(cut => cut is null)
+            || !cuts[..^1].SequenceEqual(cuts[..^1].Distinct().Order())
+            || widths.Select(width => width.Name).Distinct().Count() != widths.Length
+        )
         {
-            reading.Problem(node.At, "'widths' must be named differently, the narrowest first, each but the last with 'below', in rem, larger than the one before");
+            reading.Problem(
+                node.At,
+                "'widths' must be named differently, the narrowest first, each but the last with 'below', in rem, larger than the one before"
+            );
         }
 
         foreach (var malformed in widths.Where(width => !NodeId.IsWellFormed(width.Name)))
         {
-            reading.Problem(node.At, $"a width's name must begin with a letter and have only letters, digits, '-' and '_'; it is '{malformed.Name}'");
+            reading.Problem(
+                node.At,
+                $"a width's name must begin with a letter and have only letters, digits, '-' and '_'; it is '{malformed.Name}'"
+            );
         }
 
         return widths;
@@ -126,24 +202,85 @@ internal static class DefinitionFiles
     {
         reading.Only(map, "a style", "key", "label", "ink", "paper", "strong");
         var key = Key(reading, map, "a style");
-        return new Style(key, reading.Texts(map["label"], "'label'") ?? Texts.Of(key), Colour(reading, map, "ink"), Colour(reading, map, "paper"), reading.Flag(map["strong"], "'strong'"));
+        return new Style(
+            key,
+            reading.Texts(map["label"], "'label'") ?? Texts.Of(key),
+            Colour(reading, map, "ink"),
+            Colour(reading, map, "paper"),
+            reading.Flag(map["strong"], "'strong'")
+        );
     }
 
-    public static FileNode Write(Application application) => FileNode.Of(
-        ("kind", FileNode.Word("application")),
-        ("title", DocumentReader.Write(application.Title)),
-        ("languages", Words(application.Languages)),
-        ("currency", FileNode.Word(application.Currency)),
-        ("timeZone", FileNode.Word(application.TimeZone)),
-        ("approval", Flag(application.Approval)),
-        ("roles", new FileNode.List(
-            [.. application.Roles.Select(role => FileNode.Of(("key", FileNode.Word(role.Key)), ("label", DocumentReader.Write(role.Label)), ("may", role.May.IsEmpty ? null : Words(role.May)), ("entities", role.Entities.IsEmpty ? null : Words(role.Entities))))], default)),
-        ("widths", application.Widths.SequenceEqual(Application.Empty.Widths) ? null : new FileNode.List(
-            [.. application.Widths.Select(width => FileNode.Of(("name", FileNode.Word(width.Name)), ("below", Number(width.Below))) with { Flow = true })], default)),
-        ("styles", application.Styles.IsEmpty ? null : new FileNode.List(
-            [.. application.Styles.Select(style => FileNode.Of(
-                ("key", FileNode.Word(style.Key)), ("label", DocumentReader.Write(style.Label)), ("ink", Word(style.Ink)), ("paper", Word(style.Paper)), ("strong", Flag(style.Strong))))], default)),
-        ("theme", application.Theme == Theme.Supplied ? null : FileNode.Of(("primary", Word(application.Theme.Primary)), ("accent", Word(application.Theme.Accent)), ("typeface", Word(application.Theme.Typeface)))));
+    public static FileNode Write(Application application) =>
+        FileNode.Of(
+            ("kind", FileNode.Word("application")),
+            ("title", DocumentReader.Write(application.Title)),
+            ("languages", Words(application.Languages)),
+            ("currency", FileNode.Word(application.Currency)),
+            ("timeZone", FileNode.Word(application.TimeZone)),
+            ("approval", Flag(application.Approval)),
+            (
+                "roles",
+                new FileNode.List(
+                    [
+                        .. application.Roles.Select(role =>
+                            FileNode.Of(
+                                ("key", FileNode.Word(role.Key)),
+                                ("label", DocumentReader.Write(role.Label)),
+                                ("may", role.May.IsEmpty ? null : Words(role.May)),
+                                ("entities", role.Entities.IsEmpty ? null : Words(role.Entities))
+                            )
+                        ),
+                    ],
+                    default
+                )
+            ),
+            (
+                "widths",
+                application.Widths.SequenceEqual(Application.Empty.Widths)
+                    ? null
+                    : new FileNode.List(
+                        [
+                            .. application.Widths.Select(width =>
+                                FileNode.Of(("name", FileNode.Word(width.Name)), ("below", Number(width.Below))) with
+                                {
+                                    Flow = true,
+                                }
+                            ),
+                        ],
+                        default
+                    )
+            ),
+            (
+                "styles",
+                application.Styles.IsEmpty
+                    ? null
+                    : new FileNode.List(
+                        [
+                            .. application.Styles.Select(style =>
+                                FileNode.Of(
+                                    ("key", FileNode.Word(style.Key)),
+                                    ("label", DocumentReader.Write(style.Label)),
+                                    ("ink", Word(style.Ink)),
+                                    ("paper", Word(style.Paper)),
+                                    ("strong", Flag(style.Strong))
+                                )
+                            ),
+                        ],
+                        default
+                    )
+            ),
+            (
+                "theme",
+                application.Theme == Theme.Supplied
+                    ? null
+                    : FileNode.Of(
+                        ("primary", Word(application.Theme.Primary)),
+                        ("accent", Word(application.Theme.Accent)),
+                        ("typeface", Word(application.Theme.Typeface))
+                    )
+            )
+        );
 
     public static Pattern ReadPattern(DocumentReader reading, FileNode.Map map)
     {
@@ -155,16 +292,24 @@ internal static class DefinitionFiles
             reading.Problem(map["pattern"]?.At ?? map.At, $"'pattern' {wrong}");
         }
 
-        return new Pattern(key, reading.Texts(map["label"], "'label'") ?? Texts.Of(key), expression, reading.Texts(map["message"], "'message'"), ReadSamples(reading, map["samples"]));
+        return new Pattern(
+            key,
+            reading.Texts(map["label"], "'label'") ?? Texts.Of(key),
+            expression,
+            reading.Texts(map["message"], "'message'"),
+            ReadSamples(reading, map["samples"])
+        );
     }
 
-    public static FileNode Write(Pattern pattern) => FileNode.Of(
-        ("kind", FileNode.Word("pattern")),
-        ("key", FileNode.Word(pattern.Key)),
-        ("label", DocumentReader.Write(pattern.Label)),
-        ("pattern", FileNode.Word(pattern.Expression)),
-        ("message", DocumentReader.Write(pattern.Message)),
-        ("samples", Write(pattern.Samples)));
+    public static FileNode Write(Pattern pattern) =>
+        FileNode.Of(
+            ("kind", FileNode.Word("pattern")),
+            ("key", FileNode.Word(pattern.Key)),
+            ("label", DocumentReader.Write(pattern.Label)),
+            ("pattern", FileNode.Word(pattern.Expression)),
+            ("message", DocumentReader.Write(pattern.Message)),
+            ("samples", Write(pattern.Samples))
+        );
 
     private static Samples ReadSamples(DocumentReader reading, FileNode? node)
     {
@@ -177,42 +322,81 @@ internal static class DefinitionFiles
         return new Samples(reading.Words(map["pass"], "'pass'"), reading.Words(map["fail"], "'fail'"));
     }
 
-    private static FileNode.Map? Write(Samples samples) => samples.Pass.IsEmpty && samples.Fail.IsEmpty
-        ? null
-        : FileNode.Of(("pass", samples.Pass.IsEmpty ? null : Words(samples.Pass)), ("fail", samples.Fail.IsEmpty ? null : Words(samples.Fail)));
+    private static FileNode.Map? Write(Samples samples) =>
+        samples.Pass.IsEmpty && samples.Fail.IsEmpty
+            ? null
+            : FileNode.Of(
+                ("pass", samples.Pass.IsEmpty ? null : Words(samples.Pass)),
+                ("fail", samples.Fail.IsEmpty ? null : Words(samples.Fail))
+            );
 
     public static ChoiceList ReadChoiceList(DocumentReader reading, FileNode.Map map)
     {
         reading.Only(map, "a choice list", "kind", "key", "label", "choices");
-        var choices = reading.List(map["choices"], "'choices'").Select(node => reading.Map(node, "a choice")).OfType<FileNode.Map>().Select(choice =>
-        {
-            reading.Only(choice, "a choice", "key", "label", "retired");
-            var key = Key(reading, choice, "a choice");
-            return new Choice(key, reading.Texts(choice["label"], "'label'") ?? Texts.Of(key), reading.Flag(choice["retired"], "'retired'"));
-        }).ToImmutableArray();
+        var choices = reading
+            .List(map["choices"], "'choices'")
+            .Select(node => reading.Map(node, "a choice"))
+            .OfType<FileNode.Map>()
+            .Select(choice =>
+            {
+                reading.Only(choice, "a choice", "key", "label", "retired");
+                var key = Key(reading, choice, "a choice");
+                return new Choice(
+                    key,
+                    reading.Texts(choice["label"], "'label'") ?? Texts.Of(key),
+                    reading.Flag(choice["retired"], "'retired'")
+                );
+            })
+            .ToImmutableArray();
         Twice(reading, map, choices.Select(choice => choice.Key), "choice");
         var listKey = Key(reading, map, "a choice list");
         return new ChoiceList(listKey, reading.Texts(map["label"], "'label'") ?? Texts.Of(listKey), choices);
     }
 
-    public static FileNode Write(ChoiceList list) => FileNode.Of(
-        ("kind", FileNode.Word("choice-list")),
-        ("key", FileNode.Word(list.Key)),
-        ("label", DocumentReader.Write(list.Label)),
-        ("choices", new FileNode.List(
-            [.. list.Choices.Select(choice => FileNode.Of(("key", FileNode.Word(choice.Key)), ("label", DocumentReader.Write(choice.Label)), ("retired", Flag(choice.Retired))))], default)));
+    public static FileNode Write(ChoiceList list) =>
+        FileNode.Of(
+            ("kind", FileNode.Word("choice-list")),
+            ("key", FileNode.Word(list.Key)),
+            ("label", DocumentReader.Write(list.Label)),
+            (
+                "choices",
+                new FileNode.List(
+                    [
+                        .. list.Choices.Select(choice =>
+                            FileNode.Of(
+                                ("key", FileNode.Word(choice.Key)),
+                                ("label", DocumentReader.Write(choice.Label)),
+                                ("retired", Flag(choice.Retired))
+                            )
+                        ),
+                    ],
+                    default
+                )
+            )
+        );
 
     public static Entity ReadEntity(DocumentReader reading, FileNode.Map map)
     {
         reading.Only(map, "an entity", "kind", "key", "label", "plural", "display", "fields");
         var key = Key(reading, map, "an entity");
-        var fields = reading.List(map["fields"], "'fields'", Limits.Fields).Select(node => reading.Map(node, "a field")).OfType<FileNode.Map>().Select(field => ReadField(reading, field)).ToImmutableArray();
+        var fields = reading
+            .List(map["fields"], "'fields'", Limits.Fields)
+            .Select(node => reading.Map(node, "a field"))
+            .OfType<FileNode.Map>()
+            .Select(field => ReadField(reading, field))
+            .ToImmutableArray();
         Twice(reading, map, fields.Select(field => field.Key), "field");
-        var display = reading.Word(map["display"], "'display'") ?? (fields.FirstOrDefault(field => field.Type.IsShortText()) is { } first ? $"{{{first.Key}}}" : "");
+        var display = reading.Word(map["display"], "'display'")
+            ?? (fields.FirstOrDefault(field => field.Type.IsShortText()) is { } first ? $"{{{first.Key}}}" : "");
         // What is made of a key that is none is told once, at the key.
-        foreach (var unknown in map["display"] is null ? [] : Placeholders.In(display).Where(name => fields.All(field => field.Key != name)))
+        foreach (
+            var unknown in map["display"] is null ? [] : Placeholders.In(display).Where(name => fields.All(field => field.Key != name))
+        )
         {
-            reading.Problem(map.PlaceOf("display"), $"there is no field '{unknown}'{Suggestion.For(unknown, [.. fields.Select(field => field.Key)])}");
+            reading.Problem(
+                map.PlaceOf("display"),
+                $"there is no field '{unknown}'{Suggestion.For(unknown, [.. fields.Select(field => field.Key)])}"
+            );
         }
 
         return new Entity
@@ -269,7 +453,10 @@ internal static class DefinitionFiles
         };
 
         Require(type is not FieldType.Reference || field.Target is not null, "a reference needs 'target', the entity it points at");
-        Require(type is not (FieldType.Choice or FieldType.Choices) || field.ChoiceList is not null, "a choice needs 'choices', the key of its choice list");
+        Require(
+            type is not (FieldType.Choice or FieldType.Choices) || field.ChoiceList is not null,
+            "a choice needs 'choices', the key of its choice list"
+        );
         Require(field.Scale is >= 0 and <= 6, "'scale' must be from 0 to 6");
         Require(field.MaxLength is null or > 0 and <= 1_000_000, "'maxLength' must be from 1 to 1000000");
         Require(field.Min is null || field.Max is null || field.Min <= field.Max, "'min' is larger than 'max'");
@@ -290,45 +477,50 @@ internal static class DefinitionFiles
         }
     }
 
-    public static FileNode Write(Entity entity) => FileNode.Of(
-        ("kind", FileNode.Word("entity")),
-        ("key", FileNode.Word(entity.Key)),
-        ("label", DocumentReader.Write(entity.Label)),
-        ("plural", DocumentReader.Write(entity.Plural)),
-        ("display", FileNode.Word(entity.Display)),
-        ("fields", new FileNode.List([.. entity.Fields.Select(Write)], default)));
+    public static FileNode Write(Entity entity) =>
+        FileNode.Of(
+            ("kind", FileNode.Word("entity")),
+            ("key", FileNode.Word(entity.Key)),
+            ("label", DocumentReader.Write(entity.Label)),
+            ("plural", DocumentReader.Write(entity.Plural)),
+            ("display", FileNode.Word(entity.Display)),
+            ("fields", new FileNode.List([.. entity.Fields.Select(Write)], default))
+        );
 
-    private static FileNode Write(Field field) => FileNode.Of(
-        ("key", FileNode.Word(field.Key)),
-        ("label", DocumentReader.Write(field.Label)),
-        ("help", DocumentReader.Write(field.Help)),
-        ("type", FileNode.Word(field.Type.Name())),
-        ("required", Flag(field.Required)),
-        ("advised", Flag(field.Advised)),
-        ("unique", Flag(field.Unique)),
-        ("target", Word(field.Target)),
-        ("choices", Word(field.ChoiceList)),
-        ("maxLength", Number(field.MaxLength)),
-        ("min", Number(field.Min)),
-        ("max", Number(field.Max)),
-        ("scale", field.Scale == 2 ? null : Number(field.Scale)),
-        ("unit", Word(field.Unit)),
-        ("pattern", Word(field.Pattern)),
-        ("patternMessage", DocumentReader.Write(field.PatternMessage)),
-        ("uses", Word(field.Uses)),
-        ("samples", Write(field.Samples)),
-        ("default", Word(field.Default)),
-        ("whenHidden", field.ClearWhenHidden ? FileNode.Word("clear") : null),
-        ("added", Flag(field.Added)),
-        ("retired", Flag(field.Retired)),
-        ("read", field.Read is { } read ? Words(read) : null),
-        ("write", field.Write is { } write ? Words(write) : null));
+    private static FileNode Write(Field field) =>
+        FileNode.Of(
+            ("key", FileNode.Word(field.Key)),
+            ("label", DocumentReader.Write(field.Label)),
+            ("help", DocumentReader.Write(field.Help)),
+            ("type", FileNode.Word(field.Type.Name())),
+            ("required", Flag(field.Required)),
+            ("advised", Flag(field.Advised)),
+            ("unique", Flag(field.Unique)),
+            ("target", Word(field.Target)),
+            ("choices", Word(field.ChoiceList)),
+            ("maxLength", Number(field.MaxLength)),
+            ("min", Number(field.Min)),
+            ("max", Number(field.Max)),
+            ("scale", field.Scale == 2 ? null : Number(field.Scale)),
+            ("unit", Word(field.Unit)),
+            ("pattern", Word(field.Pattern)),
+            ("patternMessage", DocumentReader.Write(field.PatternMessage)),
+            ("uses", Word(field.Uses)),
+            ("samples", Write(field.Samples)),
+            ("default", Word(field.Default)),
+            ("whenHidden", field.ClearWhenHidden ? FileNode.Word("clear") : null),
+            ("added", Flag(field.Added)),
+            ("retired", Flag(field.Retired)),
+            ("read", field.Read is { } read ? Words(read) : null),
+            ("write", field.Write is { } write ? Words(write) : null)
+        );
 
     private static FileNode? Flag(bool on) => on ? FileNode.Bare("true") : null;
 
     private static FileNode? Word(string? word) => word is null ? null : FileNode.Word(word);
 
-    private static FileNode? Number(decimal? number) => number is { } given ? FileNode.Bare(given.ToString("0.############################", CultureInfo.InvariantCulture)) : null;
+    private static FileNode? Number(decimal? number) =>
+        number is { } given ? FileNode.Bare(given.ToString("0.############################", CultureInfo.InvariantCulture)) : null;
 
     private static FileNode.List Words(IEnumerable<string> words) => new([.. words.Select(FileNode.Word)], default, Flow: true);
 
@@ -337,7 +529,10 @@ internal static class DefinitionFiles
         var key = reading.Required(map, "key", what);
         if (key.Length > 0 && !NodeId.IsWellFormed(key))
         {
-            reading.Problem(map.PlaceOf("key"), $"a key must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{key}'");
+            reading.Problem(
+                map.PlaceOf("key"),
+                $"a key must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{key}'"
+            );
         }
 
         return key;

@@ -20,12 +20,13 @@ public enum DocumentKind
 public abstract record Document(DocumentKind Kind, string Key)
 {
     /// <summary>The entity it belongs to; null for what all entities share.</summary>
-    public string? BelongsTo => this switch
-    {
-        OfEntity entity => entity.Key,
-        OfLayout { Layout: { Kind: not "piece", Entity: var entity } } => entity,
-        _ => null,
-    };
+    public string? BelongsTo =>
+        this switch
+        {
+            OfEntity entity => entity.Key,
+            OfLayout { Layout: { Kind: not "piece", Entity: var entity } } => entity,
+            _ => null,
+        };
 
     public sealed record OfApplication(Application Application) : Document(DocumentKind.Application, "application");
 
@@ -56,27 +57,39 @@ public static class DocumentFile
 {
     private static readonly (DocumentKind Kind, string Name)[] Names =
     [
-        (DocumentKind.Application, "application"), (DocumentKind.ChoiceList, "choice-list"), (DocumentKind.Pattern, "pattern"), (DocumentKind.Entity, "entity"),
-        (DocumentKind.Layout, "layout"), (DocumentKind.Template, "template"), (DocumentKind.Routing, "routing"), (DocumentKind.Navigation, "navigation"),
+        (DocumentKind.Application, "application"),
+        (DocumentKind.ChoiceList, "choice-list"),
+        (DocumentKind.Pattern, "pattern"),
+        (DocumentKind.Entity, "entity"),
+        (DocumentKind.Layout, "layout"),
+        (DocumentKind.Template, "template"),
+        (DocumentKind.Routing, "routing"),
+        (DocumentKind.Navigation, "navigation"),
     ];
 
     /// <summary>Every word <c>kind</c> can have in a file.</summary>
-    private static readonly string[] Words = [.. Names.Select(pair => pair.Name).Where(name => name != "layout"), .. Grammar.Roots.Select(rule => rule.Root!)];
+    private static readonly string[] Words =
+    [
+        .. Names.Select(pair => pair.Name).Where(name => name != "layout"),
+        .. Grammar.Roots.Select(rule => rule.Root!),
+    ];
 
     /// <summary>The names of all kinds, in the order in which they rest on one another.</summary>
     public static IReadOnlyList<string> KindNames { get; } = [.. Names.Select(pair => pair.Name)];
 
     public static string Name(this DocumentKind kind) => Names.First(pair => pair.Kind == kind).Name;
 
-    public static DocumentKind? KindNamed(string name) => Names.Where(pair => pair.Name == name).Select(pair => (DocumentKind?)pair.Kind).FirstOrDefault();
+    public static DocumentKind? KindNamed(string name) =>
+        Names.Where(pair => pair.Name == name).Select(pair => (DocumentKind?)pair.Kind).FirstOrDefault();
 
     /// <summary>Where a document's file stands in a folder, with '/' between its parts.</summary>
-    public static string PathOf(DocumentKind kind, string key) => kind switch
-    {
-        DocumentKind.Application or DocumentKind.Routing or DocumentKind.Navigation => $"{kind.Name()}.yaml",
-        DocumentKind.Entity => $"entities/{key}.yaml",
-        _ => $"{kind.Name()}s/{key}.yaml",
-    };
+    public static string PathOf(DocumentKind kind, string key) =>
+        kind switch
+        {
+            DocumentKind.Application or DocumentKind.Routing or DocumentKind.Navigation => $"{kind.Name()}.yaml",
+            DocumentKind.Entity => $"entities/{key}.yaml",
+            _ => $"{kind.Name()}s/{key}.yaml",
+        };
 
     /// <summary>Reads YAML or JSON; <c>kind</c> says what it is.</summary>
     /// <returns>The document, or all that is wrong with the text.</returns>
@@ -111,15 +124,20 @@ public static class DocumentFile
                 "template" => new Document.OfTemplate(RoutingFiles.ReadTemplate(reading, map)),
                 "routing" => new Document.OfRouting(RoutingFiles.ReadRouting(reading, map)),
                 "navigation" => new Document.OfNavigation(RoutingFiles.ReadNavigation(reading, map)),
-                { } word when Grammar.Root(word) is not null => LayoutFile.Read(reading, map) is { } read ? new Document.OfLayout(read.Layout) { Places = read.Places, Derived = read.Derived } : null,
+                { } word when Grammar.Root(word) is not null => LayoutFile.Read(reading, map) is { } read
+                    ? new Document.OfLayout(read.Layout) { Places = read.Places, Derived = read.Derived }
+                    : null,
                 var other => Unknown(other),
             };
 
             Document? Unknown(string? word)
             {
-                reading.Problem(kind?.At ?? map.At, word is null
-                    ? $"a document needs 'kind': {string.Join(", ", Words)}"
-                    : $"there is no kind '{word}'{Suggestion.For(word, Words)}");
+                reading.Problem(
+                    kind?.At ?? map.At,
+                    word is null
+                        ? $"a document needs 'kind': {string.Join(", ", Words)}"
+                        : $"there is no kind '{word}'{Suggestion.For(word, Words)}"
+                );
                 return null;
             }
         }
@@ -142,27 +160,36 @@ public static class DocumentFile
         }
 
         var differs = (document, read) is (Document.OfLayout { Layout: var given }, Document.OfLayout { Layout: var back })
-            ? given.Root.Walk().Zip(back.Root.Walk()).Where(pair => pair.First.Id != pair.Second.Id || !pair.First.Properties.Equals(pair.Second.Properties)).Select(pair => pair.First.Id.Name)
-                .FirstOrDefault() ?? (given.Equals(back) ? null : "")
+            ? given
+                .Root.Walk()
+                .Zip(back.Root.Walk())
+                .Where(pair => pair.First.Id != pair.Second.Id || !pair.First.Properties.Equals(pair.Second.Properties))
+                .Select(pair => pair.First.Id.Name)
+                .FirstOrDefault()
+                ?? (given.Equals(back) ? null : "")
             : FileNode.Difference(ToNode(document), ToNode(read));
-        return (text, differs is null ? [] : [new FileProblem(new Place(0, 0, differs), "would be read back as something else than it is")]);
+        return (
+            text,
+            differs is null ? [] : [new FileProblem(new Place(0, 0, differs), "would be read back as something else than it is")]
+        );
     }
 
     /// <summary>The same as JSON, which <see cref="Read(string)"/> reads too.</summary>
     public static void Write(System.Text.Json.Utf8JsonWriter writer, Document document) => ToNode(document).WriteTo(writer);
 
-    public static FileNode ToNode(Document document) => document switch
-    {
-        Document.OfApplication application => DefinitionFiles.Write(application.Application),
-        Document.OfChoiceList list => DefinitionFiles.Write(list.ChoiceList),
-        Document.OfPattern pattern => DefinitionFiles.Write(pattern.Pattern),
-        Document.OfEntity entity => DefinitionFiles.Write(entity.Entity),
-        Document.OfLayout layout => LayoutFile.Write(layout.Layout),
-        Document.OfTemplate template => RoutingFiles.Write(template.Template),
-        Document.OfRouting routing => RoutingFiles.Write(routing.Routing),
-        Document.OfNavigation navigation => RoutingFiles.Write(navigation.Navigation),
-        _ => throw new ArgumentOutOfRangeException(nameof(document)),
-    };
+    public static FileNode ToNode(Document document) =>
+        document switch
+        {
+            Document.OfApplication application => DefinitionFiles.Write(application.Application),
+            Document.OfChoiceList list => DefinitionFiles.Write(list.ChoiceList),
+            Document.OfPattern pattern => DefinitionFiles.Write(pattern.Pattern),
+            Document.OfEntity entity => DefinitionFiles.Write(entity.Entity),
+            Document.OfLayout layout => LayoutFile.Write(layout.Layout),
+            Document.OfTemplate template => RoutingFiles.Write(template.Template),
+            Document.OfRouting routing => RoutingFiles.Write(routing.Routing),
+            Document.OfNavigation navigation => RoutingFiles.Write(navigation.Navigation),
+            _ => throw new ArgumentOutOfRangeException(nameof(document)),
+        };
 
     /// <summary>A catalogue with one document put in, in the place of the one of its kind and key.</summary>
     public static Catalogue With(this Catalogue catalogue, Document document)
@@ -170,10 +197,22 @@ public static class DocumentFile
         var definitions = catalogue.Definitions;
         return document switch
         {
-            Document.OfApplication application => catalogue with { Definitions = definitions with { Application = application.Application } },
-            Document.OfChoiceList list => catalogue with { Definitions = definitions with { ChoiceLists = definitions.ChoiceLists.SetItem(list.Key, list.ChoiceList) } },
-            Document.OfPattern pattern => catalogue with { Definitions = definitions with { Patterns = definitions.Patterns.SetItem(pattern.Key, pattern.Pattern) } },
-            Document.OfEntity entity => catalogue with { Definitions = definitions with { Entities = definitions.Entities.SetItem(entity.Key, entity.Entity) } },
+            Document.OfApplication application => catalogue with
+            {
+                Definitions = definitions with { Application = application.Application },
+            },
+            Document.OfChoiceList list => catalogue with
+            {
+                Definitions = definitions with { ChoiceLists = definitions.ChoiceLists.SetItem(list.Key, list.ChoiceList) },
+            },
+            Document.OfPattern pattern => catalogue with
+            {
+                Definitions = definitions with { Patterns = definitions.Patterns.SetItem(pattern.Key, pattern.Pattern) },
+            },
+            Document.OfEntity entity => catalogue with
+            {
+                Definitions = definitions with { Entities = definitions.Entities.SetItem(entity.Key, entity.Entity) },
+            },
             Document.OfLayout layout => catalogue with { Layouts = catalogue.Layouts.SetItem(layout.Key, layout.Layout) },
             Document.OfTemplate template => catalogue with { Templates = catalogue.Templates.SetItem(template.Key, template.Template) },
             Document.OfRouting routing => catalogue with { Routing = routing.Routing },
@@ -183,18 +222,25 @@ public static class DocumentFile
     }
 
     /// <summary>The document of a kind and key that a catalogue holds; null where it holds none.</summary>
-    public static Document? Find(this Catalogue catalogue, DocumentKind kind, string key) => kind switch
-    {
-        DocumentKind.Application => new Document.OfApplication(catalogue.Definitions.Application),
-        DocumentKind.ChoiceList => catalogue.Definitions.ChoiceLists.GetValueOrDefault(key) is { } list ? new Document.OfChoiceList(list) : null,
-        DocumentKind.Pattern => catalogue.Definitions.Patterns.GetValueOrDefault(key) is { } pattern ? new Document.OfPattern(pattern) : null,
-        DocumentKind.Entity => catalogue.Definitions.Entities.GetValueOrDefault(key) is { } entity ? new Document.OfEntity(entity) : null,
-        DocumentKind.Layout => catalogue.Layouts.GetValueOrDefault(key) is { } layout ? new Document.OfLayout(layout) : null,
-        DocumentKind.Template => catalogue.Templates.GetValueOrDefault(key) is { } template ? new Document.OfTemplate(template) : null,
-        DocumentKind.Routing => new Document.OfRouting(catalogue.Routing),
-        DocumentKind.Navigation => new Document.OfNavigation(catalogue.Navigation),
-        _ => throw new ArgumentOutOfRangeException(nameof(kind)),
-    };
+    public static Document? Find(this Catalogue catalogue, DocumentKind kind, string key) =>
+        kind switch
+        {
+            DocumentKind.Application => new Document.OfApplication(catalogue.Definitions.Application),
+            DocumentKind.ChoiceList => catalogue.Definitions.ChoiceLists.GetValueOrDefault(key) is { } list
+                ? new Document.OfChoiceList(list)
+                : null,
+            DocumentKind.Pattern => catalogue.Definitions.Patterns.GetValueOrDefault(key) is { } pattern
+                ? new Document.OfPattern(pattern)
+                : null,
+            DocumentKind.Entity => catalogue.Definitions.Entities.GetValueOrDefault(key) is { } entity
+                ? new Document.OfEntity(entity)
+                : null,
+            DocumentKind.Layout => catalogue.Layouts.GetValueOrDefault(key) is { } layout ? new Document.OfLayout(layout) : null,
+            DocumentKind.Template => catalogue.Templates.GetValueOrDefault(key) is { } template ? new Document.OfTemplate(template) : null,
+            DocumentKind.Routing => new Document.OfRouting(catalogue.Routing),
+            DocumentKind.Navigation => new Document.OfNavigation(catalogue.Navigation),
+            _ => throw new ArgumentOutOfRangeException(nameof(kind)),
+        };
 
     public static Catalogue Of(IEnumerable<Document> documents) => documents.Aggregate(Catalogue.Empty, With);
 }

@@ -11,11 +11,15 @@ public static class DocumentMerge
 {
     /// <summary>What was done to a document, in words; empty where both are alike.</summary>
     /// <param name="label">What a field of an entity is called; by its key where nothing is said.</param>
-    public static IReadOnlyList<string> Describe(Document old, Document next, Func<string, string, string>? label = null) => (old, next) switch
-    {
-        (Document.OfLayout { Layout: var one }, Document.OfLayout { Layout: var other }) => [.. EditSummary.Describe(one, LayoutDiff.Edits(one, other), label is null ? null : field => label(other.Entity, field))],
-        _ => [.. NodeMerge.Describe(DocumentFile.ToNode(old), DocumentFile.ToNode(next))],
-    };
+    public static IReadOnlyList<string> Describe(Document old, Document next, Func<string, string, string>? label = null) =>
+        (old, next) switch
+        {
+            (Document.OfLayout { Layout: var one }, Document.OfLayout { Layout: var other }) =>
+            [
+                .. EditSummary.Describe(one, LayoutDiff.Edits(one, other), label is null ? null : field => label(other.Entity, field)),
+            ],
+            _ => [.. NodeMerge.Describe(DocumentFile.ToNode(old), DocumentFile.ToNode(next))],
+        };
 
     /// <summary>Merges what two sides did to one document.</summary>
     /// <param name="from">What both began with; null where both made it.</param>
@@ -31,12 +35,15 @@ public static class DocumentMerge
 
         var conflicts = new List<string>();
         var node = NodeMerge.Merge(
-            from is null ? null : DocumentFile.ToNode(from), DocumentFile.ToNode(mine), DocumentFile.ToNode(theirs),
+            from is null ? null : DocumentFile.ToNode(from),
+            DocumentFile.ToNode(mine),
+            DocumentFile.ToNode(theirs),
             at =>
             {
                 conflicts.Add($"Both changed {at} of the {mine.Kind.Name()} '{mine.Key}'.");
                 return take is Side.Theirs;
-            });
+            }
+        );
         // What each side has right can be wrong together; it is read as any text is.
         var (document, problems) = node is null ? (null, []) : DocumentFile.Read(YamlText.Write(node));
         return new MergedDocument(document, conflicts, problems);

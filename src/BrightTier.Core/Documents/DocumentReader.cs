@@ -85,7 +85,10 @@ internal sealed class DocumentReader
     /// <summary>Whether a text can be kept: not longer than any may be, and of characters that read back the same.</summary>
     private bool Sound(FileNode.Scalar scalar, string what)
     {
-        var problem = scalar.Content.Length > Limits.TextLength ? $"must be at most {Limits.TextLength} characters; it has {scalar.Content.Length}" : TextCharacters.Problem(scalar.Content);
+        var problem =
+            scalar.Content.Length > Limits.TextLength
+                ? $"must be at most {Limits.TextLength} characters; it has {scalar.Content.Length}"
+                : TextCharacters.Problem(scalar.Content);
         if (problem is not null)
         {
             Problem(scalar.At, $"{what} {problem}");
@@ -128,7 +131,15 @@ internal sealed class DocumentReader
             return null;
         }
 
-        if (node is FileNode.Scalar { Quoted: false } scalar && decimal.TryParse(scalar.Content, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number))
+        if (
+            node is FileNode.Scalar { Quoted: false } scalar
+            && decimal.TryParse(
+                scalar.Content,
+                NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint,
+                CultureInfo.InvariantCulture,
+                out var number
+            )
+        )
         {
             return number;
         }
@@ -164,7 +175,9 @@ internal sealed class DocumentReader
                     Problem(entry.KeyAt, $"'{Suggestion.Short(entry.Key)}' is no language tag; write en, nl, ar or pt-BR");
                 }
 
-                return Model.Texts.Of(map.Entries.Select(entry => KeyValuePair.Create(entry.Key, Word(entry.Value, $"{what} in '{entry.Key}'") ?? "")));
+                return Model.Texts.Of(
+                    map.Entries.Select(entry => KeyValuePair.Create(entry.Key, Word(entry.Value, $"{what} in '{entry.Key}'") ?? ""))
+                );
             default:
                 Problem(node.At, $"{what} must be a text, or a map from language to text; there is {node.Kind}");
                 return null;
@@ -176,12 +189,19 @@ internal sealed class DocumentReader
 
     /// <summary>The shape of RFC 5646 tags people use: a language of two or three letters, perhaps subtags; or empty, for any language.</summary>
     public static bool IsLanguage(string tag) =>
-        tag.Length == 0 || (tag.Length <= LongestLanguage && tag.Split('-') is [{ Length: 2 or 3 } language, .. var rest] && language.All(char.IsAsciiLetterLower) && rest.All(part => part.Length is > 1 and <= 8 && part.All(char.IsAsciiLetterOrDigit)));
+        tag.Length == 0
+        || (
+            tag.Length <= LongestLanguage
+            && tag.Split('-') is [{ Length: 2 or 3 } language, .. var rest]
+            && language.All(char.IsAsciiLetterLower)
+            && rest.All(part => part.Length is > 1 and <= 8 && part.All(char.IsAsciiLetterOrDigit))
+        );
 
-    public static FileNode? Write(Texts? texts) => texts switch
-    {
-        null => null,
-        { ByLanguage.Count: 1 } when texts.ByLanguage.TryGetValue(Model.Texts.AnyLanguage, out var any) => FileNode.Word(any),
-        _ => FileNode.Of(texts.ByLanguage.Select(pair => (pair.Key, (FileNode?)FileNode.Word(pair.Value)))),
-    };
+    public static FileNode? Write(Texts? texts) =>
+        texts switch
+        {
+            null => null,
+            { ByLanguage.Count: 1 } when texts.ByLanguage.TryGetValue(Model.Texts.AnyLanguage, out var any) => FileNode.Word(any),
+            _ => FileNode.Of(texts.ByLanguage.Select(pair => (pair.Key, (FileNode?)FileNode.Word(pair.Value)))),
+        };
 }

@@ -18,36 +18,64 @@ public static class DocumentTexts
     }
 
     /// <summary>The document with each text replaced. Notes are left alone: no user sees them.</summary>
-    public static Document With(Document document, Func<string, Texts, Texts> change) => document switch
-    {
-        Document.OfLayout layout => new Document.OfLayout(Layout.Of(InNode(layout.Layout.Root, change))),
-        Document.OfEntity { Entity: var entity } => new Document.OfEntity(entity with
+    public static Document With(Document document, Func<string, Texts, Texts> change) =>
+        document switch
         {
-            Label = change("label", entity.Label),
-            Plural = change("plural", entity.Plural),
-            Fields = [.. entity.Fields.Select(field => field with
-            {
-                Label = change($"fields.{field.Key}.label", field.Label),
-                Help = field.Help is { } help ? change($"fields.{field.Key}.help", help) : null,
-                PatternMessage = field.PatternMessage is { } message ? change($"fields.{field.Key}.patternMessage", message) : null,
-            })],
-        }),
-        Document.OfChoiceList { ChoiceList: var list } => new Document.OfChoiceList(list with
-        {
-            Label = change("label", list.Label),
-            Choices = [.. list.Choices.Select(choice => choice with { Label = change($"choices.{choice.Key}", choice.Label) })],
-        }),
-        Document.OfPattern { Pattern: var pattern } => new Document.OfPattern(pattern with { Label = change("label", pattern.Label), Message = pattern.Message is { } message ? change("message", message) : null }),
-        Document.OfApplication { Application: var application } => new Document.OfApplication(application with
-        {
-            Title = change("title", application.Title),
-            Roles = [.. application.Roles.Select(role => role with { Label = change($"roles.{role.Key}", role.Label) })],
-            Styles = [.. application.Styles.Select(style => style with { Label = change($"styles.{style.Key}", style.Label) })],
-        }),
-        Document.OfTemplate { Template: var template } => new Document.OfTemplate(template with { Title = change("title", template.Title), About = template.About is { } about ? change("about", about) : null }),
-        Document.OfNavigation { Navigation: var navigation } => new Document.OfNavigation(new Navigation(InEntries(navigation.Entries, change))),
-        _ => document,
-    };
+            Document.OfLayout layout => new Document.OfLayout(Layout.Of(InNode(layout.Layout.Root, change))),
+            Document.OfEntity { Entity: var entity } => new Document.OfEntity(
+                entity with
+                {
+                    Label = change("label", entity.Label),
+                    Plural = change("plural", entity.Plural),
+                    Fields =
+                    [
+                        .. entity.Fields.Select(field =>
+                            field with
+                            {
+                                Label = change($"fields.{field.Key}.label", field.Label),
+                                Help = field.Help is { } help ? change($"fields.{field.Key}.help", help) : null,
+                                PatternMessage = field.PatternMessage is { } message
+                                    ? change($"fields.{field.Key}.patternMessage", message)
+                                    : null,
+                            }
+                        ),
+                    ],
+                }
+            ),
+            Document.OfChoiceList { ChoiceList: var list } => new Document.OfChoiceList(
+                list with
+                {
+                    Label = change("label", list.Label),
+                    Choices = [.. list.Choices.Select(choice => choice with { Label = change($"choices.{choice.Key}", choice.Label) })],
+                }
+            ),
+            Document.OfPattern { Pattern: var pattern } => new Document.OfPattern(
+                pattern with
+                {
+                    Label = change("label", pattern.Label),
+                    Message = pattern.Message is { } message ? change("message", message) : null,
+                }
+            ),
+            Document.OfApplication { Application: var application } => new Document.OfApplication(
+                application with
+                {
+                    Title = change("title", application.Title),
+                    Roles = [.. application.Roles.Select(role => role with { Label = change($"roles.{role.Key}", role.Label) })],
+                    Styles = [.. application.Styles.Select(style => style with { Label = change($"styles.{style.Key}", style.Label) })],
+                }
+            ),
+            Document.OfTemplate { Template: var template } => new Document.OfTemplate(
+                template with
+                {
+                    Title = change("title", template.Title),
+                    About = template.About is { } about ? change("about", about) : null,
+                }
+            ),
+            Document.OfNavigation { Navigation: var navigation } => new Document.OfNavigation(
+                new Navigation(InEntries(navigation.Entries, change))
+            ),
+            _ => document,
+        };
 
     private static Node InNode(Node node, Func<string, Texts, Texts> change)
     {
@@ -60,9 +88,21 @@ public static class DocumentTexts
             }
         }
 
-        return node with { Properties = properties, Children = [.. node.Children.Select(child => InNode(child, change))] };
+        return node with
+        {
+            Properties = properties,
+            Children = [.. node.Children.Select(child => InNode(child, change))],
+        };
     }
 
     private static ImmutableArray<MenuEntry> InEntries(ImmutableArray<MenuEntry> entries, Func<string, Texts, Texts> change) =>
-        [.. entries.Select(entry => entry with { Title = change($"entries.{entry.Key}", entry.Title), Entries = InEntries(entry.Entries, change) })];
+        [
+            .. entries.Select(entry =>
+                entry with
+                {
+                    Title = change($"entries.{entry.Key}", entry.Title),
+                    Entries = InEntries(entry.Entries, change),
+                }
+            ),
+        ];
 }

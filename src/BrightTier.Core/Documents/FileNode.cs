@@ -8,11 +8,16 @@ namespace BrightTier.Core.Documents;
 /// <summary>Where something stands: line and column from 1 in a file (0 when it came as a body), and its JSON pointer (RFC 6901).</summary>
 public readonly record struct Place(int Line, int Column, string Pointer)
 {
-    public Place Under(string step) => this with { Pointer = $"{Pointer}/{step.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}" };
+    public Place Under(string step) =>
+        this with
+        {
+            Pointer = $"{Pointer}/{step.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}",
+        };
 
-    public override string ToString() => Line > 0
-        ? string.Create(CultureInfo.InvariantCulture, $"line {Line}, column {Column}")
-        : string.IsNullOrEmpty(Pointer) ? "the document" : Pointer;
+    public override string ToString() =>
+        Line > 0 ? string.Create(CultureInfo.InvariantCulture, $"line {Line}, column {Column}")
+        : string.IsNullOrEmpty(Pointer) ? "the document"
+        : Pointer;
 }
 
 /// <summary>What is wrong with a document, and where.</summary>
@@ -39,14 +44,15 @@ public abstract record FileNode(Place At)
     public sealed record Entry(string Key, Place KeyAt, FileNode Value);
 
     /// <summary>What this is, for messages.</summary>
-    public string Kind => this switch
-    {
-        Map => "a map",
-        List => "a list",
-        Scalar { Quoted: false, Content: "" or "null" or "~" } => "nothing",
-        Scalar scalar => $"'{Suggestion.Short(scalar.Content)}'",
-        _ => "something else",
-    };
+    public string Kind =>
+        this switch
+        {
+            Map => "a map",
+            List => "a list",
+            Scalar { Quoted: false, Content: "" or "null" or "~" } => "nothing",
+            Scalar scalar => $"'{Suggestion.Short(scalar.Content)}'",
+            _ => "something else",
+        };
 
     public bool IsNull => this is Scalar { Quoted: false, Content: "" or "null" or "~" };
 
@@ -58,15 +64,25 @@ public abstract record FileNode(Place At)
             case (Scalar a, Scalar b):
                 return a.Quoted == b.Quoted && a.Content == b.Content ? null : at;
             case (List a, List b):
-                return Enumerable.Range(0, Math.Max(a.Elements.Length, b.Elements.Length))
-                    .Select(i => Difference(a.Elements.ElementAtOrDefault(i), b.Elements.ElementAtOrDefault(i), new Place(0, 0, at).Under(i.ToString(CultureInfo.InvariantCulture)).Pointer))
+                return Enumerable
+                    .Range(0, Math.Max(a.Elements.Length, b.Elements.Length))
+                    .Select(i =>
+                        Difference(
+                            a.Elements.ElementAtOrDefault(i),
+                            b.Elements.ElementAtOrDefault(i),
+                            new Place(0, 0, at).Under(i.ToString(CultureInfo.InvariantCulture)).Pointer
+                        )
+                    )
                     .FirstOrDefault(place => place is not null);
             case (Map a, Map b):
-                return Enumerable.Range(0, Math.Max(a.Entries.Length, b.Entries.Length))
+                return Enumerable
+                    .Range(0, Math.Max(a.Entries.Length, b.Entries.Length))
                     .Select(i => (One: a.Entries.ElementAtOrDefault(i), Other: b.Entries.ElementAtOrDefault(i)))
-                    .Select(pair => pair.One?.Key == pair.Other?.Key
-                        ? Difference(pair.One!.Value, pair.Other!.Value, new Place(0, 0, at).Under(pair.One.Key).Pointer)
-                        : new Place(0, 0, at).Under((pair.One ?? pair.Other)!.Key).Pointer)
+                    .Select(pair =>
+                        pair.One?.Key == pair.Other?.Key
+                            ? Difference(pair.One!.Value, pair.Other!.Value, new Place(0, 0, at).Under(pair.One.Key).Pointer)
+                            : new Place(0, 0, at).Under((pair.One ?? pair.Other)!.Key).Pointer
+                    )
                     .FirstOrDefault(place => place is not null);
             default:
                 return one is null && other is null ? null : at;
@@ -76,16 +92,37 @@ public abstract record FileNode(Place At)
     /// <exception cref="JsonException">A text or a name holds half of a surrogate pair.</exception>
     public static FileNode FromJson(JsonElement json, Place at = default) => JsonStrings.Reading(() => Parsed(json, at));
 
-    private static FileNode Parsed(JsonElement json, Place at) => json.ValueKind switch
-    {
-        JsonValueKind.Object => new Map(
-            [.. json.EnumerateObject().Select(property => new Entry(property.Name, at.Under(property.Name), Parsed(property.Value, at.Under(property.Name))))], at with { Pointer = at.Pointer ?? "" }),
-        JsonValueKind.Array => new List(
-            [.. json.EnumerateArray().Select((element, index) => Parsed(element, at.Under(index.ToString(CultureInfo.InvariantCulture))))], at with { Pointer = at.Pointer ?? "" }),
-        JsonValueKind.String => new Scalar(json.GetString()!, true, at with { Pointer = at.Pointer ?? "" }),
-        JsonValueKind.Undefined => new Scalar("null", false, at with { Pointer = at.Pointer ?? "" }),
-        _ => new Scalar(json.GetRawText(), false, at with { Pointer = at.Pointer ?? "" }),
-    };
+    private static FileNode Parsed(JsonElement json, Place at) =>
+        json.ValueKind switch
+        {
+            JsonValueKind.Object => new Map(
+                [
+                    .. json.EnumerateObject()
+                        .Select(property => new Entry(
+                            property.Name,
+                            at.Under(property.Name),
+                            Parsed(property.Value, at.Under(property.Name))
+                        )),
+                ],
+                at with
+                {
+                    Pointer = at.Pointer ?? "",
+                }
+            ),
+            JsonValueKind.Array => new List(
+                [
+                    .. json.EnumerateArray()
+                        .Select((element, index) => Parsed(element, at.Under(index.ToString(CultureInfo.InvariantCulture)))),
+                ],
+                at with
+                {
+                    Pointer = at.Pointer ?? "",
+                }
+            ),
+            JsonValueKind.String => new Scalar(json.GetString()!, true, at with { Pointer = at.Pointer ?? "" }),
+            JsonValueKind.Undefined => new Scalar("null", false, at with { Pointer = at.Pointer ?? "" }),
+            _ => new Scalar(json.GetRawText(), false, at with { Pointer = at.Pointer ?? "" }),
+        };
 
     /// <summary>Writes it as JSON; an unquoted scalar that is no number, truth value or null in JSON becomes a text.</summary>
     public void WriteTo(Utf8JsonWriter writer)
@@ -114,7 +151,8 @@ public abstract record FileNode(Place At)
             case Scalar { Quoted: false, Content: "true" or "false" } flag:
                 writer.WriteBooleanValue(flag.Content == "true");
                 break;
-            case Scalar { Quoted: false } number when decimal.TryParse(number.Content, NumberStyles.Float, CultureInfo.InvariantCulture, out var amount):
+            case Scalar { Quoted: false } number
+                when decimal.TryParse(number.Content, NumberStyles.Float, CultureInfo.InvariantCulture, out var amount):
                 writer.WriteNumberValue(amount);
                 break;
             case Scalar when IsNull:

@@ -17,7 +17,10 @@ public static class KeyRename
 
     /// <summary>A document as it reads when some are called otherwise.</summary>
     /// <param name="names">For each document that is, its key from then on.</param>
-    public static (Document? Document, IReadOnlyList<FileProblem> Problems) Apply(Document document, IReadOnlyDictionary<(DocumentKind Kind, string Key), string> names)
+    public static (Document? Document, IReadOnlyList<FileProblem> Problems) Apply(
+        Document document,
+        IReadOnlyDictionary<(DocumentKind Kind, string Key), string> names
+    )
     {
         if (names.Count == 0)
         {
@@ -27,18 +30,22 @@ public static class KeyRename
         var node = Renamed(DocumentFile.ToNode(document), names);
         if (names.TryGetValue((document.Kind, document.Key), out var key) && node is FileNode.Map map)
         {
-            node = map with { Entries = [.. map.Entries.Select(entry => entry.Key == "key" ? entry with { Value = FileNode.Word(key) } : entry)] };
+            node = map with
+            {
+                Entries = [.. map.Entries.Select(entry => entry.Key == "key" ? entry with { Value = FileNode.Word(key) } : entry)],
+            };
         }
 
         return DocumentFile.Read(YamlText.Write(node));
     }
 
-    private static FileNode Renamed(FileNode node, IReadOnlyDictionary<(DocumentKind Kind, string Key), string> names) => node switch
-    {
-        FileNode.Map map => map with { Entries = [.. map.Entries.Select(entry => entry with { Value = Value(entry, names) })] },
-        FileNode.List list => list with { Elements = [.. list.Elements.Select(element => Renamed(element, names))] },
-        _ => node,
-    };
+    private static FileNode Renamed(FileNode node, IReadOnlyDictionary<(DocumentKind Kind, string Key), string> names) =>
+        node switch
+        {
+            FileNode.Map map => map with { Entries = [.. map.Entries.Select(entry => entry with { Value = Value(entry, names) })] },
+            FileNode.List list => list with { Elements = [.. list.Elements.Select(element => Renamed(element, names))] },
+            _ => node,
+        };
 
     private static FileNode Value(FileNode.Entry entry, IReadOnlyDictionary<(DocumentKind Kind, string Key), string> names)
     {
@@ -49,7 +56,17 @@ public static class KeyRename
                 return entry.Value switch
                 {
                     FileNode.Scalar word when names.TryGetValue((kind, word.Content), out var other) => FileNode.Word(other),
-                    FileNode.List list => list with { Elements = [.. list.Elements.Select(element => element is FileNode.Scalar word && names.TryGetValue((kind, word.Content), out var other) ? FileNode.Word(other) : Renamed(element, names))] },
+                    FileNode.List list => list with
+                    {
+                        Elements =
+                        [
+                            .. list.Elements.Select(element =>
+                                element is FileNode.Scalar word && names.TryGetValue((kind, word.Content), out var other)
+                                    ? FileNode.Word(other)
+                                    : Renamed(element, names)
+                            ),
+                        ],
+                    },
                     var value => Renamed(value, names),
                 };
             }

@@ -11,11 +11,17 @@ namespace BrightTier.Core.Documents;
 public static partial class LayoutFile
 {
     /// <summary>Reads a layout of any kind, and where each of its nodes stood.</summary>
-    internal static (Layout Layout, IReadOnlyDictionary<NodeId, Place> Places, IReadOnlySet<NodeId> Derived)? Read(DocumentReader reading, FileNode.Map map)
+    internal static (Layout Layout, IReadOnlyDictionary<NodeId, Place> Places, IReadOnlySet<NodeId> Derived)? Read(
+        DocumentReader reading,
+        FileNode.Map map
+    )
     {
         var places = new Dictionary<Node, Place>(ReferenceEqualityComparer.Instance);
         var root = ReadRoot(reading, map, places);
-        var clash = root.Walk().Where(node => node.Id.Name is { Length: > 0 }).GroupBy(node => node.Id).FirstOrDefault(group => group.Count() > 1);
+        var clash = root.Walk()
+            .Where(node => node.Id.Name is { Length: > 0 })
+            .GroupBy(node => node.Id)
+            .FirstOrDefault(group => group.Count() > 1);
         if (clash is not null)
         {
             reading.Problem(places.GetValueOrDefault(clash.Last()), $"the id '{clash.Key}' is given twice; ids are unique in a layout");
@@ -33,8 +39,14 @@ public static partial class LayoutFile
         }
 
         var filled = DerivedIds.Fill(root with { Id = new NodeId("layout") }, []);
-        var byId = root.Walk().Zip(filled.Walk()).ToDictionary(pair => pair.Second.Id, pair => places.TryGetValue(pair.First, out var at) ? at : map.At);
-        var derived = root.Walk().Zip(filled.Walk()).Where(pair => pair.First.Id.Name is not { Length: > 0 }).Select(pair => pair.Second.Id).ToHashSet();
+        var byId = root.Walk()
+            .Zip(filled.Walk())
+            .ToDictionary(pair => pair.Second.Id, pair => places.TryGetValue(pair.First, out var at) ? at : map.At);
+        var derived = root.Walk()
+            .Zip(filled.Walk())
+            .Where(pair => pair.First.Id.Name is not { Length: > 0 })
+            .Select(pair => pair.Second.Id)
+            .ToHashSet();
         return (Layout.Of(filled), byId, derived);
     }
 
@@ -43,7 +55,11 @@ public static partial class LayoutFile
         var kind = (map["kind"] as FileNode.Scalar)?.Content ?? "";
         var rule = Grammar.Root(kind)!;
         var root = ReadNode(reading, map, rule, places, 0);
-        if (rule.HolderOf(NodeKind.Body) is not null && root["extends"] is null && root.Children.All(child => child.Kind is not NodeKind.Body))
+        if (
+            rule.HolderOf(NodeKind.Body) is not null
+            && root["extends"] is null
+            && root.Children.All(child => child.Kind is not NodeKind.Body)
+        )
         {
             reading.Problem(map.At, "a layout needs 'body'");
         }
@@ -104,7 +120,8 @@ public static partial class LayoutFile
         return node;
     }
 
-    private static string NameOf(NodeRule rule) => rule.Kind is NodeKind.Layout && rule.Root is not (null or "full") ? $"{rule.Root} layout" : rule.Name;
+    private static string NameOf(NodeRule rule) =>
+        rule.Kind is NodeKind.Layout && rule.Root is not (null or "full") ? $"{rule.Root} layout" : rule.Name;
 
     private static NodeId ReadId(DocumentReader reading, FileNode.Map map, NodeKind kind)
     {
@@ -119,13 +136,23 @@ public static partial class LayoutFile
         }
         else if (!NodeId.IsWellFormed(name))
         {
-            reading.Problem(node.At, $"an id must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{name}'");
+            reading.Problem(
+                node.At,
+                $"an id must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{name}'"
+            );
         }
 
         return new NodeId(name);
     }
 
-    private static void ReadChildren(DocumentReader reading, FileNode.Entry entry, ChildRule child, ImmutableArray<Node>.Builder into, Dictionary<Node, Place> places, int depth)
+    private static void ReadChildren(
+        DocumentReader reading,
+        FileNode.Entry entry,
+        ChildRule child,
+        ImmutableArray<Node>.Builder into,
+        Dictionary<Node, Place> places,
+        int depth
+    )
     {
         switch (child.Shape)
         {
@@ -153,7 +180,14 @@ public static partial class LayoutFile
         }
     }
 
-    private static void ReadChild(DocumentReader reading, FileNode node, ImmutableArray<NodeKind> kinds, ImmutableArray<Node>.Builder into, Dictionary<Node, Place> places, int depth)
+    private static void ReadChild(
+        DocumentReader reading,
+        FileNode node,
+        ImmutableArray<NodeKind> kinds,
+        ImmutableArray<Node>.Builder into,
+        Dictionary<Node, Place> places,
+        int depth
+    )
     {
         switch (kinds[0])
         {
@@ -168,7 +202,9 @@ public static partial class LayoutFile
                 places[row] = node.At;
                 into.Add(row);
                 break;
-            case NodeKind.Cell when node is not FileNode.Map { } map || (map["items"] is null && map.Entries.Any(entry => Grammar.WithMain(entry.Key) is not null)):
+            case NodeKind.Cell
+                when node is not FileNode.Map { } map
+                    || (map["items"] is null && map.Entries.Any(entry => Grammar.WithMain(entry.Key) is not null)):
                 into.Add(ReadShortCell(reading, node, places, depth));
                 break;
             case NodeKind.Column when node is FileNode.Scalar { IsNull: false }:
@@ -202,7 +238,10 @@ public static partial class LayoutFile
 
     private static Node Misplaced(DocumentReader reading, FileNode at, Node item, ImmutableArray<NodeKind> kinds)
     {
-        reading.Problem(at.At, $"a {Grammar.Of(item.Kind).Name} cannot stand here; {string.Join(", ", kinds.Select(kind => Grammar.Of(kind).Name))} can");
+        reading.Problem(
+            at.At,
+            $"a {Grammar.Of(item.Kind).Name} cannot stand here; {string.Join(", ", kinds.Select(kind => Grammar.Of(kind).Name))} can"
+        );
         return item;
     }
 
@@ -265,7 +304,10 @@ public static partial class LayoutFile
             return ReadNode(reading, map, kind, places, depth);
         }
 
-        reading.Problem(map.At, $"an item needs one of {string.Join(", ", Grammar.Rules.Where(rule => Grammar.IsItem(rule.Kind)).Select(rule => rule.Main))}");
+        reading.Problem(
+            map.At,
+            $"an item needs one of {string.Join(", ", Grammar.Rules.Where(rule => Grammar.IsItem(rule.Kind)).Select(rule => rule.Main))}"
+        );
         return null;
     }
 
@@ -279,9 +321,14 @@ public static partial class LayoutFile
             (PropertyType.Decimal, _) => reading.Number(node, $"'{rule.Name}'") is { } number ? new Value.Number(number) : null,
             (PropertyType.Words, _) => new Value.Words(reading.Words(node, $"'{rule.Name}'")),
             (PropertyType.Pairs, _) => reading.Map(node, $"'{rule.Name}'") is { } map
-                ? Value.Pairs.Of(map.Entries.Select(entry => KeyValuePair.Create(entry.Key, reading.Word(entry.Value, $"'{entry.Key}'") ?? ""))) : null,
+                ? Value.Pairs.Of(
+                    map.Entries.Select(entry => KeyValuePair.Create(entry.Key, reading.Word(entry.Value, $"'{entry.Key}'") ?? ""))
+                )
+                : null,
             (PropertyType.Flag, _) => reading.FlagOrNull(node, $"'{rule.Name}'") is { } flag ? new Value.Flag(flag) : null,
-            (PropertyType.FlagOrCondition, FileNode.Scalar { Quoted: false, Content: "true" or "false" } flag) => new Value.Flag(flag.Content == "true"),
+            (PropertyType.FlagOrCondition, FileNode.Scalar { Quoted: false, Content: "true" or "false" } flag) => new Value.Flag(
+                flag.Content == "true"
+            ),
             _ => reading.Word(node, $"'{rule.Name}'") is { } word ? new Value.Word(word) : null,
         };
         if (value is not null && Grammar.Problem(rule, value) is { } problem)
@@ -293,17 +340,21 @@ public static partial class LayoutFile
         return value;
     }
 
-    internal static FileNode? WriteValue(Value? value) => value switch
-    {
-        null => null,
-        Value.Text text => DocumentReader.Write(text.Texts),
-        Value.Word word => FileNode.Word(word.Content),
-        Value.Number number => FileNode.Bare(number.Amount.ToString("0.############################", CultureInfo.InvariantCulture)),
-        Value.Words words => new FileNode.List([.. words.Contents.Select(FileNode.Word)], default, Flow: true),
-        Value.Pairs pairs => FileNode.Of(pairs.Entries.Select(pair => (pair.Key, (FileNode?)FileNode.Word(pair.Value)))) with { Flow = true },
-        Value.Flag flag => FileNode.Bare(flag.On ? "true" : "false"),
-        _ => throw new ArgumentOutOfRangeException(nameof(value)),
-    };
+    internal static FileNode? WriteValue(Value? value) =>
+        value switch
+        {
+            null => null,
+            Value.Text text => DocumentReader.Write(text.Texts),
+            Value.Word word => FileNode.Word(word.Content),
+            Value.Number number => FileNode.Bare(number.Amount.ToString("0.############################", CultureInfo.InvariantCulture)),
+            Value.Words words => new FileNode.List([.. words.Contents.Select(FileNode.Word)], default, Flow: true),
+            Value.Pairs pairs => FileNode.Of(pairs.Entries.Select(pair => (pair.Key, (FileNode?)FileNode.Word(pair.Value)))) with
+            {
+                Flow = true,
+            },
+            Value.Flag flag => FileNode.Bare(flag.On ? "true" : "false"),
+            _ => throw new ArgumentOutOfRangeException(nameof(value)),
+        };
 
     /// <summary>The canonical form: defaults left out, ids only where reading would not derive them, rows as short as they can be.</summary>
     public static FileNode Write(Layout layout) => WriteNode(layout.Root, DerivedIds.MustBeWritten(layout.Root).Remove(layout.Root.Id));
@@ -319,11 +370,17 @@ public static partial class LayoutFile
         if (node.Kind is NodeKind.Cell && !written.Contains(node.Id) && node.Children is [var only] && node["note"] is null)
         {
             var item = WriteNode(only, written);
-            var placement = new[] { "span", "align" }.Where(name => node[name] is not null).Select(name => new FileNode.Entry(name, default, WriteValue(node[name])!)).ToArray();
+            var placement = new[] { "span", "align" }
+                .Where(name => node[name] is not null)
+                .Select(name => new FileNode.Entry(name, default, WriteValue(node[name])!))
+                .ToArray();
             return (item, placement) switch
             {
                 (_, []) => item,
-                (FileNode.Scalar scalar, [{ Key: "span", Value: FileNode.Scalar units }]) => scalar with { Content = $"{scalar.Content}/{units.Content}" },
+                (FileNode.Scalar scalar, [{ Key: "span", Value: FileNode.Scalar units }]) => scalar with
+                {
+                    Content = $"{scalar.Content}/{units.Content}",
+                },
                 (FileNode.Scalar scalar, _) => new FileNode.Map([new FileNode.Entry("field", default, scalar), .. placement], default),
                 (FileNode.Map map, _) => map with { Entries = map.Entries.InsertRange(1, placement) },
                 _ => throw new InvalidOperationException(),
@@ -348,11 +405,25 @@ public static partial class LayoutFile
                     entries.AddRange(children.Select(child => (holds.Word, (FileNode?)WriteNode(child, written))));
                     break;
                 case ChildShape.Named when children.Length > 0:
-                    entries.Add((holds.Word, FileNode.Of(children.Select(child => (child.Word("variant")!, (FileNode?)WriteVariant(child, written))))));
+                    entries.Add(
+                        (
+                            holds.Word,
+                            FileNode.Of(children.Select(child => (child.Word("variant")!, (FileNode?)WriteVariant(child, written))))
+                        )
+                    );
                     break;
                 case ChildShape.Many when children.Length > 0 || node.Kind is NodeKind.Cell:
-                    entries.Add((holds.Word, new FileNode.List(
-                        holds.Kinds[0] is NodeKind.Change ? [.. WriteChanges(children, written)] : [.. children.Select(child => WriteNode(child, written))], default)));
+                    entries.Add(
+                        (
+                            holds.Word,
+                            new FileNode.List(
+                                holds.Kinds[0] is NodeKind.Change
+                                    ? [.. WriteChanges(children, written)]
+                                    : [.. children.Select(child => WriteNode(child, written))],
+                                default
+                            )
+                        )
+                    );
                     break;
             }
         }

@@ -12,17 +12,46 @@ public static class LayoutSchema
     {
         var definitions = new JsonObject
         {
-            ["id"] = new JsonObject { ["type"] = "string", ["pattern"] = "^[A-Za-z][A-Za-z0-9_-]*$", ["maxLength"] = Limits.IdLength },
+            ["id"] = new JsonObject
+            {
+                ["type"] = "string",
+                ["pattern"] = "^[A-Za-z][A-Za-z0-9_-]*$",
+                ["maxLength"] = Limits.IdLength,
+            },
             ["texts"] = new JsonObject
             {
                 ["anyOf"] = new JsonArray(
                     new JsonObject { ["type"] = "string", ["maxLength"] = Limits.TextLength },
-                    new JsonObject { ["type"] = "object", ["description"] = "From language tag (RFC 5646) to text.", ["additionalProperties"] = new JsonObject { ["type"] = "string" } }),
+                    new JsonObject
+                    {
+                        ["type"] = "object",
+                        ["description"] = "From language tag (RFC 5646) to text.",
+                        ["additionalProperties"] = new JsonObject { ["type"] = "string" },
+                    }
+                ),
             },
-            ["condition"] = new JsonObject { ["type"] = "string", ["maxLength"] = Limits.ConditionLength, ["description"] = "A CEL expression of type bool." },
-            ["words"] = new JsonObject { ["type"] = "array", ["items"] = new JsonObject { ["type"] = "string" }, ["maxItems"] = Limits.Entries },
-            ["pairs"] = new JsonObject { ["type"] = "object", ["additionalProperties"] = new JsonObject { ["type"] = new JsonArray("string", "number", "boolean") }, ["maxProperties"] = Limits.Entries },
-            ["item"] = Any([new JsonObject { ["type"] = "string", ["description"] = "A field's key." }, .. Items.Select(rule => Reference(rule.Name))]),
+            ["condition"] = new JsonObject
+            {
+                ["type"] = "string",
+                ["maxLength"] = Limits.ConditionLength,
+                ["description"] = "A CEL expression of type bool.",
+            },
+            ["words"] = new JsonObject
+            {
+                ["type"] = "array",
+                ["items"] = new JsonObject { ["type"] = "string" },
+                ["maxItems"] = Limits.Entries,
+            },
+            ["pairs"] = new JsonObject
+            {
+                ["type"] = "object",
+                ["additionalProperties"] = new JsonObject { ["type"] = new JsonArray("string", "number", "boolean") },
+                ["maxProperties"] = Limits.Entries,
+            },
+            ["item"] = Any([
+                new JsonObject { ["type"] = "string", ["description"] = "A field's key." },
+                .. Items.Select(rule => Reference(rule.Name)),
+            ]),
         };
         foreach (var rule in Grammar.Rules.Where(rule => rule.Kind is not (NodeKind.Layout or NodeKind.Change or NodeKind.Variant)))
         {
@@ -35,11 +64,19 @@ public static class LayoutSchema
             Object(Grammar.Of(NodeKind.Row)),
         ]);
         definitions["cell"] = Any([
-            new JsonObject { ["type"] = "string", ["pattern"] = "^[A-Za-z][A-Za-z0-9_-]*(/([1-9]|1[0-2]))?$", ["description"] = "A field's key, perhaps with its span: name/8." },
+            new JsonObject
+            {
+                ["type"] = "string",
+                ["pattern"] = "^[A-Za-z][A-Za-z0-9_-]*(/([1-9]|1[0-2]))?$",
+                ["description"] = "A field's key, perhaps with its span: name/8.",
+            },
             Object(Grammar.Of(NodeKind.Cell)),
             .. Items.Select(rule => Object(rule, placed: true)),
         ]);
-        definitions["column"] = Any([new JsonObject { ["type"] = "string", ["description"] = "A field's key." }, Object(Grammar.Of(NodeKind.Column))]);
+        definitions["column"] = Any([
+            new JsonObject { ["type"] = "string", ["description"] = "A field's key." },
+            Object(Grammar.Of(NodeKind.Column)),
+        ]);
         definitions["change"] = Any([Set(), Placed("move", Target()), Placed("insert", Inserted()), Plain("remove", Target())]);
         var changes = new JsonObject { ["type"] = "array", ["items"] = Reference("change") };
         definitions["variant"] = Any([
@@ -47,7 +84,13 @@ public static class LayoutSchema
             new JsonObject
             {
                 ["type"] = "object",
-                ["properties"] = new JsonObject { ["below"] = Property(Grammar.Of(NodeKind.Variant).Find("below")!), ["note"] = Reference("texts"), ["id"] = Reference("id"), ["changes"] = changes.DeepClone() },
+                ["properties"] = new JsonObject
+                {
+                    ["below"] = Property(Grammar.Of(NodeKind.Variant).Find("below")!),
+                    ["note"] = Reference("texts"),
+                    ["id"] = Reference("id"),
+                    ["changes"] = changes.DeepClone(),
+                },
                 ["additionalProperties"] = false,
             },
         ]);
@@ -58,7 +101,10 @@ public static class LayoutSchema
             ["title"] = "Bright Tier layout",
             ["type"] = "object",
             ["required"] = new JsonArray("kind", "key"),
-            ["properties"] = new JsonObject { ["kind"] = new JsonObject { ["enum"] = new JsonArray([.. Grammar.Roots.Select(rule => (JsonNode)rule.Root!)]) } },
+            ["properties"] = new JsonObject
+            {
+                ["kind"] = new JsonObject { ["enum"] = new JsonArray([.. Grammar.Roots.Select(rule => (JsonNode)rule.Root!)]) },
+            },
             ["oneOf"] = new JsonArray([.. Grammar.Roots.Select(rule => Object(rule))]),
             ["$defs"] = definitions,
         };
@@ -68,42 +114,80 @@ public static class LayoutSchema
 
     private static JsonObject Any(IEnumerable<JsonNode> alternatives) => new() { ["anyOf"] = new JsonArray([.. alternatives]) };
 
-    private static JsonObject Target() => new() { ["type"] = "string", ["description"] = "The id of a node; use/node for one inside a piece." };
+    private static JsonObject Target() =>
+        new() { ["type"] = "string", ["description"] = "The id of a node; use/node for one inside a piece." };
 
     private static JsonObject Set()
     {
         var properties = new JsonObject();
-        foreach (var rule in Grammar.Rules.SelectMany(rule => rule.Properties).Where(rule => rule.Type is not PropertyType.Any).DistinctBy(rule => rule.Name).OrderBy(rule => rule.Name, StringComparer.Ordinal))
+        foreach (
+            var rule in Grammar
+                .Rules.SelectMany(rule => rule.Properties)
+                .Where(rule => rule.Type is not PropertyType.Any)
+                .DistinctBy(rule => rule.Name)
+                .OrderBy(rule => rule.Name, StringComparer.Ordinal)
+        )
         {
             // Which node it is on is not known here, so neither are the limits that differ.
-            properties[rule.Name] = Any([Property(rule), new JsonObject { ["type"] = "null" }, .. rule.Type is PropertyType.Word ? [new JsonObject { ["type"] = "string" }] : Array.Empty<JsonNode>()]);
+            properties[rule.Name] = Any([
+                Property(rule),
+                new JsonObject { ["type"] = "null" },
+                .. rule.Type is PropertyType.Word ? [new JsonObject { ["type"] = "string" }] : Array.Empty<JsonNode>(),
+            ]);
         }
 
-        return Plain("set", new JsonObject
-        {
-            ["type"] = "object",
-            ["description"] = "From node to its properties.",
-            ["additionalProperties"] = new JsonObject { ["type"] = "object", ["properties"] = properties, ["additionalProperties"] = false },
-        });
+        return Plain(
+            "set",
+            new JsonObject
+            {
+                ["type"] = "object",
+                ["description"] = "From node to its properties.",
+                ["additionalProperties"] = new JsonObject
+                {
+                    ["type"] = "object",
+                    ["properties"] = properties,
+                    ["additionalProperties"] = false,
+                },
+            }
+        );
     }
 
-    private static JsonObject Inserted() => Any([
-        Reference("item"),
-        .. Grammar.Of(NodeKind.Change).Holds[0].Kinds.Where(kind => !Grammar.IsItem(kind)).Select(kind => new JsonObject
-        {
-            ["type"] = "object", ["properties"] = new JsonObject { [Grammar.Of(kind).Name] = Reference(Grammar.Of(kind).Name) }, ["required"] = new JsonArray(Grammar.Of(kind).Name), ["additionalProperties"] = false,
-        }),
-    ]);
+    private static JsonObject Inserted() =>
+        Any([
+            Reference("item"),
+            .. Grammar
+                .Of(NodeKind.Change)
+                .Holds[0]
+                .Kinds.Where(kind => !Grammar.IsItem(kind))
+                .Select(kind => new JsonObject
+                {
+                    ["type"] = "object",
+                    ["properties"] = new JsonObject { [Grammar.Of(kind).Name] = Reference(Grammar.Of(kind).Name) },
+                    ["required"] = new JsonArray(Grammar.Of(kind).Name),
+                    ["additionalProperties"] = false,
+                }),
+        ]);
 
     private static JsonObject Plain(string op, JsonObject what, params IEnumerable<(string Name, JsonObject Schema)> more)
     {
-        var properties = new JsonObject { [op] = what, ["id"] = Reference("id"), ["note"] = Reference("texts") };
+        var properties = new JsonObject
+        {
+            [op] = what,
+            ["id"] = Reference("id"),
+            ["note"] = Reference("texts"),
+        };
         foreach (var (name, schema) in more)
         {
             properties[name] = schema;
         }
 
-        return new JsonObject { ["type"] = "object", ["properties"] = properties, ["required"] = new JsonArray([op]), ["additionalProperties"] = false };
+        return new JsonObject
+        {
+            ["type"] = "object",
+            ["properties"] = properties,
+            ["required"] = new JsonArray([op]),
+            ["additionalProperties"] = false,
+        };
     }
 
     private static JsonObject Placed(string op, JsonObject what) =>
@@ -117,7 +201,10 @@ public static class LayoutSchema
         var properties = new JsonObject();
         foreach (var property in rule.Properties)
         {
-            properties[property.Name] = property.Name == "kind" && rule.Root is { } root ? new JsonObject { ["const"] = root, ["description"] = property.About } : Property(property);
+            properties[property.Name] =
+                property.Name == "kind" && rule.Root is { } root
+                    ? new JsonObject { ["const"] = root, ["description"] = property.About }
+                    : Property(property);
         }
 
         foreach (var name in placed ? ["span", "align"] : Array.Empty<string>())
@@ -151,7 +238,9 @@ public static class LayoutSchema
             ["type"] = "object",
             ["description"] = rule.About,
             ["properties"] = properties,
-            ["required"] = new JsonArray([.. rule.Properties.Where(property => property.Required).Select(property => (JsonNode)property.Name)]),
+            ["required"] = new JsonArray([
+                .. rule.Properties.Where(property => property.Required).Select(property => (JsonNode)property.Name),
+            ]),
             ["additionalProperties"] = false,
         };
     }
@@ -164,15 +253,28 @@ public static class LayoutSchema
             PropertyType.Word => new JsonObject { ["enum"] = new JsonArray([.. rule.Words.Select(word => (JsonNode)word)]) },
             PropertyType.Words => rule.Words.IsEmpty
                 ? Reference("words")
-                : new JsonObject { ["type"] = "array", ["items"] = new JsonObject { ["enum"] = new JsonArray([.. rule.Words.Select(word => (JsonNode)word)]) }, ["uniqueItems"] = true },
+                : new JsonObject
+                {
+                    ["type"] = "array",
+                    ["items"] = new JsonObject { ["enum"] = new JsonArray([.. rule.Words.Select(word => (JsonNode)word)]) },
+                    ["uniqueItems"] = true,
+                },
             PropertyType.Pairs => Reference("pairs"),
             PropertyType.Address or PropertyType.Pattern or PropertyType.Target => new JsonObject { ["type"] = "string" },
             PropertyType.Decimal => new JsonObject { ["type"] = "number" },
             PropertyType.Key => Reference("id"),
             PropertyType.Condition => Reference("condition"),
-            PropertyType.FlagOrCondition => new JsonObject { ["anyOf"] = new JsonArray(new JsonObject { ["type"] = "boolean" }, Reference("condition")) },
+            PropertyType.FlagOrCondition => new JsonObject
+            {
+                ["anyOf"] = new JsonArray(new JsonObject { ["type"] = "boolean" }, Reference("condition")),
+            },
             PropertyType.Flag => new JsonObject { ["type"] = "boolean" },
-            PropertyType.Number => new JsonObject { ["type"] = "integer", ["minimum"] = rule.Min, ["maximum"] = rule.Max },
+            PropertyType.Number => new JsonObject
+            {
+                ["type"] = "integer",
+                ["minimum"] = rule.Min,
+                ["maximum"] = rule.Max,
+            },
             _ => throw new ArgumentOutOfRangeException(nameof(rule)),
         };
         schema["description"] = rule.About;

@@ -28,11 +28,19 @@ internal static class NodeMerge
                 var whole = from as FileNode.Map;
                 var entries = Together(Keys(whole), Keys(one), Keys(other))
                     .Select(key => (key, value: Merge(whole?[key], one[key], other[key], conflict, $"{at}/{key}")))
-                    .Where(entry => entry.value is not null).Select(entry => new FileNode.Entry(entry.key, default, entry.value!));
+                    .Where(entry => entry.value is not null)
+                    .Select(entry => new FileNode.Entry(entry.key, default, entry.value!));
                 return one with { Entries = [.. entries] };
-            case (FileNode.List one, FileNode.List other) when Named(one) is { } my && Named(other) is { } their && (from is null or FileNode.List) && Named(from as FileNode.List ?? one with { Elements = [] }) is { } old:
+            case (FileNode.List one, FileNode.List other)
+                when Named(one) is { } my
+                    && Named(other) is { } their
+                    && (from is null or FileNode.List)
+                    && Named(from as FileNode.List ?? one with { Elements = [] }) is { } old:
                 var elements = Together([.. old.Keys], [.. my.Keys], [.. their.Keys])
-                    .Select(key => Merge(old.GetValueOrDefault(key), my.GetValueOrDefault(key), their.GetValueOrDefault(key), conflict, $"{at}/{key}")).OfType<FileNode>();
+                    .Select(key =>
+                        Merge(old.GetValueOrDefault(key), my.GetValueOrDefault(key), their.GetValueOrDefault(key), conflict, $"{at}/{key}")
+                    )
+                    .OfType<FileNode>();
                 return one with { Elements = [.. elements] };
             default:
                 return conflict(at.Length == 0 ? "/" : at) ? theirs : mine;
@@ -50,14 +58,20 @@ internal static class NodeMerge
         switch (from, to)
         {
             case (FileNode.Map old, FileNode.Map next):
-                foreach (var sentence in Together(Keys(old), Keys(old), Keys(next)).SelectMany(key => Describe(old[key], next[key], Under(at, key))))
+                foreach (
+                    var sentence in Together(Keys(old), Keys(old), Keys(next))
+                        .SelectMany(key => Describe(old[key], next[key], Under(at, key)))
+                )
                 {
                     yield return sentence;
                 }
 
                 break;
             case (FileNode.List one, FileNode.List other) when Named(one) is { } old && Named(other) is { } next:
-                foreach (var sentence in Together([.. old.Keys], [.. old.Keys], [.. next.Keys]).SelectMany(key => Describe(old.GetValueOrDefault(key), next.GetValueOrDefault(key), Under(at, key))))
+                foreach (
+                    var sentence in Together([.. old.Keys], [.. old.Keys], [.. next.Keys])
+                        .SelectMany(key => Describe(old.GetValueOrDefault(key), next.GetValueOrDefault(key), Under(at, key)))
+                )
                 {
                     yield return sentence;
                 }
@@ -99,7 +113,11 @@ internal static class NodeMerge
         var named = new Dictionary<string, FileNode>(StringComparer.Ordinal);
         foreach (var element in list.Elements)
         {
-            if (element is not FileNode.Map map || Naming.Select(name => map[name]).OfType<FileNode.Scalar>().FirstOrDefault() is not { } key || !named.TryAdd(key.Content, element))
+            if (
+                element is not FileNode.Map map
+                || Naming.Select(name => map[name]).OfType<FileNode.Scalar>().FirstOrDefault() is not { } key
+                || !named.TryAdd(key.Content, element)
+            )
             {
                 return null;
             }

@@ -101,14 +101,21 @@ public static class TreeJson
     }
 
     /// <summary>Reads a list of edits. A value's sort depends on the property, and so on the node: <paramref name="find"/> finds those the edits do not insert.</summary>
-    public static (IReadOnlyList<Edit> Edits, IReadOnlyList<FileProblem> Problems) ReadEdits(JsonElement json, Func<NodeId, Node?> find, string pointer = "")
+    public static (IReadOnlyList<Edit> Edits, IReadOnlyList<FileProblem> Problems) ReadEdits(
+        JsonElement json,
+        Func<NodeId, Node?> find,
+        string pointer = ""
+    )
     {
         var reading = new DocumentReader();
         var inserted = new Dictionary<NodeId, Node>();
         var edits = new List<Edit>();
         foreach (var node in reading.List(FileNode.FromJson(json, new Place(0, 0, pointer)), "edits", Limits.Nodes))
         {
-            if (reading.Map(node, "an edit") is { } map && ReadEdit(reading, map, id => inserted.GetValueOrDefault(id) ?? find(id)) is { } edit)
+            if (
+                reading.Map(node, "an edit") is { } map
+                && ReadEdit(reading, map, id => inserted.GetValueOrDefault(id) ?? find(id)) is { } edit
+            )
             {
                 edits.Add(edit);
                 foreach (var each in (edit as Edit.Insert)?.Node.Walk() ?? [])
@@ -129,7 +136,9 @@ public static class TreeJson
             case "insert":
                 reading.Only(map, "an insert", "op", "node", "parent", "at");
                 return map["node"] is { } node
-                    ? ReadNode(reading, node, 0) is { } inserted ? new Edit.Insert(inserted, Id(reading, map, "parent"), ReadAnchor(reading, map)) : null
+                    ? ReadNode(reading, node, 0) is { } inserted
+                        ? new Edit.Insert(inserted, Id(reading, map, "parent"), ReadAnchor(reading, map))
+                        : null
                     : Lacking(reading, map, "an insert needs 'node'");
             case "remove":
                 reading.Only(map, "a remove", "op", "node");
@@ -159,19 +168,28 @@ public static class TreeJson
 
                 if (RuleOf(Grammar.Of(named), name, named.Word("property")) is not { } rule)
                 {
-                    reading.Problem(map.PlaceOf("property"), $"a {Grammar.Of(named).Name} has no property '{name}'{Suggestion.For(name, [.. Grammar.Of(named).Properties.Select(each => each.Name)])}");
+                    reading.Problem(
+                        map.PlaceOf("property"),
+                        $"a {Grammar.Of(named).Name} has no property '{name}'{Suggestion.For(name, [.. Grammar.Of(named).Properties.Select(each => each.Name)])}"
+                    );
                     return null;
                 }
 
                 return LayoutFile.ReadValue(reading, rule, given) is { } value ? new Edit.Set(id, name, value) : null;
             default:
-                return op.Length == 0 ? null : Lacking(reading, map, $"there is no edit '{op}'{Suggestion.For(op, ["insert", "remove", "move", "set"])}");
+                return op.Length == 0
+                    ? null
+                    : Lacking(reading, map, $"there is no edit '{op}'{Suggestion.For(op, ["insert", "remove", "move", "set"])}");
         }
     }
 
     /// <summary>The rule of a property; a change's value is what the property named beside it takes.</summary>
     private static PropertyRule? RuleOf(NodeRule node, string name, string? property) =>
-        node.Find(name) is not { } rule ? null : rule.Type is PropertyType.Any ? (property is null ? null : Grammar.Property(property)) is { } named ? named with { Name = name, Default = null } : null : rule;
+        node.Find(name) is not { } rule ? null
+        : rule.Type is PropertyType.Any
+            ? (property is null ? null : Grammar.Property(property)) is { } named ? named with { Name = name, Default = null }
+                : null
+        : rule;
 
     private static Edit? Lacking(DocumentReader reading, FileNode.Map map, string message)
     {
@@ -212,7 +230,10 @@ public static class TreeJson
         {
             if (name.Length > 0)
             {
-                reading.Problem(map.PlaceOf("kind"), $"there is no node of kind '{name}'{Suggestion.For(name, [.. Grammar.Rules.Select(each => each.Name)])}");
+                reading.Problem(
+                    map.PlaceOf("kind"),
+                    $"there is no node of kind '{name}'{Suggestion.For(name, [.. Grammar.Rules.Select(each => each.Name)])}"
+                );
             }
 
             return null;
@@ -221,9 +242,15 @@ public static class TreeJson
         var properties = Node.NoProperties;
         foreach (var entry in (map["properties"] is { } given ? reading.Map(given, "'properties'") : null)?.Entries ?? [])
         {
-            if (RuleOf(rule, entry.Key, (((map["properties"] as FileNode.Map)?["property"]) as FileNode.Scalar)?.Content) is not { } property)
+            if (
+                RuleOf(rule, entry.Key, (((map["properties"] as FileNode.Map)?["property"]) as FileNode.Scalar)?.Content)
+                is not { } property
+            )
             {
-                reading.Problem(entry.KeyAt, $"a {rule.Name} has no property '{entry.Key}'{Suggestion.For(entry.Key, [.. rule.Properties.Select(each => each.Name)])}");
+                reading.Problem(
+                    entry.KeyAt,
+                    $"a {rule.Name} has no property '{entry.Key}'{Suggestion.For(entry.Key, [.. rule.Properties.Select(each => each.Name)])}"
+                );
             }
             else if (LayoutFile.ReadValue(reading, property, entry.Value) is { } value && value != property.Default)
             {
@@ -231,7 +258,11 @@ public static class TreeJson
             }
         }
 
-        var children = reading.List(map["children"], "'children'", Limits.Nodes).Select(child => ReadNode(reading, child, depth + 1)).OfType<Node>().ToImmutableArray();
+        var children = reading
+            .List(map["children"], "'children'", Limits.Nodes)
+            .Select(child => ReadNode(reading, child, depth + 1))
+            .OfType<Node>()
+            .ToImmutableArray();
         return new Node(map["id"] is null ? default : new NodeId(reading.Word(map["id"], "'id'") ?? ""), rule.Kind, properties, children);
     }
 }

@@ -18,13 +18,29 @@ public static class Xliff
     /// <summary>The texts of documents in one language, with what there is of their translation into another.</summary>
     public static string Export(IEnumerable<Document> documents, string from, string to)
     {
-        var root = new XElement(Core + "xliff", new XAttribute("version", "2.1"), new XAttribute("srcLang", from), new XAttribute("trgLang", to));
+        var root = new XElement(
+            Core + "xliff",
+            new XAttribute("version", "2.1"),
+            new XAttribute("srcLang", from),
+            new XAttribute("trgLang", to)
+        );
         foreach (var document in documents)
         {
-            var units = DocumentTexts.Of(document).Where(each => HasWords(each.Texts.In(from))).Select(each => Unit(each.Id, each.Texts, from, to)).ToArray();
+            var units = DocumentTexts
+                .Of(document)
+                .Where(each => HasWords(each.Texts.In(from)))
+                .Select(each => Unit(each.Id, each.Texts, from, to))
+                .ToArray();
             if (units.Length > 0)
             {
-                root.Add(new XElement(Core + "file", new XAttribute("id", $"{document.Kind.Name()}.{document.Key}"), new XAttribute("original", DocumentFile.PathOf(document.Kind, document.Key)), units));
+                root.Add(
+                    new XElement(
+                        Core + "file",
+                        new XAttribute("id", $"{document.Kind.Name()}.{document.Key}"),
+                        new XAttribute("original", DocumentFile.PathOf(document.Kind, document.Key)),
+                        units
+                    )
+                );
             }
         }
 
@@ -44,18 +60,28 @@ public static class Xliff
                 Core + "segment",
                 new XAttribute("state", translated is null ? "initial" : "translated"),
                 new XElement(Core + "source", new XAttribute(XNamespace.Xml + "space", "preserve"), texts.In(from)),
-                translated is null ? null : new XElement(Core + "target", new XAttribute(XNamespace.Xml + "space", "preserve"), translated)));
+                translated is null ? null : new XElement(Core + "target", new XAttribute(XNamespace.Xml + "space", "preserve"), translated)
+            )
+        );
     }
 
     /// <summary>Reads translations: for every document named, the document with them.</summary>
     /// <param name="find">Finds a document by kind and key.</param>
-    public static (IReadOnlyList<TranslationOutcome> Documents, string? Problem) Import(string text, Func<DocumentKind, string, Document?> find)
+    public static (IReadOnlyList<TranslationOutcome> Documents, string? Problem) Import(
+        string text,
+        Func<DocumentKind, string, Document?> find
+    )
     {
         XElement root;
         try
         {
             // No document type is taken, so nothing can be fetched or unfolded.
-            var settings = new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = Limits.FileLength };
+            var settings = new XmlReaderSettings
+            {
+                DtdProcessing = DtdProcessing.Prohibit,
+                XmlResolver = null,
+                MaxCharactersInDocument = Limits.FileLength,
+            };
             // Looked through before a tree is made of it: what lies very deep costs as much again at every level.
             using (var depth = XmlReader.Create(new StringReader(text), settings))
             {
@@ -79,7 +105,10 @@ public static class Xliff
 
         if (root.Name != Core + "xliff" || root.Attribute("version")?.Value is not ("2.0" or "2.1"))
         {
-            return ([], "is not XLIFF 2.0 or 2.1: it must begin with <xliff version=\"2.1\" xmlns=\"urn:oasis:names:tc:xliff:document:2.0\">");
+            return (
+                [],
+                "is not XLIFF 2.0 or 2.1: it must begin with <xliff version=\"2.1\" xmlns=\"urn:oasis:names:tc:xliff:document:2.0\">"
+            );
         }
 
         if (root.Attribute("trgLang")?.Value is not { Length: > 0 } to || root.Attribute("srcLang")?.Value is not { Length: > 0 } from)
@@ -112,7 +141,10 @@ public static class Xliff
             var segments = unit.Elements(Core + "segment").ToArray();
             if (segments.Length > 0 && segments.All(segment => segment.Element(Core + "target") is not null))
             {
-                targets[unit.Attribute("id")?.Value ?? ""] = (string.Concat(segments.Select(segment => segment.Element(Core + "source")?.Value)), string.Concat(segments.Select(segment => segment.Element(Core + "target")!.Value)));
+                targets[unit.Attribute("id")?.Value ?? ""] = (
+                    string.Concat(segments.Select(segment => segment.Element(Core + "source")?.Value)),
+                    string.Concat(segments.Select(segment => segment.Element(Core + "target")!.Value))
+                );
             }
         }
 
@@ -126,11 +158,18 @@ public static class Xliff
 
             if (translation.Source != texts.In(from))
             {
-                problems.Add($"{id}: the text has changed since it was sent out; it is '{texts.In(from)}' now. Its translation was left out.");
+                problems.Add(
+                    $"{id}: the text has changed since it was sent out; it is '{texts.In(from)}' now. Its translation was left out."
+                );
                 return texts;
             }
 
-            if (!Placeholders.In(translation.Source).Order(StringComparer.Ordinal).SequenceEqual(Placeholders.In(translation.Target).Order(StringComparer.Ordinal)))
+            if (
+                !Placeholders
+                    .In(translation.Source)
+                    .Order(StringComparer.Ordinal)
+                    .SequenceEqual(Placeholders.In(translation.Target).Order(StringComparer.Ordinal))
+            )
             {
                 problems.Add($"{id}: the translation names other values in braces than '{translation.Source}'. It was left out.");
                 return texts;
@@ -144,9 +183,10 @@ public static class Xliff
 
             taken += texts.ByLanguage.GetValueOrDefault(to) == translation.Target ? 0 : 1;
             // A text for any language has one from now on.
-            var named = texts.ByLanguage.TryGetValue(Texts.AnyLanguage, out var any) && !texts.ByLanguage.ContainsKey(from)
-                ? texts.ByLanguage.Remove(Texts.AnyLanguage).SetItem(from, any)
-                : texts.ByLanguage;
+            var named =
+                texts.ByLanguage.TryGetValue(Texts.AnyLanguage, out var any) && !texts.ByLanguage.ContainsKey(from)
+                    ? texts.ByLanguage.Remove(Texts.AnyLanguage).SetItem(from, any)
+                    : texts.ByLanguage;
             return new Texts(named.SetItem(to, translation.Target));
         });
         problems.AddRange(targets.Keys.Select(id => $"{id}: there is no such text any more."));

@@ -17,7 +17,10 @@ public static class YamlText
     {
         if (text.Length > Limits.FileLength)
         {
-            return (null, new FileProblem(new Place(1, 1, ""), $"the file has {text.Length} characters; at most {Limits.FileLength} are read"));
+            return (
+                null,
+                new FileProblem(new Place(1, 1, ""), $"the file has {text.Length} characters; at most {Limits.FileLength} are read")
+            );
         }
 
         var parser = new YamlDotNet.Core.Parser(new StringReader(text));
@@ -42,11 +45,23 @@ public static class YamlText
         catch (Exception error) when (error is InvalidOperationException or ArgumentException)
         {
             // The parser's own way of giving up on some malformed flow collections and tags.
-            return (null, new FileProblem(parser.Current is { } last ? At(last.End, "") : new Place(1, 1, ""), "is not YAML behind here: brackets, braces, quotation marks or tags do not fit together"));
+            return (
+                null,
+                new FileProblem(
+                    parser.Current is { } last ? At(last.End, "") : new Place(1, 1, ""),
+                    "is not YAML behind here: brackets, braces, quotation marks or tags do not fit together"
+                )
+            );
         }
         catch (YamlException error)
         {
-            return (null, new FileProblem(new Place((int)error.Start.Line, (int)error.Start.Column, ""), $"is not YAML: {error.InnerException?.Message ?? error.Message}"));
+            return (
+                null,
+                new FileProblem(
+                    new Place((int)error.Start.Line, (int)error.Start.Column, ""),
+                    $"is not YAML: {error.InnerException?.Message ?? error.Message}"
+                )
+            );
         }
     }
 
@@ -193,12 +208,17 @@ public static class YamlText
     }
 
     /// <summary>Scalars, what asks for one line, and what is empty.</summary>
-    private static bool IsInline(FileNode node) => node switch
-    {
-        FileNode.List list => list.Flow || list.Elements.IsEmpty,
-        FileNode.Map map => map.Flow || map.Entries.IsEmpty || map.Entries.All(entry => entry.Value is FileNode.Scalar && (entry.Key.Length is 2 or 3 || entry.Key.Contains('-', StringComparison.Ordinal))),
-        _ => true,
-    };
+    private static bool IsInline(FileNode node) =>
+        node switch
+        {
+            FileNode.List list => list.Flow || list.Elements.IsEmpty,
+            FileNode.Map map => map.Flow
+                || map.Entries.IsEmpty
+                || map.Entries.All(entry =>
+                    entry.Value is FileNode.Scalar && (entry.Key.Length is 2 or 3 || entry.Key.Contains('-', StringComparison.Ordinal))
+                ),
+            _ => true,
+        };
 
     private static void Inline(StringBuilder text, FileNode node)
     {
@@ -233,11 +253,17 @@ public static class YamlText
     /// <summary>A text without quotation marks where YAML reads it back as the same text, otherwise between them.</summary>
     private static string Plain(string content)
     {
-        var safe = content.Length > 0
+        var safe =
+            content.Length > 0
             && (char.IsLetter(content[0]) || content[0] is '/' or '(')
             && !char.IsWhiteSpace(content[^1])
-            && content.All(c => c is not ('[' or ']' or '{' or '}' or ',' or '#' or '"' or '\\' or '&' or '*' or '|') && !char.IsSurrogate(c) && TextCharacters.IsVisible(new Rune(c)))
-            && !content.Contains(": ", StringComparison.Ordinal) && !content.EndsWith(':')
+            && content.All(c =>
+                c is not ('[' or ']' or '{' or '}' or ',' or '#' or '"' or '\\' or '&' or '*' or '|')
+                && !char.IsSurrogate(c)
+                && TextCharacters.IsVisible(new Rune(c))
+            )
+            && !content.Contains(": ", StringComparison.Ordinal)
+            && !content.EndsWith(':')
             && content.ToLowerInvariant() is not ("true" or "false" or "null" or "yes" or "no" or "on" or "off" or "y" or "n");
         return safe ? content : Quoted(content);
     }

@@ -26,7 +26,10 @@ internal static class ChangeShape
             return $"A change that is a {op} needs '{absent}'.";
         }
 
-        if (change.Properties.Keys.FirstOrDefault(name => name is not ("op" or "note") && !needs.Contains(name) && !may.Contains(name)) is { } stray)
+        if (
+            change.Properties.Keys.FirstOrDefault(name => name is not ("op" or "note") && !needs.Contains(name) && !may.Contains(name)) is
+            { } stray
+        )
         {
             return $"A change that is a {op} has no '{stray}'.";
         }
@@ -42,8 +45,11 @@ internal static class ChangeShape
         }
 
         return change.Word("property") is { } property
-            ? Grammar.Property(property) is not { } rule ? $"No node has a property '{property}'."
-                : change["value"] is { } value && Grammar.Problem(rule, value) is { } wrong ? $"'{property}' {wrong}." : null
+            ? Grammar.Property(property) is not { } rule
+                ? $"No node has a property '{property}'."
+                : change["value"] is { } value && Grammar.Problem(rule, value) is { } wrong
+                    ? $"'{property}' {wrong}."
+                    : null
             : null;
     }
 }

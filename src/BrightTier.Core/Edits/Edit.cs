@@ -5,9 +5,7 @@ namespace BrightTier.Core.Edits;
 /// <summary>Where among a parent's children something goes. Siblings are named by id, never by index.</summary>
 public abstract record Anchor
 {
-    private Anchor()
-    {
-    }
+    private Anchor() { }
 
     public sealed record First : Anchor;
 
@@ -21,9 +19,7 @@ public abstract record Anchor
 /// <summary>One invertible change to a layout. There are these four and no others; nothing else alters a layout.</summary>
 public abstract record Edit
 {
-    private Edit()
-    {
-    }
+    private Edit() { }
 
     /// <summary>Puts a subtree under a parent. Nodes in it that have no id get one.</summary>
     public sealed record Insert(Node Node, NodeId Parent, Anchor At) : Edit;

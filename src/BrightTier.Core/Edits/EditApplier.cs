@@ -33,14 +33,15 @@ public static class EditApplier
         return new EditOutcome(layout, done, inverse, null);
     }
 
-    public static EditOutcome Apply(this Layout layout, Edit edit) => edit switch
-    {
-        Edit.Insert insert => Insert(layout, insert),
-        Edit.Remove remove => Remove(layout, remove),
-        Edit.Move move => Move(layout, move),
-        Edit.Set set => Set(layout, set),
-        _ => throw new ArgumentOutOfRangeException(nameof(edit)),
-    };
+    public static EditOutcome Apply(this Layout layout, Edit edit) =>
+        edit switch
+        {
+            Edit.Insert insert => Insert(layout, insert),
+            Edit.Remove remove => Remove(layout, remove),
+            Edit.Move move => Move(layout, move),
+            Edit.Set set => Set(layout, set),
+            _ => throw new ArgumentOutOfRangeException(nameof(edit)),
+        };
 
     private static EditOutcome Insert(Layout layout, Edit.Insert insert)
     {
@@ -67,7 +68,10 @@ public static class EditApplier
 
         if (taken.FirstOrDefault(id => !NodeId.IsWellFormed(id.Name)) is { Name: not null } malformed)
         {
-            return Refuse("id-malformed", $"'{malformed}' is no id: it must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}.");
+            return Refuse(
+                "id-malformed",
+                $"'{malformed}' is no id: it must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}."
+            );
         }
 
         if (WellFormed(insert.Node) is { } problem)
@@ -78,7 +82,10 @@ public static class EditApplier
         var count = insert.Node.Walk().Count();
         if (layout.Count + count > Limits.Nodes)
         {
-            return Refuse("layout-too-large", $"A layout has at most {Limits.Nodes} nodes; with these it would have {layout.Count + count}.");
+            return Refuse(
+                "layout-too-large",
+                $"A layout has at most {Limits.Nodes} nodes; with these it would have {layout.Count + count}."
+            );
         }
 
         if (layout.Ancestors(parent.Id).Count() + 1 + DepthOf(insert.Node) > Limits.Depth)
@@ -116,7 +123,11 @@ public static class EditApplier
         }
 
         var anchor = AnchorOf(layout.Find(parentId)!, node.Id);
-        var after = layout.Replace(parentId, parent => parent with { Children = parent.Children.RemoveAt(Layout.IndexIn(parent, node.Id)) }, removed: [node]);
+        var after = layout.Replace(
+            parentId,
+            parent => parent with { Children = parent.Children.RemoveAt(Layout.IndexIn(parent, node.Id)) },
+            removed: [node]
+        );
         return new EditOutcome(after, [remove], [new Edit.Insert(node, parentId, anchor)], null);
     }
 
@@ -152,7 +163,10 @@ public static class EditApplier
             return Refuse(refused.Code, refused.Message);
         }
 
-        if (move.At is Anchor.Before { Sibling: var before } && before == node.Id || move.At is Anchor.After { Sibling: var behind } && behind == node.Id)
+        if (
+            move.At is Anchor.Before { Sibling: var before } && before == node.Id
+            || move.At is Anchor.After { Sibling: var behind } && behind == node.Id
+        )
         {
             return Refuse("anchor-itself", $"'{node.Id}' cannot be placed beside itself.");
         }
@@ -169,7 +183,12 @@ public static class EditApplier
             return nowhere;
         }
 
-        return new EditOutcome(layout.Rehang(node, from, parent.Id, InOrder(remaining, node.Kind, place)), [move], [new Edit.Move(node.Id, from, back)], null);
+        return new EditOutcome(
+            layout.Rehang(node, from, parent.Id, InOrder(remaining, node.Kind, place)),
+            [move],
+            [new Edit.Move(node.Id, from, back)],
+            null
+        );
     }
 
     private static EditOutcome Set(Layout layout, Edit.Set set)
@@ -182,7 +201,12 @@ public static class EditApplier
         var rule = Grammar.Of(node);
         if (rule.Find(set.Property) is not { } property)
         {
-            return Refuse("property-unknown", Suggestion.Sentence($"A {rule.Name} has no property '{set.Property}'{Suggestion.For(set.Property, [.. rule.Properties.Select(each => each.Name)])}"));
+            return Refuse(
+                "property-unknown",
+                Suggestion.Sentence(
+                    $"A {rule.Name} has no property '{set.Property}'{Suggestion.For(set.Property, [.. rule.Properties.Select(each => each.Name)])}"
+                )
+            );
         }
 
         if (set.Value is null && property.Required)
@@ -200,7 +224,13 @@ public static class EditApplier
             return Refuse("kind-fixed", "A layout's kind stays what it is; make another layout instead.");
         }
 
-        if (node.Kind is NodeKind.Layout && property.Name == "extends" && set.Value is null && rule.HolderOf(NodeKind.Body) is not null && layout.Body is null)
+        if (
+            node.Kind is NodeKind.Layout
+            && property.Name == "extends"
+            && set.Value is null
+            && rule.HolderOf(NodeKind.Body) is not null
+            && layout.Body is null
+        )
         {
             return Refuse("body-needed", "The layout has no body of its own; it needs one, or what it extends.");
         }
@@ -212,7 +242,11 @@ public static class EditApplier
             return Refuse("change-malformed", misshapen);
         }
 
-        if (node.Kind is NodeKind.Variant && property.Name == "variant" && layout.Variants.Any(other => other.Id != node.Id && other.Word("variant") == (value as Value.Word)?.Content))
+        if (
+            node.Kind is NodeKind.Variant
+            && property.Name == "variant"
+            && layout.Variants.Any(other => other.Id != node.Id && other.Word("variant") == (value as Value.Word)?.Content)
+        )
         {
             return Refuse("only-one", "There is a variant for that width already.");
         }
@@ -232,7 +266,9 @@ public static class EditApplier
             {
                 if (rule.Find(name) is not { } property)
                 {
-                    return Suggestion.Sentence($"A {rule.Name} has no property '{name}'{Suggestion.For(name, [.. rule.Properties.Select(each => each.Name)])}");
+                    return Suggestion.Sentence(
+                        $"A {rule.Name} has no property '{name}'{Suggestion.For(name, [.. rule.Properties.Select(each => each.Name)])}"
+                    );
                 }
 
                 if (Grammar.Problem(property, value) is { } problem)
@@ -265,13 +301,16 @@ public static class EditApplier
             Anchor.After after => IndexOf(parent, after.Sibling) is var index and >= 0 ? index + 1 : -1,
             _ => throw new ArgumentOutOfRangeException(nameof(at)),
         };
-        return place >= 0 ? null : Refuse("anchor-missing", $"'{(at as Anchor.Before)?.Sibling ?? ((Anchor.After)at).Sibling}' is not in '{parent.Id}'.");
+        return place >= 0
+            ? null
+            : Refuse("anchor-missing", $"'{(at as Anchor.Before)?.Sibling ?? ((Anchor.After)at).Sibling}' is not in '{parent.Id}'.");
     }
 
     /// <summary>The parts of a layout have one order, whatever is asked: top, body, bottom, and so on; within a kind the place stands.</summary>
-    private static int InOrder(Node parent, NodeKind kind, int place) => parent.Kind is not NodeKind.Layout
-        ? place
-        : Math.Clamp(place, parent.Children.Count(child => child.Kind < kind), parent.Children.Count(child => child.Kind <= kind));
+    private static int InOrder(Node parent, NodeKind kind, int place) =>
+        parent.Kind is not NodeKind.Layout
+            ? place
+            : Math.Clamp(place, parent.Children.Count(child => child.Kind < kind), parent.Children.Count(child => child.Kind <= kind));
 
     private static int IndexOf(Node parent, NodeId child)
     {
@@ -292,7 +331,8 @@ public static class EditApplier
         return index == 0 ? new Anchor.First() : new Anchor.After(parent.Children[index - 1].Id);
     }
 
-    private static EditOutcome Missing(NodeId id) => Refuse("node-missing", $"There is no node '{id}' in the layout; it may have been removed.");
+    private static EditOutcome Missing(NodeId id) =>
+        Refuse("node-missing", $"There is no node '{id}' in the layout; it may have been removed.");
 
     private static EditOutcome Refuse(string code, string message, int index = 0) => new(null, [], [], new Refusal(code, message, index));
 }

@@ -15,7 +15,16 @@ public static class EditRebase
     {
         // Ids made up here must be new on both sides.
         var taken = against.Walk().Concat(now.Walk()).Select(node => node.Id).ToHashSet();
-        var named = edits.Select(edit => edit is Edit.Insert insert && insert.Node.Walk().Any(node => node.Id.Name is not { Length: > 0 }) ? insert with { Node = Filled(insert.Node, taken) } : edit).ToArray();
+        var named = edits
+            .Select(edit =>
+                edit is Edit.Insert insert && insert.Node.Walk().Any(node => node.Id.Name is not { Length: > 0 })
+                    ? insert with
+                    {
+                        Node = Filled(insert.Node, taken),
+                    }
+                    : edit
+            )
+            .ToArray();
         var applied = against.Apply(named);
         if (applied.Refusal is { } refusal)
         {
@@ -23,7 +32,9 @@ public static class EditRebase
         }
 
         var merged = LayoutMerge.Merge(against, applied.Layout!, now, choose);
-        return merged.Conflicts.Count > 0 && choose is null ? new RebaseOutcome([], merged.Conflicts) : new RebaseOutcome(LayoutDiff.Edits(now, merged.Layout), merged.Conflicts);
+        return merged.Conflicts.Count > 0 && choose is null
+            ? new RebaseOutcome([], merged.Conflicts)
+            : new RebaseOutcome(LayoutDiff.Edits(now, merged.Layout), merged.Conflicts);
     }
 
     private static Node Filled(Node node, HashSet<NodeId> taken)

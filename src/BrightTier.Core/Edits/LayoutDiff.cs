@@ -53,17 +53,32 @@ public static class LayoutDiff
     /// Looks at every node of the old layout once. Nodes that keep their id but change their kind, and single parts that another takes the place of, go with
     /// all in them before anything comes; others are missing from the new one, or have other properties there.
     /// </summary>
-    private static (List<NodeId> TopMost, HashSet<NodeId> Gone, List<(NodeId Id, Layout.NodePosition Place)> Missing, HashSet<NodeId> Differing) Apart(
-        Dictionary<NodeId, Layout.NodePosition> before, Dictionary<NodeId, Layout.NodePosition> after)
+    private static (
+        List<NodeId> TopMost,
+        HashSet<NodeId> Gone,
+        List<(NodeId Id, Layout.NodePosition Place)> Missing,
+        HashSet<NodeId> Differing
+    ) Apart(Dictionary<NodeId, Layout.NodePosition> before, Dictionary<NodeId, Layout.NodePosition> after)
     {
-        var (topMost, gone, missing, differing) = (new List<NodeId>(), new HashSet<NodeId>(), new List<(NodeId, Layout.NodePosition)>(), new HashSet<NodeId>());
+        var (topMost, gone, missing, differing) = (
+            new List<NodeId>(),
+            new HashSet<NodeId>(),
+            new List<(NodeId, Layout.NodePosition)>(),
+            new HashSet<NodeId>()
+        );
         foreach (var (id, standing) in before)
         {
             var node = standing.Node;
             var goes = false;
             if (after.TryGetValue(id, out var there))
             {
-                goes = (there.Node.Kind != node.Kind || InsertsAnother(node, there.Node) || IsWithinChange(standing, there) || TradesNames(standing, there)) && standing.Parent is not null;
+                goes =
+                    (
+                        there.Node.Kind != node.Kind
+                        || InsertsAnother(node, there.Node)
+                        || IsWithinChange(standing, there)
+                        || TradesNames(standing, there)
+                    ) && standing.Parent is not null;
                 if (!node.Properties.Equals(there.Node.Properties))
                 {
                     differing.Add(id);
@@ -72,9 +87,12 @@ public static class LayoutDiff
             else
             {
                 missing.Add((id, standing));
-                goes = (node.Kind is NodeKind.Change && node.Children.Any(child => after.ContainsKey(child.Id)))
-                    || standing.Parent is { } parentId && NodeShape.OnlyOne(before[parentId].Node, node) is { } place
-                    && after.TryGetValue(parentId, out var parent) && parent.Node.Children.Any(child => NodeShape.OnlyOne(parent.Node, child) == place);
+                goes =
+                    (node.Kind is NodeKind.Change && node.Children.Any(child => after.ContainsKey(child.Id)))
+                    || standing.Parent is { } parentId
+                        && NodeShape.OnlyOne(before[parentId].Node, node) is { } place
+                        && after.TryGetValue(parentId, out var parent)
+                        && parent.Node.Children.Any(child => NodeShape.OnlyOne(parent.Node, child) == place);
             }
 
             if (goes && !gone.Contains(id))
@@ -88,7 +106,11 @@ public static class LayoutDiff
 
         // What a change inserts is never taken out of it: the change goes and comes as a whole.
         static bool InsertsAnother(Node one, Node other) =>
-            one.Kind is NodeKind.Change && (one.Children.Length != other.Children.Length || (one.Children is [var was] && other.Children is [var now] && (was.Id != now.Id || was.Kind != now.Kind)));
+            one.Kind is NodeKind.Change
+            && (
+                one.Children.Length != other.Children.Length
+                || (one.Children is [var was] && other.Children is [var now] && (was.Id != now.Id || was.Kind != now.Kind))
+            );
 
         // A change is brought with what it inserts; nothing comes into it later.
         bool IsWithinChange(Layout.NodePosition one, Layout.NodePosition other) =>
@@ -96,11 +118,16 @@ public static class LayoutDiff
 
         // A variant for a width that another one is for, before or after: neither can be set while the other has it.
         bool TradesNames(Layout.NodePosition one, Layout.NodePosition other) =>
-            one.Node.Kind is NodeKind.Variant && one.Node.Word("variant") != other.Node.Word("variant")
+            one.Node.Kind is NodeKind.Variant
+            && one.Node.Word("variant") != other.Node.Word("variant")
             && (OthersNamed(before, one.Parent, other.Node) || OthersNamed(after, other.Parent, one.Node));
 
         static bool OthersNamed(Dictionary<NodeId, Layout.NodePosition> there, NodeId? parent, Node variant) =>
-            parent is { } id && there.TryGetValue(id, out var standing) && standing.Node.Children.Any(child => child.Kind is NodeKind.Variant && child.Id != variant.Id && child.Word("variant") == variant.Word("variant"));
+            parent is { } id
+            && there.TryGetValue(id, out var standing)
+            && standing.Node.Children.Any(child =>
+                child.Kind is NodeKind.Variant && child.Id != variant.Id && child.Word("variant") == variant.Word("variant")
+            );
     }
 
     /// <summary>Brings the children of a node into their order, outermost first: by then the node itself and all around it stand where they belong, so no move can make a circle.</summary>
@@ -191,5 +218,8 @@ public static class LayoutDiff
 
     /// <summary>A node that comes, without those below it that were elsewhere: they are moved in.</summary>
     private static Node Pruned(Node node, Was was) =>
-        node with { Children = [.. node.Children.Where(child => was(child.Id) is null).Select(child => Pruned(child, was))] };
+        node with
+        {
+            Children = [.. node.Children.Where(child => was(child.Id) is null).Select(child => Pruned(child, was))],
+        };
 }

@@ -27,14 +27,19 @@ public sealed partial class LayoutMerge
         foreach (var parent in Parents())
         {
             var holder = NodeOf(parent);
-            var rivals = ChildrenOf(parent).Select(NodeOf).Select(node => (node, place: NodeShape.OnlyOne(holder, node)))
-                .Where(each => each.place is not null).GroupBy(each => each.place, each => each.node).Where(group => group.Count() > 1);
+            var rivals = ChildrenOf(parent)
+                .Select(NodeOf)
+                .Select(node => (node, place: NodeShape.OnlyOne(holder, node)))
+                .Where(each => each.place is not null)
+                .GroupBy(each => each.place, each => each.node)
+                .Where(group => group.Count() > 1);
             foreach (var group in rivals.ToArray())
             {
                 var all = group.OrderBy(node => node.Id.Name, StringComparer.Ordinal).ToArray();
-                var stands = holder.Kind is NodeKind.Change || all.Any(node => node.Kind != all[0].Kind || !AlikeBut(node, all[0]))
-                    ? Preferred(all, group.Key!, Grammar.Of(holder).Name)
-                    : all[0];
+                var stands =
+                    holder.Kind is NodeKind.Change || all.Any(node => node.Kind != all[0].Kind || !AlikeBut(node, all[0]))
+                        ? Preferred(all, group.Key!, Grammar.Of(holder).Name)
+                        : all[0];
                 foreach (var other in all.Where(node => node.Id != stands.Id))
                 {
                     Yield(other, stands, holder.Kind is NodeKind.Change);
@@ -52,7 +57,18 @@ public sealed partial class LayoutMerge
     {
         var my = rivals.FirstOrDefault(node => SideThatHas(node.Id) is Side.Mine) ?? rivals[0];
         var their = rivals.FirstOrDefault(node => SideThatHas(node.Id) is Side.Theirs) ?? rivals.First(node => node.Id != my.Id);
-        return Decide(new Conflict("only-one", $"Both sides brought a {what}; a {holder} has only one.", my.Id, EditsOf(mine, my.Id), EditsOf(theirs, their.Id))) is Side.Mine ? my : their;
+        return
+            Decide(
+                new Conflict(
+                    "only-one",
+                    $"Both sides brought a {what}; a {holder} has only one.",
+                    my.Id,
+                    EditsOf(mine, my.Id),
+                    EditsOf(theirs, their.Id)
+                )
+            ) is Side.Mine
+            ? my
+            : their;
 
         static Edit[] EditsOf(SideOf side, NodeId id) => side.Inserts.TryGetValue(id, out var insert) ? [insert] : [.. side.On(id)];
     }
@@ -71,7 +87,13 @@ public sealed partial class LayoutMerge
         }
 
         var (here, there) = (mine.Places.ContainsKey(id), theirs.Places.ContainsKey(id));
-        return here == there ? theirs.Touched(id) && !mine.Touched(id) ? Side.Theirs : Side.Mine : here ? Side.Mine : Side.Theirs;
+        return here == there
+            ? theirs.Touched(id) && !mine.Touched(id)
+                ? Side.Theirs
+                : Side.Mine
+            : here
+                ? Side.Mine
+                : Side.Theirs;
     }
 
     private void Yield(Node goes, Node stands, bool whole)
@@ -108,6 +130,9 @@ public sealed partial class LayoutMerge
 
     /// <summary>Everything that stands under a node, in no order.</summary>
     private IEnumerable<NodeId> ChildrenOf(NodeId parent) =>
-        (!brought.ContainsKey(parent) && origin.TryGetValue(parent, out var was) ? was.Node.Children.Select(child => child.Id).Where(id => Exists(id) && !places.ContainsKey(id)) : [])
-            .Concat(places.Where(pair => pair.Value.Parent == parent).Select(pair => pair.Key));
+        (
+            !brought.ContainsKey(parent) && origin.TryGetValue(parent, out var was)
+                ? was.Node.Children.Select(child => child.Id).Where(id => Exists(id) && !places.ContainsKey(id))
+                : []
+        ).Concat(places.Where(pair => pair.Value.Parent == parent).Select(pair => pair.Key));
 }

@@ -155,9 +155,18 @@ public sealed partial class LayoutMerge
                 else if (name is Side.Mine)
                 {
                     var (here, there) = (side.Places[id], other.Places[id]);
-                    brought[id] = here.Node.Kind == there.Node.Kind && here.Parent == there.Parent && Same(here.Node, there.Node)
-                        ? Side.Mine
-                        : Decide(new Conflict("inserted-twice", $"Both sides brought a node '{id}', each with something else in it.", id, [mine.Inserts[id]], [theirs.Inserts[id]]));
+                    brought[id] =
+                        here.Node.Kind == there.Node.Kind && here.Parent == there.Parent && Same(here.Node, there.Node)
+                            ? Side.Mine
+                            : Decide(
+                                new Conflict(
+                                    "inserted-twice",
+                                    $"Both sides brought a node '{id}', each with something else in it.",
+                                    id,
+                                    [mine.Inserts[id]],
+                                    [theirs.Inserts[id]]
+                                )
+                            );
                 }
             }
         }
@@ -177,8 +186,12 @@ public sealed partial class LayoutMerge
             {
                 var changes = touched.SelectMany(other.On).Distinct().ToArray();
                 var conflict = new Conflict(
-                    "removed-and-changed", $"'{remove.Node}' was removed on one side, and on the other '{touched[0]}' {(touched[0] == remove.Node ? "was changed" : "in it was changed")}.",
-                    remove.Node, name is Side.Mine ? [remove] : changes, name is Side.Mine ? changes : [remove]);
+                    "removed-and-changed",
+                    $"'{remove.Node}' was removed on one side, and on the other '{touched[0]}' {(touched[0] == remove.Node ? "was changed" : "in it was changed")}.",
+                    remove.Node,
+                    name is Side.Mine ? [remove] : changes,
+                    name is Side.Mine ? changes : [remove]
+                );
                 if (Decide(conflict) != name)
                 {
                     // It stays, but for what the other side took away as well.
@@ -205,7 +218,13 @@ public sealed partial class LayoutMerge
         }
 
         // In the order of the original, so that conflicts come in one order.
-        foreach (var id in mine.Moves.Keys.Concat(theirs.Moves.Keys).Distinct().Where(id => Exists(id) && !brought.ContainsKey(id)).OrderBy(id => id.Name, StringComparer.Ordinal))
+        foreach (
+            var id in mine
+                .Moves.Keys.Concat(theirs.Moves.Keys)
+                .Distinct()
+                .Where(id => Exists(id) && !brought.ContainsKey(id))
+                .OrderBy(id => id.Name, StringComparer.Ordinal)
+        )
         {
             var (mover, other) = (mine.Moves.GetValueOrDefault(id), theirs.Moves.GetValueOrDefault(id));
             if (mover is not null && other is not null && !SamePlace(id))
@@ -224,7 +243,9 @@ public sealed partial class LayoutMerge
         }
 
         // What was moved into something that is gone stays where it was, with all in it.
-        foreach (var id in places.Where(pair => !brought.ContainsKey(pair.Key) && !Exists(pair.Value.Parent)).Select(pair => pair.Key).ToArray())
+        foreach (
+            var id in places.Where(pair => !brought.ContainsKey(pair.Key) && !Exists(pair.Value.Parent)).Select(pair => pair.Key).ToArray()
+        )
         {
             places.Remove(id);
         }
@@ -250,10 +271,13 @@ public sealed partial class LayoutMerge
         return null;
     }
 
-    private bool IsFixed(NodeId id) => Exists(id) && !brought.ContainsKey(id) && !mine.Moves.ContainsKey(id) && !theirs.Moves.ContainsKey(id);
+    private bool IsFixed(NodeId id) =>
+        Exists(id) && !brought.ContainsKey(id) && !mine.Moves.ContainsKey(id) && !theirs.Moves.ContainsKey(id);
 
     private (NodeId Parent, Side? By)? PlaceOf(NodeId id) =>
-        places.TryGetValue(id, out var place) ? place : origin.TryGetValue(id, out var standing) && standing.Parent is { } parent ? (parent, null) : null;
+        places.TryGetValue(id, out var place) ? place
+        : origin.TryGetValue(id, out var standing) && standing.Parent is { } parent ? (parent, null)
+        : null;
 
     /// <summary>Two moves, one from each side, can put two nodes into one another: one of them has to give way.</summary>
     private void BreakCircles()
@@ -273,9 +297,15 @@ public sealed partial class LayoutMerge
                 var (byMine, byTheirs) = (Movers(Side.Mine), Movers(Side.Theirs));
                 if (byMine.Length > 0 && byTheirs.Length > 0)
                 {
-                    var side = Decide(new Conflict(
-                        "circle", $"Each side moved one of '{byMine[0]}' and '{byTheirs[0]}' into the other.", byMine[0],
-                        [.. byMine.Select(id => mine.Moves[id])], [.. byTheirs.Select(id => theirs.Moves[id])]));
+                    var side = Decide(
+                        new Conflict(
+                            "circle",
+                            $"Each side moved one of '{byMine[0]}' and '{byTheirs[0]}' into the other.",
+                            byMine[0],
+                            [.. byMine.Select(id => mine.Moves[id])],
+                            [.. byTheirs.Select(id => theirs.Moves[id])]
+                        )
+                    );
                     foreach (var id in side is Side.Mine ? byTheirs : byMine)
                     {
                         places[id] = (origin[id].Parent!.Value, null);
@@ -292,17 +322,24 @@ public sealed partial class LayoutMerge
     /// <summary>The tree. What nothing happened in is taken over as it was, whole.</summary>
     private Node Built()
     {
-        var arriving = places.GroupBy(pair => pair.Value.Parent).ToDictionary(group => group.Key, group => group.Select(pair => pair.Key).ToHashSet());
+        var arriving = places
+            .GroupBy(pair => pair.Value.Parent)
+            .ToDictionary(group => group.Key, group => group.Select(pair => pair.Key).ToHashSet());
         // What is around a change as it was, and as it is now.
         var (were, are) = (new HashSet<NodeId>(), new HashSet<NodeId>());
-        foreach (var id in dropped.Concat(places.Keys).Concat(arriving.Keys).Concat(mine.Sets.Keys.Concat(theirs.Sets.Keys).Select(key => key.Node)))
+        foreach (
+            var id in dropped
+                .Concat(places.Keys)
+                .Concat(arriving.Keys)
+                .Concat(mine.Sets.Keys.Concat(theirs.Sets.Keys).Select(key => key.Node))
+        )
         {
-            for (NodeId? at = id; at is { } each && were.Add(each);)
+            for (NodeId? at = id; at is { } each && were.Add(each); )
             {
                 at = origin.TryGetValue(each, out var standing) ? standing.Parent : null;
             }
 
-            for (NodeId? at = id; at is { } each && are.Add(each);)
+            for (NodeId? at = id; at is { } each && are.Add(each); )
             {
                 at = PlaceOf(each)?.Parent;
             }
@@ -348,26 +385,42 @@ public sealed partial class LayoutMerge
             ? combined
             : node with
             {
-                Properties = Of(Decide(new Conflict(
-                    "change-malformed", $"What both sides set on the change '{node.Id}' does not go together.", node.Id, [.. mine.On(node.Id)], [.. theirs.On(node.Id)]))).Places[node.Id].Node.Properties,
+                Properties = Of(
+                    Decide(
+                        new Conflict(
+                            "change-malformed",
+                            $"What both sides set on the change '{node.Id}' does not go together.",
+                            node.Id,
+                            [.. mine.On(node.Id)],
+                            [.. theirs.On(node.Id)]
+                        )
+                    )
+                )
+                    .Places[node.Id]
+                    .Node.Properties,
             };
     }
 
     private Node Combine(Node node)
     {
-
         foreach (var name in Names(mine).Union(Names(theirs), StringComparer.Ordinal).ToArray())
         {
             var (a, b) = (mine.Sets.GetValueOrDefault((node.Id, name)), theirs.Sets.GetValueOrDefault((node.Id, name)));
-            var chosen = a is not null && b is not null && a.Value != b.Value
-                ? Decide(new Conflict("set-twice", $"'{name}' of '{node.Id}' was set to two values.", node.Id, [a], [b]) { Property = name }) is Side.Mine ? a : b
-                : a ?? b!;
+            var chosen =
+                a is not null && b is not null && a.Value != b.Value
+                    ? Decide(
+                        new Conflict("set-twice", $"'{name}' of '{node.Id}' was set to two values.", node.Id, [a], [b]) { Property = name }
+                    ) is Side.Mine
+                        ? a
+                        : b
+                    : a ?? b!;
             node = node.With(name, chosen.Value);
         }
 
         return node;
 
-        IEnumerable<string> Names(SideOf side) => Grammar.Of(node).Properties.Select(rule => rule.Name).Where(name => side.Sets.ContainsKey((node.Id, name)));
+        IEnumerable<string> Names(SideOf side) =>
+            Grammar.Of(node).Properties.Select(rule => rule.Name).Where(name => side.Sets.ContainsKey((node.Id, name)));
     }
 
     /// <summary>
@@ -376,9 +429,11 @@ public sealed partial class LayoutMerge
     /// </summary>
     private IEnumerable<NodeId> Ordered(NodeId parent, HashSet<NodeId> arriving)
     {
-        var old = !brought.ContainsKey(parent) && origin.TryGetValue(parent, out var was) ? was.Node.Children.Select(child => child.Id) : [];
+        var old =
+            !brought.ContainsKey(parent) && origin.TryGetValue(parent, out var was) ? was.Node.Children.Select(child => child.Id) : [];
         // One that a circle sent home stands among its siblings of old.
-        var spine = old.Where(id => Exists(id) && !brought.ContainsKey(id) && PlaceOf(id) is { By: null } place && place.Parent == parent).ToList();
+        var spine = old.Where(id => Exists(id) && !brought.ContainsKey(id) && PlaceOf(id) is { By: null } place && place.Parent == parent)
+            .ToList();
         var placed = arriving.Where(id => places[id].By is not null).ToArray();
         if (placed.Length == 0)
         {
@@ -405,13 +460,18 @@ public sealed partial class LayoutMerge
     }
 
     /// <summary>What one side put under a parent, by the sibling it stands behind (the nearest that is still there).</summary>
-    private Dictionary<NodeId, List<NodeId>> Runs(
-        SideOf side, NodeId parent, HashSet<NodeId> here, HashSet<NodeId> fixedHere, Side name)
+    private Dictionary<NodeId, List<NodeId>> Runs(SideOf side, NodeId parent, HashSet<NodeId> here, HashSet<NodeId> fixedHere, Side name)
     {
         var runs = new Dictionary<NodeId, List<NodeId>>();
         var anchor = default(NodeId);
-        foreach (var child in standsFor.Where(pair => pair.Value == parent).Select(pair => pair.Key).Append(parent).Order(ById)
-            .SelectMany(id => side.Places.TryGetValue(id, out var standing) ? standing.Node.Children : []))
+        foreach (
+            var child in standsFor
+                .Where(pair => pair.Value == parent)
+                .Select(pair => pair.Key)
+                .Append(parent)
+                .Order(ById)
+                .SelectMany(id => side.Places.TryGetValue(id, out var standing) ? standing.Node.Children : [])
+        )
         {
             if (fixedHere.Contains(child.Id))
             {
@@ -452,7 +512,10 @@ public sealed partial class LayoutMerge
         return merged;
 
         static IEnumerable<NodeId> ByFirst(List<NodeId> x, List<NodeId> y) =>
-            x.Count == 0 ? y : y.Count == 0 ? x : string.CompareOrdinal(x[0].Name, y[0].Name) <= 0 ? x.Concat(y) : y.Concat(x);
+            x.Count == 0 ? y
+            : y.Count == 0 ? x
+            : string.CompareOrdinal(x[0].Name, y[0].Name) <= 0 ? x.Concat(y)
+            : y.Concat(x);
 
         static string Whole(List<NodeId> run) => string.Join('\n', run.Select(id => id.Name));
     }

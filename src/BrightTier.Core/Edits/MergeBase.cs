@@ -21,6 +21,10 @@ public static class MergeBase
         }
 
         var most = agreed[here.Count, there.Count];
-        return most == 0 ? null : Enumerable.Range(0, here.Count).Last(i => Enumerable.Range(0, there.Count).Any(j => here[i] == there[j] && agreed[i, j] == most - 1));
+        return most == 0
+            ? null
+            : Enumerable
+                .Range(0, here.Count)
+                .Last(i => Enumerable.Range(0, there.Count).Any(j => here[i] == there[j] && agreed[i, j] == most - 1));
     }
 }

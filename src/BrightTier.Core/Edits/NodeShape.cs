@@ -17,9 +17,17 @@ internal static class NodeShape
         }
 
         return ChangeShape.Problem(node)
-            ?? (node.Children.Length > 1 && node.Children.Select(child => OnlyOne(node, child)).OfType<string>().GroupBy(place => place).FirstOrDefault(group => group.Count() > 1) is { Key: var twice }
-                ? $"A {Grammar.Of(node).Name} has only one {twice}."
-                : null);
+            ?? (
+                node.Children.Length > 1
+                && node
+                    .Children.Select(child => OnlyOne(node, child))
+                    .OfType<string>()
+                    .GroupBy(place => place)
+                    .FirstOrDefault(group => group.Count() > 1)
+                    is { Key: var twice }
+                    ? $"A {Grammar.Of(node).Name} has only one {twice}."
+                    : null
+            );
     }
 
     /// <summary>What keeps a node from holding one more child, as a code and a sentence; null when nothing does.</summary>
@@ -44,7 +52,8 @@ internal static class NodeShape
     public static string? OnlyOne(Node parent, Node child) =>
         child.Kind is NodeKind.Variant ? $"variant for '{child.Word("variant")}'"
         : parent.Kind is NodeKind.Change ? "node it inserts"
-        : parent.Kind is NodeKind.Layout && Grammar.Of(parent).HolderOf(child.Kind) is { Shape: ChildShape.One } ? Grammar.Of(child.Kind).Name
+        : parent.Kind is NodeKind.Layout && Grammar.Of(parent).HolderOf(child.Kind) is { Shape: ChildShape.One }
+            ? Grammar.Of(child.Kind).Name
         : null;
 
     private static string? Stray(Node parent, Node child)

@@ -39,7 +39,9 @@ public static class OverrideApplier
 
     /// <summary>A layout without what is laid over it.</summary>
     public static Layout Bare(this Layout layout) =>
-        layout.Root.Children.Any(IsLaid) ? Layout.Of(layout.Root with { Children = [.. layout.Root.Children.Where(child => !IsLaid(child))] }) : layout;
+        layout.Root.Children.Any(IsLaid)
+            ? Layout.Of(layout.Root with { Children = [.. layout.Root.Children.Where(child => !IsLaid(child))] })
+            : layout;
 
     internal static bool IsLaid(Node node) => node.Kind is NodeKind.Variant or NodeKind.Change;
 
@@ -50,10 +52,18 @@ public static class OverrideApplier
         var parent = change.Word("parent") is { } into ? new NodeId(into) : default;
         return change.Word("op") switch
         {
-            "set" when target.Name is not null && change.Word("property") is { } property => new Edit.Set(Holder(over, target, property), property, change["value"]),
+            "set" when target.Name is not null && change.Word("property") is { } property => new Edit.Set(
+                Holder(over, target, property),
+                property,
+                change["value"]
+            ),
             "remove" when target.Name is not null => new Edit.Remove(target),
             "move" when target.Name is not null && parent.Name is not null => new Edit.Move(target, parent, AnchorOf(change, over, parent)),
-            "insert" when parent.Name is not null && change.Children is [var node] => new Edit.Insert(node, parent, AnchorOf(change, over, parent)),
+            "insert" when parent.Name is not null && change.Children is [var node] => new Edit.Insert(
+                node,
+                parent,
+                AnchorOf(change, over, parent)
+            ),
             _ => null,
         };
     }
@@ -67,7 +77,14 @@ public static class OverrideApplier
             Edit.Set set => Op("set", set.Node).With("property", new Value.Word(set.Property)).With("value", set.Value),
             Edit.Remove remove => Op("remove", remove.Node),
             Edit.Move move => At(Op("move", move.Node), move.Parent, move.At),
-            Edit.Insert insert => At(change.With("op", new Value.Word("insert")) with { Children = [insert.Node] }, insert.Parent, insert.At),
+            Edit.Insert insert => At(
+                change.With("op", new Value.Word("insert")) with
+                {
+                    Children = [insert.Node],
+                },
+                insert.Parent,
+                insert.At
+            ),
             _ => throw new ArgumentOutOfRangeException(nameof(edit)),
         };
 
@@ -83,15 +100,19 @@ public static class OverrideApplier
             Anchor.After after => ("after", after.Sibling),
             _ => ("last", null),
         };
-        return change.With("parent", new Value.Word(parent.Name))
+        return change
+            .With("parent", new Value.Word(parent.Name))
             .With("at", word == "last" ? null : new Value.Word(word))
             .With("sibling", sibling is { } id ? new Value.Word(id.Name) : null);
     }
 
     /// <summary>Placement set on an item that stands alone in its cell means the cell.</summary>
     internal static NodeId Holder(Layout over, NodeId target, string property) =>
-        over.Find(target) is { } node && Grammar.Of(node).Find(property) is null && Grammar.Of(NodeKind.Cell).Find(property) is not null
-            && over.ParentOf(target) is { } parent && over.Find(parent) is { Kind: NodeKind.Cell, Children.Length: 1 }
+        over.Find(target) is { } node
+        && Grammar.Of(node).Find(property) is null
+        && Grammar.Of(NodeKind.Cell).Find(property) is not null
+        && over.ParentOf(target) is { } parent
+        && over.Find(parent) is { Kind: NodeKind.Cell, Children.Length: 1 }
             ? parent
             : target;
 

@@ -43,7 +43,10 @@ public static class OverrideEdits
 
     private static EffectiveLayout See(Layout layout, string? width, Layout? under)
     {
-        var holder = width is not null ? Variant(layout, width) : under is not null ? layout.Root : null;
+        var holder =
+            width is not null ? Variant(layout, width)
+            : under is not null ? layout.Root
+            : null;
         var over = under is null ? layout.Bare() : Beneath(under.Bare(), layout);
         if (width is not null && under is not null)
         {
@@ -55,7 +58,8 @@ public static class OverrideEdits
     }
 
     /// <summary>What a derived layout's changes are laid over. What it says of the form itself stands.</summary>
-    private static Layout Beneath(Layout under, Layout own) => Layout.Of(under.Root with { Id = own.Root.Id, Properties = under.Root.Properties.SetItems(own.Root.Properties) });
+    private static Layout Beneath(Layout under, Layout own) =>
+        Layout.Of(under.Root with { Id = own.Root.Id, Properties = under.Root.Properties.SetItems(own.Root.Properties) });
 
     private static EditOutcome Apply(Layout layout, IReadOnlyList<Edit> edits, string? width)
     {
@@ -64,7 +68,9 @@ public static class OverrideEdits
         foreach (var edit in edits)
         {
             // The variant that is made for a width has no id before it is there.
-            var outcome = layout.Apply(edit is Edit.Insert { Parent.Name: null } insert ? insert with { Parent = Variant(layout, width!)!.Id } : edit);
+            var outcome = layout.Apply(
+                edit is Edit.Insert { Parent.Name: null } insert ? insert with { Parent = Variant(layout, width!)!.Id } : edit
+            );
             if (outcome.Refusal is not null)
             {
                 return outcome;
@@ -78,7 +84,8 @@ public static class OverrideEdits
         return new EditOutcome(layout, done, inverse, null);
     }
 
-    private static Node? Variant(Layout layout, string width) => layout.Variants.FirstOrDefault(variant => variant.Word("variant") == width);
+    private static Node? Variant(Layout layout, string width) =>
+        layout.Variants.FirstOrDefault(variant => variant.Word("variant") == width);
 
     private static (IReadOnlyList<Edit> Edits, Refusal? Refusal) Own(Layout layout, Edit edit, string? width, Layout? under)
     {
@@ -87,10 +94,27 @@ public static class OverrideEdits
             return ([edit], null);
         }
 
-        var named = edit switch { Edit.Insert insert => insert.Parent, Edit.Remove remove => remove.Node, Edit.Move move => move.Node, Edit.Set set => set.Node, _ => throw new ArgumentOutOfRangeException(nameof(edit)) };
+        var named = edit switch
+        {
+            Edit.Insert insert => insert.Parent,
+            Edit.Remove remove => remove.Node,
+            Edit.Move move => move.Node,
+            Edit.Set set => set.Node,
+            _ => throw new ArgumentOutOfRangeException(nameof(edit)),
+        };
         // What stands in a width's form is seen at that width alone; elsewhere it is named as what it is.
-        var isOwn = layout.Root.Children.Any(child => OverrideApplier.IsLaid(child) && (child.Id == named || (child.Kind is NodeKind.Variant && (width is null ? child.Walk() : child.Children).Any(node => node.Id == named))));
-        if (isOwn || (edit is Edit.Insert { Node: var added } && OverrideApplier.IsLaid(added)) || (width is null && edit is Edit.Set && named == layout.Root.Id))
+        var isOwn = layout.Root.Children.Any(child =>
+            OverrideApplier.IsLaid(child)
+            && (
+                child.Id == named
+                || (child.Kind is NodeKind.Variant && (width is null ? child.Walk() : child.Children).Any(node => node.Id == named))
+            )
+        );
+        if (
+            isOwn
+            || (edit is Edit.Insert { Node: var added } && OverrideApplier.IsLaid(added))
+            || (width is null && edit is Edit.Set && named == layout.Root.Id)
+        )
         {
             return ([edit], null);
         }
@@ -101,14 +125,29 @@ public static class OverrideEdits
             edit = inserting with { Node = DerivedIds.Fill(node, seen.Whole.Walk().Concat(layout.Walk()).Select(each => each.Id)) };
         }
 
-        var tried = seen.Whole.Apply(edit is Edit.Set placing ? placing with { Node = OverrideApplier.Holder(seen.Whole, placing.Node, placing.Property) } : edit);
+        var tried = seen.Whole.Apply(
+            edit is Edit.Set placing ? placing with { Node = OverrideApplier.Holder(seen.Whole, placing.Node, placing.Property) } : edit
+        );
         if (tried.Refusal is { } refusal)
         {
             return ([], refusal);
         }
 
         var own = Changing(seen, edit);
-        return (own.Count > 0 && seen.Holder.Name is null ? [new Edit.Insert(Node.Of(NodeKind.Variant, default).With("variant", new Value.Word(width!)), layout.Root.Id, new Anchor.Last()), .. own] : own, null);
+        return (
+            own.Count > 0 && seen.Holder.Name is null
+                ?
+                [
+                    new Edit.Insert(
+                        Node.Of(NodeKind.Variant, default).With("variant", new Value.Word(width!)),
+                        layout.Root.Id,
+                        new Anchor.Last()
+                    ),
+                    .. own,
+                ]
+                : own,
+            null
+        );
     }
 
     /// <summary>One edit as edits of the changes that are laid over a base.</summary>
@@ -136,7 +175,9 @@ public static class OverrideEdits
                     }
                 }
 
-                return last?.Word("op") == "move" && last.Word("target") == move.Node.Name ? [new Edit.Remove(last.Id), Add(seen, move)] : [Add(seen, move)];
+                return last?.Word("op") == "move" && last.Word("target") == move.Node.Name
+                    ? [new Edit.Remove(last.Id), Add(seen, move)]
+                    : [Add(seen, move)];
             case Edit.Set set:
                 return Setting(seen, set);
             default:
@@ -144,16 +185,26 @@ public static class OverrideEdits
         }
     }
 
-    private static Edit Add(EffectiveLayout seen, Edit change) => new Edit.Insert(OverrideApplier.ToChange(change), seen.Holder, new Anchor.Last());
+    private static Edit Add(EffectiveLayout seen, Edit change) =>
+        new Edit.Insert(OverrideApplier.ToChange(change), seen.Holder, new Anchor.Last());
 
     /// <summary>The change that inserted a node, by itself or with what holds it.</summary>
-    private static Node? Maker(EffectiveLayout seen, NodeId id) => seen.Changes.FirstOrDefault(change => change.Children.Any(child => child.Walk().Any(node => node.Id == id)));
+    private static Node? Maker(EffectiveLayout seen, NodeId id) =>
+        seen.Changes.FirstOrDefault(change => change.Children.Any(child => child.Walk().Any(node => node.Id == id)));
 
     /// <summary>Takes back a change that inserts, with those that are about what it inserted.</summary>
     private static IReadOnlyList<Edit> TakeBack(EffectiveLayout seen, Node change)
     {
         var gone = change.Children[0].Walk().Select(node => node.Id.Name).ToHashSet(StringComparer.Ordinal);
-        return [.. seen.Changes.Where(each => each != change && (gone.Contains(each.Word("target") ?? "") || gone.Contains(each.Word("parent") ?? ""))).Append(change).Select(each => new Edit.Remove(each.Id))];
+        return
+        [
+            .. seen
+                .Changes.Where(each =>
+                    each != change && (gone.Contains(each.Word("target") ?? "") || gone.Contains(each.Word("parent") ?? ""))
+                )
+                .Append(change)
+                .Select(each => new Edit.Remove(each.Id)),
+        ];
     }
 
     private static IReadOnlyList<Edit> Setting(EffectiveLayout seen, Edit.Set set)
@@ -169,14 +220,24 @@ public static class OverrideEdits
         }
 
         // Named by what stands in the cell, as it is written in files.
-        var target = seen.Whole.Find(set.Node) is { Kind: NodeKind.Cell, Children: [var only] } cell && Grammar.Of(cell).Find(set.Property) is not null && Grammar.Of(only).Find(set.Property) is null ? only.Id : set.Node;
-        var before = seen.Changes.LastOrDefault(change => change.Word("op") == "set" && change.Word("property") == set.Property && (change.Word("target") == target.Name || change.Word("target") == set.Node.Name));
+        var target =
+            seen.Whole.Find(set.Node) is { Kind: NodeKind.Cell, Children: [var only] } cell
+            && Grammar.Of(cell).Find(set.Property) is not null
+            && Grammar.Of(only).Find(set.Property) is null
+                ? only.Id
+                : set.Node;
+        var before = seen.Changes.LastOrDefault(change =>
+            change.Word("op") == "set"
+            && change.Word("property") == set.Property
+            && (change.Word("target") == target.Name || change.Word("target") == set.Node.Name)
+        );
         var held = seen.Base.Find(OverrideApplier.Holder(seen.Base, target, set.Property));
         var standard = held is null ? null : Grammar.Of(held).Find(set.Property)?.Default;
         var same = held is not null && Plain(held[set.Property], standard) == Plain(set.Value, standard);
         // Clearing what differs takes the difference back.
         return before is not null ? [same || set.Value is null ? new Edit.Remove(before.Id) : new Edit.Set(before.Id, "value", set.Value)]
-            : same ? [] : [Add(seen, set with { Node = target })];
+            : same ? []
+            : [Add(seen, set with { Node = target })];
     }
 
     private static Value? Plain(Value? value, Value? standard) => value == standard ? null : value;

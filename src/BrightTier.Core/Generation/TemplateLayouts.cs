@@ -12,10 +12,12 @@ public static class TemplateLayouts
 {
     /// <summary>Every layout of a template, taken over for an entity, in one act.</summary>
     public static IReadOnlyList<TemplateCopy> Make(Template template, Catalogue catalogue, Entity entity, string key) =>
-    [
-        .. template.Layouts.Select(name => catalogue.Layouts.GetValueOrDefault(name)).OfType<Layout>()
-            .Select(layout => TakeOver(layout, entity, layout.Kind == "full" ? key : $"{key}-{layout.Kind}")),
-    ];
+        [
+            .. template
+                .Layouts.Select(name => catalogue.Layouts.GetValueOrDefault(name))
+                .OfType<Layout>()
+                .Select(layout => TakeOver(layout, entity, layout.Kind == "full" ? key : $"{key}-{layout.Kind}")),
+        ];
 
     /// <summary>
     /// The layout with the same structure for another entity. Items of fields the entity has, by key, stay; the others go, with rows and cells left
@@ -25,13 +27,20 @@ public static class TemplateLayouts
     {
         var strays = new SortedSet<string>(StringComparer.Ordinal);
         var root = Kept(layout.Root, entity, strays)!
-            .With("key", new Value.Word(key)).With("entity", new Value.Word(entity.Key)).With("title", new Value.Text(layout.Kind == "list" ? entity.Plural : entity.Label)).With("extends", null);
+            .With("key", new Value.Word(key))
+            .With("entity", new Value.Word(entity.Key))
+            .With("title", new Value.Text(layout.Kind == "list" ? entity.Plural : entity.Label))
+            .With("extends", null);
         return new TemplateCopy(Layout.Of(root), [.. strays]);
     }
 
     private static Node? Kept(Node node, Entity entity, SortedSet<string> strays)
     {
-        if (node.Kind is NodeKind.Field or NodeKind.Column && node.Word(Grammar.Of(node.Kind).Main!) is { } field && entity.Find(field) is null)
+        if (
+            node.Kind is NodeKind.Field or NodeKind.Column
+            && node.Word(Grammar.Of(node.Kind).Main!) is { } field
+            && entity.Find(field) is null
+        )
         {
             strays.Add(field);
             return null;
@@ -51,7 +60,10 @@ public static class TemplateLayouts
         var properties = node.Properties;
         foreach (var (name, text, _) in Grammar.Expressions(node))
         {
-            properties = Parser.Parse(text).Expression?.OfRecord().Any(read => entity.Find(read.Field) is null) == true ? properties.Remove(name) : properties;
+            properties =
+                Parser.Parse(text).Expression?.OfRecord().Any(read => entity.Find(read.Field) is null) == true
+                    ? properties.Remove(name)
+                    : properties;
         }
 
         foreach (var (name, value) in node.Properties)
@@ -71,6 +83,10 @@ public static class TemplateLayouts
             }
         }
 
-        return node with { Properties = properties, Children = children };
+        return node with
+        {
+            Properties = properties,
+            Children = children,
+        };
     }
 }

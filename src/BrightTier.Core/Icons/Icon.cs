@@ -18,7 +18,11 @@ public static class Icon
     private static FrozenDictionary<string, string> Read()
     {
         using var reader = new StreamReader(typeof(Icon).Assembly.GetManifestResourceStream("icons.txt")!);
-        return reader.ReadToEnd().Split('\n', StringSplitOptions.RemoveEmptyEntries).Where(line => line[0] != '#')
-            .Select(line => line.Split(' ', 2)).ToFrozenDictionary(parts => parts[0], parts => parts[1], StringComparer.Ordinal);
+        return reader
+            .ReadToEnd()
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .Where(line => line[0] != '#')
+            .Select(line => line.Split(' ', 2))
+            .ToFrozenDictionary(parts => parts[0], parts => parts[1], StringComparer.Ordinal);
     }
 }

@@ -12,7 +12,12 @@ public static partial class AddressSyntax
     public static bool IsEmail(string text) => Email().IsMatch(text);
 
     /// <summary>http or https in either case (RFC 3986, 3.1), a host as a name or an address in brackets (3.2.2), perhaps a port up to 65535, and no white space.</summary>
-    public static bool IsWebAddress(string text) => WebAddress().Match(text) is { Success: true } match && (!match.Groups["port"].Success || int.Parse(match.Groups["port"].ValueSpan, System.Globalization.CultureInfo.InvariantCulture) <= 65_535);
+    public static bool IsWebAddress(string text) =>
+        WebAddress().Match(text) is { Success: true } match
+        && (
+            !match.Groups["port"].Success
+            || int.Parse(match.Groups["port"].ValueSpan, System.Globalization.CultureInfo.InvariantCulture) <= 65_535
+        );
 
     // White_Space of Unicode, spelt out: what \s takes is not the same in every language.
     private const string Space = @"\t-\r \u0085\u00a0\u1680\u2000-\u200a\u2028\u2029\u202f\u205f\u3000";
@@ -20,6 +25,9 @@ public static partial class AddressSyntax
     [GeneratedRegex($@"\A[^@{Space}]+@[^@{Space}]+\z")]
     private static partial Regex Email();
 
-    [GeneratedRegex($@"\A[hH][tT][tT][pP][sS]?://([^/?#@{Space}]*@)?(\[[0-9A-Fa-f:.]+\]|[^/?#@:\[\]\\{Space}]+)(:(?<port>[0-9]{{1,5}}))?([/?#][^{Space}]*)?\z", RegexOptions.ExplicitCapture)]
+    [GeneratedRegex(
+        $@"\A[hH][tT][tT][pP][sS]?://([^/?#@{Space}]*@)?(\[[0-9A-Fa-f:.]+\]|[^/?#@:\[\]\\{Space}]+)(:(?<port>[0-9]{{1,5}}))?([/?#][^{Space}]*)?\z",
+        RegexOptions.ExplicitCapture
+    )]
     private static partial Regex WebAddress();
 }

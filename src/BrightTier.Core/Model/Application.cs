@@ -9,7 +9,8 @@ public sealed record Application(
     ImmutableArray<string> Languages,
     string Currency,
     string TimeZone,
-    ImmutableArray<Role> Roles)
+    ImmutableArray<Role> Roles
+)
 {
     public static Application Empty { get; } = new("application", Texts.Of("Application"), ["en"], "EUR", "UTC", []);
 
@@ -25,14 +26,22 @@ public sealed record Application(
 
     /// <summary>Whether any of some roles allows something on what belongs to an entity; null for what belongs to none.</summary>
     public bool Allows(IEnumerable<string> roles, string permission, string? entity) =>
-        Roles.Any(role => roles.Contains(role.Key) && role.May.Contains(permission) && (role.Entities.IsEmpty || (entity is not null && role.Entities.Contains(entity))));
+        Roles.Any(role =>
+            roles.Contains(role.Key)
+            && role.May.Contains(permission)
+            && (role.Entities.IsEmpty || (entity is not null && role.Entities.Contains(entity)))
+        );
 
     /// <summary>The ranges of the scale with cut points of a layout's own put in, each from where the one before ends: no two can claim the same width.</summary>
     /// <param name="own">Names with the width at which their range ends, in rem.</param>
     public ImmutableArray<WidthRange> Ranges(IEnumerable<(string Name, int Below)> own)
     {
-        var cuts = Widths.Select(width => (width.Name, width.Below)).Concat(own.Select(cut => (cut.Name, Below: (int?)cut.Below)))
-            .DistinctBy(cut => cut.Name).OrderBy(cut => cut.Below ?? int.MaxValue).ThenBy(cut => cut.Name, StringComparer.Ordinal);
+        var cuts = Widths
+            .Select(width => (width.Name, width.Below))
+            .Concat(own.Select(cut => (cut.Name, Below: (int?)cut.Below)))
+            .DistinctBy(cut => cut.Name)
+            .OrderBy(cut => cut.Below ?? int.MaxValue)
+            .ThenBy(cut => cut.Name, StringComparer.Ordinal);
         var from = 0;
         var ranges = ImmutableArray.CreateBuilder<WidthRange>();
         foreach (var (name, below) in cuts)
@@ -94,12 +103,15 @@ public static class Permissions
 public sealed record Definitions(
     Application Application,
     ImmutableSortedDictionary<string, Entity> Entities,
-    ImmutableSortedDictionary<string, ChoiceList> ChoiceLists)
+    ImmutableSortedDictionary<string, ChoiceList> ChoiceLists
+)
 {
-    public static Definitions Empty { get; } = new(
-        Application.Empty,
-        ImmutableSortedDictionary<string, Entity>.Empty.WithComparers(StringComparer.Ordinal),
-        ImmutableSortedDictionary<string, ChoiceList>.Empty.WithComparers(StringComparer.Ordinal));
+    public static Definitions Empty { get; } =
+        new(
+            Application.Empty,
+            ImmutableSortedDictionary<string, Entity>.Empty.WithComparers(StringComparer.Ordinal),
+            ImmutableSortedDictionary<string, ChoiceList>.Empty.WithComparers(StringComparer.Ordinal)
+        );
 
     private Definitions(Definitions original)
     {
@@ -110,12 +122,14 @@ public sealed record Definitions(
     /// <summary>What has been worked out from these definitions, kept as long as they are; a changed copy begins with nothing.</summary>
     internal Memory Remembered { get; } = new();
 
-    public ImmutableSortedDictionary<string, Pattern> Patterns { get; init; } = ImmutableSortedDictionary<string, Pattern>.Empty.WithComparers(StringComparer.Ordinal);
+    public ImmutableSortedDictionary<string, Pattern> Patterns { get; init; } =
+        ImmutableSortedDictionary<string, Pattern>.Empty.WithComparers(StringComparer.Ordinal);
 
     /// <summary>What a field's texts must match and what is said when they do not: its own, or that of the pattern it uses.</summary>
     public (string Pattern, Texts? Message)? PatternOf(Field field) =>
         field.Pattern is { } own ? (own, field.PatternMessage)
-        : field.Uses is { } key && Patterns.GetValueOrDefault(key) is { } shared ? (shared.Expression, field.PatternMessage ?? shared.Message)
+        : field.Uses is { } key && Patterns.GetValueOrDefault(key) is { } shared
+            ? (shared.Expression, field.PatternMessage ?? shared.Message)
         : null;
 
     /// <summary>The references of other entities that point at one, in the order of their keys.</summary>

@@ -40,15 +40,25 @@ public static class CarriedIds
             return lost.Where(old => old.Kind == node.Kind)
                 .Select(old => (old, near: before.ParentOf(old.Id) == parent, common: Common(content, Content(old))))
                 // What holds nothing to tell it by is the same one where it is the only one of its kind that is missed there.
-                .Where(pair => content.Count > 0 ? pair.common >= Enough : pair.near && lost.Count(other => other.Kind == node.Kind && before.ParentOf(other.Id) == parent) == 1)
-                .OrderByDescending(pair => pair.common).ThenByDescending(pair => pair.near)
-                .Select(pair => pair.old).FirstOrDefault();
+                .Where(pair =>
+                    content.Count > 0
+                        ? pair.common >= Enough
+                        : pair.near && lost.Count(other => other.Kind == node.Kind && before.ParentOf(other.Id) == parent) == 1
+                )
+                .OrderByDescending(pair => pair.common)
+                .ThenByDescending(pair => pair.near)
+                .Select(pair => pair.old)
+                .FirstOrDefault();
         }
     }
 
     /// <summary>What a node is known by: the fields and items it holds.</summary>
     private static HashSet<string> Content(Node node) =>
-        [.. node.Walk().Where(each => each.Kind is NodeKind.Field or NodeKind.Column or NodeKind.Related or NodeKind.Piece).Select(each => $"{each.Kind} {each.Word(Grammar.Of(each.Kind).Main ?? "")}")];
+        [
+            .. node.Walk()
+                .Where(each => each.Kind is NodeKind.Field or NodeKind.Column or NodeKind.Related or NodeKind.Piece)
+                .Select(each => $"{each.Kind} {each.Word(Grammar.Of(each.Kind).Main ?? "")}"),
+        ];
 
     private static double Common(HashSet<string> one, HashSet<string> other)
     {
@@ -58,8 +68,17 @@ public static class CarriedIds
 
     /// <summary>The nodes that changes of the layout's own name: the text means them by these names.</summary>
     private static HashSet<string> Named(Node root) =>
-        [.. root.Walk().Where(node => node.Kind is NodeKind.Change).SelectMany(change => new[] { change.Word("target"), change.Word("parent"), change.Word("sibling") }).OfType<string>()];
+        [
+            .. root.Walk()
+                .Where(node => node.Kind is NodeKind.Change)
+                .SelectMany(change => new[] { change.Word("target"), change.Word("parent"), change.Word("sibling") })
+                .OfType<string>(),
+        ];
 
     private static Node Renamed(Node node, Dictionary<NodeId, NodeId> names) =>
-        node with { Id = names.GetValueOrDefault(node.Id, node.Id), Children = [.. node.Children.Select(child => Renamed(child, names))] };
+        node with
+        {
+            Id = names.GetValueOrDefault(node.Id, node.Id),
+            Children = [.. node.Children.Select(child => Renamed(child, names))],
+        };
 }

@@ -37,7 +37,11 @@ public static class DerivedIds
         while (true)
         {
             var found = Fill(Without(root, written), []);
-            var differing = root.Walk().Zip(found.Walk()).Where(pair => pair.First.Id != pair.Second.Id).Select(pair => pair.First.Id).ToArray();
+            var differing = root.Walk()
+                .Zip(found.Walk())
+                .Where(pair => pair.First.Id != pair.Second.Id)
+                .Select(pair => pair.First.Id)
+                .ToArray();
             if (differing.Length == 0)
             {
                 return written;
@@ -47,11 +51,12 @@ public static class DerivedIds
         }
     }
 
-    private static Node Without(Node node, ImmutableHashSet<NodeId> written) => node with
-    {
-        Id = written.Contains(node.Id) ? node.Id : default,
-        Children = [.. node.Children.Select(child => Without(child, written))],
-    };
+    private static Node Without(Node node, ImmutableHashSet<NodeId> written) =>
+        node with
+        {
+            Id = written.Contains(node.Id) ? node.Id : default,
+            Children = [.. node.Children.Select(child => Without(child, written))],
+        };
 
     private static string Unused(string stem, HashSet<string> used)
     {
@@ -66,26 +71,32 @@ public static class DerivedIds
         return name;
     }
 
-    private static string Stem(Node node) => node.Kind switch
-    {
-        NodeKind.Field => node.Word("field") is { Length: > 0 } key ? key : "field",
-        // What shows a slot has the slot's own name.
-        NodeKind.Slot => Short("slot-" + node.Word("slot")),
-        NodeKind.Column or NodeKind.Variant or NodeKind.Piece or NodeKind.Related => node.Word(Grammar.Of(node.Kind).Name) is { Length: > 0 } named ? named : Grammar.Of(node.Kind).Name,
-        NodeKind.Action or NodeKind.Link => Slug(node.Text("label")?.ToString()) ?? Grammar.Of(node.Kind).Name,
-        NodeKind.Change => Short(node.Word("op") switch
+    private static string Stem(Node node) =>
+        node.Kind switch
         {
-            "insert" => node.Children.IsEmpty ? "insert" : "insert-" + Stem(node.Children[0]),
-            "set" => $"{node.Word("target")}-{node.Word("property")}",
-            var op => $"{op}-{node.Word("target")}",
-        }),
-        NodeKind.Page or NodeKind.Section => Slug(node.Text("title")?.ToString()) ?? Grammar.Of(node.Kind).Name,
-        NodeKind.Heading => Slug(node.Text("heading")?.ToString()) ?? "heading",
-        NodeKind.Row or NodeKind.Cell => node.Children.IsEmpty
-            ? Grammar.Of(node.Kind).Name
-            : FirstItem(node) is { } item ? Stem(item) + (node.Kind is NodeKind.Row ? "Row" : "Cell") : Grammar.Of(node.Kind).Name,
-        _ => Grammar.Of(node.Kind).Name,
-    };
+            NodeKind.Field => node.Word("field") is { Length: > 0 } key ? key : "field",
+            // What shows a slot has the slot's own name.
+            NodeKind.Slot => Short("slot-" + node.Word("slot")),
+            NodeKind.Column or NodeKind.Variant or NodeKind.Piece or NodeKind.Related => node.Word(Grammar.Of(node.Kind).Name)
+                is { Length: > 0 } named
+                ? named
+                : Grammar.Of(node.Kind).Name,
+            NodeKind.Action or NodeKind.Link => Slug(node.Text("label")?.ToString()) ?? Grammar.Of(node.Kind).Name,
+            NodeKind.Change => Short(
+                node.Word("op") switch
+                {
+                    "insert" => node.Children.IsEmpty ? "insert" : "insert-" + Stem(node.Children[0]),
+                    "set" => $"{node.Word("target")}-{node.Word("property")}",
+                    var op => $"{op}-{node.Word("target")}",
+                }
+            ),
+            NodeKind.Page or NodeKind.Section => Slug(node.Text("title")?.ToString()) ?? Grammar.Of(node.Kind).Name,
+            NodeKind.Heading => Slug(node.Text("heading")?.ToString()) ?? "heading",
+            NodeKind.Row or NodeKind.Cell => node.Children.IsEmpty ? Grammar.Of(node.Kind).Name
+            : FirstItem(node) is { } item ? Stem(item) + (node.Kind is NodeKind.Row ? "Row" : "Cell")
+            : Grammar.Of(node.Kind).Name,
+            _ => Grammar.Of(node.Kind).Name,
+        };
 
     /// <summary>A stem of parts, no longer than leaves room for a number.</summary>
     private static string Short(string stem)
@@ -114,7 +125,11 @@ public static class DerivedIds
             }
             else if (slug.Length > 0 || char.IsAsciiLetter(c))
             {
-                slug.Append(slug.Length == 0 ? char.ToLowerInvariant(c) : capital ? char.ToUpperInvariant(c) : c);
+                slug.Append(
+                    slug.Length == 0 ? char.ToLowerInvariant(c)
+                    : capital ? char.ToUpperInvariant(c)
+                    : c
+                );
                 capital = false;
             }
 

@@ -27,12 +27,10 @@ public sealed record Entity
 
     private Dictionary<string, Field>? byKey;
 
-    public Field? Find(string key) =>
-        (byKey ??= Fields.ToDictionary(each => each.Key, StringComparer.Ordinal)).GetValueOrDefault(key);
+    public Field? Find(string key) => (byKey ??= Fields.ToDictionary(each => each.Key, StringComparer.Ordinal)).GetValueOrDefault(key);
 
     /// <summary>The fields the display text is composed of, in its order; look-ups search these.</summary>
-    public IEnumerable<Field> DisplayFields =>
-        Placeholders.In(Display).Select(Find).OfType<Field>().Distinct();
+    public IEnumerable<Field> DisplayFields => Placeholders.In(Display).Select(Find).OfType<Field>().Distinct();
 
     /// <summary>Fields in use, that is, not retired.</summary>
     public IEnumerable<Field> Current => Fields.Where(each => !each.Retired);
@@ -48,7 +46,8 @@ public static class Placeholders
     public static string Rename(string text, Func<string, string> name) => With(text, (field, format) => $"{{{name(field)}{format}}}");
 
     /// <summary>The text with each placeholder replaced; what has no value leaves no stray separator behind.</summary>
-    public static string Fill(string text, Func<string, string?> value) => With(text, (field, _) => value(field) ?? "").Trim(' ', ',', '·', '-');
+    public static string Fill(string text, Func<string, string?> value) =>
+        With(text, (field, _) => value(field) ?? "").Trim(' ', ',', '·', '-');
 
     /// <summary>Where each placeholder stands, its field, and its format with the comma before it.</summary>
     private static IEnumerable<(int Start, int End, string Field, string Format)> All(string text)

@@ -9,19 +9,37 @@ public static class FieldAccess
     public static bool MayRead(this Entity entity, string read, Definitions definitions, IReadOnlyCollection<string> roles)
     {
         var dot = read.IndexOf('.', StringComparison.Ordinal);
-        return entity.Find(dot < 0 ? read : read[..dot]) is { } own && own.MayRead(roles)
-            && (dot < 0 || (own.Target is { } target && definitions.Entities.GetValueOrDefault(target)?.Find(read[(dot + 1)..]) is { } field && field.MayRead(roles)));
+        return entity.Find(dot < 0 ? read : read[..dot]) is { } own
+            && own.MayRead(roles)
+            && (
+                dot < 0
+                || (
+                    own.Target is { } target
+                    && definitions.Entities.GetValueOrDefault(target)?.Find(read[(dot + 1)..]) is { } field
+                    && field.MayRead(roles)
+                )
+            );
     }
 
     /// <summary>The definitions as somebody may know them: fields she may not read are not there, so that no message and no suggestion names them.</summary>
     public static Definitions ReadableBy(this Definitions definitions, IReadOnlyCollection<string> roles)
     {
-        var narrowed = definitions.Entities.Values.Where(entity => entity.Fields.Any(field => !field.MayRead(roles)))
-            .Select(entity => KeyValuePair.Create(entity.Key, entity with { Fields = [.. entity.Fields.Where(field => field.MayRead(roles))] })).ToImmutableArray();
+        var narrowed = definitions
+            .Entities.Values.Where(entity => entity.Fields.Any(field => !field.MayRead(roles)))
+            .Select(entity =>
+                KeyValuePair.Create(entity.Key, entity with { Fields = [.. entity.Fields.Where(field => field.MayRead(roles))] })
+            )
+            .ToImmutableArray();
         return narrowed.IsEmpty ? definitions : definitions with { Entities = definitions.Entities.SetItems(narrowed) };
     }
 
     /// <summary>Values of a record that roles may read; the others are not there.</summary>
-    public static IReadOnlyDictionary<string, object?> ReadableBy(this Entity entity, IReadOnlyDictionary<string, object?> values, IReadOnlyCollection<string> roles) =>
-        entity.Fields.All(field => field.MayRead(roles)) ? values : values.Where(pair => entity.Find(pair.Key)?.MayRead(roles) == true).ToDictionary(StringComparer.Ordinal);
+    public static IReadOnlyDictionary<string, object?> ReadableBy(
+        this Entity entity,
+        IReadOnlyDictionary<string, object?> values,
+        IReadOnlyCollection<string> roles
+    ) =>
+        entity.Fields.All(field => field.MayRead(roles))
+            ? values
+            : values.Where(pair => entity.Find(pair.Key)?.MayRead(roles) == true).ToDictionary(StringComparer.Ordinal);
 }

@@ -40,5 +40,6 @@ public static class FieldTypes
     /// <summary>Whether values are text a person types on one line.</summary>
     public static bool IsShortText(this FieldType type) => type is FieldType.Text or FieldType.Email or FieldType.Phone or FieldType.Url;
 
-    public static bool IsNumber(this FieldType type) => type is FieldType.Integer or FieldType.Decimal or FieldType.Money or FieldType.Rating;
+    public static bool IsNumber(this FieldType type) =>
+        type is FieldType.Integer or FieldType.Decimal or FieldType.Money or FieldType.Rating;
 }

@@ -14,7 +14,9 @@ public static class FieldValues
 {
     /// <summary>Whether two values of a field are the same; several choices are when they are the same ones in the same order.</summary>
     public static bool Same(object? one, object? other) =>
-        one is ImmutableArray<string> some && other is ImmutableArray<string> others ? some.SequenceEqual(others, StringComparer.Ordinal) : Equals(one, other);
+        one is ImmutableArray<string> some && other is ImmutableArray<string> others
+            ? some.SequenceEqual(others, StringComparer.Ordinal)
+            : Equals(one, other);
 
     /// <summary>An object of values by field; what is empty is left out.</summary>
     public static void WriteAll(Utf8JsonWriter writer, IEnumerable<KeyValuePair<string, object?>> values)
@@ -33,16 +35,17 @@ public static class FieldValues
     }
 
     /// <summary>A value as a cell of a table of texts: numbers with a point, days and moments by ISO 8601, several choices with | between. Empty is the empty text.</summary>
-    public static string ToCell(object? value) => value switch
-    {
-        null => "",
-        bool flag => flag ? "true" : "false",
-        DateOnly date => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
-        TimeOnly time => time.ToString("HH:mm", CultureInfo.InvariantCulture),
-        DateTimeOffset moment => moment.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture),
-        ImmutableArray<string> chosen => string.Join('|', chosen),
-        _ => Convert.ToString(value, CultureInfo.InvariantCulture)!,
-    };
+    public static string ToCell(object? value) =>
+        value switch
+        {
+            null => "",
+            bool flag => flag ? "true" : "false",
+            DateOnly date => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+            TimeOnly time => time.ToString("HH:mm", CultureInfo.InvariantCulture),
+            DateTimeOffset moment => moment.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture),
+            ImmutableArray<string> chosen => string.Join('|', chosen),
+            _ => Convert.ToString(value, CultureInfo.InvariantCulture)!,
+        };
 
     /// <summary>Reads what <see cref="ToCell"/> writes; says in words what is wrong with it, or null when it is right.</summary>
     public static string? ReadCell(Field field, string cell, out object? value)
@@ -55,9 +58,13 @@ public static class FieldValues
 
         var text = field.Type switch
         {
-            FieldType.Choices => $"[{string.Join(',', cell.Split('|', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(Quoted))}]",
+            FieldType.Choices =>
+                $"[{string.Join(',', cell.Split('|', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(Quoted))}]",
             FieldType.Boolean when bool.TryParse(cell, out var flag) => flag ? "true" : "false",
-            _ when (field.Type.IsNumber() || field.Type is FieldType.Reference) && decimal.TryParse(cell, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) => number.ToString(CultureInfo.InvariantCulture),
+            _ when (field.Type.IsNumber() || field.Type is FieldType.Reference)
+                    && decimal.TryParse(cell, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) => number.ToString(
+                CultureInfo.InvariantCulture
+            ),
             _ => Quoted(cell),
         };
         using var json = JsonDocument.Parse(text);
@@ -115,7 +122,10 @@ public static class FieldValues
                 value = number;
                 return null;
             case FieldType.Choices:
-                if (json.ValueKind is not JsonValueKind.Array || json.EnumerateArray().Any(element => element.ValueKind is not JsonValueKind.String))
+                if (
+                    json.ValueKind is not JsonValueKind.Array
+                    || json.EnumerateArray().Any(element => element.ValueKind is not JsonValueKind.String)
+                )
                 {
                     return "must be a list of choices";
                 }
@@ -160,7 +170,14 @@ public static class FieldValues
                 value = time;
                 return null;
             case FieldType.DateTime:
-                if (!DateTimeOffset.TryParse(text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal | DateTimeStyles.AdjustToUniversal, out var moment))
+                if (
+                    !DateTimeOffset.TryParse(
+                        text,
+                        CultureInfo.InvariantCulture,
+                        DateTimeStyles.AssumeUniversal | DateTimeStyles.AdjustToUniversal,
+                        out var moment
+                    )
+                )
                 {
                     return "must be a date and time such as 2026-05-31T14:30:00Z";
                 }
@@ -179,26 +196,44 @@ public static class FieldValues
     private const decimal MostMoney = 90_071_992_547_409.91m;
 
     /// <summary>Decimals have 15 digits, those behind the point among them: as many as both databases keep exactly.</summary>
-    private static decimal MostDecimal(int scale) => Enumerable.Range(0, 15).Aggregate(1m, (all, _) => all * 10m) / Enumerable.Range(0, scale).Aggregate(1m, (all, _) => all * 10m);
+    private static decimal MostDecimal(int scale) =>
+        Enumerable.Range(0, 15).Aggregate(1m, (all, _) => all * 10m) / Enumerable.Range(0, scale).Aggregate(1m, (all, _) => all * 10m);
 
     private static readonly System.Buffers.SearchValues<char> Hexadecimal = System.Buffers.SearchValues.Create("0123456789abcdef");
 
     /// <summary>Whether a text names a stored file: a SHA-256 in lower-case hexadecimal, a stroke and a name of at most 120 characters without strokes.</summary>
     public static bool IsStoredFile(string text) =>
-        text.Length is > 65 and <= 185 && text[64] == '/' && !text.AsSpan(0, 64).ContainsAnyExcept(Hexadecimal) && text.AsSpan(65).IndexOfAny('/', '\\') < 0;
+        text.Length is > 65 and <= 185
+        && text[64] == '/'
+        && !text.AsSpan(0, 64).ContainsAnyExcept(Hexadecimal)
+        && text.AsSpan(65).IndexOfAny('/', '\\') < 0;
 
     /// <summary>Writes a value as JSON, in the form <see cref="Read"/> takes.</summary>
     public static void Write(Utf8JsonWriter writer, object? value)
     {
         switch (value)
         {
-            case null: writer.WriteNullValue(); break;
-            case bool flag: writer.WriteBooleanValue(flag); break;
-            case long whole: writer.WriteNumberValue(whole); break;
-            case decimal number: writer.WriteNumberValue(number / 1.000000000000000000000000000000m); break;
-            case DateOnly date: writer.WriteStringValue(date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)); break;
-            case TimeOnly time: writer.WriteStringValue(time.ToString(time.Second == 0 ? "HH:mm" : "HH:mm:ss", CultureInfo.InvariantCulture)); break;
-            case DateTimeOffset moment: writer.WriteStringValue(moment.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture)); break;
+            case null:
+                writer.WriteNullValue();
+                break;
+            case bool flag:
+                writer.WriteBooleanValue(flag);
+                break;
+            case long whole:
+                writer.WriteNumberValue(whole);
+                break;
+            case decimal number:
+                writer.WriteNumberValue(number / 1.000000000000000000000000000000m);
+                break;
+            case DateOnly date:
+                writer.WriteStringValue(date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture));
+                break;
+            case TimeOnly time:
+                writer.WriteStringValue(time.ToString(time.Second == 0 ? "HH:mm" : "HH:mm:ss", CultureInfo.InvariantCulture));
+                break;
+            case DateTimeOffset moment:
+                writer.WriteStringValue(moment.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture));
+                break;
             case ImmutableArray<string> chosen:
                 writer.WriteStartArray();
                 foreach (var key in chosen)
@@ -208,7 +243,9 @@ public static class FieldValues
 
                 writer.WriteEndArray();
                 break;
-            default: writer.WriteStringValue((string)value); break;
+            default:
+                writer.WriteStringValue((string)value);
+                break;
         }
     }
 
@@ -225,7 +262,9 @@ public static class FieldValues
                 var number = Convert.ToDecimal(value, CultureInfo.InvariantCulture);
                 var (min, max) = field.Type is FieldType.Rating ? (field.Min ?? 1, field.Max ?? 5) : (field.Min, field.Max);
                 var unit = field.Unit is null ? "" : " " + field.Unit;
-                return number < min ? $"must be at least {Number(min)}{unit}" : number > max ? $"must be at most {Number(max)}{unit}" : null;
+                return number < min ? $"must be at least {Number(min)}{unit}"
+                    : number > max ? $"must be at most {Number(max)}{unit}"
+                    : null;
             case ImmutableArray<string> chosen:
                 return chosen.Select(key => CheckChoice(field, key, definitions)).FirstOrDefault(message => message is not null);
             default:

@@ -103,9 +103,18 @@ public enum ChildShape
 public sealed record ChildRule(string Word, ChildShape Shape, ImmutableArray<NodeKind> Kinds);
 
 /// <summary>One kind of node: its name, which kinds may stand under it and how a file writes them, and its properties.</summary>
-public sealed record NodeRule(NodeKind Kind, string Name, string About, ImmutableArray<ChildRule> Holds, ImmutableArray<PropertyRule> Properties)
+public sealed record NodeRule(
+    NodeKind Kind,
+    string Name,
+    string About,
+    ImmutableArray<ChildRule> Holds,
+    ImmutableArray<PropertyRule> Properties
+)
 {
-    private readonly FrozenDictionary<string, PropertyRule> byName = Properties.ToFrozenDictionary(rule => rule.Name, StringComparer.Ordinal);
+    private readonly FrozenDictionary<string, PropertyRule> byName = Properties.ToFrozenDictionary(
+        rule => rule.Name,
+        StringComparer.Ordinal
+    );
 
     /// <summary>For items: the property that also says which kind it is, always written, and first.</summary>
     public string? Main { get; init; }
@@ -138,12 +147,20 @@ public static class Grammar
 
     private static readonly FrozenDictionary<string, NodeRule> ByName = Rules.ToFrozenDictionary(rule => rule.Name, StringComparer.Ordinal);
 
-    private static readonly FrozenDictionary<string, NodeRule> ByMain = Rules.Where(rule => rule.Main is not null).ToFrozenDictionary(rule => rule.Main!, StringComparer.Ordinal);
+    private static readonly FrozenDictionary<string, NodeRule> ByMain = Rules
+        .Where(rule => rule.Main is not null)
+        .ToFrozenDictionary(rule => rule.Main!, StringComparer.Ordinal);
 
-    private static readonly FrozenDictionary<string, NodeRule> ByRoot = Roots.ToFrozenDictionary(rule => rule.Root!, StringComparer.Ordinal);
+    private static readonly FrozenDictionary<string, NodeRule> ByRoot = Roots.ToFrozenDictionary(
+        rule => rule.Root!,
+        StringComparer.Ordinal
+    );
 
-    private static readonly FrozenDictionary<string, PropertyRule> Properties =
-        Rules.Concat(Roots).SelectMany(rule => rule.Properties).GroupBy(rule => rule.Name).ToFrozenDictionary(group => group.Key, group => group.First(), StringComparer.Ordinal);
+    private static readonly FrozenDictionary<string, PropertyRule> Properties = Rules
+        .Concat(Roots)
+        .SelectMany(rule => rule.Properties)
+        .GroupBy(rule => rule.Name)
+        .ToFrozenDictionary(group => group.Key, group => group.First(), StringComparer.Ordinal);
 
     /// <summary>Names of properties every node has beside those of its kind.</summary>
     public const string Id = "id";
@@ -151,7 +168,8 @@ public static class Grammar
     public static NodeRule Of(NodeKind kind) => ByKind[(int)kind];
 
     /// <summary>The rule of a node; of a layout that of its own kind.</summary>
-    public static NodeRule Of(Node node) => node.Kind is NodeKind.Layout ? Root(node.Word("kind") ?? "full") ?? Of(NodeKind.Layout) : Of(node.Kind);
+    public static NodeRule Of(Node node) =>
+        node.Kind is NodeKind.Layout ? Root(node.Word("kind") ?? "full") ?? Of(NodeKind.Layout) : Of(node.Kind);
 
     public static NodeRule? Named(string name) => ByName.GetValueOrDefault(name);
 
@@ -192,63 +210,97 @@ public static class Grammar
     }
 
     /// <summary>What is wrong with a value for a property, in words that go behind the property's name; null when it is right.</summary>
-    public static string? Problem(PropertyRule rule, Value value) => (rule.Type, value) switch
-    {
-        (PropertyType.Any, _) => null,
-        (PropertyType.Text, Value.Text text) => text.Texts.ByLanguage.Values.Any(each => each.Length > Limits.TextLength)
-            ? $"must be at most {Limits.TextLength} characters" : null,
-        (PropertyType.Text, _) => "must be a text, or a map from language to text",
-        (PropertyType.Word, Value.Word word) => rule.Words.Contains(word.Content)
-            ? null : $"has no value '{word.Content}'{Model.Suggestion.For(word.Content, rule.Words)}",
-        (PropertyType.Word, _) => $"must be one of {string.Join(", ", rule.Words)}",
-        (PropertyType.Words, Value.Words words) => words.Contents.Length > Limits.Entries ? $"must have at most {Limits.Entries}"
-            : words.Contents.Select(word => rule.Words.IsEmpty ? KeyProblem(word.TrimStart('-')) : rule.Words.Contains(word) ? null : $"has no value '{word}'{Model.Suggestion.For(word, rule.Words)}").FirstOrDefault(each => each is not null)
-                ?? (words.Contents.Distinct().Count() == words.Contents.Length ? null : "names something twice"),
-        (PropertyType.Words, _) => rule.Words.IsEmpty ? "must be a list of keys" : $"must be a list of {string.Join(", ", rule.Words)}",
-        (PropertyType.Key, Value.Word word) => KeyProblem(word.Content),
-        (PropertyType.Key, _) => "must be a key",
-        (PropertyType.Pairs, Value.Pairs pairs) => pairs.Entries.Count > Limits.Entries ? $"must have at most {Limits.Entries}"
-            : pairs.Entries.Select(pair => KeyProblem(pair.Key) ?? (pair.Value.Length > Limits.ConditionLength ? $"must have values of at most {Limits.ConditionLength} characters" : null)).FirstOrDefault(each => each is not null),
-        (PropertyType.Pairs, _) => "must be a map from key to value",
-        (PropertyType.Address, Value.Word word) => AddressProblem(word.Content),
-        (PropertyType.Address, _) => "must be an address, such as https://quay.example/{registration}",
-        (PropertyType.Pattern, Value.Word word) => word.Content.Length > Limits.ConditionLength ? $"must be at most {Limits.ConditionLength} characters" : WholePattern.Problem(word.Content),
-        (PropertyType.Pattern, _) => "must be a pattern, such as [A-Z]{2}[0-9]{4}",
-        (PropertyType.Condition, Value.Word word) => ConditionProblem(word.Content),
-        (PropertyType.Condition, _) => "must be a condition, such as record.propulsion == 'sail'",
-        (PropertyType.FlagOrCondition, Value.Flag) => null,
-        (PropertyType.FlagOrCondition, Value.Word word) => ConditionProblem(word.Content),
-        (PropertyType.FlagOrCondition, _) => "must be true, false or a condition",
-        (PropertyType.Flag, Value.Flag) => null,
-        (PropertyType.Flag, _) => "must be true or false",
-        (PropertyType.Number, Value.Number number) => number.Amount != decimal.Truncate(number.Amount) ? "must be a whole number"
-            : InRange(rule, number.Amount),
-        (PropertyType.Number, _) => "must be a whole number",
-        (PropertyType.Decimal, Value.Number number) => InRange(rule, number.Amount),
-        (PropertyType.Decimal, _) => "must be a number",
-        (PropertyType.Target, Value.Word word) => word.Content.Split('/').All(NodeId.IsWellFormed) ? null : $"must be the id of a node; it is '{word.Content}'",
-        (PropertyType.Target, _) => "must be the id of a node",
-        _ => throw new ArgumentOutOfRangeException(nameof(rule)),
-    };
+    public static string? Problem(PropertyRule rule, Value value) =>
+        (rule.Type, value) switch
+        {
+            (PropertyType.Any, _) => null,
+            (PropertyType.Text, Value.Text text) => text.Texts.ByLanguage.Values.Any(each => each.Length > Limits.TextLength)
+                ? $"must be at most {Limits.TextLength} characters"
+                : null,
+            (PropertyType.Text, _) => "must be a text, or a map from language to text",
+            (PropertyType.Word, Value.Word word) => rule.Words.Contains(word.Content)
+                ? null
+                : $"has no value '{word.Content}'{Model.Suggestion.For(word.Content, rule.Words)}",
+            (PropertyType.Word, _) => $"must be one of {string.Join(", ", rule.Words)}",
+            (PropertyType.Words, Value.Words words) => words.Contents.Length > Limits.Entries
+                ? $"must have at most {Limits.Entries}"
+                : words
+                    .Contents.Select(word =>
+                        rule.Words.IsEmpty ? KeyProblem(word.TrimStart('-'))
+                        : rule.Words.Contains(word) ? null
+                        : $"has no value '{word}'{Model.Suggestion.For(word, rule.Words)}"
+                    )
+                    .FirstOrDefault(each => each is not null)
+                    ?? (words.Contents.Distinct().Count() == words.Contents.Length ? null : "names something twice"),
+            (PropertyType.Words, _) => rule.Words.IsEmpty ? "must be a list of keys" : $"must be a list of {string.Join(", ", rule.Words)}",
+            (PropertyType.Key, Value.Word word) => KeyProblem(word.Content),
+            (PropertyType.Key, _) => "must be a key",
+            (PropertyType.Pairs, Value.Pairs pairs) => pairs.Entries.Count > Limits.Entries
+                ? $"must have at most {Limits.Entries}"
+                : pairs
+                    .Entries.Select(pair =>
+                        KeyProblem(pair.Key)
+                        ?? (
+                            pair.Value.Length > Limits.ConditionLength
+                                ? $"must have values of at most {Limits.ConditionLength} characters"
+                                : null
+                        )
+                    )
+                    .FirstOrDefault(each => each is not null),
+            (PropertyType.Pairs, _) => "must be a map from key to value",
+            (PropertyType.Address, Value.Word word) => AddressProblem(word.Content),
+            (PropertyType.Address, _) => "must be an address, such as https://quay.example/{registration}",
+            (PropertyType.Pattern, Value.Word word) => word.Content.Length > Limits.ConditionLength
+                ? $"must be at most {Limits.ConditionLength} characters"
+                : WholePattern.Problem(word.Content),
+            (PropertyType.Pattern, _) => "must be a pattern, such as [A-Z]{2}[0-9]{4}",
+            (PropertyType.Condition, Value.Word word) => ConditionProblem(word.Content),
+            (PropertyType.Condition, _) => "must be a condition, such as record.propulsion == 'sail'",
+            (PropertyType.FlagOrCondition, Value.Flag) => null,
+            (PropertyType.FlagOrCondition, Value.Word word) => ConditionProblem(word.Content),
+            (PropertyType.FlagOrCondition, _) => "must be true, false or a condition",
+            (PropertyType.Flag, Value.Flag) => null,
+            (PropertyType.Flag, _) => "must be true or false",
+            (PropertyType.Number, Value.Number number) => number.Amount != decimal.Truncate(number.Amount)
+                ? "must be a whole number"
+                : InRange(rule, number.Amount),
+            (PropertyType.Number, _) => "must be a whole number",
+            (PropertyType.Decimal, Value.Number number) => InRange(rule, number.Amount),
+            (PropertyType.Decimal, _) => "must be a number",
+            (PropertyType.Target, Value.Word word) => word.Content.Split('/').All(NodeId.IsWellFormed)
+                ? null
+                : $"must be the id of a node; it is '{word.Content}'",
+            (PropertyType.Target, _) => "must be the id of a node",
+            _ => throw new ArgumentOutOfRangeException(nameof(rule)),
+        };
 
-    private static string? InRange(PropertyRule rule, decimal amount) => amount >= rule.Min && amount <= rule.Max
-        ? null
-        : rule.Max == int.MaxValue ? $"must be at least {rule.Min}; it is {amount}" : $"must be from {rule.Min} to {rule.Max}; it is {amount}";
+    private static string? InRange(PropertyRule rule, decimal amount) =>
+        amount >= rule.Min && amount <= rule.Max ? null
+        : rule.Max == int.MaxValue ? $"must be at least {rule.Min}; it is {amount}"
+        : $"must be from {rule.Min} to {rule.Max}; it is {amount}";
 
-    private static string? KeyProblem(string key) => NodeId.IsWellFormed(key)
-        ? null : $"must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{key}'";
+    private static string? KeyProblem(string key) =>
+        NodeId.IsWellFormed(key)
+            ? null
+            : $"must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{key}'";
 
     /// <summary>Only addresses a browser can open without running anything.</summary>
-    private static string? AddressProblem(string address) => address.Length > Limits.TextLength ? $"must be at most {Limits.TextLength} characters"
-        : address.StartsWith("https://", StringComparison.Ordinal) || address.StartsWith("http://", StringComparison.Ordinal) || address.StartsWith("mailto:", StringComparison.Ordinal)
-            || address.StartsWith("tel:", StringComparison.Ordinal) || (address.StartsWith('/') && !address.StartsWith("//", StringComparison.Ordinal)) || address.StartsWith("file:", StringComparison.Ordinal) && address.Length > 5 && address[5] != '/'
+    private static string? AddressProblem(string address) =>
+        address.Length > Limits.TextLength ? $"must be at most {Limits.TextLength} characters"
+        : address.StartsWith("https://", StringComparison.Ordinal)
+        || address.StartsWith("http://", StringComparison.Ordinal)
+        || address.StartsWith("mailto:", StringComparison.Ordinal)
+        || address.StartsWith("tel:", StringComparison.Ordinal)
+        || (address.StartsWith('/') && !address.StartsWith("//", StringComparison.Ordinal))
+        || address.StartsWith("file:", StringComparison.Ordinal) && address.Length > 5 && address[5] != '/'
             ? null
-            : $"must begin with https://, http://, mailto:, tel: or /; it is '{address}'";
+        : $"must begin with https://, http://, mailto:, tel: or /; it is '{address}'";
 
-    private static string? ConditionProblem(string condition) => condition.Length switch
-    {
-        0 => "must not be an empty condition; leave it out instead",
-        > Limits.ConditionLength => $"must be at most {Limits.ConditionLength} characters",
-        _ => null,
-    };
+    private static string? ConditionProblem(string condition) =>
+        condition.Length switch
+        {
+            0 => "must not be an empty condition; leave it out instead",
+            > Limits.ConditionLength => $"must be at most {Limits.ConditionLength} characters",
+            _ => null,
+        };
 }

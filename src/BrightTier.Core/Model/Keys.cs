@@ -15,14 +15,24 @@ public static class Keys
     /// <param name="otherwise">What the key begins with where the label gives nothing to begin with.</param>
     public static string Of(string label, string otherwise)
     {
-        var plain = label.Select(letter => Accented.IndexOf(letter, StringComparison.Ordinal) is var at and >= 0 ? Plain[at] : letter).Where(letter => letter < 128 || !char.IsLetter(letter));
-        var words = new string([.. plain.Select(letter => char.IsAsciiLetterOrDigit(letter) ? letter : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        var key = string.Concat(words.Select((word, i) => i == 0 ? word.ToLowerInvariant() : char.ToUpperInvariant(word[0]) + word[1..].ToLowerInvariant()));
+        var plain = label
+            .Select(letter => Accented.IndexOf(letter, StringComparison.Ordinal) is var at and >= 0 ? Plain[at] : letter)
+            .Where(letter => letter < 128 || !char.IsLetter(letter));
+        var words = new string([.. plain.Select(letter => char.IsAsciiLetterOrDigit(letter) ? letter : ' ')]).Split(
+            ' ',
+            StringSplitOptions.RemoveEmptyEntries
+        );
+        var key = string.Concat(
+            words.Select((word, i) => i == 0 ? word.ToLowerInvariant() : char.ToUpperInvariant(word[0]) + word[1..].ToLowerInvariant())
+        );
         key = key.Length > 0 && char.IsAsciiLetter(key[0]) ? key : otherwise + key;
         return key[..Math.Min(key.Length, Longest)];
     }
 
     /// <summary>The stem, or the stem with the first number that makes it new.</summary>
     public static string Fresh(string stem, Func<string, bool> isTaken) =>
-        Enumerable.Range(1, int.MaxValue).Select(number => number == 1 ? stem : stem + number.ToString(CultureInfo.InvariantCulture)).First(key => !isTaken(key));
+        Enumerable
+            .Range(1, int.MaxValue)
+            .Select(number => number == 1 ? stem : stem + number.ToString(CultureInfo.InvariantCulture))
+            .First(key => !isTaken(key));
 }

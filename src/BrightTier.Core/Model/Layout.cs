@@ -17,7 +17,12 @@ public sealed class Layout : IEquatable<Layout>
     /// <summary>The index in the form that edits share with the layouts they make; made of another at the first edit that inserts, moves or removes.</summary>
     private ImmutableDictionary<NodeId, NodeId>? shared;
 
-    private Layout(Node root, Dictionary<NodeId, NodePosition>? made, Dictionary<NodeId, NodePosition>? alike, ImmutableDictionary<NodeId, NodeId>? shared)
+    private Layout(
+        Node root,
+        Dictionary<NodeId, NodePosition>? made,
+        Dictionary<NodeId, NodePosition>? alike,
+        ImmutableDictionary<NodeId, NodeId>? shared
+    )
     {
         Root = root;
         this.made = made;
@@ -27,7 +32,10 @@ public sealed class Layout : IEquatable<Layout>
 
     private Dictionary<NodeId, NodePosition>? Parents => made ?? alike;
 
-    private ImmutableDictionary<NodeId, NodeId> Shared => shared ??= Parents!.Where(pair => pair.Value.Parent is not null).ToImmutableDictionary(pair => pair.Key, pair => pair.Value.Parent!.Value);
+    private ImmutableDictionary<NodeId, NodeId> Shared =>
+        shared ??= Parents!
+            .Where(pair => pair.Value.Parent is not null)
+            .ToImmutableDictionary(pair => pair.Key, pair => pair.Value.Parent!.Value);
 
     /// <summary>Where every node stands, the root included.</summary>
     internal Dictionary<NodeId, NodePosition> Standings => Made;
@@ -82,7 +90,10 @@ public sealed class Layout : IEquatable<Layout>
 
     public bool Contains(NodeId id) => Parents?.ContainsKey(id) ?? (id == Root.Id || shared!.ContainsKey(id));
 
-    public NodeId? ParentOf(NodeId id) => Parents is { } parents ? parents.GetValueOrDefault(id).Parent : shared!.TryGetValue(id, out var parent) ? parent : null;
+    public NodeId? ParentOf(NodeId id) =>
+        Parents is { } parents ? parents.GetValueOrDefault(id).Parent
+        : shared!.TryGetValue(id, out var parent) ? parent
+        : null;
 
     public Node? Find(NodeId id)
     {
@@ -143,10 +154,20 @@ public sealed class Layout : IEquatable<Layout>
     /// <summary>The layout with a node re-hung without touching the index of what lies below it.</summary>
     internal Layout Rehang(Node node, NodeId from, NodeId to, int place)
     {
-        var without = Along(Root, PathTo(from).ToArray(), 0, parent => parent with { Children = parent.Children.RemoveAt(IndexIn(parent, node.Id)) });
+        var without = Along(Root, PathTo(from).ToArray(), 0, parent =>
+            parent with
+            {
+                Children = parent.Children.RemoveAt(IndexIn(parent, node.Id)),
+            }
+        );
         var index = Shared.SetItem(node.Id, to);
         var step = new Layout(without, null, null, index);
-        return new Layout(Along(without, step.PathTo(to).ToArray(), 0, parent => parent with { Children = parent.Children.Insert(place, node) }), null, null, index);
+        return new Layout(
+            Along(without, step.PathTo(to).ToArray(), 0, parent => parent with { Children = parent.Children.Insert(place, node) }),
+            null,
+            null,
+            index
+        );
     }
 
     private static Node Along(Node node, NodeId[] path, int depth, Func<Node, Node> change)

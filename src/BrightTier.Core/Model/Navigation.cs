@@ -3,7 +3,15 @@ using System.Collections.Immutable;
 namespace BrightTier.Core.Model;
 
 /// <summary>One entry of the business application's menu: a heading with entries below it, a list of an entity's records, or an address.</summary>
-public sealed record MenuEntry(string Key, Texts Title, string? Icon, string? Entity, string? Address, ImmutableArray<string> Roles, ImmutableArray<MenuEntry> Entries)
+public sealed record MenuEntry(
+    string Key,
+    Texts Title,
+    string? Icon,
+    string? Entity,
+    string? Address,
+    ImmutableArray<string> Roles,
+    ImmutableArray<MenuEntry> Entries
+)
 {
     public IEnumerable<MenuEntry> Walk() => Entries.SelectMany(entry => entry.Walk()).Prepend(this);
 }
@@ -19,15 +27,20 @@ public sealed record Navigation(ImmutableArray<MenuEntry> Entries)
     /// <summary>The entries that lead to the records of an entity, from the outermost heading on; null where none does.</summary>
     public IReadOnlyList<MenuEntry>? WayTo(string entity) => WayTo(Entries, entity);
 
-    private static IReadOnlyList<MenuEntry>? WayTo(ImmutableArray<MenuEntry> entries, string entity) => entries
-        .Select(entry => entry.Entity == entity ? [entry] : WayTo(entry.Entries, entity) is { } below ? [entry, .. below] : (IReadOnlyList<MenuEntry>?)null)
-        .FirstOrDefault(way => way is not null);
+    private static IReadOnlyList<MenuEntry>? WayTo(ImmutableArray<MenuEntry> entries, string entity) =>
+        entries
+            .Select(entry =>
+                entry.Entity == entity ? [entry]
+                : WayTo(entry.Entries, entity) is { } below ? [entry, .. below]
+                : (IReadOnlyList<MenuEntry>?)null
+            )
+            .FirstOrDefault(way => way is not null);
 
     private static ImmutableArray<MenuEntry> Visible(ImmutableArray<MenuEntry> entries, IReadOnlyCollection<string> roles) =>
-    [
-        .. entries
-            .Where(entry => entry.Roles.IsEmpty || entry.Roles.Any(roles.Contains))
-            .Select(entry => entry with { Entries = Visible(entry.Entries, roles) })
-            .Where(entry => entry.Entity is not null || entry.Address is not null || !entry.Entries.IsEmpty),
-    ];
+        [
+            .. entries
+                .Where(entry => entry.Roles.IsEmpty || entry.Roles.Any(roles.Contains))
+                .Select(entry => entry with { Entries = Visible(entry.Entries, roles) })
+                .Where(entry => entry.Entity is not null || entry.Address is not null || !entry.Entries.IsEmpty),
+        ];
 }

@@ -8,12 +8,15 @@ public readonly record struct NodeId(string Name)
     /// <summary>Worked out once: ids are looked up far more often than they are made.</summary>
     private readonly int hash = Name is null ? 0 : string.GetHashCode(Name, StringComparison.Ordinal);
 
-    public bool Equals(NodeId other) => ReferenceEquals(Name, other.Name) || (hash == other.hash && string.Equals(Name, other.Name, StringComparison.Ordinal));
+    public bool Equals(NodeId other) =>
+        ReferenceEquals(Name, other.Name) || (hash == other.hash && string.Equals(Name, other.Name, StringComparison.Ordinal));
 
     public override int GetHashCode() => hash;
 
     public static bool IsWellFormed(string name) =>
-        name.Length is > 0 and <= Limits.IdLength && char.IsAsciiLetter(name[0]) && name.All(c => char.IsAsciiLetterOrDigit(c) || c is '-' or '_');
+        name.Length is > 0 and <= Limits.IdLength
+        && char.IsAsciiLetter(name[0])
+        && name.All(c => char.IsAsciiLetterOrDigit(c) || c is '-' or '_');
 
     public override string ToString() => Name;
 }
@@ -49,11 +52,7 @@ public enum NodeKind
 }
 
 /// <summary>One node of a layout's tree. Immutable: a changed node is a new node with the same id.</summary>
-public sealed record Node(
-    NodeId Id,
-    NodeKind Kind,
-    PropertyBag Properties,
-    ImmutableArray<Node> Children)
+public sealed record Node(NodeId Id, NodeKind Kind, PropertyBag Properties, ImmutableArray<Node> Children)
 {
     /// <summary>No properties, in the order every node keeps them.</summary>
     public static PropertyBag NoProperties => PropertyBag.Empty;
@@ -61,7 +60,10 @@ public sealed record Node(
     public static Node Of(NodeKind kind, NodeId id, params IEnumerable<Node> children) => new(id, kind, NoProperties, [.. children]);
 
     public Node With(string property, Value? value) =>
-        this with { Properties = value is null ? Properties.Remove(property) : Properties.SetItem(property, value) };
+        this with
+        {
+            Properties = value is null ? Properties.Remove(property) : Properties.SetItem(property, value),
+        };
 
     public Value? this[string property] => Properties.GetValueOrDefault(property);
 
@@ -77,7 +79,8 @@ public sealed record Node(
     /// <summary>Several words; empty when there are none.</summary>
     public ImmutableArray<string> Words(string property) => (this[property] as Value.Words)?.Contents ?? [];
 
-    public IReadOnlyDictionary<string, string> Pairs(string property) => (this[property] as Value.Pairs)?.Entries ?? ImmutableSortedDictionary<string, string>.Empty;
+    public IReadOnlyDictionary<string, string> Pairs(string property) =>
+        (this[property] as Value.Pairs)?.Entries ?? ImmutableSortedDictionary<string, string>.Empty;
 
     public bool Flag(string property) => this[property] is Value.Flag { On: true };
 
@@ -98,8 +101,13 @@ public sealed record Node(
 
     public bool Equals(Node? other) =>
         ReferenceEquals(this, other)
-        || (other is not null && Id == other.Id && Kind == other.Kind
-            && Properties.Equals(other.Properties) && Children.SequenceEqual(other.Children));
+        || (
+            other is not null
+            && Id == other.Id
+            && Kind == other.Kind
+            && Properties.Equals(other.Properties)
+            && Children.SequenceEqual(other.Children)
+        );
 
     public override int GetHashCode() => HashCode.Combine(Id, Kind, Properties.Count, Children.Length);
 }

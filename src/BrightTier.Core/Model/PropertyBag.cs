@@ -34,7 +34,8 @@ public sealed class PropertyBag : IEnumerable<KeyValuePair<string, Value>>, IEqu
     }
 
     /// <summary>With one more; the name must be new.</summary>
-    public PropertyBag Add(string name, Value value) => IndexOf(name) < 0 ? SetItem(name, value) : throw new ArgumentException($"There is a '{name}' already.", nameof(name));
+    public PropertyBag Add(string name, Value value) =>
+        IndexOf(name) < 0 ? SetItem(name, value) : throw new ArgumentException($"There is a '{name}' already.", nameof(name));
 
     public PropertyBag SetItem(string name, Value value)
     {
@@ -58,7 +59,8 @@ public sealed class PropertyBag : IEnumerable<KeyValuePair<string, Value>>, IEqu
         return new PropertyBag(more);
     }
 
-    public PropertyBag SetItems(IEnumerable<KeyValuePair<string, Value>> items) => items.Aggregate(this, (bag, item) => bag.SetItem(item.Key, item.Value));
+    public PropertyBag SetItems(IEnumerable<KeyValuePair<string, Value>> items) =>
+        items.Aggregate(this, (bag, item) => bag.SetItem(item.Key, item.Value));
 
     public PropertyBag Remove(string name)
     {
@@ -100,7 +102,10 @@ public sealed class PropertyBag : IEnumerable<KeyValuePair<string, Value>>, IEqu
         var (i, j) = (0, 0);
         while (i < entries.Length || j < other.entries.Length)
         {
-            var order = i == entries.Length ? 1 : j == other.entries.Length ? -1 : string.CompareOrdinal(entries[i].Key, other.entries[j].Key);
+            var order =
+                i == entries.Length ? 1
+                : j == other.entries.Length ? -1
+                : string.CompareOrdinal(entries[i].Key, other.entries[j].Key);
             if (order != 0)
             {
                 yield return order < 0 ? entries[i++].Key : other.entries[j++].Key;
@@ -131,7 +136,10 @@ public sealed class PropertyBag : IEnumerable<KeyValuePair<string, Value>>, IEqu
 
         for (var i = 0; i < entries.Length; i++)
         {
-            if (!string.Equals(entries[i].Key, other.entries[i].Key, StringComparison.Ordinal) || entries[i].Value != other.entries[i].Value)
+            if (
+                !string.Equals(entries[i].Key, other.entries[i].Key, StringComparison.Ordinal)
+                || entries[i].Value != other.entries[i].Value
+            )
             {
                 return false;
             }

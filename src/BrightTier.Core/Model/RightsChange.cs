@@ -13,7 +13,11 @@ public static class RightsChange
         var (old, next) = (before.Application, after.Application);
         if (old.Approval != next.Approval)
         {
-            told.Add(next.Approval ? "A second person would have to approve what is published." : "No second person would have to approve what is published any more.");
+            told.Add(
+                next.Approval
+                    ? "A second person would have to approve what is published."
+                    : "No second person would have to approve what is published any more."
+            );
         }
 
         var (were, are) = (old.Roles.ToDictionary(role => role.Key), next.Roles.ToDictionary(role => role.Key));
@@ -27,27 +31,38 @@ public static class RightsChange
 
             if (!Same(was?.Entities, now?.Entities) && was?.May.IsEmpty is false && now?.May.IsEmpty is false)
             {
-                told.Add($"The role '{key}' would configure {(now.Entities.IsEmpty ? "all entities" : string.Join(", ", now.Entities))}, where it does {(was.Entities.IsEmpty ? "all" : string.Join(", ", was.Entities))} now.");
+                told.Add(
+                    $"The role '{key}' would configure {(now.Entities.IsEmpty ? "all entities" : string.Join(", ", now.Entities))}, where it does {(was.Entities.IsEmpty ? "all" : string.Join(", ", was.Entities))} now."
+                );
             }
         }
 
         foreach (var (entity, field) in before.Entities.Values.SelectMany(entity => entity.Fields.Select(field => (entity, field))))
         {
-            if (after.Entities.GetValueOrDefault(entity.Key)?.Find(field.Key) is { } now && (!SameRoles(field.Read, now.Read) || !SameRoles(field.Write, now.Write)))
+            if (
+                after.Entities.GetValueOrDefault(entity.Key)?.Find(field.Key) is { } now
+                && (!SameRoles(field.Read, now.Read) || !SameRoles(field.Write, now.Write))
+            )
             {
-                told.Add($"'{entity.Key}.{field.Key}' would be read by {Roles(now.Read)} and written by {Roles(now.Write ?? now.Read)}, where it is read by {Roles(field.Read)} and written by {Roles(field.Write ?? field.Read)} now.");
+                told.Add(
+                    $"'{entity.Key}.{field.Key}' would be read by {Roles(now.Read)} and written by {Roles(now.Write ?? now.Read)}, where it is read by {Roles(field.Read)} and written by {Roles(field.Write ?? field.Read)} now."
+                );
             }
         }
 
         return told;
     }
 
-    private static bool Same(IEnumerable<string>? one, IEnumerable<string>? other) => (one ?? []).ToHashSet(StringComparer.Ordinal).SetEquals(other ?? []);
+    private static bool Same(IEnumerable<string>? one, IEnumerable<string>? other) =>
+        (one ?? []).ToHashSet(StringComparer.Ordinal).SetEquals(other ?? []);
 
     /// <summary>Nobody at all is another thing than everybody.</summary>
     private static bool SameRoles(IEnumerable<string>? one, IEnumerable<string>? other) => one is null == other is null && Same(one, other);
 
     private static string List(IReadOnlyCollection<string>? acts) => acts is null or { Count: 0 } ? "nothing" : string.Join(", ", acts);
 
-    private static string Roles(IReadOnlyCollection<string>? roles) => roles is null ? "everybody" : roles.Count == 0 ? "nobody" : string.Join(", ", roles);
+    private static string Roles(IReadOnlyCollection<string>? roles) =>
+        roles is null ? "everybody"
+        : roles.Count == 0 ? "nobody"
+        : string.Join(", ", roles);
 }

@@ -7,7 +7,8 @@ public static class Suggestion
     private const int Longest = 80;
 
     /// <summary>A word as messages repeat it: cut where it is longer than any name can be.</summary>
-    public static string Short(string word) => word.Length <= Longest ? word : string.Concat(word.AsSpan(0, char.IsHighSurrogate(word[Longest - 1]) ? Longest - 1 : Longest), "…");
+    public static string Short(string word) =>
+        word.Length <= Longest ? word : string.Concat(word.AsSpan(0, char.IsHighSurrogate(word[Longest - 1]) ? Longest - 1 : Longest), "…");
 
     /// <summary>The nearest candidate within a third of the word's length (edits counted, capitals ignored), or null.</summary>
     public static string? Nearest(string word, IEnumerable<string> candidates)
@@ -30,7 +31,10 @@ public static class Suggestion
     /// <summary>The one candidate that begins with the word, of three letters or more; null where there are several.</summary>
     private static string? Begun(string word, IEnumerable<string> candidates)
     {
-        var begun = word.Length < 3 ? [] : candidates.Where(candidate => candidate.StartsWith(word, StringComparison.OrdinalIgnoreCase)).Take(2).ToArray();
+        var begun =
+            word.Length < 3
+                ? []
+                : candidates.Where(candidate => candidate.StartsWith(word, StringComparison.OrdinalIgnoreCase)).Take(2).ToArray();
         return begun is [var only] ? only : null;
     }
 

@@ -11,19 +11,24 @@ namespace BrightTier.Core.Model;
 public static class TextCharacters
 {
     /// <summary>Control characters other than tab and ends of line, U+FFFE, U+FFFF, and every half of a surrogate pair, which is looked at again.</summary>
-    private static readonly SearchValues<char> Suspicious = SearchValues.Create(
-        [.. Enumerable.Range(0, 0x20).Select(code => (char)code).Except(['\t', '\n', '\r']), '\uFFFE', '\uFFFF', .. Enumerable.Range(0xD800, 0x800).Select(code => (char)code)]);
+    private static readonly SearchValues<char> Suspicious = SearchValues.Create([
+        .. Enumerable.Range(0, 0x20).Select(code => (char)code).Except(['\t', '\n', '\r']),
+        '\uFFFE',
+        '\uFFFF',
+        .. Enumerable.Range(0xD800, 0x800).Select(code => (char)code),
+    ]);
 
     /// <summary>What is wrong with a text's characters, in words that go behind what holds it; null when it can be kept.</summary>
     public static string? Problem(string text)
     {
-        for (var at = text.AsSpan().IndexOfAny(Suspicious); at >= 0;)
+        for (var at = text.AsSpan().IndexOfAny(Suspicious); at >= 0; )
         {
             if (!char.IsHighSurrogate(text[at]) || at + 1 == text.Length || !char.IsLowSurrogate(text[at + 1]))
             {
                 return string.Create(
                     CultureInfo.InvariantCulture,
-                    $"has {(char.IsSurrogate(text[at]) ? "half of a character" : "a character that no text can hold")} (U+{(int)text[at]:X4}) at place {at + 1}; leave it out");
+                    $"has {(char.IsSurrogate(text[at]) ? "half of a character" : "a character that no text can hold")} (U+{(int)text[at]:X4}) at place {at + 1}; leave it out"
+                );
             }
 
             var next = text.AsSpan(at + 2).IndexOfAny(Suspicious);
@@ -37,7 +42,16 @@ public static class TextCharacters
     /// Whether a character is seen where it stands: not one that controls, formats or ends a line, is private or not assigned. Joiners, which
     /// several scripts are written with, are taken as seen.
     /// </summary>
-    public static bool IsVisible(Rune rune) => rune.Value is 0x200C or 0x200D || Rune.GetUnicodeCategory(rune) is not (
-        UnicodeCategory.Control or UnicodeCategory.Format or UnicodeCategory.LineSeparator or UnicodeCategory.ParagraphSeparator
-        or UnicodeCategory.Surrogate or UnicodeCategory.PrivateUse or UnicodeCategory.OtherNotAssigned);
+    public static bool IsVisible(Rune rune) =>
+        rune.Value is 0x200C or 0x200D
+        || Rune.GetUnicodeCategory(rune)
+            is not (
+                UnicodeCategory.Control
+                or UnicodeCategory.Format
+                or UnicodeCategory.LineSeparator
+                or UnicodeCategory.ParagraphSeparator
+                or UnicodeCategory.Surrogate
+                or UnicodeCategory.PrivateUse
+                or UnicodeCategory.OtherNotAssigned
+            );
 }

@@ -11,9 +11,11 @@ public sealed record Texts(ImmutableSortedDictionary<string, string> ByLanguage)
     /// <summary>The tag under which a text without a language is kept.</summary>
     public const string AnyLanguage = "";
 
-    public static Texts Of(string text) => new(ImmutableSortedDictionary<string, string>.Empty.WithComparers(StringComparer.Ordinal).Add(AnyLanguage, text));
+    public static Texts Of(string text) =>
+        new(ImmutableSortedDictionary<string, string>.Empty.WithComparers(StringComparer.Ordinal).Add(AnyLanguage, text));
 
-    public static Texts Of(IEnumerable<KeyValuePair<string, string>> texts) => new(texts.ToImmutableSortedDictionary(StringComparer.Ordinal));
+    public static Texts Of(IEnumerable<KeyValuePair<string, string>> texts) =>
+        new(texts.ToImmutableSortedDictionary(StringComparer.Ordinal));
 
     /// <summary>The text in a language: the exact tag, then its primary subtag, then the text for any language, then English, then the first there is.</summary>
     public string In(string language)

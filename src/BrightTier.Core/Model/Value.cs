@@ -5,9 +5,7 @@ namespace BrightTier.Core.Model;
 /// <summary>The value of one property of a node. Which sort a property takes is said by the <see cref="Grammar"/>.</summary>
 public abstract record Value
 {
-    private Value()
-    {
-    }
+    private Value() { }
 
     /// <summary>A text for people, in any number of languages.</summary>
     public sealed record Text(Texts Texts) : Value;
@@ -30,7 +28,8 @@ public abstract record Value
     /// <summary>From word to word: slots to fields, fields to what they become.</summary>
     public sealed record Pairs(ImmutableSortedDictionary<string, string> Entries) : Value
     {
-        public static Pairs Of(IEnumerable<KeyValuePair<string, string>> entries) => new(entries.ToImmutableSortedDictionary(StringComparer.Ordinal));
+        public static Pairs Of(IEnumerable<KeyValuePair<string, string>> entries) =>
+            new(entries.ToImmutableSortedDictionary(StringComparer.Ordinal));
 
         public bool Equals(Pairs? other) => other is not null && Entries.SequenceEqual(other.Entries);
 

@@ -130,12 +130,16 @@ public sealed partial class PatternParser
         }
     }
 
-    private static PatternStep Moved(PatternStep step, int from, int by) => step switch
-    {
-        PatternStep.Jump jump => new PatternStep.Jump(jump.To >= from ? jump.To + by : jump.To),
-        PatternStep.Split split => new PatternStep.Split(split.First >= from ? split.First + by : split.First, split.Second >= from ? split.Second + by : split.Second),
-        _ => step,
-    };
+    private static PatternStep Moved(PatternStep step, int from, int by) =>
+        step switch
+        {
+            PatternStep.Jump jump => new PatternStep.Jump(jump.To >= from ? jump.To + by : jump.To),
+            PatternStep.Split split => new PatternStep.Split(
+                split.First >= from ? split.First + by : split.First,
+                split.Second >= from ? split.Second + by : split.Second
+            ),
+            _ => step,
+        };
 
     private void Sequence()
     {
@@ -152,7 +156,8 @@ public sealed partial class PatternParser
         var times = 0;
         while (!Ended)
         {
-            int least, most;
+            int least,
+                most;
             if (Accept('*'))
             {
                 (least, most) = (0, -1);
@@ -196,14 +201,20 @@ public sealed partial class PatternParser
             return false;
         }
 
-        most = inner.Length == 1 ? least : inner[1].Length == 0 ? -1 : int.TryParse(inner[1], NumberStyles.None, CultureInfo.InvariantCulture, out var given) ? given : -2;
+        most =
+            inner.Length == 1 ? least
+            : inner[1].Length == 0 ? -1
+            : int.TryParse(inner[1], NumberStyles.None, CultureInfo.InvariantCulture, out var given) ? given
+            : -2;
         if (most == -2)
         {
             return false;
         }
 
         at = close + 1;
-        return least <= Most && most <= Most && (most < 0 || least <= most) ? true : throw new Stop($"repeats out of range; at most {Most}, the smaller number first");
+        return least <= Most && most <= Most && (most < 0 || least <= most)
+            ? true
+            : throw new Stop($"repeats out of range; at most {Most}, the smaller number first");
     }
 
     private void Repeat(int start, int least, int most)
@@ -324,15 +335,28 @@ public sealed partial class PatternParser
         {
             switch (text[at++].Value)
             {
-                case 'i': fold = on; break;
-                case 's': dotAll = on; break;
-                case 'm': manyLines = on; break;
-                case 'U': break;
-                case '-' when on: on = false; break;
-                case ':': return true;
-                case ')': return false;
-                case '=' or '!': throw LookAround();
-                case var other: throw new Stop($"has an unknown flag '{new Rune(other)}' behind '(?'");
+                case 'i':
+                    fold = on;
+                    break;
+                case 's':
+                    dotAll = on;
+                    break;
+                case 'm':
+                    manyLines = on;
+                    break;
+                case 'U':
+                    break;
+                case '-' when on:
+                    on = false;
+                    break;
+                case ':':
+                    return true;
+                case ')':
+                    return false;
+                case '=' or '!':
+                    throw LookAround();
+                case var other:
+                    throw new Stop($"has an unknown flag '{new Rune(other)}' behind '(?'");
             }
         }
 
@@ -391,12 +415,18 @@ public sealed partial class PatternParser
         var c = text[at++].Value;
         switch (c)
         {
-            case 'a': return '\a';
-            case 'f': return '\f';
-            case 'n': return '\n';
-            case 'r': return '\r';
-            case 't': return '\t';
-            case 'v': return '\v';
+            case 'a':
+                return '\a';
+            case 'f':
+                return '\f';
+            case 'n':
+                return '\n';
+            case 'r':
+                return '\r';
+            case 't':
+                return '\t';
+            case 'v':
+                return '\v';
             case '0':
                 // RE2 syntax: an octal code of up to three digits, the first of them this one.
                 var code = 0;

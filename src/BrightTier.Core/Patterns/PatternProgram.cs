@@ -6,9 +6,7 @@ namespace BrightTier.Core.Patterns;
 /// <summary>One step of a compiled pattern.</summary>
 public abstract record PatternStep
 {
-    private PatternStep()
-    {
-    }
+    private PatternStep() { }
 
     /// <summary>
     /// Takes one character: one within a range (pairs of first and last code point) or of a Unicode general category (Lu, or !Lu for any but
@@ -16,7 +14,8 @@ public abstract record PatternStep
     /// </summary>
     public sealed record Take(bool Not, bool Fold, ImmutableArray<int> Ranges, ImmutableArray<string> Categories) : PatternStep
     {
-        public bool Accepts(Rune rune) => (Contains(rune) || (Fold && (Contains(Rune.ToLowerInvariant(rune)) || Contains(Rune.ToUpperInvariant(rune))))) != Not;
+        public bool Accepts(Rune rune) =>
+            (Contains(rune) || (Fold && (Contains(Rune.ToLowerInvariant(rune)) || Contains(Rune.ToUpperInvariant(rune))))) != Not;
 
         private bool Contains(Rune rune)
         {
@@ -28,10 +27,12 @@ public abstract record PatternStep
                 }
             }
 
-            return !Categories.IsEmpty && Categories.Any(category => category[0] == '!' ? !IsOf(rune, category[1..]) : IsOf(rune, category));
+            return !Categories.IsEmpty
+                && Categories.Any(category => category[0] == '!' ? !IsOf(rune, category[1..]) : IsOf(rune, category));
         }
 
-        private static bool IsOf(Rune rune, string category) => PatternParser.Categories[Rune.GetUnicodeCategory(rune)].StartsWith(category, StringComparison.Ordinal);
+        private static bool IsOf(Rune rune, string category) =>
+            PatternParser.Categories[Rune.GetUnicodeCategory(rune)].StartsWith(category, StringComparison.Ordinal);
     }
 
     /// <summary>Goes on at both places.</summary>

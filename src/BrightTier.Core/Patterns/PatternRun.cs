@@ -98,17 +98,19 @@ internal sealed class PatternRun
         }
     }
 
-    private bool Holds(string place, int at) => place switch
-    {
-        "start" => at == 0,
-        "end" => at == runes.Length,
-        "line-start" => at == 0 || runes[at - 1].Value == '\n',
-        "line-end" => at == runes.Length || runes[at].Value == '\n',
-        "word" => IsWord(at - 1) != IsWord(at),
-        _ => IsWord(at - 1) == IsWord(at),
-    };
+    private bool Holds(string place, int at) =>
+        place switch
+        {
+            "start" => at == 0,
+            "end" => at == runes.Length,
+            "line-start" => at == 0 || runes[at - 1].Value == '\n',
+            "line-end" => at == runes.Length || runes[at].Value == '\n',
+            "word" => IsWord(at - 1) != IsWord(at),
+            _ => IsWord(at - 1) == IsWord(at),
+        };
 
-    private bool IsWord(int at) => at >= 0 && at < runes.Length && (runes[at].Value == '_' || (runes[at].IsAscii && Rune.IsLetterOrDigit(runes[at])));
+    private bool IsWord(int at) =>
+        at >= 0 && at < runes.Length && (runes[at].Value == '_' || (runes[at].IsAscii && Rune.IsLetterOrDigit(runes[at])));
 
     /// <summary>The steps reached at a character, in the order they were.</summary>
     private sealed class StateSet(int size)

@@ -7,39 +7,40 @@ namespace BrightTier.Core.Patterns;
 public sealed partial class PatternParser
 {
     /// <summary>The two-letter names of general categories (Unicode Standard, table 4-4).</summary>
-    internal static ImmutableDictionary<UnicodeCategory, string> Categories { get; } = new Dictionary<UnicodeCategory, string>
-    {
-        [UnicodeCategory.UppercaseLetter] = "Lu",
-        [UnicodeCategory.LowercaseLetter] = "Ll",
-        [UnicodeCategory.TitlecaseLetter] = "Lt",
-        [UnicodeCategory.ModifierLetter] = "Lm",
-        [UnicodeCategory.OtherLetter] = "Lo",
-        [UnicodeCategory.NonSpacingMark] = "Mn",
-        [UnicodeCategory.SpacingCombiningMark] = "Mc",
-        [UnicodeCategory.EnclosingMark] = "Me",
-        [UnicodeCategory.DecimalDigitNumber] = "Nd",
-        [UnicodeCategory.LetterNumber] = "Nl",
-        [UnicodeCategory.OtherNumber] = "No",
-        [UnicodeCategory.SpaceSeparator] = "Zs",
-        [UnicodeCategory.LineSeparator] = "Zl",
-        [UnicodeCategory.ParagraphSeparator] = "Zp",
-        [UnicodeCategory.Control] = "Cc",
-        [UnicodeCategory.Format] = "Cf",
-        [UnicodeCategory.Surrogate] = "Cs",
-        [UnicodeCategory.PrivateUse] = "Co",
-        [UnicodeCategory.OtherNotAssigned] = "Cn",
-        [UnicodeCategory.ConnectorPunctuation] = "Pc",
-        [UnicodeCategory.DashPunctuation] = "Pd",
-        [UnicodeCategory.OpenPunctuation] = "Ps",
-        [UnicodeCategory.ClosePunctuation] = "Pe",
-        [UnicodeCategory.InitialQuotePunctuation] = "Pi",
-        [UnicodeCategory.FinalQuotePunctuation] = "Pf",
-        [UnicodeCategory.OtherPunctuation] = "Po",
-        [UnicodeCategory.MathSymbol] = "Sm",
-        [UnicodeCategory.CurrencySymbol] = "Sc",
-        [UnicodeCategory.ModifierSymbol] = "Sk",
-        [UnicodeCategory.OtherSymbol] = "So",
-    }.ToImmutableDictionary();
+    internal static ImmutableDictionary<UnicodeCategory, string> Categories { get; } =
+        new Dictionary<UnicodeCategory, string>
+        {
+            [UnicodeCategory.UppercaseLetter] = "Lu",
+            [UnicodeCategory.LowercaseLetter] = "Ll",
+            [UnicodeCategory.TitlecaseLetter] = "Lt",
+            [UnicodeCategory.ModifierLetter] = "Lm",
+            [UnicodeCategory.OtherLetter] = "Lo",
+            [UnicodeCategory.NonSpacingMark] = "Mn",
+            [UnicodeCategory.SpacingCombiningMark] = "Mc",
+            [UnicodeCategory.EnclosingMark] = "Me",
+            [UnicodeCategory.DecimalDigitNumber] = "Nd",
+            [UnicodeCategory.LetterNumber] = "Nl",
+            [UnicodeCategory.OtherNumber] = "No",
+            [UnicodeCategory.SpaceSeparator] = "Zs",
+            [UnicodeCategory.LineSeparator] = "Zl",
+            [UnicodeCategory.ParagraphSeparator] = "Zp",
+            [UnicodeCategory.Control] = "Cc",
+            [UnicodeCategory.Format] = "Cf",
+            [UnicodeCategory.Surrogate] = "Cs",
+            [UnicodeCategory.PrivateUse] = "Co",
+            [UnicodeCategory.OtherNotAssigned] = "Cn",
+            [UnicodeCategory.ConnectorPunctuation] = "Pc",
+            [UnicodeCategory.DashPunctuation] = "Pd",
+            [UnicodeCategory.OpenPunctuation] = "Ps",
+            [UnicodeCategory.ClosePunctuation] = "Pe",
+            [UnicodeCategory.InitialQuotePunctuation] = "Pi",
+            [UnicodeCategory.FinalQuotePunctuation] = "Pf",
+            [UnicodeCategory.OtherPunctuation] = "Po",
+            [UnicodeCategory.MathSymbol] = "Sm",
+            [UnicodeCategory.CurrencySymbol] = "Sc",
+            [UnicodeCategory.ModifierSymbol] = "Sk",
+            [UnicodeCategory.OtherSymbol] = "So",
+        }.ToImmutableDictionary();
 
     private static readonly Dictionary<string, int[]> Posix = new()
     {
@@ -63,7 +64,13 @@ public sealed partial class PatternParser
     private bool Class(SetBuilder set)
     {
         var c = Peek;
-        var name = char.ToLowerInvariant((char)Math.Min(c, 'z')) switch { 'd' => "digit", 'w' => "word", 's' => "perl-space", _ => null };
+        var name = char.ToLowerInvariant((char)Math.Min(c, 'z')) switch
+        {
+            'd' => "digit",
+            'w' => "word",
+            's' => "perl-space",
+            _ => null,
+        };
         if (c is 'd' or 'D' or 'w' or 'W' or 's' or 'S')
         {
             at++;

@@ -15,7 +15,15 @@ public static class LayoutExplainer
 {
     /// <param name="record">A situation for conditions on the record; without one they are said to depend on it.</param>
     /// <returns>Null where there is no such node in the layout at that width.</returns>
-    public static Explanation? Explain(Layout layout, NodeId id, Entity entity, Definitions definitions, Viewer viewer, string mode, EvaluationContext? record = null)
+    public static Explanation? Explain(
+        Layout layout,
+        NodeId id,
+        Entity entity,
+        Definitions definitions,
+        Viewer viewer,
+        string mode,
+        EvaluationContext? record = null
+    )
     {
         if (layout.Find(id) is not { } node)
         {
@@ -29,13 +37,20 @@ public static class LayoutExplainer
             foreach (var (reason, holds) in Of(each, entity, definitions, viewer, mode, record))
             {
                 reasons.Add(reason);
-                shown = holds is false || shown is false ? false : holds is null ? null : shown;
+                shown =
+                    holds is false || shown is false ? false
+                    : holds is null ? null
+                    : shown;
             }
         }
 
         // An empty cell keeps its room as long as its row has anything.
         var whole = node is { Kind: NodeKind.Cell, Children.IsEmpty: true } && layout.ParentOf(id) is { } row ? layout.Find(row)! : node;
-        if (shown is not false && ClosesUp(whole) && Leaves(whole).All(leaf => Explain(layout, leaf.Id, entity, definitions, viewer, mode, record)!.Shown is false))
+        if (
+            shown is not false
+            && ClosesUp(whole)
+            && Leaves(whole).All(leaf => Explain(layout, leaf.Id, entity, definitions, viewer, mode, record)!.Shown is false)
+        )
         {
             reasons.Add(new Reason(whole.Id, null, false, $"Nothing in this {Grammar.Of(whole.Kind).Name} is shown, so it closes up."));
             shown = false;
@@ -49,11 +64,19 @@ public static class LayoutExplainer
         return new Explanation(id, shown, [.. reasons]);
     }
 
-    private static bool ClosesUp(Node node) => node.Kind is NodeKind.Start or NodeKind.End or NodeKind.Page or NodeKind.Section or NodeKind.Row or NodeKind.Cell or NodeKind.Panel;
+    private static bool ClosesUp(Node node) =>
+        node.Kind is NodeKind.Start or NodeKind.End or NodeKind.Page or NodeKind.Section or NodeKind.Row or NodeKind.Cell or NodeKind.Panel;
 
     private static IEnumerable<Node> Leaves(Node node) => ClosesUp(node) ? node.Children.SelectMany(Leaves) : [node];
 
-    private static IEnumerable<(Reason Reason, bool? Holds)> Of(Node node, Entity entity, Definitions definitions, Viewer viewer, string mode, EvaluationContext? record)
+    private static IEnumerable<(Reason Reason, bool? Holds)> Of(
+        Node node,
+        Entity entity,
+        Definitions definitions,
+        Viewer viewer,
+        string mode,
+        EvaluationContext? record
+    )
     {
         var what = $"{Grammar.Of(node.Kind).Name} '{node.Text("title")?.ToString() ?? node.Word("field") ?? node.Id.Name}'";
         if (node.Flag("hidden"))
@@ -64,7 +87,10 @@ public static class LayoutExplainer
         if (node.Words("modes") is { IsEmpty: false } modes)
         {
             var holds = modes.Contains(mode);
-            yield return (new Reason(node.Id, "modes", holds, $"The {what} is shown in mode {string.Join(", ", modes)}; this is {mode}."), holds);
+            yield return (
+                new Reason(node.Id, "modes", holds, $"The {what} is shown in mode {string.Join(", ", modes)}; this is {mode}."),
+                holds
+            );
         }
 
         if (node["visible"] is Value.Word { Content: var text })
@@ -72,7 +98,15 @@ public static class LayoutExplainer
             var (expression, problems) = Condition.Compile(text, entity, definitions);
             if (expression is null)
             {
-                yield return (new Reason(node.Id, "visible", false, $"The condition on the {what} is wrong ({problems[0].Message}), and so does not hold."), false);
+                yield return (
+                    new Reason(
+                        node.Id,
+                        "visible",
+                        false,
+                        $"The condition on the {what} is wrong ({problems[0].Message}), and so does not hold."
+                    ),
+                    false
+                );
             }
             else
             {
@@ -103,23 +137,55 @@ public static class LayoutExplainer
             : $"'{field.Label}' may be read only by {string.Join(", ", field.Read!)}; the viewer is {(viewer.Roles.IsEmpty ? "in no role" : string.Join(", ", viewer.Roles))}.";
     }
 
-    private static (Reason Reason, bool? Holds) Decided(Node node, string what, string text, Expression expression, Viewer viewer, string mode, EvaluationContext? record)
+    private static (Reason Reason, bool? Holds) Decided(
+        Node node,
+        string what,
+        string text,
+        Expression expression,
+        Viewer viewer,
+        string mode,
+        EvaluationContext? record
+    )
     {
         var reduced = Reducer.Reduce(expression, Reducer.Viewer(viewer.Roles, mode, viewer.Language));
         if (reduced is Expression.Literal literal)
         {
             var holds = literal.Value is true;
-            return (new Reason(node.Id, "visible", holds, $"The condition on the {what}, {text}, is decided by role, mode or language: it {(holds ? "holds" : "does not hold")}."), holds);
+            return (
+                new Reason(
+                    node.Id,
+                    "visible",
+                    holds,
+                    $"The condition on the {what}, {text}, is decided by role, mode or language: it {(holds ? "holds" : "does not hold")}."
+                ),
+                holds
+            );
         }
 
         if (record is null)
         {
-            return (new Reason(node.Id, "visible", true, $"The {what} is shown while {text}; that depends on {string.Join(", ", reduced.Reads())}."), null);
+            return (
+                new Reason(
+                    node.Id,
+                    "visible",
+                    true,
+                    $"The {what} is shown while {text}; that depends on {string.Join(", ", reduced.Reads())}."
+                ),
+                null
+            );
         }
 
         var outcome = Evaluator.Evaluate(reduced, record);
-        return (new Reason(node.Id, "visible", outcome is true, outcome is Failure failure
-            ? $"The condition on the {what}, {text}, comes to no answer for this record ({failure.Message}), and so does not hold."
-            : $"The condition on the {what}, {text}, {(outcome is true ? "holds" : "does not hold")} for this record."), outcome is true);
+        return (
+            new Reason(
+                node.Id,
+                "visible",
+                outcome is true,
+                outcome is Failure failure
+                    ? $"The condition on the {what}, {text}, comes to no answer for this record ({failure.Message}), and so does not hold."
+                    : $"The condition on the {what}, {text}, {(outcome is true ? "holds" : "does not hold")} for this record."
+            ),
+            outcome is true
+        );
     }
 }

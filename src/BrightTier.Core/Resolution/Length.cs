@@ -35,8 +35,19 @@ public static class Length
     /// <summary>The widths of the application's scale and of the layout's own cut points, at the narrow end where a form is longest; at least 20 rem.</summary>
     public static ImmutableArray<LookedAt> Widths(ComposedLayout assembled, Application application)
     {
-        var own = assembled.Source.Variants.Where(variant => variant.Number("below") is not null).Select(variant => (variant.Word("variant")!, variant.Number("below")!.Value));
-        return [.. application.Ranges(own).Select(range => new LookedAt(range.Name, Math.Max(20, range.From), assembled.Variants.FirstOrDefault(variant => variant.Range.Name == range.Name)?.Layout ?? assembled.Base))];
+        var own = assembled
+            .Source.Variants.Where(variant => variant.Number("below") is not null)
+            .Select(variant => (variant.Word("variant")!, variant.Number("below")!.Value));
+        return
+        [
+            .. application
+                .Ranges(own)
+                .Select(range => new LookedAt(
+                    range.Name,
+                    Math.Max(20, range.From),
+                    assembled.Variants.FirstOrDefault(variant => variant.Range.Name == range.Name)?.Layout ?? assembled.Base
+                )),
+        ];
     }
 
     /// <param name="definitions">Where the choices are that stand beside each other as boxes.</param>
@@ -61,7 +72,10 @@ public static class Length
         public FormLength Form(Node root)
         {
             var whole = new Extent(0, 0);
-            var sides = root.Children.Where(part => part.Kind is NodeKind.Start or NodeKind.End && !part.Flag("hidden")).Select(side => Side(side)).ToArray();
+            var sides = root
+                .Children.Where(part => part.Kind is NodeKind.Start or NodeKind.End && !part.Flag("hidden"))
+                .Select(side => Side(side))
+                .ToArray();
             var between = rem < Stacks ? rem : rem - sides.Sum(side => side.Width + SideGap);
             foreach (var part in root.Children)
             {
@@ -90,13 +104,18 @@ public static class Length
         }
 
         /// <summary>Where there is room side columns stand beside the body, and the highest counts; otherwise all stand one under another.</summary>
-        private Extent Beside(Extent body, (double Width, Extent Extent)[] sides) => rem < Stacks
-            ? sides.Aggregate(body, (sum, side) => sum + new Extent(SideGap, 0) + side.Extent)
-            : new Extent(Math.Max(body.Height, sides.Select(side => side.Extent.Height).DefaultIfEmpty().Max()), body.Rows);
+        private Extent Beside(Extent body, (double Width, Extent Extent)[] sides) =>
+            rem < Stacks
+                ? sides.Aggregate(body, (sum, side) => sum + new Extent(SideGap, 0) + side.Extent)
+                : new Extent(Math.Max(body.Height, sides.Select(side => side.Extent.Height).DefaultIfEmpty().Max()), body.Rows);
 
         private Extent Panel(Node panel, string arrangement, double width)
         {
-            var pages = panel.Children.Where(page => !page.Flag("hidden")).Select(page => Page(page, arrangement, width)).Where(page => page.Height > 0).ToArray();
+            var pages = panel
+                .Children.Where(page => !page.Flag("hidden"))
+                .Select(page => Page(page, arrangement, width))
+                .Where(page => page.Height > 0)
+                .ToArray();
             if (pages.Length == 0)
             {
                 return default;
@@ -135,8 +154,18 @@ public static class Length
 
         private Extent Page(Node page, string arrangement, double width)
         {
-            var sections = page.Children.Where(section => !section.Flag("hidden")).Select(section => Section(section, width)).Where(section => section.Height > 0).ToArray();
-            var title = arrangement == "stack" && page["title"] is not null && layout?.ParentOf(page.Id) is { } holder && layout.Find(holder)!.Children.Length > 1 ? 2.4 : 0;
+            var sections = page
+                .Children.Where(section => !section.Flag("hidden"))
+                .Select(section => Section(section, width))
+                .Where(section => section.Height > 0)
+                .ToArray();
+            var title =
+                arrangement == "stack"
+                && page["title"] is not null
+                && layout?.ParentOf(page.Id) is { } holder
+                && layout.Find(holder)!.Children.Length > 1
+                    ? 2.4
+                    : 0;
             return sections.Length == 0 ? default : sections.Aggregate((a, b) => a + b) + new Extent(title, 0);
         }
 
@@ -145,7 +174,12 @@ public static class Length
             var before = labels;
             labels = section.Word("labels") ?? labels;
             var inner = section.Word("frame") == "outline" || section.Word("tint") is not (null or "none") ? width - 2.125 : width;
-            var gap = section.Word("gap") switch { "tight" => 0.5, "wide" => 1.75, _ => RowGap };
+            var gap = section.Word("gap") switch
+            {
+                "tight" => 0.5,
+                "wide" => 1.75,
+                _ => RowGap,
+            };
             var rows = section.Children.Select(row => Row(row, inner)).Where(row => row.Height > 0).ToArray();
             labels = before;
             if (rows.Length == 0)
@@ -153,14 +187,23 @@ public static class Length
                 return default;
             }
 
-            var frame = section.Word("frame") switch { "rule" => 1.06, "outline" => 2.4, _ => section.Word("tint") is null or "none" ? 0 : 2 };
-            var head = (section["title"] is null ? 0 : 2.03) + (section.Text("description") is { } about ? 0.5 + (Lines(about.ToString(), Math.Min(inner, 34)) * 1.4) : 0);
+            var frame = section.Word("frame") switch
+            {
+                "rule" => 1.06,
+                "outline" => 2.4,
+                _ => section.Word("tint") is null or "none" ? 0 : 2,
+            };
+            var head =
+                (section["title"] is null ? 0 : 2.03)
+                + (section.Text("description") is { } about ? 0.5 + (Lines(about.ToString(), Math.Min(inner, 34)) * 1.4) : 0);
             return rows.Aggregate((a, b) => a + new Extent(gap, 0) + b) + new Extent(head + frame + 1.75, 0);
         }
 
         private Extent Row(Node row, double width)
         {
-            var shown = row.Children.Where(cell => cell.Children.IsEmpty ? false : cell.Children.Any(item => !item.Flag("hidden"))).ToArray();
+            var shown = row
+                .Children.Where(cell => cell.Children.IsEmpty ? false : cell.Children.Any(item => !item.Flag("hidden")))
+                .ToArray();
             if (shown.Length == 0)
             {
                 return default;
@@ -199,18 +242,27 @@ public static class Length
             return items.Aggregate((a, b) => a + new Extent(RowGap, 0) + b);
         }
 
-        public Extent Item(Node item, double width) => item.Kind switch
-        {
-            NodeKind.Field => new Extent(Field(item, width), 1),
-            NodeKind.Panel => Panel(item, item.Word("panel") ?? "stack", width),
-            NodeKind.Heading => new Extent(1.65, 1),
-            NodeKind.Text => new Extent(Lines(item.Text("text")?.ToString() ?? "", Math.Min(width, 34)) * 1.4, 1),
-            NodeKind.Divider => new Extent(0.56, 0),
-            NodeKind.Spacer => new Extent(item.Word("spacer") switch { "large" => 3, "medium" => 1.5, _ => 0.5 }, 0),
-            NodeKind.Image => new Extent((item.Number("lines") ?? 6) * 1.4, 1),
-            NodeKind.Related => new Extent(9, 4),
-            _ => new Extent(Control, 1),
-        };
+        public Extent Item(Node item, double width) =>
+            item.Kind switch
+            {
+                NodeKind.Field => new Extent(Field(item, width), 1),
+                NodeKind.Panel => Panel(item, item.Word("panel") ?? "stack", width),
+                NodeKind.Heading => new Extent(1.65, 1),
+                NodeKind.Text => new Extent(Lines(item.Text("text")?.ToString() ?? "", Math.Min(width, 34)) * 1.4, 1),
+                NodeKind.Divider => new Extent(0.56, 0),
+                NodeKind.Spacer => new Extent(
+                    item.Word("spacer") switch
+                    {
+                        "large" => 3,
+                        "medium" => 1.5,
+                        _ => 0.5,
+                    },
+                    0
+                ),
+                NodeKind.Image => new Extent((item.Number("lines") ?? 6) * 1.4, 1),
+                NodeKind.Related => new Extent(9, 4),
+                _ => new Extent(Control, 1),
+            };
 
         private double Field(Node item, double width)
         {
@@ -225,7 +277,9 @@ public static class Length
                 "checks" or "radio" => Control + ((Boxes(field, width) - 1) * 2.125),
                 _ => Control,
             };
-            var help = (item.Text("help") ?? field?.Help)?.ToString() is { Length: > 0 } text ? 0.25 + (Lines(text, width * 16 / 14) * 1.225) : 0;
+            var help = (item.Text("help") ?? field?.Help)?.ToString() is { Length: > 0 } text
+                ? 0.25 + (Lines(text, width * 16 / 14) * 1.225)
+                : 0;
             var beside = (item.Word("labels") ?? labels) is "beside" or "inside" && rem >= Stacks;
             return control + help + (beside ? 0 : Label + ((Lines(label, width * 16 / 14) - 1) * 1.225));
         }
@@ -236,7 +290,11 @@ public static class Length
             const double Box = 1.625;
             const double Gap = 1.125;
             var (lines, used) = (1, 0.0);
-            foreach (var choice in field?.ChoiceList is { } list && definitions.ChoiceLists.GetValueOrDefault(list) is { } choices ? choices.Choices.Where(each => !each.Retired) : [])
+            foreach (
+                var choice in field?.ChoiceList is { } list && definitions.ChoiceLists.GetValueOrDefault(list) is { } choices
+                    ? choices.Choices.Where(each => !each.Retired)
+                    : []
+            )
             {
                 var wide = Box + (choice.Label.ToString().Length * LetterWidth);
                 if (used > 0 && used + Gap + wide > width)
@@ -251,6 +309,9 @@ public static class Length
             return lines;
         }
 
-        private static int Lines(string text, double width) => text.ReplaceLineEndings("\n").Split('\n').Sum(line => Math.Max(1, (int)Math.Ceiling(line.Length * LetterWidth / Math.Max(2, width))));
+        private static int Lines(string text, double width) =>
+            text.ReplaceLineEndings("\n")
+                .Split('\n')
+                .Sum(line => Math.Max(1, (int)Math.Ceiling(line.Length * LetterWidth / Math.Max(2, width))));
     }
 }

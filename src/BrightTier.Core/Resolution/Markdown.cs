@@ -61,7 +61,9 @@ public static class Markdown
         }
 
         var digits = line.TakeWhile(char.IsAsciiDigit).Count();
-        return digits is > 0 and < 4 && line.Length > digits + 1 && line[digits] == '.' && line[digits + 1] == ' ' ? ("numbered", line[(digits + 2)..].TrimStart()) : ("paragraph", line);
+        return digits is > 0 and < 4 && line.Length > digits + 1 && line[digits] == '.' && line[digits + 1] == ' '
+            ? ("numbered", line[(digits + 2)..].TrimStart())
+            : ("paragraph", line);
     }
 
     private static ImmutableArray<TextRun> Runs(string line)
@@ -119,6 +121,8 @@ public static class Markdown
         }
 
         var to = line[(close + 2)..end];
-        return Grammar.Problem(Grammar.Property("address")!, new Value.Word(to)) is null ? (new TextRun("link", line[(at + 1)..close], to), end + 1) : (null, at + 1);
+        return Grammar.Problem(Grammar.Property("address")!, new Value.Word(to)) is null
+            ? (new TextRun("link", line[(at + 1)..close], to), end + 1)
+            : (null, at + 1);
     }
 }

@@ -8,9 +8,7 @@ internal sealed class NamedFields
     private readonly HashSet<string> keys = new(StringComparer.Ordinal);
     private readonly HashSet<object> seen = new(ReferenceEqualityComparer.Instance);
 
-    private NamedFields()
-    {
-    }
+    private NamedFields() { }
 
     public static IReadOnlySet<string> In(IEnumerable<ResolvedContent> contents)
     {

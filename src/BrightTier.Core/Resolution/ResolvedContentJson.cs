@@ -10,7 +10,13 @@ namespace BrightTier.Core.Resolution;
 public static partial class ResolvedFormJson
 {
     /// <summary>Writes one content. In a variant, what is the same as at the base is <c>{"same": id}</c>.</summary>
-    private readonly struct ContentWriter(Utf8JsonWriter writer, Definitions definitions, string language, HashSet<object>? shared, bool variant)
+    private readonly struct ContentWriter(
+        Utf8JsonWriter writer,
+        Definitions definitions,
+        string language,
+        HashSet<object>? shared,
+        bool variant
+    )
     {
         public void Content(ResolvedContent content)
         {

@@ -31,7 +31,8 @@ public sealed record ResolvedForm(
     ResolvedContent Content,
     ImmutableArray<ResolvedVariant> Variants,
     ImmutableArray<Field> Fields,
-    string Marks)
+    string Marks
+)
 {
     /// <summary>The items that show a field at the base, wherever they stand.</summary>
     public IEnumerable<ResolvedField> FieldItems => Content.Items.OfType<ResolvedField>();
@@ -39,7 +40,13 @@ public sealed record ResolvedForm(
 
 /// <summary>The parts of a form at its base or in one range of widths.</summary>
 public sealed record ResolvedContent(
-    ResolvedBand? Top, ResolvedBand? Bottom, ResolvedSide? Start, ResolvedSide? End, ResolvedPanel Body, ImmutableArray<ResolvedColumn> Columns)
+    ResolvedBand? Top,
+    ResolvedBand? Bottom,
+    ResolvedSide? Start,
+    ResolvedSide? End,
+    ResolvedPanel Body,
+    ImmutableArray<ResolvedColumn> Columns
+)
 {
     public string? Picture { get; init; }
 
@@ -51,11 +58,21 @@ public sealed record ResolvedContent(
     public Decision Filter { get; init; } = Decision.Always;
 
     /// <summary>Every item, those in panels included, outer ones first.</summary>
-    public IEnumerable<ResolvedItem> Items => new[] { Start, End }.OfType<ResolvedSide>().SelectMany(side => side.Sections).Concat(Body.Pages.SelectMany(page => page.Sections)).SelectMany(In)
-        .Concat(new[] { Top, Bottom }.OfType<ResolvedBand>().SelectMany(band => band.Items));
+    public IEnumerable<ResolvedItem> Items =>
+        new[] { Start, End }
+            .OfType<ResolvedSide>()
+            .SelectMany(side => side.Sections)
+            .Concat(Body.Pages.SelectMany(page => page.Sections))
+            .SelectMany(In)
+            .Concat(new[] { Top, Bottom }.OfType<ResolvedBand>().SelectMany(band => band.Items));
 
-    private static IEnumerable<ResolvedItem> In(ResolvedSection section) => section.Rows.SelectMany(row => row.Cells).SelectMany(cell => cell.Items)
-        .SelectMany(item => item is ResolvedPanel panel ? panel.Pages.SelectMany(page => page.Sections).SelectMany(In).Prepend(item) : [item]);
+    private static IEnumerable<ResolvedItem> In(ResolvedSection section) =>
+        section
+            .Rows.SelectMany(row => row.Cells)
+            .SelectMany(cell => cell.Items)
+            .SelectMany(item =>
+                item is ResolvedPanel panel ? panel.Pages.SelectMany(page => page.Sections).SelectMany(In).Prepend(item) : [item]
+            );
 }
 
 /// <summary>What is shown in one range of widths of the form's own container, in rem.</summary>
@@ -70,17 +87,49 @@ public sealed record Decision(bool Holds, Expression? When = null)
     public bool IsNever => !Holds && When is null;
 }
 
-public sealed record ResolvedBand(string Id, string Text, string Empty, string Tone, string? Icon, string? Picture, ImmutableArray<ResolvedItem> Items);
+public sealed record ResolvedBand(
+    string Id,
+    string Text,
+    string Empty,
+    string Tone,
+    string? Icon,
+    string? Picture,
+    ImmutableArray<ResolvedItem> Items
+);
 
 /// <param name="Share">Units of the form's 12.</param>
 public sealed record ResolvedSide(string Id, int Share, Decision Visible, ImmutableArray<ResolvedSection> Sections);
 
 /// <param name="Ghost">Why users would not see this; only ever set for a designer who asked to see what is hidden.</param>
-public sealed record ResolvedPage(string Id, string Title, string? Icon, Decision Visible, ImmutableArray<ResolvedSection> Sections, string? Ghost);
+public sealed record ResolvedPage(
+    string Id,
+    string Title,
+    string? Icon,
+    Decision Visible,
+    ImmutableArray<ResolvedSection> Sections,
+    string? Ghost
+);
 
 public sealed record ResolvedSection(
-    string Id, string Title, string Description, string Frame, string Tint, string Gap, string Above, string Labels, int? LabelWidth, string LabelAlign, string TabOrder, int Columns,
-    bool Collapsible, bool Collapsed, string? Style, Decision Visible, ImmutableArray<ResolvedRow> Rows, string? Ghost);
+    string Id,
+    string Title,
+    string Description,
+    string Frame,
+    string Tint,
+    string Gap,
+    string Above,
+    string Labels,
+    int? LabelWidth,
+    string LabelAlign,
+    string TabOrder,
+    int Columns,
+    bool Collapsible,
+    bool Collapsed,
+    string? Style,
+    Decision Visible,
+    ImmutableArray<ResolvedRow> Rows,
+    string? Ghost
+);
 
 public sealed record ResolvedRow(string Id, ImmutableArray<ResolvedCell> Cells);
 
@@ -90,8 +139,19 @@ public sealed record ResolvedCell(string Id, int Span, bool Shares, string Align
 public abstract record ResolvedItem(string Id, Decision Visible, string? Ghost);
 
 public sealed record ResolvedField(
-    string Id, Decision Visible, string? Ghost, string Field, string Label, string Help, string Hint, string Editor, int Lines, Decision Required, Decision ReadOnly, bool Emphasis)
-    : ResolvedItem(Id, Visible, Ghost)
+    string Id,
+    Decision Visible,
+    string? Ghost,
+    string Field,
+    string Label,
+    string Help,
+    string Hint,
+    string Editor,
+    int Lines,
+    Decision Required,
+    Decision ReadOnly,
+    bool Emphasis
+) : ResolvedItem(Id, Visible, Ghost)
 {
     /// <summary>Where its label stands, if otherwise than its section's.</summary>
     public string? Labels { get; init; }
@@ -122,33 +182,70 @@ public sealed record Constraints(decimal? Min, decimal? Max, decimal? Step, int?
 }
 
 /// <summary>How a reference is looked up: the text composed from the target, what it is filtered by, what it copies, whether it can make a new one.</summary>
-public sealed record ReferenceSettings(string Display, IReadOnlyDictionary<string, string> FilterBy, IReadOnlyDictionary<string, string> Copies, bool Creates);
+public sealed record ReferenceSettings(
+    string Display,
+    IReadOnlyDictionary<string, string> FilterBy,
+    IReadOnlyDictionary<string, string> Copies,
+    bool Creates
+);
 
 /// <summary>A heading, text, divider or spacer; <paramref name="Content"/> is its words, or the name of its size.</summary>
-public sealed record ResolvedMark(string Id, Decision Visible, string? Ghost, string Kind, string Content) : ResolvedItem(Id, Visible, Ghost)
+public sealed record ResolvedMark(string Id, Decision Visible, string? Ghost, string Kind, string Content)
+    : ResolvedItem(Id, Visible, Ghost)
 {
     public string? Style { get; init; }
 }
 
-public sealed record ResolvedImage(string Id, Decision Visible, string? Ghost, string Address, string Alt, int? Lines) : ResolvedItem(Id, Visible, Ghost);
+public sealed record ResolvedImage(string Id, Decision Visible, string? Ghost, string Address, string Alt, int? Lines)
+    : ResolvedItem(Id, Visible, Ghost);
 
-public sealed record ResolvedLink(string Id, Decision Visible, string? Ghost, string Address, string Label) : ResolvedItem(Id, Visible, Ghost);
+public sealed record ResolvedLink(string Id, Decision Visible, string? Ghost, string Address, string Label)
+    : ResolvedItem(Id, Visible, Ghost);
 
 /// <param name="Does">open, set or begin.</param>
 public sealed record ResolvedAction(
-    string Id, Decision Visible, string? Ghost, string Does, string Label, string? Icon, string? Address, IReadOnlyDictionary<string, Expression> Values, string? Begins, string? Through, string Side, string Weight)
-    : ResolvedItem(Id, Visible, Ghost);
+    string Id,
+    Decision Visible,
+    string? Ghost,
+    string Does,
+    string Label,
+    string? Icon,
+    string? Address,
+    IReadOnlyDictionary<string, Expression> Values,
+    string? Begins,
+    string? Through,
+    string Side,
+    string Weight
+) : ResolvedItem(Id, Visible, Ghost);
 
 /// <param name="Order">The field that keeps the order users give the rows; null where they cannot be moved.</param>
 public sealed record ResolvedRelatedRecords(
-    string Id, Decision Visible, string? Ghost, string Entity, string Through, string Label, ImmutableArray<string> Shows, ImmutableArray<string> Totals, ImmutableArray<string> Sort, string? Order, string As, Decision ReadOnly)
-    : ResolvedItem(Id, Visible, Ghost)
+    string Id,
+    Decision Visible,
+    string? Ghost,
+    string Entity,
+    string Through,
+    string Label,
+    ImmutableArray<string> Shows,
+    ImmutableArray<string> Totals,
+    ImmutableArray<string> Sort,
+    string? Order,
+    string As,
+    Decision ReadOnly
+) : ResolvedItem(Id, Visible, Ghost)
 {
     /// <summary>The fields of the other entity that are shown, added up or keep the order.</summary>
     public ImmutableArray<Field> Fields { get; init; } = [];
 }
 
 /// <param name="Arrangement">stack, tabs, steps or accordion.</param>
-public sealed record ResolvedPanel(string Id, Decision Visible, string? Ghost, string Arrangement, bool Guarded, ImmutableArray<ResolvedPage> Pages) : ResolvedItem(Id, Visible, Ghost);
+public sealed record ResolvedPanel(
+    string Id,
+    Decision Visible,
+    string? Ghost,
+    string Arrangement,
+    bool Guarded,
+    ImmutableArray<ResolvedPage> Pages
+) : ResolvedItem(Id, Visible, Ghost);
 
 public sealed record ResolvedColumn(string Id, string Field, string Label, int? Units, string Align);

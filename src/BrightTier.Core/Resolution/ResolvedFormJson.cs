@@ -183,7 +183,13 @@ public static partial class ResolvedFormJson
         Number(writer, "maxLength", field.MaxLength);
         Number(writer, "min", field.Min ?? (field.Type is FieldType.Rating ? 1 : null));
         Number(writer, "max", field.Max ?? (field.Type is FieldType.Rating ? 5 : null));
-        Number(writer, "scale", field.Type is FieldType.Decimal ? field.Scale : field.Type is FieldType.Money ? 2 : null);
+        Number(
+            writer,
+            "scale",
+            field.Type is FieldType.Decimal ? field.Scale
+                : field.Type is FieldType.Money ? 2
+                : null
+        );
         if (definitions.PatternOf(field) is { } rule)
         {
             Pattern(writer, rule.Pattern, rule.Message?.In(language));

@@ -39,12 +39,25 @@ public sealed class Resolver
     }
 
     /// <param name="showHidden">For designing: keeps what this viewer would not see, marked with the reason, and keeps what is empty.</param>
-    public static ResolvedForm Resolve(ComposedLayout assembled, Entity entity, Definitions definitions, Viewer viewer, string mode, bool showHidden = false) =>
-        new Resolver(assembled, entity, definitions, viewer, mode, showHidden).Form();
+    public static ResolvedForm Resolve(
+        ComposedLayout assembled,
+        Entity entity,
+        Definitions definitions,
+        Viewer viewer,
+        string mode,
+        bool showHidden = false
+    ) => new Resolver(assembled, entity, definitions, viewer, mode, showHidden).Form();
 
     /// <summary>Assembles and resolves in one step.</summary>
     public static ResolvedForm Resolve(Layout layout, Catalogue catalogue, Viewer viewer, string mode, bool showHidden = false) =>
-        Resolve(LayoutComposer.Assemble(layout, catalogue), catalogue.Definitions.Entities[layout.Entity], catalogue.Definitions, viewer, mode, showHidden);
+        Resolve(
+            LayoutComposer.Assemble(layout, catalogue),
+            catalogue.Definitions.Entities[layout.Entity],
+            catalogue.Definitions,
+            viewer,
+            mode,
+            showHidden
+        );
 
     private ResolvedForm Form()
     {
@@ -63,7 +76,8 @@ public sealed class Resolver
             content,
             variants,
             [],
-            "none");
+            "none"
+        );
         var named = NamedFields.In(variants.Select(variant => variant.Content).Prepend(content));
         return form with
         {
@@ -94,7 +108,9 @@ public sealed class Resolver
             writable += item.ReadOnly.Holds ? 0 : 1;
         }
 
-        return required == 0 ? "none" : required <= writable - required ? "required" : "optional";
+        return required == 0 ? "none"
+            : required <= writable - required ? "required"
+            : "optional";
     }
 
     private ResolvedContent Content(Layout layout)
@@ -102,14 +118,32 @@ public sealed class Resolver
         var around = Presentation.Standard.At(layout.Root);
         var body = layout.Kind switch
         {
-            "card" => new ResolvedPanel("body", Decision.Always, null, "stack", false,
-                [new ResolvedPage("page", "", null, Decision.Always, [Lines(layout, around)], null)]),
-            _ when layout.Body is { } node => new ResolvedPanel(node.Id.Name, Decision.Always, null, node.Word("arrangement") ?? "stack", node.Flag("guarded"), Pages(node, around)),
+            "card" => new ResolvedPanel(
+                "body",
+                Decision.Always,
+                null,
+                "stack",
+                false,
+                [new ResolvedPage("page", "", null, Decision.Always, [Lines(layout, around)], null)]
+            ),
+            _ when layout.Body is { } node => new ResolvedPanel(
+                node.Id.Name,
+                Decision.Always,
+                null,
+                node.Word("arrangement") ?? "stack",
+                node.Flag("guarded"),
+                Pages(node, around)
+            ),
             _ => new ResolvedPanel("body", Decision.Always, null, "stack", false, []),
         };
         return new ResolvedContent(
-            Band(layout, NodeKind.Top), Band(layout, NodeKind.Bottom), Side(layout, NodeKind.Start, around), Side(layout, NodeKind.End, around), body,
-            [.. layout.Root.Children.Where(child => child.Kind is NodeKind.Column).Select(Column).OfType<ResolvedColumn>()])
+            Band(layout, NodeKind.Top),
+            Band(layout, NodeKind.Bottom),
+            Side(layout, NodeKind.Start, around),
+            Side(layout, NodeKind.End, around),
+            body,
+            [.. layout.Root.Children.Where(child => child.Kind is NodeKind.Column).Select(Column).OfType<ResolvedColumn>()]
+        )
         {
             Picture = layout.Root.Word("picture") is { } picture && MayRead(picture) ? picture : null,
             Sort = [.. layout.Root.Words("sort").Where(key => MayRead(key.TrimStart('-')))],
@@ -118,25 +152,56 @@ public sealed class Resolver
         };
     }
 
-    private ResolvedSection Lines(Layout layout, Presentation around) => new(
-        "lines", "", "", "none", "none", "normal", "none", around.Labels, around.LabelWidth, around.LabelAlign, around.TabOrder, 1, false, false, null, Decision.Always,
-        [.. layout.Root.Children.Where(child => child.Kind is NodeKind.Row).Select(row => Row(row, around)).OfType<ResolvedRow>()], null);
+    private ResolvedSection Lines(Layout layout, Presentation around) =>
+        new(
+            "lines",
+            "",
+            "",
+            "none",
+            "none",
+            "normal",
+            "none",
+            around.Labels,
+            around.LabelWidth,
+            around.LabelAlign,
+            around.TabOrder,
+            1,
+            false,
+            false,
+            null,
+            Decision.Always,
+            [.. layout.Root.Children.Where(child => child.Kind is NodeKind.Row).Select(row => Row(row, around)).OfType<ResolvedRow>()],
+            null
+        );
 
     /// <summary>Whether the viewer may read what a condition reads.</summary>
     private bool Reads(string read) => entity.MayRead(read, definitions, viewer.Roles);
 
     private bool MayRead(string key) => entity.Find(key) is { } field && field.MayRead(viewer.Roles);
 
-    private ResolvedColumn? Column(Node node) => node.Flag("hidden") || entity.Find(node.Word("column")!) is not { } field || !field.MayRead(viewer.Roles)
-        ? null
-        : new ResolvedColumn(node.Id.Name, field.Key, node.Text("label")?.In(viewer.Language) ?? field.Label.In(viewer.Language), node.Number("units"), node.Word("align") ?? (field.Type.IsNumber() ? "end" : "start"));
+    private ResolvedColumn? Column(Node node) =>
+        node.Flag("hidden") || entity.Find(node.Word("column")!) is not { } field || !field.MayRead(viewer.Roles)
+            ? null
+            : new ResolvedColumn(
+                node.Id.Name,
+                field.Key,
+                node.Text("label")?.In(viewer.Language) ?? field.Label.In(viewer.Language),
+                node.Number("units"),
+                node.Word("align") ?? (field.Type.IsNumber() ? "end" : "start")
+            );
 
-    private ResolvedBand? Band(Layout layout, NodeKind kind) => layout.Root.Children.FirstOrDefault(child => child.Kind == kind) is { } band
-        ? new ResolvedBand(
-            band.Id.Name, Text(band, "text"), Text(band, "empty"), band.Word("tone") ?? "plain", band.Word("icon"),
-            band.Word("picture") is { } picture && MayRead(picture) ? picture : null,
-            [.. band.Children.Select(child => Item(child, Presentation.Standard)).OfType<ResolvedItem>()])
-        : null;
+    private ResolvedBand? Band(Layout layout, NodeKind kind) =>
+        layout.Root.Children.FirstOrDefault(child => child.Kind == kind) is { } band
+            ? new ResolvedBand(
+                band.Id.Name,
+                Text(band, "text"),
+                Text(band, "empty"),
+                band.Word("tone") ?? "plain",
+                band.Word("icon"),
+                band.Word("picture") is { } picture && MayRead(picture) ? picture : null,
+                [.. band.Children.Select(child => Item(child, Presentation.Standard)).OfType<ResolvedItem>()]
+            )
+            : null;
 
     private ResolvedSide? Side(Layout layout, NodeKind kind, Presentation around)
     {
@@ -147,10 +212,13 @@ public sealed class Resolver
 
         var (visible, ghost) = Visibility(side);
         var sections = side.Children.Select(section => Section(section, around)).OfType<ResolvedSection>().ToImmutableArray();
-        return IsOmitted(ghost) || (sections.IsEmpty && !showHidden) ? null : new ResolvedSide(side.Id.Name, side.Number("share") ?? 3, visible, sections);
+        return IsOmitted(ghost) || (sections.IsEmpty && !showHidden)
+            ? null
+            : new ResolvedSide(side.Id.Name, side.Number("share") ?? 3, visible, sections);
     }
 
-    private ImmutableArray<ResolvedPage> Pages(Node panel, Presentation around) => [.. panel.Children.Select(page => Page(page, around)).OfType<ResolvedPage>()];
+    private ImmutableArray<ResolvedPage> Pages(Node panel, Presentation around) =>
+        [.. panel.Children.Select(page => Page(page, around)).OfType<ResolvedPage>()];
 
     private T? Once<T>(Node node, Presentation around, Func<Node, Presentation, T?> resolve)
         where T : class
@@ -165,119 +233,218 @@ public sealed class Resolver
     }
 
     private ResolvedPage? Page(Node page, Presentation given) => Once(page, given, (node, around) =>
-    {
-        var (visible, ghost) = Visibility(node);
-        if (IsOmitted(ghost))
         {
-            return null;
-        }
+            var (visible, ghost) = Visibility(node);
+            if (IsOmitted(ghost))
+            {
+                return null;
+            }
 
-        var sections = node.Children.Select(child => Section(child, around)).OfType<ResolvedSection>().ToImmutableArray();
-        return sections.IsEmpty && !showHidden ? null : new ResolvedPage(node.Id.Name, Text(node, "title"), node.Word("icon"), visible, sections, ghost);
-    });
+            var sections = node.Children.Select(child => Section(child, around)).OfType<ResolvedSection>().ToImmutableArray();
+            return sections.IsEmpty && !showHidden
+                ? null
+                : new ResolvedPage(node.Id.Name, Text(node, "title"), node.Word("icon"), visible, sections, ghost);
+        });
 
     private ResolvedSection? Section(Node section, Presentation given) => Once(section, given, (node, outer) =>
-    {
-        var (visible, ghost) = Visibility(node);
-        if (IsOmitted(ghost))
         {
-            return null;
-        }
+            var (visible, ghost) = Visibility(node);
+            if (IsOmitted(ghost))
+            {
+                return null;
+            }
 
-        var around = outer.At(node);
-        var rows = node.Children.Select(row => Row(row, around)).OfType<ResolvedRow>().ToImmutableArray();
-        return rows.IsEmpty && !showHidden
-            ? null
-            : new ResolvedSection(
-                node.Id.Name, Text(node, "title"), Text(node, "description"), node.Word("frame") ?? "none", node.Word("tint") ?? "none", node.Word("gap") ?? "normal", node.Word("above") ?? "normal",
-                around.Labels, around.LabelWidth, around.LabelAlign, around.TabOrder, node.Number("columns") ?? 1, node.Flag("collapsible"), node.Flag("collapsed"), node.Word("style"), visible, rows, ghost);
-    });
+            var around = outer.At(node);
+            var rows = node.Children.Select(row => Row(row, around)).OfType<ResolvedRow>().ToImmutableArray();
+            return rows.IsEmpty && !showHidden
+                ? null
+                : new ResolvedSection(
+                    node.Id.Name,
+                    Text(node, "title"),
+                    Text(node, "description"),
+                    node.Word("frame") ?? "none",
+                    node.Word("tint") ?? "none",
+                    node.Word("gap") ?? "normal",
+                    node.Word("above") ?? "normal",
+                    around.Labels,
+                    around.LabelWidth,
+                    around.LabelAlign,
+                    around.TabOrder,
+                    node.Number("columns") ?? 1,
+                    node.Flag("collapsible"),
+                    node.Flag("collapsed"),
+                    node.Word("style"),
+                    visible,
+                    rows,
+                    ghost
+                );
+        });
 
     private ResolvedRow? Row(Node row, Presentation given) => Once(row, given, (node, around) =>
-    {
-        var kept = node.Children
-            .Select(cell => (cell, items: cell.Children.Select(item => Item(item, around)).OfType<ResolvedItem>().ToImmutableArray()))
-            .Where(pair => showHidden || pair.items.Length > 0 || pair.cell.Children.IsEmpty)
-            .ToArray();
-        if (!showHidden && kept.All(pair => pair.items.IsEmpty))
         {
-            return null;
-        }
+            var kept = node
+                .Children.Select(cell =>
+                    (cell, items: cell.Children.Select(item => Item(item, around)).OfType<ResolvedItem>().ToImmutableArray())
+                )
+                .Where(pair => showHidden || pair.items.Length > 0 || pair.cell.Children.IsEmpty)
+                .ToArray();
+            if (!showHidden && kept.All(pair => pair.items.IsEmpty))
+            {
+                return null;
+            }
 
-        var spans = Spans.Share([.. kept.Select(pair => pair.cell.Number("span"))]);
-        return new ResolvedRow(node.Id.Name, [.. kept.Select((pair, i) => new ResolvedCell(pair.cell.Id.Name, spans[i], pair.cell["span"] is null, pair.cell.Word("align") ?? "start", pair.items))]);
-    });
+            var spans = Spans.Share([.. kept.Select(pair => pair.cell.Number("span"))]);
+            return new ResolvedRow(
+                node.Id.Name,
+                [
+                    .. kept.Select(
+                        (pair, i) =>
+                            new ResolvedCell(
+                                pair.cell.Id.Name,
+                                spans[i],
+                                pair.cell["span"] is null,
+                                pair.cell.Word("align") ?? "start",
+                                pair.items
+                            )
+                    ),
+                ]
+            );
+        });
 
     private ResolvedItem? Item(Node item, Presentation given) => Once(item, given, (node, around) =>
-    {
-        var (visible, ghost) = Visibility(node);
-        if (IsOmitted(ghost))
         {
-            return null;
-        }
+            var (visible, ghost) = Visibility(node);
+            if (IsOmitted(ghost))
+            {
+                return null;
+            }
 
-        var id = node.Id.Name;
-        return node.Kind switch
-        {
-            NodeKind.Field => Field(node, around, visible, ghost),
-            NodeKind.Image => new ResolvedImage(id, visible, ghost, node.Word("image") ?? "", Text(node, "alt"), node.Number("lines")),
-            NodeKind.Link => new ResolvedLink(id, visible, ghost, node.Word("link") ?? "", node.Text("label")?.In(viewer.Language) ?? node.Word("link") ?? ""),
-            NodeKind.Action => Action(node, visible, ghost),
-            NodeKind.Related => Related(node, visible, ghost),
-            NodeKind.Panel => Pages(node, around) is var pages && pages.IsEmpty && !showHidden ? null : new ResolvedPanel(id, visible, ghost, node.Word("panel") ?? "stack", node.Flag("guarded"), pages),
-            NodeKind.Piece => null,
-            _ => Mark(node, visible, ghost),
-        };
-    });
+            var id = node.Id.Name;
+            return node.Kind switch
+            {
+                NodeKind.Field => Field(node, around, visible, ghost),
+                NodeKind.Image => new ResolvedImage(id, visible, ghost, node.Word("image") ?? "", Text(node, "alt"), node.Number("lines")),
+                NodeKind.Link => new ResolvedLink(
+                    id,
+                    visible,
+                    ghost,
+                    node.Word("link") ?? "",
+                    node.Text("label")?.In(viewer.Language) ?? node.Word("link") ?? ""
+                ),
+                NodeKind.Action => Action(node, visible, ghost),
+                NodeKind.Related => Related(node, visible, ghost),
+                NodeKind.Panel => Pages(node, around) is var pages && pages.IsEmpty && !showHidden
+                    ? null
+                    : new ResolvedPanel(id, visible, ghost, node.Word("panel") ?? "stack", node.Flag("guarded"), pages),
+                NodeKind.Piece => null,
+                _ => Mark(node, visible, ghost),
+            };
+        });
 
     private ResolvedMark Mark(Node node, Decision visible, string? ghost)
     {
         var rule = Grammar.Of(node.Kind);
-        return new ResolvedMark(node.Id.Name, visible, ghost, rule.Name, node.Text(rule.Main!)?.In(viewer.Language) ?? node.Word(rule.Main!) ?? "") { Style = node.Word("style") };
+        return new ResolvedMark(
+            node.Id.Name,
+            visible,
+            ghost,
+            rule.Name,
+            node.Text(rule.Main!)?.In(viewer.Language) ?? node.Word(rule.Main!) ?? ""
+        )
+        {
+            Style = node.Word("style"),
+        };
     }
 
-    private ResolvedAction Action(Node node, Decision visible, string? ghost) => new(
-        node.Id.Name, visible, ghost, node.Word("action") ?? "open", Text(node, "label"), node.Word("icon"), node.Word("address"),
-        node.Pairs("values").Where(pair => MayRead(pair.Key)).Select(pair => (pair.Key, Condition.CompileValue(pair.Value, entity, definitions).Expression))
-            .Where(pair => pair.Expression?.Reads().All(Reads) == true)
-            .ToDictionary(pair => pair.Key, pair => Reducer.Reduce(pair.Expression!, known), StringComparer.Ordinal),
-        node.Word("begins"), node.Word("through"), node.Word("side") ?? "start", node.Word("weight") ?? "normal");
+    private ResolvedAction Action(Node node, Decision visible, string? ghost) =>
+        new(
+            node.Id.Name,
+            visible,
+            ghost,
+            node.Word("action") ?? "open",
+            Text(node, "label"),
+            node.Word("icon"),
+            node.Word("address"),
+            node.Pairs("values")
+                .Where(pair => MayRead(pair.Key))
+                .Select(pair => (pair.Key, Condition.CompileValue(pair.Value, entity, definitions).Expression))
+                .Where(pair => pair.Expression?.Reads().All(Reads) == true)
+                .ToDictionary(pair => pair.Key, pair => Reducer.Reduce(pair.Expression!, known), StringComparer.Ordinal),
+            node.Word("begins"),
+            node.Word("through"),
+            node.Word("side") ?? "start",
+            node.Word("weight") ?? "normal"
+        );
 
     private ResolvedRelatedRecords? Related(Node node, Decision visible, string? ghost)
     {
-        if (definitions.Entities.GetValueOrDefault(node.Word("related") ?? "") is not { } other || other.Find(node.Word("through") ?? "") is not { } through || !through.MayRead(viewer.Roles))
+        if (
+            definitions.Entities.GetValueOrDefault(node.Word("related") ?? "") is not { } other
+            || other.Find(node.Word("through") ?? "") is not { } through
+            || !through.MayRead(viewer.Roles)
+        )
         {
             return null;
         }
 
-        var readable = other.Current.Where(field => field.MayRead(viewer.Roles)).Select(field => field.Key).ToHashSet(StringComparer.Ordinal);
-        var shows = node.Words("shows").IsEmpty ? Generation.GeneratedLayout.ListColumns(other).Where(key => key != through.Key && readable.Contains(key)) : node.Words("shows").Where(readable.Contains);
+        var readable = other
+            .Current.Where(field => field.MayRead(viewer.Roles))
+            .Select(field => field.Key)
+            .ToHashSet(StringComparer.Ordinal);
+        var shows = node.Words("shows").IsEmpty
+            ? Generation.GeneratedLayout.ListColumns(other).Where(key => key != through.Key && readable.Contains(key))
+            : node.Words("shows").Where(readable.Contains);
         var order = node.Word("order") is { } key && other.Find(key) is { } kept && kept.MayRead(viewer.Roles) ? kept : null;
         var sort = node.Words("sort").Where(each => readable.Contains(each.TrimStart('-')));
         var related = new ResolvedRelatedRecords(
-            node.Id.Name, visible, ghost, other.Key, through.Key, node.Text("label")?.In(viewer.Language) ?? other.Plural.In(viewer.Language),
-            [.. shows], [.. node.Words("totals").Where(readable.Contains)], order is null ? [.. sort] : [order.Key], order?.MayWrite(viewer.Roles) is true ? order.Key : null, node.Word("as") ?? "grid",
-            mode == Modes.View ? Decision.Always : Decide(node, "readOnly"));
-        return related with { Fields = [.. other.Fields.Where(field => related.Shows.Contains(field.Key) || related.Totals.Contains(field.Key) || related.Order == field.Key)] };
+            node.Id.Name,
+            visible,
+            ghost,
+            other.Key,
+            through.Key,
+            node.Text("label")?.In(viewer.Language) ?? other.Plural.In(viewer.Language),
+            [.. shows],
+            [.. node.Words("totals").Where(readable.Contains)],
+            order is null ? [.. sort] : [order.Key],
+            order?.MayWrite(viewer.Roles) is true ? order.Key : null,
+            node.Word("as") ?? "grid",
+            mode == Modes.View ? Decision.Always : Decide(node, "readOnly")
+        );
+        return related with
+        {
+            Fields =
+            [
+                .. other.Fields.Where(field =>
+                    related.Shows.Contains(field.Key) || related.Totals.Contains(field.Key) || related.Order == field.Key
+                ),
+            ],
+        };
     }
 
     private ResolvedItem? Field(Node node, Presentation outer, Decision visible, string? ghost)
     {
         if (entity.Find(node.Word("field")!) is not { } field)
         {
-            return showHidden ? new ResolvedMark(node.Id.Name, Decision.Always, "There is no such field", "text", node.Word("field")!) : null;
+            return showHidden
+                ? new ResolvedMark(node.Id.Name, Decision.Always, "There is no such field", "text", node.Word("field")!)
+                : null;
         }
 
         if (!field.MayRead(viewer.Roles))
         {
             // Ghosts of fields this viewer may not read are drawn as a mark, so that not even their rules travel.
-            return showHidden ? new ResolvedMark(node.Id.Name, Decision.Always, "Not readable in this role", "text", field.Label.In(viewer.Language)) : null;
+            return showHidden
+                ? new ResolvedMark(node.Id.Name, Decision.Always, "Not readable in this role", "text", field.Label.In(viewer.Language))
+                : null;
         }
 
         var around = outer.At(node);
         var readOnly = mode == Modes.View || !field.MayWrite(viewer.Roles) ? Decision.Always : Decide(node, "readOnly");
         return new ResolvedField(
-            node.Id.Name, visible, ghost, field.Key,
+            node.Id.Name,
+            visible,
+            ghost,
+            field.Key,
             node.Text("label")?.In(viewer.Language) ?? field.Label.In(viewer.Language),
             node.Text("help")?.In(viewer.Language) ?? field.Help?.In(viewer.Language) ?? "",
             Text(node, "hint"),
@@ -285,7 +452,8 @@ public sealed class Resolver
             node.Number("lines") ?? (field.Type is FieldType.LongText ? 4 : 1),
             field.Required ? Decision.Always : Decide(node, "required"),
             readOnly,
-            node.Flag("emphasis"))
+            node.Flag("emphasis")
+        )
         {
             Labels = around.Labels == outer.Labels ? null : around.Labels,
             Punctuation = around.Punctuation == "none" ? null : around.Punctuation,
@@ -295,16 +463,22 @@ public sealed class Resolver
             Prefix = Text(node, "prefix"),
             Constraints = ConstraintsOf(node),
             Default = node.Text("default")?.In(viewer.Language),
-            Reference = field.Type is FieldType.Reference && (node["display"] ?? node["filterBy"] ?? node["copies"] ?? node["creates"]) is not null
-                ? ReferenceTo(field, node)
-                : null,
+            Reference =
+                field.Type is FieldType.Reference && (node["display"] ?? node["filterBy"] ?? node["copies"] ?? node["creates"]) is not null
+                    ? ReferenceTo(field, node)
+                    : null,
         };
     }
 
     /// <summary>How a reference is looked up and what it copies, of what the viewer may read on either side.</summary>
     private ReferenceSettings ReferenceTo(Field field, Node node)
     {
-        return new ReferenceSettings(Text(node, "display"), Kept("filterBy", OfTarget, MayRead), Kept("copies", MayRead, OfTarget), node.Flag("creates"));
+        return new ReferenceSettings(
+            Text(node, "display"),
+            Kept("filterBy", OfTarget, MayRead),
+            Kept("copies", MayRead, OfTarget),
+            node.Flag("creates")
+        );
 
         bool OfTarget(string key) => Reads($"{field.Key}.{key}");
 
@@ -312,9 +486,17 @@ public sealed class Resolver
             node.Pairs(property).Where(pair => key(pair.Key) && value(pair.Value)).ToDictionary(StringComparer.Ordinal);
     }
 
-    private Constraints ConstraintsOf(Node node) => node["min"] is null && node["max"] is null && node["step"] is null && node["maxLength"] is null && node["pattern"] is null
-        ? Constraints.None
-        : new Constraints(node.Amount("min"), node.Amount("max"), node.Amount("step"), node.Number("maxLength"), node.Word("pattern"), Text(node, "patternMessage"));
+    private Constraints ConstraintsOf(Node node) =>
+        node["min"] is null && node["max"] is null && node["step"] is null && node["maxLength"] is null && node["pattern"] is null
+            ? Constraints.None
+            : new Constraints(
+                node.Amount("min"),
+                node.Amount("max"),
+                node.Amount("step"),
+                node.Number("maxLength"),
+                node.Word("pattern"),
+                Text(node, "patternMessage")
+            );
 
     private bool IsOmitted(string? ghost) => ghost is not null && !showHidden;
 
@@ -362,7 +544,12 @@ public sealed class Resolver
 
                 var reduced = Reducer.Reduce(expression.WithoutHidden(Reads), known);
                 return reduced is Expression.Literal literal
-                    ? literal.Value switch { true => Decision.Always, false => Decision.Never, _ => whenFailing }
+                    ? literal.Value switch
+                    {
+                        true => Decision.Always,
+                        false => Decision.Never,
+                        _ => whenFailing,
+                    }
                     : new Decision(false, reduced);
             default:
                 return Decision.Never;

@@ -10,7 +10,12 @@ public sealed record SaveProblem(string Field, string Code, string Message, bool
 public static class SaveRules
 {
     /// <summary>The entity's own rules on the values of a record.</summary>
-    public static IEnumerable<SaveProblem> Entity(Entity entity, IReadOnlyDictionary<string, object?> record, Definitions definitions, string language)
+    public static IEnumerable<SaveProblem> Entity(
+        Entity entity,
+        IReadOnlyDictionary<string, object?> record,
+        Definitions definitions,
+        string language
+    )
     {
         foreach (var field in entity.Current)
         {
@@ -22,13 +27,23 @@ public static class SaveRules
             else if (FieldValues.Check(field, value, definitions, language) is { } problem)
             {
                 // A message of one's own is a sentence already.
-                yield return new SaveProblem(field.Key, "invalid", definitions.PatternOf(field)?.Message?.In(language) == problem ? problem : $"{field.Label.In(language)} {problem}.");
+                yield return new SaveProblem(
+                    field.Key,
+                    "invalid",
+                    definitions.PatternOf(field)?.Message?.In(language) == problem ? problem : $"{field.Label.In(language)} {problem}."
+                );
             }
         }
     }
 
     /// <summary>What a layout asks for on top: fields that are shown and whose requirement holds, and its own limits for what is shown.</summary>
-    public static IEnumerable<SaveProblem> Layout(ResolvedForm form, Entity entity, IReadOnlyDictionary<string, object?> record, EvaluationContext surroundings, Definitions definitions)
+    public static IEnumerable<SaveProblem> Layout(
+        ResolvedForm form,
+        Entity entity,
+        IReadOnlyDictionary<string, object?> record,
+        EvaluationContext surroundings,
+        Definitions definitions
+    )
     {
         var hidden = Hidden(form, surroundings);
         foreach (var item in form.FieldItems.Where(item => !hidden.Contains(item.Field)))
@@ -41,9 +56,18 @@ public static class SaveRules
                     yield return new SaveProblem(item.Field, "required", $"{item.Label} is required.", ByLayout: true);
                 }
             }
-            else if (!ReferenceEquals(item.Constraints, Constraints.None) && entity.Find(item.Field) is { } field && Check(field, item, value, definitions, form.Language) is { } problem)
+            else if (
+                !ReferenceEquals(item.Constraints, Constraints.None)
+                && entity.Find(item.Field) is { } field
+                && Check(field, item, value, definitions, form.Language) is { } problem
+            )
             {
-                yield return new SaveProblem(item.Field, "invalid", item.Constraints.PatternMessage == problem ? problem : $"{item.Label} {problem}.", ByLayout: true);
+                yield return new SaveProblem(
+                    item.Field,
+                    "invalid",
+                    item.Constraints.PatternMessage == problem ? problem : $"{item.Label} {problem}.",
+                    ByLayout: true
+                );
             }
         }
     }
@@ -67,7 +91,11 @@ public static class SaveRules
     public static IReadOnlySet<string> Hidden(ResolvedForm form, EvaluationContext surroundings)
     {
         var shown = new HashSet<string>(StringComparer.Ordinal);
-        foreach (var side in new[] { form.Content.Start, form.Content.End }.OfType<ResolvedSide>().Where(side => Holds(side.Visible, surroundings)))
+        foreach (
+            var side in new[] { form.Content.Start, form.Content.End }
+                .OfType<ResolvedSide>()
+                .Where(side => Holds(side.Visible, surroundings))
+        )
         {
             Show(side.Sections);
         }
@@ -85,8 +113,14 @@ public static class SaveRules
 
         void Show(IEnumerable<ResolvedSection> sections)
         {
-            foreach (var item in sections.Where(section => Holds(section.Visible, surroundings))
-                .SelectMany(section => section.Rows).SelectMany(row => row.Cells).SelectMany(cell => cell.Items).Where(item => Holds(item.Visible, surroundings)))
+            foreach (
+                var item in sections
+                    .Where(section => Holds(section.Visible, surroundings))
+                    .SelectMany(section => section.Rows)
+                    .SelectMany(row => row.Cells)
+                    .SelectMany(cell => cell.Items)
+                    .Where(item => Holds(item.Visible, surroundings))
+            )
             {
                 if (item is ResolvedField field)
                 {
@@ -101,21 +135,35 @@ public static class SaveRules
     }
 
     /// <summary>Fields of the form that cannot be written in it for these values. A failing condition closes: it does hold.</summary>
-    public static IReadOnlySet<string> ReadOnly(ResolvedForm form, EvaluationContext surroundings) => form.FieldItems
-        .GroupBy(item => item.Field)
-        .Where(items => items.All(item => item.ReadOnly.When is { } condition ? Evaluator.Holds(condition, surroundings) ?? true : item.ReadOnly.Holds))
-        .Select(items => items.Key)
-        .ToHashSet(StringComparer.Ordinal);
+    public static IReadOnlySet<string> ReadOnly(ResolvedForm form, EvaluationContext surroundings) =>
+        form
+            .FieldItems.GroupBy(item => item.Field)
+            .Where(items =>
+                items.All(item =>
+                    item.ReadOnly.When is { } condition ? Evaluator.Holds(condition, surroundings) ?? true : item.ReadOnly.Holds
+                )
+            )
+            .Select(items => items.Key)
+            .ToHashSet(StringComparer.Ordinal);
 
     /// <summary>Whether records that point at the one in the form can be changed in it.</summary>
-    public static bool MayChange(ResolvedForm form, string entity, string through, EvaluationContext surroundings) => form.Content.Items.OfType<ResolvedRelatedRecords>()
-        .Any(item => item.Entity == entity && item.Through == through && !(item.ReadOnly.When is { } condition ? Evaluator.Holds(condition, surroundings) ?? true : item.ReadOnly.Holds));
+    public static bool MayChange(ResolvedForm form, string entity, string through, EvaluationContext surroundings) =>
+        form
+            .Content.Items.OfType<ResolvedRelatedRecords>()
+            .Any(item =>
+                item.Entity == entity
+                && item.Through == through
+                && !(item.ReadOnly.When is { } condition ? Evaluator.Holds(condition, surroundings) ?? true : item.ReadOnly.Holds)
+            );
 
     /// <summary>Steps through references that the form's conditions take; their records must be at hand to decide.</summary>
     public static IReadOnlyList<string> Steps(ResolvedForm form) =>
-    [
-        .. Decisions(form.Content).SelectMany(decision => decision.When?.Reads() ?? []).Where(read => read.Contains('.', StringComparison.Ordinal)).Distinct(StringComparer.Ordinal),
-    ];
+        [
+            .. Decisions(form.Content)
+                .SelectMany(decision => decision.When?.Reads() ?? [])
+                .Where(read => read.Contains('.', StringComparison.Ordinal))
+                .Distinct(StringComparer.Ordinal),
+        ];
 
     private static IEnumerable<Decision> Decisions(ResolvedContent content)
     {
@@ -136,8 +184,17 @@ public static class SaveRules
 
         var pages = content.Items.OfType<ResolvedPanel>().Prepend(content.Body).SelectMany(panel => panel.Pages).ToArray();
         var sides = new[] { content.Start, content.End }.OfType<ResolvedSide>().ToArray();
-        foreach (var decision in pages.Select(page => page.Visible).Concat(sides.Select(side => side.Visible))
-            .Concat(pages.SelectMany(page => page.Sections).Concat(sides.SelectMany(side => side.Sections)).Select(section => section.Visible)))
+        foreach (
+            var decision in pages
+                .Select(page => page.Visible)
+                .Concat(sides.Select(side => side.Visible))
+                .Concat(
+                    pages
+                        .SelectMany(page => page.Sections)
+                        .Concat(sides.SelectMany(side => side.Sections))
+                        .Select(section => section.Visible)
+                )
+        )
         {
             yield return decision;
         }

@@ -25,7 +25,12 @@ public sealed record Viewer(ImmutableArray<string> Roles, string Language)
         {
             if (text.Contains("roles", StringComparison.Ordinal) && Parser.Parse(text).Expression is { } expression)
             {
-                if (expression.Walk().OfType<Expression.Select>().Any(select => select.Field == "roles" && !IsMembership(expression, select)))
+                if (
+                    expression
+                        .Walk()
+                        .OfType<Expression.Select>()
+                        .Any(select => select.Field == "roles" && !IsMembership(expression, select))
+                )
                 {
                     return string.Join(' ', roles.Order(StringComparer.Ordinal));
                 }
@@ -38,11 +43,22 @@ public sealed record Viewer(ImmutableArray<string> Roles, string Language)
     }
 
     /// <summary>The layout's entity, those its references lead to, and those of the related records it shows.</summary>
-    private static IEnumerable<Entity> Entities(ComposedLayout assembled, Definitions definitions) => assembled.Base.Walk()
-        .Where(node => node.Kind is NodeKind.Related).Select(node => node.Word("related")!).Prepend(assembled.Base.Entity)
-        .Concat(definitions.Entities.GetValueOrDefault(assembled.Base.Entity)?.Fields.Select(field => field.Target).OfType<string>() ?? []).Distinct()
-        .Select(key => definitions.Entities.GetValueOrDefault(key)).OfType<Entity>();
+    private static IEnumerable<Entity> Entities(ComposedLayout assembled, Definitions definitions) =>
+        assembled
+            .Base.Walk()
+            .Where(node => node.Kind is NodeKind.Related)
+            .Select(node => node.Word("related")!)
+            .Prepend(assembled.Base.Entity)
+            .Concat(
+                definitions.Entities.GetValueOrDefault(assembled.Base.Entity)?.Fields.Select(field => field.Target).OfType<string>() ?? []
+            )
+            .Distinct()
+            .Select(key => definitions.Entities.GetValueOrDefault(key))
+            .OfType<Entity>();
 
     private static bool IsMembership(Expression whole, Expression.Select roles) =>
-        whole.Walk().OfType<Expression.Binary>().Any(binary => binary.Operator == "in" && ReferenceEquals(binary.Right, roles) && binary.Left is Expression.Literal);
+        whole
+            .Walk()
+            .OfType<Expression.Binary>()
+            .Any(binary => binary.Operator == "in" && ReferenceEquals(binary.Right, roles) && binary.Left is Expression.Literal);
 }

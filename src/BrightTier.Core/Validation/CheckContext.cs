@@ -6,7 +6,13 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Validation;
 
 /// <summary>A condition found on a node's property: its text, its tree when it is right, its problems when not.</summary>
-public sealed record PlacedCondition(Node Node, string Property, string Text, Expression? Expression, IReadOnlyList<ConditionProblem> Problems)
+public sealed record PlacedCondition(
+    Node Node,
+    string Property,
+    string Text,
+    Expression? Expression,
+    IReadOnlyList<ConditionProblem> Problems
+)
 {
     private ImmutableArray<Answer> answers;
 
@@ -38,7 +44,9 @@ public sealed class CheckContext
         Nodes = [.. Layout.Walk()];
         Fields = [.. Nodes.Where(node => node.Kind is NodeKind.Field)];
         Conditions = [.. Nodes.SelectMany(Compile)];
-        conditionsOf = Conditions.GroupBy(condition => condition.Node.Id).ToDictionary(group => group.Key, group => group.ToImmutableArray());
+        conditionsOf = Conditions
+            .GroupBy(condition => condition.Node.Id)
+            .ToDictionary(group => group.Key, group => group.ToImmutableArray());
         Texts = [.. Nodes.SelectMany(TextsIn)];
     }
 
@@ -73,14 +81,20 @@ public sealed class CheckContext
     public Field? FieldOf(Node node) => Entity.Find(node.Word("field") ?? "");
 
     public PlacedCondition? ConditionOn(Node node, string property) =>
-        conditionsOf.TryGetValue(node.Id, out var conditions) ? conditions.FirstOrDefault(condition => condition.Property == property) : null;
+        conditionsOf.TryGetValue(node.Id, out var conditions)
+            ? conditions.FirstOrDefault(condition => condition.Property == property)
+            : null;
 
     /// <summary>What a person calls a node.</summary>
-    public string NameOf(Node node) => node.Kind switch
-    {
-        NodeKind.Field => node.Text("label")?.ToString() ?? FieldOf(node)?.Label.ToString() ?? node.Word("field")!,
-        _ => node.Text("title")?.ToString() ?? node.Text("heading")?.ToString() ?? node.Text("label")?.ToString() ?? $"{Grammar.Of(node.Kind).Name} {node.Id}",
-    };
+    public string NameOf(Node node) =>
+        node.Kind switch
+        {
+            NodeKind.Field => node.Text("label")?.ToString() ?? FieldOf(node)?.Label.ToString() ?? node.Word("field")!,
+            _ => node.Text("title")?.ToString()
+                ?? node.Text("heading")?.ToString()
+                ?? node.Text("label")?.ToString()
+                ?? $"{Grammar.Of(node.Kind).Name} {node.Id}",
+        };
 
     /// <summary>The node and all around it, innermost first.</summary>
     public IEnumerable<Node> Path(Node node) => Layout.Ancestors(node.Id).Prepend(node);
@@ -119,7 +133,10 @@ public sealed class CheckContext
         return seen;
     }
 
-    public static Expression And(Expression left, Expression right) => left is Expression.Literal { Value: true } ? right : right is Expression.Literal { Value: true } ? left : new Expression.Binary("&&", left, right, default, default);
+    public static Expression And(Expression left, Expression right) =>
+        left is Expression.Literal { Value: true } ? right
+        : right is Expression.Literal { Value: true } ? left
+        : new Expression.Binary("&&", left, right, default, default);
 
     public static Expression Or(Expression left, Expression right) => new Expression.Binary("||", left, right, default, default);
 
@@ -140,7 +157,8 @@ public sealed class CheckContext
         {
             var fields = value switch
             {
-                Value.Text text when name is "text" && node.Kind is NodeKind.Top or NodeKind.Bottom or NodeKind.Text => text.Texts.ByLanguage.Values.SelectMany(Placeholders.In),
+                Value.Text text when name is "text" && node.Kind is NodeKind.Top or NodeKind.Bottom or NodeKind.Text =>
+                    text.Texts.ByLanguage.Values.SelectMany(Placeholders.In),
                 Value.Word address when Grammar.Of(node).Find(name)?.Type is PropertyType.Address => Placeholders.In(address.Content),
                 _ => [],
             };

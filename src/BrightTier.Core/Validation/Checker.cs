@@ -11,15 +11,58 @@ public static class Checker
 {
     public static ImmutableArray<IRule> Rules { get; } =
     [
-        new FieldUnknown(), new FieldRetired(), new FieldTwice(), new FieldUnreadable(), new FieldForNobody(), new RequiredFieldMissing(), new RequiredUnreachable(),
-        new RequirementLoosened(), new ConstraintLoosened(), new ReadOnlyWithoutValue(), new ConditionInvalid(), new ConditionConstant(), new ConditionMayErr(), new ItemUnreachable(),
-        new ChoiceRetired(), new HidingCycle(), new CompositionProblems(), new VariantForbidden(), new SpansOverflow(), new RowEmpty(), new RowCrowded(), new RowUnbalanced(), new NestingDeep(),
-        new TitlePlaceholder(), new LabelTwice(), new LabelCut(), new NameMissing(), new TextUntranslated(), new TextUnknownField(), new TextTooWide(), new FormTooLong(), new ReadingOrder(),
-        new EditorUnsuited(), new ActionIncomplete(), new RelatedUnknown(), new ReferenceUnknown(), new StyleUnknown(), new ContrastLow(), new IconUnknown(), new PatternSample(),
+        new FieldUnknown(),
+        new FieldRetired(),
+        new FieldTwice(),
+        new FieldUnreadable(),
+        new FieldForNobody(),
+        new RequiredFieldMissing(),
+        new RequiredUnreachable(),
+        new RequirementLoosened(),
+        new ConstraintLoosened(),
+        new ReadOnlyWithoutValue(),
+        new ConditionInvalid(),
+        new ConditionConstant(),
+        new ConditionMayErr(),
+        new ItemUnreachable(),
+        new ChoiceRetired(),
+        new HidingCycle(),
+        new CompositionProblems(),
+        new VariantForbidden(),
+        new SpansOverflow(),
+        new RowEmpty(),
+        new RowCrowded(),
+        new RowUnbalanced(),
+        new NestingDeep(),
+        new TitlePlaceholder(),
+        new LabelTwice(),
+        new LabelCut(),
+        new NameMissing(),
+        new TextUntranslated(),
+        new TextUnknownField(),
+        new TextTooWide(),
+        new FormTooLong(),
+        new ReadingOrder(),
+        new EditorUnsuited(),
+        new ActionIncomplete(),
+        new RelatedUnknown(),
+        new ReferenceUnknown(),
+        new StyleUnknown(),
+        new ContrastLow(),
+        new IconUnknown(),
+        new PatternSample(),
     ];
 
     public static ImmutableArray<IDocumentRule> DocumentRules { get; } =
-        [new DefinitionMissing(), new SampleWrong(), new RoutingUnknown(), new RoutingShadowed(), new RoutingUnreadable(), new NavigationUnknown(), new TemplateUnknown()];
+    [
+        new DefinitionMissing(),
+        new SampleWrong(),
+        new RoutingUnknown(),
+        new RoutingShadowed(),
+        new RoutingUnreadable(),
+        new NavigationUnknown(),
+        new TemplateUnknown(),
+    ];
 
     /// <summary>All findings, gravest first, then in reading order. An entity that does not exist is the one finding of <c>entity-unknown</c>.</summary>
     public static IReadOnlyList<Finding> Check(Layout layout, Catalogue catalogue)
@@ -33,7 +76,14 @@ public static class Checker
         }
 
         var order = layout.Walk().Select((node, index) => (node.Id, index)).ToDictionary(pair => pair.Id, pair => pair.index);
-        return [.. findings.Select(finding => At(finding, layout)).Distinct().OrderByDescending(finding => finding.Severity).ThenBy(finding => order[finding.Node])];
+        return
+        [
+            .. findings
+                .Select(finding => At(finding, layout))
+                .Distinct()
+                .OrderByDescending(finding => finding.Severity)
+                .ThenBy(finding => order[finding.Node]),
+        ];
     }
 
     private static List<Finding> Found(Layout layout, Catalogue catalogue)
@@ -44,8 +94,13 @@ public static class Checker
         {
             return
             [
-                new Finding("entity-unknown", Severity.Error, layout.Root.Id, "entity",
-                    Suggestion.Sentence($"There is no entity '{layout.Entity}'{Suggestion.For(layout.Entity, [.. entities.Keys])}")),
+                new Finding(
+                    "entity-unknown",
+                    Severity.Error,
+                    layout.Root.Id,
+                    "entity",
+                    Suggestion.Sentence($"There is no entity '{layout.Entity}'{Suggestion.For(layout.Entity, [.. entities.Keys])}")
+                ),
             ];
         }
 
@@ -63,18 +118,34 @@ public static class Checker
             node = layout.Contains(use) ? use : layout.Root.Id;
         }
 
-        var foreign = finding.Fix?.Edits.Any(edit => edit switch
-        {
-            Edit.Set set => !layout.Contains(set.Node),
-            Edit.Remove remove => !layout.Contains(remove.Node),
-            Edit.Move move => !layout.Contains(move.Node) || !layout.Contains(move.Parent),
-            Edit.Insert insert => !layout.Contains(insert.Parent),
-            _ => true,
-        }) == true;
-        return node == finding.Node && !foreign ? finding : finding with { Node = node, Property = node == finding.Node ? finding.Property : null, Fix = null };
+        var foreign =
+            finding.Fix?.Edits.Any(edit =>
+                edit switch
+                {
+                    Edit.Set set => !layout.Contains(set.Node),
+                    Edit.Remove remove => !layout.Contains(remove.Node),
+                    Edit.Move move => !layout.Contains(move.Node) || !layout.Contains(move.Parent),
+                    Edit.Insert insert => !layout.Contains(insert.Parent),
+                    _ => true,
+                }
+            ) == true;
+        return node == finding.Node && !foreign
+            ? finding
+            : finding with
+            {
+                Node = node,
+                Property = node == finding.Node ? finding.Property : null,
+                Fix = null,
+            };
     }
 
     /// <summary>Findings in documents that are no layouts.</summary>
     public static IReadOnlyList<DocumentFinding> CheckDocuments(Catalogue catalogue) =>
-        [.. DocumentRules.SelectMany(rule => rule.Check(catalogue)).OrderByDescending(finding => finding.Severity).ThenBy(finding => finding.Kind).ThenBy(finding => finding.Key, StringComparer.Ordinal)];
+        [
+            .. DocumentRules
+                .SelectMany(rule => rule.Check(catalogue))
+                .OrderByDescending(finding => finding.Severity)
+                .ThenBy(finding => finding.Kind)
+                .ThenBy(finding => finding.Key, StringComparer.Ordinal),
+        ];
 }

@@ -27,23 +27,47 @@ public static class ReleaseCheck
             {
                 if (entity.Find(old.Key) is not { } now)
                 {
-                    problems.Add(new ReleaseProblem($"entity/{entity.Key}", $"the field '{old.Key}' is gone; fields are retired ('retired: true'), not removed, so that nothing is lost", "field-removed", LosesData: true));
+                    problems.Add(
+                        new ReleaseProblem(
+                            $"entity/{entity.Key}",
+                            $"the field '{old.Key}' is gone; fields are retired ('retired: true'), not removed, so that nothing is lost",
+                            "field-removed",
+                            LosesData: true
+                        )
+                    );
                 }
                 else if (now.Type != old.Type || now.Target != old.Target)
                 {
-                    problems.Add(new ReleaseProblem($"entity/{entity.Key}", $"the field '{old.Key}' would change its type; add another field instead", "type-changed", LosesData: true));
+                    problems.Add(
+                        new ReleaseProblem(
+                            $"entity/{entity.Key}",
+                            $"the field '{old.Key}' would change its type; add another field instead",
+                            "type-changed",
+                            LosesData: true
+                        )
+                    );
                 }
             }
         }
 
-        problems.AddRange(Checker.CheckDocuments(next)
-            .Where(finding => finding.Severity is Severity.Error && finding.Code != "definition-missing")
-            .Select(finding => new ReleaseProblem($"{finding.Kind.Name()}/{finding.Key}{finding.Pointer}", finding.Message, finding.Code)));
+        problems.AddRange(
+            Checker
+                .CheckDocuments(next)
+                .Where(finding => finding.Severity is Severity.Error && finding.Code != "definition-missing")
+                .Select(finding => new ReleaseProblem(
+                    $"{finding.Kind.Name()}/{finding.Key}{finding.Pointer}",
+                    finding.Message,
+                    finding.Code
+                ))
+        );
         foreach (var layout in next.Layouts.Values)
         {
-            problems.AddRange(Checker.Check(layout, next)
-                .Where(finding => finding.Severity is Severity.Error)
-                .Select(finding => new ReleaseProblem($"layout/{layout.Key}/{finding.Node}", finding.Message, finding.Code)));
+            problems.AddRange(
+                Checker
+                    .Check(layout, next)
+                    .Where(finding => finding.Severity is Severity.Error)
+                    .Select(finding => new ReleaseProblem($"layout/{layout.Key}/{finding.Node}", finding.Message, finding.Code))
+            );
         }
 
         return problems;
@@ -52,7 +76,14 @@ public static class ReleaseCheck
         {
             if (key is not null && !there.Contains(key))
             {
-                problems.Add(new ReleaseProblem($"entity/{entity.Key}", $"'{field.Key}' names the {what} '{key}', which is not there{Suggestion.For(key, [.. there])}", "unknown", LosesData: true));
+                problems.Add(
+                    new ReleaseProblem(
+                        $"entity/{entity.Key}",
+                        $"'{field.Key}' names the {what} '{key}', which is not there{Suggestion.For(key, [.. there])}",
+                        "unknown",
+                        LosesData: true
+                    )
+                );
             }
         }
     }

@@ -16,11 +16,34 @@ public static class AccessEndpoints
     public static void MapAccess(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("").WithTags("session");
-        group.MapGet("/session", Session).WithName("getSession").AllowAnonymous().WithMetadata(new NoCompression()).Produces<SessionInfo>().WithSummary("Who one is and what one may.");
-        group.MapGet("/session/people", PeopleToPick).WithName("listPeopleToPick").AllowAnonymous().Produces<IReadOnlyList<Person>>().WithSummary("The people one can be, where the service lets one pick.");
-        group.MapPost("/session", SignIn).WithName("signIn").AllowAnonymous().WithMetadata(new NoCompression(), new SignInTry()).TakesAtMost(BodySizes.Small).Produces<SessionInfo>().WithSummary("Signs in and sets the session's cookie.");
+        group
+            .MapGet("/session", Session)
+            .WithName("getSession")
+            .AllowAnonymous()
+            .WithMetadata(new NoCompression())
+            .Produces<SessionInfo>()
+            .WithSummary("Who one is and what one may.");
+        group
+            .MapGet("/session/people", PeopleToPick)
+            .WithName("listPeopleToPick")
+            .AllowAnonymous()
+            .Produces<IReadOnlyList<Person>>()
+            .WithSummary("The people one can be, where the service lets one pick.");
+        group
+            .MapPost("/session", SignIn)
+            .WithName("signIn")
+            .AllowAnonymous()
+            .WithMetadata(new NoCompression(), new SignInTry())
+            .TakesAtMost(BodySizes.Small)
+            .Produces<SessionInfo>()
+            .WithSummary("Signs in and sets the session's cookie.");
         group.MapDelete("/session", SignOut).WithName("signOut").Needs().Produces(204).WithSummary("Signs out.");
-        group.MapPut("/session/password", ChangePassword).WithName("changePassword").Needs().Produces(204).WithSummary("Changes one's own password; one's other sessions end.");
+        group
+            .MapPut("/session/password", ChangePassword)
+            .WithName("changePassword")
+            .Needs()
+            .Produces(204)
+            .WithSummary("Changes one's own password; one's other sessions end.");
     }
 
     private static IResult Session(HttpContext http)
@@ -29,18 +52,44 @@ public static class AccessEndpoints
         return Json(SessionAnswer.Of(http, http.CallerOrNull()));
     }
 
-    private static async Task<IResult> PeopleToPick(HttpContext http, PeopleStore people, IOptions<ServiceOptions> options, CancellationToken cancel)
+    private static async Task<IResult> PeopleToPick(
+        HttpContext http,
+        PeopleStore people,
+        IOptions<ServiceOptions> options,
+        CancellationToken cancel
+    )
     {
         RequirePicking(http, options.Value);
-        return TypedResults.Json<IReadOnlyList<Person>>([.. (await people.List(cancel)).Select(PersonAnswer.Of)], WireJson.Default.IReadOnlyListPerson);
+        return TypedResults.Json<IReadOnlyList<Person>>(
+            [.. (await people.List(cancel)).Select(PersonAnswer.Of)],
+            WireJson.Default.IReadOnlyListPerson
+        );
     }
 
     private static async Task<IResult> SignIn(
-        HttpContext http, SignIn body, PeopleStore people, Passwords passwords, AuditStore audit, IOptions<ServiceOptions> options, CancellationToken cancel)
+        HttpContext http,
+        SignIn body,
+        PeopleStore people,
+        Passwords passwords,
+        AuditStore audit,
+        IOptions<ServiceOptions> options,
+        CancellationToken cancel
+    )
     {
         var (person, token) = await Who(http, body, people, passwords, options.Value, cancel);
         var credential = await StartSession(http, person, people, cancel, token);
-        await audit.Note(person.Id, "session.begun", $"person/{person.Id}", new { by = body.Password is not null ? "password" : body.Token is not null ? "token" : "picking" }, cancel);
+        await audit.Note(
+            person.Id,
+            "session.begun",
+            $"person/{person.Id}",
+            new
+            {
+                by = body.Password is not null ? "password"
+                : body.Token is not null ? "token"
+                : "picking",
+            },
+            cancel
+        );
         var caller = new Caller(person, true, credential.Hash, credential.Expires);
         http.User = KnownCallers.Principal(caller);
         return Json(SessionAnswer.Of(http, caller));
@@ -48,22 +97,45 @@ public static class AccessEndpoints
 
     /// <summary>Begins a session: its secret goes into the cookie, and nowhere else.</summary>
     /// <param name="token">The token it begins with, which it does not outlive; null for none.</param>
-    internal static async Task<CredentialRow> StartSession(HttpContext http, PersonRow person, PeopleStore people, CancellationToken cancel, (string Hash, TimeSpan Left)? token = null)
+    internal static async Task<CredentialRow> StartSession(
+        HttpContext http,
+        PersonRow person,
+        PeopleStore people,
+        CancellationToken cancel,
+        (string Hash, TimeSpan Left)? token = null
+    )
     {
         var length = token is { Left: var left } && left < SessionLength ? left : SessionLength;
-        var (secret, credential) = await people.Issue(PeopleStore.Session, person.Id, token is { Hash: var hash } ? PeopleStore.NameOf(hash) : "", length, cancel);
-        http.Response.Cookies.Append(KnownCallers.Cookie, secret, new CookieOptions
-        {
-            HttpOnly = true,
-            SameSite = SameSiteMode.Strict,
-            Secure = http.Request.IsHttps,
-            Path = "/",
-            MaxAge = length,
-        });
+        var (secret, credential) = await people.Issue(
+            PeopleStore.Session,
+            person.Id,
+            token is { Hash: var hash } ? PeopleStore.NameOf(hash) : "",
+            length,
+            cancel
+        );
+        http.Response.Cookies.Append(
+            KnownCallers.Cookie,
+            secret,
+            new CookieOptions
+            {
+                HttpOnly = true,
+                SameSite = SameSiteMode.Strict,
+                Secure = http.Request.IsHttps,
+                Path = "/",
+                MaxAge = length,
+            }
+        );
         return credential;
     }
 
-    private static async Task<(PersonRow Person, (string Hash, TimeSpan Left)? Token)> Who(HttpContext http, SignIn body, PeopleStore people, Passwords passwords, ServiceOptions options, CancellationToken cancel)
+    private static async Task<(PersonRow Person, (string Hash, TimeSpan Left)? Token)> Who(
+        HttpContext http,
+        SignIn body,
+        PeopleStore people,
+        Passwords passwords,
+        ServiceOptions options,
+        CancellationToken cancel
+    )
     {
         if (body.Password is { } password)
         {
@@ -73,16 +145,35 @@ public static class AccessEndpoints
         if (body.Token is { } token)
         {
             var found = await people.Find(PeopleStore.Token, PeopleStore.HashOf(token), cancel) ?? throw Callers.TokenUnknown();
-            var left = DateTimeOffset.FromUnixTimeMilliseconds(found.Expires) - http.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow();
-            return found.Scopes is null ? (found.Person, (PeopleStore.HashOf(token), left)) : throw new RefusedException(403, "token-narrow", "This token has limited permissions; sign in with one that has all of yours.");
+            var left =
+                DateTimeOffset.FromUnixTimeMilliseconds(found.Expires)
+                - http.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow();
+            return found.Scopes is null
+                ? (found.Person, (PeopleStore.HashOf(token), left))
+                : throw new RefusedException(
+                    403,
+                    "token-narrow",
+                    "This token has limited permissions; sign in with one that has all of yours."
+                );
         }
 
         RequirePicking(http, options);
         var everyone = await people.List(cancel);
-        return everyone.FirstOrDefault(each => each.Id == body.Person) is { } picked ? (picked, null) : throw Problems.NotFound("person", body.Person ?? "", everyone.Select(each => each.Id));
+        return everyone.FirstOrDefault(each => each.Id == body.Person) is { } picked
+            ? (picked, null)
+            : throw Problems.NotFound("person", body.Person ?? "", everyone.Select(each => each.Id));
     }
 
-    private static async Task<IResult> ChangePassword(HttpContext http, PasswordChange body, PeopleStore people, Passwords passwords, KnownCallers recognition, Broadcaster broadcaster, AuditStore audit, CancellationToken cancel)
+    private static async Task<IResult> ChangePassword(
+        HttpContext http,
+        PasswordChange body,
+        PeopleStore people,
+        Passwords passwords,
+        KnownCallers recognition,
+        Broadcaster broadcaster,
+        AuditStore audit,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         if (!caller.ByCookie)
@@ -94,12 +185,23 @@ public static class AccessEndpoints
         await people.RevokeOthers(caller.Person.Id, caller.Credential, tokens: false, cancel);
         recognition.ForgetPerson(caller.Person.Id);
         // Every page of hers comes back, and only that of this session is let in.
-        broadcaster.Publish("person", System.Text.Json.JsonSerializer.Serialize(new PersonEvent(caller.Person.Id), WireJson.Default.PersonEvent), ending: caller.Person.Id);
+        broadcaster.Publish(
+            "person",
+            System.Text.Json.JsonSerializer.Serialize(new PersonEvent(caller.Person.Id), WireJson.Default.PersonEvent),
+            ending: caller.Person.Id
+        );
         await audit.Note(caller.Person.Id, "password.changed", $"person/{caller.Person.Id}", null, cancel);
         return TypedResults.NoContent();
     }
 
-    private static async Task<IResult> SignOut(HttpContext http, PeopleStore people, KnownCallers recognition, Broadcaster broadcaster, AuditStore audit, CancellationToken cancel)
+    private static async Task<IResult> SignOut(
+        HttpContext http,
+        PeopleStore people,
+        KnownCallers recognition,
+        Broadcaster broadcaster,
+        AuditStore audit,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         await End(caller.Person.Id, caller.Credential, people, recognition, broadcaster, cancel);
@@ -109,7 +211,14 @@ public static class AccessEndpoints
     }
 
     /// <summary>Ends a session or token with all that began with it: nobody is known by it any more, in no process, and its streams are over.</summary>
-    internal static async Task End(string person, string hash, PeopleStore people, KnownCallers recognition, Broadcaster broadcaster, CancellationToken cancel)
+    internal static async Task End(
+        string person,
+        string hash,
+        PeopleStore people,
+        KnownCallers recognition,
+        Broadcaster broadcaster,
+        CancellationToken cancel
+    )
     {
         foreach (var over in await people.Revoke(person, hash, cancel))
         {
@@ -124,12 +233,20 @@ public static class AccessEndpoints
     {
         if (!options.PickPeople)
         {
-            throw new RefusedException(403, "picking-off", "People are not picked from a list here; sign in with your password or a personal token.");
+            throw new RefusedException(
+                403,
+                "picking-off",
+                "People are not picked from a list here; sign in with your password or a personal token."
+            );
         }
 
         if (http.IsFromElsewhere())
         {
-            throw new RefusedException(403, "picking-forwarded", "People can be picked only from the machine the service runs on, by its own name (127.0.0.1 or localhost), never through a proxy.");
+            throw new RefusedException(
+                403,
+                "picking-forwarded",
+                "People can be picked only from the machine the service runs on, by its own name (127.0.0.1 or localhost), never through a proxy."
+            );
         }
     }
 }

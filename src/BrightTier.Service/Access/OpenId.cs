@@ -33,43 +33,55 @@ public static partial class OpenId
             return null;
         }
 
-        if (!Uri.TryCreate(given.Authority, UriKind.Absolute, out var authority) || (authority.Scheme != Uri.UriSchemeHttps && !authority.IsLoopback))
+        if (
+            !Uri.TryCreate(given.Authority, UriKind.Absolute, out var authority)
+            || (authority.Scheme != Uri.UriSchemeHttps && !authority.IsLoopback)
+        )
         {
             return $"'OpenId:Authority' must be the https address of the issuer; it is '{given.Authority}'.";
         }
 
-        builder.Services.AddAuthentication().AddCookie("passing").AddOpenIdConnect(Scheme, options =>
-        {
-            options.Authority = given.Authority;
-            options.ClientId = given.Client;
-            options.ClientSecret = given.Secret;
-            options.ResponseType = OpenIdConnectResponseType.Code;
-            options.ResponseMode = OpenIdConnectResponseMode.Query;
-            options.UsePkce = true;
-            options.RequireHttpsMetadata = authority.Scheme == Uri.UriSchemeHttps;
-            options.CallbackPath = "/sign-in/back";
-            options.SignInScheme = "passing";
-            options.MapInboundClaims = false;
-            options.GetClaimsFromUserInfoEndpoint = true;
-            options.ClaimActions.MapUniqueJsonKey("locale", "locale");
-            options.ClaimActions.MapJsonKey(given.RolesClaim, given.RolesClaim);
-            options.CorrelationCookie.SameSite = options.NonceCookie.SameSite = SameSiteMode.Lax;
-            options.CorrelationCookie.SecurePolicy = options.NonceCookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
-            foreach (var scope in given.Scopes.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+        builder
+            .Services.AddAuthentication()
+            .AddCookie("passing")
+            .AddOpenIdConnect(Scheme, options =>
             {
-                options.Scope.Add(scope);
-            }
-
-            options.Events = new OpenIdConnectEvents
-            {
-                OnTicketReceived = context => Enter(context, given),
-                OnRemoteFailure = context =>
+                options.Authority = given.Authority;
+                options.ClientId = given.Client;
+                options.ClientSecret = given.Secret;
+                options.ResponseType = OpenIdConnectResponseType.Code;
+                options.ResponseMode = OpenIdConnectResponseMode.Query;
+                options.UsePkce = true;
+                options.RequireHttpsMetadata = authority.Scheme == Uri.UriSchemeHttps;
+                options.CallbackPath = "/sign-in/back";
+                options.SignInScheme = "passing";
+                options.MapInboundClaims = false;
+                options.GetClaimsFromUserInfoEndpoint = true;
+                options.ClaimActions.MapUniqueJsonKey("locale", "locale");
+                options.ClaimActions.MapJsonKey(given.RolesClaim, given.RolesClaim);
+                options.CorrelationCookie.SameSite = options.NonceCookie.SameSite = SameSiteMode.Lax;
+                options.CorrelationCookie.SecurePolicy = options.NonceCookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
+                foreach (var scope in given.Scopes.Split(' ', StringSplitOptions.RemoveEmptyEntries))
                 {
-                    context.HandleResponse();
-                    return Page(context.HttpContext, 401, "Signing in was refused", context.Failure?.Message is { } message ? $"{given.Name} said: {message}" : "", "/");
-                },
-            };
-        });
+                    options.Scope.Add(scope);
+                }
+
+                options.Events = new OpenIdConnectEvents
+                {
+                    OnTicketReceived = context => Enter(context, given),
+                    OnRemoteFailure = context =>
+                    {
+                        context.HandleResponse();
+                        return Page(
+                            context.HttpContext,
+                            401,
+                            "Signing in was refused",
+                            context.Failure?.Message is { } message ? $"{given.Name} said: {message}" : "",
+                            "/"
+                        );
+                    },
+                };
+            });
         return null;
     }
 
@@ -80,7 +92,9 @@ public static partial class OpenId
             return;
         }
 
-        app.MapGet("/sign-in", (string? back) => Results.Challenge(new AuthenticationProperties { RedirectUri = Local(back) }, [Scheme])).AllowAnonymous().ExcludeFromDescription();
+        app.MapGet("/sign-in", (string? back) => Results.Challenge(new AuthenticationProperties { RedirectUri = Local(back) }, [Scheme]))
+            .AllowAnonymous()
+            .ExcludeFromDescription();
     }
 
     private static async Task Enter(TicketReceivedContext context, OpenIdOptions given)
@@ -93,26 +107,45 @@ public static partial class OpenId
         var person = await Person(claims, given, application, services.GetRequiredService<PeopleStore>(), cancel);
         services.GetRequiredService<KnownCallers>().ForgetPerson(person.Id);
         await AccessEndpoints.StartSession(http, person, services.GetRequiredService<PeopleStore>(), cancel);
-        await services.GetRequiredService<AuditStore>().Note(person.Id, "session.begun", $"person/{person.Id}", new { by = "provider", roles = person.Roles }, cancel);
+        await services
+            .GetRequiredService<AuditStore>()
+            .Note(person.Id, "session.begun", $"person/{person.Id}", new { by = "provider", roles = person.Roles }, cancel);
         // A strict cookie is not sent along a way that began elsewhere: the page that follows is asked for from here.
         await Page(http, 200, "Signed in", "", Local(context.ReturnUri));
     }
 
     /// <summary>The person a provider vouches for, made when she comes for the first time.</summary>
-    private static async Task<PersonRow> Person(ClaimsPrincipal claims, OpenIdOptions given, Application application, PeopleStore people, CancellationToken cancel)
+    private static async Task<PersonRow> Person(
+        ClaimsPrincipal claims,
+        OpenIdOptions given,
+        Application application,
+        PeopleStore people,
+        CancellationToken cancel
+    )
     {
-        var (issuer, subject) = (claims.FindFirstValue("iss") ?? given.Authority!, claims.FindFirstValue("sub") ?? throw new RefusedException(401, "subject-missing", "The identity provider did not say who it is."));
+        var (issuer, subject) = (
+            claims.FindFirstValue("iss") ?? given.Authority!,
+            claims.FindFirstValue("sub")
+                ?? throw new RefusedException(401, "subject-missing", "The identity provider did not say who it is.")
+        );
         var provider = $"{issuer} {subject}";
         var known = await people.ByProvider(provider, cancel);
         var preferred = claims.FindFirstValue("preferred_username") ?? claims.FindFirstValue("email") ?? subject;
-        var roles = claims.FindAll(given.RolesClaim).Select(claim => given.Roles.GetValueOrDefault(claim.Value, claim.Value)).Where(role => application.Roles.Any(each => each.Key == role)).Distinct();
+        var roles = claims
+            .FindAll(given.RolesClaim)
+            .Select(claim => given.Roles.GetValueOrDefault(claim.Value, claim.Value))
+            .Where(role => application.Roles.Any(each => each.Key == role))
+            .Distinct();
         var language = claims.FindFirstValue("locale")?.Split('-', '_')[0];
         var person = new PersonRow
         {
             Id = known?.Id ?? await FreeId(preferred, people, cancel),
-            Name = (claims.FindFirstValue("name") ?? preferred) is { Length: > 100 } name ? name[..100] : claims.FindFirstValue("name") ?? preferred,
+            Name = (claims.FindFirstValue("name") ?? preferred) is { Length: > 100 } name
+                ? name[..100]
+                : claims.FindFirstValue("name") ?? preferred,
             Roles = string.Join(' ', roles),
-            Language = language is not null && application.Languages.Contains(language) ? language : known?.Language ?? application.Languages[0],
+            Language =
+                language is not null && application.Languages.Contains(language) ? language : known?.Language ?? application.Languages[0],
             Provider = provider,
         };
         await people.Save(person, cancel);
@@ -137,7 +170,10 @@ public static partial class OpenId
         http.Response.ContentType = "text/html; charset=utf-8";
         http.Response.Headers.CacheControl = "no-store";
         var (safe, way) = (System.Net.WebUtility.HtmlEncode(said), System.Net.WebUtility.HtmlEncode(next));
-        return http.Response.WriteAsync($"<!doctype html><title>{title}</title>{(status == 200 ? $"<meta http-equiv=\"refresh\" content=\"0;url={way}\">" : "")}<p>{title}. {safe} <a href=\"{way}\">Go on</a></p>", http.RequestAborted);
+        return http.Response.WriteAsync(
+            $"<!doctype html><title>{title}</title>{(status == 200 ? $"<meta http-equiv=\"refresh\" content=\"0;url={way}\">" : "")}<p>{title}. {safe} <a href=\"{way}\">Go on</a></p>",
+            http.RequestAborted
+        );
     }
 
     [GeneratedRegex("[^a-z0-9]+")]

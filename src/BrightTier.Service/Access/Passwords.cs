@@ -34,7 +34,13 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
     public static readonly TimeSpan Locked = TimeSpan.FromMinutes(5);
 
     private static readonly PasswordHasher<PersonRow> Hasher = new();
-    private static readonly PersonRow Nobody = new() { Id = "", Name = "", Roles = "", Language = "" };
+    private static readonly PersonRow Nobody = new()
+    {
+        Id = "",
+        Name = "",
+        Roles = "",
+        Language = "",
+    };
     private static readonly string Dummy = Hasher.HashPassword(Nobody, "a password that nobody has");
 
     /// <summary>Whoever has this password.</summary>
@@ -54,7 +60,11 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
         var all = known ? 0 : misses.Count(id);
         if (here > Misses || all > MissesOfAll)
         {
-            throw new RefusedException(429, "locked", $"After {Misses} wrong passwords this name is locked here for {Locked.TotalMinutes:0} minutes. An administrator can set a new password at once.");
+            throw new RefusedException(
+                429,
+                "locked",
+                $"After {Misses} wrong passwords this name is locked here for {Locked.TotalMinutes:0} minutes. An administrator can set a new password at once."
+            );
         }
 
         var person = (await people.List(cancel)).FirstOrDefault(each => each.Id == id);
@@ -70,7 +80,13 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
         {
             if (here == Misses || all == MissesOfAll)
             {
-                await audit.Note(person.Id, "password.locked", $"person/{person.Id}", new { misses = Math.Max(here, all), from = http.Connection.RemoteIpAddress?.ToString() }, cancel);
+                await audit.Note(
+                    person.Id,
+                    "password.locked",
+                    $"person/{person.Id}",
+                    new { misses = Math.Max(here, all), from = http.Connection.RemoteIpAddress?.ToString() },
+                    cancel
+                );
             }
 
             throw Missed();
@@ -82,7 +98,12 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
 
         if (row.ToChange && next is null)
         {
-            throw new RefusedException(403, "password-to-change", "Somebody else set this password. Choose your own and send it as 'newPassword'.", [new ProblemPart("/newPassword", "is missing")]);
+            throw new RefusedException(
+                403,
+                "password-to-change",
+                "Somebody else set this password. Choose your own and send it as 'newPassword'.",
+                [new ProblemPart("/newPassword", "is missing")]
+            );
         }
 
         Remember(http, id);
@@ -130,26 +151,47 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
     /// <summary>What tells one browser from another in counting.</summary>
     private static string Tag(HttpContext http) => PeopleStore.HashOf(http.Request.Cookies[Browser] ?? "");
 
-    private void Remember(HttpContext http, string id) => http.Response.Cookies.Append(Browser, browsers.Value.Protect($"{id}\n{Guid.NewGuid():N}"), new CookieOptions
-    {
-        HttpOnly = true,
-        SameSite = SameSiteMode.Strict,
-        Secure = http.Request.IsHttps,
-        Path = "/api/session",
-        MaxAge = TimeSpan.FromDays(365),
-    });
+    private void Remember(HttpContext http, string id) =>
+        http.Response.Cookies.Append(
+            Browser,
+            browsers.Value.Protect($"{id}\n{Guid.NewGuid():N}"),
+            new CookieOptions
+            {
+                HttpOnly = true,
+                SameSite = SameSiteMode.Strict,
+                Secure = http.Request.IsHttps,
+                Path = "/api/session",
+                MaxAge = TimeSpan.FromDays(365),
+            }
+        );
 
     private Task Save(PersonRow person, string password, bool toChange, CancellationToken cancel) =>
-        people.SavePassword(new PasswordRow { Person = person.Id, Hash = Hasher.HashPassword(person, password), Missed = 0, LockedUntil = 0, ToChange = toChange }, cancel);
+        people.SavePassword(
+            new PasswordRow
+            {
+                Person = person.Id,
+                Hash = Hasher.HashPassword(person, password),
+                Missed = 0,
+                LockedUntil = 0,
+                ToChange = toChange,
+            },
+            cancel
+        );
 
     private static string Fit(PersonRow person, string password, PasswordRow? before, string pointer)
     {
-        var wrong = password.Length is < Shortest or > Longest ? $"must have from {Shortest} to {Longest} characters; a sentence is easy to keep in mind"
+        var wrong =
+            password.Length is < Shortest or > Longest
+                ? $"must have from {Shortest} to {Longest} characters; a sentence is easy to keep in mind"
             : password.Distinct().Count() < 5 ? "must not be a few characters again and again"
-            : password.Contains(person.Id, StringComparison.OrdinalIgnoreCase) && password.Length < person.Id.Length + 8 ? "must be more than one's name"
-            : before is not null && Hasher.VerifyHashedPassword(person, before.Hash, password) != PasswordVerificationResult.Failed ? "must be another than the one up to now"
+            : password.Contains(person.Id, StringComparison.OrdinalIgnoreCase) && password.Length < person.Id.Length + 8
+                ? "must be more than one's name"
+            : before is not null && Hasher.VerifyHashedPassword(person, before.Hash, password) != PasswordVerificationResult.Failed
+                ? "must be another than the one up to now"
             : null;
-        return wrong is null ? password : throw Problems.Invalid($"This password cannot be used: it {wrong}.", new ProblemPart(pointer, wrong));
+        return wrong is null
+            ? password
+            : throw Problems.Invalid($"This password cannot be used: it {wrong}.", new ProblemPart(pointer, wrong));
     }
 
     /// <summary>Hashing takes longer the longer a text is; nobody's password is as long as a body can be.</summary>

@@ -18,55 +18,140 @@ public static partial class PeopleEndpoints
     public static void MapPeople(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/people").WithTags("people");
-        group.MapGet("", List).WithName("listPeople").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<Person>>().WithSummary("Who there is; with their roles for administrators.");
-        group.MapPut("/{id}", Put).WithName("putPerson").Needs(Permissions.Administer).Produces<Person>().WithSummary("Creates a person, or changes their name, roles and language; their open pages follow at once. If-None-Match: * only creates.");
-        group.MapPut("/{id}/password", SetPassword).WithName("setPassword").Needs(Permissions.Administer).Produces(204).WithSummary("Sets a person's password, to be changed at the next sign-in; their sessions and tokens end.");
+        group
+            .MapGet("", List)
+            .WithName("listPeople")
+            .Needs(Permissions.ReadRecords)
+            .Produces<IReadOnlyList<Person>>()
+            .WithSummary("Who there is; with their roles for administrators.");
+        group
+            .MapPut("/{id}", Put)
+            .WithName("putPerson")
+            .Needs(Permissions.Administer)
+            .Produces<Person>()
+            .WithSummary(
+                "Creates a person, or changes their name, roles and language; their open pages follow at once. If-None-Match: * only creates."
+            );
+        group
+            .MapPut("/{id}/password", SetPassword)
+            .WithName("setPassword")
+            .Needs(Permissions.Administer)
+            .Produces(204)
+            .WithSummary("Sets a person's password, to be changed at the next sign-in; their sessions and tokens end.");
     }
 
     private static async Task<IResult> List(HttpContext http, PeopleStore people, CurrentRelease releases, CancellationToken cancel)
     {
         var caller = http.Caller();
-        var everything = caller.PermissionsIn(releases.Snapshot.Definitions.Application, releases.Snapshot.Number).Contains(Permissions.Administer);
+        var everything = caller
+            .PermissionsIn(releases.Snapshot.Definitions.Application, releases.Snapshot.Number)
+            .Contains(Permissions.Administer);
         return TypedResults.Json<IReadOnlyList<Person>>(
-            [.. (await people.List(cancel)).Select(PersonAnswer.Of).Select(person => everything ? person : person with { Roles = [], Vouched = false })], WireJson.Default.IReadOnlyListPerson);
+            [
+                .. (await people.List(cancel))
+                    .Select(PersonAnswer.Of)
+                    .Select(person => everything ? person : person with { Roles = [], Vouched = false }),
+            ],
+            WireJson.Default.IReadOnlyListPerson
+        );
     }
 
-    private static async Task<IResult> Put(HttpContext http, string id, PersonRequest body, PeopleStore people, CurrentRelease releases, KnownCallers recognition, Broadcaster broadcaster, AuditStore audit, CancellationToken cancel)
+    private static async Task<IResult> Put(
+        HttpContext http,
+        string id,
+        PersonRequest body,
+        PeopleStore people,
+        CurrentRelease releases,
+        KnownCallers recognition,
+        Broadcaster broadcaster,
+        AuditStore audit,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         var application = releases.Snapshot.Definitions.Application;
         RequireValid(id, body, application);
         var everyone = await people.List(cancel);
-        if (!everyone.Where(row => row.Id != id).Select(PersonAnswer.Of).Select(person => person.Roles).Append(body.Roles).Any(roles => Administers(roles, application)))
+        if (
+            !everyone
+                .Where(row => row.Id != id)
+                .Select(PersonAnswer.Of)
+                .Select(person => person.Roles)
+                .Append(body.Roles)
+                .Any(roles => Administers(roles, application))
+        )
         {
-            throw new RefusedException(409, "last-administrator", $"'{id}' is the last administrator; give that role to somebody else first.", [new ProblemPart("/roles", "leaves no administrator")]);
+            throw new RefusedException(
+                409,
+                "last-administrator",
+                $"'{id}' is the last administrator; give that role to somebody else first.",
+                [new ProblemPart("/roles", "leaves no administrator")]
+            );
         }
 
         var known = everyone.FirstOrDefault(person => person.Id == id);
         if (known is not null && http.Request.Headers.IfNoneMatch.ToString() == "*")
         {
-            throw new RefusedException(409, "person-there", $"{known.Name} signs in as '{id}' already; choose another name to sign in by.", [new ProblemPart("id", "is taken")]);
+            throw new RefusedException(
+                409,
+                "person-there",
+                $"{known.Name} signs in as '{id}' already; choose another name to sign in by.",
+                [new ProblemPart("id", "is taken")]
+            );
         }
 
-        var row = new PersonRow { Id = id, Name = body.Name.Trim(), Roles = string.Join(' ', body.Roles.Distinct()), Language = body.Language, Provider = known?.Provider };
+        var row = new PersonRow
+        {
+            Id = id,
+            Name = body.Name.Trim(),
+            Roles = string.Join(' ', body.Roles.Distinct()),
+            Language = body.Language,
+            Provider = known?.Provider,
+        };
         if (known is { Provider: not null } && known.Roles != row.Roles)
         {
-            throw new RefusedException(409, "provider-roles", $"The roles of '{id}' come from the identity provider at each sign-in; change them there.", [new ProblemPart("/roles", "come from the identity provider")]);
+            throw new RefusedException(
+                409,
+                "provider-roles",
+                $"The roles of '{id}' come from the identity provider at each sign-in; change them there.",
+                [new ProblemPart("/roles", "come from the identity provider")]
+            );
         }
 
         await people.Save(row, cancel);
-        await audit.Note(caller.Person.Id, known is null ? "person.made" : "person.changed", $"person/{id}", new { name = row.Name, roles = body.Roles, before = known?.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries) }, cancel);
+        await audit.Note(
+            caller.Person.Id,
+            known is null ? "person.made" : "person.changed",
+            $"person/{id}",
+            new
+            {
+                name = row.Name,
+                roles = body.Roles,
+                before = known?.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries),
+            },
+            cancel
+        );
         recognition.ForgetPerson(id);
         broadcaster.Publish("person", JsonSerializer.Serialize(new PersonEvent(id), WireJson.Default.PersonEvent), ending: id);
         return TypedResults.Json(PersonAnswer.Of(row), WireJson.Default.Person);
     }
 
     private static async Task<IResult> SetPassword(
-        HttpContext http, string id, PasswordRequest body, PeopleStore people, Passwords passwords, KnownCallers recognition, Broadcaster broadcaster, AuditStore audit, CancellationToken cancel)
+        HttpContext http,
+        string id,
+        PasswordRequest body,
+        PeopleStore people,
+        Passwords passwords,
+        KnownCallers recognition,
+        Broadcaster broadcaster,
+        AuditStore audit,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         var everyone = await people.List(cancel);
-        var person = everyone.FirstOrDefault(each => each.Id == id) ?? throw Problems.NotFound("person", id, everyone.Select(each => each.Id));
+        var person = everyone.FirstOrDefault(each => each.Id == id)
+            ?? throw Problems.NotFound("person", id, everyone.Select(each => each.Id));
         await passwords.Set(person, body.Password, cancel);
         await people.RevokeOthers(id, null, tokens: true, cancel);
         recognition.ForgetPerson(id);
@@ -93,15 +178,27 @@ public static partial class PeopleEndpoints
             wrong.Add(new ProblemPart("/language", $"must be one of {string.Join(", ", application.Languages)}"));
         }
 
-        wrong.AddRange(body.Roles.Index().Where(each => application.Roles.All(role => role.Key != each.Item))
-            .Select(each => new ProblemPart($"/roles/{each.Index}", $"is no role of the application: '{each.Item}'{Suggestion.For(each.Item, [.. application.Roles.Select(role => role.Key)])}")));
+        wrong.AddRange(
+            body.Roles.Index()
+                .Where(each => application.Roles.All(role => role.Key != each.Item))
+                .Select(each => new ProblemPart(
+                    $"/roles/{each.Index}",
+                    $"is no role of the application: '{each.Item}'{Suggestion.For(each.Item, [.. application.Roles.Select(role => role.Key)])}"
+                ))
+        );
         if (wrong.Count > 0)
         {
-            throw Problems.Invalid(wrong.Count == 1 ? $"{wrong[0].Pointer} {wrong[0].Message}." : $"{wrong.Count} things are wrong with this person; nothing was changed.", [.. wrong]);
+            throw Problems.Invalid(
+                wrong.Count == 1
+                    ? $"{wrong[0].Pointer} {wrong[0].Message}."
+                    : $"{wrong.Count} things are wrong with this person; nothing was changed.",
+                [.. wrong]
+            );
         }
     }
 
-    private static bool Administers(IReadOnlyList<string> roles, Application application) => application.Roles.Any(role => roles.Contains(role.Key) && role.May.Contains(Permissions.Administer));
+    private static bool Administers(IReadOnlyList<string> roles, Application application) =>
+        application.Roles.Any(role => roles.Contains(role.Key) && role.May.Contains(Permissions.Administer));
 
     [GeneratedRegex("^[a-z][a-z0-9-]{0,59}$")]
     private static partial Regex Key();

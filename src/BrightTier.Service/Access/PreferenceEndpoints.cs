@@ -18,8 +18,19 @@ public static class PreferenceEndpoints
     public static void MapPreferences(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/preferences").WithTags("session");
-        group.MapGet("/{name}", Get).WithName("getPreference").Needs(Permissions.ReadRecords).Produces<JsonElement>().WithSummary("A preference of one's own; null where there is none.");
-        group.MapPut("/{name}", Put).WithName("putPreference").Needs(Permissions.ReadRecords).Accepts<JsonElement>("application/json").Produces(204).WithSummary("Stores a preference of one's own, at most 64 KiB of JSON.");
+        group
+            .MapGet("/{name}", Get)
+            .WithName("getPreference")
+            .Needs(Permissions.ReadRecords)
+            .Produces<JsonElement>()
+            .WithSummary("A preference of one's own; null where there is none.");
+        group
+            .MapPut("/{name}", Put)
+            .WithName("putPreference")
+            .Needs(Permissions.ReadRecords)
+            .Accepts<JsonElement>("application/json")
+            .Produces(204)
+            .WithSummary("Stores a preference of one's own, at most 64 KiB of JSON.");
     }
 
     private static async Task<IResult> Get(HttpContext http, string name, PreferenceStore preferences, CancellationToken cancel)
@@ -28,7 +39,13 @@ public static class PreferenceEndpoints
         return TypedResults.Text(await preferences.Find(http.Caller().Person.Id, name, cancel) ?? "null", "application/json");
     }
 
-    private static async Task<IResult> Put(HttpContext http, string name, JsonElement body, PreferenceStore preferences, CancellationToken cancel)
+    private static async Task<IResult> Put(
+        HttpContext http,
+        string name,
+        JsonElement body,
+        PreferenceStore preferences,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         var content = body.GetRawText();

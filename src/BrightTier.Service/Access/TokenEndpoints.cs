@@ -14,27 +14,58 @@ public static class TokenEndpoints
     public static void MapTokens(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/tokens").WithTags("session");
-        group.MapGet("", List).WithName("listTokens").Needs().WithMetadata(new NoCompression()).Produces<IReadOnlyList<TokenInfo>>().WithSummary("One's own personal tokens.");
-        group.MapPost("", Make).WithName("createToken").Needs().WithMetadata(new NoCompression()).Produces<TokenInfo>(201).WithSummary("Creates a personal token, for the permissions in scopes or for all one has; its secret is shown this once.");
+        group
+            .MapGet("", List)
+            .WithName("listTokens")
+            .Needs()
+            .WithMetadata(new NoCompression())
+            .Produces<IReadOnlyList<TokenInfo>>()
+            .WithSummary("One's own personal tokens.");
+        group
+            .MapPost("", Make)
+            .WithName("createToken")
+            .Needs()
+            .WithMetadata(new NoCompression())
+            .Produces<TokenInfo>(201)
+            .WithSummary("Creates a personal token, for the permissions in scopes or for all one has; its secret is shown this once.");
         group.MapDelete("/{id}", End).WithName("revokeToken").Needs().Produces(204).WithSummary("Revokes a personal token.");
     }
 
     private static async Task<IResult> List(HttpContext http, PeopleStore people, CancellationToken cancel) =>
-        TypedResults.Json<IReadOnlyList<TokenInfo>>([.. (await people.Tokens(Manager(http).Person.Id, cancel)).Select(row => Info(row))], WireJson.Default.IReadOnlyListTokenInfo);
+        TypedResults.Json<IReadOnlyList<TokenInfo>>(
+            [.. (await people.Tokens(Manager(http).Person.Id, cancel)).Select(row => Info(row))],
+            WireJson.Default.IReadOnlyListTokenInfo
+        );
 
     /// <summary>Whoever may say which tokens she has: a session, or a token that is good for all she may. One that is good for some permissions alone is good for those.</summary>
     private static Caller Manager(HttpContext http)
     {
         var caller = http.Caller();
-        return caller.Scopes is null ? caller : throw new RefusedException(403, "token-narrow", $"This token is good for {string.Join(", ", caller.Scopes)} alone; tokens are made and ended in a session, or with one that is good for all.");
+        return caller.Scopes is null
+            ? caller
+            : throw new RefusedException(
+                403,
+                "token-narrow",
+                $"This token is good for {string.Join(", ", caller.Scopes)} alone; tokens are made and ended in a session, or with one that is good for all."
+            );
     }
 
-    private static async Task<IResult> Make(HttpContext http, TokenRequest body, PeopleStore people, AuditStore audit, TimeProvider time, CancellationToken cancel)
+    private static async Task<IResult> Make(
+        HttpContext http,
+        TokenRequest body,
+        PeopleStore people,
+        AuditStore audit,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
         var caller = Manager(http);
         if (body.Days is < 1 or > 365 || string.IsNullOrWhiteSpace(body.Name) || body.Name.Length > 100)
         {
-            throw Problems.Invalid("A token needs a name of at most 100 characters and lives from 1 to 365 days.", new ProblemPart(body.Days is < 1 or > 365 ? "/days" : "/name", "is out of range"));
+            throw Problems.Invalid(
+                "A token needs a name of at most 100 characters and lives from 1 to 365 days.",
+                new ProblemPart(body.Days is < 1 or > 365 ? "/days" : "/name", "is out of range")
+            );
         }
 
         var scopes = body.Scopes?.Distinct().ToArray();
@@ -44,7 +75,11 @@ public static class TokenEndpoints
             {
                 throw Problems.Invalid(
                     Suggestion.Sentence($"There is no permission '{scope}'{Suggestion.For(scope, [.. Permissions.All])}"),
-                    new ProblemPart($"/scopes/{i.ToString(CultureInfo.InvariantCulture)}", $"must be one of {string.Join(", ", Permissions.All)}"));
+                    new ProblemPart(
+                        $"/scopes/{i.ToString(CultureInfo.InvariantCulture)}",
+                        $"must be one of {string.Join(", ", Permissions.All)}"
+                    )
+                );
             }
         }
 
@@ -53,8 +88,26 @@ public static class TokenEndpoints
             throw Problems.Invalid("'scopes' names no permission; leave it out for all of yours.", new ProblemPart("/scopes", "is empty"));
         }
 
-        var (secret, row) = await people.Issue(PeopleStore.Token, caller.Person.Id, body.Name, Lifetime(body.Days, caller, time.GetUtcNow()), cancel, scopes is null ? null : string.Join(' ', scopes));
-        await audit.Note(caller.Person.Id, "token.made", $"person/{caller.Person.Id}", new { name = body.Name, days = body.Days, scopes }, cancel);
+        var (secret, row) = await people.Issue(
+            PeopleStore.Token,
+            caller.Person.Id,
+            body.Name,
+            Lifetime(body.Days, caller, time.GetUtcNow()),
+            cancel,
+            scopes is null ? null : string.Join(' ', scopes)
+        );
+        await audit.Note(
+            caller.Person.Id,
+            "token.made",
+            $"person/{caller.Person.Id}",
+            new
+            {
+                name = body.Name,
+                days = body.Days,
+                scopes,
+            },
+            cancel
+        );
         return TypedResults.Json(Info(row, secret), WireJson.Default.TokenInfo, statusCode: 201);
     }
 
@@ -67,10 +120,19 @@ public static class TokenEndpoints
             : asked - left < TimeSpan.FromDays(1) ? left
             : throw Problems.Invalid(
                 $"A token cannot create one that outlives it; sign in with a password to create one that lasts longer than {Math.Max(1, (int)left.TotalDays)} days.",
-                new ProblemPart("/days", $"must be at most {Math.Max(1, (int)left.TotalDays)}"));
+                new ProblemPart("/days", $"must be at most {Math.Max(1, (int)left.TotalDays)}")
+            );
     }
 
-    private static async Task<IResult> End(HttpContext http, string id, PeopleStore people, KnownCallers recognition, Broadcaster broadcaster, AuditStore audit, CancellationToken cancel)
+    private static async Task<IResult> End(
+        HttpContext http,
+        string id,
+        PeopleStore people,
+        KnownCallers recognition,
+        Broadcaster broadcaster,
+        AuditStore audit,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         var row = (await people.Tokens(caller.Person.Id, cancel)).FirstOrDefault(each => each.Hash[..12] == id);
@@ -82,5 +144,6 @@ public static class TokenEndpoints
         return TypedResults.NoContent();
     }
 
-    private static TokenInfo Info(CredentialRow row, string? secret = null) => new(row.Hash[..12], row.Name, DateTimeOffset.FromUnixTimeMilliseconds(row.Expires), row.Scopes?.Split(' '), secret);
+    private static TokenInfo Info(CredentialRow row, string? secret = null) =>
+        new(row.Hash[..12], row.Name, DateTimeOffset.FromUnixTimeMilliseconds(row.Expires), row.Scopes?.Split(' '), secret);
 }

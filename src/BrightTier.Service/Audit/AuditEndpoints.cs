@@ -15,15 +15,53 @@ public static class AuditEndpoints
     public static void MapAudit(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/audit").WithTags("audit");
-        group.MapGet("/entries", Search).WithName("listAuditEntries").Needs(Permissions.Administer).Produces<AuditPage>().WithSummary("The audit log, newest first: by whom, which action, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500.");
-        group.MapGet("/entries/export", Export).WithName("exportAuditEntries").Needs(Permissions.Administer).Produces<string>(200, "text/csv").WithSummary("All entries that match, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON.").DisableRequestTimeout();
-        group.MapGet("/head", async (AuditSigner signer, CancellationToken cancel) => TypedResults.Json(await signer.Head(cancel), WireJson.Default.AuditHead)).WithName("getAuditHead").Needs(Permissions.Administer).Produces<AuditHead>()
-            .WithSummary("How long the log is now and the hash of its last entry, signed: to be kept elsewhere, where whoever holds the database cannot reach it.");
-        group.MapGet("/proof", Prove).WithName("proveAudit").Needs(Permissions.Administer).Produces<AuditProof>().WithSummary("Reads the whole log and says whether every entry holds the hash of the one before.").DisableRequestTimeout();
+        group
+            .MapGet("/entries", Search)
+            .WithName("listAuditEntries")
+            .Needs(Permissions.Administer)
+            .Produces<AuditPage>()
+            .WithSummary(
+                "The audit log, newest first: by whom, which action, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500."
+            );
+        group
+            .MapGet("/entries/export", Export)
+            .WithName("exportAuditEntries")
+            .Needs(Permissions.Administer)
+            .Produces<string>(200, "text/csv")
+            .WithSummary("All entries that match, oldest first, as CSV (RFC 4180) or with format=jsonl as lines of JSON.")
+            .DisableRequestTimeout();
+        group
+            .MapGet("/head", async (AuditSigner signer, CancellationToken cancel) =>
+                TypedResults.Json(await signer.Head(cancel), WireJson.Default.AuditHead)
+            )
+            .WithName("getAuditHead")
+            .Needs(Permissions.Administer)
+            .Produces<AuditHead>()
+            .WithSummary(
+                "How long the log is now and the hash of its last entry, signed: to be kept elsewhere, where whoever holds the database cannot reach it."
+            );
+        group
+            .MapGet("/proof", Prove)
+            .WithName("proveAudit")
+            .Needs(Permissions.Administer)
+            .Produces<AuditProof>()
+            .WithSummary("Reads the whole log and says whether every entry holds the hash of the one before.")
+            .DisableRequestTimeout();
     }
 
     private static async Task<IResult> Search(
-        HttpContext http, AuditStore store, string? by, string? action, string? subject, string? q, DateTimeOffset? from, DateTimeOffset? until, string? after, int? limit, CancellationToken cancel)
+        HttpContext http,
+        AuditStore store,
+        string? by,
+        string? action,
+        string? subject,
+        string? q,
+        DateTimeOffset? from,
+        DateTimeOffset? until,
+        string? after,
+        int? limit,
+        CancellationToken cancel
+    )
     {
         if (limit is < 1 or > 500)
         {
@@ -33,19 +71,45 @@ public static class AuditEndpoints
         long? before = null;
         if (after is not null)
         {
-            before = long.TryParse(after, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : throw Problems.Invalid("'after' is no cursor of this log.", new ProblemPart("after", "is no cursor"));
+            before = long.TryParse(after, NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+                ? number
+                : throw Problems.Invalid("'after' is no cursor of this log.", new ProblemPart("after", "is no cursor"));
         }
 
-        var rows = await store.Search(Query(by, action, subject, q, from, until) with { Before = before, Limit = (limit ?? 100) + 1 }, cancel);
+        var rows = await store.Search(
+            Query(by, action, subject, q, from, until) with
+            {
+                Before = before,
+                Limit = (limit ?? 100) + 1,
+            },
+            cancel
+        );
         var page = rows.Take(limit ?? 100).Select(Info).ToArray();
-        return TypedResults.Json(new AuditPage(page, rows.Count > page.Length ? page[^1].Number.ToString(CultureInfo.InvariantCulture) : null), WireJson.Default.AuditPage);
+        return TypedResults.Json(
+            new AuditPage(page, rows.Count > page.Length ? page[^1].Number.ToString(CultureInfo.InvariantCulture) : null),
+            WireJson.Default.AuditPage
+        );
     }
 
-    private static IResult Export(HttpContext http, AuditStore store, string? by, string? action, string? subject, string? q, DateTimeOffset? from, DateTimeOffset? until, string? format, CancellationToken cancel)
+    private static IResult Export(
+        HttpContext http,
+        AuditStore store,
+        string? by,
+        string? action,
+        string? subject,
+        string? q,
+        DateTimeOffset? from,
+        DateTimeOffset? until,
+        string? format,
+        CancellationToken cancel
+    )
     {
         if (format is not (null or "csv" or "jsonl"))
         {
-            throw Problems.Invalid($"There is no format '{format}'; there are: csv, jsonl.", new ProblemPart("format", "must be csv or jsonl"));
+            throw Problems.Invalid(
+                $"There is no format '{format}'; there are: csv, jsonl.",
+                new ProblemPart("format", "must be csv or jsonl")
+            );
         }
 
         var query = Query(by, action, subject, q, from, until);
@@ -61,12 +125,24 @@ public static class AuditEndpoints
                 await foreach (var row in store.Export(query, cancel))
                 {
                     var info = Info(row) with { Text = row.Detail };
-                    await writer.WriteAsync(format == "jsonl"
-                        ? JsonSerializer.Serialize(info, WireJson.Default.AuditEntry) + "\n"
-                        : CsvText.Line([info.Number.ToString(CultureInfo.InvariantCulture), info.At.ToString("O", CultureInfo.InvariantCulture), info.By, info.Action, info.Subject, row.Detail, info.Hash]));
+                    await writer.WriteAsync(
+                        format == "jsonl"
+                            ? JsonSerializer.Serialize(info, WireJson.Default.AuditEntry) + "\n"
+                            : CsvText.Line([
+                                info.Number.ToString(CultureInfo.InvariantCulture),
+                                info.At.ToString("O", CultureInfo.InvariantCulture),
+                                info.By,
+                                info.Action,
+                                info.Subject,
+                                row.Detail,
+                                info.Hash,
+                            ])
+                    );
                 }
             },
-            format == "jsonl" ? "application/jsonl" : "text/csv; charset=utf-8", $"audit.{format ?? "csv"}");
+            format == "jsonl" ? "application/jsonl" : "text/csv; charset=utf-8",
+            $"audit.{format ?? "csv"}"
+        );
     }
 
     private static async Task<IResult> Prove(HttpContext http, AuditStore store, CancellationToken cancel)
@@ -83,6 +159,14 @@ public static class AuditEndpoints
     private static AuditEntry Info(AuditEntryRow row)
     {
         using var detail = JsonDocument.Parse(row.Detail);
-        return new AuditEntry(row.Number, DateTimeOffset.FromUnixTimeMilliseconds(row.At), row.By, row.Action, row.Subject, detail.RootElement.Clone(), row.Hash);
+        return new AuditEntry(
+            row.Number,
+            DateTimeOffset.FromUnixTimeMilliseconds(row.At),
+            row.By,
+            row.Action,
+            row.Subject,
+            detail.RootElement.Clone(),
+            row.Hash
+        );
     }
 }

@@ -17,7 +17,12 @@ public sealed class AuditSigner(AuditStore store, PreferenceStore kept, IDataPro
         using var key = await Key(cancel);
         var at = DateTimeOffset.FromUnixTimeMilliseconds(time.GetUtcNow().ToUnixTimeMilliseconds());
         return new AuditHead(
-            entries, hash, at, Convert.ToBase64String(key.ExportSubjectPublicKeyInfo()), Convert.ToBase64String(key.SignData(AuditChain.HeadText(entries, hash, at), HashAlgorithmName.SHA256)));
+            entries,
+            hash,
+            at,
+            Convert.ToBase64String(key.ExportSubjectPublicKeyInfo()),
+            Convert.ToBase64String(key.SignData(AuditChain.HeadText(entries, hash, at), HashAlgorithmName.SHA256))
+        );
     }
 
     private async Task<ECDsa> Key(CancellationToken cancel)
@@ -26,12 +31,22 @@ public sealed class AuditSigner(AuditStore store, PreferenceStore kept, IDataPro
         if (await kept.Find("", Name, cancel) is null)
         {
             using var made = ECDsa.Create(ECCurve.NamedCurves.nistP256);
-            await kept.Save("", Name, System.Text.Json.JsonSerializer.Serialize(Convert.ToBase64String(sealing.Protect(made.ExportPkcs8PrivateKey()))), cancel);
+            await kept.Save(
+                "",
+                Name,
+                System.Text.Json.JsonSerializer.Serialize(Convert.ToBase64String(sealing.Protect(made.ExportPkcs8PrivateKey()))),
+                cancel
+            );
         }
 
         // As it was kept: another process may have made one at the same moment.
         var key = ECDsa.Create();
-        key.ImportPkcs8PrivateKey(sealing.Unprotect(Convert.FromBase64String(System.Text.Json.JsonSerializer.Deserialize<string>((await kept.Find("", Name, cancel))!)!)), out _);
+        key.ImportPkcs8PrivateKey(
+            sealing.Unprotect(
+                Convert.FromBase64String(System.Text.Json.JsonSerializer.Deserialize<string>((await kept.Find("", Name, cancel))!)!)
+            ),
+            out _
+        );
         return key;
     }
 }

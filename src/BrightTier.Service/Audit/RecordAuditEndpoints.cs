@@ -17,12 +17,36 @@ public static class RecordAuditEndpoints
     public static void MapRecordAudit(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/audit/record-entries").WithTags("audit");
-        group.MapGet("", Search).WithName("listRecordAuditEntries").Needs(Permissions.Administer).Produces<RecordAuditPage>().WithSummary("What was done to records, newest first: by whom, which action (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500.");
-        group.MapGet("/export", Export).WithName("exportRecordAuditEntries").Needs(Permissions.Administer).Produces<string>(200, "text/csv").WithSummary("All entries that match, newest first, as CSV (RFC 4180).").DisableRequestTimeout();
+        group
+            .MapGet("", Search)
+            .WithName("listRecordAuditEntries")
+            .Needs(Permissions.Administer)
+            .Produces<RecordAuditPage>()
+            .WithSummary(
+                "What was done to records, newest first: by whom, which action (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500."
+            );
+        group
+            .MapGet("/export", Export)
+            .WithName("exportRecordAuditEntries")
+            .Needs(Permissions.Administer)
+            .Produces<string>(200, "text/csv")
+            .WithSummary("All entries that match, newest first, as CSV (RFC 4180).")
+            .DisableRequestTimeout();
     }
 
     private static async Task<IResult> Search(
-        HttpContext http, IRecordStore records, string? by, string? action, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, string? after, int? limit, CancellationToken cancel)
+        HttpContext http,
+        IRecordStore records,
+        string? by,
+        string? action,
+        string? entity,
+        long? record,
+        DateTimeOffset? from,
+        DateTimeOffset? until,
+        string? after,
+        int? limit,
+        CancellationToken cancel
+    )
     {
         if (limit is < 1 or > AtOnce)
         {
@@ -30,12 +54,38 @@ public static class RecordAuditEndpoints
         }
 
         var size = limit ?? 100;
-        var found = await records.Actions(Query(by, action, entity, record, from, until) with { After = Last(after), Limit = size + 1 }, cancel);
+        var found = await records.Actions(
+            Query(by, action, entity, record, from, until) with
+            {
+                After = Last(after),
+                Limit = size + 1,
+            },
+            cancel
+        );
         return TypedResults.Json(
-            new RecordAuditPage([.. found.Take(size).Select(each => new RecordAuditEntry(each.At, each.By, each.Action, each.Entity, each.Record, each.Version))], found.Count > size ? found[size - 1].Cursor : null), WireJson.Default.RecordAuditPage);
+            new RecordAuditPage(
+                [
+                    .. found
+                        .Take(size)
+                        .Select(each => new RecordAuditEntry(each.At, each.By, each.Action, each.Entity, each.Record, each.Version)),
+                ],
+                found.Count > size ? found[size - 1].Cursor : null
+            ),
+            WireJson.Default.RecordAuditPage
+        );
     }
 
-    private static IResult Export(HttpContext http, IRecordStore records, string? by, string? action, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until, CancellationToken cancel)
+    private static IResult Export(
+        HttpContext http,
+        IRecordStore records,
+        string? by,
+        string? action,
+        string? entity,
+        long? record,
+        DateTimeOffset? from,
+        DateTimeOffset? until,
+        CancellationToken cancel
+    )
     {
         var query = Query(by, action, entity, record, from, until) with { Limit = AtOnce };
         return TypedResults.Stream(
@@ -49,14 +99,24 @@ public static class RecordAuditEndpoints
                     page = await records.Actions(query, cancel);
                     foreach (var each in page)
                     {
-                        await writer.WriteAsync(CsvText.Line([each.At.ToString("O", CultureInfo.InvariantCulture), each.By, each.Action, each.Entity, each.Record.ToString(CultureInfo.InvariantCulture), each.Version.ToString(CultureInfo.InvariantCulture)]));
+                        await writer.WriteAsync(
+                            CsvText.Line([
+                                each.At.ToString("O", CultureInfo.InvariantCulture),
+                                each.By,
+                                each.Action,
+                                each.Entity,
+                                each.Record.ToString(CultureInfo.InvariantCulture),
+                                each.Version.ToString(CultureInfo.InvariantCulture),
+                            ])
+                        );
                     }
 
                     query = query with { After = page is [.., var last] ? last : null };
-                }
-                while (page.Count == AtOnce);
+                } while (page.Count == AtOnce);
             },
-            "text/csv; charset=utf-8", "records-audit.csv");
+            "text/csv; charset=utf-8",
+            "records-audit.csv"
+        );
     }
 
     private static RecordAction? Last(string? after)
@@ -71,11 +131,21 @@ public static class RecordAuditEndpoints
         }
     }
 
-    private static RecordActionQuery Query(string? by, string? action, string? entity, long? record, DateTimeOffset? from, DateTimeOffset? until)
+    private static RecordActionQuery Query(
+        string? by,
+        string? action,
+        string? entity,
+        long? record,
+        DateTimeOffset? from,
+        DateTimeOffset? until
+    )
     {
         string[] actions = ["create", "change", "delete", "restore"];
         return action is null || actions.Contains(action)
             ? new RecordActionQuery(by, action, entity, record, from, until)
-            : throw Problems.Invalid($"There is no action '{action}' on records; there are: {string.Join(", ", actions)}.", new ProblemPart("action", "must be one of them"));
+            : throw Problems.Invalid(
+                $"There is no action '{action}' on records; there are: {string.Join(", ", actions)}.",
+                new ProblemPart("action", "must be one of them")
+            );
     }
 }

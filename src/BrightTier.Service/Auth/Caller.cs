@@ -37,9 +37,10 @@ public sealed class Caller(PersonRow person, bool byCookie, string credential, l
         if (found is not { } known || known.Release != release)
         {
             // Before anything is published there are no roles yet, but somebody must be able to begin.
-            var all = Roles.Contains("administrator") && application.Roles.All(role => role.Key != "administrator")
-                ? Permissions.All
-                : application.Roles.Where(role => Roles.Contains(role.Key)).SelectMany(role => role.May);
+            var all =
+                Roles.Contains("administrator") && application.Roles.All(role => role.Key != "administrator")
+                    ? Permissions.All
+                    : application.Roles.Where(role => Roles.Contains(role.Key)).SelectMany(role => role.May);
             known = (release, [.. all.Where(permission => Scopes is null || Scopes.Contains(permission))]);
             found = known;
         }
@@ -59,9 +60,16 @@ public static class Callers
 
     /// <exception cref="RefusedException">401: nobody is signed in.</exception>
     public static Caller Caller(this HttpContext http) =>
-        http.CallerOrNull() ?? throw (http.Request.Headers.Authorization.Count > 0
-            ? TokenUnknown()
-            : new RefusedException(401, "not-signed-in", "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'."));
+        http.CallerOrNull()
+        ?? throw (
+            http.Request.Headers.Authorization.Count > 0
+                ? TokenUnknown()
+                : new RefusedException(
+                    401,
+                    "not-signed-in",
+                    "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'."
+                )
+        );
 
     public static RefusedException TokenUnknown() =>
         new(401, "token-unknown", "This token is not known or has expired; sign in and make a new one with POST /api/tokens.");
@@ -86,11 +94,16 @@ public static class Callers
     public static string LanguageOf(this HttpContext http, Caller caller, Application application)
     {
         var asked = http.Request.Query["language"].ToString();
-        return application.Languages.Contains(asked) ? asked : application.Languages.Contains(caller.Person.Language) ? caller.Person.Language : application.Languages[0];
+        return application.Languages.Contains(asked) ? asked
+            : application.Languages.Contains(caller.Person.Language) ? caller.Person.Language
+            : application.Languages[0];
     }
 
     /// <summary>Whether some permissions include looking at drafts.</summary>
-    public static bool Reads(IReadOnlySet<string> permissions) => permissions.Contains(Permissions.Configure) || permissions.Contains(Permissions.Review) || permissions.Contains(Permissions.Publish);
+    public static bool Reads(IReadOnlySet<string> permissions) =>
+        permissions.Contains(Permissions.Configure)
+        || permissions.Contains(Permissions.Review)
+        || permissions.Contains(Permissions.Publish);
 
     internal static IReadOnlySet<string> PermissionsOf(this HttpContext http, Caller caller)
     {
@@ -98,10 +111,12 @@ public static class Callers
         return caller.PermissionsIn(release.Definitions.Application, release.Number);
     }
 
-    internal static RefusedException Refuse(Caller caller, string permission) => Problems.Forbidden(
-        caller.Scopes is { } scopes && !scopes.Contains(permission)
-            ? $"This token is good for {string.Join(", ", scopes)} alone, not for '{permission}'."
-            : $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{permission}'.");
+    internal static RefusedException Refuse(Caller caller, string permission) =>
+        Problems.Forbidden(
+            caller.Scopes is { } scopes && !scopes.Contains(permission)
+                ? $"This token is good for {string.Join(", ", scopes)} alone, not for '{permission}'."
+                : $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{permission}'."
+        );
 }
 
 /// <summary>Whose name stands under a change.</summary>
@@ -116,25 +131,46 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
     public void RequireRights(Definitions before, Definitions after)
     {
         var application = before.Application;
-        var administers = Roles is null || (Scopes?.Contains(Permissions.Administer) != false
-            && application.Roles is var all && (all.Any(role => Roles.Contains(role.Key) && role.May.Contains(Permissions.Administer)) || (all.All(role => role.Key != "administrator") && Roles.Contains("administrator"))));
+        var administers =
+            Roles is null
+            || (
+                Scopes?.Contains(Permissions.Administer) != false
+                && application.Roles is var all
+                && (
+                    all.Any(role => Roles.Contains(role.Key) && role.May.Contains(Permissions.Administer))
+                    || (all.All(role => role.Key != "administrator") && Roles.Contains("administrator"))
+                )
+            );
         if (!administers && RightsChange.Between(before, after) is { Count: > 0 } changes)
         {
             throw new RefusedException(
-                403, "rights-change", $"This would change permissions, which takes the permission '{Permissions.Administer}': {changes[0]}{(changes.Count > 1 ? $" There are {changes.Count - 1} more." : "")}",
-                [.. changes.Select(change => new Contracts.ProblemPart("", change, "rights-change"))]);
+                403,
+                "rights-change",
+                $"This would change permissions, which takes the permission '{Permissions.Administer}': {changes[0]}{(changes.Count > 1 ? $" There are {changes.Count - 1} more." : "")}",
+                [.. changes.Select(change => new Contracts.ProblemPart("", change, "rights-change"))]
+            );
         }
     }
 
     /// <exception cref="RefusedException">403: her roles do not reach that far.</exception>
     public void Require(string permission, Application application, Core.Documents.Document document)
     {
-        if (Roles is null || (application.Roles.All(role => role.Key != "administrator") && Roles.Contains("administrator")) || application.Allows(Roles, permission, document.BelongsTo))
+        if (
+            Roles is null
+            || (application.Roles.All(role => role.Key != "administrator") && Roles.Contains("administrator"))
+            || application.Allows(Roles, permission, document.BelongsTo)
+        )
         {
             return;
         }
 
-        var within = application.Roles.Where(role => Roles.Contains(role.Key) && role.May.Contains(permission)).SelectMany(role => role.Entities).Distinct().Order(StringComparer.Ordinal);
-        throw Problems.Forbidden($"Your roles ({string.Join(", ", Roles)}) allow '{permission}' for {string.Join(", ", within)} alone; {Core.Documents.DocumentFile.Name(document.Kind)} '{document.Key}' belongs to {document.BelongsTo ?? "all entities"}.");
+        var within = application
+            .Roles.Where(role => Roles.Contains(role.Key) && role.May.Contains(permission))
+            .SelectMany(role => role.Entities)
+            .Distinct()
+            .Order(StringComparer.Ordinal);
+        throw Problems.Forbidden(
+            $"Your roles ({string.Join(", ", Roles)}) allow '{permission}' for {string.Join(", ", within)} alone; {Core.Documents.DocumentFile.Name(document.Kind)} '{document.Key}' belongs to {document.BelongsTo ?? "all entities"}."
+        );
     }
 }

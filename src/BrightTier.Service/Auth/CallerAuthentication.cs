@@ -7,8 +7,12 @@ using Microsoft.Extensions.Options;
 namespace BrightTier.Service.Auth;
 
 /// <summary>Authenticates by session cookie or bearer token (RFC 6750, 2.1).</summary>
-public sealed class CallerAuthentication(IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory log, UrlEncoder encoder, KnownCallers known)
-    : AuthenticationHandler<AuthenticationSchemeOptions>(options, log, encoder)
+public sealed class CallerAuthentication(
+    IOptionsMonitor<AuthenticationSchemeOptions> options,
+    ILoggerFactory log,
+    UrlEncoder encoder,
+    KnownCallers known
+) : AuthenticationHandler<AuthenticationSchemeOptions>(options, log, encoder)
 {
     public const string Name = "opaque";
 
@@ -42,8 +46,12 @@ public static class Authentication
     public static void AddCallers(this IServiceCollection services)
     {
         services.AddSingleton<KnownCallers>();
-        services.AddAuthentication(CallerAuthentication.Name).AddScheme<AuthenticationSchemeOptions, CallerAuthentication>(CallerAuthentication.Name, null);
+        services
+            .AddAuthentication(CallerAuthentication.Name)
+            .AddScheme<AuthenticationSchemeOptions, CallerAuthentication>(CallerAuthentication.Name, null);
         services.AddAuthorization();
-        services.AddSingleton<IAuthorizationHandler, PermissionHandler>().AddSingleton<IAuthorizationMiddlewareResultHandler, PermissionRefusal>();
+        services
+            .AddSingleton<IAuthorizationHandler, PermissionHandler>()
+            .AddSingleton<IAuthorizationMiddlewareResultHandler, PermissionRefusal>();
     }
 }

@@ -9,13 +9,23 @@ public static class CrossSiteGuard
     public static async Task Middleware(HttpContext http, RequestDelegate next)
     {
         // What routing itself answers with (405, 415) is no route.
-        if (http.GetEndpoint() is RouteEndpoint && Changes(http.Request.Method) && http.CallerOrNull() is { ByCookie: true } && !await http.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(http))
+        if (
+            http.GetEndpoint() is RouteEndpoint
+            && Changes(http.Request.Method)
+            && http.CallerOrNull() is { ByCookie: true }
+            && !await http.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(http)
+        )
         {
-            throw new RefusedException(403, "antiforgery", "This call changes something and was made with a cookie: send the antiforgery value of GET /api/session in the header X-Antiforgery.");
+            throw new RefusedException(
+                403,
+                "antiforgery",
+                "This call changes something and was made with a cookie: send the antiforgery value of GET /api/session in the header X-Antiforgery."
+            );
         }
 
         await next(http);
     }
 
-    private static bool Changes(string method) => !HttpMethods.IsGet(method) && !HttpMethods.IsHead(method) && !HttpMethods.IsOptions(method);
+    private static bool Changes(string method) =>
+        !HttpMethods.IsGet(method) && !HttpMethods.IsHead(method) && !HttpMethods.IsOptions(method);
 }

@@ -46,7 +46,11 @@ public sealed class KnownCallers(PeopleStore people, TimeProvider time)
         var address = http.Connection.RemoteIpAddress?.ToString() ?? "";
         if (guesses.TryGetValue(address, out var tried) && tried.Until > now && tried.Count >= Guesses)
         {
-            throw new RefusedException(429, "too-many", "Too many unknown sessions and tokens came from this address; try again in a moment.");
+            throw new RefusedException(
+                429,
+                "too-many",
+                "Too many unknown sessions and tokens came from this address; try again in a moment."
+            );
         }
 
         var asked = Volatile.Read(ref forgotten);
@@ -93,7 +97,9 @@ public sealed class KnownCallers(PeopleStore people, TimeProvider time)
             guesses.Clear();
         }
 
-        guesses.AddOrUpdate(address, (now + (long)Window.TotalMilliseconds, 1), (_, tried) => tried.Until > now ? (tried.Until, tried.Count + 1) : (now + (long)Window.TotalMilliseconds, 1));
+        guesses.AddOrUpdate(address, (now + (long)Window.TotalMilliseconds, 1), (_, tried) =>
+            tried.Until > now ? (tried.Until, tried.Count + 1) : (now + (long)Window.TotalMilliseconds, 1)
+        );
     }
 
     /// <summary>43 characters of base64url (RFC 4648, 5), which is 32 random bytes; of a token behind bt_.</summary>
@@ -108,7 +114,9 @@ public sealed class KnownCallers(PeopleStore people, TimeProvider time)
         return random.Length == 43 && !random.ContainsAnyExcept(Base64Url);
     }
 
-    private static readonly System.Buffers.SearchValues<char> Base64Url = System.Buffers.SearchValues.Create("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_");
+    private static readonly System.Buffers.SearchValues<char> Base64Url = System.Buffers.SearchValues.Create(
+        "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_"
+    );
 
     /// <summary>Forgets a secret that is no longer good.</summary>
     public void Forget(string hash) => Forget(caller => caller.Credential == hash);
@@ -130,5 +138,10 @@ public sealed class KnownCallers(PeopleStore people, TimeProvider time)
 
     /// <summary>A caller as the framework knows one; what antiforgery values are bound to.</summary>
     public static ClaimsPrincipal Principal(Caller caller) =>
-        new(new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, caller.Person.Id), new Claim(ClaimTypes.Name, caller.Person.Id)], CallerAuthentication.Name));
+        new(
+            new ClaimsIdentity(
+                [new Claim(ClaimTypes.NameIdentifier, caller.Person.Id), new Claim(ClaimTypes.Name, caller.Person.Id)],
+                CallerAuthentication.Name
+            )
+        );
 }

@@ -9,7 +9,11 @@ public sealed class PermissionHandler : AuthorizationHandler<PermissionRequireme
 {
     protected override Task HandleRequirementAsync(AuthorizationHandlerContext context, PermissionRequirement requirement)
     {
-        if (context.Resource is HttpContext http && http.CallerOrNull() is { } caller && (requirement.AnyOf.IsEmpty || http.PermissionsOf(caller) is var may && requirement.AnyOf.Any(may.Contains)))
+        if (
+            context.Resource is HttpContext http
+            && http.CallerOrNull() is { } caller
+            && (requirement.AnyOf.IsEmpty || http.PermissionsOf(caller) is var may && requirement.AnyOf.Any(may.Contains))
+        )
         {
             context.Succeed(requirement);
         }
@@ -22,7 +26,12 @@ public sealed class PermissionHandler : AuthorizationHandler<PermissionRequireme
 public sealed class PermissionRefusal : IAuthorizationMiddlewareResultHandler
 {
     /// <exception cref="RefusedException">401 or 403.</exception>
-    public Task HandleAsync(RequestDelegate next, HttpContext context, AuthorizationPolicy policy, PolicyAuthorizationResult authorizeResult) =>
+    public Task HandleAsync(
+        RequestDelegate next,
+        HttpContext context,
+        AuthorizationPolicy policy,
+        PolicyAuthorizationResult authorizeResult
+    ) =>
         authorizeResult.Succeeded
             ? next(context)
             : throw Callers.Refuse(context.Caller(), policy.Requirements.OfType<PermissionRequirement>().First().AnyOf[0]);

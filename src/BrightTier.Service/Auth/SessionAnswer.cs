@@ -12,7 +12,8 @@ namespace BrightTier.Service.Auth;
 internal static class SessionAnswer
 {
     /// <summary>The session as the page of somebody who works here carries it.</summary>
-    public static byte[] Json(HttpContext http, Caller caller) => System.Text.Json.JsonSerializer.SerializeToUtf8Bytes(Of(http, caller), WireJson.Default.SessionInfo);
+    public static byte[] Json(HttpContext http, Caller caller) =>
+        System.Text.Json.JsonSerializer.SerializeToUtf8Bytes(Of(http, caller), WireJson.Default.SessionInfo);
 
     /// <param name="caller">Null where nobody is signed in.</param>
     public static SessionInfo Of(HttpContext http, Caller? caller)
@@ -20,7 +21,10 @@ internal static class SessionAnswer
         var services = http.RequestServices;
         // Before anything is read: what happens from here on is heard.
         var lastEvent = services.GetRequiredService<Broadcaster>().LastEventId;
-        var (release, options) = (services.GetRequiredService<CurrentRelease>().Snapshot, services.GetRequiredService<IOptions<ServiceOptions>>().Value);
+        var (release, options) = (
+            services.GetRequiredService<CurrentRelease>().Snapshot,
+            services.GetRequiredService<IOptions<ServiceOptions>>().Value
+        );
         var application = release.Definitions.Application;
         var language = caller?.Person.Language ?? Preferred(http, application);
         return new SessionInfo(
@@ -28,21 +32,32 @@ internal static class SessionAnswer
             caller is null ? [] : [.. caller.PermissionsIn(application, release.Number).Order(StringComparer.Ordinal)],
             caller is null ? "" : services.GetRequiredService<IAntiforgery>().GetAndStoreTokens(http).RequestToken ?? "",
             new ApplicationInfo(
-                application.Title.In(language), application.Languages, application.Currency, application.TimeZone,
+                application.Title.In(language),
+                application.Languages,
+                application.Currency,
+                application.TimeZone,
                 [.. application.Roles.Select(role => new RoleInfo(role.Key, role.Label.In(language), role.May, role.Entities))],
                 [.. application.Ranges([]).Select(range => new WidthInfo(range.Name, range.From, range.Below))],
                 new ThemeInfo(application.Theme.Primary, application.Theme.Accent, application.Theme.Typeface),
-                application.Approval),
+                application.Approval
+            ),
             options.PickPeople && !http.IsFromElsewhere(),
             release.Number,
             language,
             options.OpenId.IsSet ? options.OpenId.Name : null,
-            lastEvent);
+            lastEvent
+        );
     }
 
     /// <summary>The language of the application that a browser asks for first (RFC 9110, 12.5.4).</summary>
     private static string Preferred(HttpContext http, Core.Model.Application application) =>
-        http.Request.GetTypedHeaders().AcceptLanguage.OrderByDescending(each => each.Quality ?? 1)
-            .Select(each => application.Languages.FirstOrDefault(language => language.Equals(each.Value.Value?.Split('-')[0], StringComparison.OrdinalIgnoreCase)))
-            .FirstOrDefault(language => language is not null) ?? application.Languages[0];
+        http.Request.GetTypedHeaders()
+            .AcceptLanguage.OrderByDescending(each => each.Quality ?? 1)
+            .Select(each =>
+                application.Languages.FirstOrDefault(language =>
+                    language.Equals(each.Value.Value?.Split('-')[0], StringComparison.OrdinalIgnoreCase)
+                )
+            )
+            .FirstOrDefault(language => language is not null)
+        ?? application.Languages[0];
 }

@@ -8,7 +8,15 @@ namespace BrightTier.Service.Backups;
 /// Everything an installation holds in one file, made while it is in use, and put into an empty one, of either kind of database. Secrets are in it as
 /// the databases have them: tokens as hashes, the keys of cookies as they are.
 /// </summary>
-public sealed class BackupArchive(DocumentTables documents, IRecordStore records, CurrentRelease releases, PeopleStore people, PreferenceStore preferences, TimeProvider time, ILogger<BackupArchive> log)
+public sealed class BackupArchive(
+    DocumentTables documents,
+    IRecordStore records,
+    CurrentRelease releases,
+    PeopleStore people,
+    PreferenceStore preferences,
+    TimeProvider time,
+    ILogger<BackupArchive> log
+)
 {
     private const string Restoring = "restoring";
 
@@ -17,7 +25,11 @@ public sealed class BackupArchive(DocumentTables documents, IRecordStore records
     {
         using var writer = new BackupWriter(target);
         var snapshot = releases.Default;
-        await records.Dump(snapshot.Definitions, entity => writer.Part(entity is null ? "history.jsonl" : $"records/{entity}.jsonl"), cancel);
+        await records.Dump(
+            snapshot.Definitions,
+            entity => writer.Part(entity is null ? "history.jsonl" : $"records/{entity}.jsonl"),
+            cancel
+        );
         await documents.Dump(table => writer.Part($"documents/{table}.jsonl"), cancel);
         writer.Finish(time.GetUtcNow(), snapshot.Number);
     }
@@ -47,7 +59,9 @@ public sealed class BackupArchive(DocumentTables documents, IRecordStore records
             {
                 if (releases.Default.Number > 0 || (await people.List(cancel)).Count > 0)
                 {
-                    throw new InvalidOperationException("A backup is restored into an empty installation; this one has content. Name another Data or Database, or start without Restore.");
+                    throw new InvalidOperationException(
+                        "A backup is restored into an empty installation; this one has content. Name another Data or Database, or start without Restore."
+                    );
                 }
 
                 await preferences.Save("", Restoring, "{}", cancel);
@@ -56,12 +70,17 @@ public sealed class BackupArchive(DocumentTables documents, IRecordStore records
 
             await releases.Load(cancel);
             await records.Define(releases.Default.Definitions, releases.Default.Catalogue.SortedFields, cancel);
-            await records.Load(releases.Default.Definitions, entity => backup.Part(entity is null ? "history.jsonl" : $"records/{entity}.jsonl"), cancel);
+            await records.Load(
+                releases.Default.Definitions,
+                entity => backup.Part(entity is null ? "history.jsonl" : $"records/{entity}.jsonl"),
+                cancel
+            );
             await preferences.Remove("", Restoring, cancel);
             log.LogInformation("Restored {File}: release {Release}, as it was at {At}.", file, backup.Manifest.Release, backup.Manifest.At);
         }
     }
 
     /// <summary>Whether a restore began and did not end.</summary>
-    public async Task<bool> IsCutShort(CancellationToken cancel) => releases.Default.Number > 0 && await preferences.Find("", Restoring, cancel) is not null;
+    public async Task<bool> IsCutShort(CancellationToken cancel) =>
+        releases.Default.Number > 0 && await preferences.Find("", Restoring, cancel) is not null;
 }

@@ -8,13 +8,28 @@ namespace BrightTier.Service.Backups;
 public static class BackupEndpoints
 {
     public static void MapBackups(this IEndpointRouteBuilder api) =>
-        api.MapGet("/backup", Get).WithName("downloadBackup").Needs(Permissions.Administer).WithTags("operations").Produces<byte[]>(200, "application/zip").WithSummary("Everything the installation holds, as it is now, in one archive. It is restored by starting an empty service with --Restore.").DisableRequestTimeout();
+        api.MapGet("/backup", Get)
+            .WithName("downloadBackup")
+            .Needs(Permissions.Administer)
+            .WithTags("operations")
+            .Produces<byte[]>(200, "application/zip")
+            .WithSummary(
+                "Everything the installation holds, as it is now, in one archive. It is restored by starting an empty service with --Restore."
+            )
+            .DisableRequestTimeout();
 
     private static async Task<IResult> Get(HttpContext http, BackupArchive archiving, AuditStore audit, CancellationToken cancel)
     {
         var caller = http.Caller();
         // Made whole before a byte is sent: one that goes wrong is an error, not half a file.
-        var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
+        var file = new FileStream(
+            Path.GetTempFileName(),
+            FileMode.Open,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            81_920,
+            FileOptions.DeleteOnClose | FileOptions.Asynchronous
+        );
         try
         {
             await archiving.Write(file, cancel);

@@ -22,7 +22,10 @@ internal sealed class BackupWriter(Stream target) : IDisposable
     private readonly List<BackupPart> parts = [];
 
     /// <summary>A stream for a part; it is done when the stream is closed, and before the next.</summary>
-    public Stream Part(string name) => new HashStream(archive.CreateEntry(name, CompressionLevel.Fastest).Open(), (hash, length) => parts.Add(new BackupPart(name, hash, length)));
+    public Stream Part(string name) =>
+        new HashStream(archive.CreateEntry(name, CompressionLevel.Fastest).Open(), (hash, length) =>
+            parts.Add(new BackupPart(name, hash, length))
+        );
 
     public void Finish(DateTimeOffset at, long release)
     {
@@ -47,7 +50,11 @@ internal sealed class BackupWriter(Stream target) : IDisposable
 
         public override long Length => length;
 
-        public override long Position { get => length; set => throw new NotSupportedException(); }
+        public override long Position
+        {
+            get => length;
+            set => throw new NotSupportedException();
+        }
 
         public override void Flush() => inner.Flush();
 
@@ -91,20 +98,26 @@ internal sealed class BackupReader : IDisposable
         archive = ZipFile.OpenRead(file);
         try
         {
-            var entry = archive.GetEntry(BackupManifest.Name) ?? throw new InvalidDataException("It is no backup, or was cut short: it has no manifest.");
+            var entry = archive.GetEntry(BackupManifest.Name)
+                ?? throw new InvalidDataException("It is no backup, or was cut short: it has no manifest.");
             using (var stream = entry.Open())
             {
-                Manifest = JsonSerializer.Deserialize<BackupManifest>(stream, BackupWriter.Options) ?? throw new InvalidDataException("Its manifest is empty.");
+                Manifest = JsonSerializer.Deserialize<BackupManifest>(stream, BackupWriter.Options)
+                    ?? throw new InvalidDataException("Its manifest is empty.");
             }
 
             if (Manifest is not { Format: BackupManifest.TheFormat, Version: 1 })
             {
-                throw new InvalidDataException($"It is of format '{Manifest.Format}', version {Manifest.Version}; this service reads '{BackupManifest.TheFormat}', version 1.");
+                throw new InvalidDataException(
+                    $"It is of format '{Manifest.Format}', version {Manifest.Version}; this service reads '{BackupManifest.TheFormat}', version 1."
+                );
             }
 
             foreach (var part in Manifest.Parts)
             {
-                using var stream = (archive.GetEntry(part.Name) ?? throw new InvalidDataException($"Its part {part.Name} is missing.")).Open();
+                using var stream = (
+                    archive.GetEntry(part.Name) ?? throw new InvalidDataException($"Its part {part.Name} is missing.")
+                ).Open();
                 if (Convert.ToHexStringLower(SHA256.HashData(stream)) != part.Hash)
                 {
                     throw new InvalidDataException($"Its part {part.Name} is damaged: it is not what the manifest says.");

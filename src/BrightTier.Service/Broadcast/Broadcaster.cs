@@ -6,7 +6,14 @@ using System.Text;
 namespace BrightTier.Service.Broadcast;
 
 /// <summary>Something that happened: its type, its data as JSON, whether only those who read drafts are told, whose streams end with it, and the roles it is for; null for all.</summary>
-public sealed record ServerEvent(long Number, string Type, string Data, bool ForConfigurators, string? Ending = null, IReadOnlyList<string>? Roles = null)
+public sealed record ServerEvent(
+    long Number,
+    string Type,
+    string Data,
+    bool ForConfigurators,
+    string? Ending = null,
+    IReadOnlyList<string>? Roles = null
+)
 {
     /// <summary>As it goes over the wire (server-sent events, WHATWG HTML 9.2): made once for all streams.</summary>
     public ReadOnlyMemory<byte> Wire { get; init; }
@@ -48,7 +55,11 @@ public sealed class Broadcaster
     }
 
     /// <summary>How many clients of this process have drawn which release last.</summary>
-    public Dictionary<long, int> Drawn() => streams.Values.Where(listener => listener.Drawn > 0).GroupBy(listener => listener.Drawn).ToDictionary(group => group.Key, group => group.Count());
+    public Dictionary<long, int> Drawn() =>
+        streams
+            .Values.Where(listener => listener.Drawn > 0)
+            .GroupBy(listener => listener.Drawn)
+            .ToDictionary(group => group.Key, group => group.Count());
 
     /// <summary>Is told of what happened in this process, for whoever passes it on to the others.</summary>
     public Action<ServerEvent>? PassOn { get; set; }
@@ -80,7 +91,13 @@ public sealed class Broadcaster
     }
 
     /// <summary>Tells the streams of this process alone what happened here or elsewhere.</summary>
-    public void PublishHere(string type, string data, bool forConfigurators = false, string? ending = null, IReadOnlyList<string>? roles = null)
+    public void PublishHere(
+        string type,
+        string data,
+        bool forConfigurators = false,
+        string? ending = null,
+        IReadOnlyList<string>? roles = null
+    )
     {
         lock (gate)
         {
@@ -111,7 +128,12 @@ public sealed class Broadcaster
             var complete = Since(last, out var since);
             var missed = complete ? past.Where(happening => happening.Number > since && listener.Hears(happening)).ToList() : [];
             var from = missed is [var first, ..] ? first.Number - 1 : number;
-            var hello = new ServerEvent(from, last is null || complete ? "hello" : "resync", $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}", false);
+            var hello = new ServerEvent(
+                from,
+                last is null || complete ? "hello" : "resync",
+                $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}",
+                false
+            );
             listener.Start([hello with { Wire = Written(hello.Type, hello.Data, from, "retry: 1000\n") }, .. missed]);
             streams[name] = listener;
         }
@@ -132,11 +154,13 @@ public sealed class Broadcaster
     {
         since = number;
         return last is not null
-            && last.Split('-') is [var theirs, var count] && theirs == run
+            && last.Split('-') is [var theirs, var count]
+            && theirs == run
             && long.TryParse(count, NumberStyles.None, CultureInfo.InvariantCulture, out since)
             && (past.Count == 0 || since >= past.Peek().Number - 1);
     }
 
     /// <summary>Data is JSON on one line.</summary>
-    private byte[] Written(string type, string data, long at, string more = "") => Encoding.UTF8.GetBytes(string.Create(CultureInfo.InvariantCulture, $"event: {type}\ndata: {data}\nid: {run}-{at}\n{more}\n"));
+    private byte[] Written(string type, string data, long at, string more = "") =>
+        Encoding.UTF8.GetBytes(string.Create(CultureInfo.InvariantCulture, $"event: {type}\ndata: {data}\nid: {run}-{at}\n{more}\n"));
 }

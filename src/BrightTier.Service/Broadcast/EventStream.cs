@@ -25,7 +25,8 @@ internal sealed class EventStream(Subscriber who, PipeWriter target, Cancellatio
     /// <summary>When the stream is over and nothing is written to it any more.</summary>
     public Task Ended => ended.Task;
 
-    public bool Hears(ServerEvent happening) => (who.ReadsDrafts || !happening.ForConfigurators) && (happening.Roles is null || who.Roles.Any(happening.Roles.Contains));
+    public bool Hears(ServerEvent happening) =>
+        (who.ReadsDrafts || !happening.ForConfigurators) && (happening.Roles is null || who.Roles.Any(happening.Roles.Contains));
 
     /// <summary>Puts in line what the stream begins with, however much; it is to be written by the caller.</summary>
     public void Start(IReadOnlyList<ServerEvent> first)

@@ -25,7 +25,10 @@ public sealed partial class CommentThreads(CommentStore comments, PeopleStore pe
         var text = request.Text?.Trim() ?? "";
         if (text.Length is 0 or > Longest)
         {
-            throw Problems.Invalid($"A comment has from 1 to {Longest} characters; this one has {text.Length}.", new ProblemPart("/text", text.Length == 0 ? "must not be empty" : $"must have at most {Longest} characters"));
+            throw Problems.Invalid(
+                $"A comment has from 1 to {Longest} characters; this one has {text.Length}.",
+                new ProblemPart("/text", text.Length == 0 ? "must not be empty" : $"must have at most {Longest} characters")
+            );
         }
 
         var everyone = await people.List(cancel);
@@ -33,7 +36,8 @@ public sealed partial class CommentThreads(CommentStore comments, PeopleStore pe
         return (await Infos([await comments.Add(subject, request.Item, by, text, named, cancel)], cancel))[0];
     }
 
-    public async Task<IReadOnlyList<CommentInfo>> Unseen(string person, CancellationToken cancel) => await Infos(await comments.Unseen(person, cancel), cancel);
+    public async Task<IReadOnlyList<CommentInfo>> Unseen(string person, CancellationToken cancel) =>
+        await Infos(await comments.Unseen(person, cancel), cancel);
 
     /// <summary>A comment, with what it is about.</summary>
     public async Task<(CommentInfo Info, string Subject)> Find(long id, CancellationToken cancel)
@@ -63,11 +67,24 @@ public sealed partial class CommentThreads(CommentStore comments, PeopleStore pe
                 _ => throw new InvalidDataException($"Comment {row.Id} is about '{row.Subject}'."),
             };
             return new CommentInfo(
-                row.Id, entity, record, draft, row.Item, row.By, names.GetValueOrDefault(row.By, row.By), Moment(row.At)!.Value, row.Text, [.. Named(row.Text).Where(names.ContainsKey)], Moment(row.ResolvedAt), row.ResolvedBy);
+                row.Id,
+                entity,
+                record,
+                draft,
+                row.Item,
+                row.By,
+                names.GetValueOrDefault(row.By, row.By),
+                Moment(row.At)!.Value,
+                row.Text,
+                [.. Named(row.Text).Where(names.ContainsKey)],
+                Moment(row.ResolvedAt),
+                row.ResolvedBy
+            );
         }
     }
 
-    private static DateTimeOffset? Moment(long? at) => at is { } milliseconds ? DateTimeOffset.FromUnixTimeMilliseconds(milliseconds) : null;
+    private static DateTimeOffset? Moment(long? at) =>
+        at is { } milliseconds ? DateTimeOffset.FromUnixTimeMilliseconds(milliseconds) : null;
 
     private static IEnumerable<string> Named(string text) => Mention().Matches(text).Select(match => match.Groups[1].Value).Distinct();
 

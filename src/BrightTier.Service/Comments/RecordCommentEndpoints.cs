@@ -17,20 +17,55 @@ public static class RecordCommentEndpoints
     public static void MapRecordComments(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("").WithTags("comments");
-        group.MapGet("/records/{entity}/{id:long}/comments", List).WithName("listRecordComments").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("The comments on a record, oldest first; one's mentions in them count as read.");
-        group.MapPost("/records/{entity}/{id:long}/comments", Add).WithName("createRecordComment").Needs(Permissions.ReadRecords).Produces<CommentInfo>(201).WithSummary("Adds a comment to a record; @id mentions a person.");
-        group.MapGet("/mentions", Mentions).WithName("listMentions").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<CommentInfo>>().WithSummary("Comments that mention one and are not read yet, newest first.");
+        group
+            .MapGet("/records/{entity}/{id:long}/comments", List)
+            .WithName("listRecordComments")
+            .Needs(Permissions.ReadRecords)
+            .Produces<IReadOnlyList<CommentInfo>>()
+            .WithSummary("The comments on a record, oldest first; one's mentions in them count as read.");
+        group
+            .MapPost("/records/{entity}/{id:long}/comments", Add)
+            .WithName("createRecordComment")
+            .Needs(Permissions.ReadRecords)
+            .Produces<CommentInfo>(201)
+            .WithSummary("Adds a comment to a record; @id mentions a person.");
+        group
+            .MapGet("/mentions", Mentions)
+            .WithName("listMentions")
+            .Needs(Permissions.ReadRecords)
+            .Produces<IReadOnlyList<CommentInfo>>()
+            .WithSummary("Comments that mention one and are not read yet, newest first.");
     }
 
-    private static async Task<IResult> List(HttpContext http, string entity, long id, CurrentRelease releases, IRecordStore records, CommentThreads said, CancellationToken cancel)
+    private static async Task<IResult> List(
+        HttpContext http,
+        string entity,
+        long id,
+        CurrentRelease releases,
+        IRecordStore records,
+        CommentThreads said,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         await RequireRecord(entity, id, releases, records, cancel);
-        return TypedResults.Json(await said.About(CommentSubject.Record(entity, id), caller.Person.Id, cancel), WireJson.Default.IReadOnlyListCommentInfo);
+        return TypedResults.Json(
+            await said.About(CommentSubject.Record(entity, id), caller.Person.Id, cancel),
+            WireJson.Default.IReadOnlyListCommentInfo
+        );
     }
 
     private static async Task<IResult> Add(
-        HttpContext http, string entity, long id, CommentRequest body, CurrentRelease releases, IRecordStore records, CommentThreads said, Broadcaster broadcaster, CancellationToken cancel)
+        HttpContext http,
+        string entity,
+        long id,
+        CommentRequest body,
+        CurrentRelease releases,
+        IRecordStore records,
+        CommentThreads said,
+        Broadcaster broadcaster,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         await RequireRecord(entity, id, releases, records, cancel);

@@ -21,6 +21,9 @@ internal static class DocumentBody
 
         return document.Kind == kind && document.Key == key
             ? document
-            : throw Problems.Invalid($"The body is the {document.Kind.Name()} '{document.Key}', the address names the {kind.Name()} '{key}'.", new ProblemPart("/key", $"must be '{key}'"));
+            : throw Problems.Invalid(
+                $"The body is the {document.Kind.Name()} '{document.Key}', the address names the {kind.Name()} '{key}'.",
+                new ProblemPart("/key", $"must be '{key}'")
+            );
     }
 }

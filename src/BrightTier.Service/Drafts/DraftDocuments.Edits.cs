@@ -49,7 +49,11 @@ public sealed partial class DraftDocuments
     {
         var (row, layout) = await Layout(key, cancel);
         by.Require(Permissions.Configure, releases.Default.Definitions.Application, new Document.OfLayout(layout));
-        if (request.Name is { } name && await store.ChangeSent(row.Kind, row.Key, name, row.Revision - Remembered, cancel) is { } before && before.By == by.Id)
+        if (
+            request.Name is { } name
+            && await store.ChangeSent(row.Kind, row.Key, name, row.Revision - Remembered, cancel) is { } before
+            && before.By == by.Id
+        )
         {
             return new DraftEdit(row, layout, Element(before.Edits), Element(before.Inverse));
         }
@@ -57,7 +61,10 @@ public sealed partial class DraftDocuments
         var against = request.Base;
         if (against > row.Revision || against < 0)
         {
-            throw Problems.Invalid($"There is no revision {against} of '{key}' yet; the newest is {row.Revision}.", new ProblemPart("/base", "names no revision"));
+            throw Problems.Invalid(
+                $"There is no revision {against} of '{key}' yet; the newest is {row.Revision}.",
+                new ProblemPart("/base", "names no revision")
+            );
         }
 
         var made = against == row.Revision ? layout : await At(row, layout, against, cancel);
@@ -76,8 +83,17 @@ public sealed partial class DraftDocuments
         if (rebased.Conflicts.Count > 0 && take is null)
         {
             throw new RefusedException(
-                409, "conflict", $"Somebody else changed the same items since revision {against}: {rebased.Conflicts[0].Message}",
-                [.. rebased.Conflicts.Select(conflict => new ProblemPart($"/edits/{IndexOf(edits, conflict).ToString(CultureInfo.InvariantCulture)}", conflict.Message, conflict.Code))]);
+                409,
+                "conflict",
+                $"Somebody else changed the same items since revision {against}: {rebased.Conflicts[0].Message}",
+                [
+                    .. rebased.Conflicts.Select(conflict => new ProblemPart(
+                        $"/edits/{IndexOf(edits, conflict).ToString(CultureInfo.InvariantCulture)}",
+                        conflict.Message,
+                        conflict.Code
+                    )),
+                ]
+            );
         }
 
         return await Apply(row, layout, rebased.Edits, request.Label ?? "Edited", by, cancel, request.Name);
@@ -94,7 +110,11 @@ public sealed partial class DraftDocuments
 
         var catalogue = await Catalogue(cancel);
         var seen = Seen(made, request.Width, catalogue);
-        var applied = made.ApplyOver(Sound(TreeJson.ReadEdits(request.Edits, id => seen.Find(id) ?? layout.Find(id), "/edits")), request.Width, LayoutComposer.Under(made, catalogue));
+        var applied = made.ApplyOver(
+            Sound(TreeJson.ReadEdits(request.Edits, id => seen.Find(id) ?? layout.Find(id), "/edits")),
+            request.Width,
+            LayoutComposer.Under(made, catalogue)
+        );
         return applied.Refusal is { } refusal ? throw Problems.Edit(refusal) : applied.Edits;
 
         static IReadOnlyList<Edit> Sound((IReadOnlyList<Edit> Edits, IReadOnlyList<FileProblem> Problems) read) =>
@@ -104,9 +124,16 @@ public sealed partial class DraftDocuments
     /// <summary>A layout as it is seen: with what it extends, and where a width is named, as that has it.</summary>
     public static Layout Seen(Layout layout, string? width, Catalogue catalogue)
     {
-        if (width is not null && LayoutComposer.Assemble(layout, catalogue).WidthNames(catalogue.Definitions.Application).ToArray() is var names && !names.Contains(width))
+        if (
+            width is not null
+            && LayoutComposer.Assemble(layout, catalogue).WidthNames(catalogue.Definitions.Application).ToArray() is var names
+            && !names.Contains(width)
+        )
         {
-            throw Problems.Invalid(Suggestion.Sentence($"There is no width '{width}'{Suggestion.For(width, names)}"), new ProblemPart("/width", "names no width"));
+            throw Problems.Invalid(
+                Suggestion.Sentence($"There is no width '{width}'{Suggestion.For(width, names)}"),
+                new ProblemPart("/width", "names no width")
+            );
         }
 
         return layout.At(width, LayoutComposer.Under(layout, catalogue));
@@ -120,7 +147,8 @@ public sealed partial class DraftDocuments
             var concerns = edits[i] switch
             {
                 Edit.Set set => set.Node == conflict.Node && (conflict.Property is null || conflict.Property == set.Property),
-                Edit.Move move => move.Node == conflict.Node || conflict.Mine.Any(mine => mine is Edit.Move other && other.Node == move.Node),
+                Edit.Move move => move.Node == conflict.Node
+                    || conflict.Mine.Any(mine => mine is Edit.Move other && other.Node == move.Node),
                 Edit.Remove remove => remove.Node == conflict.Node,
                 Edit.Insert insert => insert.Parent == conflict.Node || insert.Node.Walk().Any(node => node.Id == conflict.Node),
                 _ => false,
@@ -152,12 +180,26 @@ public sealed partial class DraftDocuments
 
         return layout;
 
-        RefusedException TooOld() => new(409, "too-old", $"Revision {revision} of '{row.Key}' cannot be made out any more; start from the current state, revision {row.Revision}.");
+        RefusedException TooOld() =>
+            new(
+                409,
+                "too-old",
+                $"Revision {revision} of '{row.Key}' cannot be made out any more; start from the current state, revision {row.Revision}."
+            );
     }
 
-    public Task<IReadOnlyList<ChangeRow>> Changes(string key, long after, CancellationToken cancel) => store.ChangesAfter(DocumentKind.Layout.Name(), key, after, cancel);
+    public Task<IReadOnlyList<ChangeRow>> Changes(string key, long after, CancellationToken cancel) =>
+        store.ChangesAfter(DocumentKind.Layout.Name(), key, after, cancel);
 
-    private async Task<DraftEdit> Apply(DraftRow row, Layout layout, IReadOnlyList<Edit> edits, string label, Author by, CancellationToken cancel, string? sent = null)
+    private async Task<DraftEdit> Apply(
+        DraftRow row,
+        Layout layout,
+        IReadOnlyList<Edit> edits,
+        string label,
+        Author by,
+        CancellationToken cancel,
+        string? sent = null
+    )
     {
         var applied = layout.Apply(edits);
         if (applied.Refusal is { } refusal)

@@ -16,16 +16,29 @@ using BrightTier.Storage;
 namespace BrightTier.Service.Drafts;
 
 /// <summary>The working copies of documents: reads them, saves them, keeps their history. What edits make of a layout is in DraftDocuments.Edits.cs.</summary>
-public sealed partial class DraftDocuments(DraftStore store, CurrentRelease releases, Broadcaster broadcaster, AuditStore audit, TimeProvider time) : IDisposable
+public sealed partial class DraftDocuments(
+    DraftStore store,
+    CurrentRelease releases,
+    Broadcaster broadcaster,
+    AuditStore audit,
+    TimeProvider time
+) : IDisposable
 {
     private readonly SemaphoreSlim turn = new(1, 1);
-    private readonly ConcurrentDictionary<(string Kind, string Key), (long Revision, Document? Document, IReadOnlyList<FileProblem> Problems)> parsed = new();
+    private readonly ConcurrentDictionary<
+        (string Kind, string Key),
+        (long Revision, Document? Document, IReadOnlyList<FileProblem> Problems)
+    > parsed = new();
 
     public void Dispose() => turn.Dispose();
 
     public async Task<DraftRow> Row(DocumentKind kind, string key, CancellationToken cancel) =>
         await store.Find(kind.Name(), key, cancel)
-        ?? throw Problems.NotFound(kind.Name().Replace('-', ' '), key, (await store.List(cancel)).Where(row => row.Kind == kind.Name()).Select(row => row.Key));
+        ?? throw Problems.NotFound(
+            kind.Name().Replace('-', ' '),
+            key,
+            (await store.List(cancel)).Where(row => row.Kind == kind.Name()).Select(row => row.Key)
+        );
 
     public async Task<(DraftRow Row, Layout Layout)> Layout(string key, CancellationToken cancel)
     {
@@ -37,20 +50,32 @@ public sealed partial class DraftDocuments(DraftStore store, CurrentRelease rele
 
     /// <summary>What a draft holds.</summary>
     /// <exception cref="RefusedException">409: it cannot be read; says where, and how it is set right.</exception>
-    public Document Parsed(DraftRow row) => Read(row) switch
-    {
-        (_, { } document, _) => document,
-        var (_, _, problems) => throw new RefusedException(
-            409, "draft-damaged",
-            $"The draft of the {row.Kind} '{row.Key}' cannot be read, {problems[0].At}: {problems[0].Message}. Nothing else is affected. Correct its text, or recover its last readable version: on the page Layouts, or with POST {AddressOf(row.Kind, row.Key)}/recover.",
-            [.. problems.Select(problem => new ProblemPart(problem.At.Pointer ?? "", problem.Message, null, problem.At.Line, problem.At.Column))]),
-    };
+    public Document Parsed(DraftRow row) =>
+        Read(row) switch
+        {
+            (_, { } document, _) => document,
+            var (_, _, problems) => throw new RefusedException(
+                409,
+                "draft-damaged",
+                $"The draft of the {row.Kind} '{row.Key}' cannot be read, {problems[0].At}: {problems[0].Message}. Nothing else is affected. Correct its text, or recover its last readable version: on the page Layouts, or with POST {AddressOf(row.Kind, row.Key)}/recover.",
+                [
+                    .. problems.Select(problem => new ProblemPart(
+                        problem.At.Pointer ?? "",
+                        problem.Message,
+                        null,
+                        problem.At.Line,
+                        problem.At.Column
+                    )),
+                ]
+            ),
+        };
 
     /// <summary>What a draft holds; null where it cannot be read.</summary>
     public Document? ParsedOrNull(DraftRow row) => Read(row).Document;
 
     /// <summary>Why a draft cannot be read, with the place; null where it can.</summary>
-    public string? Damage(DraftRow row) => Read(row) is { Document: null, Problems: [var first, ..] } ? $"{first.At}: {first.Message}" : null;
+    public string? Damage(DraftRow row) =>
+        Read(row) is { Document: null, Problems: [var first, ..] } ? $"{first.At}: {first.Message}" : null;
 
     private (long Revision, Document? Document, IReadOnlyList<FileProblem> Problems) Read(DraftRow row)
     {
@@ -63,7 +88,8 @@ public sealed partial class DraftDocuments(DraftStore store, CurrentRelease rele
         return parsed[(row.Kind, row.Key)] = (row.Revision, document, problems);
     }
 
-    private static string AddressOf(string kind, string key) => kind == DocumentKind.Layout.Name() ? $"/api/layouts/{key}" : $"/api/documents/{kind}/{key}";
+    private static string AddressOf(string kind, string key) =>
+        kind == DocumentKind.Layout.Name() ? $"/api/layouts/{key}" : $"/api/documents/{kind}/{key}";
 
     /// <summary>Every document as it is in drafts, over what is released: what drafts are checked against and resolved with.</summary>
     public async Task<Catalogue> Catalogue(CancellationToken cancel)
@@ -76,7 +102,9 @@ public sealed partial class DraftDocuments(DraftStore store, CurrentRelease rele
         }
 
         // One catalogue for one state: what is compiled against it is compiled once. A draft that cannot be read counts as it is released.
-        var catalogue = rows.Select(ParsedOrNull).OfType<Document>().Aggregate(releases.Default.Catalogue, (all, document) => all.With(document));
+        var catalogue = rows.Select(ParsedOrNull)
+            .OfType<Document>()
+            .Aggregate(releases.Default.Catalogue, (all, document) => all.With(document));
         latest = new Latest(state, catalogue);
         return catalogue;
     }
@@ -101,7 +129,11 @@ public sealed partial class DraftDocuments(DraftStore store, CurrentRelease rele
             {
                 throw row is null
                     ? Problems.NotFound(document.Kind.Name(), document.Key)
-                    : new RefusedException(412, "draft-moved-on", $"The draft '{document.Key}' is at revision {row.Revision}, changed by {row.ChangedBy}; this was made for revision {expected}. Read it again, or pull it.");
+                    : new RefusedException(
+                        412,
+                        "draft-moved-on",
+                        $"The draft '{document.Key}' is at revision {row.Revision}, changed by {row.ChangedBy}; this was made for revision {expected}. Read it again, or pull it."
+                    );
             }
 
             if (row is null)
@@ -111,7 +143,10 @@ public sealed partial class DraftDocuments(DraftStore store, CurrentRelease rele
                 return new SaveResult(first.Kind, first.Key, 1, true);
             }
 
-            if (document is Document.OfLayout { Layout: var read, Derived: var derived } && ParsedOrNull(row) is Document.OfLayout { Layout: var before })
+            if (
+                document is Document.OfLayout { Layout: var read, Derived: var derived }
+                && ParsedOrNull(row) is Document.OfLayout { Layout: var before }
+            )
             {
                 document = new Document.OfLayout(CarriedIds.Carry(before, read, derived));
             }
@@ -154,32 +189,60 @@ public sealed partial class DraftDocuments(DraftStore store, CurrentRelease rele
     {
         if (!await store.Save([.. all.Select(each => (each.Row, each.Change, Told(each.Row, each.Change)))], cancel))
         {
-            throw new RefusedException(409, Overtaken, $"Somebody changed {string.Join(" or ", all.Select(each => $"'{each.Row.Key}'"))} at the same moment; read it again.");
+            throw new RefusedException(
+                409,
+                Overtaken,
+                $"Somebody changed {string.Join(" or ", all.Select(each => $"'{each.Row.Key}'"))} at the same moment; read it again."
+            );
         }
 
         foreach (var (row, _) in all)
         {
-            broadcaster.Publish("draft", JsonSerializer.Serialize(new { kind = row.Kind, key = row.Key, revision = row.Revision, by = row.ChangedBy }), forConfigurators: true);
+            broadcaster.Publish(
+                "draft",
+                JsonSerializer.Serialize(
+                    new
+                    {
+                        kind = row.Kind,
+                        key = row.Key,
+                        revision = row.Revision,
+                        by = row.ChangedBy,
+                    }
+                ),
+                forConfigurators: true
+            );
         }
     }
 
-    private AuditEntryRow Told(DraftRow row, ChangeRow change) => audit.Entry(row.ChangedBy, row.Revision == 1 ? "draft.made" : "draft.changed", $"{row.Kind}/{row.Key}", new { revision = row.Revision, label = change.Label });
+    private AuditEntryRow Told(DraftRow row, ChangeRow change) =>
+        audit.Entry(
+            row.ChangedBy,
+            row.Revision == 1 ? "draft.made" : "draft.changed",
+            $"{row.Kind}/{row.Key}",
+            new { revision = row.Revision, label = change.Label }
+        );
 
-    private static ChangeRow Change(DraftRow row, string label, IReadOnlyList<Edit> edits, IReadOnlyList<Edit> inverse) => new()
-    {
-        Kind = row.Kind,
-        Key = row.Key,
-        Revision = row.Revision,
-        Label = label,
-        Edits = ToJson(edits),
-        Inverse = ToJson(inverse),
-        At = row.ChangedAt,
-        By = row.ChangedBy,
-    };
+    private static ChangeRow Change(DraftRow row, string label, IReadOnlyList<Edit> edits, IReadOnlyList<Edit> inverse) =>
+        new()
+        {
+            Kind = row.Kind,
+            Key = row.Key,
+            Revision = row.Revision,
+            Label = label,
+            Edits = ToJson(edits),
+            Inverse = ToJson(inverse),
+            At = row.ChangedAt,
+            By = row.ChangedBy,
+        };
 
     /// <summary>Makes drafts or replaces what they hold, all or none, each as one change.</summary>
     /// <param name="documents">Each with the revision it replaces; 0 for a new draft.</param>
-    public async Task SaveAll(IReadOnlyList<(Document Document, long Expected)> documents, string label, Author by, CancellationToken cancel)
+    public async Task SaveAll(
+        IReadOnlyList<(Document Document, long Expected)> documents,
+        string label,
+        Author by,
+        CancellationToken cancel
+    )
     {
         await turn.WaitAsync(cancel);
         try
@@ -192,7 +255,12 @@ public sealed partial class DraftDocuments(DraftStore store, CurrentRelease rele
                 var present = expected == 0 ? null : await store.Find(document.Kind.Name(), document.Key, cancel);
                 var row = NewRow(document, expected + 1, by);
                 row.Published = present?.Published;
-                var applied = present is not null && ParsedOrNull(present) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next } ? old.Apply(LayoutDiff.Edits(old, next)) : null;
+                var applied =
+                    present is not null
+                    && ParsedOrNull(present) is Document.OfLayout { Layout: var old }
+                    && document is Document.OfLayout { Layout: var next }
+                        ? old.Apply(LayoutDiff.Edits(old, next))
+                        : null;
                 all.Add((row, Change(row, label, applied?.Edits ?? [], applied?.Inverse ?? [])));
             }
 
@@ -230,20 +298,41 @@ public sealed partial class DraftDocuments(DraftStore store, CurrentRelease rele
         var row = await Row(kind, key, cancel);
         if (ParsedOrNull(row) is not null)
         {
-            throw new RefusedException(409, "draft-sound", $"The draft of the {row.Kind} '{row.Key}' can be read; there is nothing to recover.");
+            throw new RefusedException(
+                409,
+                "draft-sound",
+                $"The draft of the {row.Kind} '{row.Key}' can be read; there is nothing to recover."
+            );
         }
 
         var found = await releases.LastReadable(row.Kind, row.Key, long.MaxValue, cancel)
-            ?? throw new RefusedException(409, "nothing-to-recover", $"The {row.Kind} '{row.Key}' was never published, so there is no earlier text to recover. Correct its text, or replace it.");
+            ?? throw new RefusedException(
+                409,
+                "nothing-to-recover",
+                $"The {row.Kind} '{row.Key}' was never published, so there is no earlier text to recover. Correct its text, or replace it."
+            );
         var (document, revision) = await FollowHistory(found.Document, row, found.Release, cancel);
         var saved = await Save(document, row.Revision, by, cancel);
-        return new RecoveredDraft(saved.Kind, saved.Key, saved.Revision, revision is null ? $"release {found.Release}" : $"revision {revision}");
+        return new RecoveredDraft(
+            saved.Kind,
+            saved.Key,
+            saved.Revision,
+            revision is null ? $"release {found.Release}" : $"revision {revision}"
+        );
     }
 
     /// <summary>What a draft's history makes of a published text, as far as it leads; of a layout whose changes are all kept that is the draft as it was meant.</summary>
-    private async Task<(Document Document, long? Revision)> FollowHistory(Document from, DraftRow row, long release, CancellationToken cancel)
+    private async Task<(Document Document, long? Revision)> FollowHistory(
+        Document from,
+        DraftRow row,
+        long release,
+        CancellationToken cancel
+    )
     {
-        if (from is not Document.OfLayout { Layout: var layout } || await store.PublishedRevision(row.Kind, row.Key, release, cancel) is not { } start)
+        if (
+            from is not Document.OfLayout { Layout: var layout }
+            || await store.PublishedRevision(row.Kind, row.Key, release, cancel) is not { } start
+        )
         {
             return (from, null);
         }
@@ -252,7 +341,11 @@ public sealed partial class DraftDocuments(DraftStore store, CurrentRelease rele
         foreach (var change in await store.ChangesAfter(row.Kind, row.Key, start, cancel))
         {
             using var json = JsonDocument.Parse(change.Edits);
-            if (change.Revision != (reached ?? start) + 1 || TreeJson.ReadEdits(json.RootElement, layout.Find) is not { Problems.Count: 0, Edits: var edits } || layout.Apply(edits).Layout is not { } next)
+            if (
+                change.Revision != (reached ?? start) + 1
+                || TreeJson.ReadEdits(json.RootElement, layout.Find) is not { Problems.Count: 0, Edits: var edits }
+                || layout.Apply(edits).Layout is not { } next
+            )
             {
                 break;
             }

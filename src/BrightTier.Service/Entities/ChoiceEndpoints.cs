@@ -17,8 +17,18 @@ public static class ChoiceEndpoints
     public static void MapChoices(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/choice-lists/{key}").WithTags("entities");
-        group.MapGet("", Get).WithName("getChoiceList").NeedsReader().Produces<ChoiceListInfo>().WithSummary("The draft of a choice list, and the fields that use it.");
-        group.MapPut("", Put).WithName("putChoiceList").Needs(Permissions.Configure).Produces<ChoiceListInfo>().WithSummary("Changes the draft of a choice list; a choice that was ever published is retired, never removed.");
+        group
+            .MapGet("", Get)
+            .WithName("getChoiceList")
+            .NeedsReader()
+            .Produces<ChoiceListInfo>()
+            .WithSummary("The draft of a choice list, and the fields that use it.");
+        group
+            .MapPut("", Put)
+            .WithName("putChoiceList")
+            .Needs(Permissions.Configure)
+            .Produces<ChoiceListInfo>()
+            .WithSummary("Changes the draft of a choice list; a choice that was ever published is retired, never removed.");
     }
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
@@ -32,11 +42,22 @@ public static class ChoiceEndpoints
         var list = ((Document.OfChoiceList)drafts.Parsed(row)).ChoiceList;
         var catalogue = await drafts.Catalogue(cancel);
         return new ChoiceListInfo(
-            key, list.Label.ToString(), row.Revision, [.. list.Choices.Select(choice => new EditedChoice(choice.Key, choice.Label.ByLanguage, choice.Retired))],
-            [.. Impact.Of("choice-list", key, catalogue).Select(use => use.Message).Distinct()]);
+            key,
+            list.Label.ToString(),
+            row.Revision,
+            [.. list.Choices.Select(choice => new EditedChoice(choice.Key, choice.Label.ByLanguage, choice.Retired))],
+            [.. Impact.Of("choice-list", key, catalogue).Select(use => use.Message).Distinct()]
+        );
     }
 
-    private static async Task<IResult> Put(HttpContext http, string key, ChoiceListChange body, DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel)
+    private static async Task<IResult> Put(
+        HttpContext http,
+        string key,
+        ChoiceListChange body,
+        DraftDocuments drafts,
+        CurrentRelease releases,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         var row = await drafts.Row(DocumentKind.ChoiceList, key, cancel);
@@ -48,7 +69,9 @@ public static class ChoiceEndpoints
         for (var i = 0; i < Math.Min(body.Choices.Count, Most); i++)
         {
             var choice = body.Choices[i];
-            var labels = choice.Labels.Where(pair => !string.IsNullOrWhiteSpace(pair.Value)).ToDictionary(pair => pair.Key, pair => pair.Value.Trim());
+            var labels = choice
+                .Labels.Where(pair => !string.IsNullOrWhiteSpace(pair.Value))
+                .ToDictionary(pair => pair.Key, pair => pair.Value.Trim());
             if (labels.Count == 0)
             {
                 wrong.Add(new ProblemPart($"/choices/{i}/labels", "must say what the choice is called"));
@@ -57,19 +80,38 @@ public static class ChoiceEndpoints
 
             if (labels.Keys.FirstOrDefault(tag => tag.Length > 0 && !languages.Contains(tag)) is { } unknown)
             {
-                wrong.Add(new ProblemPart($"/choices/{i}/labels/{unknown}", $"is no language of the application; there are: {string.Join(", ", languages)}"));
+                wrong.Add(
+                    new ProblemPart(
+                        $"/choices/{i}/labels/{unknown}",
+                        $"is no language of the application; there are: {string.Join(", ", languages)}"
+                    )
+                );
             }
 
-            var name = choice.Key ?? Keys.Fresh(Keys.Of(Texts.Of(labels).ToString(), "choice"), taken => list.Find(taken) is not null || choices.Any(each => each.Key == taken));
+            var name = choice.Key
+                ?? Keys.Fresh(Keys.Of(Texts.Of(labels).ToString(), "choice"), taken =>
+                    list.Find(taken) is not null || choices.Any(each => each.Key == taken)
+                );
             if (choices.Any(each => each.Key == name) || (choice.Key is not null && list.Find(name) is null))
             {
-                wrong.Add(new ProblemPart($"/choices/{i}/key", list.Find(name) is null ? $"'{name}' is no choice of the list; leave the key out for a new one" : $"'{name}' is there twice"));
+                wrong.Add(
+                    new ProblemPart(
+                        $"/choices/{i}/key",
+                        list.Find(name) is null
+                            ? $"'{name}' is no choice of the list; leave the key out for a new one"
+                            : $"'{name}' is there twice"
+                    )
+                );
             }
 
             choices.Add(new Choice(name, Texts.Of(labels), choice.Retired));
         }
 
-        wrong.AddRange(published.Where(choice => choices.All(each => each.Key != choice.Key)).Select(choice => new ProblemPart("/choices", $"must keep '{choice.Key}', which records may hold; retire it instead")));
+        wrong.AddRange(
+            published
+                .Where(choice => choices.All(each => each.Key != choice.Key))
+                .Select(choice => new ProblemPart("/choices", $"must keep '{choice.Key}', which records may hold; retire it instead"))
+        );
         wrong.AddRange(body.Choices.Count is 0 or > Most ? [new ProblemPart("/choices", $"must have from 1 to {Most} choices")] : []);
         if (wrong.Count > 0)
         {

@@ -15,22 +15,74 @@ public static class EntityEndpoints
     public static void MapEntities(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("").WithTags("entities");
-        group.MapGet("/entities", List).WithName("listEntities").Needs(Permissions.ReadRecords).Produces<IReadOnlyList<EntitySummary>>().WithSummary("All entities.");
-        group.MapGet("/entities/{key}", Get).WithName("getEntity").Needs(Permissions.ReadRecords, Permissions.Configure, Permissions.Review, Permissions.Publish).Produces<EntityInfo>().WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
+        group
+            .MapGet("/entities", List)
+            .WithName("listEntities")
+            .Needs(Permissions.ReadRecords)
+            .Produces<IReadOnlyList<EntitySummary>>()
+            .WithSummary("All entities.");
+        group
+            .MapGet("/entities/{key}", Get)
+            .WithName("getEntity")
+            .Needs(Permissions.ReadRecords, Permissions.Configure, Permissions.Review, Permissions.Publish)
+            .Produces<EntityInfo>()
+            .WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
         var documents = api.MapGroup("/documents").WithTags("documents");
-        documents.MapGet("", async (DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel) =>
-        {
-            return TypedResults.Json<IReadOnlyList<DocumentSummary>>([.. (await drafts.List(cancel)).Select(row => new DocumentSummary(row.Kind, row.Key, row.Revision, row.Published, drafts.Damage(row), releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told))], WireJson.Default.IReadOnlyListDocumentSummary);
-        }).WithName("listDocuments").NeedsReader().Produces<IReadOnlyList<DocumentSummary>>().WithSummary("Every draft, of whatever kind of document.");
+        documents
+            .MapGet("", async (DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel) =>
+            {
+                return TypedResults.Json<IReadOnlyList<DocumentSummary>>(
+                    [
+                        .. (await drafts.List(cancel)).Select(row => new DocumentSummary(
+                            row.Kind,
+                            row.Key,
+                            row.Revision,
+                            row.Published,
+                            drafts.Damage(row),
+                            releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told
+                        )),
+                    ],
+                    WireJson.Default.IReadOnlyListDocumentSummary
+                );
+            })
+            .WithName("listDocuments")
+            .NeedsReader()
+            .Produces<IReadOnlyList<DocumentSummary>>()
+            .WithSummary("Every draft, of whatever kind of document.");
         foreach (var kind in Enum.GetValues<DocumentKind>().Where(kind => kind is not DocumentKind.Layout))
         {
-            documents.MapGet($"/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Text(http, kind, key, drafts, cancel))
-                .WithName($"get{Noun(kind)}Document").NeedsReader().Produces<string>(200, "application/yaml").WithSummary($"The draft of the {kind.Name()} as a file, with its revision as entity tag; as JSON with Accept: application/json.");
-            documents.MapPut($"/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) => Put(http, kind, key, drafts, cancel))
-                .WithName($"put{Noun(kind)}Document").Needs(Permissions.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<SaveResult>().WithSummary($"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one.");
-            documents.MapPost($"/{kind.Name()}/{{key}}/recover", async (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>
-                    TypedResults.Json(await drafts.Recover(kind, key, http.Caller().Author, cancel), WireJson.Default.RecoveredDraft))
-                .WithName($"recover{Noun(kind)}Document").Needs(Permissions.Configure).Produces<RecoveredDraft>().WithSummary($"Replaces a draft of the {kind.Name()} that cannot be read by the last text that can.");
+            documents
+                .MapGet($"/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>
+                    Text(http, kind, key, drafts, cancel)
+                )
+                .WithName($"get{Noun(kind)}Document")
+                .NeedsReader()
+                .Produces<string>(200, "application/yaml")
+                .WithSummary(
+                    $"The draft of the {kind.Name()} as a file, with its revision as entity tag; as JSON with Accept: application/json."
+                );
+            documents
+                .MapPut($"/{kind.Name()}/{{key}}", (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>
+                    Put(http, kind, key, drafts, cancel)
+                )
+                .WithName($"put{Noun(kind)}Document")
+                .Needs(Permissions.Configure)
+                .TakesAtMost(BodySizes.Document)
+                .Accepts<string>("application/yaml", "application/json")
+                .Produces<SaveResult>()
+                .WithSummary(
+                    $"Replaces the draft of the {kind.Name()}; If-Match names the revision replaced, If-None-Match: * makes a new one."
+                );
+            documents
+                .MapPost(
+                    $"/{kind.Name()}/{{key}}/recover",
+                    async (HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>
+                        TypedResults.Json(await drafts.Recover(kind, key, http.Caller().Author, cancel), WireJson.Default.RecoveredDraft)
+                )
+                .WithName($"recover{Noun(kind)}Document")
+                .Needs(Permissions.Configure)
+                .Produces<RecoveredDraft>()
+                .WithSummary($"Replaces a draft of the {kind.Name()} that cannot be read by the last text that can.");
         }
     }
 
@@ -53,28 +105,60 @@ public static class EntityEndpoints
         return TypedResults.Json<IReadOnlyList<EntitySummary>>(
             [
                 .. snapshot.Definitions.Entities.Values.Select(entity => new EntitySummary(
-                    entity.Key, entity.Label.In(caller.Person.Language), entity.Plural.In(caller.Person.Language), entity.Current.Count(field => field.MayRead(caller.Roles)),
-                    snapshot.Catalogue.For(entity.Key, "full").FirstOrDefault()?.Key, snapshot.Number)),
+                    entity.Key,
+                    entity.Label.In(caller.Person.Language),
+                    entity.Plural.In(caller.Person.Language),
+                    entity.Current.Count(field => field.MayRead(caller.Roles)),
+                    snapshot.Catalogue.For(entity.Key, "full").FirstOrDefault()?.Key,
+                    snapshot.Number
+                )),
             ],
-            WireJson.Default.IReadOnlyListEntitySummary);
+            WireJson.Default.IReadOnlyListEntitySummary
+        );
     }
 
-    private static async Task<IResult> Get(HttpContext http, string key, CurrentRelease releases, DraftDocuments drafts, bool? draft, CancellationToken cancel)
+    private static async Task<IResult> Get(
+        HttpContext http,
+        string key,
+        CurrentRelease releases,
+        DraftDocuments drafts,
+        bool? draft,
+        CancellationToken cancel
+    )
     {
         var caller = draft is true ? http.Reader() : http.Caller(Permissions.ReadRecords);
         var definitions = draft is true ? await drafts.Definitions(cancel) : releases.Snapshot.Definitions;
         var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, definitions.Entities.Keys);
         // A configurator places fields without reading values, so the designer may know of all of them.
-        return TypedResults.Json(EntityAnswer.Of(http, entity, [.. entity.Fields.Where(field => draft is true || field.MayRead(caller.Roles))], definitions, caller, releases), WireJson.Default.EntityInfo);
+        return TypedResults.Json(
+            EntityAnswer.Of(
+                http,
+                entity,
+                [.. entity.Fields.Where(field => draft is true || field.MayRead(caller.Roles))],
+                definitions,
+                caller,
+                releases
+            ),
+            WireJson.Default.EntityInfo
+        );
     }
 
-    private static async Task<IResult> Text(HttpContext http, DocumentKind kind, string key, DraftDocuments drafts, CancellationToken cancel)
+    private static async Task<IResult> Text(
+        HttpContext http,
+        DocumentKind kind,
+        string key,
+        DraftDocuments drafts,
+        CancellationToken cancel
+    )
     {
         var row = await drafts.Row(kind, key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         http.Response.Headers.Vary = "Accept";
         return http.Request.Headers.Accept.ToString().Contains("application/json", StringComparison.Ordinal)
-            ? TypedResults.Json(DraftDocuments.Element(writer => DocumentFile.Write(writer, drafts.Parsed(row))), WireJson.Default.JsonElement)
+            ? TypedResults.Json(
+                DraftDocuments.Element(writer => DocumentFile.Write(writer, drafts.Parsed(row))),
+                WireJson.Default.JsonElement
+            )
             : TypedResults.Text(row.Content, "application/yaml", Encoding.UTF8);
     }
 

@@ -13,8 +13,14 @@ public static class FieldEndpoints
     private const int LongestLabel = 100;
 
     public static void MapFields(this IEndpointRouteBuilder api) =>
-        api.MapPost("/entities/{key}/fields", Add).WithName("createField").Needs(Permissions.Configure).WithTags("entities").Produces<AddedField>(201)
-            .WithSummary("Adds a field to the draft of an entity, with a choice list of its own where choices are given; its key comes from its label.");
+        api.MapPost("/entities/{key}/fields", Add)
+            .WithName("createField")
+            .Needs(Permissions.Configure)
+            .WithTags("entities")
+            .Produces<AddedField>(201)
+            .WithSummary(
+                "Adds a field to the draft of an entity, with a choice list of its own where choices are given; its key comes from its label."
+            );
 
     private static async Task<IResult> Add(HttpContext http, string key, NewField body, DraftDocuments drafts, CancellationToken cancel)
     {
@@ -31,13 +37,29 @@ public static class FieldEndpoints
             var labels = body.Choices!.Select(choice => choice.Trim()).Where(choice => choice.Length > 0).Distinct().ToArray();
             var choices = labels.Aggregate(new List<Choice>(), (made, label) =>
             {
-                made.Add(new Choice(Keys.Fresh(Keys.Of(label, "choice"), taken => made.Any(each => each.Key == taken)), Texts.Of(label), false));
+                made.Add(
+                    new Choice(Keys.Fresh(Keys.Of(label, "choice"), taken => made.Any(each => each.Key == taken)), Texts.Of(label), false)
+                );
                 return made;
             });
-            await drafts.Save(new Document.OfChoiceList(new ChoiceList(list, Texts.Of(body.Label.Trim()), [.. choices])), 0, caller.Author, cancel);
+            await drafts.Save(
+                new Document.OfChoiceList(new ChoiceList(list, Texts.Of(body.Label.Trim()), [.. choices])),
+                0,
+                caller.Author,
+                cancel
+            );
         }
 
-        var field = new Field { Key = name, Label = Texts.Of(body.Label.Trim()), Type = type, Required = body.Required, Target = body.Target, ChoiceList = list, Added = true };
+        var field = new Field
+        {
+            Key = name,
+            Label = Texts.Of(body.Label.Trim()),
+            Type = type,
+            Required = body.Required,
+            Target = body.Target,
+            ChoiceList = list,
+            Added = true,
+        };
         var revision = (await drafts.Row(DocumentKind.Entity, key, cancel)).Revision;
         await drafts.Save(new Document.OfEntity(entity with { Fields = entity.Fields.Add(field) }), revision, caller.Author, cancel);
         return TypedResults.Json(new AddedField(name, list), WireJson.Default.AddedField, statusCode: 201);
@@ -50,20 +72,31 @@ public static class FieldEndpoints
         {
             wrong.Add(new ProblemPart("/label", $"must have from 1 to {LongestLabel} characters"));
         }
-        else if (entity.Current.FirstOrDefault(field => string.Equals(field.Label.ToString(), body.Label.Trim(), StringComparison.OrdinalIgnoreCase)) is { } same)
+        else if (
+            entity.Current.FirstOrDefault(field =>
+                string.Equals(field.Label.ToString(), body.Label.Trim(), StringComparison.OrdinalIgnoreCase)
+            ) is
+            { } same
+        )
         {
             wrong.Add(new ProblemPart("/label", $"is the label of '{same.Key}' already; users could not tell them apart"));
         }
 
         if (!FieldTypes.TryParse(body.Type, out var type))
         {
-            wrong.Add(new ProblemPart("/type", $"must be one of {string.Join(", ", Enum.GetValues<FieldType>().Select(each => each.Name()))}"));
+            wrong.Add(
+                new ProblemPart("/type", $"must be one of {string.Join(", ", Enum.GetValues<FieldType>().Select(each => each.Name()))}")
+            );
         }
         else if (type is FieldType.Reference && !definitions.Entities.ContainsKey(body.Target ?? ""))
         {
             wrong.Add(new ProblemPart("/target", $"must be one of {string.Join(", ", definitions.Entities.Keys)}"));
         }
-        else if (type is FieldType.Choice or FieldType.Choices && body.ChoiceList is null && body.Choices?.Any(choice => choice.Trim().Length > 0) is not true)
+        else if (
+            type is FieldType.Choice or FieldType.Choices
+            && body.ChoiceList is null
+            && body.Choices?.Any(choice => choice.Trim().Length > 0) is not true
+        )
         {
             wrong.Add(new ProblemPart("/choices", "must have at least one choice, unless 'choiceList' names a list"));
         }
@@ -72,6 +105,8 @@ public static class FieldEndpoints
             wrong.Add(new ProblemPart("/choiceList", $"must be one of {string.Join(", ", definitions.ChoiceLists.Keys)}"));
         }
 
-        return wrong.Count == 0 ? type : throw Problems.Invalid($"The field cannot be added: {wrong[0].Pointer[1..]} {wrong[0].Message}.", [.. wrong]);
+        return wrong.Count == 0
+            ? type
+            : throw Problems.Invalid($"The field cannot be added: {wrong[0].Pointer[1..]} {wrong[0].Message}.", [.. wrong]);
     }
 }

@@ -6,7 +6,8 @@ using BrightTier.Storage;
 namespace BrightTier.Service.Events;
 
 /// <summary>How many open clients have said that they drew a release; of all processes together, where there are several.</summary>
-public sealed class Adoption(Broadcaster broadcaster, PresenceStore presence, Readiness readiness, IServiceProvider services) : BackgroundService
+public sealed class Adoption(Broadcaster broadcaster, PresenceStore presence, Readiness readiness, IServiceProvider services)
+    : BackgroundService
 {
     private static readonly TimeSpan Pace = TimeSpan.FromMilliseconds(500);
 
@@ -24,7 +25,8 @@ public sealed class Adoption(Broadcaster broadcaster, PresenceStore presence, Re
         return new AdoptionInfo(
             release,
             broadcaster.Open + (int)others.Where(row => row.Release == 0).Sum(row => row.Clients),
-            here.GetValueOrDefault(release) + (int)others.Where(row => row.Release == release).Sum(row => row.Clients));
+            here.GetValueOrDefault(release) + (int)others.Where(row => row.Release == release).Sum(row => row.Clients)
+        );
     }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)

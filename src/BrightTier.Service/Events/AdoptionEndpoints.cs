@@ -7,7 +7,11 @@ namespace BrightTier.Service.Events;
 public static class AdoptionEndpoints
 {
     public static void MapAdoption(this IEndpointRouteBuilder api) =>
-        api.MapGet("/releases/{number:long}/adoption", Get).WithTags("releases").WithName("getAdoption").NeedsReader().Produces<AdoptionInfo>()
+        api.MapGet("/releases/{number:long}/adoption", Get)
+            .WithTags("releases")
+            .WithName("getAdoption")
+            .NeedsReader()
+            .Produces<AdoptionInfo>()
             .WithSummary("How many clients are open, and how many of them show a release.");
 
     private static async Task<IResult> Get(long number, Adoption adoption, CancellationToken cancel) =>

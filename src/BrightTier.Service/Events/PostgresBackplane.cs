@@ -14,7 +14,15 @@ namespace BrightTier.Service.Events;
 /// What several processes on one PostgreSQL tell each other (LISTEN and NOTIFY): releases, changes of drafts, of people, comments. A process that was
 /// cut off says it is stale, and catches up by the number of the release; whatever else it missed, its clients are told to look again.
 /// </summary>
-public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broadcaster, CurrentRelease releases, ReleaseAnnouncer announcer, KnownCallers recognition, Readiness readiness, ILogger<PostgresBackplane> log) : BackgroundService
+public sealed class PostgresBackplane(
+    NpgsqlDataSource source,
+    Broadcaster broadcaster,
+    CurrentRelease releases,
+    ReleaseAnnouncer announcer,
+    KnownCallers recognition,
+    Readiness readiness,
+    ILogger<PostgresBackplane> log
+) : BackgroundService
 {
     /// <summary>The longest a message of PostgreSQL may be, less what is around ours.</summary>
     private const int Longest = 7_900;
@@ -23,7 +31,9 @@ public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broad
     private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(500);
 
     private readonly string own = Guid.NewGuid().ToString("N")[..12];
-    private readonly Channel<string> leaving = Channel.CreateBounded<string>(new BoundedChannelOptions(10_000) { FullMode = BoundedChannelFullMode.DropOldest });
+    private readonly Channel<string> leaving = Channel.CreateBounded<string>(
+        new BoundedChannelOptions(10_000) { FullMode = BoundedChannelFullMode.DropOldest }
+    );
     private volatile bool cutOff;
 
     /// <summary>Whether the database cannot be reached: what is served may be older than what others have.</summary>
@@ -52,7 +62,14 @@ public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broad
                     // Taken off only once it is sent: after a cut it goes first.
                     while (leaving.Reader.TryPeek(out var message))
                     {
-                        await using var command = new NpgsqlCommand("SELECT pg_notify($1, $2)", connection) { Parameters = { new() { Value = ReleaseStore.Announcements }, new() { Value = message } } };
+                        await using var command = new NpgsqlCommand("SELECT pg_notify($1, $2)", connection)
+                        {
+                            Parameters =
+                            {
+                                new() { Value = ReleaseStore.Announcements },
+                                new() { Value = message },
+                            },
+                        };
                         await command.ExecuteNonQueryAsync(stop);
                         leaving.Reader.TryRead(out _);
                     }
@@ -146,9 +163,30 @@ public sealed class PostgresBackplane(NpgsqlDataSource source, Broadcaster broad
     private string Written(ServerEvent happening)
     {
         // Every process finds releases by their number.
-        var message = JsonSerializer.Serialize(new { from = own, type = happening.Type, data = happening.Data, forConfigurators = happening.ForConfigurators, ending = happening.Ending });
-        return System.Text.Encoding.UTF8.GetByteCount(message) <= Longest ? message : JsonSerializer.Serialize(new { from = own, type = "resync", data = "{}", forConfigurators = happening.ForConfigurators, ending = happening.Ending });
+        var message = JsonSerializer.Serialize(
+            new
+            {
+                from = own,
+                type = happening.Type,
+                data = happening.Data,
+                forConfigurators = happening.ForConfigurators,
+                ending = happening.Ending,
+            }
+        );
+        return System.Text.Encoding.UTF8.GetByteCount(message) <= Longest
+            ? message
+            : JsonSerializer.Serialize(
+                new
+                {
+                    from = own,
+                    type = "resync",
+                    data = "{}",
+                    forConfigurators = happening.ForConfigurators,
+                    ending = happening.Ending,
+                }
+            );
     }
 
-    private static Task Wait(CancellationToken stop) => Task.Delay(Patience, stop).ContinueWith(_ => { }, CancellationToken.None, TaskContinuationOptions.None, TaskScheduler.Default);
+    private static Task Wait(CancellationToken stop) =>
+        Task.Delay(Patience, stop).ContinueWith(_ => { }, CancellationToken.None, TaskContinuationOptions.None, TaskScheduler.Default);
 }

@@ -45,7 +45,12 @@ public static class FormEndpoints
     {
         if (await http.RequestServices.GetRequiredService<KnownCallers>().Recognise(http) is not { } caller)
         {
-            await Problems.Write(http, 401, "not-signed-in", "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'.");
+            await Problems.Write(
+                http,
+                401,
+                "not-signed-in",
+                "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'."
+            );
             return;
         }
 
@@ -68,26 +73,45 @@ public static class FormEndpoints
         var mode = http.Request.Query["mode"].ToString() is { Length: > 0 } asked ? asked : Modes.Edit;
         if (!Modes.All.Contains(mode))
         {
-            await Problems.Write(http, 400, "invalid", $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.", [new ProblemPart("mode", "must be create, edit or view")]);
+            await Problems.Write(
+                http,
+                400,
+                "invalid",
+                $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.",
+                [new ProblemPart("mode", "must be create, edit or view")]
+            );
             return;
         }
 
         var kind = http.Request.Query["kind"].ToString() is { Length: > 0 } named ? named : "full";
         if (kind == "piece" || Grammar.Root(kind) is null)
         {
-            await Problems.Write(http, 400, "invalid", Suggestion.Sentence($"There is no kind '{kind}' of form{Suggestion.For(kind, Kinds)}"), [new ProblemPart("kind", $"must be one of {string.Join(", ", Kinds)}")]);
+            await Problems.Write(
+                http,
+                400,
+                "invalid",
+                Suggestion.Sentence($"There is no kind '{kind}' of form{Suggestion.For(kind, Kinds)}"),
+                [new ProblemPart("kind", $"must be one of {string.Join(", ", Kinds)}")]
+            );
             return;
         }
 
         var application = snapshot.Definitions.Application;
         if (!caller.PermissionsIn(application, snapshot.Number).Contains(Permissions.ReadRecords))
         {
-            await Problems.Write(http, 403, "forbidden", $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{Permissions.ReadRecords}'.");
+            await Problems.Write(
+                http,
+                403,
+                "forbidden",
+                $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{Permissions.ReadRecords}'."
+            );
             return;
         }
 
         var language = http.LanguageOf(caller, application);
-        var surroundings = await http.RequestServices.GetRequiredService<RecordContext>().Of(http.Request.Query["record"].ToString(), snapshot, entity, kind, caller, mode, language, http.RequestAborted);
+        var surroundings = await http
+            .RequestServices.GetRequiredService<RecordContext>()
+            .Of(http.Request.Query["record"].ToString(), snapshot, entity, kind, caller, mode, language, http.RequestAborted);
         var bytes = ResolvedForms.Bytes(snapshot, entity, kind, caller.Roles, mode, language, surroundings);
         // Which layout a record gets is asked anew each time: the record changes.
         if (LayoutSelector.DependsOnRecord(snapshot.Catalogue, entity, kind))
@@ -115,14 +139,21 @@ public static class FormEndpoints
         headers.Vary = "Accept-Encoding, Cookie, Authorization";
         headers["Bright-Release"] = release.Name;
         headers.XContentTypeOptions = "nosniff";
-        if (http.Request.Headers.IfNoneMatch.ToString() is { Length: > 0 } have && (have == form.Tag || have.Split(',').Any(tag => tag.Trim() is var one && (one == form.Tag || one == "W/" + form.Tag || one == "*"))))
+        if (
+            http.Request.Headers.IfNoneMatch.ToString() is { Length: > 0 } have
+            && (
+                have == form.Tag
+                || have.Split(',').Any(tag => tag.Trim() is var one && (one == form.Tag || one == "W/" + form.Tag || one == "*"))
+            )
+        )
         {
             http.Response.StatusCode = 304;
             return Task.CompletedTask;
         }
 
         var accepted = http.Request.Headers.AcceptEncoding.ToString();
-        var (body, encoding) = accepted.Contains("br", StringComparison.Ordinal) ? (form.Brotli, "br")
+        var (body, encoding) =
+            accepted.Contains("br", StringComparison.Ordinal) ? (form.Brotli, "br")
             : accepted.Contains("gzip", StringComparison.Ordinal) ? (form.Gzip, "gzip")
             : (form.Plain, null);
         if (encoding is not null)
@@ -137,8 +168,16 @@ public static class FormEndpoints
 
     /// <summary>The same by routing: for paths spelt in another way than the one that is looked for first, and for the OpenAPI document.</summary>
     public static void MapForms(this IEndpointRouteBuilder api) =>
-        api.MapGet("/forms/{entity}", (HttpContext http, string entity, string? mode, string? language, string? kind, string? record) => Serve(http, Prefix + entity))
-            .WithName("getForm").Needs(Permissions.ReadRecords).WithMetadata(new NoCompression()).WithTags("forms")
-            .Produces<System.Text.Json.JsonElement>().Produces(304)
-            .WithSummary("The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, list or print, record the one whose values routing rules may look at; the header Bright-Release tells which release it is of.");
+        api.MapGet("/forms/{entity}", (HttpContext http, string entity, string? mode, string? language, string? kind, string? record) =>
+                Serve(http, Prefix + entity)
+            )
+            .WithName("getForm")
+            .Needs(Permissions.ReadRecords)
+            .WithMetadata(new NoCompression())
+            .WithTags("forms")
+            .Produces<System.Text.Json.JsonElement>()
+            .Produces(304)
+            .WithSummary(
+                "The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, list or print, record the one whose values routing rules may look at; the header Bright-Release tells which release it is of."
+            );
 }

@@ -7,12 +7,29 @@ namespace BrightTier.Service.Hosting;
 public static class Settings
 {
     /// <summary>Settings of the framework that are used too, by their first part.</summary>
-    private static readonly string[] OfFramework = ["urls", "http_ports", "https_ports", "environment", "contentRoot", "applicationName", "Kestrel", "Logging", "AllowedHosts", "OTEL_EXPORTER_OTLP_ENDPOINT", ServiceOptions.Section];
+    private static readonly string[] OfFramework =
+    [
+        "urls",
+        "http_ports",
+        "https_ports",
+        "environment",
+        "contentRoot",
+        "applicationName",
+        "Kestrel",
+        "Logging",
+        "AllowedHosts",
+        "OTEL_EXPORTER_OTLP_ENDPOINT",
+        ServiceOptions.Section,
+    ];
 
     /// <summary>What is wrong, as a sentence; null when nothing is.</summary>
     public static string? Problem(string[] args, IConfiguration configuration)
     {
-        string[] known = [.. typeof(ServiceOptions).GetProperties(BindingFlags.Public | BindingFlags.Instance).Select(property => property.Name), .. OfFramework];
+        string[] known =
+        [
+            .. typeof(ServiceOptions).GetProperties(BindingFlags.Public | BindingFlags.Instance).Select(property => property.Name),
+            .. OfFramework,
+        ];
         for (var i = 0; i < args.Length; i++)
         {
             if (!args[i].StartsWith("--", StringComparison.Ordinal))

@@ -11,8 +11,13 @@ public static class BehindProxy
     public static string? AddProxies(this WebApplicationBuilder builder)
     {
         var networks = new List<System.Net.IPNetwork>();
-        foreach (var proxy in (builder.Configuration[$"{ServiceOptions.Section}:{nameof(ServiceOptions.Proxies)}"] ?? builder.Configuration[nameof(ServiceOptions.Proxies)] ?? "")
-            .Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        foreach (
+            var proxy in (
+                builder.Configuration[$"{ServiceOptions.Section}:{nameof(ServiceOptions.Proxies)}"]
+                ?? builder.Configuration[nameof(ServiceOptions.Proxies)]
+                ?? ""
+            ).Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+        )
         {
             if (IPAddress.TryParse(proxy, out var address))
             {
@@ -45,11 +50,17 @@ public static class BehindProxy
     }
 
     /// <summary>Whether a request came through a proxy, a known one or not.</summary>
-    public static bool CameThroughProxy(this HttpContext http) => http.Request.Headers.Keys.Any(name =>
-        name.Equals("Forwarded", StringComparison.OrdinalIgnoreCase) || name.Equals("Via", StringComparison.OrdinalIgnoreCase)
-        || name.StartsWith("X-Forwarded-", StringComparison.OrdinalIgnoreCase) || name.StartsWith("X-Original-", StringComparison.OrdinalIgnoreCase));
+    public static bool CameThroughProxy(this HttpContext http) =>
+        http.Request.Headers.Keys.Any(name =>
+            name.Equals("Forwarded", StringComparison.OrdinalIgnoreCase)
+            || name.Equals("Via", StringComparison.OrdinalIgnoreCase)
+            || name.StartsWith("X-Forwarded-", StringComparison.OrdinalIgnoreCase)
+            || name.StartsWith("X-Original-", StringComparison.OrdinalIgnoreCase)
+        );
 
-    private static bool IsThisMachine(string host) => host.Equals("localhost", StringComparison.OrdinalIgnoreCase) || (IPAddress.TryParse(host.Trim('[', ']'), out var address) && IPAddress.IsLoopback(address));
+    private static bool IsThisMachine(string host) =>
+        host.Equals("localhost", StringComparison.OrdinalIgnoreCase)
+        || (IPAddress.TryParse(host.Trim('[', ']'), out var address) && IPAddress.IsLoopback(address));
 
     /// <summary>
     /// Whether a request came from elsewhere or through something in between, or was made to another name than this machine's own: a page from

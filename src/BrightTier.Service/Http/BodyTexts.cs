@@ -20,8 +20,12 @@ internal static class BodyTexts
         }
 
         var read = type.Properties.Where(property => property.Get is not null).ToArray();
-        var (texts, lists) = (read.Where(property => property.PropertyType == typeof(string)).ToArray(), read.Where(property => HoldsObjects(property.PropertyType)).ToArray());
-        var maps = read.Where(property => typeof(IEnumerable<KeyValuePair<string, string>>).IsAssignableFrom(property.PropertyType)).ToArray();
+        var (texts, lists) = (
+            read.Where(property => property.PropertyType == typeof(string)).ToArray(),
+            read.Where(property => HoldsObjects(property.PropertyType)).ToArray()
+        );
+        var maps = read.Where(property => typeof(IEnumerable<KeyValuePair<string, string>>).IsAssignableFrom(property.PropertyType))
+            .ToArray();
         if (texts.Length + lists.Length + maps.Length == 0)
         {
             return;
@@ -34,7 +38,13 @@ internal static class BodyTexts
                 Sound(property.Get!(made) as string, $"'{property.Name}'");
             }
 
-            foreach (var (name, value) in maps.SelectMany(property => (property.Get!(made) as IEnumerable<KeyValuePair<string, string>> ?? []).Select(pair => ($"'{property.Name}/{Suggestion.Short(pair.Key)}'", pair.Value))))
+            foreach (
+                var (name, value) in maps.SelectMany(property =>
+                    (property.Get!(made) as IEnumerable<KeyValuePair<string, string>> ?? []).Select(pair =>
+                        ($"'{property.Name}/{Suggestion.Short(pair.Key)}'", pair.Value)
+                    )
+                )
+            )
             {
                 Sound(value, name);
             }
@@ -46,7 +56,9 @@ internal static class BodyTexts
                 {
                     if (element is null)
                     {
-                        throw new JsonException(string.Create(CultureInfo.InvariantCulture, $"'{property.Name}' has nothing in place {at}."));
+                        throw new JsonException(
+                            string.Create(CultureInfo.InvariantCulture, $"'{property.Name}' has nothing in place {at}.")
+                        );
                     }
 
                     Sound(element as string, string.Create(CultureInfo.InvariantCulture, $"'{property.Name}/{at}'"));
@@ -59,13 +71,20 @@ internal static class BodyTexts
     /// <summary>The first text or name of any JSON that cannot be kept: its JSON pointer, and what is wrong in words that go behind it; null where all can.</summary>
     public static (string Pointer, string Problem)? Problem(JsonElement json) => Problem(Core.Documents.FileNode.FromJson(json));
 
-    private static (string Pointer, string Problem)? Problem(Core.Documents.FileNode node) => node switch
-    {
-        Core.Documents.FileNode.Scalar { Quoted: true } text => TextCharacters.Problem(text.Content) is { } problem ? (text.At.Pointer, problem) : null,
-        Core.Documents.FileNode.List list => list.Elements.Select(Problem).FirstOrDefault(found => found is not null),
-        Core.Documents.FileNode.Map map => map.Entries.Select(entry => TextCharacters.Problem(entry.Key) is { } problem ? (node.At.Pointer, problem) : Problem(entry.Value)).FirstOrDefault(found => found is not null),
-        _ => null,
-    };
+    private static (string Pointer, string Problem)? Problem(Core.Documents.FileNode node) =>
+        node switch
+        {
+            Core.Documents.FileNode.Scalar { Quoted: true } text => TextCharacters.Problem(text.Content) is { } problem
+                ? (text.At.Pointer, problem)
+                : null,
+            Core.Documents.FileNode.List list => list.Elements.Select(Problem).FirstOrDefault(found => found is not null),
+            Core.Documents.FileNode.Map map => map
+                .Entries.Select(entry =>
+                    TextCharacters.Problem(entry.Key) is { } problem ? (node.At.Pointer, problem) : Problem(entry.Value)
+                )
+                .FirstOrDefault(found => found is not null),
+            _ => null,
+        };
 
     private static void Sound(string? text, string name)
     {
@@ -75,5 +94,6 @@ internal static class BodyTexts
         }
     }
 
-    private static bool HoldsObjects(Type type) => type.IsGenericType && type.GetGenericTypeDefinition() == typeof(IReadOnlyList<>) && !type.GetGenericArguments()[0].IsValueType;
+    private static bool HoldsObjects(Type type) =>
+        type.IsGenericType && type.GetGenericTypeDefinition() == typeof(IReadOnlyList<>) && !type.GetGenericArguments()[0].IsValueType;
 }

@@ -19,7 +19,11 @@ public static class ETags
         var tag = http.Request.Headers.IfMatch.ToString();
         if (tag.Length == 0)
         {
-            throw new RefusedException(428, "precondition-required", "Say in If-Match which revision this changes (the ETag it was read with), or If-None-Match: * for something new.");
+            throw new RefusedException(
+                428,
+                "precondition-required",
+                "Say in If-Match which revision this changes (the ETag it was read with), or If-None-Match: * for something new."
+            );
         }
 
         return long.TryParse(tag.Trim('"'), NumberStyles.None, CultureInfo.InvariantCulture, out var revision)

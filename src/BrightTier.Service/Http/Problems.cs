@@ -19,21 +19,51 @@ public sealed class RefusedException(int status, string code, string detail, IRe
 /// <summary>The one place where errors become answers: problem details (RFC 9457) with a stable code.</summary>
 public static class Problems
 {
-    public static RefusedException NotFound(string what, string key, IEnumerable<string>? candidates = null) => new(
-        404, "not-found", Core.Model.Suggestion.Sentence($"There is no {what} '{key}'{(candidates is null ? "" : Core.Model.Suggestion.For(key, [.. candidates]))}"));
+    public static RefusedException NotFound(string what, string key, IEnumerable<string>? candidates = null) =>
+        new(
+            404,
+            "not-found",
+            Core.Model.Suggestion.Sentence(
+                $"There is no {what} '{key}'{(candidates is null ? "" : Core.Model.Suggestion.For(key, [.. candidates]))}"
+            )
+        );
 
     public static RefusedException Forbidden(string detail) => new(403, "forbidden", detail);
 
-    public static RefusedException Invalid(string detail, params ProblemPart[] parts) => new(400, "invalid", detail, parts.Length == 0 ? null : parts);
+    public static RefusedException Invalid(string detail, params ProblemPart[] parts) =>
+        new(400, "invalid", detail, parts.Length == 0 ? null : parts);
 
-    public static RefusedException Document(IReadOnlyList<FileProblem> problems) => new(
-        422,
-        "document-invalid",
-        problems.Count == 1 ? $"{Capital(problems[0].At.ToString())}: {problems[0].Message}." : $"There are {problems.Count} things wrong with the document.",
-        [.. problems.Select(problem => new ProblemPart(problem.At.Pointer ?? "", problem.Message, null, Positive(problem.At.Line), Positive(problem.At.Column)))]);
+    public static RefusedException Document(IReadOnlyList<FileProblem> problems) =>
+        new(
+            422,
+            "document-invalid",
+            problems.Count == 1
+                ? $"{Capital(problems[0].At.ToString())}: {problems[0].Message}."
+                : $"There are {problems.Count} things wrong with the document.",
+            [
+                .. problems.Select(problem => new ProblemPart(
+                    problem.At.Pointer ?? "",
+                    problem.Message,
+                    null,
+                    Positive(problem.At.Line),
+                    Positive(problem.At.Column)
+                )),
+            ]
+        );
 
-    public static RefusedException Edit(Refusal refusal) => new(
-        422, refusal.Code, refusal.Message, [new ProblemPart($"/edits/{refusal.Index.ToString(System.Globalization.CultureInfo.InvariantCulture)}", refusal.Message, refusal.Code)]);
+    public static RefusedException Edit(Refusal refusal) =>
+        new(
+            422,
+            refusal.Code,
+            refusal.Message,
+            [
+                new ProblemPart(
+                    $"/edits/{refusal.Index.ToString(System.Globalization.CultureInfo.InvariantCulture)}",
+                    refusal.Message,
+                    refusal.Code
+                ),
+            ]
+        );
 
     private static int? Positive(int number) => number > 0 ? number : null;
 
@@ -50,7 +80,11 @@ public static class Problems
         // What was sent comes back in messages: no longer than anybody reads, however long it was.
         var shown = parts?.Take(MostParts).Select(part => part with { Pointer = Cut(part.Pointer), Message = Cut(part.Message) }).ToArray();
         await http.Response.WriteAsJsonAsync(
-            new Problem($"https://brighttier.example/problems/{code}", Title(status), status, Cut(detail), code, shown), WireJson.Default.Problem, "application/problem+json", http.RequestAborted);
+            new Problem($"https://brighttier.example/problems/{code}", Title(status), status, Cut(detail), code, shown),
+            WireJson.Default.Problem,
+            "application/problem+json",
+            http.RequestAborted
+        );
     }
 
     /// <summary>Things to mend that one answer names; who mends these is told of the others next.</summary>
@@ -58,44 +92,69 @@ public static class Problems
 
     private const int Longest = 1_500;
 
-    private static string Cut(string text) => text.Length <= Longest ? text : string.Concat(text.AsSpan(0, char.IsHighSurrogate(text[Longest - 1]) ? Longest - 1 : Longest), "…");
+    private static string Cut(string text) =>
+        text.Length <= Longest ? text : string.Concat(text.AsSpan(0, char.IsHighSurrogate(text[Longest - 1]) ? Longest - 1 : Longest), "…");
 
     private static string Title(int status) => Microsoft.AspNetCore.WebUtilities.ReasonPhrases.GetReasonPhrase(status);
 
     /// <summary>Turns what was thrown into an answer; what nobody foresaw is logged and answered without its inside.</summary>
     public static void UseProblems(this WebApplication app)
     {
-        app.UseExceptionHandler(new ExceptionHandlerOptions
-        {
-            SuppressDiagnosticsCallback = context => context.Exception is RefusedException or BadHttpRequestException or JsonException or OperationCanceledException,
-            ExceptionHandler = async http =>
+        app.UseExceptionHandler(
+            new ExceptionHandlerOptions
             {
-                var error = http.Features.Get<IExceptionHandlerFeature>()?.Error;
-                switch (error)
+                SuppressDiagnosticsCallback = context =>
+                    context.Exception is RefusedException or BadHttpRequestException or JsonException or OperationCanceledException,
+                ExceptionHandler = async http =>
                 {
-                    case RefusedException refused:
-                        await Write(http, refused.Status, refused.Code, refused.Message, refused.Parts);
-                        break;
-                    case BadHttpRequestException { InnerException: JsonException json }:
-                        var pointer = Pointer(json.Path);
-                        var message = json.InnerException is null ? json.Message.Split(" Path:")[0] : json.InnerException.Message;
-                        await Write(http, 400, "body-invalid", $"The body is not what this call takes, at {(pointer.Length == 0 ? "its beginning" : pointer)}: {message}", [new ProblemPart(pointer, message)]);
-                        break;
-                    case JsonException json:
-                        await Write(http, 400, "body-invalid", json.Message);
-                        break;
-                    case BadHttpRequestException bad:
-                        await Write(http, bad.StatusCode, bad.StatusCode switch { 413 => "body-too-large", 415 => "media-type", _ => "request-invalid" }, bad.Message);
-                        break;
-                    case OperationCanceledException:
-                        http.Response.StatusCode = 499;
-                        break;
-                    default:
-                        await Write(http, 503, "unavailable", "Something the service rests on did not answer. Nothing was changed; please try again.");
-                        break;
-                }
-            },
-        });
+                    var error = http.Features.Get<IExceptionHandlerFeature>()?.Error;
+                    switch (error)
+                    {
+                        case RefusedException refused:
+                            await Write(http, refused.Status, refused.Code, refused.Message, refused.Parts);
+                            break;
+                        case BadHttpRequestException { InnerException: JsonException json }:
+                            var pointer = Pointer(json.Path);
+                            var message = json.InnerException is null ? json.Message.Split(" Path:")[0] : json.InnerException.Message;
+                            await Write(
+                                http,
+                                400,
+                                "body-invalid",
+                                $"The body is not what this call takes, at {(pointer.Length == 0 ? "its beginning" : pointer)}: {message}",
+                                [new ProblemPart(pointer, message)]
+                            );
+                            break;
+                        case JsonException json:
+                            await Write(http, 400, "body-invalid", json.Message);
+                            break;
+                        case BadHttpRequestException bad:
+                            await Write(
+                                http,
+                                bad.StatusCode,
+                                bad.StatusCode switch
+                                {
+                                    413 => "body-too-large",
+                                    415 => "media-type",
+                                    _ => "request-invalid",
+                                },
+                                bad.Message
+                            );
+                            break;
+                        case OperationCanceledException:
+                            http.Response.StatusCode = 499;
+                            break;
+                        default:
+                            await Write(
+                                http,
+                                503,
+                                "unavailable",
+                                "Something the service rests on did not answer. Nothing was changed; please try again."
+                            );
+                            break;
+                    }
+                },
+            }
+        );
         app.UseStatusCodePages(async context =>
         {
             var http = context.HttpContext;
@@ -114,5 +173,6 @@ public static class Problems
     }
 
     /// <summary>From the JSON path of the serialiser ($.edits[0].op) to a JSON pointer.</summary>
-    private static string Pointer(string? path) => path is null or "$" ? "" : path[1..].Replace("].", "/", StringComparison.Ordinal).Replace('.', '/').Replace('[', '/').TrimEnd(']');
+    private static string Pointer(string? path) =>
+        path is null or "$" ? "" : path[1..].Replace("].", "/", StringComparison.Ordinal).Replace('.', '/').Replace('[', '/').TrimEnd(']');
 }

@@ -9,8 +9,14 @@ public static class RequestSyntax
     public static Task Middleware(HttpContext http, RequestDelegate next)
     {
         // RFC 8259, 8.1: JSON that travels is UTF-8; and so is all else that is read here.
-        if (http.Request.ContentType is { } type && type.Contains("charset", StringComparison.OrdinalIgnoreCase)
-            && (!MediaTypeHeaderValue.TryParse(type, out var media) || !HeaderUtilities.RemoveQuotes(media.Charset).Equals("utf-8", StringComparison.OrdinalIgnoreCase)))
+        if (
+            http.Request.ContentType is { } type
+            && type.Contains("charset", StringComparison.OrdinalIgnoreCase)
+            && (
+                !MediaTypeHeaderValue.TryParse(type, out var media)
+                || !HeaderUtilities.RemoveQuotes(media.Charset).Equals("utf-8", StringComparison.OrdinalIgnoreCase)
+            )
+        )
         {
             throw new RefusedException(415, "media-type", "The body must be in UTF-8; its Content-Type names another charset.");
         }

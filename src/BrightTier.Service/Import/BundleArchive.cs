@@ -35,15 +35,20 @@ public static class BundleArchive
 
     /// <summary>The documents of a bundle, every one as its manifest says it is. Nothing in it is written anywhere by the name it has there.</summary>
     /// <exception cref="RefusedException">400: it is no bundle, or not a whole one.</exception>
-    public static (BundleManifest Manifest, IReadOnlyList<(BundledDocument Named, Document Document, string Text)> Documents) Read(byte[] bytes)
+    public static (BundleManifest Manifest, IReadOnlyList<(BundledDocument Named, Document Document, string Text)> Documents) Read(
+        byte[] bytes
+    )
     {
         try
         {
             using var archive = new ZipArchive(new MemoryStream(bytes), ZipArchiveMode.Read);
-            var manifest = JsonSerializer.Deserialize(Text(archive, BundleManifest.Name), WireJson.Lenient.BundleManifest) ?? throw Wrong("its manifest is empty");
+            var manifest = JsonSerializer.Deserialize(Text(archive, BundleManifest.Name), WireJson.Lenient.BundleManifest)
+                ?? throw Wrong("its manifest is empty");
             if (manifest.Format != BundleManifest.TheFormat || manifest.Version != 1)
             {
-                throw Wrong($"it is a {manifest.Format} of version {manifest.Version}, where {BundleManifest.TheFormat} of version 1 is asked for");
+                throw Wrong(
+                    $"it is a {manifest.Format} of version {manifest.Version}, where {BundleManifest.TheFormat} of version 1 is asked for"
+                );
             }
 
             if (manifest.Documents.Count > Most)
@@ -81,7 +86,20 @@ public static class BundleArchive
                 var (document, problems) = DocumentFile.Read(text);
                 if (document is null)
                 {
-                    throw new RefusedException(422, "document-invalid", $"{named.Path}, {problems[0].At}: {problems[0].Message}.", [.. problems.Select(problem => new ProblemPart($"{named.Path}{problem.At.Pointer}", problem.Message, null, problem.At.Line, problem.At.Column))]);
+                    throw new RefusedException(
+                        422,
+                        "document-invalid",
+                        $"{named.Path}, {problems[0].At}: {problems[0].Message}.",
+                        [
+                            .. problems.Select(problem => new ProblemPart(
+                                $"{named.Path}{problem.At.Pointer}",
+                                problem.Message,
+                                null,
+                                problem.At.Line,
+                                problem.At.Column
+                            )),
+                        ]
+                    );
                 }
 
                 if (document.Kind != kind || document.Key != named.Key)
@@ -94,7 +112,14 @@ public static class BundleArchive
 
             return (manifest, documents);
         }
-        catch (Exception error) when (error is InvalidDataException or JsonException or DecoderFallbackException or NotSupportedException or EndOfStreamException)
+        catch (Exception error)
+            when (error
+                    is InvalidDataException
+                        or JsonException
+                        or DecoderFallbackException
+                        or NotSupportedException
+                        or EndOfStreamException
+            )
         {
             throw Wrong(error is DecoderFallbackException ? "a text in it is not UTF-8" : "it is no archive (ZIP), or not a whole one");
         }
@@ -113,7 +138,7 @@ public static class BundleArchive
         // What an archive says of a length is not believed: it is read no further than is reasonable.
         var content = new MemoryStream();
         Span<byte> buffer = stackalloc byte[16_384];
-        for (int read; (read = stream.Read(buffer)) > 0;)
+        for (int read; (read = stream.Read(buffer)) > 0; )
         {
             content.Write(buffer[..read]);
             if (content.Length > Largest)

@@ -25,17 +25,52 @@ public static class BundleEndpoints
 
     public static void MapBundles(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/documents", Take).WithName("importDocuments").Needs(Permissions.Configure).TakesAtMost(BodySizes.Largest).WithTags("documents").Produces<ImportReport>().WithSummary("Imports documents into the drafts, all or none: over the version they were made from, merged on request; dryRun only says what would happen.");
+        api.MapPost("/documents", Take)
+            .WithName("importDocuments")
+            .Needs(Permissions.Configure)
+            .TakesAtMost(BodySizes.Largest)
+            .WithTags("documents")
+            .Produces<ImportReport>()
+            .WithSummary(
+                "Imports documents into the drafts, all or none: over the version they were made from, merged on request; dryRun only says what would happen."
+            );
         var group = api.MapGroup("/bundle").WithTags("documents");
-        group.MapGet("", Export).WithName("exportBundle").NeedsReader().Produces<byte[]>(200, "application/zip").WithSummary("Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts.");
-        group.MapPost("", Import).WithName("importBundle").Needs(Permissions.Configure).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/zip").Produces<ImportReport>().WithSummary("Imports a bundle into the drafts, all or none, checked before anything is written: only=kind/key imports some, rename=kind/key:other under another key, dryRun=true only says what would happen, merge=true keeps what was changed here too and lists the conflicts.");
+        group
+            .MapGet("", Export)
+            .WithName("exportBundle")
+            .NeedsReader()
+            .Produces<byte[]>(200, "application/zip")
+            .WithSummary(
+                "Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts."
+            );
+        group
+            .MapPost("", Import)
+            .WithName("importBundle")
+            .Needs(Permissions.Configure)
+            .TakesAtMost(BodySizes.Largest)
+            .Accepts<byte[]>("application/zip")
+            .Produces<ImportReport>()
+            .WithSummary(
+                "Imports a bundle into the drafts, all or none, checked before anything is written: only=kind/key imports some, rename=kind/key:other under another key, dryRun=true only says what would happen, merge=true keeps what was changed here too and lists the conflicts."
+            );
     }
 
     private static async Task<IResult> Take(HttpContext http, ImportRequest body, DocumentImport taking, CancellationToken cancel) =>
         TypedResults.Json(await taking.Take(body, "Imported from files", http.Caller().Author, cancel), WireJson.Default.ImportReport);
 
     private static async Task<IResult> Export(
-        HttpContext http, [FromQuery] string[] document, bool? draft, bool? withoutDependencies, DraftDocuments drafts, ReleaseStore store, HistoryStore histories, CurrentRelease releases, AuditStore audit, TimeProvider time, CancellationToken cancel)
+        HttpContext http,
+        [FromQuery] string[] document,
+        bool? draft,
+        bool? withoutDependencies,
+        DraftDocuments drafts,
+        ReleaseStore store,
+        HistoryStore histories,
+        CurrentRelease releases,
+        AuditStore audit,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         var release = draft is true ? null : (long?)releases.Default.Number;
@@ -43,26 +78,76 @@ public static class BundleEndpoints
             ? (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key), row => row.Content)
             : (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Text);
         // What cannot be read cannot be taken in anywhere else either.
-        var parsed = all.Select(pair => DocumentFile.Read(pair.Value, pair.Key.Kind, pair.Key.Key).Document).OfType<Document>().ToDictionary(read => (read.Kind, read.Key));
+        var parsed = all.Select(pair => DocumentFile.Read(pair.Value, pair.Key.Kind, pair.Key.Key).Document)
+            .OfType<Document>()
+            .ToDictionary(read => (read.Kind, read.Key));
         var chosen = document.Select(name => Named(name, parsed.Keys, "document")).ToArray();
-        var included = document.Length == 0 ? parsed.Keys.ToHashSet()
+        var included =
+            document.Length == 0 ? parsed.Keys.ToHashSet()
             : withoutDependencies is true ? chosen.ToHashSet()
-            : chosen.Concat(DocumentDependencies.Along(chosen, (kind, key) => parsed.GetValueOrDefault((kind, key))).Select(each => (each.Kind, each.Key))).ToHashSet();
+            : chosen
+                .Concat(
+                    DocumentDependencies
+                        .Along(chosen, (kind, key) => parsed.GetValueOrDefault((kind, key)))
+                        .Select(each => (each.Kind, each.Key))
+                )
+                .ToHashSet();
         var bundled = new List<(string Text, BundledDocument Named)>();
         foreach (var (kind, key) in included.OrderBy(each => each.Item1).ThenBy(each => each.Item2, StringComparer.Ordinal))
         {
             var text = all[(kind.Name(), key)];
             var earlier = (await histories.Of(kind.Name(), key, cancel)).Reverse().Take(Remembered).Select(had => had.Hash).ToArray();
-            bundled.Add((text, new BundledDocument(kind.Name(), key, DocumentFile.PathOf(kind, key), ReleaseStore.HashOf(text), [.. DocumentDependencies.Directly(parsed[(kind, key)]).Select(on => $"{on.Kind.Name()}/{on.Key}")], earlier)));
+            bundled.Add(
+                (
+                    text,
+                    new BundledDocument(
+                        kind.Name(),
+                        key,
+                        DocumentFile.PathOf(kind, key),
+                        ReleaseStore.HashOf(text),
+                        [.. DocumentDependencies.Directly(parsed[(kind, key)]).Select(on => $"{on.Kind.Name()}/{on.Key}")],
+                        earlier
+                    )
+                )
+            );
         }
 
-        var manifest = new BundleManifest(BundleManifest.TheFormat, 1, time.GetUtcNow(), releases.Default.Definitions.Application.Title.ToString(), release, [.. bundled.Select(each => each.Named)]);
-        await audit.Note(caller.Person.Id, "bundle.exported", release is null ? "drafts" : $"release/{release}", new { documents = bundled.Select(each => $"{each.Named.Kind}/{each.Named.Key}") }, cancel);
-        return TypedResults.Bytes(BundleArchive.Write(manifest, [.. bundled.Select(each => (each.Named.Path, each.Text))]), "application/zip", "bright-tier.bundle.zip");
+        var manifest = new BundleManifest(
+            BundleManifest.TheFormat,
+            1,
+            time.GetUtcNow(),
+            releases.Default.Definitions.Application.Title.ToString(),
+            release,
+            [.. bundled.Select(each => each.Named)]
+        );
+        await audit.Note(
+            caller.Person.Id,
+            "bundle.exported",
+            release is null ? "drafts" : $"release/{release}",
+            new { documents = bundled.Select(each => $"{each.Named.Kind}/{each.Named.Key}") },
+            cancel
+        );
+        return TypedResults.Bytes(
+            BundleArchive.Write(manifest, [.. bundled.Select(each => (each.Named.Path, each.Text))]),
+            "application/zip",
+            "bright-tier.bundle.zip"
+        );
     }
 
     private static async Task<IResult> Import(
-        HttpContext http, [FromQuery] string[] only, [FromQuery] string[] rename, bool? dryRun, bool? merge, string? conflictResolution, DraftDocuments drafts, HistoryStore histories, CurrentRelease releases, DocumentImport taking, AuditStore audit, CancellationToken cancel)
+        HttpContext http,
+        [FromQuery] string[] only,
+        [FromQuery] string[] rename,
+        bool? dryRun,
+        bool? merge,
+        string? conflictResolution,
+        DraftDocuments drafts,
+        HistoryStore histories,
+        CurrentRelease releases,
+        DocumentImport taking,
+        AuditStore audit,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         var (manifest, documents) = BundleArchive.Read(await Body(http, cancel));
@@ -70,38 +155,78 @@ public static class BundleEndpoints
         var some = only.Select(name => Named(name, there, "only")).ToHashSet();
         var names = Names(rename, there);
         var (taken, bases, missing) = (new List<ImportDocument>(), new List<string?>(), new List<ProblemPart>());
-        var present = (await drafts.List(cancel)).ToDictionary(row => (DocumentFile.KindNamed(row.Kind)!.Value, row.Key), row => row.Content);
+        var present = (await drafts.List(cancel)).ToDictionary(
+            row => (DocumentFile.KindNamed(row.Kind)!.Value, row.Key),
+            row => row.Content
+        );
         var arriving = documents.Where(each => some.Count == 0 || some.Contains((each.Document.Kind, each.Document.Key))).ToArray();
         var included = arriving.Select(each => (each.Document.Kind, each.Document.Key)).ToHashSet();
         foreach (var (named, document, _) in arriving)
         {
-            foreach (var on in DocumentDependencies.Directly(document).Where(on => !included.Contains(on) && !present.ContainsKey((on.Kind, names.GetValueOrDefault(on, on.Key)))))
+            foreach (
+                var on in DocumentDependencies
+                    .Directly(document)
+                    .Where(on => !included.Contains(on) && !present.ContainsKey((on.Kind, names.GetValueOrDefault(on, on.Key))))
+            )
             {
-                missing.Add(new ProblemPart(named.Path, $"depends on {on.Kind.Name()} '{on.Key}', which is neither in the bundle nor here", "dependency-missing"));
+                missing.Add(
+                    new ProblemPart(
+                        named.Path,
+                        $"depends on {on.Kind.Name()} '{on.Key}', which is neither in the bundle nor here",
+                        "dependency-missing"
+                    )
+                );
             }
 
             var (renamed, problems) = KeyRename.Apply(document, names);
             var arrives = renamed ?? throw Problems.Document(problems);
-            var (before, where) = merge is true ? await Common(named, arrives, present.GetValueOrDefault((arrives.Kind, arrives.Key)), names, histories, cancel) : (null, null);
+            var (before, where) = merge is true
+                ? await Common(named, arrives, present.GetValueOrDefault((arrives.Kind, arrives.Key)), names, histories, cancel)
+                : (null, null);
             taken.Add(new ImportDocument(DocumentFile.Write(arrives), before, Replaces: merge is not true));
             bases.Add(where);
         }
 
         if (missing.Count > 0)
         {
-            throw new RefusedException(422, "dependency-missing", $"{missing[0].Pointer} {missing[0].Message}.{(missing.Count > 1 ? $" There are {missing.Count - 1} more like it." : "")} Nothing was imported.", missing);
+            throw new RefusedException(
+                422,
+                "dependency-missing",
+                $"{missing[0].Pointer} {missing[0].Message}.{(missing.Count > 1 ? $" There are {missing.Count - 1} more like it." : "")} Nothing was imported.",
+                missing
+            );
         }
 
-        var report = await taking.Take(new ImportRequest(taken, dryRun is true, merge is true, conflictResolution), $"Imported from a bundle of {manifest.From}", caller.Author, cancel);
+        var report = await taking.Take(
+            new ImportRequest(taken, dryRun is true, merge is true, conflictResolution),
+            $"Imported from a bundle of {manifest.From}",
+            caller.Author,
+            cancel
+        );
         if (dryRun is not true)
         {
             // What was taken is what both sides come from when the next bundle is merged, even where nothing of it was new.
-            await histories.Arrive([.. report.Documents.Zip(arriving, (info, each) => (info.Kind, info.Key, each.Text))], releases.Default.Number, cancel);
+            await histories.Arrive(
+                [.. report.Documents.Zip(arriving, (info, each) => (info.Kind, info.Key, each.Text))],
+                releases.Default.Number,
+                cancel
+            );
         }
 
         if (report.Imported)
         {
-            await audit.Note(caller.Person.Id, "bundle.imported", manifest.From, new { made = manifest.At, release = manifest.Release, documents = report.Documents.Where(each => each.Change != "unchanged").Select(each => $"{each.Kind}/{each.Key}") }, cancel);
+            await audit.Note(
+                caller.Person.Id,
+                "bundle.imported",
+                manifest.From,
+                new
+                {
+                    made = manifest.At,
+                    release = manifest.Release,
+                    documents = report.Documents.Where(each => each.Change != "unchanged").Select(each => $"{each.Kind}/{each.Key}"),
+                },
+                cancel
+            );
         }
 
         var told = report.Documents.Zip(bases, (info, where) => info.Change is "merged" or "conflict" ? info with { Base = where } : info);
@@ -109,7 +234,14 @@ public static class BundleEndpoints
     }
 
     /// <summary>The newest text that a document's draft here and its text in a bundle both come from, under the names it has here; and a sentence that says which that is.</summary>
-    private static async Task<(string? Text, string Where)> Common(BundledDocument named, Document arrives, string? draft, Dictionary<(DocumentKind Kind, string Key), string> names, HistoryStore histories, CancellationToken cancel)
+    private static async Task<(string? Text, string Where)> Common(
+        BundledDocument named,
+        Document arrives,
+        string? draft,
+        Dictionary<(DocumentKind Kind, string Key), string> names,
+        HistoryStore histories,
+        CancellationToken cancel
+    )
     {
         var here = (await histories.Of(arrives.Kind.Name(), arrives.Key, cancel)).TakeLast(Searched).ToList();
         if (draft is not null)
@@ -125,8 +257,16 @@ public static class BundleEndpoints
 
         var (found, isDraft) = (here[last], draft is not null && last == here.Count - 1);
         var text = isDraft ? draft! : await histories.Text(found.Hash, cancel);
-        var before = DocumentFile.Read(text).Document is { } read && KeyRename.Apply(read, names).Document is { } renamed ? DocumentFile.Write(renamed) : null;
-        return (before, isDraft ? "Both come from the draft as it is." : found.Arrived ? $"Both come from what a bundle brought after release {found.After}." : $"Both come from release {found.After}.");
+        var before =
+            DocumentFile.Read(text).Document is { } read && KeyRename.Apply(read, names).Document is { } renamed
+                ? DocumentFile.Write(renamed)
+                : null;
+        return (
+            before,
+            isDraft ? "Both come from the draft as it is."
+            : found.Arrived ? $"Both come from what a bundle brought after release {found.After}."
+            : $"Both come from release {found.After}."
+        );
     }
 
     private static Dictionary<(DocumentKind Kind, string Key), string> Names(string[] rename, IReadOnlySet<(DocumentKind, string)> there)
@@ -136,13 +276,19 @@ public static class BundleEndpoints
         {
             if (rule.Split(':') is not [var name, { Length: > 0 } other])
             {
-                throw Problems.Invalid($"'{rule}' renames nothing; write kind/key:other, such as entity/vessel:boat.", new ProblemPart("rename", "must be kind/key:other"));
+                throw Problems.Invalid(
+                    $"'{rule}' renames nothing; write kind/key:other, such as entity/vessel:boat.",
+                    new ProblemPart("rename", "must be kind/key:other")
+                );
             }
 
             var document = Named(name, there, "rename");
             if (!KeyRename.Kinds.Contains(document.Kind))
             {
-                throw Problems.Invalid($"There is one {document.Kind.Name()} in an application; it has no other key.", new ProblemPart("rename", $"must be one of {string.Join(", ", KeyRename.Kinds.Select(kind => kind.Name()))}"));
+                throw Problems.Invalid(
+                    $"There is one {document.Kind.Name()} in an application; it has no other key.",
+                    new ProblemPart("rename", $"must be one of {string.Join(", ", KeyRename.Kinds.Select(kind => kind.Name()))}")
+                );
             }
 
             names[document] = other;
@@ -156,14 +302,18 @@ public static class BundleEndpoints
         var known = there.Select(each => $"{each.Kind.Name()}/{each.Key}").ToArray();
         return name.Split('/') is [var word, var key] && DocumentFile.KindNamed(word) is { } kind && known.Contains(name)
             ? (kind, key)
-            : throw Problems.Invalid(Suggestion.Sentence($"'{name}' names no document here{Suggestion.For(name, known)}") + " A document is named by kind/key, such as layout/vessel.", new ProblemPart(parameter, $"'{name}' is no document"));
+            : throw Problems.Invalid(
+                Suggestion.Sentence($"'{name}' names no document here{Suggestion.For(name, known)}")
+                    + " A document is named by kind/key, such as layout/vessel.",
+                new ProblemPart(parameter, $"'{name}' is no document")
+            );
     }
 
     private static async Task<byte[]> Body(HttpContext http, CancellationToken cancel)
     {
         var body = new MemoryStream();
         var buffer = new byte[81_920];
-        for (int read; (read = await http.Request.Body.ReadAsync(buffer, cancel)) > 0;)
+        for (int read; (read = await http.Request.Body.ReadAsync(buffer, cancel)) > 0; )
         {
             body.Write(buffer.AsSpan(0, read));
             if (body.Length > Largest)

@@ -25,7 +25,10 @@ public sealed class DocumentImport(DraftDocuments drafts)
     {
         if (request.Documents.Count is 0 or > Most)
         {
-            throw Problems.Invalid($"From 1 to {Most} documents are imported at once; these are {request.Documents.Count}.", new ProblemPart("/documents", request.Documents.Count == 0 ? "is empty" : "are too many"));
+            throw Problems.Invalid(
+                $"From 1 to {Most} documents are imported at once; these are {request.Documents.Count}.",
+                new ProblemPart("/documents", request.Documents.Count == 0 ? "is empty" : "are too many")
+            );
         }
 
         var side = request.ConflictResolution switch
@@ -33,7 +36,10 @@ public sealed class DocumentImport(DraftDocuments drafts)
             null => (Side?)null,
             "mine" => Side.Mine,
             "theirs" => Side.Theirs,
-            var other => throw Problems.Invalid($"'conflictResolution' must be mine or theirs; it is '{other}'.", new ProblemPart("/conflictResolution", "must be mine or theirs")),
+            var other => throw Problems.Invalid(
+                $"'conflictResolution' must be mine or theirs; it is '{other}'.",
+                new ProblemPart("/conflictResolution", "must be mine or theirs")
+            ),
         };
         var sent = Read(request.Documents);
         var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
@@ -41,16 +47,39 @@ public sealed class DocumentImport(DraftDocuments drafts)
         for (var i = 0; i < sent.Count; i++)
         {
             var row = rows.GetValueOrDefault((sent[i].Document.Kind.Name(), sent[i].Document.Key));
-            arriving.Add(Reconcile(sent[i].Document, sent[i].Before, request.Documents[i].Replaces, row is null ? null : (drafts.ParsedOrNull(row), row.Revision, row.ChangedBy), request.Merge, side));
+            arriving.Add(
+                Reconcile(
+                    sent[i].Document,
+                    sent[i].Before,
+                    request.Documents[i].Replaces,
+                    row is null ? null : (drafts.ParsedOrNull(row), row.Revision, row.ChangedBy),
+                    request.Merge,
+                    side
+                )
+            );
         }
 
         var before = await drafts.Catalogue(cancel);
         var after = arriving.Where(each => each.Changes).Aggregate(before, (all, each) => all.With(each.Document));
         var findings = New(before, after);
-        var stopped = arriving.SelectMany((each, i) => each.Conflicts.Where(_ => each.Change == "conflict").Select(message => new ProblemPart($"/documents/{i}", message, "conflict"))).ToArray();
+        var stopped = arriving
+            .SelectMany(
+                (each, i) =>
+                    each
+                        .Conflicts.Where(_ => each.Change == "conflict")
+                        .Select(message => new ProblemPart($"/documents/{i}", message, "conflict"))
+            )
+            .ToArray();
         if (stopped.Length > 0 && !request.DryRun)
         {
-            throw new RefusedException(409, "conflict", stopped.Length == 1 ? stopped[0].Message : $"{stopped.Length} things stand against it; nothing was imported. The first: {stopped[0].Message}", stopped);
+            throw new RefusedException(
+                409,
+                "conflict",
+                stopped.Length == 1
+                    ? stopped[0].Message
+                    : $"{stopped.Length} things stand against it; nothing was imported. The first: {stopped[0].Message}",
+                stopped
+            );
         }
 
         var changing = arriving.Where(each => each.Changes).ToArray();
@@ -71,7 +100,15 @@ public sealed class DocumentImport(DraftDocuments drafts)
         for (var i = 0; i < documents.Count; i++)
         {
             var (document, problems) = DocumentFile.Read(documents[i].Text);
-            parts.AddRange(problems.Select(problem => new ProblemPart($"/documents/{i}{problem.At.Pointer}", problem.Message, null, problem.At.Line > 0 ? problem.At.Line : null, problem.At.Column > 0 ? problem.At.Column : null)));
+            parts.AddRange(
+                problems.Select(problem => new ProblemPart(
+                    $"/documents/{i}{problem.At.Pointer}",
+                    problem.Message,
+                    null,
+                    problem.At.Line > 0 ? problem.At.Line : null,
+                    problem.At.Column > 0 ? problem.At.Column : null
+                ))
+            );
             if (document is not null && !seen.Add((document.Kind, document.Key)))
             {
                 parts.Add(new ProblemPart($"/documents/{i}", $"the {document.Kind.Name()} '{document.Key}' is there twice"));
@@ -84,14 +121,33 @@ public sealed class DocumentImport(DraftDocuments drafts)
             }
         }
 
-        return parts.Count == 0 ? read : throw new RefusedException(422, "document-invalid", parts.Count == 1 ? $"{parts[0].Pointer}: {parts[0].Message}." : $"There are {parts.Count} things wrong with these documents; nothing was imported.", parts);
+        return parts.Count == 0
+            ? read
+            : throw new RefusedException(
+                422,
+                "document-invalid",
+                parts.Count == 1
+                    ? $"{parts[0].Pointer}: {parts[0].Message}."
+                    : $"There are {parts.Count} things wrong with these documents; nothing was imported.",
+                parts
+            );
     }
 
     /// <summary>What comes of one document over what its draft holds by now.</summary>
-    private static IncomingDocument Reconcile(Document sent, Document? from, bool replaces, (Document? Document, long Revision, string By)? draft, bool merge, Side? take)
+    private static IncomingDocument Reconcile(
+        Document sent,
+        Document? from,
+        bool replaces,
+        (Document? Document, long Revision, string By)? draft,
+        bool merge,
+        Side? take
+    )
     {
         var (now, revision) = (draft?.Document, draft?.Revision ?? 0);
-        if (sent is Document.OfLayout { Layout: var read, Derived: var derived } && (from ?? now) is Document.OfLayout { Layout: var known })
+        if (
+            sent is Document.OfLayout { Layout: var read, Derived: var derived }
+            && (from ?? now) is Document.OfLayout { Layout: var known }
+        )
         {
             sent = new Document.OfLayout(CarriedIds.Carry(known, read, derived));
         }
@@ -103,10 +159,18 @@ public sealed class DocumentImport(DraftDocuments drafts)
 
         if (now is null)
         {
-            return replaces ? new IncomingDocument(sent, null, revision, "changed", []) : Stopped($"The draft of the {sent.Kind.Name()} '{sent.Key}' cannot be read here, so that nothing is merged with it; recover it first, or put this in its place.");
+            return replaces
+                ? new IncomingDocument(sent, null, revision, "changed", [])
+                : Stopped(
+                    $"The draft of the {sent.Kind.Name()} '{sent.Key}' cannot be read here, so that nothing is merged with it; recover it first, or put this in its place."
+                );
         }
 
-        if (now is Document.OfLayout { Layout.Entity: var entity } && sent is Document.OfLayout { Layout.Entity: var other } && entity != other)
+        if (
+            now is Document.OfLayout { Layout.Entity: var entity }
+            && sent is Document.OfLayout { Layout.Entity: var other }
+            && entity != other
+        )
         {
             return Stopped($"The layout '{sent.Key}' is for '{entity}' here, not for '{other}'; a layout's entity stays what it is.");
         }
@@ -130,44 +194,94 @@ public sealed class DocumentImport(DraftDocuments drafts)
 
         if (!merge)
         {
-            return Stopped($"The draft of the {sent.Kind.Name()} '{sent.Key}' {(from is null ? "is there already" : "moved on since")}, changed by {draft!.Value.By}. Pull it again, or merge.");
+            return Stopped(
+                $"The draft of the {sent.Kind.Name()} '{sent.Key}' {(from is null ? "is there already" : "moved on since")}, changed by {draft!.Value.By}. Pull it again, or merge."
+            );
         }
 
         var merged = DocumentMerge.Merge(from, sent, now, take ?? Side.Mine);
         return merged.Document is null
-            ? Stopped($"The {sent.Kind.Name()} '{sent.Key}' cannot be merged: {(merged.Problems.Count > 0 ? merged.Problems[0].Message : "one side did away with it")}.")
+                ? Stopped(
+                    $"The {sent.Kind.Name()} '{sent.Key}' cannot be merged: {(merged.Problems.Count > 0 ? merged.Problems[0].Message : "one side did away with it")}."
+                )
             : merged.Conflicts.Count > 0 && take is null
-            ? new IncomingDocument(merged.Document, now, revision, "conflict", merged.Conflicts)
-            : new IncomingDocument(merged.Document, now, revision, DocumentFile.Write(merged.Document) == theirs ? "unchanged" : "merged", merged.Conflicts);
+                ? new IncomingDocument(merged.Document, now, revision, "conflict", merged.Conflicts)
+            : new IncomingDocument(
+                merged.Document,
+                now,
+                revision,
+                DocumentFile.Write(merged.Document) == theirs ? "unchanged" : "merged",
+                merged.Conflicts
+            );
 
         IncomingDocument Stopped(string message) => new(sent, now, revision, "conflict", [message]);
     }
 
-    private static ImportedDocument Info(IncomingDocument each, Catalogue before, bool taken) => new(
-        each.Document.Kind.Name(), each.Document.Key, each.Change,
-        each.Changes && each.Now is { } now ? DocumentMerge.Describe(now, each.Document) : [],
-        each.Changes ? Noticed(each, before) : [],
-        each.Conflicts, each.Revision + (taken && each.Changes ? 1 : 0), DocumentFile.Write(each.Document));
+    private static ImportedDocument Info(IncomingDocument each, Catalogue before, bool taken) =>
+        new(
+            each.Document.Kind.Name(),
+            each.Document.Key,
+            each.Change,
+            each.Changes && each.Now is { } now ? DocumentMerge.Describe(now, each.Document) : [],
+            each.Changes ? Noticed(each, before) : [],
+            each.Conflicts,
+            each.Revision + (taken && each.Changes ? 1 : 0),
+            DocumentFile.Write(each.Document)
+        );
 
     /// <summary>Every place that would notice what a document does away with.</summary>
     private static IReadOnlyList<string> Noticed(IncomingDocument each, Catalogue before)
     {
         IEnumerable<(string Subject, string Name)> gone = (each.Now, each.Document) switch
         {
-            (Document.OfEntity { Entity: var old }, Document.OfEntity { Entity: var next }) => old.Current.Where(field => next.Find(field.Key) is not { Retired: false }).Select(field => ("field", $"{old.Key}.{field.Key}")),
-            (Document.OfChoiceList { ChoiceList: var old }, Document.OfChoiceList { ChoiceList: var next }) => old.Choices.Where(choice => !choice.Retired && next.Find(choice.Key) is not { Retired: false }).Select(choice => ("choice", $"{old.Key}.{choice.Key}")),
-            (Document.OfApplication { Application: var old }, Document.OfApplication { Application: var next }) => old.Roles.Where(role => next.Roles.All(other => other.Key != role.Key)).Select(role => ("role", role.Key)),
+            (Document.OfEntity { Entity: var old }, Document.OfEntity { Entity: var next }) => old
+                .Current.Where(field => next.Find(field.Key) is not { Retired: false })
+                .Select(field => ("field", $"{old.Key}.{field.Key}")),
+            (Document.OfChoiceList { ChoiceList: var old }, Document.OfChoiceList { ChoiceList: var next }) => old
+                .Choices.Where(choice => !choice.Retired && next.Find(choice.Key) is not { Retired: false })
+                .Select(choice => ("choice", $"{old.Key}.{choice.Key}")),
+            (Document.OfApplication { Application: var old }, Document.OfApplication { Application: var next }) => old
+                .Roles.Where(role => next.Roles.All(other => other.Key != role.Key))
+                .Select(role => ("role", role.Key)),
             (Document.OfLayout { Layout: { Kind: "piece", Key: var piece } }, _) => [("piece", piece)],
             _ => [],
         };
-        return [.. gone.SelectMany(what => Impact.Of(what.Subject, what.Name, before).Select(use => $"{what.Subject} {what.Name}: {use.Message}"))];
+        return
+        [
+            .. gone.SelectMany(what =>
+                Impact.Of(what.Subject, what.Name, before).Select(use => $"{what.Subject} {what.Name}: {use.Message}")
+            ),
+        ];
     }
 
-    private static IReadOnlyList<NewFinding> New(Catalogue before, Catalogue after) => ReferenceEquals(before, after) ? [] : [.. All(after).Except(All(before))];
+    private static IReadOnlyList<NewFinding> New(Catalogue before, Catalogue after) =>
+        ReferenceEquals(before, after) ? [] : [.. All(after).Except(All(before))];
 
     private static IEnumerable<NewFinding> All(Catalogue catalogue) =>
-        Checker.CheckDocuments(catalogue).Select(finding => new NewFinding(finding.Kind.Name(), finding.Key, finding.Pointer, Severity(finding.Severity), finding.Code, finding.Message))
-            .Concat(catalogue.Layouts.Values.SelectMany(layout => Checker.Check(layout, catalogue).Select(finding => new NewFinding("layout", layout.Key, finding.Node.Name, Severity(finding.Severity), finding.Code, finding.Message))));
+        Checker
+            .CheckDocuments(catalogue)
+            .Select(finding => new NewFinding(
+                finding.Kind.Name(),
+                finding.Key,
+                finding.Pointer,
+                Severity(finding.Severity),
+                finding.Code,
+                finding.Message
+            ))
+            .Concat(
+                catalogue.Layouts.Values.SelectMany(layout =>
+                    Checker
+                        .Check(layout, catalogue)
+                        .Select(finding => new NewFinding(
+                            "layout",
+                            layout.Key,
+                            finding.Node.Name,
+                            Severity(finding.Severity),
+                            finding.Code,
+                            finding.Message
+                        ))
+                )
+            );
 
     private static string Severity(Severity severity) => severity.ToString().ToLowerInvariant();
 }

@@ -26,10 +26,16 @@ internal static class DraftPreview
 
         if (request.Mode is { } mode && !Modes.All.Contains(mode))
         {
-            throw Problems.Invalid($"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.", new ProblemPart(at + "mode", "must be create, edit or view"));
+            throw Problems.Invalid(
+                $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.",
+                new ProblemPart(at + "mode", "must be create, edit or view")
+            );
         }
 
-        var viewer = new Viewer([.. request.Role is null ? roles : [request.Role]], request.Language ?? definitions.Application.Languages[0]);
+        var viewer = new Viewer(
+            [.. request.Role is null ? roles : [request.Role]],
+            request.Language ?? definitions.Application.Languages[0]
+        );
         return new View(viewer, request.Mode ?? Modes.Edit, request.ShowHidden);
     }
 
@@ -42,8 +48,16 @@ internal static class DraftPreview
     /// <summary>The form as JSON, as <c>/api/forms</c> answers one.</summary>
     public static byte[] Form(Layout layout, Catalogue catalogue, View view) =>
         ResolvedFormJson.Write(
-            Resolver.Resolve(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), DraftDocuments.EntityOf(layout, catalogue), catalogue.Definitions, view.Viewer, view.Mode, view.ShowHidden),
-            catalogue.Definitions);
+            Resolver.Resolve(
+                LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue),
+                DraftDocuments.EntityOf(layout, catalogue),
+                catalogue.Definitions,
+                view.Viewer,
+                view.Mode,
+                view.ShowHidden
+            ),
+            catalogue.Definitions
+        );
 
     /// <summary>How long the form is, the widest first.</summary>
     public static IReadOnlyList<LengthInfo> Lengths(Layout layout, Catalogue catalogue)
@@ -51,11 +65,13 @@ internal static class DraftPreview
         var entity = DraftDocuments.EntityOf(layout, catalogue);
         return
         [
-            .. Length.Widths(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), catalogue.Definitions.Application).Select(width =>
-            {
-                var length = Length.Measure(width.Layout, entity, catalogue.Definitions, width.Rem);
-                return new LengthInfo(width.Name, width.Rem, length.Rows, Math.Round(length.Screens, 2));
-            }),
+            .. Length
+                .Widths(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), catalogue.Definitions.Application)
+                .Select(width =>
+                {
+                    var length = Length.Measure(width.Layout, entity, catalogue.Definitions, width.Rem);
+                    return new LengthInfo(width.Name, width.Rem, length.Rows, Math.Round(length.Screens, 2));
+                }),
         ];
     }
 }

@@ -13,11 +13,24 @@ namespace BrightTier.Service.Layouts;
 public static class ExplanationEndpoints
 {
     public static void MapExplanation(this IEndpointRouteBuilder api) =>
-        api.MapGet("/layouts/{key}/explain", Explain).WithName("explainNode").NeedsReader().WithTags("layouts").Produces<ExplanationInfo>()
+        api.MapGet("/layouts/{key}/explain", Explain)
+            .WithName("explainNode")
+            .NeedsReader()
+            .WithTags("layouts")
+            .Produces<ExplanationInfo>()
             .WithSummary("Why a node is, or is not, there for a role, mode, width and record.");
 
     private static async Task<IResult> Explain(
-        HttpContext http, string key, DraftDocuments drafts, string? node, string? role, string? mode, string? width, long? record, CancellationToken cancel)
+        HttpContext http,
+        string key,
+        DraftDocuments drafts,
+        string? node,
+        string? role,
+        string? mode,
+        string? width,
+        long? record,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         if (string.IsNullOrEmpty(node))
@@ -31,7 +44,10 @@ public static class ExplanationEndpoints
         var asked = mode ?? Modes.Edit;
         if (!Modes.All.Contains(asked))
         {
-            throw Problems.Invalid($"There is no mode '{asked}'; there are: {string.Join(", ", Modes.All)}.", new ProblemPart("mode", "must be create, edit or view"));
+            throw Problems.Invalid(
+                $"There is no mode '{asked}'; there are: {string.Join(", ", Modes.All)}.",
+                new ProblemPart("mode", "must be create, edit or view")
+            );
         }
 
         var roles = catalogue.Definitions.Application.Roles.Select(each => each.Key).ToArray();
@@ -41,18 +57,30 @@ public static class ExplanationEndpoints
         }
 
         var assembled = LayoutComposer.Assemble(layout, catalogue);
-        var at = width is null ? assembled.Base : assembled.At(width, catalogue.Definitions.Application) ?? throw Problems.NotFound("width", width, assembled.WidthNames(catalogue.Definitions.Application));
+        var at = width is null
+            ? assembled.Base
+            : assembled.At(width, catalogue.Definitions.Application)
+                ?? throw Problems.NotFound("width", width, assembled.WidthNames(catalogue.Definitions.Application));
         var viewer = new Viewer([.. role is null ? roles : [role]], http.LanguageOf(caller, catalogue.Definitions.Application));
         Core.Conditions.EvaluationContext? situation = null;
         if (record is { } id)
         {
-            var steps = at.Walk().SelectMany(each => each.Word("visible") is { } text ? Condition.Compile(text, entity, catalogue.Definitions).Expression?.Reads() ?? [] : []);
+            var steps = at.Walk()
+                .SelectMany(each =>
+                    each.Word("visible") is { } text ? Condition.Compile(text, entity, catalogue.Definitions).Expression?.Reads() ?? [] : []
+                );
             situation = await RecordInView.Around(http, id, entity, steps, catalogue.Definitions, asked, viewer.Language, cancel);
         }
 
-        var explanation = LayoutExplainer.Explain(at, new NodeId(node), entity, catalogue.Definitions, viewer, asked, situation) ?? throw Problems.NotFound("node", node, at.Walk().Select(each => each.Id.Name));
+        var explanation = LayoutExplainer.Explain(at, new NodeId(node), entity, catalogue.Definitions, viewer, asked, situation)
+            ?? throw Problems.NotFound("node", node, at.Walk().Select(each => each.Id.Name));
         return TypedResults.Json(
-            new ExplanationInfo(explanation.Node.Name, explanation.Shown, [.. explanation.Reasons.Select(reason => new ReasonInfo(reason.Node.Name, reason.Property, reason.Shows, reason.Message))]),
-            WireJson.Default.ExplanationInfo);
+            new ExplanationInfo(
+                explanation.Node.Name,
+                explanation.Shown,
+                [.. explanation.Reasons.Select(reason => new ReasonInfo(reason.Node.Name, reason.Property, reason.Shows, reason.Message))]
+            ),
+            WireJson.Default.ExplanationInfo
+        );
     }
 }

@@ -11,16 +11,30 @@ namespace BrightTier.Service.Layouts;
 public static class FindingEndpoints
 {
     public static void MapFindings(this IEndpointRouteBuilder api) =>
-        api.MapGet("/findings", Findings).WithName("listFindings").NeedsReader().WithTags("definitions").Produces<IReadOnlyList<DocumentFindingInfo>>()
+        api.MapGet("/findings", Findings)
+            .WithName("listFindings")
+            .NeedsReader()
+            .WithTags("definitions")
+            .Produces<IReadOnlyList<DocumentFindingInfo>>()
             .WithSummary("What the checks find in drafts that are no layouts.");
 
     private static async Task<IResult> Findings(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
     {
         return TypedResults.Json<IReadOnlyList<DocumentFindingInfo>>(
             [
-                .. Checker.CheckDocuments(await drafts.Catalogue(cancel)).Select(finding =>
-                    new DocumentFindingInfo(finding.Code, finding.Severity.ToString().ToLowerInvariant(), finding.Kind.Name(), finding.Key, finding.Pointer, finding.Message, finding.Evidence)),
+                .. Checker
+                    .CheckDocuments(await drafts.Catalogue(cancel))
+                    .Select(finding => new DocumentFindingInfo(
+                        finding.Code,
+                        finding.Severity.ToString().ToLowerInvariant(),
+                        finding.Kind.Name(),
+                        finding.Key,
+                        finding.Pointer,
+                        finding.Message,
+                        finding.Evidence
+                    )),
             ],
-            WireJson.Default.IReadOnlyListDocumentFindingInfo);
+            WireJson.Default.IReadOnlyListDocumentFindingInfo
+        );
     }
 }

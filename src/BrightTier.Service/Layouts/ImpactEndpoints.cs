@@ -12,19 +12,35 @@ namespace BrightTier.Service.Layouts;
 public static class ImpactEndpoints
 {
     public static void MapImpact(this IEndpointRouteBuilder api) =>
-        api.MapGet("/impact", Uses).WithName("listUses").NeedsReader().WithTags("layouts").Produces<IReadOnlyList<UseInfo>>()
+        api.MapGet("/impact", Uses)
+            .WithName("listUses")
+            .NeedsReader()
+            .WithTags("layouts")
+            .Produces<IReadOnlyList<UseInfo>>()
             .WithSummary("Every place that uses a field, choice, choice-list, entity, piece, role, pattern, layout or style.");
 
-    private static async Task<IResult> Uses(HttpContext http, DraftDocuments drafts, string? subject, string? name, CancellationToken cancel)
+    private static async Task<IResult> Uses(
+        HttpContext http,
+        DraftDocuments drafts,
+        string? subject,
+        string? name,
+        CancellationToken cancel
+    )
     {
         if (string.IsNullOrEmpty(subject) || string.IsNullOrEmpty(name))
         {
-            throw Problems.Invalid("Name a subject: ?subject=field&name=vessel.length.", new ProblemPart(string.IsNullOrEmpty(subject) ? "subject" : "name", "is missing"));
+            throw Problems.Invalid(
+                "Name a subject: ?subject=field&name=vessel.length.",
+                new ProblemPart(string.IsNullOrEmpty(subject) ? "subject" : "name", "is missing")
+            );
         }
 
         if (!Impact.Subjects.Contains(subject))
         {
-            throw Problems.Invalid(Suggestion.Sentence($"There is no subject '{subject}'{Suggestion.For(subject, Impact.Subjects)}"), new ProblemPart("subject", $"must be one of {string.Join(", ", Impact.Subjects)}"));
+            throw Problems.Invalid(
+                Suggestion.Sentence($"There is no subject '{subject}'{Suggestion.For(subject, Impact.Subjects)}"),
+                new ProblemPart("subject", $"must be one of {string.Join(", ", Impact.Subjects)}")
+            );
         }
 
         var catalogue = await drafts.Catalogue(cancel);
@@ -35,6 +51,9 @@ public static class ImpactEndpoints
             throw Problems.NotFound(subject, name, names);
         }
 
-        return TypedResults.Json<IReadOnlyList<UseInfo>>([.. uses.Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message))], WireJson.Default.IReadOnlyListUseInfo);
+        return TypedResults.Json<IReadOnlyList<UseInfo>>(
+            [.. uses.Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message))],
+            WireJson.Default.IReadOnlyListUseInfo
+        );
     }
 }

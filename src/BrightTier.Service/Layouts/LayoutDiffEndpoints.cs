@@ -15,12 +15,27 @@ namespace BrightTier.Service.Layouts;
 public static class LayoutDiffEndpoints
 {
     public static void MapLayoutDiff(this IEndpointRouteBuilder api) =>
-        api.MapGet("/layouts/{key}/diff", Compare).WithName("diffLayout").NeedsReader().WithTags("layouts").Produces<Comparison>()
+        api.MapGet("/layouts/{key}/diff", Compare)
+            .WithName("diffLayout")
+            .NeedsReader()
+            .WithTags("layouts")
+            .Produces<Comparison>()
             .WithSummary("How two states of a layout differ, as edits and in words.")
-            .WithDescription("from and to are released, generated, revision:N of the draft, release:N, or another layout by its key. Without them: from released, to the draft as it is now. reverse=true leads from to to from.");
+            .WithDescription(
+                "from and to are released, generated, revision:N of the draft, release:N, or another layout by its key. Without them: from released, to the draft as it is now. reverse=true leads from to to from."
+            );
 
     private static async Task<IResult> Compare(
-        HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, ReleaseStore store, string? from, string? to, bool? reverse, CancellationToken cancel)
+        HttpContext http,
+        string key,
+        DraftDocuments drafts,
+        CurrentRelease releases,
+        ReleaseStore store,
+        string? from,
+        string? to,
+        bool? reverse,
+        CancellationToken cancel
+    )
     {
         var (old, oldName) = await Named(from ?? "released", "from");
         var (layout, name) = to is null ? await Newest() : await Named(to, "to");
@@ -32,8 +47,14 @@ public static class LayoutDiffEndpoints
         var entity = (await drafts.Definitions(cancel)).Entities.GetValueOrDefault(layout.Entity);
         var edits = LayoutDiff.Edits(old, layout);
         return TypedResults.Json(
-            new Comparison(oldName, name, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), [.. EditSummary.Describe(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]),
-            WireJson.Default.Comparison);
+            new Comparison(
+                oldName,
+                name,
+                DraftDocuments.Element(writer => TreeJson.Write(writer, edits)),
+                [.. EditSummary.Describe(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]
+            ),
+            WireJson.Default.Comparison
+        );
 
         async Task<(Layout Layout, string Name)> Newest()
         {
@@ -46,24 +67,51 @@ public static class LayoutDiffEndpoints
             switch (name.Split(':', 2))
             {
                 case ["released"]:
-                    return (releases.Snapshot.Catalogue.Layouts.GetValueOrDefault(key) ?? throw Problems.NotFound("published layout", key, releases.Snapshot.Catalogue.Layouts.Keys), name);
+                    return (
+                        releases.Snapshot.Catalogue.Layouts.GetValueOrDefault(key)
+                            ?? throw Problems.NotFound("published layout", key, releases.Snapshot.Catalogue.Layouts.Keys),
+                        name
+                    );
                 case ["generated"]:
                     return (LayoutEndpoints.Generated((await drafts.Layout(key, cancel)).Layout, await drafts.Definitions(cancel)), name);
                 case ["revision", var number]:
                     var (row, newest) = await drafts.Layout(key, cancel);
-                    return long.TryParse(number, NumberStyles.None, CultureInfo.InvariantCulture, out var revision) && revision >= 1 && revision <= row.Revision
+                    return
+                        long.TryParse(number, NumberStyles.None, CultureInfo.InvariantCulture, out var revision)
+                        && revision >= 1
+                        && revision <= row.Revision
                         ? (await drafts.At(row, newest, revision, cancel), name)
-                        : throw Problems.Invalid($"There is no revision '{number}' of '{key}'; the newest is {row.Revision}.", new ProblemPart(parameter, "names no revision"));
+                        : throw Problems.Invalid(
+                            $"There is no revision '{number}' of '{key}'; the newest is {row.Revision}.",
+                            new ProblemPart(parameter, "names no revision")
+                        );
                 case ["release", var number]:
-                    var texts = long.TryParse(number, NumberStyles.None, CultureInfo.InvariantCulture, out var release) && release <= releases.Snapshot.Number ? await store.Texts(release, cancel) : [];
+                    var texts =
+                        long.TryParse(number, NumberStyles.None, CultureInfo.InvariantCulture, out var release)
+                        && release <= releases.Snapshot.Number
+                            ? await store.Texts(release, cancel)
+                            : [];
                     if (texts.Count == 0)
                     {
-                        throw Problems.Invalid($"There is no release '{number}'; the newest is {releases.Snapshot.Number}.", new ProblemPart(parameter, "names no release"));
+                        throw Problems.Invalid(
+                            $"There is no release '{number}'; the newest is {releases.Snapshot.Number}.",
+                            new ProblemPart(parameter, "names no release")
+                        );
                     }
 
                     var text = texts.FirstOrDefault(each => each.Kind == DocumentKind.Layout.Name() && each.Key == key);
-                    return text is null ? throw Problems.NotFound($"layout in release {number}", key) : (DocumentFile.Read(text.Text, text.Kind, text.Key).Document is Document.OfLayout { Layout: var released }
-                        ? released : throw new RefusedException(409, "document-damaged", $"The layout '{key}' of release {number} cannot be read."), name);
+                    return text is null
+                        ? throw Problems.NotFound($"layout in release {number}", key)
+                        : (
+                            DocumentFile.Read(text.Text, text.Kind, text.Key).Document is Document.OfLayout { Layout: var released }
+                                ? released
+                                : throw new RefusedException(
+                                    409,
+                                    "document-damaged",
+                                    $"The layout '{key}' of release {number} cannot be read."
+                                ),
+                            name
+                        );
                 default:
                     return ((await drafts.Layout(name, cancel)).Layout, name);
             }

@@ -17,30 +17,110 @@ namespace BrightTier.Service.Layouts;
 /// <summary>Drafts of layouts: read, made, replaced, edited, checked, previewed.</summary>
 public static class LayoutEndpoints
 {
-    private static readonly byte[] Schema = Encoding.UTF8.GetBytes(LayoutSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true }));
+    private static readonly byte[] Schema = Encoding.UTF8.GetBytes(
+        LayoutSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true })
+    );
 
     private static readonly JsonElement GrammarJson = DraftDocuments.Element(WriteGrammar);
 
     public static void MapLayouts(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/layouts").WithTags("layouts");
-        group.MapGet("", List).WithName("listLayouts").NeedsReader().Produces<IReadOnlyList<LayoutSummary>>().WithSummary("All drafts of layouts.");
-        group.MapPost("", Make).WithName("createLayout").Needs(Permissions.Configure).Produces<LayoutDraft>(201).WithSummary("Creates a draft: generated, empty, example:key from a worked example, or as a copy of the layout named.");
-        api.MapGet("/entities/{entity}/examples", Examples).WithName("listExamples").NeedsReader().WithTags("layouts").Produces<IReadOnlyList<ExampleInfo>>().WithSummary("The worked examples that can be made of an entity's fields; each begins a layout.");
-        group.MapGet("/{key}", Get).WithName("getLayout").NeedsReader().Produces<LayoutDraft>().WithSummary("A draft as a tree; as a file with Accept: application/yaml.");
-        group.MapPut("/{key}", Put).WithName("putLayout").Needs(Permissions.Configure).TakesAtMost(BodySizes.Document).Accepts<string>("application/yaml", "application/json").Produces<SaveResult>().WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
-        group.MapPost("/{key}/edits", Edit).WithName("editLayout").Needs(Permissions.Configure).TakesAtMost(BodySizes.Document).Produces<EditResult>().WithSummary("Applies edits made against a revision, rebased over what came since.");
-        group.MapGet("/{key}/changes", Changes).WithName("listChanges").NeedsReader().Produces<IReadOnlyList<ChangeInfo>>().WithSummary("The history of a draft after a revision, oldest first.");
-        group.MapGet("/{key}/findings", Findings).WithName("listLayoutFindings").NeedsReader().Produces<IReadOnlyList<FindingInfo>>().WithSummary("What the checks find in a draft.");
-        group.MapPost("/{key}/generate", Generate).WithName("generateLayout").Needs(Permissions.Configure).Produces<SaveResult>().WithSummary("Replaces the draft by the generated layout, as one change that can be undone.");
-        group.MapPost("/{key}/recover", Recover).WithName("recoverLayout").Needs(Permissions.Configure).Produces<RecoveredDraft>().WithSummary("Replaces a draft that cannot be read by the last text that can: from its history, or as it was published.");
-        group.MapGet("/{key}/entity", Shown).WithName("getLayoutEntity").NeedsReader().Produces<EntityInfo>().WithSummary("What a layout shows: the draft of its entity; of a piece its slots, each as a field.");
-        group.MapGet("/{key}/preview", Preview).WithName("previewLayout").NeedsReader().Produces<JsonElement>().WithSummary("A draft resolved for a role, mode and language.");
-        api.MapGet("/schemas/layout.json", () => TypedResults.Bytes(Schema, "application/schema+json")).WithName("getLayoutSchema").AllowAnonymous().WithTags("layouts").WithSummary("The JSON Schema (2020-12) of layout files.");
-        api.MapGet("/grammar", () => TypedResults.Json(GrammarJson, WireJson.Default.JsonElement)).WithName("getGrammar").AllowAnonymous().WithTags("layouts").Produces<JsonElement>().WithSummary("Every kind of node with its properties; drives the properties panel.");
+        group
+            .MapGet("", List)
+            .WithName("listLayouts")
+            .NeedsReader()
+            .Produces<IReadOnlyList<LayoutSummary>>()
+            .WithSummary("All drafts of layouts.");
+        group
+            .MapPost("", Make)
+            .WithName("createLayout")
+            .Needs(Permissions.Configure)
+            .Produces<LayoutDraft>(201)
+            .WithSummary("Creates a draft: generated, empty, example:key from a worked example, or as a copy of the layout named.");
+        api.MapGet("/entities/{entity}/examples", Examples)
+            .WithName("listExamples")
+            .NeedsReader()
+            .WithTags("layouts")
+            .Produces<IReadOnlyList<ExampleInfo>>()
+            .WithSummary("The worked examples that can be made of an entity's fields; each begins a layout.");
+        group
+            .MapGet("/{key}", Get)
+            .WithName("getLayout")
+            .NeedsReader()
+            .Produces<LayoutDraft>()
+            .WithSummary("A draft as a tree; as a file with Accept: application/yaml.");
+        group
+            .MapPut("/{key}", Put)
+            .WithName("putLayout")
+            .Needs(Permissions.Configure)
+            .TakesAtMost(BodySizes.Document)
+            .Accepts<string>("application/yaml", "application/json")
+            .Produces<SaveResult>()
+            .WithSummary("Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one.");
+        group
+            .MapPost("/{key}/edits", Edit)
+            .WithName("editLayout")
+            .Needs(Permissions.Configure)
+            .TakesAtMost(BodySizes.Document)
+            .Produces<EditResult>()
+            .WithSummary("Applies edits made against a revision, rebased over what came since.");
+        group
+            .MapGet("/{key}/changes", Changes)
+            .WithName("listChanges")
+            .NeedsReader()
+            .Produces<IReadOnlyList<ChangeInfo>>()
+            .WithSummary("The history of a draft after a revision, oldest first.");
+        group
+            .MapGet("/{key}/findings", Findings)
+            .WithName("listLayoutFindings")
+            .NeedsReader()
+            .Produces<IReadOnlyList<FindingInfo>>()
+            .WithSummary("What the checks find in a draft.");
+        group
+            .MapPost("/{key}/generate", Generate)
+            .WithName("generateLayout")
+            .Needs(Permissions.Configure)
+            .Produces<SaveResult>()
+            .WithSummary("Replaces the draft by the generated layout, as one change that can be undone.");
+        group
+            .MapPost("/{key}/recover", Recover)
+            .WithName("recoverLayout")
+            .Needs(Permissions.Configure)
+            .Produces<RecoveredDraft>()
+            .WithSummary("Replaces a draft that cannot be read by the last text that can: from its history, or as it was published.");
+        group
+            .MapGet("/{key}/entity", Shown)
+            .WithName("getLayoutEntity")
+            .NeedsReader()
+            .Produces<EntityInfo>()
+            .WithSummary("What a layout shows: the draft of its entity; of a piece its slots, each as a field.");
+        group
+            .MapGet("/{key}/preview", Preview)
+            .WithName("previewLayout")
+            .NeedsReader()
+            .Produces<JsonElement>()
+            .WithSummary("A draft resolved for a role, mode and language.");
+        api.MapGet("/schemas/layout.json", () => TypedResults.Bytes(Schema, "application/schema+json"))
+            .WithName("getLayoutSchema")
+            .AllowAnonymous()
+            .WithTags("layouts")
+            .WithSummary("The JSON Schema (2020-12) of layout files.");
+        api.MapGet("/grammar", () => TypedResults.Json(GrammarJson, WireJson.Default.JsonElement))
+            .WithName("getGrammar")
+            .AllowAnonymous()
+            .WithTags("layouts")
+            .Produces<JsonElement>()
+            .WithSummary("Every kind of node with its properties; drives the properties panel.");
     }
 
-    private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CurrentRelease releases, CommentStore comments, CancellationToken cancel)
+    private static async Task<IResult> List(
+        HttpContext http,
+        DraftDocuments drafts,
+        CurrentRelease releases,
+        CommentStore comments,
+        CancellationToken cancel
+    )
     {
         var open = await comments.Open("draft/", cancel);
         var catalogue = await drafts.Catalogue(cancel);
@@ -50,15 +130,41 @@ public static class LayoutEndpoints
             var key = CommentSubject.Draft(row.Kind, row.Key);
             if (row.Kind == DocumentKind.Layout.Name() && drafts.Damage(row) is { } damage)
             {
-                summaries.Add(new LayoutSummary(row.Key, releases.Default.Catalogue.Layouts.GetValueOrDefault(row.Key)?.Entity ?? "", row.Key, row.Revision, row.Published, 0, 0, DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy, "full", open.GetValueOrDefault(key), damage));
+                summaries.Add(
+                    new LayoutSummary(
+                        row.Key,
+                        releases.Default.Catalogue.Layouts.GetValueOrDefault(row.Key)?.Entity ?? "",
+                        row.Key,
+                        row.Revision,
+                        row.Published,
+                        0,
+                        0,
+                        DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt),
+                        row.ChangedBy,
+                        "full",
+                        open.GetValueOrDefault(key),
+                        damage
+                    )
+                );
             }
             else if (drafts.ParsedOrNull(row) is Document.OfLayout { Layout: var layout })
             {
                 var findings = Checker.Check(layout, catalogue);
-                summaries.Add(new LayoutSummary(
-                    row.Key, layout.Entity, layout.Root.Text("title")?.ToString() ?? row.Key, row.Revision, row.Published,
-                    findings.Count(finding => finding.Severity is Severity.Error), findings.Count(finding => finding.Severity is Severity.Warning),
-                    DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt), row.ChangedBy, layout.Root.Word("kind") ?? "full", open.GetValueOrDefault(key)));
+                summaries.Add(
+                    new LayoutSummary(
+                        row.Key,
+                        layout.Entity,
+                        layout.Root.Text("title")?.ToString() ?? row.Key,
+                        row.Revision,
+                        row.Published,
+                        findings.Count(finding => finding.Severity is Severity.Error),
+                        findings.Count(finding => finding.Severity is Severity.Warning),
+                        DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt),
+                        row.ChangedBy,
+                        layout.Root.Word("kind") ?? "full",
+                        open.GetValueOrDefault(key)
+                    )
+                );
             }
         }
 
@@ -69,28 +175,49 @@ public static class LayoutEndpoints
     {
         var caller = http.Caller();
         var definitions = await drafts.Definitions(cancel);
-        var entity = definitions.Entities.GetValueOrDefault(body.Entity) ?? throw Problems.NotFound("entity", body.Entity, definitions.Entities.Keys);
+        var entity = definitions.Entities.GetValueOrDefault(body.Entity)
+            ?? throw Problems.NotFound("entity", body.Entity, definitions.Entities.Keys);
         var layout = body.From switch
         {
             "generated" => GeneratedLayout.Of(entity, body.Kind, definitions),
-            "empty" => GeneratedLayout.Of(entity with { Fields = [.. entity.Fields.Where(field => field.Required)] }, body.Kind, Definitions.Empty),
-            var example when example.StartsWith(ExamplePrefix, StringComparison.Ordinal) => Example(example[ExamplePrefix.Length..], entity, definitions),
+            "empty" => GeneratedLayout.Of(
+                entity with
+                {
+                    Fields = [.. entity.Fields.Where(field => field.Required)],
+                },
+                body.Kind,
+                Definitions.Empty
+            ),
+            var example when example.StartsWith(ExamplePrefix, StringComparison.Ordinal) => Example(
+                example[ExamplePrefix.Length..],
+                entity,
+                definitions
+            ),
             var other => (await drafts.Layout(other, cancel)).Layout,
         };
         if (body.Kind == "piece" || Grammar.Root(body.Kind) is null)
         {
-            throw Problems.Invalid($"There is no kind '{body.Kind}'; there are: full, short, card, list, print.", new ProblemPart("/kind", "is no kind"));
+            throw Problems.Invalid(
+                $"There is no kind '{body.Kind}'; there are: full, short, card, list, print.",
+                new ProblemPart("/kind", "is no kind")
+            );
         }
 
         var key = body.Key ?? (body.Kind == "full" ? body.Entity : $"{body.Entity}-{body.Kind}");
         if (!NodeId.IsWellFormed(key))
         {
-            throw Problems.Invalid($"'{key}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.", new ProblemPart("/key", "is no key"));
+            throw Problems.Invalid(
+                $"'{key}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.",
+                new ProblemPart("/key", "is no key")
+            );
         }
 
         if (layout.Entity != entity.Key)
         {
-            throw Problems.Invalid($"The layout '{body.From}' is for '{layout.Entity}', not for '{entity.Key}'.", new ProblemPart("/from", "is for another entity"));
+            throw Problems.Invalid(
+                $"The layout '{body.From}' is for '{layout.Entity}', not for '{entity.Key}'.",
+                new ProblemPart("/from", "is for another entity")
+            );
         }
 
         var root = layout.Root.With("key", new Value.Word(key));
@@ -110,8 +237,16 @@ public static class LayoutEndpoints
 
     private static Layout Example(string key, Entity entity, Definitions definitions)
     {
-        var example = WorkedExamples.Find(key) ?? throw Problems.Invalid($"There is no example '{key}'; there are: {string.Join(", ", WorkedExamples.All.Select(each => each.Key))}.", new ProblemPart("/from", "is no example"));
-        return example.Make(entity, definitions) ?? throw Problems.Invalid($"'{entity.Key}' has too few fields of the right types for the example '{key}'.", new ProblemPart("/from", "does not fit the entity"));
+        var example = WorkedExamples.Find(key)
+            ?? throw Problems.Invalid(
+                $"There is no example '{key}'; there are: {string.Join(", ", WorkedExamples.All.Select(each => each.Key))}.",
+                new ProblemPart("/from", "is no example")
+            );
+        return example.Make(entity, definitions)
+            ?? throw Problems.Invalid(
+                $"'{entity.Key}' has too few fields of the right types for the example '{key}'.",
+                new ProblemPart("/from", "does not fit the entity")
+            );
     }
 
     /// <summary>The examples an entity has the fields for.</summary>
@@ -119,7 +254,14 @@ public static class LayoutEndpoints
     {
         var definitions = await drafts.Definitions(cancel);
         var of = definitions.Entities.GetValueOrDefault(entity) ?? throw Problems.NotFound("entity", entity, definitions.Entities.Keys);
-        return TypedResults.Json<IReadOnlyList<ExampleInfo>>([.. WorkedExamples.All.Where(example => example.Make(of, definitions) is not null).Select(example => new ExampleInfo(example.Key, example.Title))], WireJson.Default.IReadOnlyListExampleInfo);
+        return TypedResults.Json<IReadOnlyList<ExampleInfo>>(
+            [
+                .. WorkedExamples
+                    .All.Where(example => example.Make(of, definitions) is not null)
+                    .Select(example => new ExampleInfo(example.Key, example.Title)),
+            ],
+            WireJson.Default.IReadOnlyListExampleInfo
+        );
     }
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
@@ -129,7 +271,10 @@ public static class LayoutEndpoints
         http.Response.Headers.CacheControl = "no-cache";
         return http.Request.Headers.Accept.ToString().Contains("yaml", StringComparison.Ordinal)
             ? TypedResults.Text(row.Content, "application/yaml", Encoding.UTF8)
-            : TypedResults.Json(Draft(row, ((Document.OfLayout)drafts.Parsed(row)).Layout, await drafts.Catalogue(cancel)), WireJson.Default.LayoutDraft);
+            : TypedResults.Json(
+                Draft(row, ((Document.OfLayout)drafts.Parsed(row)).Layout, await drafts.Catalogue(cancel)),
+                WireJson.Default.LayoutDraft
+            );
     }
 
     private static async Task<IResult> Recover(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
@@ -151,7 +296,10 @@ public static class LayoutEndpoints
     {
         if (body.Name?.Length is 0 or > 64)
         {
-            throw Problems.Invalid("A change's name has from 1 to 64 characters.", new ProblemPart("/name", "must have from 1 to 64 characters"));
+            throw Problems.Invalid(
+                "A change's name has from 1 to 64 characters.",
+                new ProblemPart("/name", "must have from 1 to 64 characters")
+            );
         }
 
         return await Edited(http, key, body, Side(body.ConflictResolution), drafts, null, cancel);
@@ -159,7 +307,15 @@ public static class LayoutEndpoints
 
     /// <summary>Applies edits to a draft, and answers what became of them.</summary>
     /// <param name="unmatched">Of what is pasted, the fields for which there is none here.</param>
-    internal static async Task<IResult> Edited(HttpContext http, string key, EditRequest edit, Side? side, DraftDocuments drafts, IReadOnlyList<string>? unmatched, CancellationToken cancel)
+    internal static async Task<IResult> Edited(
+        HttpContext http,
+        string key,
+        EditRequest edit,
+        Side? side,
+        DraftDocuments drafts,
+        IReadOnlyList<string>? unmatched,
+        CancellationToken cancel
+    )
     {
         if (edit.Label?.Length > 200)
         {
@@ -172,16 +328,29 @@ public static class LayoutEndpoints
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         var catalogue = await drafts.Catalogue(cancel);
         return TypedResults.Json(
-            new EditResult(row.Revision, edits, inverse, Draft(row, layout, catalogue), view is null ? null : DraftPreview.Of(layout, catalogue, view), unmatched), WireJson.Default.EditResult);
+            new EditResult(
+                row.Revision,
+                edits,
+                inverse,
+                Draft(row, layout, catalogue),
+                view is null ? null : DraftPreview.Of(layout, catalogue, view),
+                unmatched
+            ),
+            WireJson.Default.EditResult
+        );
     }
 
-    private static Side? Side(string? take) => take switch
-    {
-        null => null,
-        "mine" => Core.Edits.Side.Mine,
-        "theirs" => Core.Edits.Side.Theirs,
-        _ => throw Problems.Invalid($"'conflictResolution' must be mine or theirs; it is '{take}'.", new ProblemPart("/conflictResolution", "must be mine or theirs")),
-    };
+    private static Side? Side(string? take) =>
+        take switch
+        {
+            null => null,
+            "mine" => Core.Edits.Side.Mine,
+            "theirs" => Core.Edits.Side.Theirs,
+            _ => throw Problems.Invalid(
+                $"'conflictResolution' must be mine or theirs; it is '{take}'.",
+                new ProblemPart("/conflictResolution", "must be mine or theirs")
+            ),
+        };
 
     private static async Task<IResult> Changes(HttpContext http, string key, DraftDocuments drafts, long? after, CancellationToken cancel)
     {
@@ -191,10 +360,17 @@ public static class LayoutEndpoints
                 .. (await drafts.Changes(key, after ?? 0, cancel)).Select(change =>
                 {
                     using var edits = JsonDocument.Parse(change.Edits);
-                    return new ChangeInfo(change.Revision, change.By, DateTimeOffset.FromUnixTimeMilliseconds(change.At), change.Label, edits.RootElement.Clone());
+                    return new ChangeInfo(
+                        change.Revision,
+                        change.By,
+                        DateTimeOffset.FromUnixTimeMilliseconds(change.At),
+                        change.Label,
+                        edits.RootElement.Clone()
+                    );
                 }),
             ],
-            WireJson.Default.IReadOnlyListChangeInfo);
+            WireJson.Default.IReadOnlyListChangeInfo
+        );
     }
 
     private static async Task<IResult> Findings(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
@@ -208,25 +384,47 @@ public static class LayoutEndpoints
         var caller = http.Caller();
         var (row, layout) = await drafts.Layout(key, cancel);
         var generated = Generated(layout, await drafts.Definitions(cancel));
-        return TypedResults.Json(await drafts.Save(new Document.OfLayout(generated), row.Revision, caller.Author, cancel), WireJson.Default.SaveResult);
+        return TypedResults.Json(
+            await drafts.Save(new Document.OfLayout(generated), row.Revision, caller.Author, cancel),
+            WireJson.Default.SaveResult
+        );
     }
 
     /// <summary>What is generated in the place of a layout, under its key.</summary>
     internal static Layout Generated(Layout layout, Definitions definitions)
     {
-        var entity = definitions.Entities.GetValueOrDefault(layout.Entity) ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
+        var entity = definitions.Entities.GetValueOrDefault(layout.Entity)
+            ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
         return Layout.Of(GeneratedLayout.Of(entity, layout.Kind, definitions).Root.With("key", new Value.Word(layout.Key)));
     }
 
-    private static async Task<IResult> Shown(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel)
+    private static async Task<IResult> Shown(
+        HttpContext http,
+        string key,
+        DraftDocuments drafts,
+        CurrentRelease releases,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
         var entity = DraftDocuments.EntityOf((await drafts.Layout(key, cancel)).Layout, catalogue);
-        return TypedResults.Json(EntityAnswer.Of(http, entity, entity.Fields, catalogue.Definitions, caller, releases), WireJson.Default.EntityInfo);
+        return TypedResults.Json(
+            EntityAnswer.Of(http, entity, entity.Fields, catalogue.Definitions, caller, releases),
+            WireJson.Default.EntityInfo
+        );
     }
 
-    private static async Task<IResult> Preview(HttpContext http, string key, DraftDocuments drafts, string? role, string? mode, string? language, bool? showHidden, CancellationToken cancel)
+    private static async Task<IResult> Preview(
+        HttpContext http,
+        string key,
+        DraftDocuments drafts,
+        string? role,
+        string? mode,
+        string? language,
+        bool? showHidden,
+        CancellationToken cancel
+    )
     {
         var (row, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
@@ -235,15 +433,28 @@ public static class LayoutEndpoints
         return TypedResults.Bytes(DraftPreview.Form(layout, catalogue, view), "application/json");
     }
 
-    private static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) => new(
-        row.Key, layout.Entity, row.Revision, row.Published, DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root)), Infos(Checker.Check(layout, catalogue)));
+    private static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) =>
+        new(
+            row.Key,
+            layout.Entity,
+            row.Revision,
+            row.Published,
+            DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root)),
+            Infos(Checker.Check(layout, catalogue))
+        );
 
     public static IReadOnlyList<FindingInfo> Infos(IReadOnlyList<Finding> findings) =>
-    [
-        .. findings.Select(finding => new FindingInfo(
-            finding.Code, finding.Severity.ToString().ToLowerInvariant(), finding.Node.Name, finding.Property, finding.Message,
-            finding.Fix is { } fix ? new FixInfo(fix.Label, DraftDocuments.Element(writer => TreeJson.Write(writer, fix.Edits))) : null, finding.Evidence)),
-    ];
+        [
+            .. findings.Select(finding => new FindingInfo(
+                finding.Code,
+                finding.Severity.ToString().ToLowerInvariant(),
+                finding.Node.Name,
+                finding.Property,
+                finding.Message,
+                finding.Fix is { } fix ? new FixInfo(fix.Label, DraftDocuments.Element(writer => TreeJson.Write(writer, fix.Edits))) : null,
+                finding.Evidence
+            )),
+        ];
 
     private static void WriteGrammar(Utf8JsonWriter writer)
     {
@@ -270,7 +481,14 @@ public static class LayoutEndpoints
             {
                 writer.WriteStartObject();
                 writer.WriteString("name", property.Name);
-                writer.WriteString("type", property.Type switch { PropertyType.FlagOrCondition => "flagOrCondition", var type => type.ToString().ToLowerInvariant() });
+                writer.WriteString(
+                    "type",
+                    property.Type switch
+                    {
+                        PropertyType.FlagOrCondition => "flagOrCondition",
+                        var type => type.ToString().ToLowerInvariant(),
+                    }
+                );
                 writer.WriteString("group", property.Group.ToString().ToLowerInvariant());
                 writer.WriteString("label", property.Label);
                 writer.WriteString("about", property.About);
@@ -297,7 +515,16 @@ public static class LayoutEndpoints
 
                 if (property.Default is { } standard)
                 {
-                    writer.WriteString("default", standard switch { Value.Word word => word.Content, Value.Flag flag => flag.On ? "true" : "false", Value.Number number => number.Amount.ToString(System.Globalization.CultureInfo.InvariantCulture), _ => "" });
+                    writer.WriteString(
+                        "default",
+                        standard switch
+                        {
+                            Value.Word word => word.Content,
+                            Value.Flag flag => flag.On ? "true" : "false",
+                            Value.Number number => number.Amount.ToString(System.Globalization.CultureInfo.InvariantCulture),
+                            _ => "",
+                        }
+                    );
                 }
 
                 writer.WriteEndObject();

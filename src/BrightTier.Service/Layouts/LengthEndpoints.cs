@@ -10,10 +10,21 @@ namespace BrightTier.Service.Layouts;
 public static class LengthEndpoints
 {
     public static void MapLength(this IEndpointRouteBuilder api) =>
-        api.MapGet("/layouts/{key}/length", Measure).WithName("measureLayout").NeedsReader().WithTags("layouts").Produces<IReadOnlyList<LengthInfo>>()
+        api.MapGet("/layouts/{key}/length", Measure)
+            .WithName("measureLayout")
+            .NeedsReader()
+            .WithTags("layouts")
+            .Produces<IReadOnlyList<LengthInfo>>()
             .WithSummary("How long the draft is at each width; what is published, with released=true.");
 
-    private static async Task<IResult> Measure(HttpContext http, string key, DraftDocuments drafts, CurrentRelease releases, bool? released, CancellationToken cancel)
+    private static async Task<IResult> Measure(
+        HttpContext http,
+        string key,
+        DraftDocuments drafts,
+        CurrentRelease releases,
+        bool? released,
+        CancellationToken cancel
+    )
     {
         var (_, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);

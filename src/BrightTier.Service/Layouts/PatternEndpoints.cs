@@ -14,9 +14,17 @@ public static class PatternEndpoints
 
     public static void MapPatterns(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/patterns", Library).WithName("listPatterns").NeedsReader().WithTags("definitions").Produces<IReadOnlyList<PatternInfo>>()
+        api.MapGet("/patterns", Library)
+            .WithName("listPatterns")
+            .NeedsReader()
+            .WithTags("definitions")
+            .Produces<IReadOnlyList<PatternInfo>>()
             .WithSummary("The shared library of patterns, as drafts.");
-        api.MapPost("/patterns/test", Test).WithName("testPattern").NeedsReader().WithTags("definitions").Produces<PatternTestResult>()
+        api.MapPost("/patterns/test", Test)
+            .WithName("testPattern")
+            .NeedsReader()
+            .WithTags("definitions")
+            .Produces<PatternTestResult>()
             .WithSummary("Which of up to 200 samples a pattern matches, by the engine that checks on saving.");
     }
 
@@ -26,8 +34,18 @@ public static class PatternEndpoints
         var definitions = await drafts.Definitions(cancel);
         var language = http.LanguageOf(caller, definitions.Application);
         return TypedResults.Json<IReadOnlyList<PatternInfo>>(
-            [.. definitions.Patterns.Values.Select(pattern => new PatternInfo(pattern.Key, pattern.Label.In(language), pattern.Expression, pattern.Message?.ByLanguage, pattern.Samples.Pass, pattern.Samples.Fail))],
-            WireJson.Default.IReadOnlyListPatternInfo);
+            [
+                .. definitions.Patterns.Values.Select(pattern => new PatternInfo(
+                    pattern.Key,
+                    pattern.Label.In(language),
+                    pattern.Expression,
+                    pattern.Message?.ByLanguage,
+                    pattern.Samples.Pass,
+                    pattern.Samples.Fail
+                )),
+            ],
+            WireJson.Default.IReadOnlyListPatternInfo
+        );
     }
 
     private static IResult Test(PatternTest body)
@@ -39,10 +57,16 @@ public static class PatternEndpoints
 
         if (body.Samples.Sum(sample => (long)sample.Length) > LongestSamples)
         {
-            throw Problems.Invalid($"The samples have at most {LongestSamples} characters together.", new ProblemPart("/samples", "are too long"));
+            throw Problems.Invalid(
+                $"The samples have at most {LongestSamples} characters together.",
+                new ProblemPart("/samples", "are too long")
+            );
         }
 
         var problem = WholePattern.Problem(body.Pattern);
-        return TypedResults.Json(new PatternTestResult(problem, problem is null ? WholePattern.Try(body.Pattern, body.Samples) : []), WireJson.Default.PatternTestResult);
+        return TypedResults.Json(
+            new PatternTestResult(problem, problem is null ? WholePattern.Try(body.Pattern, body.Samples) : []),
+            WireJson.Default.PatternTestResult
+        );
     }
 }

@@ -12,25 +12,43 @@ namespace BrightTier.Service.Layouts;
 public static class TemplateEndpoints
 {
     public static void MapTemplates(this IEndpointRouteBuilder api) =>
-        api.MapPost("/templates/{key}/layouts", Make).WithName("createLayoutsFromTemplate").Needs(Permissions.Configure).WithTags("layouts").Produces<IReadOnlyList<TemplateLayoutInfo>>(201)
+        api.MapPost("/templates/{key}/layouts", Make)
+            .WithName("createLayoutsFromTemplate")
+            .Needs(Permissions.Configure)
+            .WithTags("layouts")
+            .Produces<IReadOnlyList<TemplateLayoutInfo>>(201)
             .WithSummary("Creates drafts of all layouts of a template for an entity, its fields matched.");
 
-    private static async Task<IResult> Make(HttpContext http, string key, TemplateRequest body, DraftDocuments drafts, CancellationToken cancel)
+    private static async Task<IResult> Make(
+        HttpContext http,
+        string key,
+        TemplateRequest body,
+        DraftDocuments drafts,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
         var template = catalogue.Templates.GetValueOrDefault(key) ?? throw Problems.NotFound("template", key, catalogue.Templates.Keys);
-        var entity = catalogue.Definitions.Entities.GetValueOrDefault(body.Entity) ?? throw Problems.NotFound("entity", body.Entity, catalogue.Definitions.Entities.Keys);
+        var entity = catalogue.Definitions.Entities.GetValueOrDefault(body.Entity)
+            ?? throw Problems.NotFound("entity", body.Entity, catalogue.Definitions.Entities.Keys);
         var first = body.Key ?? entity.Key;
         if (!NodeId.IsWellFormed(first))
         {
-            throw Problems.Invalid($"'{first}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.", new ProblemPart("/key", "is no key"));
+            throw Problems.Invalid(
+                $"'{first}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.",
+                new ProblemPart("/key", "is no key")
+            );
         }
 
         var made = TemplateLayouts.Make(template, catalogue, entity, first);
         if (made.FirstOrDefault(each => catalogue.Layouts.ContainsKey(each.Layout.Key)) is { } taken)
         {
-            throw new RefusedException(409, "key-taken", $"There is a layout '{taken.Layout.Key}' already; nothing was made. Give another key.");
+            throw new RefusedException(
+                409,
+                "key-taken",
+                $"There is a layout '{taken.Layout.Key}' already; nothing was made. Give another key."
+            );
         }
 
         foreach (var each in made)
@@ -38,6 +56,10 @@ public static class TemplateEndpoints
             await drafts.Save(new Document.OfLayout(each.Layout), 0, caller.Author, cancel);
         }
 
-        return TypedResults.Json<IReadOnlyList<TemplateLayoutInfo>>([.. made.Select(each => new TemplateLayoutInfo(each.Layout.Key, [.. each.Strays]))], WireJson.Default.IReadOnlyListTemplateLayoutInfo, statusCode: 201);
+        return TypedResults.Json<IReadOnlyList<TemplateLayoutInfo>>(
+            [.. made.Select(each => new TemplateLayoutInfo(each.Layout.Key, [.. each.Strays]))],
+            WireJson.Default.IReadOnlyListTemplateLayoutInfo,
+            statusCode: 201
+        );
     }
 }

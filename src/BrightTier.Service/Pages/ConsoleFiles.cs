@@ -16,17 +16,31 @@ public static class ConsoleFiles
         var files = new PhysicalFileProvider(folder);
         app.UseMiddleware<PrecompressedAssets>(files);
         app.UseMiddleware<ConsolePage>(files);
-        app.UseStaticFiles(new StaticFileOptions
-        {
-            FileProvider = files,
-            OnPrepareResponse = context => context.Context.Response.Headers.CacheControl =
-                context.Context.Request.Path.StartsWithSegments("/assets", StringComparison.Ordinal) ? "public, max-age=31536000, immutable" : "no-cache",
-        });
+        app.UseStaticFiles(
+            new StaticFileOptions
+            {
+                FileProvider = files,
+                OnPrepareResponse = context =>
+                    context.Context.Response.Headers.CacheControl = context.Context.Request.Path.StartsWithSegments(
+                        "/assets",
+                        StringComparison.Ordinal
+                    )
+                        ? "public, max-age=31536000, immutable"
+                        : "no-cache",
+            }
+        );
     }
 
     /// <summary>Where no console has been built, says so instead of nothing.</summary>
-    public static void MapConsole(this WebApplication app) => app.MapGet("/", () => TypedResults.Text(
-        "Bright Tier is running, but its console has not been built. Run 'make build' in the checkout.", statusCode: 404)).AllowAnonymous().ExcludeFromDescription();
+    public static void MapConsole(this WebApplication app) =>
+        app.MapGet("/", () =>
+                TypedResults.Text(
+                    "Bright Tier is running, but its console has not been built. Run 'make build' in the checkout.",
+                    statusCode: 404
+                )
+            )
+            .AllowAnonymous()
+            .ExcludeFromDescription();
 
     private static string? Folder(ServiceOptions options)
     {

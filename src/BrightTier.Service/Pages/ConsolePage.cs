@@ -16,7 +16,18 @@ namespace BrightTier.Service.Pages;
 public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
 {
     /// <summary>The console's own places; web/console/src/shell/location.ts has the same ones.</summary>
-    private static readonly string[] Places = ["records", "design", "print", "layouts", "application", "releases", "people", "audit", "account"];
+    private static readonly string[] Places =
+    [
+        "records",
+        "design",
+        "print",
+        "layouts",
+        "application",
+        "releases",
+        "people",
+        "audit",
+        "account",
+    ];
 
     private static readonly byte[] EndOfBody = "</body>"u8.ToArray();
 
@@ -52,7 +63,10 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
         }
 
         http.Request.Path = "/index.html";
-        if (!http.RequestServices.GetRequiredService<Readiness>().IsReady || await http.RequestServices.GetRequiredService<KnownCallers>().Recognise(http) is not { ByCookie: true } caller)
+        if (
+            !http.RequestServices.GetRequiredService<Readiness>().IsReady
+            || await http.RequestServices.GetRequiredService<KnownCallers>().Recognise(http) is not { ByCookie: true } caller
+        )
         {
             await next(http);
             return;
@@ -64,7 +78,8 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
         var later = new List<string>();
         if (parts is ["records", var entity, var record])
         {
-            var (mode, address) = record == "new" ? (Modes.Create, "mode=create") : (Modes.View, $"mode=view&record={Uri.EscapeDataString(record)}");
+            var (mode, address) =
+                record == "new" ? (Modes.Create, "mode=create") : (Modes.View, $"mode=view&record={Uri.EscapeDataString(record)}");
             if (await ResolvedForms.Find(http, caller, entity, "full", mode, record == "new" ? "" : record) is var (form, release))
             {
                 answers.Add(($"/api/forms/{Uri.EscapeDataString(entity)}?kind=full&{address}", release.Name, form.Plain));
@@ -87,7 +102,10 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
 
     /// <summary>Whether somebody asked for a page where nothing is, and nobody answered.</summary>
     private static bool IsAstray(HttpContext http, string[] parts) =>
-        http.Response is { StatusCode: StatusCodes.Status404NotFound, HasStarted: false } && parts[0] != "api" && !parts[^1].Contains('.') && http.Request.Headers.Accept.ToString().Contains("text/html", StringComparison.Ordinal);
+        http.Response is { StatusCode: StatusCodes.Status404NotFound, HasStarted: false }
+        && parts[0] != "api"
+        && !parts[^1].Contains('.')
+        && http.Request.Headers.Accept.ToString().Contains("text/html", StringComparison.Ordinal);
 
     private static async Task Write(HttpContext http, byte[] html, List<(string Address, string Release, byte[] Json)> answers)
     {
@@ -103,7 +121,11 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
             body.Write(html.AsSpan(0, end));
             foreach (var (address, release, json) in answers)
             {
-                body.Write(Encoding.UTF8.GetBytes($"<script type=\"application/json\" data-answers=\"{WebUtility.HtmlEncode(address)}\" data-release=\"{WebUtility.HtmlEncode(release)}\">"));
+                body.Write(
+                    Encoding.UTF8.GetBytes(
+                        $"<script type=\"application/json\" data-answers=\"{WebUtility.HtmlEncode(address)}\" data-release=\"{WebUtility.HtmlEncode(release)}\">"
+                    )
+                );
                 Escape(body, json);
                 body.Write("</script>\n"u8);
             }

@@ -12,9 +12,18 @@ public sealed class PrecompressedAssets(RequestDelegate next, IFileProvider file
     public async Task Invoke(HttpContext http)
     {
         var path = http.Request.Path.Value!;
-        var type = Path.GetExtension(path) switch { ".js" => "text/javascript; charset=utf-8", ".css" => "text/css; charset=utf-8", _ => null };
-        if (type is null || !path.StartsWith("/assets/", StringComparison.Ordinal) || !http.Request.Headers.AcceptEncoding.ToString().Contains("gzip", StringComparison.Ordinal)
-            || files.GetFileInfo(path) is not { Exists: true } file)
+        var type = Path.GetExtension(path) switch
+        {
+            ".js" => "text/javascript; charset=utf-8",
+            ".css" => "text/css; charset=utf-8",
+            _ => null,
+        };
+        if (
+            type is null
+            || !path.StartsWith("/assets/", StringComparison.Ordinal)
+            || !http.Request.Headers.AcceptEncoding.ToString().Contains("gzip", StringComparison.Ordinal)
+            || files.GetFileInfo(path) is not { Exists: true } file
+        )
         {
             await next(http);
             return;

@@ -13,7 +13,8 @@ public sealed class ReleaseAnnouncer(CurrentRelease releases, Broadcaster broadc
     /// <summary>Tells the clients of this process whom a new release concerns.</summary>
     public void Announce((ActiveReleases Before, ActiveReleases Now) change)
     {
-        ActiveReleases before, now;
+        ActiveReleases before,
+            now;
         lock (gate)
         {
             // Of a release this process made, the loop that listens to the others may hear as well: it is told once.
@@ -44,6 +45,7 @@ public sealed class ReleaseAnnouncer(CurrentRelease releases, Broadcaster broadc
             }
         }
 
-        void Publish(long release, IReadOnlyList<string>? roles) => broadcaster.PublishHere("release", System.Text.Json.JsonSerializer.Serialize(new { release }), roles: roles);
+        void Publish(long release, IReadOnlyList<string>? roles) =>
+            broadcaster.PublishHere("release", System.Text.Json.JsonSerializer.Serialize(new { release }), roles: roles);
     }
 }

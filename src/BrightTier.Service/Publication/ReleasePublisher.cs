@@ -19,7 +19,18 @@ namespace BrightTier.Service.Publication;
 /// write the release and move the pointer; last, tell everyone. A process that dies between any two of these leaves the old release or the new one.
 /// </summary>
 public sealed class ReleasePublisher(
-    DraftDocuments drafts, ReleaseStore store, ScheduledReleaseStore scheduled, PeopleStore people, CurrentRelease releases, DraftApprovals approving, IRecordStore records, ReleaseAnnouncer announcer, AuditStore audit, TimeProvider time, IOptions<ServiceOptions> options) : IDisposable
+    DraftDocuments drafts,
+    ReleaseStore store,
+    ScheduledReleaseStore scheduled,
+    PeopleStore people,
+    CurrentRelease releases,
+    DraftApprovals approving,
+    IRecordStore records,
+    ReleaseAnnouncer announcer,
+    AuditStore audit,
+    TimeProvider time,
+    IOptions<ServiceOptions> options
+) : IDisposable
 {
     private readonly SemaphoreSlim turn = new(1, 1);
 
@@ -32,8 +43,19 @@ public sealed class ReleasePublisher(
         {
             var rows = await Chosen(request.Documents, by, cancel);
             return await Release(
-                Texts(rows), rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision),
-                ReleaseTerms.Of(request.Note, by, request.Roles, request.EveryoneAt, request.OverrideReason, time.GetUtcNow(), releases.Default.Definitions.Application), cancel);
+                Texts(rows),
+                rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision),
+                ReleaseTerms.Of(
+                    request.Note,
+                    by,
+                    request.Roles,
+                    request.EveryoneAt,
+                    request.OverrideReason,
+                    time.GetUtcNow(),
+                    releases.Default.Definitions.Application
+                ),
+                cancel
+            );
         }
         finally
         {
@@ -50,16 +72,30 @@ public sealed class ReleasePublisher(
             var now = time.GetUtcNow();
             if (request.At <= now || request.At > now.AddYears(1))
             {
-                throw Problems.Invalid("A release is scheduled for a time after now, within a year.", new ProblemPart("/at", "must be after now and within a year"));
+                throw Problems.Invalid(
+                    "A release is scheduled for a time after now, within a year.",
+                    new ProblemPart("/at", "must be after now and within a year")
+                );
             }
 
             var rows = await Chosen(request.Documents, by, cancel);
-            var terms = ReleaseTerms.Of(request.Note, by, request.Roles, request.EveryoneAt, request.OverrideReason, request.At, releases.Default.Definitions.Application);
+            var terms = ReleaseTerms.Of(
+                request.Note,
+                by,
+                request.Roles,
+                request.EveryoneAt,
+                request.OverrideReason,
+                request.At,
+                releases.Default.Definitions.Application
+            );
             var texts = await Complete(Texts(rows), cancel);
             var next = await Next(0, texts, cancel);
             by.RequireRights(releases.Default.Definitions, next.Definitions);
             Check(next, terms.OverrideReason is not null);
-            var before = (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
+            var before = (await store.Texts(releases.Default.Number, cancel)).ToDictionary(
+                text => (text.Kind, text.Key),
+                text => text.Hash
+            );
             await store.StoreContents(rows.Select(row => row.Content), cancel);
             var release = new ScheduledReleaseRow
             {
@@ -72,14 +108,16 @@ public sealed class ReleasePublisher(
                 OverrideReason = terms.OverrideReason,
                 State = ScheduledReleaseRow.Scheduled,
             };
-            release.Documents.AddRange(rows.Select(row => new ScheduledDocumentRow
-            {
-                Kind = row.Kind,
-                Key = row.Key,
-                Revision = row.Revision,
-                Hash = ReleaseStore.HashOf(row.Content),
-                Before = before.GetValueOrDefault((row.Kind, row.Key)),
-            }));
+            release.Documents.AddRange(
+                rows.Select(row => new ScheduledDocumentRow
+                {
+                    Kind = row.Kind,
+                    Key = row.Key,
+                    Revision = row.Revision,
+                    Hash = ReleaseStore.HashOf(row.Content),
+                    Before = before.GetValueOrDefault((row.Kind, row.Key)),
+                })
+            );
             await scheduled.Add(release, cancel);
             return release;
         }
@@ -94,7 +132,10 @@ public sealed class ReleasePublisher(
     public async Task RequirePublisher(ScheduledReleaseRow release, Author by, CancellationToken cancel)
     {
         var texts = await scheduled.Texts(release, cancel);
-        RequireRights(release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
+        RequireRights(
+            release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])),
+            by
+        );
     }
 
     /// <summary>Makes a scheduled release. What was published otherwise since it was scheduled is not undone by it.</summary>
@@ -108,16 +149,43 @@ public sealed class ReleasePublisher(
                 ? new Author(author.Id, author.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries))
                 : throw new RefusedException(403, "person-gone", $"'{release.By}', who scheduled this, does not exist any more.");
             var now = (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
-            if (release.Documents.FirstOrDefault(document => now.GetValueOrDefault((document.Kind, document.Key)) is var published && published != document.Before && published != document.Hash) is { } other)
+            if (
+                release.Documents.FirstOrDefault(document =>
+                    now.GetValueOrDefault((document.Kind, document.Key)) is var published
+                    && published != document.Before
+                    && published != document.Hash
+                ) is
+                { } other
+            )
             {
-                throw new RefusedException(409, "published-since", $"The {other.Kind} '{other.Key}' was published differently after this was scheduled; check it and schedule it again.");
+                throw new RefusedException(
+                    409,
+                    "published-since",
+                    $"The {other.Kind} '{other.Key}' was published differently after this was scheduled; check it and schedule it again."
+                );
             }
 
             var texts = await scheduled.Texts(release, cancel);
-            RequireRights(release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
+            RequireRights(
+                release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])),
+                by
+            );
             return await Release(
-                release.Documents.ToDictionary(document => (document.Kind, document.Key), document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), release.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Revision),
-                new ReleaseTerms(release.Note, by, release.Roles?.Split(' '), release.EveryoneAt, release.OverrideReason, Scheduled: release.Id), cancel);
+                release.Documents.ToDictionary(
+                    document => (document.Kind, document.Key),
+                    document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])
+                ),
+                release.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Revision),
+                new ReleaseTerms(
+                    release.Note,
+                    by,
+                    release.Roles?.Split(' '),
+                    release.EveryoneAt,
+                    release.OverrideReason,
+                    Scheduled: release.Id
+                ),
+                cancel
+            );
         }
         finally
         {
@@ -149,16 +217,25 @@ public sealed class ReleasePublisher(
             {
                 var (kind, key) = request.Documents[i];
                 some[(kind, key)] = texts.GetValueOrDefault((kind, key))
-                    ?? throw Problems.Invalid($"Release {number} has no {kind} '{key}'.", new ProblemPart($"/documents/{i.ToString(CultureInfo.InvariantCulture)}", "is not in that release"));
+                    ?? throw Problems.Invalid(
+                        $"Release {number} has no {kind} '{key}'.",
+                        new ProblemPart($"/documents/{i.ToString(CultureInfo.InvariantCulture)}", "is not in that release")
+                    );
             }
 
             if (some.Count == 0)
             {
-                throw Problems.Invalid("Name at least one document, or leave documents out to go back to all of the release.", new ProblemPart("/documents", "is empty"));
+                throw Problems.Invalid(
+                    "Name at least one document, or leave documents out to go back to all of the release.",
+                    new ProblemPart("/documents", "is empty")
+                );
             }
 
             RequireRights(some.Values, by);
-            var said = request.Note.Length > 0 ? request.Note : $"{string.Join(", ", some.Keys.Select(name => $"{name.Kind} {name.Key}"))} as in release {number}";
+            var said =
+                request.Note.Length > 0
+                    ? request.Note
+                    : $"{string.Join(", ", some.Keys.Select(name => $"{name.Kind} {name.Key}"))} as in release {number}";
             return await Release(some, none, new ReleaseTerms(said, by), cancel);
         }
         finally
@@ -177,11 +254,21 @@ public sealed class ReleasePublisher(
             if (await store.Find(number, cancel) is { } release)
             {
                 var before = (await store.Texts(release.Base, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
-                var changed = (await store.Texts(number, cancel)).Where(text => before.GetValueOrDefault((text.Kind, text.Key)) != text.Hash);
+                var changed = (await store.Texts(number, cancel)).Where(text =>
+                    before.GetValueOrDefault((text.Kind, text.Key)) != text.Hash
+                );
                 RequireRights(changed, by);
             }
 
-            if (!await store.End(number, everyone, audit.Entry(by.Id, everyone ? "release.promoted" : "release.cancelled", $"release/{number}", null), () => Step("before-end"), cancel))
+            if (
+                !await store.End(
+                    number,
+                    everyone,
+                    audit.Entry(by.Id, everyone ? "release.promoted" : "release.cancelled", $"release/{number}", null),
+                    () => Step("before-end"),
+                    cancel
+                )
+            )
             {
                 throw new RefusedException(409, "not-staged", $"Release {number} is not staged, or not any more.");
             }
@@ -209,13 +296,19 @@ public sealed class ReleasePublisher(
             var reference = documents[i];
             var pointer = $"/documents/{i.ToString(CultureInfo.InvariantCulture)}";
             var kind = DocumentFile.KindNamed(reference.Kind)
-                ?? throw Problems.Invalid($"There are no documents of kind '{reference.Kind}'; there are: {string.Join(", ", DocumentFile.KindNames)}.", new ProblemPart(pointer + "/kind", "is no kind"));
+                ?? throw Problems.Invalid(
+                    $"There are no documents of kind '{reference.Kind}'; there are: {string.Join(", ", DocumentFile.KindNames)}.",
+                    new ProblemPart(pointer + "/kind", "is no kind")
+                );
             var row = await drafts.Row(kind, reference.Key, cancel);
             if (row.Revision != reference.Revision)
             {
                 throw new RefusedException(
-                    409, "draft-moved-on", $"The {reference.Kind} '{reference.Key}' is at revision {row.Revision} by now, changed by {row.ChangedBy}; look at it before publishing it.",
-                    [new ProblemPart(pointer + "/revision", $"is {reference.Revision}, the draft is at {row.Revision}")]);
+                    409,
+                    "draft-moved-on",
+                    $"The {reference.Kind} '{reference.Key}' is at revision {row.Revision} by now, changed by {row.ChangedBy}; look at it before publishing it.",
+                    [new ProblemPart(pointer + "/revision", $"is {reference.Revision}, the draft is at {row.Revision}")]
+                );
             }
 
             by.Require(Permissions.Publish, releases.Default.Definitions.Application, drafts.Parsed(row));
@@ -240,16 +333,31 @@ public sealed class ReleasePublisher(
     {
         foreach (var text in texts)
         {
-            by.Require(Permissions.Publish, releases.Default.Definitions.Application, DocumentFile.Read(text.Text, text.Kind, text.Key).Document
-                ?? throw new RefusedException(409, "document-damaged", $"The {text.Kind} '{text.Key}' of that release cannot be read and is not restored. Name the documents to restore without it.", [new ProblemPart("/documents", $"{text.Kind}/{text.Key} cannot be read")]));
+            by.Require(
+                Permissions.Publish,
+                releases.Default.Definitions.Application,
+                DocumentFile.Read(text.Text, text.Kind, text.Key).Document
+                    ?? throw new RefusedException(
+                        409,
+                        "document-damaged",
+                        $"The {text.Kind} '{text.Key}' of that release cannot be read and is not restored. Name the documents to restore without it.",
+                        [new ProblemPart("/documents", $"{text.Kind}/{text.Key} cannot be read")]
+                    )
+            );
         }
     }
 
     private static Dictionary<(string Kind, string Key), ReleasedText> Texts(IEnumerable<DraftRow> rows) =>
-        rows.ToDictionary(row => (row.Kind, row.Key), row => new ReleasedText(row.Kind, row.Key, ReleaseStore.HashOf(row.Content), row.Content));
+        rows.ToDictionary(
+            row => (row.Kind, row.Key),
+            row => new ReleasedText(row.Kind, row.Key, ReleaseStore.HashOf(row.Content), row.Content)
+        );
 
     /// <summary>Some documents with all others as everyone has them.</summary>
-    private async Task<Dictionary<(string Kind, string Key), ReleasedText>> Complete(Dictionary<(string Kind, string Key), ReleasedText> texts, CancellationToken cancel)
+    private async Task<Dictionary<(string Kind, string Key), ReleasedText>> Complete(
+        Dictionary<(string Kind, string Key), ReleasedText> texts,
+        CancellationToken cancel
+    )
     {
         foreach (var text in await store.Texts(releases.Default.Number, cancel))
         {
@@ -259,12 +367,21 @@ public sealed class ReleasePublisher(
         return texts;
     }
 
-    private async Task<ReleaseRow> Release(Dictionary<(string Kind, string Key), ReleasedText> texts, Dictionary<(string Kind, string Key), long> revisions, ReleaseTerms terms, CancellationToken cancel)
+    private async Task<ReleaseRow> Release(
+        Dictionary<(string Kind, string Key), ReleasedText> texts,
+        Dictionary<(string Kind, string Key), long> revisions,
+        ReleaseTerms terms,
+        CancellationToken cancel
+    )
     {
         var (previous, staged) = (releases.Default.Number, releases.Active.Staged);
         if (staged is not null)
         {
-            throw new RefusedException(409, "release-staged", $"Release {staged.Snapshot.Number} is staged for {string.Join(", ", staged.Roles)}; promote or cancel it before the next.");
+            throw new RefusedException(
+                409,
+                "release-staged",
+                $"Release {staged.Snapshot.Number} is staged for {string.Join(", ", staged.Roles)}; promote or cancel it before the next."
+            );
         }
 
         if (previous == 0 && terms.Roles is not null)
@@ -283,28 +400,65 @@ public sealed class ReleasePublisher(
         Step("checked");
         await records.Define(next.Definitions, next.Catalogue.SortedFields, cancel);
         Step("tables-defined");
-        await store.StoreContents(texts.Values.Where(text => revisions.ContainsKey((text.Kind, text.Key))).Select(text => text.Text), cancel);
+        await store.StoreContents(
+            texts.Values.Where(text => revisions.ContainsKey((text.Kind, text.Key))).Select(text => text.Text),
+            cancel
+        );
         Step("contents-stored");
         var at = time.GetUtcNow().ToUnixTimeMilliseconds();
-        var release = new ReleaseRow { Number = next.Number, At = at, By = terms.By, Note = terms.Note, Restores = terms.Restores, Base = previous, OverrideReason = standing.Count > 0 ? terms.OverrideReason : null };
-        release.Documents.AddRange(texts.Select(pair => new ReleaseDocumentRow
+        var release = new ReleaseRow
         {
-            Release = next.Number,
-            Kind = pair.Key.Kind,
-            Key = pair.Key.Key,
-            Hash = pair.Value.Hash,
-            Revision = revisions.TryGetValue(pair.Key, out var revision) ? revision : null,
-        }));
+            Number = next.Number,
+            At = at,
+            By = terms.By,
+            Note = terms.Note,
+            Restores = terms.Restores,
+            Base = previous,
+            OverrideReason = standing.Count > 0 ? terms.OverrideReason : null,
+        };
+        release.Documents.AddRange(
+            texts.Select(pair => new ReleaseDocumentRow
+            {
+                Release = next.Number,
+                Kind = pair.Key.Kind,
+                Key = pair.Key.Key,
+                Hash = pair.Value.Hash,
+                Revision = revisions.TryGetValue(pair.Key, out var revision) ? revision : null,
+            })
+        );
         var rollout = terms.Roles is { } roles
-            ? new RolloutRow { Release = next.Number, Roles = string.Join(' ', roles), EveryoneAt = terms.EveryoneAt, State = RolloutRow.Staged, ChangedAt = at, ChangedBy = terms.By }
+            ? new RolloutRow
+            {
+                Release = next.Number,
+                Roles = string.Join(' ', roles),
+                EveryoneAt = terms.EveryoneAt,
+                State = RolloutRow.Staged,
+                ChangedAt = at,
+                ChangedBy = terms.By,
+            }
             : null;
         var entry = audit.Entry(
-            terms.By, terms.Restores is null ? "release.published" : "release.restored", $"release/{release.Number}",
-            new { note = terms.Note, documents = revisions.Keys.Select(name => $"{name.Kind}/{name.Key}"), roles = terms.Roles, restores = terms.Restores, overrideReason = release.OverrideReason, findings = standing.Count == 0 ? null : standing.Select(part => part.Message) });
+            terms.By,
+            terms.Restores is null ? "release.published" : "release.restored",
+            $"release/{release.Number}",
+            new
+            {
+                note = terms.Note,
+                documents = revisions.Keys.Select(name => $"{name.Kind}/{name.Key}"),
+                roles = terms.Roles,
+                restores = terms.Restores,
+                overrideReason = release.OverrideReason,
+                findings = standing.Count == 0 ? null : standing.Select(part => part.Message),
+            }
+        );
         if (!await store.Publish(release, rollout, terms.Scheduled, entry, () => Step("before-commit"), cancel))
         {
             announcer.Announce(await releases.Load(cancel));
-            throw new RefusedException(409, "release-between", $"Another release was made at the same moment, {releases.Default.Number} is current; look at it and publish again.");
+            throw new RefusedException(
+                409,
+                "release-between",
+                $"Another release was made at the same moment, {releases.Default.Number} is current; look at it and publish again."
+            );
         }
 
         Step("committed");
@@ -327,8 +481,11 @@ public sealed class ReleasePublisher(
         if (now.Application.Approval && revisions.Count == 0 && RightsChange.Between(now, next.Definitions) is { Count: > 0 } changes)
         {
             throw new RefusedException(
-                422, "approval-missing", $"Restoring would change permissions, which needs a second person's approval: {changes[0]} Put it into the draft, have that approved and publish it.",
-                [.. changes.Select(change => new ProblemPart("", change, "rights-change"))]);
+                422,
+                "approval-missing",
+                $"Restoring would change permissions, which needs a second person's approval: {changes[0]} Put it into the draft, have that approved and publish it.",
+                [.. changes.Select(change => new ProblemPart("", change, "rights-change"))]
+            );
         }
     }
 
@@ -341,7 +498,14 @@ public sealed class ReleasePublisher(
         List<ProblemPart> parts = [.. problems.Select(problem => new ProblemPart(problem.At, problem.Message, problem.Code))];
         return parts.Count == 0 || (overridden && !problems.Any(problem => problem.LosesData))
             ? parts
-            : throw new RefusedException(422, "findings", parts.Count == 1 ? parts[0].Message : $"{parts.Count} errors stand against publishing; nothing was published. The first: {parts[0].Message}", parts);
+            : throw new RefusedException(
+                422,
+                "findings",
+                parts.Count == 1
+                    ? parts[0].Message
+                    : $"{parts.Count} errors stand against publishing; nothing was published. The first: {parts[0].Message}",
+                parts
+            );
     }
 
     private void Step(string name)

@@ -13,23 +13,42 @@ public static class BulkEndpoints
     private const int Most = 1_000;
 
     public static void MapBulk(this IEndpointRouteBuilder api) =>
-        api.MapPatch("/records/{entity}", Change).WithName("changeRecords").Needs(Permissions.WriteRecords).WithTags("records").Produces<BulkResult>()
-            .WithSummary("Sets the same values in up to 1,000 records, each at the version named, all or none; problems are listed by record.");
+        api.MapPatch("/records/{entity}", Change)
+            .WithName("changeRecords")
+            .Needs(Permissions.WriteRecords)
+            .WithTags("records")
+            .Produces<BulkResult>()
+            .WithSummary(
+                "Sets the same values in up to 1,000 records, each at the version named, all or none; problems are listed by record."
+            );
 
     private static async Task<IResult> Change(
-        HttpContext http, string entity, BulkChange body, CurrentRelease releases, IRecordStore store, RecordWriter saving, TimeProvider time, CancellationToken cancel)
+        HttpContext http,
+        string entity,
+        BulkChange body,
+        CurrentRelease releases,
+        IRecordStore store,
+        RecordWriter saving,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
         if (body.Records.Count is 0 or > Most || body.Records.DistinctBy(record => record.Id).Count() != body.Records.Count)
         {
-            throw Problems.Invalid($"A change is for 1 to {Most} records, each named once; this one names {body.Records.Count}.", new ProblemPart("/records", $"must name from 1 to {Most} records, each once"));
+            throw Problems.Invalid(
+                $"A change is for 1 to {Most} records, each named once; this one names {body.Records.Count}.",
+                new ProblemPart("/records", $"must name from 1 to {Most} records, each once")
+            );
         }
 
         var language = http.LanguageOf(caller, releases.Snapshot.Definitions.Application);
         var writes = new List<RecordWrite>();
         var problems = new List<ProblemPart>();
-        var stored = (await store.FindMany(definition, [.. body.Records.Select(record => record.Id)], cancel)).ToDictionary(record => record.Id);
+        var stored = (await store.FindMany(definition, [.. body.Records.Select(record => record.Id)], cancel)).ToDictionary(record =>
+            record.Id
+        );
         // In one order, whoever asks: two that change the same records wait for one another instead of standing in each other's way.
         var ordered = body.Records.Select((asked, i) => (asked, i)).OrderBy(each => each.asked.Id).ToArray();
         foreach (var (asked, i) in ordered)
@@ -37,13 +56,22 @@ public static class BulkEndpoints
             var pointer = $"/records/{i}";
             if (!stored.TryGetValue(asked.Id, out var record) || record.Version != asked.Version)
             {
-                problems.Add(new ProblemPart(pointer, record is null ? "is not there any more" : "was changed meanwhile", "record-changed"));
+                problems.Add(
+                    new ProblemPart(pointer, record is null ? "is not there any more" : "was changed meanwhile", "record-changed")
+                );
                 continue;
             }
 
             try
             {
-                writes.Add(new RecordWrite.Change(definition, asked.Id, asked.Version, await saving.Decide(definition, new RecordSave(body.Values), record, caller, language, cancel)));
+                writes.Add(
+                    new RecordWrite.Change(
+                        definition,
+                        asked.Id,
+                        asked.Version,
+                        await saving.Decide(definition, new RecordSave(body.Values), record, caller, language, cancel)
+                    )
+                );
             }
             catch (RefusedException refused) when (refused.Status == 422 && refused.Parts is { Count: > 0 } parts)
             {
@@ -56,12 +84,21 @@ public static class BulkEndpoints
             var outcomes = await store.Write(writes, new Stamp(caller.Person.Id, time.GetUtcNow()), cancel);
             if (RecordEndpoints.Refusal(outcomes[^1], definition, ordered[outcomes.Count - 1].asked.Id, caller) is { } refused)
             {
-                problems.AddRange((refused.Parts ?? []).DefaultIfEmpty(new ProblemPart("", refused.Message)).Select(part => part with { Pointer = $"/records/{ordered[outcomes.Count - 1].i}/{part.Pointer}" }));
+                problems.AddRange(
+                    (refused.Parts ?? [])
+                        .DefaultIfEmpty(new ProblemPart("", refused.Message))
+                        .Select(part => part with { Pointer = $"/records/{ordered[outcomes.Count - 1].i}/{part.Pointer}" })
+                );
             }
         }
 
         return problems.Count == 0
             ? TypedResults.Json(new BulkResult(writes.Count), WireJson.Default.BulkResult)
-            : throw new RefusedException(422, "record-invalid", $"Nothing was changed: {problems.Count} {(problems.Count == 1 ? "value needs" : "values need")} attention.", problems);
+            : throw new RefusedException(
+                422,
+                "record-invalid",
+                $"Nothing was changed: {problems.Count} {(problems.Count == 1 ? "value needs" : "values need")} attention.",
+                problems
+            );
     }
 }

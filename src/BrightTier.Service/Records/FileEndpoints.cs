@@ -14,21 +14,42 @@ public static class FileEndpoints
     public static void MapFiles(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/files").WithTags("files");
-        group.MapPost("", Store).WithName("uploadFile").Needs(Permissions.WriteRecords).TakesAtMost(BodySizes.Largest).Accepts<byte[]>("application/octet-stream").Produces<StoredFile>(201).WithSummary("Stores the body under the name in ?name=; the answer's value goes into a field.");
-        group.MapGet("/{hash}/{name}", Get).WithName("downloadFile").Needs(Permissions.ReadRecords).WithMetadata(new NoCompression()).Produces<byte[]>(200, "application/octet-stream").WithSummary("A stored file; images as such, all else as a download.");
+        group
+            .MapPost("", Store)
+            .WithName("uploadFile")
+            .Needs(Permissions.WriteRecords)
+            .TakesAtMost(BodySizes.Largest)
+            .Accepts<byte[]>("application/octet-stream")
+            .Produces<StoredFile>(201)
+            .WithSummary("Stores the body under the name in ?name=; the answer's value goes into a field.");
+        group
+            .MapGet("/{hash}/{name}", Get)
+            .WithName("downloadFile")
+            .Needs(Permissions.ReadRecords)
+            .WithMetadata(new NoCompression())
+            .Produces<byte[]>(200, "application/octet-stream")
+            .WithSummary("A stored file; images as such, all else as a download.");
     }
 
     private static async Task<IResult> Store(HttpContext http, string? name, FileStore files, CancellationToken cancel)
     {
         var clean = Path.GetFileName(name ?? "").Trim();
-        if (clean.Length is 0 or > 120 || clean.Any(char.IsControl) || clean.Contains('\\', StringComparison.Ordinal) || BrightTier.Core.Model.TextCharacters.Problem(clean) is not null)
+        if (
+            clean.Length is 0 or > 120
+            || clean.Any(char.IsControl)
+            || clean.Contains('\\', StringComparison.Ordinal)
+            || BrightTier.Core.Model.TextCharacters.Problem(clean) is not null
+        )
         {
-            throw Problems.Invalid("A file needs a name of at most 120 characters in ?name=.", new ProblemPart("name", "is missing or too long"));
+            throw Problems.Invalid(
+                "A file needs a name of at most 120 characters in ?name=.",
+                new ProblemPart("name", "is missing or too long")
+            );
         }
 
         var body = new MemoryStream();
         var buffer = new byte[81_920];
-        for (int read; (read = await http.Request.Body.ReadAsync(buffer, cancel)) > 0;)
+        for (int read; (read = await http.Request.Body.ReadAsync(buffer, cancel)) > 0; )
         {
             if (body.Length + read > Largest)
             {
@@ -44,7 +65,11 @@ public static class FileEndpoints
         }
 
         var bytes = body.ToArray();
-        return TypedResults.Json(new StoredFile($"{await files.Save(bytes, cancel)}/{clean}", TypeOf(bytes) ?? "application/octet-stream", bytes.Length), WireJson.Default.StoredFile, statusCode: 201);
+        return TypedResults.Json(
+            new StoredFile($"{await files.Save(bytes, cancel)}/{clean}", TypeOf(bytes) ?? "application/octet-stream", bytes.Length),
+            WireJson.Default.StoredFile,
+            statusCode: 201
+        );
     }
 
     private static async Task<IResult> Get(HttpContext http, string hash, string name, FileStore files, CancellationToken cancel)
@@ -54,7 +79,9 @@ public static class FileEndpoints
         http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
         // Named by its content, it never becomes another.
         http.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
-        return TypeOf(body) is { } type ? TypedResults.Bytes(body, type) : TypedResults.Bytes(body, "application/octet-stream", Path.GetFileName(name));
+        return TypeOf(body) is { } type
+            ? TypedResults.Bytes(body, type)
+            : TypedResults.Bytes(body, "application/octet-stream", Path.GetFileName(name));
     }
 
     /// <summary>The type of an image by its first bytes; null for anything else, whatever it calls itself.</summary>

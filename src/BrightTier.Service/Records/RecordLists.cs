@@ -28,7 +28,16 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
             throw Problems.Invalid("'limit' must be from 1 to 200.", new ProblemPart("limit", "is out of range"));
         }
 
-        var surroundings = await around.Around(entity, new Dictionary<string, object?>(), [], snapshot.Definitions, caller, Modes.View, language, cancel);
+        var surroundings = await around.Around(
+            entity,
+            new Dictionary<string, object?>(),
+            [],
+            snapshot.Definitions,
+            caller,
+            Modes.View,
+            language,
+            cancel
+        );
         var filters = new List<RecordFilter>();
         var sort = asked.Sort;
         if (asked.Listed)
@@ -37,15 +46,25 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
             if (list.Word("filter") is { } own && Condition.Compile(own, entity, snapshot.Definitions).Expression is { } condition)
             {
                 // Which records are listed would tell what the viewer may not read: for her it is empty.
-                filters.Add(new RecordFilter(condition.WithoutHidden(read => entity.MayRead(read, snapshot.Definitions, caller.Roles)), surroundings, snapshot.Definitions));
+                filters.Add(
+                    new RecordFilter(
+                        condition.WithoutHidden(read => entity.MayRead(read, snapshot.Definitions, caller.Roles)),
+                        surroundings,
+                        snapshot.Definitions
+                    )
+                );
             }
 
-            sort = string.IsNullOrEmpty(sort) ? string.Join(',', list.Words("sort").Where(key => readable.Any(field => field.Key == key.TrimStart('-')))) : sort;
+            sort = string.IsNullOrEmpty(sort)
+                ? string.Join(',', list.Words("sort").Where(key => readable.Any(field => field.Key == key.TrimStart('-'))))
+                : sort;
         }
 
         if (!string.IsNullOrWhiteSpace(asked.Filter))
         {
-            filters.Add(new RecordFilter(Filter(asked.Filter, entity, snapshot.ReadableBy(caller.Roles)), surroundings, snapshot.Definitions));
+            filters.Add(
+                new RecordFilter(Filter(asked.Filter, entity, snapshot.ReadableBy(caller.Roles)), surroundings, snapshot.Definitions)
+            );
         }
 
         return new RecordQuery
@@ -53,8 +72,17 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
             Search = asked.Search,
             SearchIn = [.. readable.Where(field => field.Type.IsShortText() || field.Type is FieldType.LongText)],
             Filters = filters,
-            Sort = [.. (sort ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).DistinctBy(key => key.TrimStart('-')).Select(key => new SortBy(
-                readable.FirstOrDefault(field => field.Key == key.TrimStart('-')) ?? throw Problems.NotFound("field", key.TrimStart('-'), readable.Select(field => field.Key)), key.StartsWith('-')))],
+            Sort =
+            [
+                .. (sort ?? "")
+                    .Split(',', StringSplitOptions.RemoveEmptyEntries)
+                    .DistinctBy(key => key.TrimStart('-'))
+                    .Select(key => new SortBy(
+                        readable.FirstOrDefault(field => field.Key == key.TrimStart('-'))
+                            ?? throw Problems.NotFound("field", key.TrimStart('-'), readable.Select(field => field.Key)),
+                        key.StartsWith('-')
+                    )),
+            ],
             After = asked.After,
             Limit = asked.Limit,
         };
@@ -73,7 +101,10 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
         }
         catch (NotForDatabaseException error)
         {
-            throw Problems.Invalid($"The filter, at character {error.At.Start + 1}: {error.Message}.", new ProblemPart("filter", error.Message));
+            throw Problems.Invalid(
+                $"The filter, at character {error.At.Start + 1}: {error.Message}.",
+                new ProblemPart("filter", error.Message)
+            );
         }
     }
 
@@ -81,6 +112,10 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
     private static Expression Filter(string text, Entity entity, Definitions readable)
     {
         var (condition, problems) = Condition.CompileAnew(text, readable.Entities[entity.Key], readable);
-        return condition ?? throw Problems.Invalid($"The filter, at character {problems[0].At.Start + 1}: {problems[0].Message}.", [.. problems.Select(each => new ProblemPart("filter", each.Message))]);
+        return condition
+            ?? throw Problems.Invalid(
+                $"The filter, at character {problems[0].At.Start + 1}: {problems[0].Message}.",
+                [.. problems.Select(each => new ProblemPart("filter", each.Message))]
+            );
     }
 }

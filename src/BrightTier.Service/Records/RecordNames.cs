@@ -12,7 +12,13 @@ internal static class RecordNames
 {
     /// <summary>What the records are called that these point at. Their own references are left out of it: one step is followed, no more.</summary>
     public static async Task<Dictionary<(string Entity, long Id), RecordName>> Of(
-        Field[] readable, IReadOnlyList<StoredRecord> records, Caller caller, CurrentRelease releases, IRecordStore store, CancellationToken cancel)
+        Field[] readable,
+        IReadOnlyList<StoredRecord> records,
+        Caller caller,
+        CurrentRelease releases,
+        IRecordStore store,
+        CancellationToken cancel
+    )
     {
         var names = new Dictionary<(string Entity, long Id), RecordName>();
         foreach (var target in readable.Where(field => field.Type is FieldType.Reference).GroupBy(field => field.Target!))
@@ -22,7 +28,11 @@ internal static class RecordNames
                 continue;
             }
 
-            var ids = target.SelectMany(field => records.Select(record => record.Values.GetValueOrDefault(field.Key))).OfType<long>().Distinct().ToArray();
+            var ids = target
+                .SelectMany(field => records.Select(record => record.Values.GetValueOrDefault(field.Key)))
+                .OfType<long>()
+                .Distinct()
+                .ToArray();
             foreach (var record in await store.FindMany(definition, ids, cancel))
             {
                 names[(target.Key, record.Id)] = new RecordName(record.Id, Title(definition, record, caller, NoNames));
@@ -37,16 +47,19 @@ internal static class RecordNames
     /// <summary>The text that names a record, of the fields this caller may read.</summary>
     public static string Title(Entity entity, StoredRecord record, Caller caller, Dictionary<(string Entity, long Id), RecordName> names)
     {
-        var title = Placeholders.Fill(entity.Display, key => entity.Find(key) is { } field && field.MayRead(caller.Roles) ? Words(field, record.Values.GetValueOrDefault(key), names) : null);
+        var title = Placeholders.Fill(entity.Display, key =>
+            entity.Find(key) is { } field && field.MayRead(caller.Roles) ? Words(field, record.Values.GetValueOrDefault(key), names) : null
+        );
         return title.Length > 0 ? title : $"{entity.Label} {record.Id.ToString(CultureInfo.InvariantCulture)}";
     }
 
     /// <summary>A value in a title: a reference by the name of its record, moments to the minute in UTC.</summary>
-    private static string? Words(Field field, object? value, Dictionary<(string Entity, long Id), RecordName> names) => value switch
-    {
-        long id when field.Type is FieldType.Reference => names.GetValueOrDefault((field.Target!, id))?.Title,
-        DateOnly date => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
-        DateTimeOffset moment => moment.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture),
-        _ => Convert.ToString(value, CultureInfo.InvariantCulture),
-    };
+    private static string? Words(Field field, object? value, Dictionary<(string Entity, long Id), RecordName> names) =>
+        value switch
+        {
+            long id when field.Type is FieldType.Reference => names.GetValueOrDefault((field.Target!, id))?.Title,
+            DateOnly date => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+            DateTimeOffset moment => moment.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture),
+            _ => Convert.ToString(value, CultureInfo.InvariantCulture),
+        };
 }

@@ -19,14 +19,28 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
 {
     /// <summary>The values to store of a save as it travels.</summary>
     /// <exception cref="RefusedException">403 for a field one may not write, 422 with every problem, 409 when only a newer layout stands against it.</exception>
-    public Task<IReadOnlyDictionary<string, object?>> Decide(Entity entity, RecordSave save, StoredRecord? stored, Caller caller, string language, CancellationToken cancel) =>
-        Decide(entity, JsonStrings.Reading(() => Read(entity, save.Values, caller)), save.Form, stored, caller, language, cancel);
+    public Task<IReadOnlyDictionary<string, object?>> Decide(
+        Entity entity,
+        RecordSave save,
+        StoredRecord? stored,
+        Caller caller,
+        string language,
+        CancellationToken cancel
+    ) => Decide(entity, JsonStrings.Reading(() => Read(entity, save.Values, caller)), save.Form, stored, caller, language, cancel);
 
     /// <summary>The values to store of those given, all of which the caller may write; a field given as null is emptied.</summary>
     /// <param name="ignoring">A field that somebody else fills, about which nothing is said.</param>
     /// <exception cref="RefusedException">422 with every problem, 409 when only a newer layout stands against it.</exception>
     public async Task<IReadOnlyDictionary<string, object?>> Decide(
-        Entity entity, Dictionary<string, object?> given, FormReference? asked, StoredRecord? stored, Caller caller, string language, CancellationToken cancel, string? ignoring = null)
+        Entity entity,
+        Dictionary<string, object?> given,
+        FormReference? asked,
+        StoredRecord? stored,
+        Caller caller,
+        string language,
+        CancellationToken cancel,
+        string? ignoring = null
+    )
     {
         var snapshot = releases.Snapshot;
         var definitions = snapshot.Definitions;
@@ -40,13 +54,32 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
 
         foreach (var (key, value) in given)
         {
-            if (value is string named && entity.Find(key) is { Type: FieldType.File or FieldType.Image } field && !Equals(named, stored?.Values.GetValueOrDefault(key)) && !await files.Has(named[..64], cancel))
+            if (
+                value is string named
+                && entity.Find(key) is { Type: FieldType.File or FieldType.Image } field
+                && !Equals(named, stored?.Values.GetValueOrDefault(key))
+                && !await files.Has(named[..64], cancel)
+            )
             {
-                throw new RefusedException(422, "record-invalid", $"{field.Label.In(language)} names a file that is not stored here.", [new ProblemPart(key, $"{field.Label.In(language)} names a file that is not stored here; store it with POST /api/files first.", "file-unknown")]);
+                throw new RefusedException(
+                    422,
+                    "record-invalid",
+                    $"{field.Label.In(language)} names a file that is not stored here.",
+                    [
+                        new ProblemPart(
+                            key,
+                            $"{field.Label.In(language)} names a file that is not stored here; store it with POST /api/files first.",
+                            "file-unknown"
+                        ),
+                    ]
+                );
             }
         }
 
-        var whole = entity.Fields.ToDictionary(field => field.Key, field => given.TryGetValue(field.Key, out var value) ? value : stored?.Values.GetValueOrDefault(field.Key));
+        var whole = entity.Fields.ToDictionary(
+            field => field.Key,
+            field => given.TryGetValue(field.Key, out var value) ? value : stored?.Values.GetValueOrDefault(field.Key)
+        );
         var byLayout = new List<SaveProblem>();
         if (asked is { } form)
         {
@@ -64,16 +97,25 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
 
             foreach (var key in SaveRules.ReadOnly(resolved, surroundings).Where(key => given.ContainsKey(key)))
             {
-                if (!FieldValues.Same(given[key], stored?.Values.GetValueOrDefault(key)) && !(stored is null && FieldValues.Same(given[key], Default(entity.Find(key)!))))
+                if (
+                    !FieldValues.Same(given[key], stored?.Values.GetValueOrDefault(key))
+                    && !(stored is null && FieldValues.Same(given[key], Default(entity.Find(key)!)))
+                )
                 {
-                    byLayout.Add(new SaveProblem(key, "read-only", $"{entity.Find(key)!.Label.In(language)} can only be read here.", ByLayout: true));
+                    byLayout.Add(
+                        new SaveProblem(key, "read-only", $"{entity.Find(key)!.Label.In(language)} can only be read here.", ByLayout: true)
+                    );
                 }
             }
 
             byLayout.AddRange(SaveRules.Layout(resolved, entity, whole, surroundings, definitions));
         }
 
-        var problems = SaveRules.Entity(entity, whole, definitions, language).Where(problem => problem.Field != ignoring && entity.Find(problem.Field)!.MayRead(caller.Roles)).Concat(byLayout).ToArray();
+        var problems = SaveRules
+            .Entity(entity, whole, definitions, language)
+            .Where(problem => problem.Field != ignoring && entity.Find(problem.Field)!.MayRead(caller.Roles))
+            .Concat(byLayout)
+            .ToArray();
         if (problems.Length == 0)
         {
             return given;
@@ -82,25 +124,70 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
         var parts = problems.Select(problem => new ProblemPart(problem.Field, problem.Message, problem.Code)).ToArray();
         var newer = asked is { } made && made.Release != snapshot.Number && problems.All(problem => problem.ByLayout);
         throw newer
-            ? new RefusedException(409, "form-changed", $"The form has changed since it was opened (release {asked!.Release}, now {snapshot.Number}) and asks for more. Nothing was saved; what you typed is kept.", parts)
-            : new RefusedException(422, "record-invalid", parts.Length == 1 ? parts[0].Message : $"{parts.Length} values need attention. Nothing was saved.", parts);
+            ? new RefusedException(
+                409,
+                "form-changed",
+                $"The form has changed since it was opened (release {asked!.Release}, now {snapshot.Number}) and asks for more. Nothing was saved; what you typed is kept.",
+                parts
+            )
+            : new RefusedException(
+                422,
+                "record-invalid",
+                parts.Length == 1 ? parts[0].Message : $"{parts.Length} values need attention. Nothing was saved.",
+                parts
+            );
     }
 
     /// <summary>The form a record was entered in, and what its conditions are decided by.</summary>
-    private async Task<(ResolvedForm Form, EvaluationContext Surroundings)> Opened(FormReference form, Entity entity, IReadOnlyDictionary<string, object?> whole, StoredRecord? stored, Caller caller, string language, CancellationToken cancel)
+    private async Task<(ResolvedForm Form, EvaluationContext Surroundings)> Opened(
+        FormReference form,
+        Entity entity,
+        IReadOnlyDictionary<string, object?> whole,
+        StoredRecord? stored,
+        Caller caller,
+        string language,
+        CancellationToken cancel
+    )
     {
         var (snapshot, definitions) = (releases.Snapshot, releases.Snapshot.Definitions);
-        var mode = form.Mode is Modes.Create or Modes.Edit ? form.Mode : throw Problems.Invalid($"A record is saved in mode create or edit, not '{form.Mode}'.", new ProblemPart("/form/mode", "must be create or edit"));
+        var mode = form.Mode is Modes.Create or Modes.Edit
+            ? form.Mode
+            : throw Problems.Invalid(
+                $"A record is saved in mode create or edit, not '{form.Mode}'.",
+                new ProblemPart("/form/mode", "must be create or edit")
+            );
         // An open form is not rerouted: the layout is the one for the record as it was opened.
-        var opened = await around.Around(entity, stored?.Values ?? new Dictionary<string, object?>(), [], definitions, caller, mode, language, cancel);
-        var resolved = Resolver.Resolve(snapshot.LayoutFor(entity, form.Kind, caller.Roles, opened), entity, definitions, new Viewer([.. caller.Roles], language), mode);
+        var opened = await around.Around(
+            entity,
+            stored?.Values ?? new Dictionary<string, object?>(),
+            [],
+            definitions,
+            caller,
+            mode,
+            language,
+            cancel
+        );
+        var resolved = Resolver.Resolve(
+            snapshot.LayoutFor(entity, form.Kind, caller.Roles, opened),
+            entity,
+            definitions,
+            new Viewer([.. caller.Roles], language),
+            mode
+        );
         return (resolved, await around.Around(entity, whole, SaveRules.Steps(resolved), definitions, caller, mode, language, cancel));
     }
 
     /// <summary>What is to be written of records that point at the one saved, each with the JSON pointer to where the save asks for it.</summary>
     /// <param name="stored">The record they point at; null while it is made.</param>
     /// <exception cref="RefusedException">As for a record; pointers begin with /related.</exception>
-    public async Task<IReadOnlyList<RelatedWrite>> Related(Entity parent, RecordSave save, StoredRecord? stored, Caller caller, string language, CancellationToken cancel)
+    public async Task<IReadOnlyList<RelatedWrite>> Related(
+        Entity parent,
+        RecordSave save,
+        StoredRecord? stored,
+        Caller caller,
+        string language,
+        CancellationToken cancel
+    )
     {
         var writes = new List<RelatedWrite>();
         var problems = new List<ProblemPart>();
@@ -109,30 +196,49 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             return writes;
         }
 
-        (ResolvedForm Form, EvaluationContext Surroundings)? opened = save.Form is { } form ? await Opened(form, parent, stored?.Values ?? new Dictionary<string, object?>(), stored, caller, language, cancel) : null;
+        (ResolvedForm Form, EvaluationContext Surroundings)? opened = save.Form is { } form
+            ? await Opened(form, parent, stored?.Values ?? new Dictionary<string, object?>(), stored, caller, language, cancel)
+            : null;
         foreach (var (asked, i) in all.Select((asked, i) => (asked, i)))
         {
             var at = $"/related/{i}";
             var entity = releases.Entity(asked.Entity);
             if (entity.Find(asked.Through) is not { Type: FieldType.Reference } through || through.Target != parent.Key)
             {
-                throw Problems.Invalid($"'{asked.Through}' of '{asked.Entity}' does not point at '{parent.Key}'.", new ProblemPart($"{at}/through", $"must be a reference to '{parent.Key}'"));
+                throw Problems.Invalid(
+                    $"'{asked.Through}' of '{asked.Entity}' does not point at '{parent.Key}'.",
+                    new ProblemPart($"{at}/through", $"must be a reference to '{parent.Key}'")
+                );
             }
 
             if (opened is { } parentForm && !SaveRules.MayChange(parentForm.Form, asked.Entity, asked.Through, parentForm.Surroundings))
             {
-                throw new RefusedException(422, "record-invalid", $"{entity.Plural.In(language)} can only be read here.", [new ProblemPart(at, "can only be read here", "read-only")]);
+                throw new RefusedException(
+                    422,
+                    "record-invalid",
+                    $"{entity.Plural.In(language)} can only be read here.",
+                    [new ProblemPart(at, "can only be read here", "read-only")]
+                );
             }
 
             foreach (var (json, j) in (asked.Created ?? []).Select((json, j) => (json, j)))
             {
-                await Decided($"{at}/created/{j}", json, null, values => new RecordWrite.Create(entity, stored is null ? values : With(values, through, stored.Id), stored is null ? through : null));
+                await Decided($"{at}/created/{j}", json, null, values => new RecordWrite.Create(
+                    entity,
+                    stored is null ? values : With(values, through, stored.Id),
+                    stored is null ? through : null
+                ));
             }
 
             foreach (var (change, j) in (asked.Changed ?? []).Select((change, j) => (change, j)))
             {
                 var present = await Hanging($"{at}/changed/{j}", change.Id);
-                await Decided($"{at}/changed/{j}", change.Values, present, values => new RecordWrite.Change(entity, change.Id, change.Version, values));
+                await Decided($"{at}/changed/{j}", change.Values, present, values => new RecordWrite.Change(
+                    entity,
+                    change.Id,
+                    change.Version,
+                    values
+                ));
             }
 
             foreach (var (removal, j) in (asked.Removed ?? []).Select((removal, j) => (removal, j)))
@@ -142,15 +248,43 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             }
 
             async Task<StoredRecord> Hanging(string pointer, long id) =>
-                stored is not null && await records.Find(entity, id, cancel) is { } present && Equals(present.Values.GetValueOrDefault(through.Key), stored.Id)
+                stored is not null
+                && await records.Find(entity, id, cancel) is { } present
+                && Equals(present.Values.GetValueOrDefault(through.Key), stored.Id)
                     ? present
-                    : throw new RefusedException(409, "related-changed", $"{entity.Label} {id} is not there any more, or no longer belongs to this {parent.Label.ToString().ToLowerInvariant()}. Nothing was saved.", [new ProblemPart(pointer, "is not there any more")]);
+                    : throw new RefusedException(
+                        409,
+                        "related-changed",
+                        $"{entity.Label} {id} is not there any more, or no longer belongs to this {parent.Label.ToString().ToLowerInvariant()}. Nothing was saved.",
+                        [new ProblemPart(pointer, "is not there any more")]
+                    );
 
-            async Task Decided(string pointer, JsonElement json, StoredRecord? present, Func<IReadOnlyDictionary<string, object?>, RecordWrite> write)
+            async Task Decided(
+                string pointer,
+                JsonElement json,
+                StoredRecord? present,
+                Func<IReadOnlyDictionary<string, object?>, RecordWrite> write
+            )
             {
                 try
                 {
-                    writes.Add(new RelatedWrite(pointer, write(await Decide(entity, JsonStrings.Reading(() => Read(entity, json, caller)), null, present, caller, language, cancel, ignoring: through.Key))));
+                    writes.Add(
+                        new RelatedWrite(
+                            pointer,
+                            write(
+                                await Decide(
+                                    entity,
+                                    JsonStrings.Reading(() => Read(entity, json, caller)),
+                                    null,
+                                    present,
+                                    caller,
+                                    language,
+                                    cancel,
+                                    ignoring: through.Key
+                                )
+                            )
+                        )
+                    );
                 }
                 catch (RefusedException refused) when (refused.Parts is { Count: > 0 } parts)
                 {
@@ -159,11 +293,18 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             }
         }
 
-        return problems.Count == 0 ? writes
-            : throw new RefusedException(422, "record-invalid", problems.Count == 1 ? problems[0].Message : $"{problems.Count} values need attention. Nothing was saved.", problems);
+        return problems.Count == 0
+            ? writes
+            : throw new RefusedException(
+                422,
+                "record-invalid",
+                problems.Count == 1 ? problems[0].Message : $"{problems.Count} values need attention. Nothing was saved.",
+                problems
+            );
     }
 
-    private static Dictionary<string, object?> With(IReadOnlyDictionary<string, object?> values, Field field, object value) => new(values) { [field.Key] = value };
+    private static Dictionary<string, object?> With(IReadOnlyDictionary<string, object?> values, Field field, object value) =>
+        new(values) { [field.Key] = value };
 
     private static Dictionary<string, object?> Read(Entity entity, JsonElement values, Caller caller)
     {
@@ -179,11 +320,24 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             // A field one may not read is as unknown as one that does not exist.
             if (entity.Find(property.Name) is not { } field || !field.MayRead(caller.Roles))
             {
-                parts.Add(new ProblemPart(property.Name, Suggestion.Sentence($"There is no field '{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Where(each => each.MayRead(caller.Roles)).Select(each => each.Key)])}"), "unknown"));
+                parts.Add(
+                    new ProblemPart(
+                        property.Name,
+                        Suggestion.Sentence(
+                            $"There is no field '{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Where(each => each.MayRead(caller.Roles)).Select(each => each.Key)])}"
+                        ),
+                        "unknown"
+                    )
+                );
             }
             else if (!field.MayWrite(caller.Roles))
             {
-                throw new RefusedException(403, "field-not-writable", $"Your roles do not allow changing '{field.Key}'.", [new ProblemPart(field.Key, "may not be written by you", "not-writable")]);
+                throw new RefusedException(
+                    403,
+                    "field-not-writable",
+                    $"Your roles do not allow changing '{field.Key}'.",
+                    [new ProblemPart(field.Key, "may not be written by you", "not-writable")]
+                );
             }
             else if (FieldValues.Read(field, property.Value, out var value) is { } problem)
             {
@@ -205,7 +359,11 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             return null;
         }
 
-        using var json = JsonDocument.Parse(field.Type is FieldType.Boolean || field.Type.IsNumber() || field.Type is FieldType.Reference ? field.Default : JsonSerializer.Serialize(field.Default));
+        using var json = JsonDocument.Parse(
+            field.Type is FieldType.Boolean || field.Type.IsNumber() || field.Type is FieldType.Reference
+                ? field.Default
+                : JsonSerializer.Serialize(field.Default)
+        );
         return FieldValues.Read(field, json.RootElement, out var value) is null ? value : null;
     }
 }

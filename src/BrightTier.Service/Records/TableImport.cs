@@ -26,7 +26,12 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
 
     private const string Id = ColumnGuess.Id;
 
-    private static readonly Dictionary<string, DayOrder> Orders = new(StringComparer.Ordinal) { ["ymd"] = DayOrder.YearMonthDay, ["dmy"] = DayOrder.DayMonthYear, ["mdy"] = DayOrder.MonthDayYear };
+    private static readonly Dictionary<string, DayOrder> Orders = new(StringComparer.Ordinal)
+    {
+        ["ymd"] = DayOrder.YearMonthDay,
+        ["dmy"] = DayOrder.DayMonthYear,
+        ["mdy"] = DayOrder.MonthDayYear,
+    };
 
     /// <summary>What the table seems to be.</summary>
     /// <exception cref="RefusedException">400, it is no table.</exception>
@@ -36,20 +41,61 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         var headings = lines[0].Cells;
         var fields = Fields(entity, caller);
         var guesses = ColumnGuess.Of(headings, fields);
-        var (point, days) = CsvFormat.Guess(guesses.SelectMany((key, i) => lines.Skip(1).Select(line => (key is null ? null : entity.Find(key), line.Cells.ElementAtOrDefault(i) ?? ""))));
+        var (point, days) = CsvFormat.Guess(
+            guesses.SelectMany(
+                (key, i) => lines.Skip(1).Select(line => (key is null ? null : entity.Find(key), line.Cells.ElementAtOrDefault(i) ?? ""))
+            )
+        );
         return new TableInfo(
-            lines.Count - 1, CsvText.Separator(text).ToString(), point.ToString(), Orders.First(order => order.Value == days).Key,
-            [.. headings.Select((heading, i) => new TableColumn(heading, [.. lines.Skip(1).Select(line => line.Cells.ElementAtOrDefault(i)).OfType<string>().Where(cell => cell.Length > 0).Distinct().Take(3)], guesses[i]))],
-            [.. fields.Select(field => new TableTarget(field.Key, field.Label.In(language), field.Type.Name(), field.Required, field.Unique))]);
+            lines.Count - 1,
+            CsvText.Separator(text).ToString(),
+            point.ToString(),
+            Orders.First(order => order.Value == days).Key,
+            [
+                .. headings.Select(
+                    (heading, i) =>
+                        new TableColumn(
+                            heading,
+                            [
+                                .. lines
+                                    .Skip(1)
+                                    .Select(line => line.Cells.ElementAtOrDefault(i))
+                                    .OfType<string>()
+                                    .Where(cell => cell.Length > 0)
+                                    .Distinct()
+                                    .Take(3),
+                            ],
+                            guesses[i]
+                        )
+                ),
+            ],
+            [
+                .. fields.Select(field => new TableTarget(
+                    field.Key,
+                    field.Label.In(language),
+                    field.Type.Name(),
+                    field.Required,
+                    field.Unique
+                )),
+            ]
+        );
     }
 
     /// <summary>What is to be written, line by line, or what stands against it.</summary>
     /// <exception cref="RefusedException">400 or 404, it is no table or it is not said rightly what it means.</exception>
     public async Task<(IReadOnlyList<(int Line, RecordWrite Write)> Writes, IReadOnlyList<ImportProblem> Problems)> Decide(
-        Entity entity, string text, TableParameters meaning, Caller caller, string language, CancellationToken cancel)
+        Entity entity,
+        string text,
+        TableParameters meaning,
+        Caller caller,
+        string language,
+        CancellationToken cancel
+    )
     {
         var lines = Lines(text);
-        var columns = meaning.Columns is null ? Named(entity, lines[0].Cells, caller) : Said(entity, meaning.Columns, lines[0].Cells.Count, caller);
+        var columns = meaning.Columns is null
+            ? Named(entity, lines[0].Cells, caller)
+            : Said(entity, meaning.Columns, lines[0].Cells.Count, caller);
         var match = Match(entity, meaning.Match, columns);
         var reading = Format(meaning);
         var problems = new List<ImportProblem>();
@@ -92,15 +138,30 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         foreach (var row in rows.Where(row => !row.Wrong))
         {
             // An empty cell empties a record's field; of a new record the field begins as it does anywhere.
-            var values = row.Values.Where(pair => pair.Value is not null || row.Stored is not null).ToDictionary(pair => pair.Key, pair => pair.Value);
+            var values = row
+                .Values.Where(pair => pair.Value is not null || row.Stored is not null)
+                .ToDictionary(pair => pair.Key, pair => pair.Value);
             try
             {
                 var decided = await saving.Decide(entity, values, null, row.Stored, caller, language, cancel);
-                writes.Add((row.Line, row.Stored is { } stored ? new RecordWrite.Change(entity, stored.Id, stored.Version, decided) : new RecordWrite.Create(entity, decided)));
+                writes.Add(
+                    (
+                        row.Line,
+                        row.Stored is { } stored
+                            ? new RecordWrite.Change(entity, stored.Id, stored.Version, decided)
+                            : new RecordWrite.Create(entity, decided)
+                    )
+                );
             }
             catch (RefusedException refused)
             {
-                problems.AddRange((refused.Parts ?? [new ProblemPart("", refused.Message)]).Select(part => new ImportProblem(row.Line, part.Pointer, part.Message)));
+                problems.AddRange(
+                    (refused.Parts ?? [new ProblemPart("", refused.Message)]).Select(part => new ImportProblem(
+                        row.Line,
+                        part.Pointer,
+                        part.Message
+                    ))
+                );
             }
         }
 
@@ -127,7 +188,10 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
             var changed = new Dictionary<long, int>();
             if (columns.Contains(Id))
             {
-                var numbers = rows.Select(row => long.TryParse(row.Cells.GetValueOrDefault(Id), out var number) ? number : 0).Where(number => number > 0).Distinct().ToArray();
+                var numbers = rows.Select(row => long.TryParse(row.Cells.GetValueOrDefault(Id), out var number) ? number : 0)
+                    .Where(number => number > 0)
+                    .Distinct()
+                    .ToArray();
                 var stored = (await store.FindMany(entity, numbers, cancel)).ToDictionary(record => record.Id);
                 foreach (var row in rows.Where(row => row.Cells.GetValueOrDefault(Id)?.Trim() is { Length: > 0 }))
                 {
@@ -135,15 +199,35 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
                     if (row.Stored is null)
                     {
                         row.Wrong = true;
-                        problems.Add(new ImportProblem(row.Line, Id, $"There is no {entity.Label.In(language).ToLowerInvariant()} '{row.Cells[Id]}'."));
+                        problems.Add(
+                            new ImportProblem(
+                                row.Line,
+                                Id,
+                                $"There is no {entity.Label.In(language).ToLowerInvariant()} '{row.Cells[Id]}'."
+                            )
+                        );
                     }
                 }
             }
 
-            foreach (var field in columns.OfType<string>().Select(entity.Find).OfType<Field>().Where(field => field.Unique).OrderByDescending(field => field == match))
+            foreach (
+                var field in columns
+                    .OfType<string>()
+                    .Select(entity.Find)
+                    .OfType<Field>()
+                    .Where(field => field.Unique)
+                    .OrderByDescending(field => field == match)
+            )
             {
                 var first = new Dictionary<object, int>();
-                var holders = await Holders(entity, field, [.. rows.Select(row => row.Values.GetValueOrDefault(field.Key)).OfType<object>().Distinct()], caller, language, cancel);
+                var holders = await Holders(
+                    entity,
+                    field,
+                    [.. rows.Select(row => row.Values.GetValueOrDefault(field.Key)).OfType<object>().Distinct()],
+                    caller,
+                    language,
+                    cancel
+                );
                 foreach (var row in rows.Where(row => row.Values.GetValueOrDefault(field.Key) is not null))
                 {
                     var value = row.Values[field.Key]!;
@@ -157,7 +241,11 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
                     }
                     else if (holders.GetValueOrDefault(value) is { } holder && holder.Id != row.Stored?.Id)
                     {
-                        Wrong(row, field, $"'{FieldValues.ToCell(value)}' is taken: another {entity.Label.In(language).ToLowerInvariant()} has it");
+                        Wrong(
+                            row,
+                            field,
+                            $"'{FieldValues.ToCell(value)}' is taken: another {entity.Label.In(language).ToLowerInvariant()} has it"
+                        );
                     }
                 }
             }
@@ -165,7 +253,13 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
             foreach (var row in rows.Where(row => row.Stored is not null && !changed.TryAdd(row.Stored.Id, row.Line)))
             {
                 row.Wrong = true;
-                problems.Add(new ImportProblem(row.Line, null, $"Line {changed[row.Stored!.Id]} changes this {entity.Label.In(language).ToLowerInvariant()} already."));
+                problems.Add(
+                    new ImportProblem(
+                        row.Line,
+                        null,
+                        $"Line {changed[row.Stored!.Id]} changes this {entity.Label.In(language).ToLowerInvariant()} already."
+                    )
+                );
             }
         }
     }
@@ -194,21 +288,42 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
 
         return lines.Count switch
         {
-            < 2 => throw Problems.Invalid("There is nothing to import: the first line names fields, the others are records.", new ProblemPart("", $"must have from 1 to {Most} records")),
-            > Most + 1 => throw Problems.Invalid($"At most {Most} records are imported at once; these are {lines.Count - 1}.", new ProblemPart("", $"must have from 1 to {Most} records")),
+            < 2 => throw Problems.Invalid(
+                "There is nothing to import: the first line names fields, the others are records.",
+                new ProblemPart("", $"must have from 1 to {Most} records")
+            ),
+            > Most + 1 => throw Problems.Invalid(
+                $"At most {Most} records are imported at once; these are {lines.Count - 1}.",
+                new ProblemPart("", $"must have from 1 to {Most} records")
+            ),
             _ => lines,
         };
     }
 
-    private static Field[] Fields(Entity entity, Caller caller) => [.. entity.Current.Where(field => field.MayWrite(caller.Roles) && field.MayRead(caller.Roles))];
+    private static Field[] Fields(Entity entity, Caller caller) =>
+        [.. entity.Current.Where(field => field.MayWrite(caller.Roles) && field.MayRead(caller.Roles))];
 
     /// <summary>The fields the first line names, by key or by label; all must be known.</summary>
     private static List<string?> Named(Entity entity, IReadOnlyList<string> names, Caller caller)
     {
         var fields = Fields(entity, caller);
-        return Distinct([.. names.Select((name, i) => name.Trim() is var bare && bare == Id ? Id
-            : (fields.FirstOrDefault(each => each.Key == bare) ?? fields.FirstOrDefault(each => each.Label.ByLanguage.Values.Contains(bare, StringComparer.OrdinalIgnoreCase)))?.Key
-            ?? throw Problems.Invalid(Suggestion.Sentence($"Line 1, cell {i + 1}: there is no field '{bare}' you may write{Suggestion.For(bare, [.. fields.Select(each => each.Key)])}"), new ProblemPart($"/1/{i + 1}", "must name a field")))]);
+        return Distinct([
+            .. names.Select(
+                (name, i) =>
+                    name.Trim() is var bare && bare == Id
+                        ? Id
+                        : (
+                            fields.FirstOrDefault(each => each.Key == bare)
+                            ?? fields.FirstOrDefault(each => each.Label.ByLanguage.Values.Contains(bare, StringComparer.OrdinalIgnoreCase))
+                        )?.Key
+                            ?? throw Problems.Invalid(
+                                Suggestion.Sentence(
+                                    $"Line 1, cell {i + 1}: there is no field '{bare}' you may write{Suggestion.For(bare, [.. fields.Select(each => each.Key)])}"
+                                ),
+                                new ProblemPart($"/1/{i + 1}", "must name a field")
+                            )
+            ),
+        ]);
     }
 
     private static List<string?> Said(Entity entity, string said, int count, Caller caller)
@@ -217,10 +332,19 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         var columns = said.Split(',').Select(each => each.Trim()).ToArray();
         if (columns.Length != count)
         {
-            throw Problems.Invalid($"'columns' says what {columns.Length} columns are; the table has {count}.", new ProblemPart("columns", $"must have {count} parts with commas between"));
+            throw Problems.Invalid(
+                $"'columns' says what {columns.Length} columns are; the table has {count}.",
+                new ProblemPart("columns", $"must have {count} parts with commas between")
+            );
         }
 
-        return Distinct([.. columns.Select(key => key.Length == 0 ? null : key == Id || fields.Any(field => field.Key == key) ? key : throw Problems.NotFound("field you may write", key, fields.Select(field => field.Key)))]);
+        return Distinct([
+            .. columns.Select(key =>
+                key.Length == 0 ? null
+                : key == Id || fields.Any(field => field.Key == key) ? key
+                : throw Problems.NotFound("field you may write", key, fields.Select(field => field.Key))
+            ),
+        ]);
     }
 
     private static List<string?> Distinct(List<string?> columns)
@@ -232,7 +356,12 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
             throw Problems.Invalid($"Line 1, cell {place}: '{twice}' is named twice.", new ProblemPart($"/1/{place}", "is named twice"));
         }
 
-        return columns.Any(column => column is not null and not Id) ? columns : throw Problems.Invalid("No column goes to a field; there is nothing to import.", new ProblemPart("columns", "must name a field"));
+        return columns.Any(column => column is not null and not Id)
+            ? columns
+            : throw Problems.Invalid(
+                "No column goes to a field; there is nothing to import.",
+                new ProblemPart("columns", "must name a field")
+            );
     }
 
     private static Field? Match(Entity entity, string? asked, List<string?> columns)
@@ -243,32 +372,77 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         }
 
         var possible = columns.OfType<string>().Where(key => entity.Find(key)?.Unique == true).ToArray();
-        return columns.Contains(Id) ? throw Problems.Invalid("Lines name their records by id; leave 'match' out.", new ProblemPart("match", "must be left out beside an id"))
+        return columns.Contains(Id)
+                ? throw Problems.Invalid(
+                    "Lines name their records by id; leave 'match' out.",
+                    new ProblemPart("match", "must be left out beside an id")
+                )
             : possible.Contains(asked) ? entity.Find(asked)
-            : throw Problems.Invalid(Suggestion.Sentence($"'match' must be a unique field that has a column{Suggestion.For(asked, possible)}"), new ProblemPart("match", "must be a unique field that has a column"));
+            : throw Problems.Invalid(
+                Suggestion.Sentence($"'match' must be a unique field that has a column{Suggestion.For(asked, possible)}"),
+                new ProblemPart("match", "must be a unique field that has a column")
+            );
     }
 
     private CsvFormat Format(TableParameters meaning)
     {
-        var point = meaning.DecimalSeparator is null ? '.' : meaning.DecimalSeparator is "." or "," ? meaning.DecimalSeparator[0] : throw Problems.Invalid("'decimalSeparator' must be '.' or ','.", new ProblemPart("decimalSeparator", "must be . or ,"));
-        var days = meaning.DateOrder is null ? DayOrder.YearMonthDay : Orders.TryGetValue(meaning.DateOrder, out var order) ? order : throw Problems.Invalid("'dateOrder' must be ymd, dmy or mdy.", new ProblemPart("dateOrder", "must be ymd, dmy or mdy"));
-        var zone = TimeZoneInfo.TryFindSystemTimeZoneById(releases.Snapshot.Definitions.Application.TimeZone, out var known) ? known : TimeZoneInfo.Utc;
+        var point =
+            meaning.DecimalSeparator is null ? '.'
+            : meaning.DecimalSeparator is "." or "," ? meaning.DecimalSeparator[0]
+            : throw Problems.Invalid("'decimalSeparator' must be '.' or ','.", new ProblemPart("decimalSeparator", "must be . or ,"));
+        var days =
+            meaning.DateOrder is null ? DayOrder.YearMonthDay
+            : Orders.TryGetValue(meaning.DateOrder, out var order) ? order
+            : throw Problems.Invalid("'dateOrder' must be ymd, dmy or mdy.", new ProblemPart("dateOrder", "must be ymd, dmy or mdy"));
+        var zone = TimeZoneInfo.TryFindSystemTimeZoneById(releases.Snapshot.Definitions.Application.TimeZone, out var known)
+            ? known
+            : TimeZoneInfo.Utc;
         return new CsvFormat(point, days, zone);
     }
 
     /// <summary>The records that hold one of these values of a unique field.</summary>
-    private async Task<Dictionary<object, StoredRecord>> Holders(Entity entity, Field field, IReadOnlyCollection<object> values, Caller caller, string language, CancellationToken cancel)
+    private async Task<Dictionary<object, StoredRecord>> Holders(
+        Entity entity,
+        Field field,
+        IReadOnlyCollection<object> values,
+        Caller caller,
+        string language,
+        CancellationToken cancel
+    )
     {
         var found = new Dictionary<object, StoredRecord>();
         var definitions = releases.Snapshot.Definitions;
-        var surroundings = await around.Around(entity, new Dictionary<string, object?>(), [], definitions, caller, Modes.View, language, cancel);
+        var surroundings = await around.Around(
+            entity,
+            new Dictionary<string, object?>(),
+            [],
+            definitions,
+            caller,
+            Modes.View,
+            language,
+            cancel
+        );
         var column = new Expression.Select(new Expression.Name("record", default), field.Key, default, default);
 
         // A database takes a long list apart into an expression too deep for it.
         foreach (var some in values.Where(value => value is string or long).Chunk(200))
         {
-            var among = new Expression.Binary("in", column, new Expression.ListOf([.. some.Select(value => new Expression.Literal(value, default))], default), default, default);
-            foreach (var record in (await store.List(entity, new RecordQuery { Filters = [new RecordFilter(among, surroundings, definitions)], Limit = some.Length }, cancel)).Records)
+            var among = new Expression.Binary(
+                "in",
+                column,
+                new Expression.ListOf([.. some.Select(value => new Expression.Literal(value, default))], default),
+                default,
+                default
+            );
+            foreach (
+                var record in (
+                    await store.List(
+                        entity,
+                        new RecordQuery { Filters = [new RecordFilter(among, surroundings, definitions)], Limit = some.Length },
+                        cancel
+                    )
+                ).Records
+            )
             {
                 found[record.Values[field.Key]!] = record;
             }
@@ -278,12 +452,22 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
     }
 
     /// <summary>The record each cell of a reference's column means: by its number, by a unique value of it, or by the whole text that names it.</summary>
-    private async Task<Dictionary<string, (long? Id, string? Problem)>> References(Field field, Row[] rows, Caller caller, string language, CancellationToken cancel)
+    private async Task<Dictionary<string, (long? Id, string? Problem)>> References(
+        Field field,
+        Row[] rows,
+        Caller caller,
+        string language,
+        CancellationToken cancel
+    )
     {
         var means = new Dictionary<string, (long? Id, string? Problem)>(StringComparer.Ordinal);
         var target = releases.Entity(field.Target!);
         var label = target.Label.In(language).ToLowerInvariant();
-        var cells = rows.Select(row => row.Cells.GetValueOrDefault(field.Key)?.Trim()).OfType<string>().Where(cell => cell.Length > 0).Distinct().ToArray();
+        var cells = rows.Select(row => row.Cells.GetValueOrDefault(field.Key)?.Trim())
+            .OfType<string>()
+            .Where(cell => cell.Length > 0)
+            .Distinct()
+            .ToArray();
         var numbers = cells.Select(cell => long.TryParse(cell, out var id) ? id : 0).Where(id => id > 0).ToArray();
         var known = (await store.FindMany(target, numbers, cancel)).Select(record => record.Id).ToHashSet();
         var shown = target.DisplayFields.Where(each => each.MayRead(caller.Roles)).ToArray();
@@ -306,16 +490,37 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
             }
             else
             {
-                var query = new RecordQuery { Search = cell.Replace(',', ' '), SearchIn = [.. shown.Where(each => each.Type.IsShortText())], Limit = 50 };
+                var query = new RecordQuery
+                {
+                    Search = cell.Replace(',', ' '),
+                    SearchIn = [.. shown.Where(each => each.Type.IsShortText())],
+                    Limit = 50,
+                };
                 var records = (await store.List(target, query, cancel)).Records;
-                var names = await RecordNames.Of([.. shown.Where(each => each.Type is FieldType.Reference)], records, caller, releases, store, cancel);
-                var called = records.Where(record => string.Equals(RecordNames.Title(target, record, caller, names), cell, StringComparison.OrdinalIgnoreCase)
-                    || shown.Any(each => string.Equals(record.Values.GetValueOrDefault(each.Key) as string, cell, StringComparison.OrdinalIgnoreCase))).ToArray();
+                var names = await RecordNames.Of(
+                    [.. shown.Where(each => each.Type is FieldType.Reference)],
+                    records,
+                    caller,
+                    releases,
+                    store,
+                    cancel
+                );
+                var called = records
+                    .Where(record =>
+                        string.Equals(RecordNames.Title(target, record, caller, names), cell, StringComparison.OrdinalIgnoreCase)
+                        || shown.Any(each =>
+                            string.Equals(record.Values.GetValueOrDefault(each.Key) as string, cell, StringComparison.OrdinalIgnoreCase)
+                        )
+                    )
+                    .ToArray();
                 means[cell] = called switch
                 {
                     [var only] => (only.Id, null),
                     [] => (null, $"must be the number or the name of a {label}"),
-                    _ => (null, $"is what {called.Length} of {target.Plural.In(language).ToLowerInvariant()} are called; give the number of the one that is meant"),
+                    _ => (
+                        null,
+                        $"is what {called.Length} of {target.Plural.In(language).ToLowerInvariant()} are called; give the number of the one that is meant"
+                    ),
                 };
             }
         }

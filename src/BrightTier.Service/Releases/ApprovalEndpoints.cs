@@ -11,9 +11,19 @@ public static class ApprovalEndpoints
     public static void MapApprovals(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/approvals").WithTags("releases");
-        group.MapGet("", List).WithName("listApprovals").NeedsReader().Produces<Approvals>()
-            .WithSummary("Who approved which drafts as they are now, which of them the caller changed, and whether publishing needs an approval.");
-        group.MapPost("", Approve).WithName("approveDraft").Needs(Permissions.Review).Produces(204)
+        group
+            .MapGet("", List)
+            .WithName("listApprovals")
+            .NeedsReader()
+            .Produces<Approvals>()
+            .WithSummary(
+                "Who approved which drafts as they are now, which of them the caller changed, and whether publishing needs an approval."
+            );
+        group
+            .MapPost("", Approve)
+            .WithName("approveDraft")
+            .Needs(Permissions.Review)
+            .Produces(204)
             .WithSummary("Approves a draft as it is at a revision, or withdraws that; nobody approves their own changes.");
     }
 

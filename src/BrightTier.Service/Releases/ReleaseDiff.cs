@@ -13,14 +13,21 @@ namespace BrightTier.Service.Releases;
 public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, CurrentRelease releases)
 {
     /// <summary>One side: its texts by document, and of drafts their rows.</summary>
-    private sealed record Side(string Name, IReadOnlyDictionary<(string Kind, string Key), (string Hash, Func<Document?> Document)> Documents, IReadOnlyDictionary<(string Kind, string Key), DraftRow>? Rows);
+    private sealed record Side(
+        string Name,
+        IReadOnlyDictionary<(string Kind, string Key), (string Hash, Func<Document?> Document)> Documents,
+        IReadOnlyDictionary<(string Kind, string Key), DraftRow>? Rows
+    );
 
     /// <param name="from">A release's number, <c>current</c> for what everyone has, or <c>drafts</c>.</param>
     /// <param name="to">The same.</param>
     public async Task<ReleaseComparison> Compare(string from, string to, CancellationToken cancel)
     {
         var (old, next) = (await Named(from, "from", cancel), await Named(to, "to", cancel));
-        var names = old.Documents.Keys.Union(next.Documents.Keys).OrderBy(name => DocumentFile.KindNamed(name.Kind)).ThenBy(name => name.Key, StringComparer.Ordinal);
+        var names = old
+            .Documents.Keys.Union(next.Documents.Keys)
+            .OrderBy(name => DocumentFile.KindNamed(name.Kind))
+            .ThenBy(name => name.Key, StringComparer.Ordinal);
         var different = new List<DocumentDifference>();
         foreach (var name in names)
         {
@@ -38,20 +45,33 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
             }
 
             var draft = next.Rows?.GetValueOrDefault(name) ?? old.Rows?.GetValueOrDefault(name);
-            different.Add(new DocumentDifference(
-                name.Kind, name.Key, !was ? "added" : !has ? "removed" : "changed", words,
-                draft is null ? null : new DraftState(draft.Revision, draft.ChangedBy, DateTimeOffset.FromUnixTimeMilliseconds(draft.ChangedAt))));
+            different.Add(
+                new DocumentDifference(
+                    name.Kind,
+                    name.Key,
+                    !was ? "added"
+                        : !has ? "removed"
+                        : "changed",
+                    words,
+                    draft is null
+                        ? null
+                        : new DraftState(draft.Revision, draft.ChangedBy, DateTimeOffset.FromUnixTimeMilliseconds(draft.ChangedAt))
+                )
+            );
         }
 
         return new ReleaseComparison(old.Name, next.Name, different);
 
         IReadOnlyList<string> Describe(Document? one, Document? other) =>
-            one is null ? ["Cannot be read as it was."] : other is null ? ["Cannot be read as it is."] : DocumentMerge.Describe(one, other, Label);
+            one is null ? ["Cannot be read as it was."]
+            : other is null ? ["Cannot be read as it is."]
+            : DocumentMerge.Describe(one, other, Label);
 
         string Label(string entity, string field)
         {
             var name = (DocumentKind.Entity.Name(), entity);
-            var defined = next.Documents.TryGetValue(name, out var found) || old.Documents.TryGetValue(name, out found) ? found.Document() : null;
+            var defined =
+                next.Documents.TryGetValue(name, out var found) || old.Documents.TryGetValue(name, out found) ? found.Document() : null;
             return (defined as Document.OfEntity)?.Entity.Find(field)?.Label.ToString() ?? field;
         }
     }
@@ -61,18 +81,36 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
         if (name == "drafts")
         {
             var rows = await drafts.List(cancel);
-            return new Side(name, rows.ToDictionary(row => (row.Kind, row.Key), row => (ReleaseStore.HashOf(row.Content), (Func<Document?>)(() => drafts.ParsedOrNull(row)))), rows.ToDictionary(row => (row.Kind, row.Key)));
+            return new Side(
+                name,
+                rows.ToDictionary(
+                    row => (row.Kind, row.Key),
+                    row => (ReleaseStore.HashOf(row.Content), (Func<Document?>)(() => drafts.ParsedOrNull(row)))
+                ),
+                rows.ToDictionary(row => (row.Kind, row.Key))
+            );
         }
 
-        var number = name == "current" ? releases.Default.Number : long.TryParse(name, NumberStyles.None, CultureInfo.InvariantCulture, out var given) ? given : 0;
+        var number =
+            name == "current" ? releases.Default.Number
+            : long.TryParse(name, NumberStyles.None, CultureInfo.InvariantCulture, out var given) ? given
+            : 0;
         if (number == 0 || await store.Find(number, cancel) is null)
         {
             throw Problems.Invalid(
                 $"'{name}' is no release; name one by its number, 'current' for what everyone has, or 'drafts'. The newest is {(await store.List(cancel)).Select(row => row.Number).DefaultIfEmpty().Max().ToString(CultureInfo.InvariantCulture)}.",
-                new ProblemPart(parameter, "names no release"));
+                new ProblemPart(parameter, "names no release")
+            );
         }
 
         var texts = await store.Texts(number, cancel);
-        return new Side(number.ToString(CultureInfo.InvariantCulture), texts.ToDictionary(text => (text.Kind, text.Key), text => (text.Hash, (Func<Document?>)(() => DocumentFile.Read(text.Text, text.Kind, text.Key).Document))), null);
+        return new Side(
+            number.ToString(CultureInfo.InvariantCulture),
+            texts.ToDictionary(
+                text => (text.Kind, text.Key),
+                text => (text.Hash, (Func<Document?>)(() => DocumentFile.Read(text.Text, text.Kind, text.Key).Document))
+            ),
+            null
+        );
     }
 }

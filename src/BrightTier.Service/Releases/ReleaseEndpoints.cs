@@ -20,21 +20,59 @@ public static class ReleaseEndpoints
     public static void MapReleases(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/releases").WithTags("releases");
-        group.MapGet("", List).WithName("listReleases").NeedsReader().Produces<IReadOnlyList<ReleaseInfo>>().WithSummary("All releases, newest first.");
+        group
+            .MapGet("", List)
+            .WithName("listReleases")
+            .NeedsReader()
+            .Produces<IReadOnlyList<ReleaseInfo>>()
+            .WithSummary("All releases, newest first.");
         group.MapGet("/{number:long}", Get).WithName("getRelease").NeedsReader().Produces<ReleaseInfo>().WithSummary("One release.");
-        group.MapGet("/{number:long}/documents/{kind}/{key}", Text).WithName("getReleasedDocument").NeedsReader().Produces<string>(200, "application/yaml")
+        group
+            .MapGet("/{number:long}/documents/{kind}/{key}", Text)
+            .WithName("getReleasedDocument")
+            .NeedsReader()
+            .Produces<string>(200, "application/yaml")
             .WithSummary("The exact text of a document in a release, whether it can be read or not.");
-        group.MapPost("", Publish).WithName("publishRelease").Needs(Permissions.Publish).Produces<Receipt>(201).WithSummary("Publishes drafts, all or none, at the revisions named.");
-        group.MapGet("/dependencies", Dependencies).WithName("listDependencies").NeedsReader().Produces<IReadOnlyList<DependencyInfo>>()
-            .WithSummary("The unpublished drafts that the drafts in ?document=kind/key depend on, near and far: they are published with them.");
-        group.MapGet("/diff", Diff).WithName("diffReleases").NeedsReader().Produces<ReleaseComparison>()
+        group
+            .MapPost("", Publish)
+            .WithName("publishRelease")
+            .Needs(Permissions.Publish)
+            .Produces<Receipt>(201)
+            .WithSummary("Publishes drafts, all or none, at the revisions named.");
+        group
+            .MapGet("/dependencies", Dependencies)
+            .WithName("listDependencies")
+            .NeedsReader()
+            .Produces<IReadOnlyList<DependencyInfo>>()
+            .WithSummary(
+                "The unpublished drafts that the drafts in ?document=kind/key depend on, near and far: they are published with them."
+            );
+        group
+            .MapGet("/diff", Diff)
+            .WithName("diffReleases")
+            .NeedsReader()
+            .Produces<ReleaseComparison>()
             .WithSummary("How two releases differ, or a release and the drafts, document by document, in words.")
-            .WithDescription("from and to are a number, current or drafts. Without them: from current to drafts, which is what waits to be published.");
-        group.MapPost("/{number:long}/promote", Promote).WithName("promoteRelease").Needs(Permissions.Publish).Produces<ReleaseInfo>()
+            .WithDescription(
+                "from and to are a number, current or drafts. Without them: from current to drafts, which is what waits to be published."
+            );
+        group
+            .MapPost("/{number:long}/promote", Promote)
+            .WithName("promoteRelease")
+            .Needs(Permissions.Publish)
+            .Produces<ReleaseInfo>()
             .WithSummary("Promotes a staged release to everyone.");
-        group.MapPost("/{number:long}/cancel", Cancel).WithName("cancelRelease").Needs(Permissions.Publish).Produces<ReleaseInfo>()
+        group
+            .MapPost("/{number:long}/cancel", Cancel)
+            .WithName("cancelRelease")
+            .Needs(Permissions.Publish)
+            .Produces<ReleaseInfo>()
             .WithSummary("Cancels a staged release: its roles get what everyone has.");
-        group.MapPost("/{number:long}/restore", Restore).WithName("restoreRelease").Needs(Permissions.Publish).Produces<Receipt>(201)
+        group
+            .MapPost("/{number:long}/restore", Restore)
+            .WithName("restoreRelease")
+            .Needs(Permissions.Publish)
+            .Produces<Receipt>(201)
             .WithSummary("Creates a release of what an old one held, or of what is current with some documents as an old one had them.");
     }
 
@@ -43,7 +81,13 @@ public static class ReleaseEndpoints
         return TypedResults.Json(await Infos(store, releases, cancel), WireJson.Default.IReadOnlyListReleaseInfo);
     }
 
-    private static async Task<IResult> Get(HttpContext http, long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    private static async Task<IResult> Get(
+        HttpContext http,
+        long number,
+        ReleaseStore store,
+        CurrentRelease releases,
+        CancellationToken cancel
+    )
     {
         return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
@@ -53,99 +97,232 @@ public static class ReleaseEndpoints
         var texts = await store.Texts(number, cancel);
         return texts.FirstOrDefault(text => text.Kind == kind && text.Key == key) is { Text: var found }
             ? TypedResults.Text(found, "application/yaml", System.Text.Encoding.UTF8)
-            : throw (texts.Count == 0 ? Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture)) : Problems.NotFound($"{kind} in release {number}", key, texts.Where(text => text.Kind == kind).Select(text => text.Key)));
+            : throw (
+                texts.Count == 0
+                    ? Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture))
+                    : Problems.NotFound($"{kind} in release {number}", key, texts.Where(text => text.Kind == kind).Select(text => text.Key))
+            );
     }
 
-    private static async Task<IResult> Publish(HttpContext http, PublishRequest body, ReleasePublisher publisher, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Publish(
+        HttpContext http,
+        PublishRequest body,
+        ReleasePublisher publisher,
+        ReleaseStore store,
+        CurrentRelease releases,
+        Broadcaster broadcaster,
+        CancellationToken cancel
+    )
     {
         var caller = http.Publisher(body.Note, body.OverrideReason);
         // Once begun, publishing is finished even if whoever asked has gone.
         var open = broadcaster.Open;
-        return await Receipt(http, caller, await publisher.Publish(body, caller.Author, CancellationToken.None), open, store, releases, cancel);
+        return await Receipt(
+            http,
+            caller,
+            await publisher.Publish(body, caller.Author, CancellationToken.None),
+            open,
+            store,
+            releases,
+            cancel
+        );
     }
 
     private static async Task<IResult> Diff(ReleaseDiff releases, string? from, string? to, CancellationToken cancel) =>
         TypedResults.Json(await releases.Compare(from ?? "current", to ?? "drafts", cancel), WireJson.Default.ReleaseComparison);
 
-    private static Task<IResult> Promote(HttpContext http, long number, ReleasePublisher publisher, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
-        End(http, number, true, publisher, store, releases, cancel);
+    private static Task<IResult> Promote(
+        HttpContext http,
+        long number,
+        ReleasePublisher publisher,
+        ReleaseStore store,
+        CurrentRelease releases,
+        CancellationToken cancel
+    ) => End(http, number, true, publisher, store, releases, cancel);
 
-    private static Task<IResult> Cancel(HttpContext http, long number, ReleasePublisher publisher, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
-        End(http, number, false, publisher, store, releases, cancel);
+    private static Task<IResult> Cancel(
+        HttpContext http,
+        long number,
+        ReleasePublisher publisher,
+        ReleaseStore store,
+        CurrentRelease releases,
+        CancellationToken cancel
+    ) => End(http, number, false, publisher, store, releases, cancel);
 
-    private static async Task<IResult> End(HttpContext http, long number, bool everyone, ReleasePublisher publisher, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    private static async Task<IResult> End(
+        HttpContext http,
+        long number,
+        bool everyone,
+        ReleasePublisher publisher,
+        ReleaseStore store,
+        CurrentRelease releases,
+        CancellationToken cancel
+    )
     {
         var caller = http.Caller();
         await publisher.EndRollout(number, everyone, caller.Author, CancellationToken.None);
         return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 
-    private static async Task<IResult> Dependencies(HttpContext http, [FromQuery] string[] document, DraftDocuments drafts, CancellationToken cancel)
+    private static async Task<IResult> Dependencies(
+        HttpContext http,
+        [FromQuery] string[] document,
+        DraftDocuments drafts,
+        CancellationToken cancel
+    )
     {
         var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
         var chosen = new List<(DocumentKind, string)>();
         foreach (var name in document)
         {
-            if (name.Split('/') is not [var word, var key] || DocumentFile.KindNamed(word) is not { } kind || !rows.ContainsKey((word, key)))
+            if (
+                name.Split('/') is not [var word, var key]
+                || DocumentFile.KindNamed(word) is not { } kind
+                || !rows.ContainsKey((word, key))
+            )
             {
-                throw Problems.Invalid($"'{name}' names no draft; a draft is named by kind/key, such as layout/vessel.", new ProblemPart("document", $"'{name}' is no draft"));
+                throw Problems.Invalid(
+                    $"'{name}' names no draft; a draft is named by kind/key, such as layout/vessel.",
+                    new ProblemPart("document", $"'{name}' is no draft")
+                );
             }
 
             chosen.Add((kind, key));
         }
 
-        var along = DocumentDependencies.Along(chosen, (kind, key) => rows.GetValueOrDefault((kind.Name(), key)) is { } row && row.Revision != row.Published ? drafts.ParsedOrNull(row) : null);
+        var along = DocumentDependencies.Along(chosen, (kind, key) =>
+            rows.GetValueOrDefault((kind.Name(), key)) is { } row && row.Revision != row.Published ? drafts.ParsedOrNull(row) : null
+        );
         return TypedResults.Json<IReadOnlyList<DependencyInfo>>(
-            [.. along.Select(each => new DependencyInfo(each.Kind.Name(), each.Key, rows[(each.Kind.Name(), each.Key)].Revision, each.ForKind.Name(), each.ForKey))], WireJson.Default.IReadOnlyListDependencyInfo);
+            [
+                .. along.Select(each => new DependencyInfo(
+                    each.Kind.Name(),
+                    each.Key,
+                    rows[(each.Kind.Name(), each.Key)].Revision,
+                    each.ForKind.Name(),
+                    each.ForKey
+                )),
+            ],
+            WireJson.Default.IReadOnlyListDependencyInfo
+        );
     }
 
-    private static async Task<IResult> Restore(HttpContext http, long number, RestoreRequest body, ReleasePublisher publisher, ReleaseStore store, CurrentRelease releases, Broadcaster broadcaster, CancellationToken cancel)
+    private static async Task<IResult> Restore(
+        HttpContext http,
+        long number,
+        RestoreRequest body,
+        ReleasePublisher publisher,
+        ReleaseStore store,
+        CurrentRelease releases,
+        Broadcaster broadcaster,
+        CancellationToken cancel
+    )
     {
         var caller = http.Publisher(body.Note, null);
         var open = broadcaster.Open;
-        return await Receipt(http, caller, await publisher.Restore(number, body, caller.Author, CancellationToken.None), open, store, releases, cancel);
+        return await Receipt(
+            http,
+            caller,
+            await publisher.Restore(number, body, caller.Author, CancellationToken.None),
+            open,
+            store,
+            releases,
+            cancel
+        );
     }
 
-    private static async Task<IResult> Receipt(HttpContext http, Caller caller, ReleaseRow row, int open, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    private static async Task<IResult> Receipt(
+        HttpContext http,
+        Caller caller,
+        ReleaseRow row,
+        int open,
+        ReleaseStore store,
+        CurrentRelease releases,
+        CancellationToken cancel
+    )
     {
         var release = await Info(row.Number, store, releases, cancel);
         var (everyone, ahead) = releases.Active;
         var made = ahead?.Snapshot.Number == row.Number ? ahead.Snapshot : everyone;
         var language = http.LanguageOf(caller, made.Definitions.Application);
-        var reached = release.Documents.Where(document => document.Change is "added" or "changed")
-            .Select(document => document.Kind switch
-            {
-                "layout" when made.Catalogue.Layouts.GetValueOrDefault(document.Key) is { Kind: not "piece", Entity: var entity } => entity,
-                "entity" => document.Key,
-                _ => null,
-            })
-            .Distinct().Select(key => key is null ? null : made.Definitions.Entities.GetValueOrDefault(key)).OfType<Entity>()
-            .Select(entity => new ReachInfo(entity.Key, entity.Plural.In(language), $"/records/{entity.Key}", made.Catalogue.Navigation.WayTo(entity.Key)?.Select(entry => entry.Title.In(language)).ToArray()));
+        var reached = release
+            .Documents.Where(document => document.Change is "added" or "changed")
+            .Select(document =>
+                document.Kind switch
+                {
+                    "layout" when made.Catalogue.Layouts.GetValueOrDefault(document.Key) is { Kind: not "piece", Entity: var entity } =>
+                        entity,
+                    "entity" => document.Key,
+                    _ => null,
+                }
+            )
+            .Distinct()
+            .Select(key => key is null ? null : made.Definitions.Entities.GetValueOrDefault(key))
+            .OfType<Entity>()
+            .Select(entity => new ReachInfo(
+                entity.Key,
+                entity.Plural.In(language),
+                $"/records/{entity.Key}",
+                made.Catalogue.Navigation.WayTo(entity.Key)?.Select(entry => entry.Title.In(language)).ToArray()
+            ));
         return TypedResults.Json(new Receipt(release, [.. reached], open), WireJson.Default.Receipt, statusCode: 201);
     }
 
     private static async Task<ReleaseInfo> Info(long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
-        (await Infos(store, releases, cancel)).FirstOrDefault(release => release.Number == number) ?? throw Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture));
+        (await Infos(store, releases, cancel)).FirstOrDefault(release => release.Number == number)
+        ?? throw Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture));
 
     private static ReleaseInfo Info(ReleaseRow row, Dictionary<(string Kind, string Key), string> before, RolloutRow? rollout, long current)
     {
-        var documents = row.Documents
-            .Select(document => new ReleaseDocument(document.Kind, document.Key, document.Hash, !before.TryGetValue((document.Kind, document.Key), out var hash) ? "added" : hash == document.Hash ? "unchanged" : "changed"))
-            .Concat(before.Where(pair => row.Documents.All(document => (document.Kind, document.Key) != pair.Key)).Select(pair => new ReleaseDocument(pair.Key.Kind, pair.Key.Key, pair.Value, "removed")))
-            .OrderBy(document => DocumentFile.KindNamed(document.Kind)).ThenBy(document => document.Key, StringComparer.Ordinal);
-        var state = row.Number == current ? "current" : rollout?.State is RolloutRow.Staged or RolloutRow.Cancelled ? rollout.State : "past";
+        var documents = row
+            .Documents.Select(document => new ReleaseDocument(
+                document.Kind,
+                document.Key,
+                document.Hash,
+                !before.TryGetValue((document.Kind, document.Key), out var hash) ? "added"
+                    : hash == document.Hash ? "unchanged"
+                    : "changed"
+            ))
+            .Concat(
+                before
+                    .Where(pair => row.Documents.All(document => (document.Kind, document.Key) != pair.Key))
+                    .Select(pair => new ReleaseDocument(pair.Key.Kind, pair.Key.Key, pair.Value, "removed"))
+            )
+            .OrderBy(document => DocumentFile.KindNamed(document.Kind))
+            .ThenBy(document => document.Key, StringComparer.Ordinal);
+        var state =
+            row.Number == current ? "current"
+            : rollout?.State is RolloutRow.Staged or RolloutRow.Cancelled ? rollout.State
+            : "past";
         return new ReleaseInfo(
-            row.Number, Moment(row.At), row.By, row.Note, row.Restores, row.Number == current, [.. documents], state, row.Base, rollout?.Roles.Split(' '),
-            rollout is { State: RolloutRow.Staged, EveryoneAt: { } at } ? Moment(at) : null, row.OverrideReason);
+            row.Number,
+            Moment(row.At),
+            row.By,
+            row.Note,
+            row.Restores,
+            row.Number == current,
+            [.. documents],
+            state,
+            row.Base,
+            rollout?.Roles.Split(' '),
+            rollout is { State: RolloutRow.Staged, EveryoneAt: { } at } ? Moment(at) : null,
+            row.OverrideReason
+        );
     }
 
     private static async Task<IReadOnlyList<ReleaseInfo>> Infos(ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
         var rows = await store.List(cancel);
         var rollouts = (await store.Rollouts(cancel)).ToDictionary(rollout => rollout.Release);
-        var hashes = rows.ToDictionary(row => row.Number, row => row.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Hash));
+        var hashes = rows.ToDictionary(
+            row => row.Number,
+            row => row.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Hash)
+        );
         var current = releases.Default.Number;
-        return [.. rows.Select(row => Info(row, hashes.GetValueOrDefault(row.Base) ?? [], rollouts.GetValueOrDefault(row.Number), current))];
+        return
+        [
+            .. rows.Select(row => Info(row, hashes.GetValueOrDefault(row.Base) ?? [], rollouts.GetValueOrDefault(row.Number), current)),
+        ];
     }
 
     private static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);

@@ -10,7 +10,17 @@ namespace BrightTier.Service.Scheduling;
 
 /// <summary>Makes scheduled releases when their time has come, and promotes those that went to some roles first. Of several processes the one with the lease does.</summary>
 public sealed class ReleaseSchedule(
-    ScheduledReleaseStore scheduled, ReleaseStore store, LeaseStore leases, CurrentRelease releases, ReleasePublisher publisher, Broadcaster broadcaster, AuditStore audit, Readiness readiness, TimeProvider time, ILogger<ReleaseSchedule> log) : BackgroundService
+    ScheduledReleaseStore scheduled,
+    ReleaseStore store,
+    LeaseStore leases,
+    CurrentRelease releases,
+    ReleasePublisher publisher,
+    Broadcaster broadcaster,
+    AuditStore audit,
+    Readiness readiness,
+    TimeProvider time,
+    ILogger<ReleaseSchedule> log
+) : BackgroundService
 {
     private const string Lease = "timed-releases";
 
@@ -42,7 +52,8 @@ public sealed class ReleaseSchedule(
             catch (Exception error) when (DatabaseErrors.IsOutOfReach(error))
             {
                 log.LogWarning("Scheduled releases wait, since the database does not answer: {Reason}", error.Message);
-                await Task.Delay(Pace, stoppingToken).ContinueWith(_ => { }, CancellationToken.None, TaskContinuationOptions.None, TaskScheduler.Default);
+                await Task.Delay(Pace, stoppingToken)
+                    .ContinueWith(_ => { }, CancellationToken.None, TaskContinuationOptions.None, TaskScheduler.Default);
             }
         }
     }
@@ -104,9 +115,20 @@ public sealed class ReleaseSchedule(
         }
         catch (RefusedException refused)
         {
-            log.LogWarning("The release scheduled by {Person} as {Scheduled} was not made: {Reason}", release.By, release.Id, refused.Message);
+            log.LogWarning(
+                "The release scheduled by {Person} as {Scheduled} was not made: {Reason}",
+                release.By,
+                release.Id,
+                refused.Message
+            );
             await Become(release, ScheduledReleaseRow.Failed, refused.Message, cancel);
-            await audit.Note(release.By, "release.schedule-failed", $"scheduled-release/{release.Id}", new { reason = refused.Message }, cancel);
+            await audit.Note(
+                release.By,
+                "release.schedule-failed",
+                $"scheduled-release/{release.Id}",
+                new { reason = refused.Message },
+                cancel
+            );
         }
     }
 
@@ -117,5 +139,9 @@ public sealed class ReleaseSchedule(
     }
 
     private void Publish(ScheduledReleaseRow release, string state) =>
-        broadcaster.Publish("scheduled-release", System.Text.Json.JsonSerializer.Serialize(new { id = release.Id, state }), forConfigurators: true);
+        broadcaster.Publish(
+            "scheduled-release",
+            System.Text.Json.JsonSerializer.Serialize(new { id = release.Id, state }),
+            forConfigurators: true
+        );
 }

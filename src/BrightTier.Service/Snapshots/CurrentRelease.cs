@@ -11,7 +11,8 @@ public sealed record StagedRelease(Snapshot Snapshot, IReadOnlyList<string> Role
 /// <summary>What people get: everyone one release, some perhaps another. Whoever asks gets one of them whole.</summary>
 public sealed record ActiveReleases(Snapshot Everyone, StagedRelease? Staged)
 {
-    public Snapshot For(IReadOnlyList<string> roles) => Staged is { } staged && roles.Any(staged.Roles.Contains) ? staged.Snapshot : Everyone;
+    public Snapshot For(IReadOnlyList<string> roles) =>
+        Staged is { } staged && roles.Any(staged.Roles.Contains) ? staged.Snapshot : Everyone;
 }
 
 /// <summary>Which release whom is served.</summary>
@@ -45,7 +46,10 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
         var before = Active;
         var (current, staged) = await store.Active(cancel);
         var everyone = await At(current, before, cancel);
-        var now = new ActiveReleases(everyone, staged is { } some ? new StagedRelease(await At(some.Number, before, cancel), some.Roles) : null);
+        var now = new ActiveReleases(
+            everyone,
+            staged is { } some ? new StagedRelease(await At(some.Number, before, cancel), some.Roles) : null
+        );
         if (now.Everyone != before.Everyone || now.Staged?.Snapshot != before.Staged?.Snapshot)
         {
             Become(now);
@@ -71,7 +75,12 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
         foreach (var damaged in snapshot.Damaged)
         {
             log.LogError(
-                "The {Kind} '{Key}' of release {Release} cannot be read, {Reason}", damaged.Kind, damaged.Key, number, damaged.Told);
+                "The {Kind} '{Key}' of release {Release} cannot be read, {Reason}",
+                damaged.Kind,
+                damaged.Key,
+                number,
+                damaged.Told
+            );
         }
 
         return snapshot;

@@ -15,7 +15,8 @@ public sealed record DamagedDocument(string Kind, string Key, IReadOnlyList<File
     public string Reason => Suggestion.Sentence($"{Problems[0].At}: {Problems[0].Message}");
 
     /// <summary>The same, with what people have in its place.</summary>
-    public string Told => $"{Reason} {(Instead is { } instead ? $"People have it as it was in release {instead}." : "People do without it.")}";
+    public string Told =>
+        $"{Reason} {(Instead is { } instead ? $"People have it as it was in release {instead}." : "People do without it.")}";
 }
 
 /// <summary>
@@ -62,12 +63,20 @@ public sealed class Snapshot
     public ComposedLayout LayoutFor(Entity entity, string kind, IReadOnlyCollection<string> roles, EvaluationContext surroundings)
     {
         var layout = LayoutSelector.LayoutFor(Catalogue, entity, kind, roles, surroundings);
-        return assembled.GetOrAdd((layout.Key, kind), static (_, given) => LayoutComposer.Assemble(given.layout, given.Catalogue), (layout, Catalogue));
+        return assembled.GetOrAdd(
+            (layout.Key, kind),
+            static (_, given) => LayoutComposer.Assemble(given.layout, given.Catalogue),
+            (layout, Catalogue)
+        );
     }
 
     /// <summary>Parses texts of one release side by side, since a service that starts waits for this.</summary>
     /// <param name="instead">The last text of a document that can be read, with its release; null where there is none.</param>
-    public static async Task<Snapshot> Of(long number, IEnumerable<ReleasedText> texts, Func<ReleasedText, Task<(Document Document, long Release)?>> instead)
+    public static async Task<Snapshot> Of(
+        long number,
+        IEnumerable<ReleasedText> texts,
+        Func<ReleasedText, Task<(Document Document, long Release)?>> instead
+    )
     {
         var (documents, damaged) = (new List<Document>(), new List<DamagedDocument>());
         foreach (var (text, (document, problems)) in texts.AsParallel().AsOrdered().Select(text => (text, Read(text))).ToArray())

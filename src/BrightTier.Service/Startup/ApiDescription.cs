@@ -13,7 +13,8 @@ internal static class ApiDescription
     private const string Token = "token";
     private const string Refusal = "Refusal";
 
-    public static OpenApiOptions Describe(this OpenApiOptions options) => options.AddOperationTransformer(Describe).AddDocumentTransformer(Describe);
+    public static OpenApiOptions Describe(this OpenApiOptions options) =>
+        options.AddOperationTransformer(Describe).AddDocumentTransformer(Describe);
 
     private static Task Describe(OpenApiOperation operation, OpenApiOperationTransformerContext context, CancellationToken cancel)
     {
@@ -26,21 +27,44 @@ internal static class ApiDescription
 
     private static async Task Describe(OpenApiDocument document, OpenApiDocumentTransformerContext context, CancellationToken cancel)
     {
-        document.Info = new() { Title = "Bright Tier", Version = "1", Description = "Layouts, releases, forms and records. Errors are problem details (RFC 9457) with a stable code." };
+        document.Info = new()
+        {
+            Title = "Bright Tier",
+            Version = "1",
+            Description = "Layouts, releases, forms and records. Errors are problem details (RFC 9457) with a stable code.",
+        };
         document.Servers?.Clear();
-        document.AddComponent(Token, new OpenApiSecurityScheme { Type = SecuritySchemeType.Http, Scheme = "bearer", Description = "A personal token (RFC 6750)." });
-        document.AddComponent(Session, new OpenApiSecurityScheme
-        {
-            Type = SecuritySchemeType.ApiKey,
-            In = ParameterLocation.Cookie,
-            Name = KnownCallers.Cookie,
-            Description = "The cookie of a session. Calls that change something send the session's antiforgery value in the header X-Antiforgery.",
-        });
+        document.AddComponent(
+            Token,
+            new OpenApiSecurityScheme
+            {
+                Type = SecuritySchemeType.Http,
+                Scheme = "bearer",
+                Description = "A personal token (RFC 6750).",
+            }
+        );
+        document.AddComponent(
+            Session,
+            new OpenApiSecurityScheme
+            {
+                Type = SecuritySchemeType.ApiKey,
+                In = ParameterLocation.Cookie,
+                Name = KnownCallers.Cookie,
+                Description =
+                    "The cookie of a session. Calls that change something send the session's antiforgery value in the header X-Antiforgery.",
+            }
+        );
         document.AddComponent(nameof(Problem), await context.GetOrCreateSchemaAsync(typeof(Problem), cancellationToken: cancel));
-        document.AddComponent(Refusal, new OpenApiResponse
-        {
-            Description = "Why the call was refused: a stable code, what is wrong, where, and what would be right.",
-            Content = new Dictionary<string, OpenApiMediaType> { ["application/problem+json"] = new OpenApiMediaType { Schema = new OpenApiSchemaReference(nameof(Problem), document) } },
-        });
+        document.AddComponent(
+            Refusal,
+            new OpenApiResponse
+            {
+                Description = "Why the call was refused: a stable code, what is wrong, where, and what would be right.",
+                Content = new Dictionary<string, OpenApiMediaType>
+                {
+                    ["application/problem+json"] = new OpenApiMediaType { Schema = new OpenApiSchemaReference(nameof(Problem), document) },
+                },
+            }
+        );
     }
 }

@@ -19,7 +19,9 @@ public sealed class DataFolder : IHostedService, IDisposable
             Directory.CreateDirectory(folder);
             var hold = new FileStream(Path.Combine(folder, InUse), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
             hold.SetLength(0);
-            hold.Write(System.Text.Encoding.ASCII.GetBytes(Environment.ProcessId.ToString(System.Globalization.CultureInfo.InvariantCulture)));
+            hold.Write(
+                System.Text.Encoding.ASCII.GetBytes(Environment.ProcessId.ToString(System.Globalization.CultureInfo.InvariantCulture))
+            );
             hold.Flush();
             return (new DataFolder(hold), null);
         }
@@ -29,9 +31,14 @@ public sealed class DataFolder : IHostedService, IDisposable
         }
         catch (IOException error)
         {
-            return (null, File.Exists(Path.Combine(folder, InUse)) && !error.Message.Contains("space", StringComparison.OrdinalIgnoreCase) && !error.Message.Contains("Read-only", StringComparison.OrdinalIgnoreCase)
-                ? $"another service uses the data folder '{folder}'. End it first, or name another folder with --Data; several services share one PostgreSQL (--Database)."
-                : $"the data folder '{folder}' cannot be used: {error.Message}");
+            return (
+                null,
+                File.Exists(Path.Combine(folder, InUse))
+                && !error.Message.Contains("space", StringComparison.OrdinalIgnoreCase)
+                && !error.Message.Contains("Read-only", StringComparison.OrdinalIgnoreCase)
+                    ? $"another service uses the data folder '{folder}'. End it first, or name another folder with --Data; several services share one PostgreSQL (--Database)."
+                    : $"the data folder '{folder}' cannot be used: {error.Message}"
+            );
         }
     }
 

@@ -46,13 +46,32 @@ public static class Databases
                 services.AddSingleton<IHostedService>(_ => folder);
             }
 
-            services.AddDbContextFactory<StorageContext>((provider, options) => options.UseBrightTierSqlite(Path.Combine(Folder(provider), "brighttier.db")).UseModel(BrightTier.Storage.CompiledModel.StorageContextModel.Instance));
+            services.AddDbContextFactory<StorageContext>(
+                (provider, options) =>
+                    options
+                        .UseBrightTierSqlite(Path.Combine(Folder(provider), "brighttier.db"))
+                        .UseModel(BrightTier.Storage.CompiledModel.StorageContextModel.Instance)
+            );
             services.AddSingleton<SqlDialect>(provider => new SqliteDialect(Path.Combine(Folder(provider), "records.db")));
         }
 
         services.AddSingleton<IRecordStore, SqlRecordStore>();
-        services.AddSingleton<DraftStore>().AddSingleton<ReleaseStore>().AddSingleton<HistoryStore>().AddSingleton<PeopleStore>().AddSingleton<PreferenceStore>().AddSingleton<CommentStore>().AddSingleton<KeyStore>().AddSingleton<DocumentTables>();
-        services.AddSingleton<ScheduledReleaseStore>().AddSingleton<LeaseStore>().AddSingleton<ApprovalStore>().AddSingleton<PresenceStore>().AddSingleton<AuditStore>().AddSingleton<FileStore>();
+        services
+            .AddSingleton<DraftStore>()
+            .AddSingleton<ReleaseStore>()
+            .AddSingleton<HistoryStore>()
+            .AddSingleton<PeopleStore>()
+            .AddSingleton<PreferenceStore>()
+            .AddSingleton<CommentStore>()
+            .AddSingleton<KeyStore>()
+            .AddSingleton<DocumentTables>();
+        services
+            .AddSingleton<ScheduledReleaseStore>()
+            .AddSingleton<LeaseStore>()
+            .AddSingleton<ApprovalStore>()
+            .AddSingleton<PresenceStore>()
+            .AddSingleton<AuditStore>()
+            .AddSingleton<FileStore>();
         services.AddOptions<KeyManagementOptions>().Configure<KeyStore>((options, keys) => options.XmlRepository = new StoredKeys(keys));
         // It would read the keys before the tables are there; they are read when the first cookie asks for them.
         foreach (var eager in services.Where(service => service.ImplementationType?.Name == "DataProtectionHostedService").ToArray())
@@ -67,7 +86,9 @@ public static class Databases
     {
         try
         {
-            return new NpgsqlConnectionStringBuilder(connection).Host is null ? "Database has no Host; a connection string of PostgreSQL looks like Host=localhost;Database=quay;Username=quay." : null;
+            return new NpgsqlConnectionStringBuilder(connection).Host is null
+                ? "Database has no Host; a connection string of PostgreSQL looks like Host=localhost;Database=quay;Username=quay."
+                : null;
         }
         catch (ArgumentException error)
         {
@@ -75,12 +96,19 @@ public static class Databases
         }
     }
 
-    private static string Folder(IServiceProvider services) => Directory.CreateDirectory(services.GetRequiredService<IOptions<ServiceOptions>>().Value.Data).FullName;
+    private static string Folder(IServiceProvider services) =>
+        Directory.CreateDirectory(services.GetRequiredService<IOptions<ServiceOptions>>().Value.Data).FullName;
 
     /// <summary>Statements over wide tables take the database about as long to prepare as to run: those run often are kept prepared, unless the connection string says how many.</summary>
     private static NpgsqlConnectionStringBuilder ForRecords(string database)
     {
-        var builder = new NpgsqlConnectionStringBuilder(database) { Timezone = "UTC", ApplicationName = "bright-tier", Timeout = 5, CommandTimeout = 20 };
+        var builder = new NpgsqlConnectionStringBuilder(database)
+        {
+            Timezone = "UTC",
+            ApplicationName = "bright-tier",
+            Timeout = 5,
+            CommandTimeout = 20,
+        };
         if (!database.Replace(" ", "", StringComparison.Ordinal).Contains("MaxAutoPrepare", StringComparison.OrdinalIgnoreCase))
         {
             builder.MaxAutoPrepare = 100;
@@ -94,6 +122,7 @@ public static class Databases
     {
         public IReadOnlyCollection<XElement> GetAllElements() => [.. keys.All().Select(XElement.Parse)];
 
-        public void StoreElement(XElement element, string friendlyName) => keys.Add(friendlyName, element.ToString(SaveOptions.DisableFormatting));
+        public void StoreElement(XElement element, string friendlyName) =>
+            keys.Add(friendlyName, element.ToString(SaveOptions.DisableFormatting));
     }
 }

@@ -9,14 +9,19 @@ namespace BrightTier.Service.Startup;
 /// </summary>
 public static class Health
 {
-    public static Task Middleware(HttpContext http, RequestDelegate next) => http.Request.Path.Value switch
-    {
-        "/health/live" => Answer(http, 200, "live"),
-        "/health/ready" => !http.RequestServices.GetRequiredService<Readiness>().IsReady ? Answer(http, 503, "not yet")
-            : http.RequestServices.GetRequiredService<Maintenance>().Unwritable is not null ? Answer(http, 503, "not writable: the data folder is full or read-only") : Answer(http, 200, "ready"),
-        "/health/stale" => http.RequestServices.GetService<PostgresBackplane>() is { IsStale: true } ? Answer(http, 503, "stale") : Answer(http, 200, "current"),
-        _ => next(http),
-    };
+    public static Task Middleware(HttpContext http, RequestDelegate next) =>
+        http.Request.Path.Value switch
+        {
+            "/health/live" => Answer(http, 200, "live"),
+            "/health/ready" => !http.RequestServices.GetRequiredService<Readiness>().IsReady ? Answer(http, 503, "not yet")
+            : http.RequestServices.GetRequiredService<Maintenance>().Unwritable is not null
+                ? Answer(http, 503, "not writable: the data folder is full or read-only")
+            : Answer(http, 200, "ready"),
+            "/health/stale" => http.RequestServices.GetService<PostgresBackplane>() is { IsStale: true }
+                ? Answer(http, 503, "stale")
+                : Answer(http, 200, "current"),
+            _ => next(http),
+        };
 
     private static Task Answer(HttpContext http, int status, string word)
     {

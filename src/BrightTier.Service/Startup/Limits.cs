@@ -32,20 +32,30 @@ public static class Limits
             return $"'Log' must be text or json; it is '{options.Log}'.";
         }
 
-        builder.Services.AddRequestTimeouts(timeouts => timeouts.DefaultPolicy = new RequestTimeoutPolicy
-        {
-            Timeout = Longest,
-            TimeoutStatusCode = 503,
-            WriteTimeoutResponse = http => Problems.Write(http, 503, "timeout", $"This took longer than {Longest.TotalSeconds:0} seconds and was given up."),
-        });
+        builder.Services.AddRequestTimeouts(timeouts =>
+            timeouts.DefaultPolicy = new RequestTimeoutPolicy
+            {
+                Timeout = Longest,
+                TimeoutStatusCode = 503,
+                WriteTimeoutResponse = http =>
+                    Problems.Write(http, 503, "timeout", $"This took longer than {Longest.TotalSeconds:0} seconds and was given up."),
+            }
+        );
         builder.Services.AddRateLimiter(limiter =>
         {
             limiter.GlobalLimiter = PartitionedRateLimiter.Create<HttpContext, string>(http => Partition(http, options));
             limiter.OnRejected = async (context, cancel) =>
             {
-                var wait = context.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after) ? Math.Max(1, (int)Math.Ceiling(after.TotalSeconds)) : 1;
+                var wait = context.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after)
+                    ? Math.Max(1, (int)Math.Ceiling(after.TotalSeconds))
+                    : 1;
                 context.HttpContext.Response.Headers.RetryAfter = wait.ToString(System.Globalization.CultureInfo.InvariantCulture);
-                await Problems.Write(context.HttpContext, 429, "too-many", $"These are more calls than one may make at once; go on in {wait} s.");
+                await Problems.Write(
+                    context.HttpContext,
+                    429,
+                    "too-many",
+                    $"These are more calls than one may make at once; go on in {wait} s."
+                );
             };
         });
         return null;
@@ -63,18 +73,27 @@ public static class Limits
         var endpoint = http.GetEndpoint();
         if (endpoint?.Metadata.GetMetadata<SignInTry>() is not null)
         {
-            return options.SignInsPerMinute == 0 ? RateLimitPartition.GetNoLimiter("") : RateLimitPartition.GetFixedWindowLimiter("sign-in " + address, _ => new FixedWindowRateLimiterOptions { PermitLimit = options.SignInsPerMinute, Window = TimeSpan.FromMinutes(1) });
+            return options.SignInsPerMinute == 0
+                ? RateLimitPartition.GetNoLimiter("")
+                : RateLimitPartition.GetFixedWindowLimiter("sign-in " + address, _ => new FixedWindowRateLimiterOptions
+                {
+                    PermitLimit = options.SignInsPerMinute,
+                    Window = TimeSpan.FromMinutes(1),
+                });
         }
 
         // What is not there is counted too; what the page loads is served before this.
         return options.CallsPerSecond == 0
             ? RateLimitPartition.GetNoLimiter("")
-            : RateLimitPartition.GetTokenBucketLimiter(http.CallerOrNull()?.Person.Id ?? "from " + address, _ => new TokenBucketRateLimiterOptions
-            {
-                TokenLimit = options.CallsPerSecond * 4,
-                TokensPerPeriod = Math.Max(1, options.CallsPerSecond / 5),
-                ReplenishmentPeriod = TimeSpan.FromMilliseconds(200),
-                AutoReplenishment = true,
-            });
+            : RateLimitPartition.GetTokenBucketLimiter(
+                http.CallerOrNull()?.Person.Id ?? "from " + address,
+                _ => new TokenBucketRateLimiterOptions
+                {
+                    TokenLimit = options.CallsPerSecond * 4,
+                    TokensPerPeriod = Math.Max(1, options.CallsPerSecond / 5),
+                    ReplenishmentPeriod = TimeSpan.FromMilliseconds(200),
+                    AutoReplenishment = true,
+                }
+            );
     }
 }

@@ -6,7 +6,13 @@ using Microsoft.Extensions.Options;
 namespace BrightTier.Service.Startup;
 
 /// <summary>What is done now and then: seeing that the data folder can still be written, and removing sessions and tokens that have expired.</summary>
-public sealed class Maintenance(PeopleStore people, Readiness readiness, IServiceProvider services, IOptions<ServiceOptions> options, ILogger<Maintenance> log) : BackgroundService
+public sealed class Maintenance(
+    PeopleStore people,
+    Readiness readiness,
+    IServiceProvider services,
+    IOptions<ServiceOptions> options,
+    ILogger<Maintenance> log
+) : BackgroundService
 {
     private static readonly TimeSpan Pace = TimeSpan.FromSeconds(3);
     private static readonly TimeSpan Removal = TimeSpan.FromHours(1);

@@ -15,7 +15,8 @@ public static class Preparation
 {
     /// <summary>Until the service is ready its calls answer 503 with Retry-After.</summary>
     public static Task Middleware(HttpContext http, RequestDelegate next) =>
-        http.GetEndpoint()?.Metadata.Any(PermissionPolicies.StatesAccess) == true && !http.RequestServices.GetRequiredService<Readiness>().IsReady
+        http.GetEndpoint()?.Metadata.Any(PermissionPolicies.StatesAccess) == true
+        && !http.RequestServices.GetRequiredService<Readiness>().IsReady
             ? Problems.Write(http, 503, "not-ready", "The service is starting; please try again in a moment.")
             : next(http);
 
@@ -46,17 +47,21 @@ public static class Preparation
         }
         else if (await archiving.IsCutShort(cancel))
         {
-            throw new InvalidOperationException("A backup was being restored when the service ended; start it again with --Restore and the same file.");
+            throw new InvalidOperationException(
+                "A backup was being restored when the service ended; start it again with --Restore and the same file."
+            );
         }
-
         else if (releases.Default.Number > 0 && !await services.GetRequiredService<IRecordStore>().IsThere(cancel))
         {
             // Going on would number new records from 1, over those that are only mislaid.
             throw new InvalidOperationException(
-                $"The documents are those of release {releases.Default.Number}, and the records that belong to them are not there. Put them back beside the documents ('records.db' in the data folder, or the tables in the database), or restore a backup into an empty installation.");
+                $"The documents are those of release {releases.Default.Number}, and the records that belong to them are not there. Put them back beside the documents ('records.db' in the data folder, or the tables in the database), or restore a backup into an empty installation."
+            );
         }
 
-        await services.GetRequiredService<IRecordStore>().Define(releases.Default.Definitions, releases.Default.Catalogue.SortedFields, cancel);
+        await services
+            .GetRequiredService<IRecordStore>()
+            .Define(releases.Default.Definitions, releases.Default.Catalogue.SortedFields, cancel);
         await services.GetRequiredService<Seed>().Run(cancel);
     }
 }

@@ -15,7 +15,15 @@ namespace BrightTier.Service.Startup;
 
 /// <summary>What an empty service begins with: a folder of documents, published as the first release, with people and records; or one administrator with a token.</summary>
 public sealed class Seed(
-    PeopleStore people, DraftDocuments drafts, ReleasePublisher publishing, CurrentRelease releases, IRecordStore records, TimeProvider time, IOptions<ServiceOptions> options, ILogger<Seed> log)
+    PeopleStore people,
+    DraftDocuments drafts,
+    ReleasePublisher publishing,
+    CurrentRelease releases,
+    IRecordStore records,
+    TimeProvider time,
+    IOptions<ServiceOptions> options,
+    ILogger<Seed> log
+)
 {
     private const string Begins = "greta";
 
@@ -27,7 +35,16 @@ public sealed class Seed(
         }
         else if (releases.Default.Number == 0 && (await people.List(cancel)).Count == 0)
         {
-            await people.Save(new PersonRow { Id = "administrator", Name = "Administrator", Roles = "administrator", Language = "en" }, cancel);
+            await people.Save(
+                new PersonRow
+                {
+                    Id = "administrator",
+                    Name = "Administrator",
+                    Roles = "administrator",
+                    Language = "en",
+                },
+                cancel
+            );
             var (secret, _) = await people.Issue(PeopleStore.Token, "administrator", "first", TimeSpan.FromDays(30), cancel);
             log.LogWarning("This service is new. Its administrator's token, shown this once and good for 30 days: {Token}", secret);
         }
@@ -45,7 +62,12 @@ public sealed class Seed(
         {
             await SeedPeople(Path.Combine(folder, "people.yaml"), cancel);
             var references = new List<DraftReference>();
-            foreach (var file in Directory.EnumerateFiles(folder, "*.yaml", SearchOption.AllDirectories).Order(StringComparer.Ordinal).Where(file => Path.GetFileName(file) != "people.yaml"))
+            foreach (
+                var file in Directory
+                    .EnumerateFiles(folder, "*.yaml", SearchOption.AllDirectories)
+                    .Order(StringComparer.Ordinal)
+                    .Where(file => Path.GetFileName(file) != "people.yaml")
+            )
             {
                 var (document, problems) = DocumentFile.Read(await File.ReadAllTextAsync(file, cancel));
                 if (document is null)
@@ -53,7 +75,9 @@ public sealed class Seed(
                     throw new InvalidOperationException($"{file}: {problems[0].At}: {problems[0].Message}");
                 }
 
-                var present = (await drafts.List(cancel)).FirstOrDefault(row => row.Kind == document.Kind.Name() && row.Key == document.Key);
+                var present = (await drafts.List(cancel)).FirstOrDefault(row =>
+                    row.Kind == document.Kind.Name() && row.Key == document.Key
+                );
                 var saved = await drafts.Save(document, present?.Revision ?? 0, new Author(Begins, null), cancel);
                 references.Add(new DraftReference(saved.Kind, saved.Key, saved.Revision));
             }
@@ -87,7 +111,8 @@ public sealed class Seed(
                     Roles = string.Join(' ', roles),
                     Language = Word(person, "language") ?? "en",
                 },
-                cancel);
+                cancel
+            );
         }
 
         static string? Word(FileNode.Map map, string key) => (map[key] as FileNode.Scalar)?.Content;
@@ -110,8 +135,11 @@ public sealed class Seed(
                 var values = new Dictionary<string, object?>();
                 foreach (var property in element.EnumerateObject())
                 {
-                    var field = entity.Find(property.Name) ?? throw new InvalidOperationException($"{file}: '{entity.Key}' has no field '{property.Name}'");
-                    values[field.Key] = FieldValues.Read(field, property.Value, out var value) is { } problem ? throw new InvalidOperationException($"{file}: '{field.Key}' {problem}") : value;
+                    var field = entity.Find(property.Name)
+                        ?? throw new InvalidOperationException($"{file}: '{entity.Key}' has no field '{property.Name}'");
+                    values[field.Key] = FieldValues.Read(field, property.Value, out var value) is { } problem
+                        ? throw new InvalidOperationException($"{file}: '{field.Key}' {problem}")
+                        : value;
                 }
 
                 if (await records.Create(entity, values, new Stamp(Begins, time.GetUtcNow()), cancel) is not SaveOutcome.Success)
@@ -138,7 +166,11 @@ public sealed class Seed(
         {
             if (seen.Add(entity.Key))
             {
-                foreach (var target in entity.Fields.Select(field => field.Target is { } key ? definitions.Entities.GetValueOrDefault(key) : null).OfType<Entity>())
+                foreach (
+                    var target in entity
+                        .Fields.Select(field => field.Target is { } key ? definitions.Entities.GetValueOrDefault(key) : null)
+                        .OfType<Entity>()
+                )
                 {
                     Visit(target);
                 }

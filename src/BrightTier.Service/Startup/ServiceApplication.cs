@@ -45,7 +45,11 @@ public sealed class ServiceApplication : IAsyncDisposable
     /// <param name="args">Settings, as on a command line.</param>
     /// <param name="describing">Whether it is only to be described: then it touches no data.</param>
     /// <param name="further">What whoever holds it has to add to its services, or to put in the place of one; null for nothing.</param>
-    public static (ServiceApplication? Service, string? Problem) Build(string[] args, bool describing = false, Action<IServiceCollection>? further = null)
+    public static (ServiceApplication? Service, string? Problem) Build(
+        string[] args,
+        bool describing = false,
+        Action<IServiceCollection>? further = null
+    )
     {
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
         builder.Configuration.AddEnvironmentVariables("BRIGHTTIER_").AddCommandLine(args);
@@ -59,7 +63,16 @@ public sealed class ServiceApplication : IAsyncDisposable
         AddProtocol(builder.Services);
         builder.AddTelemetry();
         // Databases after what signs in: they take away a service that would read keys before there are tables.
-        if ((builder.AddOpenId() ?? builder.AddDatabases(describing) ?? builder.AddOrigins() ?? builder.AddProxies() ?? builder.AddLimits()) is { } wrong)
+        if (
+            (
+                builder.AddOpenId()
+                ?? builder.AddDatabases(describing)
+                ?? builder.AddOrigins()
+                ?? builder.AddProxies()
+                ?? builder.AddLimits()
+            ) is
+            { } wrong
+        )
         {
             return (null, wrong);
         }
@@ -93,8 +106,21 @@ public sealed class ServiceApplication : IAsyncDisposable
         catch (Exception error)
         {
             // Whatever it is, it is said in one line; where it is nothing an operator can mend, the log has more.
-            var foreseen = error is InvalidOperationException or InvalidDataException or IOException or UnauthorizedAccessException or RefusedException or System.Data.Common.DbException;
-            held.Logger.LogCritical(foreseen ? null : error, "The service cannot begin: {Reason}", DatabaseErrors.IsOutOfReach(error) ? $"the database does not answer: {(error.InnerException ?? error).Message}" : error.Message);
+            var foreseen =
+                error
+                is InvalidOperationException
+                    or InvalidDataException
+                    or IOException
+                    or UnauthorizedAccessException
+                    or RefusedException
+                    or System.Data.Common.DbException;
+            held.Logger.LogCritical(
+                foreseen ? null : error,
+                "The service cannot begin: {Reason}",
+                DatabaseErrors.IsOutOfReach(error)
+                    ? $"the database does not answer: {(error.InnerException ?? error).Message}"
+                    : error.Message
+            );
             await held.StopAsync();
             return false;
         }
@@ -116,7 +142,9 @@ public sealed class ServiceApplication : IAsyncDisposable
         builder.Services.Configure<ServiceOptions>(builder.Configuration);
         if (describing)
         {
-            builder.Services.PostConfigure<ServiceOptions>(options => options.Data = Path.Combine(Path.GetTempPath(), "bright-tier-describing"));
+            builder.Services.PostConfigure<ServiceOptions>(options =>
+                options.Data = Path.Combine(Path.GetTempPath(), "bright-tier-describing")
+            );
         }
 
         builder.WebHost.ConfigureKestrel(kestrel =>
@@ -129,22 +157,45 @@ public sealed class ServiceApplication : IAsyncDisposable
             builder.WebHost.UseUrls("http://127.0.0.1:5080");
         }
 
-        builder.Services.AddSerilog((services, log) => log
-            .MinimumLevel.Information()
-            .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
-            // Keys lie in the database, which the operations guide says to protect as a whole.
-            .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", Serilog.Events.LogEventLevel.Error)
-            .WriteLines(services.GetRequiredService<IOptions<ServiceOptions>>().Value), preserveStaticLogger: true);
+        builder.Services.AddSerilog(
+            (services, log) =>
+                log
+                    .MinimumLevel.Information()
+                    .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
+                    // Keys lie in the database, which the operations guide says to protect as a whole.
+                    .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", Serilog.Events.LogEventLevel.Error)
+                    .WriteLines(services.GetRequiredService<IOptions<ServiceOptions>>().Value),
+            preserveStaticLogger: true
+        );
     }
 
     private static void AddServices(IServiceCollection services)
     {
         services.AddSingleton(TimeProvider.System);
-        services.AddSingleton<CurrentRelease>().AddSingleton<DraftDocuments>().AddSingleton<ReleasePublisher>().AddSingleton<ReleaseAnnouncer>().AddSingleton<RecordWriter>().AddSingleton<TableImport>().AddSingleton<RecordContext>().AddSingleton<RecordLists>();
+        services
+            .AddSingleton<CurrentRelease>()
+            .AddSingleton<DraftDocuments>()
+            .AddSingleton<ReleasePublisher>()
+            .AddSingleton<ReleaseAnnouncer>()
+            .AddSingleton<RecordWriter>()
+            .AddSingleton<TableImport>()
+            .AddSingleton<RecordContext>()
+            .AddSingleton<RecordLists>();
         services.AddCallers();
         services.AddSingleton<Broadcaster>().AddSingleton<Seed>().AddSingleton<Readiness>().AddSingleton<BackupArchive>();
-        services.AddSingleton<AuditSigner>().AddSingleton<Passwords>().AddSingleton<DraftApprovals>().AddSingleton<ReleaseDiff>().AddSingleton<CommentThreads>().AddSingleton<DocumentImport>();
-        services.AddSingleton<Adoption>().AddHostedService(services => services.GetRequiredService<Adoption>()).AddHostedService<ReleaseSchedule>().AddSingleton<Maintenance>().AddHostedService(services => services.GetRequiredService<Maintenance>());
+        services
+            .AddSingleton<AuditSigner>()
+            .AddSingleton<Passwords>()
+            .AddSingleton<DraftApprovals>()
+            .AddSingleton<ReleaseDiff>()
+            .AddSingleton<CommentThreads>()
+            .AddSingleton<DocumentImport>();
+        services
+            .AddSingleton<Adoption>()
+            .AddHostedService(services => services.GetRequiredService<Adoption>())
+            .AddHostedService<ReleaseSchedule>()
+            .AddSingleton<Maintenance>()
+            .AddHostedService(services => services.GetRequiredService<Maintenance>());
     }
 
     private static void AddProtocol(IServiceCollection services)
@@ -188,7 +239,10 @@ public sealed class ServiceApplication : IAsyncDisposable
         app.Use(Preparation.Middleware);
         app.Use(RequestSyntax.Middleware);
         // What designing reads is large and compresses well.
-        app.UseWhen(http => http.GetEndpoint() is { } endpoint && endpoint.Metadata.GetMetadata<NoCompression>() is null, compressed => compressed.UseResponseCompression());
+        app.UseWhen(
+            http => http.GetEndpoint() is { } endpoint && endpoint.Metadata.GetMetadata<NoCompression>() is null,
+            compressed => compressed.UseResponseCompression()
+        );
         app.Use(CallerAuthentication.Middleware);
         app.UseLimits();
         app.UseAuthentication();

@@ -19,7 +19,8 @@ public static class Telemetry
 {
     private const string Name = "BrightTier";
 
-    private static bool IsWanted(IConfiguration configuration) => configuration.GetValue("Metrics", configuration.GetValue($"{ServiceOptions.Section}:Metrics", false));
+    private static bool IsWanted(IConfiguration configuration) =>
+        configuration.GetValue("Metrics", configuration.GetValue($"{ServiceOptions.Section}:Metrics", false));
 
     public static void AddTelemetry(this WebApplicationBuilder builder)
     {
@@ -34,8 +35,11 @@ public static class Telemetry
     private static void Measure(WebApplicationBuilder builder)
     {
         builder.Services.AddSingleton<Instruments>();
-        var telemetry = builder.Services.AddOpenTelemetry()
-            .WithMetrics(metrics => metrics.AddMeter(Name).AddMeter("Npgsql").AddAspNetCoreInstrumentation().AddRuntimeInstrumentation().AddPrometheusExporter())
+        var telemetry = builder
+            .Services.AddOpenTelemetry()
+            .WithMetrics(metrics =>
+                metrics.AddMeter(Name).AddMeter("Npgsql").AddAspNetCoreInstrumentation().AddRuntimeInstrumentation().AddPrometheusExporter()
+            )
             .WithTracing(traces => traces.AddAspNetCoreInstrumentation().AddNpgsql());
         if (builder.Configuration["OTEL_EXPORTER_OTLP_ENDPOINT"] is { Length: > 0 })
         {
@@ -59,9 +63,17 @@ public static class Telemetry
 
         public Instruments(CurrentRelease releases, Broadcaster broadcaster, IServiceProvider services)
         {
-            meter.CreateObservableGauge("bright_tier.release", () => releases.Default.Number, description: "The number of the release everyone gets from this process.");
+            meter.CreateObservableGauge(
+                "bright_tier.release",
+                () => releases.Default.Number,
+                description: "The number of the release everyone gets from this process."
+            );
             meter.CreateObservableGauge("bright_tier.streams", () => broadcaster.Open, description: "Event streams that are open.");
-            meter.CreateObservableGauge("bright_tier.stale", () => services.GetService<PostgresBackplane>() is { IsStale: true } ? 1 : 0, description: "1 while the database cannot be reached.");
+            meter.CreateObservableGauge(
+                "bright_tier.stale",
+                () => services.GetService<PostgresBackplane>() is { IsStale: true } ? 1 : 0,
+                description: "1 while the database cannot be reached."
+            );
         }
 
         public void Dispose() => meter.Dispose();

@@ -11,12 +11,21 @@ internal static class BrowserGrammar
 {
     public static string Write()
     {
-        var rules = Grammar.Roots.Select(rule => (Name: $"'layout {rule.Root}'", Rule: rule)).Concat(Grammar.Rules.Where(rule => rule.Kind is not NodeKind.Layout).Select(rule => (rule.Name, Rule: rule))).ToArray();
+        var rules = Grammar
+            .Roots.Select(rule => (Name: $"'layout {rule.Root}'", Rule: rule))
+            .Concat(Grammar.Rules.Where(rule => rule.Kind is not NodeKind.Layout).Select(rule => (rule.Name, Rule: rule)))
+            .ToArray();
         var text = new StringBuilder("// Made from the core's grammar by `make vectors`; not written by hand.\n\n");
-        text.Append($"export const limits = {{ nodes: {Limits.Nodes}, depth: {Limits.Depth}, idLength: {Limits.IdLength}, units: {Limits.Units}, edits: {Limits.Edits} }};\n\n");
+        text.Append(
+            $"export const limits = {{ nodes: {Limits.Nodes}, depth: {Limits.Depth}, idLength: {Limits.IdLength}, units: {Limits.Units}, edits: {Limits.Edits} }};\n\n"
+        );
         text.Append("/** Kinds of nodes, in the order of a layout's parts. */\n");
-        text.Append($"export const order: readonly string[] = {Json(new JsonArray([.. Enum.GetValues<NodeKind>().Select(kind => (JsonNode)Grammar.Of(kind).Name)]))};\n\n");
-        text.Append("/** Which kinds each kind of node holds; a layout has a rule for each of its own kinds. */\nexport const holds: Record<string, readonly string[]> = {\n");
+        text.Append(
+            $"export const order: readonly string[] = {Json(new JsonArray([.. Enum.GetValues<NodeKind>().Select(kind => (JsonNode)Grammar.Of(kind).Name)]))};\n\n"
+        );
+        text.Append(
+            "/** Which kinds each kind of node holds; a layout has a rule for each of its own kinds. */\nexport const holds: Record<string, readonly string[]> = {\n"
+        );
         foreach (var (name, rule) in rules)
         {
             text.Append($"  {name}: {Json(new JsonArray([.. rule.Children.Select(kind => (JsonNode)Grammar.Of(kind).Name)]))},\n");
@@ -25,11 +34,17 @@ internal static class BrowserGrammar
         text.Append("};\n\n/** What a layout has only one of. */\nexport const single: Record<string, readonly string[]> = {\n");
         foreach (var rule in Grammar.Roots)
         {
-            text.Append($"  'layout {rule.Root}': {Json(new JsonArray([.. rule.Holds.Where(child => child.Shape is ChildShape.One).SelectMany(child => child.Kinds).Select(kind => (JsonNode)Grammar.Of(kind).Name)]))},\n");
+            text.Append(
+                $"  'layout {rule.Root}': {Json(new JsonArray([.. rule.Holds.Where(child => child.Shape is ChildShape.One).SelectMany(child => child.Kinds).Select(kind => (JsonNode)Grammar.Of(kind).Name)]))},\n"
+            );
         }
 
-        text.Append("};\n\nexport interface PropertyRule {\n  required?: true;\n  /** What it is where nothing is written; never written. */\n  default?: string | number | boolean;\n}\n\n");
-        text.Append("/** The properties of each kind of node. */\nexport const properties: Record<string, Record<string, PropertyRule>> = {\n");
+        text.Append(
+            "};\n\nexport interface PropertyRule {\n  required?: true;\n  /** What it is where nothing is written; never written. */\n  default?: string | number | boolean;\n}\n\n"
+        );
+        text.Append(
+            "/** The properties of each kind of node. */\nexport const properties: Record<string, Record<string, PropertyRule>> = {\n"
+        );
         foreach (var (name, rule) in rules)
         {
             text.Append($"  {name}: {{\n");
@@ -43,7 +58,9 @@ internal static class BrowserGrammar
 
                 if (property.Default is { } standard)
                 {
-                    entries["default"] = VectorFiles.Json(Node.Of(NodeKind.Field, new NodeId("x")).With(property.Name, standard))["properties"]![property.Name]!.DeepClone();
+                    entries["default"] = VectorFiles.Json(Node.Of(NodeKind.Field, new NodeId("x")).With(property.Name, standard))[
+                        "properties"
+                    ]![property.Name]!.DeepClone();
                 }
 
                 text.Append($"    {property.Name}: {Json(entries)},\n");
@@ -55,5 +72,6 @@ internal static class BrowserGrammar
         return text.Append("};\n").ToString();
     }
 
-    private static string Json(JsonNode node) => node.ToJsonString(new JsonSerializerOptions { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping });
+    private static string Json(JsonNode node) =>
+        node.ToJsonString(new JsonSerializerOptions { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping });
 }

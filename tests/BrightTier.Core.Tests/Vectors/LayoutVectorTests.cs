@@ -9,12 +9,22 @@ namespace BrightTier.Core.Tests.Vectors;
 public sealed class LayoutVectorTests
 {
     /// <summary>What is wrong with a property's value only the service says: those cases are no contract.</summary>
-    private static bool IsOfValues(Refusal? refusal) => refusal?.Code == "value-invalid"
-        || (refusal is { Code: "node-malformed" or "change-malformed", Message: var message } && (message.StartsWith('\'') || message.StartsWith("No node has a property", StringComparison.Ordinal)));
+    private static bool IsOfValues(Refusal? refusal) =>
+        refusal?.Code == "value-invalid"
+        || (
+            refusal is { Code: "node-malformed" or "change-malformed", Message: var message }
+            && (message.StartsWith('\'') || message.StartsWith("No node has a property", StringComparison.Ordinal))
+        );
 
-    private static JsonObject Outcome(EditOutcome outcome) => IsOfValues(outcome.Refusal) ? throw new NotAContractException(outcome.Refusal!.Message) : outcome.Refusal is { } refusal
-        ? new JsonObject { ["refused"] = refusal.Code, ["index"] = refusal.Index }
-        : new JsonObject { ["after"] = VectorFiles.Digest(VectorFiles.Json(outcome.Layout!.Root)), ["done"] = VectorFiles.Digest(VectorFiles.Json(outcome.Edits)), ["inverse"] = VectorFiles.Digest(VectorFiles.Json(outcome.Inverse)) };
+    private static JsonObject Outcome(EditOutcome outcome) =>
+        IsOfValues(outcome.Refusal) ? throw new NotAContractException(outcome.Refusal!.Message)
+        : outcome.Refusal is { } refusal ? new JsonObject { ["refused"] = refusal.Code, ["index"] = refusal.Index }
+        : new JsonObject
+        {
+            ["after"] = VectorFiles.Digest(VectorFiles.Json(outcome.Layout!.Root)),
+            ["done"] = VectorFiles.Digest(VectorFiles.Json(outcome.Edits)),
+            ["inverse"] = VectorFiles.Digest(VectorFiles.Json(outcome.Inverse)),
+        };
 
     private static void Hold(string file, Func<JsonObject, Func<string, Layout>, JsonObject> outcome)
     {
@@ -53,7 +63,16 @@ public sealed class LayoutVectorTests
     private static JsonObject Filled(JsonObject each, Func<string, Layout> tree)
     {
         var insert = (Edit.Insert)VectorFiles.ReadEdits(new JsonArray(each["insert"]!.DeepClone()))[0];
-        return new JsonObject { ["ids"] = string.Join(' ', DerivedIds.Fill(insert.Node, tree(each["tree"]!.GetValue<string>()).Walk().Select(node => node.Id)).Walk().Select(node => node.Id.Name)) };
+        return new JsonObject
+        {
+            ["ids"] = string.Join(
+                ' ',
+                DerivedIds
+                    .Fill(insert.Node, tree(each["tree"]!.GetValue<string>()).Walk().Select(node => node.Id))
+                    .Walk()
+                    .Select(node => node.Id.Name)
+            ),
+        };
     }
 
     [Theory]
@@ -88,7 +107,23 @@ public sealed class LayoutVectorTests
         const string File = "ids.json";
         if (VectorFiles.Writes)
         {
-            Make(File, 600, any => (any.Layout(), null), (any, _, _) => new JsonObject { ["insert"] = VectorFiles.Json([new Edit.Insert(any.Any((NodeKind)(1 + any.Next((int)NodeKind.Change)), 4, any.Next(2) == 0), new NodeId("layout"), new Anchor.Last())])[0]!.DeepClone() }, Filled);
+            Make(
+                File,
+                600,
+                any => (any.Layout(), null),
+                (any, _, _) =>
+                    new JsonObject
+                    {
+                        ["insert"] = VectorFiles.Json([
+                            new Edit.Insert(
+                                any.Any((NodeKind)(1 + any.Next((int)NodeKind.Change)), 4, any.Next(2) == 0),
+                                new NodeId("layout"),
+                                new Anchor.Last()
+                            ),
+                        ])[0]!.DeepClone(),
+                    },
+                Filled
+            );
         }
 
         Hold(File, Filled);
@@ -99,10 +134,27 @@ public sealed class LayoutVectorTests
     {
         const string File = "spans.json";
         static JsonObject Shared(JsonObject each, Func<string, Layout> tree) =>
-            new() { ["units"] = new JsonArray([.. Spans.Share([.. each["written"]!.AsArray().Select(span => span?.GetValue<int>())]).Select(units => (JsonNode)units)]) };
+            new()
+            {
+                ["units"] = new JsonArray([
+                    .. Spans.Share([.. each["written"]!.AsArray().Select(span => span?.GetValue<int>())]).Select(units => (JsonNode)units),
+                ]),
+            };
         if (VectorFiles.Writes)
         {
-            Make(File, 600, any => (any.Layout(), null), (any, _, _) => new JsonObject { ["written"] = new JsonArray([.. Enumerable.Range(0, 1 + any.Next(12)).Select(_ => any.Next(3) == 0 ? null : (JsonNode)(1 + any.Next(8)))]) }, Shared);
+            Make(
+                File,
+                600,
+                any => (any.Layout(), null),
+                (any, _, _) =>
+                    new JsonObject
+                    {
+                        ["written"] = new JsonArray([
+                            .. Enumerable.Range(0, 1 + any.Next(12)).Select(_ => any.Next(3) == 0 ? null : (JsonNode)(1 + any.Next(8))),
+                        ]),
+                    },
+                Shared
+            );
         }
 
         Hold(File, Shared);
@@ -148,7 +200,12 @@ public sealed class LayoutVectorTests
         if (layout.Kind != "piece" && any.Next(2) == 0)
         {
             under = layout;
-            layout = Layout.Of(Node.Of(NodeKind.Layout, new NodeId("layout")) with { Properties = under.Root.Properties.SetItem("key", new Value.Word("boat")).SetItem("extends", new Value.Word("vessel")) });
+            layout = Layout.Of(
+                Node.Of(NodeKind.Layout, new NodeId("layout")) with
+                {
+                    Properties = under.Root.Properties.SetItem("key", new Value.Word("boat")).SetItem("extends", new Value.Word("vessel")),
+                }
+            );
         }
 
         for (var i = any.Next(12); i > 0; i--)
@@ -158,7 +215,15 @@ public sealed class LayoutVectorTests
         }
 
         // What they hold on to may be gone since; and what one says of a property another may have said before.
-        foreach (var sibling in layout.Walk().Select(change => change.Word("sibling")).OfType<string>().Where(_ => any.Next(2) == 0).Select(name => new NodeId(name)).ToArray())
+        foreach (
+            var sibling in layout
+                .Walk()
+                .Select(change => change.Word("sibling"))
+                .OfType<string>()
+                .Where(_ => any.Next(2) == 0)
+                .Select(name => new NodeId(name))
+                .ToArray()
+        )
         {
             under = under?.Apply(new Edit.Remove(sibling)).Layout ?? under;
             layout = under is null ? layout.Apply(new Edit.Remove(sibling)).Layout ?? layout : layout;
@@ -166,9 +231,24 @@ public sealed class LayoutVectorTests
 
         foreach (var holder in layout.Walk().Where(node => node.Kind is NodeKind.Variant or NodeKind.Layout).ToArray())
         {
-            if (any.Next(2) == 0 && holder.Children.FirstOrDefault(child => child.Word("op") == "set" && child["value"] is Value.Flag) is { } said)
+            if (
+                any.Next(2) == 0
+                && holder.Children.FirstOrDefault(child => child.Word("op") == "set" && child["value"] is Value.Flag) is { } said
+            )
             {
-                layout = layout.Apply(new Edit.Insert(said.With("value", new Value.Flag(!said.Flag("value"))) with { Id = default }, holder.Id, new Anchor.Last())).Layout ?? layout;
+                layout = layout
+                    .Apply(
+                        new Edit.Insert(
+                            said.With("value", new Value.Flag(!said.Flag("value"))) with
+                            {
+                                Id = default,
+                            },
+                            holder.Id,
+                            new Anchor.Last()
+                        )
+                    )
+                    .Layout
+                    ?? layout;
             }
         }
 
@@ -177,15 +257,42 @@ public sealed class LayoutVectorTests
 
     private static JsonObject Over(AnyTree any, Layout layout, Layout? under)
     {
-        var width = under is null || any.Next(2) == 0 ? any.Next(3) == 0 ? "wide" : "narrow" : null;
-        var said = layout.Walk().Where(change => change.Word("op") == "set" && change["value"] is Value.Flag && (under ?? layout).Find(new NodeId(change.Word("target")!)) is { } node && Grammar.Of(node).Find(change.Word("property")!) is not null).ToArray();
-        var edits = said.Length > 0 && any.Next(3) == 0 && said[any.Next(said.Length)] is var change
-            ? VectorFiles.Json([new Edit.Set(new NodeId(change.Word("target")!), change.Word("property")!, any.Next(3) == 0 ? null : new Value.Flag(any.Next(2) == 0))])
-            : Edits(any, layout.At(width, under));
+        var width =
+            under is null || any.Next(2) == 0
+                ? any.Next(3) == 0
+                    ? "wide"
+                    : "narrow"
+                : null;
+        var said = layout
+            .Walk()
+            .Where(change =>
+                change.Word("op") == "set"
+                && change["value"] is Value.Flag
+                && (under ?? layout).Find(new NodeId(change.Word("target")!)) is { } node
+                && Grammar.Of(node).Find(change.Word("property")!) is not null
+            )
+            .ToArray();
+        var edits =
+            said.Length > 0 && any.Next(3) == 0 && said[any.Next(said.Length)] is var change
+                ? VectorFiles.Json([
+                    new Edit.Set(
+                        new NodeId(change.Word("target")!),
+                        change.Word("property")!,
+                        any.Next(3) == 0 ? null : new Value.Flag(any.Next(2) == 0)
+                    ),
+                ])
+                : Edits(any, layout.At(width, under));
         return new JsonObject { ["edits"] = edits, ["width"] = width };
     }
 
-    private static void Make(string file, int count, Func<AnyTree, (Layout Layout, Layout? Under)> begin, Func<AnyTree, Layout, Layout?, JsonObject> make, Func<JsonObject, Func<string, Layout>, JsonObject> outcome, int ofEach = 40)
+    private static void Make(
+        string file,
+        int count,
+        Func<AnyTree, (Layout Layout, Layout? Under)> begin,
+        Func<AnyTree, Layout, Layout?, JsonObject> make,
+        Func<JsonObject, Func<string, Layout>, JsonObject> outcome,
+        int ofEach = 40
+    )
     {
         var trees = new JsonObject();
         var cases = new List<JsonNode>();

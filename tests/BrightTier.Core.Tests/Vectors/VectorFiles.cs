@@ -24,10 +24,15 @@ internal static class VectorFiles
 
     public static JsonObject Read(string name) => JsonNode.Parse(File.ReadAllText(PathOf(name)))!.AsObject();
 
-    public static void Write(string name, JsonObject trees, IEnumerable<JsonNode> cases) => File.WriteAllText(
-        PathOf(name),
-        "{\"trees\":{\n" + string.Join(",\n", trees.Select(each => $"\"{each.Key}\":{each.Value!.ToJsonString(Relaxed)}"))
-            + "\n},\"cases\":[\n" + string.Join(",\n", cases.Select(each => each.ToJsonString(Relaxed))) + "\n]}\n");
+    public static void Write(string name, JsonObject trees, IEnumerable<JsonNode> cases) =>
+        File.WriteAllText(
+            PathOf(name),
+            "{\"trees\":{\n"
+                + string.Join(",\n", trees.Select(each => $"\"{each.Key}\":{each.Value!.ToJsonString(Relaxed)}"))
+                + "\n},\"cases\":[\n"
+                + string.Join(",\n", cases.Select(each => each.ToJsonString(Relaxed)))
+                + "\n]}\n"
+        );
 
     public static JsonNode Json(Node node) => Written(writer => TreeJson.Write(writer, node));
 
@@ -37,9 +42,28 @@ internal static class VectorFiles
     public static Layout ReadTree(JsonNode tree)
     {
         var given = tree["properties"]!.AsObject();
-        var root = Node.Of(NodeKind.Layout, new NodeId(tree["id"]!.GetValue<string>())).With("kind", given["kind"] is { } kind ? new Value.Word(kind.GetValue<string>()) : null);
-        var sets = new JsonArray([.. given.Select(each => new JsonObject { ["op"] = "set", ["node"] = root.Id.Name, ["property"] = each.Key, ["value"] = each.Value!.DeepClone() })]);
-        var inserts = new JsonArray([.. tree["children"]!.AsArray().Select(each => new JsonObject { ["op"] = "insert", ["node"] = each!.DeepClone(), ["parent"] = root.Id.Name, ["at"] = "last" })]);
+        var root = Node.Of(NodeKind.Layout, new NodeId(tree["id"]!.GetValue<string>()))
+            .With("kind", given["kind"] is { } kind ? new Value.Word(kind.GetValue<string>()) : null);
+        var sets = new JsonArray([
+            .. given.Select(each => new JsonObject
+            {
+                ["op"] = "set",
+                ["node"] = root.Id.Name,
+                ["property"] = each.Key,
+                ["value"] = each.Value!.DeepClone(),
+            }),
+        ]);
+        var inserts = new JsonArray([
+            .. tree["children"]!
+                .AsArray()
+                .Select(each => new JsonObject
+                {
+                    ["op"] = "insert",
+                    ["node"] = each!.DeepClone(),
+                    ["parent"] = root.Id.Name,
+                    ["at"] = "last",
+                }),
+        ]);
         root = ReadEdits(sets, Layout.Of(root)).Cast<Edit.Set>().Aggregate(root, (node, set) => node.With(set.Property, set.Value));
         return Layout.Of(root with { Children = [.. ReadEdits(inserts).Cast<Edit.Insert>().Select(insert => insert.Node)] });
     }
@@ -48,7 +72,9 @@ internal static class VectorFiles
     public static IReadOnlyList<Edit> ReadEdits(JsonNode edits, params Layout?[] layouts)
     {
         using var json = JsonDocument.Parse(edits.ToJsonString());
-        var (read, problems) = TreeJson.ReadEdits(json.RootElement, id => layouts.Select(layout => layout?.Find(id)).FirstOrDefault(node => node is not null));
+        var (read, problems) = TreeJson.ReadEdits(json.RootElement, id =>
+            layouts.Select(layout => layout?.Find(id)).FirstOrDefault(node => node is not null)
+        );
         problems.ShouldBeEmpty();
         return read;
     }
@@ -78,7 +104,10 @@ internal static class VectorFiles
         {
             case JsonObject map:
                 text.Append('{');
-                foreach (var (name, value) in map.Where(each => each.Value is not JsonObject { Count: 0 } and not JsonArray { Count: 0 }).OrderBy(each => each.Key, StringComparer.Ordinal))
+                foreach (
+                    var (name, value) in map.Where(each => each.Value is not JsonObject { Count: 0 } and not JsonArray { Count: 0 })
+                        .OrderBy(each => each.Key, StringComparer.Ordinal)
+                )
                 {
                     text.Append(name).Append(':');
                     Canonical(value, text);

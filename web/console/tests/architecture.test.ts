@@ -5,23 +5,45 @@ import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 
 const root = join(import.meta.dirname, '../..');
-const options = ts.parseJsonConfigFileContent(ts.readConfigFile(join(root, 'tsconfig.base.json'), ts.sys.readFile).config, ts.sys, root).options;
+const options = ts.parseJsonConfigFileContent(
+  ts.readConfigFile(join(root, 'tsconfig.base.json'), ts.sys.readFile).config,
+  ts.sys,
+  root,
+).options;
 
 /** Folders from the ground up: each may use those of the lines before its own, and none beside it. */
 const storeys: Record<string, string[][]> = {
   'layout/src': [['']],
   'form/src': [['patterns', 'dom'], ['model'], ['conditions'], ['values'], ['state'], ['editors'], ['drawing'], ['']],
-  'console/src': [['api'], ['shell'], ['runtime'], ['features/bundles', 'features/comments', 'features/people'], ['features/releases'], ['features/application', 'features/designer'], ['features'], ['']],
+  'console/src': [
+    ['api'],
+    ['shell'],
+    ['runtime'],
+    ['features/bundles', 'features/comments', 'features/people'],
+    ['features/releases'],
+    ['features/application', 'features/designer'],
+    ['features'],
+    [''],
+  ],
 };
 
 /** What each file uses, as the compiler resolves it: of this package by path below web/, of a library by name. Types count as well. */
-const uses = new Map(Object.keys(storeys).flatMap((source) => readdirSync(join(root, source), { recursive: true, encoding: 'utf8' }).filter((name) => /\.tsx?$/.test(name)).map((name) => {
-  const file = join(root, source, name);
-  return [`${source}/${name}`, ts.preProcessFile(readFileSync(file, 'utf8')).importedFiles.map(({ fileName }) => {
-    const found = ts.resolveModuleName(fileName, file, options, ts.sys).resolvedModule;
-    return found && !found.isExternalLibraryImport ? relative(root, found.resolvedFileName) : fileName;
-  })] as const;
-})));
+const uses = new Map(
+  Object.keys(storeys).flatMap((source) =>
+    readdirSync(join(root, source), { recursive: true, encoding: 'utf8' })
+      .filter((name) => /\.tsx?$/.test(name))
+      .map((name) => {
+        const file = join(root, source, name);
+        return [
+          `${source}/${name}`,
+          ts.preProcessFile(readFileSync(file, 'utf8')).importedFiles.map(({ fileName }) => {
+            const found = ts.resolveModuleName(fileName, file, options, ts.sys).resolvedModule;
+            return found && !found.isExternalLibraryImport ? relative(root, found.resolvedFileName) : fileName;
+          }),
+        ] as const;
+      }),
+  ),
+);
 
 const sourceOf = (file: string) => Object.keys(storeys).find((source) => file.startsWith(`${source}/`));
 const folderOf = (file: string) => relative(sourceOf(file)!, dirname(file));
@@ -51,7 +73,15 @@ describe('the front end', () => {
   it('is read whole', () => {
     expect(uses.size).toBeGreaterThan(150);
     expect(uses.get('console/src/main.ts')).toContain('console/src/runtime/App.ts');
-    expect(circles(new Map([['a', ['b']], ['b', ['c']], ['c', ['b']]]))).toEqual([['b', 'c']]);
+    expect(
+      circles(
+        new Map([
+          ['a', ['b']],
+          ['b', ['c']],
+          ['c', ['b']],
+        ]),
+      ),
+    ).toEqual([['b', 'c']]);
   });
 
   it('has no circle of files', () => {
@@ -63,25 +93,59 @@ describe('the front end', () => {
       const source = sourceOf(file)!;
       const storey = (folder: string) => storeys[source]!.findIndex((folders) => folders.includes(folder));
       const own = storey(folderOf(file));
-      return own < 0 ? [`${file} has no storey`] : used.filter((each) => sourceOf(each) === source && folderOf(each) !== folderOf(file) && storey(folderOf(each)) >= own).map((each) => `${file} uses ${each}`);
+      return own < 0
+        ? [`${file} has no storey`]
+        : used
+            .filter((each) => sourceOf(each) === source && folderOf(each) !== folderOf(file) && storey(folderOf(each)) >= own)
+            .map((each) => `${file} uses ${each}`);
     });
     expect(wrong).toEqual([]);
   });
 
   it('has features that know of another only what its index offers', () => {
     const feature = (file: string) => /^console\/src\/features\/(\w+)\//.exec(file)?.[1];
-    expect([...uses].flatMap(([file, used]) => (feature(file) ? used.filter((each) => feature(each) && feature(each) !== feature(file) && !each.endsWith('/index.ts')).map((each) => `${file} uses ${each}`) : []))).toEqual([]);
+    expect(
+      [...uses].flatMap(([file, used]) =>
+        feature(file)
+          ? used
+              .filter((each) => feature(each) && feature(each) !== feature(file) && !each.endsWith('/index.ts'))
+              .map((each) => `${file} uses ${each}`)
+          : [],
+      ),
+    ).toEqual([]);
   });
 
   it('applies edits and places what comes without a page, a library or anything else of ours', () => {
-    expect([...uses].filter(([file]) => file.startsWith('layout/')).flatMap(([file, used]) => used.filter((each) => !each.startsWith('layout/')).map((each) => `${file} uses ${each}`))).toEqual([]);
+    expect(
+      [...uses]
+        .filter(([file]) => file.startsWith('layout/'))
+        .flatMap(([file, used]) => used.filter((each) => !each.startsWith('layout/')).map((each) => `${file} uses ${each}`)),
+    ).toEqual([]);
   });
 
   it('draws forms without the console and without a library', () => {
-    expect([...uses].filter(([file]) => file.startsWith('form/')).flatMap(([file, used]) => used.filter((each) => !each.startsWith('form/') && !/\.css(\?inline)?$/.test(each)).map((each) => `${file} uses ${each}`))).toEqual([]);
+    expect(
+      [...uses]
+        .filter(([file]) => file.startsWith('form/'))
+        .flatMap(([file, used]) =>
+          used.filter((each) => !each.startsWith('form/') && !/\.css(\?inline)?$/.test(each)).map((each) => `${file} uses ${each}`),
+        ),
+    ).toEqual([]);
   });
 
   it('uses of the packages only what they offer', () => {
-    expect([...uses].filter(([file]) => file.startsWith('console/')).flatMap(([file, used]) => used.filter((each) => (each.startsWith('form/') && each !== 'form/src/index.ts') || (each.startsWith('layout/') && each !== 'layout/src/index.ts')).map((each) => `${file} uses ${each}`))).toEqual([]);
+    expect(
+      [...uses]
+        .filter(([file]) => file.startsWith('console/'))
+        .flatMap(([file, used]) =>
+          used
+            .filter(
+              (each) =>
+                (each.startsWith('form/') && each !== 'form/src/index.ts') ||
+                (each.startsWith('layout/') && each !== 'layout/src/index.ts'),
+            )
+            .map((each) => `${file} uses ${each}`),
+        ),
+    ).toEqual([]);
   });
 });

@@ -5,10 +5,20 @@ import { show } from './pages.ts';
 
 const { ImportDialog } = await import('../src/features/bundles/ImportDialog.tsx');
 
-const documents = [['entity', 'berth'], ['layout', 'berth'], ['layout', 'vessel'], ['navigation', 'navigation']].map(([kind, key]) => ({ kind: kind!, key: key!, path: '', hash: '', restsOn: [] }));
+const documents = [
+  ['entity', 'berth'],
+  ['layout', 'berth'],
+  ['layout', 'vessel'],
+  ['navigation', 'navigation'],
+].map(([kind, key]) => ({ kind: kind!, key: key!, path: '', hash: '', restsOn: [] }));
 
 /** A service that says of each document asked for what would come of it, and keeps what it was asked. */
-const service = { asked: [] as URLSearchParams[], comes: {} as Record<string, object>, findings: [] as object[], problem: undefined as object | undefined };
+const service = {
+  asked: [] as URLSearchParams[],
+  comes: {} as Record<string, object>,
+  findings: [] as object[],
+  problem: undefined as object | undefined,
+};
 const closed = vi.fn();
 const taken = vi.fn();
 
@@ -23,11 +33,25 @@ beforeEach(() => {
     if (service.problem) return new Response(JSON.stringify(service.problem), { status: 422 });
     const only = query.getAll('only');
     const some = documents.filter((each) => only.length === 0 || only.includes(`${each.kind}/${each.key}`));
-    return new Response(JSON.stringify({
-      imported: query.get('dryRun') === 'false', findings: service.findings,
-      bundle: { format: 'bright-tier-bundle', version: 1, at: '2026-11-27T09:00:00Z', from: 'Saltmarsh Quay', release: 4, documents },
-      documents: some.map(({ kind, key }) => ({ kind, key, change: 'changed', summary: [], impact: [], conflicts: [], revision: 1, text: '', ...service.comes[`${kind}/${key}`] })),
-    }), { status: 200 });
+    return new Response(
+      JSON.stringify({
+        imported: query.get('dryRun') === 'false',
+        findings: service.findings,
+        bundle: { format: 'bright-tier-bundle', version: 1, at: '2026-11-27T09:00:00Z', from: 'Saltmarsh Quay', release: 4, documents },
+        documents: some.map(({ kind, key }) => ({
+          kind,
+          key,
+          change: 'changed',
+          summary: [],
+          impact: [],
+          conflicts: [],
+          revision: 1,
+          text: '',
+          ...service.comes[`${kind}/${key}`],
+        })),
+      }),
+      { status: 200 },
+    );
   });
 });
 
@@ -42,12 +66,29 @@ const asks = (what: string) => waitFor(() => expect(decodeURIComponent(service.a
 
 describe('importing a bundle', () => {
   it('tells what would come of each, and takes the whole of it', async () => {
-    service.comes = { 'layout/vessel': { change: 'made' }, 'layout/berth': { summary: ['Sets the label.'], impact: ['layout/vessel'] }, 'entity/berth': { change: 'unchanged' } };
+    service.comes = {
+      'layout/vessel': { change: 'made' },
+      'layout/berth': { summary: ['Sets the label.'], impact: ['layout/vessel'] },
+      'entity/berth': { change: 'unchanged' },
+    };
     service.findings = [{ kind: 'layout', key: 'berth', place: '', severity: 'warning', code: 'label-cut', message: 'It is cut.' }];
     await open();
-    expect((await screen.findByText('Saltmarsh Quay')).parentElement!.textContent).toBe('From Saltmarsh Quay, release 4, made Nov 27, 2026, 9:00 AM.'.replace('9:00 AM', new Intl.DateTimeFormat('en', { timeStyle: 'short' }).format(new Date('2026-11-27T09:00:00Z'))));
-    expect([row('layout vessel').queryByText('new'), row('menu').queryByText('changed'), row('entity berth').queryByText('unchanged')]).not.toContain(null);
-    expect(row('layout berth').getAllByRole('listitem', { hidden: true }).map((each) => each.textContent)).toEqual(['Sets the label.', 'Noticed by: layout/vessel']);
+    expect((await screen.findByText('Saltmarsh Quay')).parentElement!.textContent).toBe(
+      'From Saltmarsh Quay, release 4, made Nov 27, 2026, 9:00 AM.'.replace(
+        '9:00 AM',
+        new Intl.DateTimeFormat('en', { timeStyle: 'short' }).format(new Date('2026-11-27T09:00:00Z')),
+      ),
+    );
+    expect([
+      row('layout vessel').queryByText('new'),
+      row('menu').queryByText('changed'),
+      row('entity berth').queryByText('unchanged'),
+    ]).not.toContain(null);
+    expect(
+      row('layout berth')
+        .getAllByRole('listitem', { hidden: true })
+        .map((each) => each.textContent),
+    ).toEqual(['Sets the label.', 'Noticed by: layout/vessel']);
     expect(screen.getByText('It is cut.', { exact: false }).textContent).toBe('warning, layout berth: It is cut.');
     expect(row('menu').queryByRole('textbox')).toBeNull();
     expect(button().textContent).toBe('Take 3 into the drafts');
@@ -79,9 +120,22 @@ describe('importing a bundle', () => {
   });
 
   it('says what is wrong, all of it, and goes on once that is mended', async () => {
-    service.problem = { status: 422, code: 'dependency-missing', title: 'Missing', detail: 'Something is missing.', problems: [{ pointer: 'layouts/berth.yaml', message: 'rests on entity berth' }, { pointer: 'layouts/vessel.yaml', message: 'rests on entity vessel' }] };
+    service.problem = {
+      status: 422,
+      code: 'dependency-missing',
+      title: 'Missing',
+      detail: 'Something is missing.',
+      problems: [
+        { pointer: 'layouts/berth.yaml', message: 'rests on entity berth' },
+        { pointer: 'layouts/vessel.yaml', message: 'rests on entity vessel' },
+      ],
+    };
     await open();
-    expect(within(await screen.findByRole('alert', { hidden: true })).getAllByRole('listitem', { hidden: true }).map((each) => each.textContent)).toEqual(['layouts/berth.yaml rests on entity berth', 'layouts/vessel.yaml rests on entity vessel']);
+    expect(
+      within(await screen.findByRole('alert', { hidden: true }))
+        .getAllByRole('listitem', { hidden: true })
+        .map((each) => each.textContent),
+    ).toEqual(['layouts/berth.yaml rests on entity berth', 'layouts/vessel.yaml rests on entity vessel']);
     expect(button().disabled).toBe(true);
     service.problem = undefined;
     await userEvent.upload(screen.getByLabelText('The archive'), new File(['other'], 'quay.zip', { type: 'application/zip' }));

@@ -7,8 +7,18 @@ import type { ServerEvent } from '../src/shell/events.ts';
 import type { Calls } from './pages.ts';
 
 const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listeners: new Set<(event: unknown) => void>() }));
-vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
-vi.mock('../src/shell/events.ts', () => ({ onServerEvent: (listener: (event: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
+vi.mock('../src/api/client.ts', async (original) => ({
+  ...(await original<object>()),
+  get api() {
+    return held.calls!.api;
+  },
+}));
+vi.mock('../src/shell/events.ts', () => ({
+  onServerEvent: (listener: (event: unknown) => void) => {
+    held.listeners.add(listener);
+    return () => held.listeners.delete(listener);
+  },
+}));
 const { Calls: Made, show, working } = await import('./pages.ts');
 const { CommentsPane } = await import('../src/features/comments/CommentsPane.tsx');
 const { useComments } = await import('../src/features/comments/useComments.ts');
@@ -16,8 +26,23 @@ const { commentAddress } = await import('../src/runtime/commentAddress.ts');
 const { ReleasesPage } = await import('../src/features/releases/ReleasesPage.tsx');
 const { Approval, useApprovals } = await import('../src/features/releases/Approval.tsx');
 
-const tree: TreeNode = { id: 'layout', kind: 'layout', properties: {}, children: [{ id: 'rig', kind: 'section', properties: {}, children: [] }] };
-const comment = (id: number, more: object = {}) => ({ id, by: 'hanna', byName: 'Hanna Slip', at: '2026-11-27T09:00:00Z', text: `Word ${id}`, item: null, resolvedBy: null, resolvedAt: null, ...more });
+const tree: TreeNode = {
+  id: 'layout',
+  kind: 'layout',
+  properties: {},
+  children: [{ id: 'rig', kind: 'section', properties: {}, children: [] }],
+};
+const comment = (id: number, more: object = {}) => ({
+  id,
+  by: 'hanna',
+  byName: 'Hanna Slip',
+  at: '2026-11-27T09:00:00Z',
+  text: `Word ${id}`,
+  item: null,
+  resolvedBy: null,
+  resolvedAt: null,
+  ...more,
+});
 const selected: string[] = [];
 const opened: Record<string, number>[] = [];
 
@@ -25,7 +50,15 @@ const opened: Record<string, number>[] = [];
 function Pane({ about }: { about?: string | undefined }) {
   const comments = useComments('layout', 'vessel');
   opened.push(Object.fromEntries(comments.open));
-  return createElement(CommentsPane, { comments, whole: 'this form', about, nameOf: (id: string) => (find(tree, id) ? `the ${id}` : undefined), onSelect: (id: string) => { selected.push(id); } });
+  return createElement(CommentsPane, {
+    comments,
+    whole: 'this form',
+    about,
+    nameOf: (id: string) => (find(tree, id) ? `the ${id}` : undefined),
+    onSelect: (id: string) => {
+      selected.push(id);
+    },
+  });
 }
 /** Approval as the designer's bar has it. */
 function Approving({ onRefused }: { onRefused: (message: string) => void }) {
@@ -38,8 +71,16 @@ let calls: Calls;
 const path = 'GET /api/drafts/layout/vessel/comments';
 beforeEach(() => {
   calls = held.calls = new Made();
-  calls.answers.set('GET /api/people', [{ id: 'ada', name: 'Ada Wader' }, { id: 'hanna', name: 'Hanna Slip' }]);
-  calls.answers.set(path, [comment(1), comment(2, { item: 'rig' }), comment(3, { item: 'gone' }), comment(4, { item: 'rig', resolvedBy: 'ada' })]);
+  calls.answers.set('GET /api/people', [
+    { id: 'ada', name: 'Ada Wader' },
+    { id: 'hanna', name: 'Hanna Slip' },
+  ]);
+  calls.answers.set(path, [
+    comment(1),
+    comment(2, { item: 'rig' }),
+    comment(3, { item: 'gone' }),
+    comment(4, { item: 'rig', resolvedBy: 'ada' }),
+  ]);
   held.listeners.clear();
   selected.length = opened.length = 0;
   working(['configure']);
@@ -101,7 +142,10 @@ describe('what is said about a form', () => {
 describe('what is said about a draft without a designer', () => {
   const menu = 'GET /api/drafts/navigation/navigation/comments';
   it('stands with the releases, where a mention of it leads', async () => {
-    expect([commentAddress({ kind: 'layout', key: 'vessel' }), commentAddress({ kind: 'navigation', key: 'navigation' })]).toEqual(['/design/vessel/comments', '/releases/navigation/navigation']);
+    expect([commentAddress({ kind: 'layout', key: 'vessel' }), commentAddress({ kind: 'navigation', key: 'navigation' })]).toEqual([
+      '/design/vessel/comments',
+      '/releases/navigation/navigation',
+    ]);
     calls.answers.set('GET /api/releases', []);
     calls.answers.set('GET /api/scheduled-releases', []);
     calls.answers.set('GET /api/releases/diff', { from: '1', to: 'drafts', documents: [] });
@@ -117,7 +161,9 @@ describe('what is said about a draft without a designer', () => {
     await screen.findByText('Word 2');
     await userEvent.type(screen.getByRole('textbox'), 'Vessels first?');
     await userEvent.click(screen.getByRole('button', { name: /add comment/i }));
-    await waitFor(() => expect(calls.of('POST /api/drafts/navigation/navigation/comments')).toEqual([{ text: 'Vessels first?', item: null }]));
+    await waitFor(() =>
+      expect(calls.of('POST /api/drafts/navigation/navigation/comments')).toEqual([{ text: 'Vessels first?', item: null }]),
+    );
   });
 });
 
@@ -127,7 +173,11 @@ describe('approval', () => {
   const open = (approvals: object) => {
     refused.length = 0;
     calls.answers.set('GET /api/approvals', approvals);
-    show(Approving, { onRefused: (message: string) => { refused.push(message); } });
+    show(Approving, {
+      onRefused: (message: string) => {
+        refused.push(message);
+      },
+    });
   };
 
   it('is no word where nobody asks for it and one may not give it', async () => {
@@ -137,7 +187,10 @@ describe('approval', () => {
   });
 
   it.each([
-    [[], 'not approved yet'], [[given(6)], 'not approved yet'], [[given(7)], 'approved by Hanna Slip'], [[given(7), given(7, 'ada')], 'approved by Hanna Slip, Ada Wader'],
+    [[], 'not approved yet'],
+    [[given(6)], 'not approved yet'],
+    [[given(7)], 'approved by Hanna Slip'],
+    [[given(7), given(7, 'ada')], 'approved by Hanna Slip, Ada Wader'],
   ])('is of the revision that is looked at: %j', async (all, text) => {
     open({ required: true, given: all, own: [] });
     expect(await screen.findByText(text)).toBeTruthy();
@@ -163,6 +216,8 @@ describe('approval', () => {
     const back = await screen.findByRole('button', { name: 'Take approval back' });
     expect(back.getAttribute('aria-pressed')).toBe('true');
     await userEvent.click(back);
-    await waitFor(() => expect(calls.of('POST /api/approvals').at(-1)).toEqual({ kind: 'layout', key: 'vessel', revision: 7, approved: false }));
+    await waitFor(() =>
+      expect(calls.of('POST /api/approvals').at(-1)).toEqual({ kind: 'layout', key: 'vessel', revision: 7, approved: false }),
+    );
   });
 });

@@ -4,12 +4,39 @@ import type { FieldInfo } from '../src/api/client.ts';
 import { operatorsOf, read, takesValue, write, type Clause } from '../src/features/designer/clauses.ts';
 import { complete } from '../src/features/designer/completion.ts';
 
-const field = (key: string, type: string, more: Partial<FieldInfo> = {}) => ({ key, label: key[0]!.toUpperCase() + key.slice(1), type, required: false, advised: false, unique: false, added: false, retired: false, writable: true, ...more }) as FieldInfo;
+const field = (key: string, type: string, more: Partial<FieldInfo> = {}) =>
+  ({
+    key,
+    label: key[0]!.toUpperCase() + key.slice(1),
+    type,
+    required: false,
+    advised: false,
+    unique: false,
+    added: false,
+    retired: false,
+    writable: true,
+    ...more,
+  }) as FieldInfo;
 const fields = [
-  field('name', 'text'), field('length', 'decimal'), field('berths', 'integer'), field('lived', 'boolean'), field('until', 'date'), field('old', 'text', { retired: true }), field('extras', 'choices'),
-  field('propulsion', 'choice', { choices: [{ key: 'sail', label: 'Sail', retired: false }, { key: 'oars', label: 'Oars', retired: false }, { key: 'steam', label: 'Steam', retired: true }] }),
+  field('name', 'text'),
+  field('length', 'decimal'),
+  field('berths', 'integer'),
+  field('lived', 'boolean'),
+  field('until', 'date'),
+  field('old', 'text', { retired: true }),
+  field('extras', 'choices'),
+  field('propulsion', 'choice', {
+    choices: [
+      { key: 'sail', label: 'Sail', retired: false },
+      { key: 'oars', label: 'Oars', retired: false },
+      { key: 'steam', label: 'Steam', retired: true },
+    ],
+  }),
 ];
-const roles = [{ key: 'quay-hand', label: 'Quay hand' }, { key: 'auditor', label: 'Auditor' }];
+const roles = [
+  { key: 'quay-hand', label: 'Quay hand' },
+  { key: 'auditor', label: 'Auditor' },
+];
 const get = (key: string) => ['get', ['name', 'record'], key];
 
 describe('clauses', () => {
@@ -25,7 +52,11 @@ describe('clauses', () => {
     [{ subject: 'lived', operator: 'no', value: '' }, 'record.lived == false', ['==', get('lived'), false]],
     [{ subject: 'until', operator: 'past', value: '' }, 'record.until < today', ['<', get('until'), ['name', 'today']]],
     [{ subject: 'name', operator: 'empty', value: '' }, '!has(record.name)', ['not', ['has', ['name', 'record'], 'name']]],
-    [{ subject: 'roles', operator: 'isNoRole', value: 'auditor' }, "!('auditor' in user.roles)", ['not', ['in', 'auditor', ['get', ['name', 'user'], 'roles']]]],
+    [
+      { subject: 'roles', operator: 'isNoRole', value: 'auditor' },
+      "!('auditor' in user.roles)",
+      ['not', ['in', 'auditor', ['get', ['name', 'user'], 'roles']]],
+    ],
   ];
 
   it.each(cases)('%o is written as %s and read back', (clause, text, tree) => {
@@ -40,7 +71,14 @@ describe('clauses', () => {
   });
 
   it('leaves to the text what clauses cannot say', () => {
-    for (const tree of [['?', get('lived'), true, false], ['&&', cases[0]![2], ['||', cases[2]![2], cases[9]![2]]], ['==', get('name'), get('extras')], ['==', ['get', ['name', 'record'], 'berth.zone'], 'creek'], true]) expect(read(tree)).toBeUndefined();
+    for (const tree of [
+      ['?', get('lived'), true, false],
+      ['&&', cases[0]![2], ['||', cases[2]![2], cases[9]![2]]],
+      ['==', get('name'), get('extras')],
+      ['==', ['get', ['name', 'record'], 'berth.zone'], 'creek'],
+      true,
+    ])
+      expect(read(tree)).toBeUndefined();
   });
 
   it('offers for each type only what can be written and read', () => {

@@ -1,33 +1,85 @@
 // @vitest-environment node
 import { describe, expect, it } from 'vitest';
-import { applyOver, atWidth, find, inPlace, mostUnits, outermost, removeAll, ungroup, unitsOf, variantOf, walk, widen, wrap, type Edit, type TreeNode } from '#layout';
+import {
+  applyOver,
+  atWidth,
+  find,
+  inPlace,
+  mostUnits,
+  outermost,
+  removeAll,
+  ungroup,
+  unitsOf,
+  variantOf,
+  walk,
+  widen,
+  wrap,
+  type Edit,
+  type TreeNode,
+} from '#layout';
 import { matching, type Command } from '../src/features/designer/commands.ts';
 import { marksOf } from '../src/features/designer/marks.ts';
 import { withText } from '../src/shell/localTexts.ts';
 import { beginVariant, describeOverride } from '../src/features/designer/variants.ts';
 
-const node = (id: string, kind: TreeNode['kind'], children: TreeNode[] = [], properties: TreeNode['properties'] = {}): TreeNode => ({ id, kind, properties, children });
+const node = (id: string, kind: TreeNode['kind'], children: TreeNode[] = [], properties: TreeNode['properties'] = {}): TreeNode => ({
+  id,
+  kind,
+  properties,
+  children,
+});
 const field = (id: string) => node(id, 'field', [], { field: id });
 const cell = (id: string, items: TreeNode[], span?: number) => node(`${id}-cell`, 'cell', items, span === undefined ? {} : { span });
-const tree = (variant?: TreeNode): TreeNode => node('layout', 'layout', [
-  node('body', 'body', [node('page', 'page', [
-    node('one', 'section', [
-      node('r1', 'row', [cell('name', [field('name')], 6), cell('code', [field('code')])]),
-      node('r2', 'row', [cell('length', [field('length')]), cell('beam', [field('beam')]), cell('draught', [field('draught')])]),
-    ], { title: 'One' }),
-    node('two', 'section', [node('r3', 'row', [cell('notes', [field('notes')])])], { title: 'Two' }),
-  ])]),
-  ...(variant ? [variant] : []),
-]);
+const tree = (variant?: TreeNode): TreeNode =>
+  node('layout', 'layout', [
+    node('body', 'body', [
+      node('page', 'page', [
+        node(
+          'one',
+          'section',
+          [
+            node('r1', 'row', [cell('name', [field('name')], 6), cell('code', [field('code')])]),
+            node('r2', 'row', [cell('length', [field('length')]), cell('beam', [field('beam')]), cell('draught', [field('draught')])]),
+          ],
+          { title: 'One' },
+        ),
+        node('two', 'section', [node('r3', 'row', [cell('notes', [field('notes')])])], { title: 'Two' }),
+      ]),
+    ]),
+    ...(variant ? [variant] : []),
+  ]);
 
 /** The edits done one after another, by the code that shows a width's form. */
-const done = (from: TreeNode, edits: Edit[]) => atWidth(from, node('v', 'variant', edits.map((edit, i): TreeNode => {
-  const at: Record<string, string> = 'at' in edit ? (typeof edit.at === 'string' ? { at: edit.at } : 'before' in edit.at ? { at: 'before', sibling: edit.at.before } : { at: 'after', sibling: edit.at.after }) : {};
-  return edit.op === 'set' ? node(`c${i}`, 'change', [], { op: 'set', target: edit.node, property: edit.property, ...(edit.value === null ? {} : { value: edit.value }) })
-    : edit.op === 'remove' ? node(`c${i}`, 'change', [], { op: 'remove', target: edit.node })
-    : edit.op === 'move' ? node(`c${i}`, 'change', [], { op: 'move', target: edit.node, parent: edit.parent, ...at })
-    : node(`c${i}`, 'change', [edit.node as TreeNode], { op: 'insert', parent: edit.parent, ...at });
-})));
+const done = (from: TreeNode, edits: Edit[]) =>
+  atWidth(
+    from,
+    node(
+      'v',
+      'variant',
+      edits.map((edit, i): TreeNode => {
+        const at: Record<string, string> =
+          'at' in edit
+            ? typeof edit.at === 'string'
+              ? { at: edit.at }
+              : 'before' in edit.at
+                ? { at: 'before', sibling: edit.at.before }
+                : { at: 'after', sibling: edit.at.after }
+            : {};
+        return edit.op === 'set'
+          ? node(`c${i}`, 'change', [], {
+              op: 'set',
+              target: edit.node,
+              property: edit.property,
+              ...(edit.value === null ? {} : { value: edit.value }),
+            })
+          : edit.op === 'remove'
+            ? node(`c${i}`, 'change', [], { op: 'remove', target: edit.node })
+            : edit.op === 'move'
+              ? node(`c${i}`, 'change', [], { op: 'move', target: edit.node, parent: edit.parent, ...at })
+              : node(`c${i}`, 'change', [edit.node as TreeNode], { op: 'insert', parent: edit.parent, ...at });
+      }),
+    ),
+  );
 const fieldsOf = (from: TreeNode) => [...walk(from)].filter((each) => each.kind === 'field').map((each) => each.id);
 const rowsOf = (from: TreeNode, section: string) => find(from, section)?.children.map((row) => fieldsOf(row).join(' '));
 
@@ -85,7 +137,11 @@ describe('the form of a width', () => {
 
   it('shows the base with its changes, and leaves the base alone', () => {
     const base = tree(variant());
-    const edits: Edit[] = [{ op: 'set', node: 'name-cell', property: 'span', value: 12 }, { op: 'set', node: 'beam', property: 'hidden', value: true }, { op: 'move', node: 'r2', parent: 'two', at: 'first' }];
+    const edits: Edit[] = [
+      { op: 'set', node: 'name-cell', property: 'span', value: 12 },
+      { op: 'set', node: 'beam', property: 'hidden', value: true },
+      { op: 'move', node: 'r2', parent: 'two', at: 'first' },
+    ];
     const changed = taken(base, edits);
     const shown = atWidth(changed, variantOf(changed, 'narrow'));
     expect(find(shown, 'name-cell')!.properties['span']).toBe(12);
@@ -98,7 +154,9 @@ describe('the form of a width', () => {
     const base = tree(variant());
     let now = taken(base, [{ op: 'set', node: 'name-cell', property: 'span', value: 12 }]);
     now = taken(now, [{ op: 'set', node: 'name-cell', property: 'span', value: 9 }]);
-    expect(variantOf(now, 'narrow')!.children.map((each) => each.properties)).toEqual([{ op: 'set', target: 'name', property: 'span', value: 9 }]);
+    expect(variantOf(now, 'narrow')!.children.map((each) => each.properties)).toEqual([
+      { op: 'set', target: 'name', property: 'span', value: 9 },
+    ]);
     now = taken(now, [{ op: 'set', node: 'name-cell', property: 'span', value: 6 }]);
     expect(variantOf(now, 'narrow')!.children).toEqual([]);
     now = taken(now, [{ op: 'set', node: 'name-cell', property: 'span', value: 12 }]);
@@ -109,10 +167,19 @@ describe('the form of a width', () => {
     const edit = beginVariant(tree(), 'narrow', (key) => key !== 'name');
     const begun = edit.op === 'insert' ? (edit.node as unknown as TreeNode) : undefined;
     expect(begun!.children).toHaveLength(5);
-    const stranded = node('narrow', 'variant', [node('c', 'change', [], { op: 'set', target: 'gone', property: 'hidden', value: true })], { variant: 'narrow' });
+    const stranded = node('narrow', 'variant', [node('c', 'change', [], { op: 'set', target: 'gone', property: 'hidden', value: true })], {
+      variant: 'narrow',
+    });
     expect(atWidth(tree(stranded), stranded)).toEqual(tree(stranded));
     expect(describeOverride(stranded.children[0]!, tree(), new Map(), 'en')).toBe('gone (not there any more) is hidden');
-    expect(describeOverride(node('d', 'change', [], { op: 'set', target: 'beam', property: 'hidden', value: true }), tree(), new Map([['beam', 'Beam']]), 'en')).toBe('Beam is hidden');
+    expect(
+      describeOverride(
+        node('d', 'change', [], { op: 'set', target: 'beam', property: 'hidden', value: true }),
+        tree(),
+        new Map([['beam', 'Beam']]),
+        'en',
+      ),
+    ).toBe('Beam is hidden');
   });
 });
 
@@ -137,18 +204,65 @@ describe('texts in several languages', () => {
 });
 
 describe('marks of a comparison', () => {
-  const tree: TreeNode = { id: 'layout', kind: 'layout', properties: {}, children: [{ id: 'section', kind: 'section', properties: {}, children: [{ id: 'row', kind: 'row', properties: {}, children: [
-    { id: 'oneCell', kind: 'cell', properties: {}, children: [{ id: 'one', kind: 'field', properties: { field: 'one' }, children: [] }] },
-    { id: 'twoCell', kind: 'cell', properties: {}, children: [{ id: 'two', kind: 'field', properties: { field: 'two' }, children: [] }] },
-  ] }] }] };
+  const tree: TreeNode = {
+    id: 'layout',
+    kind: 'layout',
+    properties: {},
+    children: [
+      {
+        id: 'section',
+        kind: 'section',
+        properties: {},
+        children: [
+          {
+            id: 'row',
+            kind: 'row',
+            properties: {},
+            children: [
+              {
+                id: 'oneCell',
+                kind: 'cell',
+                properties: {},
+                children: [{ id: 'one', kind: 'field', properties: { field: 'one' }, children: [] }],
+              },
+              {
+                id: 'twoCell',
+                kind: 'cell',
+                properties: {},
+                children: [{ id: 'two', kind: 'field', properties: { field: 'two' }, children: [] }],
+              },
+            ],
+          },
+        ],
+      },
+    ],
+  };
 
   it('stand on what is drawn: of rows and cells on what is in them', () => {
-    const marks = marksOf(tree, [{ op: 'set', node: 'oneCell', property: 'span', value: 4 }, { op: 'move', node: 'two', parent: 'twoCell', at: 'last' }, { op: 'remove', node: 'gone' }], ['wider', 'elsewhere', 'off']);
-    expect([...marks]).toEqual([['one', { what: 'changed', words: 'wider' }], ['two', { what: 'moved', words: 'elsewhere' }]]);
+    const marks = marksOf(
+      tree,
+      [
+        { op: 'set', node: 'oneCell', property: 'span', value: 4 },
+        { op: 'move', node: 'two', parent: 'twoCell', at: 'last' },
+        { op: 'remove', node: 'gone' },
+      ],
+      ['wider', 'elsewhere', 'off'],
+    );
+    expect([...marks]).toEqual([
+      ['one', { what: 'changed', words: 'wider' }],
+      ['two', { what: 'moved', words: 'elsewhere' }],
+    ]);
   });
 
   it('what is new stays new, whatever else happened to it', () => {
-    const marks = marksOf(tree, [{ op: 'insert', node: { id: 'row', kind: 'row' }, parent: 'section', at: 'last' }, { op: 'set', node: 'one', property: 'label', value: 'x' }], ['a', 'b']);
+    const marks = marksOf(
+      tree,
+      [
+        { op: 'insert', node: { id: 'row', kind: 'row' }, parent: 'section', at: 'last' },
+        { op: 'set', node: 'one', property: 'label', value: 'x' },
+      ],
+      ['a', 'b'],
+    );
     expect([marks.get('one')?.what, marks.get('two')?.what]).toEqual(['added', 'added']);
     expect(marks.get('one')?.words).toBe('a; b');
   });
@@ -156,18 +270,61 @@ describe('marks of a comparison', () => {
 
 describe('putting a piece in the place of a selection', () => {
   const leaf = (id: string): TreeNode => ({ id, kind: 'field', properties: { field: id }, children: [] });
-  const row = (id: string, ...items: string[]): TreeNode => ({ id, kind: 'row', properties: {}, children: items.map((each) => ({ id: `${each}Cell`, kind: 'cell', properties: {}, children: [leaf(each)] })) });
-  const tree: TreeNode = { id: 'layout', kind: 'layout', properties: {}, children: [{ id: 'body', kind: 'body', properties: {}, children: [{ id: 'page', kind: 'page', properties: {}, children: [
-    { id: 'hull', kind: 'section', properties: {}, children: [row('first', 'a', 'b'), row('second', 'c')] }, { id: 'rig', kind: 'section', properties: {}, children: [row('third', 'd')] }] }] }] };
+  const row = (id: string, ...items: string[]): TreeNode => ({
+    id,
+    kind: 'row',
+    properties: {},
+    children: items.map((each) => ({ id: `${each}Cell`, kind: 'cell', properties: {}, children: [leaf(each)] })),
+  });
+  const tree: TreeNode = {
+    id: 'layout',
+    kind: 'layout',
+    properties: {},
+    children: [
+      {
+        id: 'body',
+        kind: 'body',
+        properties: {},
+        children: [
+          {
+            id: 'page',
+            kind: 'page',
+            properties: {},
+            children: [
+              { id: 'hull', kind: 'section', properties: {}, children: [row('first', 'a', 'b'), row('second', 'c')] },
+              { id: 'rig', kind: 'section', properties: {}, children: [row('third', 'd')] },
+            ],
+          },
+        ],
+      },
+    ],
+  };
   const piece = { kind: 'piece' as const, properties: { piece: 'cover' } };
 
   it('stands in a row before the first row, or in a section before the first section', () => {
-    expect(inPlace(tree, ['b', 'c'], piece)[0]).toMatchObject({ op: 'insert', parent: 'hull', at: { before: 'first' }, node: { kind: 'row' } });
-    expect(inPlace(tree, ['rig'], piece)[0]).toMatchObject({ op: 'insert', parent: 'page', at: { before: 'rig' }, node: { kind: 'section' } });
+    expect(inPlace(tree, ['b', 'c'], piece)[0]).toMatchObject({
+      op: 'insert',
+      parent: 'hull',
+      at: { before: 'first' },
+      node: { kind: 'row' },
+    });
+    expect(inPlace(tree, ['rig'], piece)[0]).toMatchObject({
+      op: 'insert',
+      parent: 'page',
+      at: { before: 'rig' },
+      node: { kind: 'section' },
+    });
   });
 
   it('takes off what was selected and what that leaves empty', () => {
-    expect(inPlace(tree, ['c'], piece).slice(1)).toEqual([{ op: 'remove', node: 'c' }, { op: 'remove', node: 'second' }]);
-    expect(inPlace(tree, ['page'], piece).slice(1).map((edit) => edit.op === 'remove' && edit.node)).toEqual(['hull', 'rig']);
+    expect(inPlace(tree, ['c'], piece).slice(1)).toEqual([
+      { op: 'remove', node: 'c' },
+      { op: 'remove', node: 'second' },
+    ]);
+    expect(
+      inPlace(tree, ['page'], piece)
+        .slice(1)
+        .map((edit) => edit.op === 'remove' && edit.node),
+    ).toEqual(['hull', 'rig']);
   });
 });

@@ -3,24 +3,38 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { settle, using } from './hooks.ts';
 
 const held = vi.hoisted(() => ({ listeners: new Set<(event: unknown) => void>() }));
-vi.mock('../src/shell/events.ts', () => ({ onServerEvent: (listener: (event: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
-vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), api: { GET: async () => ({ data: [], response: new Response(null, { status: 200 }) }) } }));
+vi.mock('../src/shell/events.ts', () => ({
+  onServerEvent: (listener: (event: unknown) => void) => {
+    held.listeners.add(listener);
+    return () => held.listeners.delete(listener);
+  },
+}));
+vi.mock('../src/api/client.ts', async (original) => ({
+  ...(await original<object>()),
+  api: { GET: async () => ({ data: [], response: new Response(null, { status: 200 }) }) },
+}));
 const { useDocument, arrived } = await import('../src/features/application/useDocument.ts');
 
-interface Doc { widths: string[]; ink: string }
+interface Doc {
+  widths: string[];
+  ink: string;
+}
 
 /** A service that keeps one document under its revision, and can be slow to take a change in. */
 const service = { value: undefined as Doc | undefined, revision: 0, slow: [] as (() => void)[], hold: false };
-const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status, headers: { ETag: `"${service.revision}"` } });
+const answer = (status: number, body: unknown) =>
+  new Response(JSON.stringify(body), { status, headers: { ETag: `"${service.revision}"` } });
 
 beforeEach(() => {
   Object.assign(service, { value: { widths: ['narrow', 'wide'], ink: 'black' }, revision: 4, slow: [], hold: false });
   held.listeners.clear();
   vi.stubGlobal('fetch', async (_: string, how: { method?: string; body?: string; headers: Record<string, string> }) => {
-    if (how.method !== 'PUT') return service.value ? answer(200, service.value) : answer(404, { status: 404, code: 'not-found', title: 'Not found' });
+    if (how.method !== 'PUT')
+      return service.value ? answer(200, service.value) : answer(404, { status: 404, code: 'not-found', title: 'Not found' });
     if (service.hold) await new Promise<void>((go) => service.slow.push(go));
     const expected = how.headers['If-Match'] ?? '';
-    if (service.value ? expected !== `"${service.revision}"` : how.headers['If-None-Match'] !== '*') return answer(412, { status: 412, code: 'outdated', title: 'Outdated', detail: 'Somebody else changed it meanwhile.' });
+    if (service.value ? expected !== `"${service.revision}"` : how.headers['If-None-Match'] !== '*')
+      return answer(412, { status: 412, code: 'outdated', title: 'Outdated', detail: 'Somebody else changed it meanwhile.' });
     service.value = JSON.parse(how.body!) as Doc;
     service.revision++;
     return answer(200, {});
@@ -39,7 +53,11 @@ const does = async (what: () => void) => {
 const elsewhere = async (value: Doc) => {
   service.value = value;
   service.revision++;
-  await does(() => held.listeners.forEach((listener) => listener({ type: 'draft', data: { kind: 'application', key: 'application', revision: service.revision } })));
+  await does(() =>
+    held.listeners.forEach((listener) =>
+      listener({ type: 'draft', data: { kind: 'application', key: 'application', revision: service.revision } }),
+    ),
+  );
 };
 
 describe('a document of the application', () => {
@@ -80,7 +98,11 @@ describe('a document of the application', () => {
     await does(() => widths.now().change({ ...widths.now().value!, widths: ['narrow', 'huge'] }));
     await widths.leave();
     const styles = await open();
-    await does(() => held.listeners.forEach((listener) => listener({ type: 'draft', data: { kind: 'application', key: 'application', revision: service.revision } })));
+    await does(() =>
+      held.listeners.forEach((listener) =>
+        listener({ type: 'draft', data: { kind: 'application', key: 'application', revision: service.revision } }),
+      ),
+    );
     expect(styles.now().value, 'the second is still on its way').toBeUndefined();
     service.hold = false;
     service.slow.forEach((go) => go());
@@ -107,7 +129,11 @@ describe('a document of the application', () => {
     service.value = { widths: ['one'], ink: 'black' };
     service.revision++;
     await does(() => now().change({ ...now().value!, ink: 'blue' }));
-    expect([now().problem, now().value, now().undo]).toEqual(['Somebody else changed it meanwhile.', { widths: ['one'], ink: 'black' }, undefined]);
+    expect([now().problem, now().value, now().undo]).toEqual([
+      'Somebody else changed it meanwhile.',
+      { widths: ['one'], ink: 'black' },
+      undefined,
+    ]);
     await does(() => now().change({ ...now().value!, ink: 'blue' }));
     expect([service.value, now().problem]).toEqual([{ widths: ['one'], ink: 'blue' }, undefined]);
     await leave();

@@ -13,26 +13,54 @@ const service = vi.hoisted(() => ({
   held: [] as (() => void)[],
 }));
 
-const title = (edits: unknown[]): string | undefined => (edits as Edit[]).map((edit) => (edit.op === 'set' && edit.property === 'title' ? String(edit.value) : undefined)).at(-1);
-const tree = (): TreeNode => ({ id: 'layout', kind: 'layout', properties: { key: 'vessel', title: title(service.took.at(-1)?.edits ?? []) ?? 'Vessel' }, children: [] });
+const title = (edits: unknown[]): string | undefined =>
+  (edits as Edit[]).map((edit) => (edit.op === 'set' && edit.property === 'title' ? String(edit.value) : undefined)).at(-1);
+const tree = (): TreeNode => ({
+  id: 'layout',
+  kind: 'layout',
+  properties: { key: 'vessel', title: title(service.took.at(-1)?.edits ?? []) ?? 'Vessel' },
+  children: [],
+});
 const draft = () => ({ key: 'vessel', entity: 'vessel', revision: service.revision, published: null, tree: tree(), findings: [] });
 
 vi.mock('../src/api/client.ts', async (original) => {
   const real = await original<object>();
-  const said = (status: number, body: unknown) => ({ response: new Response(null, { status }), ...(status < 400 ? { data: body } : { error: body }) });
-  return { ...real, api: {
-    GET: async (path: string) => service.read.push(path) && said(200, path.endsWith('/changes') ? [{ by: 'greta', label: 'Name of Vessel' }] : path === '/api/people' ? [{ id: 'greta', name: 'Greta Root' }] : draft()),
-    POST: async (_: string, { body }: { body: { base: number; edits: unknown[]; label: string; name: string } }) => {
-      if (service.state === 'held') await new Promise<void>((go) => service.held.push(go));
-      if (service.state === 'down') throw new TypeError('Failed to fetch');
-      if (service.state === 'starting') return said(503, { status: 503, code: 'not-ready', title: 'The service is starting' });
-      if (service.state === 'refusing') return said(409, { status: 409, code: 'conflict', title: 'Conflict', detail: 'Somebody else took it off.' });
-      const before = tree().properties['title']!;
-      service.took.push(body);
-      service.revision++;
-      return said(200, { revision: service.revision, draft: draft(), preview: { form: { title: `at ${service.revision}` }, lengths: [] }, edits: body.edits, inverse: [{ op: 'set', node: 'layout', property: 'title', value: before }] });
+  const said = (status: number, body: unknown) => ({
+    response: new Response(null, { status }),
+    ...(status < 400 ? { data: body } : { error: body }),
+  });
+  return {
+    ...real,
+    api: {
+      GET: async (path: string) =>
+        service.read.push(path) &&
+        said(
+          200,
+          path.endsWith('/changes')
+            ? [{ by: 'greta', label: 'Name of Vessel' }]
+            : path === '/api/people'
+              ? [{ id: 'greta', name: 'Greta Root' }]
+              : draft(),
+        ),
+      POST: async (_: string, { body }: { body: { base: number; edits: unknown[]; label: string; name: string } }) => {
+        if (service.state === 'held') await new Promise<void>((go) => service.held.push(go));
+        if (service.state === 'down') throw new TypeError('Failed to fetch');
+        if (service.state === 'starting') return said(503, { status: 503, code: 'not-ready', title: 'The service is starting' });
+        if (service.state === 'refusing')
+          return said(409, { status: 409, code: 'conflict', title: 'Conflict', detail: 'Somebody else took it off.' });
+        const before = tree().properties['title']!;
+        service.took.push(body);
+        service.revision++;
+        return said(200, {
+          revision: service.revision,
+          draft: draft(),
+          preview: { form: { title: `at ${service.revision}` }, lengths: [] },
+          edits: body.edits,
+          inverse: [{ op: 'set', node: 'layout', property: 'title', value: before }],
+        });
+      },
     },
-  } };
+  };
 });
 
 const { useDraft } = await import('../src/features/designer/useDraft.ts');
@@ -43,7 +71,11 @@ const { enter } = await import('../src/shell/session.ts');
 let preview: InstanceType<typeof PreviewSource>;
 const name = (to: string): Edit[] => [{ op: 'set', node: 'layout', property: 'title', value: to }];
 const labels = () => service.took.map((each) => each.label);
-const kept = () => Object.keys(localStorage).filter((key) => key.startsWith('designing:ada:vessel:')).map((key) => JSON.parse(localStorage.getItem(key)!) as { label: string; name: string; at: number }).toSorted((one, other) => one.at - other.at);
+const kept = () =>
+  Object.keys(localStorage)
+    .filter((key) => key.startsWith('designing:ada:vessel:'))
+    .map((key) => JSON.parse(localStorage.getItem(key)!) as { label: string; name: string; at: number })
+    .toSorted((one, other) => one.at - other.at);
 const open = async (may: string[] = ['configure']) => {
   enter({ person: { id: 'ada', name: 'Ada Wader', roles: [], language: 'en' }, permissions: may, antiforgery: '' } as never);
   preview = new PreviewSource('vessel');
@@ -53,11 +85,15 @@ const open = async (may: string[] = ['configure']) => {
   return hook;
 };
 const does = async (act_: () => unknown) => {
-  await act(async () => { void act_(); });
+  await act(async () => {
+    void act_();
+  });
   await settle();
 };
 const after = async (milliseconds: number) => {
-  await act(async () => { await vi.advanceTimersByTimeAsync(milliseconds); });
+  await act(async () => {
+    await vi.advanceTimersByTimeAsync(milliseconds);
+  });
   await settle();
 };
 
@@ -67,7 +103,9 @@ beforeEach(() => {
   sessionStorage.clear();
   vi.useFakeTimers();
 });
-afterEach(() => { vi.useRealTimers(); });
+afterEach(() => {
+  vi.useRealTimers();
+});
 
 describe('a draft being changed', () => {
   it('shows a change before the service has answered, and is what the service says after', async () => {
@@ -93,7 +131,10 @@ describe('a draft being changed', () => {
     const names = kept().map((each) => each.name);
     expect(new Set(names).size).toBe(2);
     await after(1_600);
-    expect(now().message).toEqual({ bad: true, text: 'The service cannot be reached. 2 changes wait here and will be sent; nothing is lost, and you can go on.' });
+    expect(now().message).toEqual({
+      bad: true,
+      text: 'The service cannot be reached. 2 changes wait here and will be sent; nothing is lost, and you can go on.',
+    });
     expect(now().draft!.tree.properties['title']).toBe('Ship');
     service.state = 'up';
     await after(1_600);
@@ -167,7 +208,12 @@ describe('a draft being changed', () => {
     await after(2_500);
     await does(() => now().apply(name('Boat'), 'Name'));
     await does(now().undo);
-    expect([now().message?.text, now().draft!.tree.properties['title'], now().undoLabel, now().redoLabel]).toEqual(['Undone: Name', 'Bo', 'Name', 'Name']);
+    expect([now().message?.text, now().draft!.tree.properties['title'], now().undoLabel, now().redoLabel]).toEqual([
+      'Undone: Name',
+      'Bo',
+      'Name',
+      'Name',
+    ]);
     await does(now().undo);
     expect([now().draft!.tree.properties['title'], now().undoLabel]).toEqual(['Vessel', undefined]);
     await does(now().redo);
@@ -205,18 +251,26 @@ describe('a draft being changed', () => {
   it('takes up what the service worked out itself, after what waited before it, and undoes it', async () => {
     const { now } = await open();
     const calls: number[] = [];
-    const paste = (fails = false) => now().perform(async () => {
-      calls.push(service.took.length);
-      if (fails) throw new ApiError({ status: 422, code: 'invalid', title: 'Nothing of it can be placed here.' } as never);
-      service.revision++;
-      return { revision: service.revision, draft: draft(), edits: [], inverse: name('Vessel') } as never;
-    }, 'Paste');
-    await does(() => { void now().apply(name('Boat'), 'Name'); void paste(); });
+    const paste = (fails = false) =>
+      now().perform(async () => {
+        calls.push(service.took.length);
+        if (fails) throw new ApiError({ status: 422, code: 'invalid', title: 'Nothing of it can be placed here.' } as never);
+        service.revision++;
+        return { revision: service.revision, draft: draft(), edits: [], inverse: name('Vessel') } as never;
+      }, 'Paste');
+    await does(() => {
+      void now().apply(name('Boat'), 'Name');
+      void paste();
+    });
     expect([calls, now().draft!.revision, now().undoLabel]).toEqual([[1], 3, 'Paste']);
     await does(() => now().undo());
     expect([labels().at(-1), now().undoLabel]).toEqual(['Undone: Paste', 'Name']);
     let refused = '';
-    await does(() => paste(true).catch((error: Error) => { refused = error.message; }));
+    await does(() =>
+      paste(true).catch((error: Error) => {
+        refused = error.message;
+      }),
+    );
     await does(() => now().apply(name('Ship'), 'Name'));
     expect([refused, labels().at(-1)]).toEqual(['Nothing of it can be placed here.', 'Name']);
   });

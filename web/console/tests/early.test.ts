@@ -4,14 +4,16 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 const load = async (path: string, { somebody = false, carries = {} as Record<string, unknown> } = {}) => {
   window.history.replaceState(null, '', path);
   if (somebody) localStorage.setItem('signed-in', 'yes');
-  document.head.replaceChildren(...Object.entries(carries).map(([answers, body]) => {
-    const script = document.createElement('script');
-    script.type = 'application/json';
-    script.dataset['answers'] = answers;
-    script.dataset['release'] = '7';
-    script.text = JSON.stringify(body);
-    return script;
-  }));
+  document.head.replaceChildren(
+    ...Object.entries(carries).map(([answers, body]) => {
+      const script = document.createElement('script');
+      script.type = 'application/json';
+      script.dataset['answers'] = answers;
+      script.dataset['release'] = '7';
+      script.text = JSON.stringify(body);
+      return script;
+    }),
+  );
   vi.resetModules();
   return import('../src/api/early.ts');
 };

@@ -6,16 +6,26 @@ class Stream {
   readonly listeners = new Map<string, (event: { data: string; lastEventId: string }) => void>();
   onopen?: () => void;
   onerror?: () => void;
-  constructor(readonly address: string) { Stream.opened.push(this); }
-  addEventListener(type: string, listener: (event: { data: string; lastEventId: string }) => void) { this.listeners.set(type, listener); }
-  tell(type: string, data: unknown, lastEventId = `run-${++told}`) { this.listeners.get(type)!({ data: JSON.stringify(data), lastEventId }); }
+  constructor(readonly address: string) {
+    Stream.opened.push(this);
+  }
+  addEventListener(type: string, listener: (event: { data: string; lastEventId: string }) => void) {
+    this.listeners.set(type, listener);
+  }
+  tell(type: string, data: unknown, lastEventId = `run-${++told}`) {
+    this.listeners.get(type)!({ data: JSON.stringify(data), lastEventId });
+  }
 }
 class Channel {
   static said: unknown[] = [];
   static last: Channel;
   onmessage?: (message: { data: unknown }) => void;
-  constructor() { Channel.last = this; }
-  postMessage(data: unknown) { Channel.said.push(data); }
+  constructor() {
+    Channel.last = this;
+  }
+  postMessage(data: unknown) {
+    Channel.said.push(data);
+  }
 }
 
 let told = 0;
@@ -93,7 +103,11 @@ describe('what happens', () => {
     events.acknowledgeRelease(4);
     events.acknowledgeRelease(5);
     stream.tell('hello', { stream: 'two', release: 5 });
-    expect(acknowledged()).toEqual([{ stream: 'one', release: 4 }, { stream: 'one', release: 5 }, { stream: 'two', release: 5 }]);
+    expect(acknowledged()).toEqual([
+      { stream: 'one', release: 4 },
+      { stream: 'one', release: 5 },
+      { stream: 'two', release: 5 },
+    ]);
   });
 
   it('is asked for by entity tag while no stream comes through, and no longer once one does', async () => {

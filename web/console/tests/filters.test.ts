@@ -4,11 +4,24 @@ import { filterCondition, filterForm } from '../src/runtime/filters.ts';
 import { translateIn } from '../src/shell/words.ts';
 
 const list = {
-  layout: 'fleet', entity: 'vessel', kind: 'list', mode: 'view', language: 'en', title: 'Fleet', pages: [], arrangement: 'stack',
+  layout: 'fleet',
+  entity: 'vessel',
+  kind: 'list',
+  mode: 'view',
+  language: 'en',
+  title: 'Fleet',
+  pages: [],
+  arrangement: 'stack',
   filters: ['propulsion', 'equipment', 'length', 'surveyDue', 'seen', 'livesAboard', 'berth', 'name', 'gone'],
   fields: {
-    propulsion: { type: 'choice', label: 'Propulsion', choices: [{ key: 'sail', label: 'Sail' }] }, equipment: { type: 'choices', label: 'Equipment', choices: [] }, length: { type: 'decimal', label: 'Length', min: 1 },
-    surveyDue: { type: 'date', label: 'Survey due', required: true }, seen: { type: 'dateTime', label: 'Seen' }, livesAboard: { type: 'boolean', label: 'Lives aboard' }, berth: { type: 'reference', label: 'Berth', target: 'berth' }, name: { type: 'text', label: 'Name' },
+    propulsion: { type: 'choice', label: 'Propulsion', choices: [{ key: 'sail', label: 'Sail' }] },
+    equipment: { type: 'choices', label: 'Equipment', choices: [] },
+    length: { type: 'decimal', label: 'Length', min: 1 },
+    surveyDue: { type: 'date', label: 'Survey due', required: true },
+    seen: { type: 'dateTime', label: 'Seen' },
+    livesAboard: { type: 'boolean', label: 'Lives aboard' },
+    berth: { type: 'reference', label: 'Berth', target: 'berth' },
+    name: { type: 'text', label: 'Name' },
   },
 } as unknown as ResolvedForm;
 
@@ -17,7 +30,19 @@ const start = (day: string) => `${day}T00:00:00Z`;
 describe('filters of a list', () => {
   it('are fields of a form: ranges with two ends, nothing required, what may not be read left out', () => {
     const form = filterForm(list, translateIn('en'));
-    expect(Object.keys(form.fields)).toEqual(['propulsion', 'equipment', 'length.from', 'length.to', 'surveyDue.from', 'surveyDue.to', 'seen.from', 'seen.to', 'livesAboard', 'berth', 'name']);
+    expect(Object.keys(form.fields)).toEqual([
+      'propulsion',
+      'equipment',
+      'length.from',
+      'length.to',
+      'surveyDue.from',
+      'surveyDue.to',
+      'seen.from',
+      'seen.to',
+      'livesAboard',
+      'berth',
+      'name',
+    ]);
     expect(form.fields['surveyDue.from']).toEqual({ type: 'date', label: 'Survey due from' });
     expect(form.fields['length.from']!.min).toBeUndefined();
   });

@@ -16,4 +16,7 @@ export async function using<T>(hook: () => T): Promise<{ now: () => T; leave: ()
 }
 
 /** Lets everything that waits for nothing but its turn happen. */
-export const settle = async (): Promise<void> => act(async () => { for (let i = 0; i < 20; i++) await Promise.resolve(); });
+export const settle = async (): Promise<void> =>
+  act(async () => {
+    for (let i = 0; i < 20; i++) await Promise.resolve();
+  });

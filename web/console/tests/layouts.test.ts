@@ -5,22 +5,55 @@ import type { EntitySummary } from '../src/api/client.ts';
 import type { Calls } from './pages.ts';
 
 const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, listeners: new Set<(event: unknown) => void>() }));
-vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
-vi.mock('../src/shell/events.ts', () => ({ onServerEvent: (listener: (event: unknown) => void) => { held.listeners.add(listener); return () => held.listeners.delete(listener); } }));
+vi.mock('../src/api/client.ts', async (original) => ({
+  ...(await original<object>()),
+  get api() {
+    return held.calls!.api;
+  },
+}));
+vi.mock('../src/shell/events.ts', () => ({
+  onServerEvent: (listener: (event: unknown) => void) => {
+    held.listeners.add(listener);
+    return () => held.listeners.delete(listener);
+  },
+}));
 const { Calls: Made, show, working } = await import('./pages.ts');
 const { LayoutsPage } = await import('../src/features/releases/LayoutsPage.tsx');
 const { Menu } = await import('../src/runtime/Menu.ts');
 const { navigate } = await import('../src/shell/location.ts');
 
-const entities = [{ key: 'vessel', label: 'Vessel', plural: 'Vessels' }, { key: 'berth', label: 'Berth', plural: 'Berths' }] as unknown as EntitySummary[];
-const layout = (key: string, more: object = {}) => ({ key, title: `The ${key}`, kind: 'full', entity: 'vessel', revision: 3, published: 3, errors: 0, warnings: 0, comments: 0, changedAt: '2026-11-27T09:00:00Z', changedBy: 'ada', ...more });
+const entities = [
+  { key: 'vessel', label: 'Vessel', plural: 'Vessels' },
+  { key: 'berth', label: 'Berth', plural: 'Berths' },
+] as unknown as EntitySummary[];
+const layout = (key: string, more: object = {}) => ({
+  key,
+  title: `The ${key}`,
+  kind: 'full',
+  entity: 'vessel',
+  revision: 3,
+  published: 3,
+  errors: 0,
+  warnings: 0,
+  comments: 0,
+  changedAt: '2026-11-27T09:00:00Z',
+  changedBy: 'ada',
+  ...more,
+});
 
 let calls: Calls;
 beforeEach(() => {
   calls = held.calls = new Made();
   calls.answers.set('GET /api/people', [{ id: 'ada', name: 'Ada Wader' }]);
-  calls.answers.set('GET /api/layouts', [layout('vessel'), layout('trial', { published: null, errors: 2, warnings: 1 }), layout('berth', { entity: 'berth', published: 1, comments: 4 })]);
-  calls.answers.set('GET /api/documents', [{ kind: 'template', key: 'register' }, { kind: 'entity', key: 'vessel' }]);
+  calls.answers.set('GET /api/layouts', [
+    layout('vessel'),
+    layout('trial', { published: null, errors: 2, warnings: 1 }),
+    layout('berth', { entity: 'berth', published: 1, comments: 4 }),
+  ]);
+  calls.answers.set('GET /api/documents', [
+    { kind: 'template', key: 'register' },
+    { kind: 'entity', key: 'vessel' },
+  ]);
   calls.answers.set('GET /api/entities/{entity}/examples', [{ key: 'tabs', title: 'In tabs' }]);
   calls.answers.set('POST /api/layouts', { key: 'quick-look' });
   vi.stubGlobal('scrollTo', () => undefined);
@@ -33,13 +66,24 @@ describe('the layouts', () => {
   it('are listed with what is published of them, what is wrong and what is said', async () => {
     show(LayoutsPage, { entities });
     await screen.findByText('The trial');
-    const rows = screen.getAllByRole('row').slice(1).map((row) => within(row).getAllByRole('cell').slice(0, 6).map((cell) => cell.textContent));
+    const rows = screen
+      .getAllByRole('row')
+      .slice(1)
+      .map((row) =>
+        within(row)
+          .getAllByRole('cell')
+          .slice(0, 6)
+          .map((cell) => cell.textContent),
+      );
     expect(rows).toEqual([
       ['The berth', 'full', 'Berth', '2 not published', 'none', '4 open'],
       ['The trial', 'full', 'Vessel', 'never published', '2 errors, 1 warning', 'none'],
       ['The vessel', 'full', 'Vessel', 'published', 'none', 'none'],
     ]);
-    expect([screen.getByText('The trial').getAttribute('href'), screen.getByText('4 open').getAttribute('href')]).toEqual(['/design/trial', '/design/berth/comments']);
+    expect([screen.getByText('The trial').getAttribute('href'), screen.getByText('4 open').getAttribute('href')]).toEqual([
+      '/design/trial',
+      '/design/berth/comments',
+    ]);
   });
 
   it('are made only by whoever may', async () => {
@@ -65,7 +109,9 @@ describe('the layouts', () => {
     await userEvent.selectOptions(dialog.getByLabelText('Kind'), 'card');
     await userEvent.click(dialog.getByText('Create'));
     await waitFor(() => expect(window.location.pathname).toBe('/design/quick-look'));
-    expect(calls.of('POST /api/layouts')).toEqual([{ entity: 'vessel', key: expect.stringMatching(/^quick/), from: 'generated', kind: 'card', title: 'Quick look' }]);
+    expect(calls.of('POST /api/layouts')).toEqual([
+      { entity: 'vessel', key: expect.stringMatching(/^quick/), from: 'generated', kind: 'card', title: 'Quick look' },
+    ]);
   });
 
   it('begin as a copy of one of the same entity, or as a worked example, and then have its kind', async () => {
@@ -76,11 +122,17 @@ describe('the layouts', () => {
     await userEvent.selectOptions(dialog.getByLabelText('It begins'), 'vessel');
     expect(dialog.queryByLabelText('Kind')).toBeNull();
     await userEvent.selectOptions(dialog.getByLabelText('Records of'), 'berth');
-    expect([dialog.getByLabelText<HTMLSelectElement>('It begins').value, offered().slice(0, 3)]).toEqual(['generated', ['generated', 'empty', 'berth']]);
+    expect([dialog.getByLabelText<HTMLSelectElement>('It begins').value, offered().slice(0, 3)]).toEqual([
+      'generated',
+      ['generated', 'empty', 'berth'],
+    ]);
   });
 
   it('of a template say what found no place before one goes on', async () => {
-    calls.answers.set('POST /api/templates/register/layouts', [{ key: 'yard', unmatched: [] }, { key: 'yard-list', unmatched: ['mast', 'sail area'] }]);
+    calls.answers.set('POST /api/templates/register/layouts', [
+      { key: 'yard', unmatched: [] },
+      { key: 'yard-list', unmatched: ['mast', 'sail area'] },
+    ]);
     const dialog = await making();
     await dialog.findByText('register');
     await userEvent.selectOptions(dialog.getByLabelText('It begins'), 'template:register');
@@ -102,7 +154,11 @@ describe('the layouts', () => {
 
 describe('the menu', () => {
   const entry = (key: string, more: object = {}) => ({ key, title: key, icon: null, entity: null, address: null, entries: [], ...more });
-  const shown = () => [...document.querySelectorAll('nav a, nav .menu-group')].map((each) => `${each.getAttribute('href') ?? '–'} ${each.firstChild?.nodeName === '#text' ? each.firstChild.textContent : each.lastChild!.textContent}`);
+  const shown = () =>
+    [...document.querySelectorAll('nav a, nav .menu-group')].map(
+      (each) =>
+        `${each.getAttribute('href') ?? '–'} ${each.firstChild?.nodeName === '#text' ? each.firstChild.textContent : each.lastChild!.textContent}`,
+    );
   const open = async (entries: unknown[], may: string[]) => {
     calls.answers.set('GET /api/navigation', entries);
     working(may);
@@ -116,8 +172,26 @@ describe('the menu', () => {
   };
 
   it('is what is published, with the pages one may see, and how often one is named', async () => {
-    const { menu, out } = await open([entry('On the water', { entries: [entry('Vessels', { entity: 'vessel' }), entry('Tides', { address: 'https://tides.example.org/' })] }), entry('Empty', {})], ['configure', 'administer']);
-    expect(shown().slice(1, -1)).toEqual(['– On the water', '/records/vessel Vessels', 'https://tides.example.org/ Tides', '– Design', '/layouts Layouts', '/application Application', '/releases Releases', '/people People', '/audit Audit log']);
+    const { menu, out } = await open(
+      [
+        entry('On the water', {
+          entries: [entry('Vessels', { entity: 'vessel' }), entry('Tides', { address: 'https://tides.example.org/' })],
+        }),
+        entry('Empty', {}),
+      ],
+      ['configure', 'administer'],
+    );
+    expect(shown().slice(1, -1)).toEqual([
+      '– On the water',
+      '/records/vessel Vessels',
+      'https://tides.example.org/ Tides',
+      '– Design',
+      '/layouts Layouts',
+      '/application Application',
+      '/releases Releases',
+      '/people People',
+      '/audit Audit log',
+    ]);
     expect(screen.getByTitle(/name you|told you|mention/i).textContent).toBe('2');
     await userEvent.click(screen.getByText('Sign out'));
     expect(out).toHaveBeenCalledOnce();
@@ -135,7 +209,10 @@ describe('the menu', () => {
     document.querySelector<HTMLElement>('[href="/layouts"]')!.focus();
     navigate('layouts');
     menu.show();
-    expect([document.querySelector('[aria-current]')!.getAttribute('href'), document.activeElement!.getAttribute('href')]).toEqual(['/layouts', '/layouts']);
+    expect([document.querySelector('[aria-current]')!.getAttribute('href'), document.activeElement!.getAttribute('href')]).toEqual([
+      '/layouts',
+      '/layouts',
+    ]);
     calls.answers.set('GET /api/navigation', [entry('Berths', { entity: 'berth' })]);
     held.listeners.forEach((listener) => listener({ type: 'release', data: { release: 2 } }));
     await waitFor(() => expect(shown()).toContain('/records/berth Berths'));
@@ -145,14 +222,30 @@ describe('the menu', () => {
 });
 
 describe('many layouts', () => {
-  const many = Array.from({ length: 250 }, (_, i) => layout(`trial${i}`, { title: `Trial ${i}`, entity: i % 2 ? 'berth' : 'vessel', published: i % 5 ? 3 : null, warnings: i === 7 ? 2 : 0, changedAt: `2026-11-${String(1 + (i % 28)).padStart(2, '0')}T09:00:00Z` }));
-  const titles = () => screen.getAllByRole('row').slice(1).map((row) => within(row).getAllByRole('cell')[0]!.textContent);
+  const many = Array.from({ length: 250 }, (_, i) =>
+    layout(`trial${i}`, {
+      title: `Trial ${i}`,
+      entity: i % 2 ? 'berth' : 'vessel',
+      published: i % 5 ? 3 : null,
+      warnings: i === 7 ? 2 : 0,
+      changedAt: `2026-11-${String(1 + (i % 28)).padStart(2, '0')}T09:00:00Z`,
+    }),
+  );
+  const titles = () =>
+    screen
+      .getAllByRole('row')
+      .slice(1)
+      .map((row) => within(row).getAllByRole('cell')[0]!.textContent);
 
   it('are drawn a hundred at a time, in the order people count in', async () => {
     calls.answers.set('GET /api/layouts', many);
     show(LayoutsPage, { entities });
     await screen.findByText('Trial 2');
-    expect([titles().length, titles().slice(0, 3), screen.getByRole('status').textContent]).toEqual([100, ['Trial 0', 'Trial 1', 'Trial 2'], '250 layouts, 100 shown Show 100 more']);
+    expect([titles().length, titles().slice(0, 3), screen.getByRole('status').textContent]).toEqual([
+      100,
+      ['Trial 0', 'Trial 1', 'Trial 2'],
+      '250 layouts, 100 shown Show 100 more',
+    ]);
     await userEvent.click(screen.getByText('Show 100 more'));
     await userEvent.click(screen.getByText('Show 50 more'));
     expect([titles().length, screen.getByRole('status').textContent]).toEqual([250, '250 layouts']);

@@ -33,20 +33,36 @@ describe('where one is', () => {
     expect(address('design', 'vessel')).toBe('/design/vessel');
   });
 
-  it.each(['/', '/records/vessel', '/design/vessel', '/layouts', '/application', '/releases', '/people', '/audit', '/account'])('changes by a link to %s without a page being loaded', (href) => {
-    if (href === '/') navigate('layouts');
-    expect(click(link(href))).toBe(true);
-    expect(window.location.pathname).toBe(href);
-  });
+  it.each(['/', '/records/vessel', '/design/vessel', '/layouts', '/application', '/releases', '/people', '/audit', '/account'])(
+    'changes by a link to %s without a page being loaded',
+    (href) => {
+      if (href === '/') navigate('layouts');
+      expect(click(link(href))).toBe(true);
+      expect(window.location.pathname).toBe(href);
+    },
+  );
 
   it.each([
-    ['/api/openapi', {}, {}], ['https://example.org/records', {}, {}], ['#content', {}, {}], ['/records/vessel', { target: '_blank' }, {}],
-    ['/records/vessel', { download: '' }, {}], ['/records/vessel', {}, { ctrlKey: true }], ['/records/vessel', {}, { shiftKey: true }], ['/records/vessel', {}, { button: 1 }],
+    ['/api/openapi', {}, {}],
+    ['https://example.org/records', {}, {}],
+    ['#content', {}, {}],
+    ['/records/vessel', { target: '_blank' }, {}],
+    ['/records/vessel', { download: '' }, {}],
+    ['/records/vessel', {}, { ctrlKey: true }],
+    ['/records/vessel', {}, { shiftKey: true }],
+    ['/records/vessel', {}, { button: 1 }],
   ])('leaves %s %j %j to the browser', (href, more, how) => {
     const on = link(href, more as Record<string, string>);
     let taken: boolean | undefined;
     // jsdom goes nowhere, and says so on the console; what is asked here is only whether we kept out of it.
-    window.addEventListener('click', (event) => { taken = event.defaultPrevented; event.preventDefault(); }, { once: true });
+    window.addEventListener(
+      'click',
+      (event) => {
+        taken = event.defaultPrevented;
+        event.preventDefault();
+      },
+      { once: true },
+    );
     click(on, how as MouseEventInit);
     expect(taken).toBe(false);
     expect(here()).toEqual([]);

@@ -2,7 +2,12 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Calls } from './pages.ts';
 
 const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, served: vi.fn() }));
-vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
+vi.mock('../src/api/client.ts', async (original) => ({
+  ...(await original<object>()),
+  get api() {
+    return held.calls!.api;
+  },
+}));
 vi.mock('../src/runtime/publishedForm.ts', () => ({ readPublishedForm: held.served }));
 const { Calls: Made } = await import('./pages.ts');
 const { copied, copy, paste } = await import('../src/features/designer/clipboard.ts');
@@ -17,15 +22,26 @@ beforeEach(() => {
   calls.answers.set('GET /api/records/vessel/7', { id: 7, version: 2 });
   sessionStorage.clear();
 });
-afterEach(() => { vi.useRealTimers(); });
+afterEach(() => {
+  vi.useRealTimers();
+});
 
 describe('a record that is opened', () => {
   it('comes with its form and what is stored, or with what a new one begins with, once', async () => {
-    expect(await open('vessel', 7, 'view')).toEqual({ form: { title: 'Vessel' }, release: 3, record: { id: 7, version: 2 }, given: undefined });
+    expect(await open('vessel', 7, 'view')).toEqual({
+      form: { title: 'Vessel' },
+      release: 3,
+      record: { id: 7, version: 2 },
+      given: undefined,
+    });
     leaveInitialValues('vessel', { values: { name: 'Curlew' }, names: {} });
     expect((await open('vessel', undefined, 'create')).given).toEqual({ values: { name: 'Curlew' }, names: {} });
     expect((await open('vessel', undefined, 'create')).given).toBeUndefined();
-    expect(held.served.mock.calls.map((call) => call.slice(2))).toEqual([['view', 7], ['create', undefined], ['create', undefined]]);
+    expect(held.served.mock.calls.map((call) => call.slice(2))).toEqual([
+      ['view', 7],
+      ['create', undefined],
+      ['create', undefined],
+    ]);
   });
 
   it('is there before anything is drawn, for its own place alone, and once', async () => {
@@ -67,7 +83,9 @@ describe('parts on the clipboard', () => {
     calls.answers.set('POST /api/layouts/vessel/paste', result);
     const terms = { label: 'Paste, in narrow', width: 'narrow', preview: { role: null, mode: 'edit', language: 'en', showHidden: true } };
     expect(await paste('vessel', { piece: 'cover', slots: { insurer: 'insuredWith' } }, 'rig', terms)).toEqual(result);
-    expect(calls.of('POST /api/layouts/vessel/paste')).toEqual([{ text: null, piece: 'cover', slots: { insurer: 'insuredWith' }, at: 'rig', ...terms }]);
+    expect(calls.of('POST /api/layouts/vessel/paste')).toEqual([
+      { text: null, piece: 'cover', slots: { insurer: 'insuredWith' }, at: 'rig', ...terms },
+    ]);
   });
 });
 
@@ -75,15 +93,36 @@ describe('a table from elsewhere', () => {
   const blob = (...bytes: number[]) => ({ arrayBuffer: async () => new Uint8Array(bytes).buffer }) as unknown as Blob;
 
   it.each([
-    ['UTF-8', blob(0x53, 0xc3, 0xb8), false], ['Windows-1252', blob(0x53, 0xf8), true], ['UTF-16, little end first', blob(0xff, 0xfe, 0x53, 0, 0xf8, 0), false], ['UTF-16, big end first', blob(0xfe, 0xff, 0, 0x53, 0, 0xf8), false],
+    ['UTF-8', blob(0x53, 0xc3, 0xb8), false],
+    ['Windows-1252', blob(0x53, 0xf8), true],
+    ['UTF-16, little end first', blob(0xff, 0xfe, 0x53, 0, 0xf8, 0), false],
+    ['UTF-16, big end first', blob(0xfe, 0xff, 0, 0x53, 0, 0xf8), false],
   ])('is read as %s', async (_, file, foreign) => {
     const read = await inUtf8(file);
     expect(read.foreign).toBe(foreign);
-    if (read.table !== file) expect(await new Response(await new Promise<ArrayBuffer>((done) => { const reader = new FileReader(); reader.onload = () => done(reader.result as ArrayBuffer); reader.readAsArrayBuffer(read.table); })).text()).toBe('Sø');
+    if (read.table !== file)
+      expect(
+        await new Response(
+          await new Promise<ArrayBuffer>((done) => {
+            const reader = new FileReader();
+            reader.onload = () => done(reader.result as ArrayBuffer);
+            reader.readAsArrayBuffer(read.table);
+          }),
+        ).text(),
+      ).toBe('Sø');
   });
 
   it('has the same mistakes told together with their lines, a hundred at most', () => {
-    expect(together([{ line: 2, message: 'no number' }, { line: 3, message: 'no berth' }, { line: 9, message: 'no number' }] as never)).toEqual([{ message: 'no number', lines: [2, 9] }, { message: 'no berth', lines: [3] }]);
+    expect(
+      together([
+        { line: 2, message: 'no number' },
+        { line: 3, message: 'no berth' },
+        { line: 9, message: 'no number' },
+      ] as never),
+    ).toEqual([
+      { message: 'no number', lines: [2, 9] },
+      { message: 'no berth', lines: [3] },
+    ]);
     expect(together(Array.from({ length: 300 }, (_, line) => ({ line, message: `mistake ${line}` })) as never)).toHaveLength(100);
   });
 });

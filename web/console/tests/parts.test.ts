@@ -4,11 +4,23 @@ import { placeAt, places, removal, step, type TreeNode } from '#layout';
 import type { EntityInfo } from '../src/api/client.ts';
 import { partsFor } from '../src/features/designer/parts.ts';
 
-const node = (id: string, kind: TreeNode['kind'], children: TreeNode[] = [], properties: TreeNode['properties'] = {}): TreeNode => ({ id, kind, properties, children });
-const tree = node('layout', 'layout', [
-  node('top', 'top', [node('open', 'action'), node('more', 'link')]),
-  node('body', 'body', [node('page', 'page', [node('section', 'section', [node('row', 'row', [node('cell', 'cell', [node('map', 'link')])])])])]),
-], { kind: 'full' });
+const node = (id: string, kind: TreeNode['kind'], children: TreeNode[] = [], properties: TreeNode['properties'] = {}): TreeNode => ({
+  id,
+  kind,
+  properties,
+  children,
+});
+const tree = node(
+  'layout',
+  'layout',
+  [
+    node('top', 'top', [node('open', 'action'), node('more', 'link')]),
+    node('body', 'body', [
+      node('page', 'page', [node('section', 'section', [node('row', 'row', [node('cell', 'cell', [node('map', 'link')])])])]),
+    ]),
+  ],
+  { kind: 'full' },
+);
 const entity = { related: [{ entity: 'inspection', through: 'vessel', label: 'Inspections' }] } as unknown as EntityInfo;
 
 describe('parts', () => {
@@ -22,17 +34,31 @@ describe('parts', () => {
   });
 
   it('stand in a band in an order, and only what a band can hold', () => {
-    expect(placeAt(tree, { part: 'action', title: 'Print it' }, { target: 'top', edge: 'inside' })?.edits).toEqual([{ op: 'insert', node: { kind: 'action', properties: { action: 'open', address: '/', label: 'Print it' } }, parent: 'top', at: 'last' }]);
-    expect(placeAt(tree, { node: 'map' }, { target: 'more', edge: 'left' })?.edits).toEqual([{ op: 'move', node: 'map', parent: 'top', at: { before: 'more' } }, { op: 'remove', node: 'row' }]);
+    expect(placeAt(tree, { part: 'action', title: 'Print it' }, { target: 'top', edge: 'inside' })?.edits).toEqual([
+      {
+        op: 'insert',
+        node: { kind: 'action', properties: { action: 'open', address: '/', label: 'Print it' } },
+        parent: 'top',
+        at: 'last',
+      },
+    ]);
+    expect(placeAt(tree, { node: 'map' }, { target: 'more', edge: 'left' })?.edits).toEqual([
+      { op: 'move', node: 'map', parent: 'top', at: { before: 'more' } },
+      { op: 'remove', node: 'row' },
+    ]);
     expect(placeAt(tree, { part: 'heading' }, { target: 'top', edge: 'inside' })).toBeUndefined();
     expect(step(tree, 'open', 'right')).toEqual([{ op: 'move', node: 'open', parent: 'top', at: { after: 'more' } }]);
     expect(step(tree, 'open', 'down')).toEqual([]);
     // The last one leaves the band standing.
-    expect(removal(node('layout', 'layout', [node('top', 'top', [node('open', 'action')])]), 'open')).toEqual([{ op: 'remove', node: 'open' }]);
+    expect(removal(node('layout', 'layout', [node('top', 'top', [node('open', 'action')])]), 'open')).toEqual([
+      { op: 'remove', node: 'open' },
+    ]);
   });
 
   it('around the form have one place each, and none once they are there', () => {
-    expect(places(tree, { part: 'bottom' }).map((place) => place.edits)).toEqual([[{ op: 'insert', node: { kind: 'bottom', properties: { text: '' } }, parent: 'layout', at: 'last' }]]);
+    expect(places(tree, { part: 'bottom' }).map((place) => place.edits)).toEqual([
+      [{ op: 'insert', node: { kind: 'bottom', properties: { text: '' } }, parent: 'layout', at: 'last' }],
+    ]);
     expect(places(tree, { part: 'top' })).toEqual([]);
     expect(places(tree, { part: 'link' }).map((place) => place.target)).toContain('top');
   });

@@ -4,7 +4,12 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Calls } from './pages.ts';
 
 const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined }));
-vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
+vi.mock('../src/api/client.ts', async (original) => ({
+  ...(await original<object>()),
+  get api() {
+    return held.calls!.api;
+  },
+}));
 const { Calls: Made, show, working } = await import('./pages.ts');
 const { PeoplePage } = await import('../src/features/people/PeoplePage.tsx');
 const { AuditPage } = await import('../src/features/people/AuditPage.tsx');
@@ -13,17 +18,31 @@ const { AccountPage } = await import('../src/features/people/AccountPage.tsx');
 let calls: Calls;
 beforeEach(() => {
   calls = held.calls = new Made();
-  calls.answers.set('GET /api/people', [{ id: 'bram', name: 'Bram Klaasen', roles: ['quay-hand'], language: 'nl', vouched: false }, { id: 'ines', name: 'Ines Buoy', roles: [], language: 'en', vouched: true }]);
+  calls.answers.set('GET /api/people', [
+    { id: 'bram', name: 'Bram Klaasen', roles: ['quay-hand'], language: 'nl', vouched: false },
+    { id: 'ines', name: 'Ines Buoy', roles: [], language: 'en', vouched: true },
+  ]);
   working(['administer', 'configure', 'publish']);
 });
 
-const rows = () => screen.getAllByRole('row').slice(1).map((row) => within(row).getAllByRole('cell').map((cell) => cell.textContent));
+const rows = () =>
+  screen
+    .getAllByRole('row')
+    .slice(1)
+    .map((row) =>
+      within(row)
+        .getAllByRole('cell')
+        .map((cell) => cell.textContent),
+    );
 
 describe('people', () => {
   it('are listed with what they may, in the words of the application', async () => {
     show(PeoplePage, {});
     await screen.findByText('Bram Klaasen');
-    expect(rows()).toEqual([['Bram Klaasen', 'bram', 'Quay hand', 'nl'], ['Ines Buoy', 'ines', 'none by the identity provider', 'en']]);
+    expect(rows()).toEqual([
+      ['Bram Klaasen', 'bram', 'Quay hand', 'nl'],
+      ['Ines Buoy', 'ines', 'none by the identity provider', 'en'],
+    ]);
   });
 
   it('are made with roles, a language and a first password, which is sent on its own', async () => {
@@ -63,7 +82,10 @@ describe('people', () => {
     await userEvent.clear(dialog.getByLabelText('Another password'));
     await userEvent.click(dialog.getByText('Save'));
     await screen.findByRole('status');
-    expect([calls.of('PUT /api/people/bram'), calls.of('PUT /api/people/bram/password')]).toEqual([[{ name: 'Bram Klaasen', roles: [], language: 'nl' }], []]);
+    expect([calls.of('PUT /api/people/bram'), calls.of('PUT /api/people/bram/password')]).toEqual([
+      [{ name: 'Bram Klaasen', roles: [], language: 'nl' }],
+      [],
+    ]);
   });
 
   it('stay in the dialog with what was refused, and as they were when it is left', async () => {
@@ -85,17 +107,37 @@ describe('people', () => {
 });
 
 describe('the audit log', () => {
-  const entry = (number: number, act: string, detail: unknown = {}) => ({ number, at: '2026-11-27T09:00:00Z', by: 'bram', action: act, subject: 'release/2', detail, hash: 'h' });
+  const entry = (number: number, act: string, detail: unknown = {}) => ({
+    number,
+    at: '2026-11-27T09:00:00Z',
+    by: 'bram',
+    action: act,
+    subject: 'release/2',
+    detail,
+    hash: 'h',
+  });
 
   it('says what was done in parts by their names, and goes back page by page', async () => {
-    calls.answers.set('GET /api/audit/entries', { entries: [entry(9, 'release.published', { note: '', documents: ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'], roles: ['quay-hand'] })], next: '9' });
+    calls.answers.set('GET /api/audit/entries', {
+      entries: [entry(9, 'release.published', { note: '', documents: ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'], roles: ['quay-hand'] })],
+      next: '9',
+    });
     show(AuditPage, {});
     await screen.findByText('release.published');
-    expect(rows()[0]!.slice(1)).toEqual(['Bram Klaasen', 'release.published', 'release/2', 'documents: a, b, c, d, e, f and 2 more; roles: quay-hand']);
+    expect(rows()[0]!.slice(1)).toEqual([
+      'Bram Klaasen',
+      'release.published',
+      'release/2',
+      'documents: a, b, c, d, e, f and 2 more; roles: quay-hand',
+    ]);
     calls.answers.set('GET /api/audit/entries', { entries: [entry(8, 'draft.changed')], next: null });
     await userEvent.click(screen.getByText('Load earlier entries'));
     await screen.findByText('draft.changed');
-    expect([rows().length, calls.of('GET /api/audit/entries').at(-1), screen.queryByText('Load earlier entries')]).toEqual([2, { limit: 50, after: '9' }, null]);
+    expect([rows().length, calls.of('GET /api/audit/entries').at(-1), screen.queryByText('Load earlier entries')]).toEqual([
+      2,
+      { limit: 50, after: '9' },
+      null,
+    ]);
   });
 
   it('is searched a moment after one stops typing, and taken away as it is searched', async () => {
@@ -111,7 +153,10 @@ describe('the audit log', () => {
 
   it('is of records where that is asked for, each with a way to it', async () => {
     calls.answers.set('GET /api/audit/entries', { entries: [entry(9, 'draft.changed')], next: null });
-    calls.answers.set('GET /api/audit/record-entries', { entries: [{ at: '2026-11-27T09:00:00Z', by: 'bram', action: 'delete', entity: 'berth', record: 17, version: 4 }], next: 'abc' });
+    calls.answers.set('GET /api/audit/record-entries', {
+      entries: [{ at: '2026-11-27T09:00:00Z', by: 'bram', action: 'delete', entity: 'berth', record: 17, version: 4 }],
+      next: 'abc',
+    });
     show(AuditPage, {});
     await screen.findByText('draft.changed');
     await userEvent.selectOptions(screen.getByLabelText(/Log of/), 'records');
@@ -125,8 +170,16 @@ describe('the audit log', () => {
   });
 
   it.each([
-    [{ intact: true, entries: 12, hash: '0123456789abcdef0123', firstBroken: null }, 'All 12 entries are intact; none was altered or removed. The last hash is 0123456789abcdef…', 'good'],
-    [{ intact: false, entries: 4, hash: 'x', firstBroken: 5 }, 'Entry 5 is missing or was altered in the database. The entries before it are intact.', 'bad'],
+    [
+      { intact: true, entries: 12, hash: '0123456789abcdef0123', firstBroken: null },
+      'All 12 entries are intact; none was altered or removed. The last hash is 0123456789abcdef…',
+      'good',
+    ],
+    [
+      { intact: false, entries: 4, hash: 'x', firstBroken: 5 },
+      'Entry 5 is missing or was altered in the database. The entries before it are intact.',
+      'bad',
+    ],
   ])('is proved whole or not: %j', async (proof, said, tone) => {
     calls.answers.set('GET /api/audit/entries', { entries: [], next: null });
     calls.answers.set('GET /api/audit/proof', proof);
@@ -145,13 +198,19 @@ describe('one’s own account', () => {
     calls.answers.set('POST /api/tokens', { ...token('c3', 'nightly', ['configure']), secret: 'bt_secret' });
     show(AccountPage, {});
     await screen.findByText('pipeline');
-    expect(rows().map((row) => row.slice(0, 3))).toEqual([['pipeline', 'configure, publish', 'Feb 25, 2027'], ['everything', 'all of yours', 'Feb 25, 2027']]);
+    expect(rows().map((row) => row.slice(0, 3))).toEqual([
+      ['pipeline', 'configure, publish', 'Feb 25, 2027'],
+      ['everything', 'all of yours', 'Feb 25, 2027'],
+    ]);
     await userEvent.type(document.querySelector('#token-name')!, 'nightly');
     await userEvent.click(screen.getByLabelText('configure'));
     await userEvent.click(screen.getByRole('button', { name: /create/i }));
     expect(await screen.findByText('bt_secret')).toBeTruthy();
     expect(calls.of('POST /api/tokens')).toEqual([{ name: 'nightly', days: 90, scopes: ['configure'] }]);
-    expect([document.querySelector<HTMLInputElement>('#token-name')!.value, (screen.getByLabelText('configure') as HTMLInputElement).checked]).toEqual(['', false]);
+    expect([
+      document.querySelector<HTMLInputElement>('#token-name')!.value,
+      (screen.getByLabelText('configure') as HTMLInputElement).checked,
+    ]).toEqual(['', false]);
   });
 
   it('ends a token only when one says so twice', async () => {
@@ -180,6 +239,9 @@ describe('one’s own account', () => {
     calls.answers.delete('PUT /api/session/password');
     await userEvent.click(next.form!.querySelector('button')!);
     await waitFor(() => expect([now.value, next.value]).toEqual(['', '']));
-    expect(calls.of('PUT /api/session/password')).toEqual([{ current: 'wrong words', new: 'twelve terns upon the jetty' }, { current: 'wrong words', new: 'twelve terns upon the jetty' }]);
+    expect(calls.of('PUT /api/session/password')).toEqual([
+      { current: 'wrong words', new: 'twelve terns upon the jetty' },
+      { current: 'wrong words', new: 'twelve terns upon the jetty' },
+    ]);
   });
 });

@@ -4,12 +4,31 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Calls } from './pages.ts';
 
 const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined }));
-vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
+vi.mock('../src/api/client.ts', async (original) => ({
+  ...(await original<object>()),
+  get api() {
+    return held.calls!.api;
+  },
+}));
 const { Calls: Made, show, working } = await import('./pages.ts');
 const { PublishDialog } = await import('../src/features/releases/PublishDialog.tsx');
 const { ReleasesPage } = await import('../src/features/releases/ReleasesPage.tsx');
 
-const release = (number: number, more: object = {}) => ({ number, at: '2026-11-27T09:00:00Z', by: 'ada', note: '', restores: null, current: false, documents: [], state: 'past', base: number - 1, roles: null, everyoneAt: null, overrideReason: null, ...more });
+const release = (number: number, more: object = {}) => ({
+  number,
+  at: '2026-11-27T09:00:00Z',
+  by: 'ada',
+  note: '',
+  restores: null,
+  current: false,
+  documents: [],
+  state: 'past',
+  base: number - 1,
+  roles: null,
+  everyoneAt: null,
+  overrideReason: null,
+  ...more,
+});
 const vessel = { kind: 'layout', key: 'vessel', revision: 7 };
 
 let calls: Calls;
@@ -21,7 +40,16 @@ beforeEach(() => {
   calls.answers.set('GET /api/scheduled-releases', []);
   calls.answers.set('GET /api/releases/diff', { from: '3', to: 'drafts', documents: [] });
   calls.answers.set('GET /api/approvals', { required: false, given: [], own: [] });
-  calls.answers.set('POST /api/releases', { release: release(8, { documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }, { kind: 'entity', key: 'berth', change: 'unchanged' }] }), reached: [], openClients: 3 });
+  calls.answers.set('POST /api/releases', {
+    release: release(8, {
+      documents: [
+        { kind: 'layout', key: 'vessel', change: 'changed' },
+        { kind: 'entity', key: 'berth', change: 'unchanged' },
+      ],
+    }),
+    reached: [],
+    openClients: 3,
+  });
   working(['configure', 'publish']);
 });
 
@@ -51,10 +79,16 @@ describe('publishing', () => {
   });
 
   it('takes along what it rests on, unless one leaves it', async () => {
-    calls.answers.set('GET /api/releases/dependencies', [{ kind: 'entity', key: 'vessel', revision: 3, forKind: 'layout', forKey: 'vessel' }, { kind: 'choice-list', key: 'propulsion', revision: 2, forKind: 'entity', forKey: 'vessel' }]);
+    calls.answers.set('GET /api/releases/dependencies', [
+      { kind: 'entity', key: 'vessel', revision: 3, forKind: 'layout', forKey: 'vessel' },
+      { kind: 'choice-list', key: 'propulsion', revision: 2, forKind: 'entity', forKey: 'vessel' },
+    ]);
     const sent = await open();
     const fieldset = within(await screen.findByRole('group', { name: 'Also changed, and required' }));
-    expect(fieldset.getAllByRole('checkbox').map((each) => each.parentElement!.textContent.trim())).toEqual(['the entity vessel for the layout vessel', 'the choice list propulsion for the entity vessel']);
+    expect(fieldset.getAllByRole('checkbox').map((each) => each.parentElement!.textContent.trim())).toEqual([
+      'the entity vessel for the layout vessel',
+      'the choice list propulsion for the entity vessel',
+    ]);
     await userEvent.click(fieldset.getAllByRole('checkbox')[1]!);
     await userEvent.click(button('Publish'));
     await screen.findByText('Release 8 is published');
@@ -82,7 +116,9 @@ describe('publishing', () => {
     await userEvent.type(screen.getByLabelText('Publication time'), '2027-01-04T06:30');
     await userEvent.click(button('Schedule'));
     expect(await screen.findByText(/^Scheduled for /)).toBeTruthy();
-    expect(calls.of('POST /api/scheduled-releases')).toEqual([{ documents: [vessel], note: '', at: new Date('2027-01-04T06:30').toISOString() }]);
+    expect(calls.of('POST /api/scheduled-releases')).toEqual([
+      { documents: [vessel], note: '', at: new Date('2027-01-04T06:30').toISOString() },
+    ]);
     expect(calls.of('POST /api/releases')).toEqual([]);
   });
 
@@ -114,19 +150,45 @@ describe('a receipt', () => {
     const put: { body: unknown; tag: string | null }[] = [];
     vi.stubGlobal('fetch', (_: string, init: RequestInit) => {
       if (init.method === 'PUT') put.push({ body: JSON.parse(init.body as string), tag: new Headers(init.headers).get('If-Match') });
-      return Promise.resolve(new Response(JSON.stringify({ kind: 'navigation', entries: [{ key: 'berth', title: 'Berths', entity: 'berth' }] }), { headers: { ETag: init.method === 'PUT' ? '"5"' : '"4"' } }));
+      return Promise.resolve(
+        new Response(JSON.stringify({ kind: 'navigation', entries: [{ key: 'berth', title: 'Berths', entity: 'berth' }] }), {
+          headers: { ETag: init.method === 'PUT' ? '"5"' : '"4"' },
+        }),
+      );
     });
-    calls.answers.set('POST /api/releases', { release: release(8), openClients: 3, reached: [
-      { entity: 'berth', label: 'Berths', address: '/records/berth', menu: ['On the water', 'Berths'] }, { entity: 'vessel', label: 'Vessels', address: '/records/vessel', menu: null }] });
+    calls.answers.set('POST /api/releases', {
+      release: release(8),
+      openClients: 3,
+      reached: [
+        { entity: 'berth', label: 'Berths', address: '/records/berth', menu: ['On the water', 'Berths'] },
+        { entity: 'vessel', label: 'Vessels', address: '/records/vessel', menu: null },
+      ],
+    });
     show(PublishDialog, { documents: [vessel], title: 'the vessel form', errors: [], onClose: vi.fn(), onPublished: vi.fn() });
     await userEvent.click(await screen.findByRole('button', { name: 'Publish' }));
     expect((await screen.findByText('Berths')).parentElement!.textContent).toBe('Berths, in the menu under On the water › Berths');
     expect(screen.getByText('Vessels').parentElement!.textContent).toContain('not in the menu yet');
     await userEvent.click(screen.getByRole('button', { name: 'Add it to the menu' }));
     expect(await screen.findByRole('heading', { name: 'Publish the menu' })).toBeTruthy();
-    expect(put).toEqual([{ body: { kind: 'navigation', entries: [{ key: 'berth', title: 'Berths', entity: 'berth' }, { key: 'vessel', title: 'Vessels', entity: 'vessel' }] }, tag: '"4"' }]);
+    expect(put).toEqual([
+      {
+        body: {
+          kind: 'navigation',
+          entries: [
+            { key: 'berth', title: 'Berths', entity: 'berth' },
+            { key: 'vessel', title: 'Vessels', entity: 'vessel' },
+          ],
+        },
+        tag: '"4"',
+      },
+    ]);
     await userEvent.click(screen.getByRole('button', { name: 'Publish' }));
-    await waitFor(() => expect(calls.of('POST /api/releases').at(-1)).toEqual({ documents: [{ kind: 'navigation', key: 'navigation', revision: 5 }], note: 'Vessels in the menu' }));
+    await waitFor(() =>
+      expect(calls.of('POST /api/releases').at(-1)).toEqual({
+        documents: [{ kind: 'navigation', key: 'navigation', revision: 5 }],
+        note: 'Vessels in the menu',
+      }),
+    );
     vi.unstubAllGlobals();
   });
 });
@@ -143,15 +205,29 @@ describe('what waits in drafts', () => {
     working(may);
     calls.answers.set('GET /api/releases', releases);
     calls.answers.set('GET /api/releases/diff', { from: '3', to: 'drafts', documents });
-    calls.answers.set('GET /api/approvals', { required: true, given: [{ kind: 'entity', key: 'vessel', revision: 3, by: 'ada', at: '' }], own });
+    calls.answers.set('GET /api/approvals', {
+      required: true,
+      given: [{ kind: 'entity', key: 'vessel', revision: 3, by: 'ada', at: '' }],
+      own,
+    });
     show(ReleasesPage, {});
     return within(await screen.findByRole('region', { name: 'Unpublished drafts' }));
   };
 
   it('is told in words, with a way to where it is changed', async () => {
     const waiting = await open(['configure']);
-    expect([...document.querySelectorAll('.ahead .release-note')].map((each) => each.textContent)).toEqual(['entity vessel', 'layout vessel', 'menunew']);
-    expect(waiting.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual(['/releases/entity/vessel', '/design/vessel', '/design/vessel/comments', '/application/menu', '/releases/navigation/navigation']);
+    expect([...document.querySelectorAll('.ahead .release-note')].map((each) => each.textContent)).toEqual([
+      'entity vessel',
+      'layout vessel',
+      'menunew',
+    ]);
+    expect(waiting.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual([
+      '/releases/entity/vessel',
+      '/design/vessel',
+      '/design/vessel/comments',
+      '/application/menu',
+      '/releases/navigation/navigation',
+    ]);
     await userEvent.click(waiting.getByRole('button', { name: '2 changes' }));
     expect([...document.querySelectorAll('.ahead-words li')].map((each) => each.textContent)).toEqual(['Moves beam.', 'Widens length.']);
     expect([waiting.queryByRole('checkbox'), waiting.queryByText('Publish…')]).toEqual([null, null]);
@@ -164,13 +240,45 @@ describe('what waits in drafts', () => {
     await userEvent.click(waiting.getByLabelText('Choose the menu'));
     await userEvent.click(waiting.getByRole('button', { name: 'Publish these 2 together…' }));
     await userEvent.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Publish' }));
-    await waitFor(() => expect(calls.of('POST /api/releases')).toEqual([{ documents: [{ kind: 'entity', key: 'vessel', revision: 3 }, { kind: 'layout', key: 'vessel', revision: 7 }], note: '' }]));
+    await waitFor(() =>
+      expect(calls.of('POST /api/releases')).toEqual([
+        {
+          documents: [
+            { kind: 'entity', key: 'vessel', revision: 3 },
+            { kind: 'layout', key: 'vessel', revision: 7 },
+          ],
+          note: '',
+        },
+      ]),
+    );
   });
 
   it('says what some have already, and what is set for a time', async () => {
-    calls.answers.set('GET /api/scheduled-releases', [{ id: 1, at: '2027-01-04T06:30', by: 'ada', note: '', state: 'scheduled', documents: [{ kind: 'layout', key: 'vessel', revision: 6 }] }]);
-    await open(['publish'], [], differences, [release(2, { state: 'staged', roles: ['quay-hand'], documents: [{ kind: 'entity', key: 'vessel', change: 'changed' }, { kind: 'navigation', key: 'navigation', change: 'unchanged' }] })]);
-    await waitFor(() => expect([...document.querySelectorAll('.ahead .release-about')].map((each) => /\d [AP]M\. (.*?\.|)(?: |$)/.exec(each.textContent)?.[1])).toEqual(['Quay hand got it in release 2.', 'Revision 6 is set for Jan 4, 2027, 6:30 AM.', '']));
+    calls.answers.set('GET /api/scheduled-releases', [
+      {
+        id: 1,
+        at: '2027-01-04T06:30',
+        by: 'ada',
+        note: '',
+        state: 'scheduled',
+        documents: [{ kind: 'layout', key: 'vessel', revision: 6 }],
+      },
+    ]);
+    await open(['publish'], [], differences, [
+      release(2, {
+        state: 'staged',
+        roles: ['quay-hand'],
+        documents: [
+          { kind: 'entity', key: 'vessel', change: 'changed' },
+          { kind: 'navigation', key: 'navigation', change: 'unchanged' },
+        ],
+      }),
+    ]);
+    await waitFor(() =>
+      expect(
+        [...document.querySelectorAll('.ahead .release-about')].map((each) => /\d [AP]M\. (.*?\.|)(?: |$)/.exec(each.textContent)?.[1]),
+      ).toEqual(['Quay hand got it in release 2.', 'Revision 6 is set for Jan 4, 2027, 6:30 AM.', '']),
+    );
   });
 
   it('is published without choosing where there is one', async () => {
@@ -183,7 +291,11 @@ describe('what waits in drafts', () => {
   it('is approved, of whatever kind it is, by whoever changed nothing in it', async () => {
     const waiting = await open(['review'], [{ kind: 'layout', key: 'vessel' }]);
     await waiting.findByText('approved by Ada Wader');
-    expect(waiting.getAllByRole('listitem').map((row) => within(row).queryByRole('button', { name: 'Approve' }) !== null)).toEqual([true, false, true]);
+    expect(waiting.getAllByRole('listitem').map((row) => within(row).queryByRole('button', { name: 'Approve' }) !== null)).toEqual([
+      true,
+      false,
+      true,
+    ]);
     await userEvent.click(within(waiting.getAllByRole('listitem')[2]!).getByRole('button', { name: 'Approve' }));
     expect(calls.of('POST /api/approvals')).toEqual([{ kind: 'navigation', key: 'navigation', revision: 1, approved: true }]);
   });
@@ -191,19 +303,39 @@ describe('what waits in drafts', () => {
 
 describe('the releases', () => {
   const many = [
-    release(4, { state: 'staged', roles: ['quay-hand'], note: 'For the quay first', documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }] }),
+    release(4, {
+      state: 'staged',
+      roles: ['quay-hand'],
+      note: 'For the quay first',
+      documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }],
+    }),
     release(3, { state: 'current', current: true, note: 'Berths by zone' }),
     release(2, { state: 'cancelled', overrideReason: 'It could not wait' }),
     release(1, { documents: Array.from({ length: 6 }, (_, i) => ({ kind: 'layout', key: `l${i}`, change: 'added' })) }),
   ];
-  const rows = async () => (await screen.findByText('For the quay first'), [...document.querySelectorAll<HTMLElement>('ol.releases:last-of-type > li')]);
+  const rows = async () => (
+    await screen.findByText('For the quay first'),
+    [...document.querySelectorAll<HTMLElement>('ol.releases:last-of-type > li')]
+  );
 
   it('are told in words, with what can be done with each', async () => {
     calls.answers.set('GET /api/releases', many);
     show(ReleasesPage, {});
     const all = await rows();
-    expect(all.map((row) => row.querySelector('.release-note')!.textContent)).toEqual(['For the quay firstQuay hand only', 'Berths by zonecurrent', 'No notecancelled', 'No note']);
-    expect(all.map((row) => within(row).queryAllByRole('button').map((each) => each.textContent).filter((text) => text !== 'Show changes'))).toEqual([['Promote to everyone', 'Cancel release'], [], ['Restore'], ['Restore']]);
+    expect(all.map((row) => row.querySelector('.release-note')!.textContent)).toEqual([
+      'For the quay firstQuay hand only',
+      'Berths by zonecurrent',
+      'No notecancelled',
+      'No note',
+    ]);
+    expect(
+      all.map((row) =>
+        within(row)
+          .queryAllByRole('button')
+          .map((each) => each.textContent)
+          .filter((text) => text !== 'Show changes'),
+      ),
+    ).toEqual([['Promote to everyone', 'Cancel release'], [], ['Restore'], ['Restore']]);
     expect(all[2]!.textContent).toContain('Published despite errors: It could not wait');
     expect(all[3]!.textContent).toContain('6 documents, 6 of them new');
   });
@@ -212,7 +344,13 @@ describe('the releases', () => {
     working(['review']);
     calls.answers.set('GET /api/releases', many);
     show(ReleasesPage, {});
-    expect((await rows()).flatMap((row) => within(row).queryAllByRole('button').map((each) => each.textContent))).toEqual(many.map(() => 'Show changes'));
+    expect(
+      (await rows()).flatMap((row) =>
+        within(row)
+          .queryAllByRole('button')
+          .map((each) => each.textContent),
+      ),
+    ).toEqual(many.map(() => 'Show changes'));
   });
 
   it('are given to everyone, called off and restored; what destroys nothing asks nothing, what everyone notices does', async () => {
@@ -233,8 +371,15 @@ describe('the releases', () => {
 
   it('are compared with any other, and bring back what is chosen of them', async () => {
     calls.answers.set('GET /api/releases', many);
-    calls.answers.set('GET /api/releases/diff', { from: '1', to: '2', documents: [
-      { kind: 'entity', key: 'berth', change: 'changed', summary: ['Sets fields code label en to Berth.'], draft: null }, { kind: 'layout', key: 'berth', change: 'added', summary: [], draft: null }, { kind: 'layout', key: 'old', change: 'removed', summary: [], draft: null }] });
+    calls.answers.set('GET /api/releases/diff', {
+      from: '1',
+      to: '2',
+      documents: [
+        { kind: 'entity', key: 'berth', change: 'changed', summary: ['Sets fields code label en to Berth.'], draft: null },
+        { kind: 'layout', key: 'berth', change: 'added', summary: [], draft: null },
+        { kind: 'layout', key: 'old', change: 'removed', summary: [], draft: null },
+      ],
+    });
     calls.answers.set('POST /api/releases/2/restore', { release: release(5) });
     vi.spyOn(window, 'confirm').mockReturnValue(true);
     show(ReleasesPage, {});
@@ -247,16 +392,44 @@ describe('the releases', () => {
     await userEvent.click(screen.getByLabelText('Choose the entity berth'));
     await userEvent.click(screen.getByLabelText('Choose the layout berth'));
     await userEvent.click(back);
-    await waitFor(() => expect(calls.of('POST /api/releases/2/restore')).toEqual([{ note: 'entity berth, layout berth as in release 2', documents: [{ kind: 'entity', key: 'berth' }, { kind: 'layout', key: 'berth' }] }]));
+    await waitFor(() =>
+      expect(calls.of('POST /api/releases/2/restore')).toEqual([
+        {
+          note: 'entity berth, layout berth as in release 2',
+          documents: [
+            { kind: 'entity', key: 'berth' },
+            { kind: 'layout', key: 'berth' },
+          ],
+        },
+      ]),
+    );
     await userEvent.selectOptions(screen.getByLabelText(/Compared with release/), '3');
     await waitFor(() => expect(calls.of('GET /api/releases/diff').at(-1)).toEqual({ from: '3', to: '2' }));
   });
 
   it('that are set for a time stand before them, and those that were not made for a week', async () => {
     const ago = (days: number) => new Date(Date.now() - days * 86_400_000).toISOString();
-    const plan = (id: number, more: object) => ({ id, by: 'ada', note: `Plan ${id}`, made: ago(9), at: ago(-1), roles: null, everyoneAt: null, state: 'scheduled', reason: null, release: null, documents: [vessel], ...more });
+    const plan = (id: number, more: object) => ({
+      id,
+      by: 'ada',
+      note: `Plan ${id}`,
+      made: ago(9),
+      at: ago(-1),
+      roles: null,
+      everyoneAt: null,
+      state: 'scheduled',
+      reason: null,
+      release: null,
+      documents: [vessel],
+      ...more,
+    });
     calls.answers.set('GET /api/releases', many);
-    calls.answers.set('GET /api/scheduled-releases', [plan(4, {}), plan(3, { state: 'failed', at: ago(2), reason: 'The layout was published otherwise since.' }), plan(2, { state: 'failed', at: ago(8) }), plan(1, { state: 'out' })]);
+    calls.answers.set('GET /api/scheduled-releases', [
+      plan(4, {}),
+      plan(3, { state: 'failed', at: ago(2), reason: 'The layout was published otherwise since.' }),
+      plan(2, { state: 'failed', at: ago(8) }),
+      plan(1, { state: 'out' }),
+    ]);
     show(ReleasesPage, {});
     const section = within(await screen.findByRole('region', { name: 'Scheduled' }));
     expect(section.getAllByText(/^Plan \d/).map((each) => each.firstChild!.textContent)).toEqual(['Plan 4', 'Plan 3']);

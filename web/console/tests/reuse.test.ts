@@ -5,25 +5,56 @@ import type { ChangeTerms } from '../src/features/designer/clipboard.ts';
 
 const clipboard = vi.hoisted(() => ({ copied: [] as string[][], pasted: [] as unknown[], strays: [] as string[], fails: '' }));
 vi.mock('../src/features/designer/clipboard.ts', () => ({
-  copy: async (_: string, nodes: string[]) => { if (clipboard.fails) throw new Error(clipboard.fails); clipboard.copied.push(nodes); },
+  copy: async (_: string, nodes: string[]) => {
+    if (clipboard.fails) throw new Error(clipboard.fails);
+    clipboard.copied.push(nodes);
+  },
   paste: async (_: string, from: unknown, at: string | undefined) => {
     if (clipboard.fails) throw new Error(clipboard.fails);
     clipboard.pasted.push({ from, at });
-    return { edits: [{ op: 'insert', node: { id: 'pasted', kind: 'row', children: [] }, parent: 'identity', at: 'last' }], unmatched: clipboard.strays };
+    return {
+      edits: [{ op: 'insert', node: { id: 'pasted', kind: 'row', children: [] }, parent: 'identity', at: 'last' }],
+      unmatched: clipboard.strays,
+    };
   },
   detach: async (_: string, use: string) => {
     if (clipboard.fails) throw new Error(clipboard.fails);
     return { edits: [{ op: 'remove', node: use }] };
   },
 }));
-vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), api: { POST: async () => ({ response: new Response(null, { status: 201 }), data: { key: 'cover', slots: [{ slot: 'insurer' }] } }) } }));
+vi.mock('../src/api/client.ts', async (original) => ({
+  ...(await original<object>()),
+  api: { POST: async () => ({ response: new Response(null, { status: 201 }), data: { key: 'cover', slots: [{ slot: 'insurer' }] } }) },
+}));
 const { reusing } = await import('../src/features/designer/reuse.ts');
 const { rearranging } = await import('../src/features/designer/operations.ts');
 
-const node = (kind: TreeNode['kind'], id: string, properties: TreeNode['properties'] = {}, ...children: TreeNode[]): TreeNode => ({ id, kind, properties, children });
-const row = (...keys: string[]) => node('row', `${keys[0]!}Row`, {}, ...keys.map((key) => node('cell', `${key}Cell`, {}, node('field', key, { field: key }))));
-const tree = node('layout', 'layout', { key: 'vessel' }, node('body', 'body', {}, node('page', 'overview', { title: 'Overview' },
-  node('section', 'identity', { title: 'Identity' }, row('name'), row('beam', 'draught')), node('section', 'rig', { title: 'Rig' }, row('mast'))), node('page', 'care', { title: 'Care' })));
+const node = (kind: TreeNode['kind'], id: string, properties: TreeNode['properties'] = {}, ...children: TreeNode[]): TreeNode => ({
+  id,
+  kind,
+  properties,
+  children,
+});
+const row = (...keys: string[]) =>
+  node('row', `${keys[0]!}Row`, {}, ...keys.map((key) => node('cell', `${key}Cell`, {}, node('field', key, { field: key }))));
+const tree = node(
+  'layout',
+  'layout',
+  { key: 'vessel' },
+  node(
+    'body',
+    'body',
+    {},
+    node(
+      'page',
+      'overview',
+      { title: 'Overview' },
+      node('section', 'identity', { title: 'Identity' }, row('name'), row('beam', 'draught')),
+      node('section', 'rig', { title: 'Rig' }, row('mast')),
+    ),
+    node('page', 'care', { title: 'Care' }),
+  ),
+);
 const piece = { key: 'cover', title: 'Cover', slots: [{ slot: 'insurer' }] } as unknown as Piece;
 
 const done: { edits: Edit[]; label: string }[] = [];
@@ -31,17 +62,51 @@ const said: string[] = [];
 const selected: string[][] = [];
 let removed = 0;
 const around = {
-  layout: 'vessel', tree, nameOf: (id: string) => id, say: (text: string) => { said.push(text); }, select: (ids: string[]) => { selected.push(ids); }, remove: () => { removed++; },
+  layout: 'vessel',
+  tree,
+  nameOf: (id: string) => id,
+  say: (text: string) => {
+    said.push(text);
+  },
+  select: (ids: string[]) => {
+    selected.push(ids);
+  },
+  remove: () => {
+    removed++;
+  },
   // As the service does them: every new node with all it has.
   perform: async (call: (terms: ChangeTerms) => Promise<EditResult>, label: string) => {
     const result = await call({ label, width: null, preview: null });
     done.push({ edits: result.edits as unknown as Edit[], label });
     return result;
   },
-  apply: async (edits: Edit[], label: string) => { done.push({ edits, label }); return edits.map((edit) => (edit.op === 'insert' ? { ...edit, node: { id: 'new', properties: {}, children: [], ...edit.node } } : edit)); },
+  apply: async (edits: Edit[], label: string) => {
+    done.push({ edits, label });
+    return edits.map((edit) =>
+      edit.op === 'insert' ? { ...edit, node: { id: 'new', properties: {}, children: [], ...edit.node } } : edit,
+    );
+  },
 };
-const reuse = (selection: string[], more: Partial<Parameters<typeof reusing>[0]> = {}) => reusing({ ...around, selection, bind: async () => ({ linked: true, slots: ['insurer=insuredWith'] }) as never, name: async () => 'Cover', ...more });
-const rearrange = (selection: string[], more: Partial<Parameters<typeof rearranging>[0]> = {}) => rearranging({ ...around, selection, fields: [], language: 'en', languages: ['en', 'nl'], base: undefined, name: async () => 'Sails', place: () => undefined, ...more });
+const reuse = (selection: string[], more: Partial<Parameters<typeof reusing>[0]> = {}) =>
+  reusing({
+    ...around,
+    selection,
+    bind: async () => ({ linked: true, slots: ['insurer=insuredWith'] }) as never,
+    name: async () => 'Cover',
+    ...more,
+  });
+const rearrange = (selection: string[], more: Partial<Parameters<typeof rearranging>[0]> = {}) =>
+  rearranging({
+    ...around,
+    selection,
+    fields: [],
+    language: 'en',
+    languages: ['en', 'nl'],
+    base: undefined,
+    name: async () => 'Sails',
+    place: () => undefined,
+    ...more,
+  });
 
 beforeEach(() => {
   done.length = said.length = selected.length = clipboard.copied.length = clipboard.pasted.length = 0;
@@ -70,9 +135,29 @@ describe('parts used elsewhere', () => {
   });
 
   it('are placed as a piece with its slots bound, or as a copy', async () => {
-    const chosen = placeAt(tree, { node: { id: 'use', kind: 'piece', properties: { piece: 'cover' }, children: [] } } as never, { target: 'rig', edge: 'inside' });
-    const place = chosen ?? { edits: [{ op: 'insert' as const, node: { kind: 'piece' as const, properties: { piece: 'cover' } }, parent: 'mastCell', at: 'last' as const }], target: 'rig', edge: 'inside' as const };
-    await reuse([]).place({ ...place, edits: [{ op: 'insert', node: { kind: 'piece', properties: { piece: 'cover' } }, parent: 'mastCell', at: 'last' }] } as never, piece);
+    const chosen = placeAt(tree, { node: { id: 'use', kind: 'piece', properties: { piece: 'cover' }, children: [] } } as never, {
+      target: 'rig',
+      edge: 'inside',
+    });
+    const place = chosen ?? {
+      edits: [
+        {
+          op: 'insert' as const,
+          node: { kind: 'piece' as const, properties: { piece: 'cover' } },
+          parent: 'mastCell',
+          at: 'last' as const,
+        },
+      ],
+      target: 'rig',
+      edge: 'inside' as const,
+    };
+    await reuse([]).place(
+      {
+        ...place,
+        edits: [{ op: 'insert', node: { kind: 'piece', properties: { piece: 'cover' } }, parent: 'mastCell', at: 'last' }],
+      } as never,
+      piece,
+    );
     expect(done[0]!.edits[0]).toMatchObject({ op: 'insert', node: { properties: { piece: 'cover', slots: ['insurer=insuredWith'] } } });
     await reuse([], { bind: async () => ({ linked: false, slots: [] }) as never }).place(place as never, piece);
     expect(clipboard.pasted).toMatchObject([{ from: { piece: 'cover' } }]);

@@ -8,7 +8,10 @@ import { parse } from 'yaml';
 const root = join(process.cwd(), '..');
 const schema = JSON.parse(readFileSync(join(root, 'docs/schema/layout.json'), 'utf8')) as object;
 const ajv = new Ajv2020({ strict: false, allErrors: false });
-const files = (folder: string) => readdirSync(join(root, folder)).filter((name) => name.endsWith('.yaml')).map((name) => [name, parse(readFileSync(join(root, folder, name), 'utf8')) as unknown] as const);
+const files = (folder: string) =>
+  readdirSync(join(root, folder))
+    .filter((name) => name.endsWith('.yaml'))
+    .map((name) => [name, parse(readFileSync(join(root, folder, name), 'utf8')) as unknown] as const);
 
 it('is a schema by its own meta-schema', () => {
   expect(ajv.validateSchema(schema), JSON.stringify(ajv.errors)).toBe(true);

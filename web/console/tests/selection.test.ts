@@ -5,8 +5,23 @@ import { useSelection } from '../src/features/designer/useSelection.ts';
 import { using } from './hooks.ts';
 
 const field = (id: string): TreeNode => ({ id, kind: 'field', properties: { field: id }, children: [] });
-const section = (id: string, ...fields: TreeNode[]): TreeNode => ({ id, kind: 'section', properties: {}, children: fields.map((each) => ({ id: `${each.id}Row`, kind: 'row', properties: {}, children: [{ id: `${each.id}Cell`, kind: 'cell', properties: {}, children: [each] }] })) });
-const tree: TreeNode = { id: 'layout', kind: 'layout', properties: {}, children: [section('identity', field('name'), field('beam'), field('draught')), section('rig', field('mast'))] };
+const section = (id: string, ...fields: TreeNode[]): TreeNode => ({
+  id,
+  kind: 'section',
+  properties: {},
+  children: fields.map((each) => ({
+    id: `${each.id}Row`,
+    kind: 'row',
+    properties: {},
+    children: [{ id: `${each.id}Cell`, kind: 'cell', properties: {}, children: [each] }],
+  })),
+});
+const tree: TreeNode = {
+  id: 'layout',
+  kind: 'layout',
+  properties: {},
+  children: [section('identity', field('name'), field('beam'), field('draught')), section('rig', field('mast'))],
+};
 
 /** The sheet as it is drawn: sections, and in each its items, of which one is within a piece. */
 const root = document.createElement('div');
@@ -14,7 +29,9 @@ root.innerHTML = `<div class="canvas">${['identity', 'name', 'beam', 'draught', 
 
 const chosen: (string | undefined)[] = [];
 const open = () => using(() => useSelection({ current: root }, tree, (id) => chosen.push(id)));
-beforeEach(() => { chosen.length = 0; });
+beforeEach(() => {
+  chosen.length = 0;
+});
 
 describe('what is selected', () => {
   it('is one, or one more, or one less; the last chosen last', async () => {

@@ -2,7 +2,12 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Calls } from './pages.ts';
 
 const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined }));
-vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() { return held.calls!.api; } }));
+vi.mock('../src/api/client.ts', async (original) => ({
+  ...(await original<object>()),
+  get api() {
+    return held.calls!.api;
+  },
+}));
 const { Calls: Made, working } = await import('./pages.ts');
 const { may, onSession, readsDrafts, session, formHost } = await import('../src/shell/session.ts');
 const { here } = await import('../src/shell/location.ts');
@@ -54,13 +59,23 @@ describe('what forms need of the page', () => {
 
   it('reads all pages of related records, in their order', async () => {
     const row = (id: number) => ({ id, version: 1, values: { what: `Line ${id}` }, references: {} });
-    const pages = [{ records: [row(1), row(2)], next: 'b' }, { records: [row(3)], next: null }];
+    const pages = [
+      { records: [row(1), row(2)], next: 'b' },
+      { records: [row(3)], next: null },
+    ];
     calls.answers.set('GET /api/records/workLine', undefined);
     const real = calls.api['GET'] as (path: string, init?: never) => Promise<object>;
-    calls.api['GET'] = async (path: string, init?: never) => ({ ...(await real(path, init)), data: pages[calls.of('GET /api/records/workLine').length - 1], response: new Response(null, { status: 200 }) });
+    calls.api['GET'] = async (path: string, init?: never) => ({
+      ...(await real(path, init)),
+      data: pages[calls.of('GET /api/records/workLine').length - 1],
+      response: new Response(null, { status: 200 }),
+    });
     const rows = await formHost().readRelated!('workLine', 'liftOut', 7, ['-at']);
     expect(rows.map((each) => each.id)).toEqual([1, 2, 3]);
-    expect(calls.of('GET /api/records/workLine')).toEqual([{ filter: 'record.liftOut == 7', limit: 200, sort: '-at' }, { filter: 'record.liftOut == 7', limit: 200, sort: '-at', after: 'b' }]);
+    expect(calls.of('GET /api/records/workLine')).toEqual([
+      { filter: 'record.liftOut == 7', limit: 200, sort: '-at' },
+      { filter: 'record.liftOut == 7', limit: 200, sort: '-at', after: 'b' },
+    ]);
   });
 
   it('stores files, and says in the service’s words why one was not stored', async () => {
@@ -68,7 +83,14 @@ describe('what forms need of the page', () => {
     let status = 201;
     vi.stubGlobal('fetch', async (address: string, how: RequestInit) => {
       sent.push({ address, method: how.method });
-      return new Response(JSON.stringify(status === 201 ? { value: 'a1/plan.pdf' } : { status, code: 'too-large', title: 'Too large', detail: 'A file has at most 20 MB.' }), { status });
+      return new Response(
+        JSON.stringify(
+          status === 201
+            ? { value: 'a1/plan.pdf' }
+            : { status, code: 'too-large', title: 'Too large', detail: 'A file has at most 20 MB.' },
+        ),
+        { status },
+      );
     });
     const { upload } = formHost();
     expect(await upload(new File(['x'], 'plan & more.pdf'))).toBe('a1/plan.pdf');

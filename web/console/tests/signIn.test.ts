@@ -4,20 +4,48 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Session } from '../src/api/client.ts';
 import type { Calls } from './pages.ts';
 
-const held = vi.hoisted(() => ({ calls: undefined as Calls | undefined, refuse: undefined as { status: number; code: string; detail: string } | undefined }));
-vi.mock('../src/api/client.ts', async (original) => ({ ...(await original<object>()), get api() {
-  const { api } = held.calls!;
-  return { ...api, POST: async (path: string, init?: never) => {
-    const answer = await (api['POST'] as (path: string, init?: never) => Promise<object>)(path, init);
-    return held.refuse ? { error: { title: 'Refused', ...held.refuse }, response: new Response(null, { status: held.refuse.status }) } : answer;
-  } };
-} }));
+const held = vi.hoisted(() => ({
+  calls: undefined as Calls | undefined,
+  refuse: undefined as { status: number; code: string; detail: string } | undefined,
+}));
+vi.mock('../src/api/client.ts', async (original) => ({
+  ...(await original<object>()),
+  get api() {
+    const { api } = held.calls!;
+    return {
+      ...api,
+      POST: async (path: string, init?: never) => {
+        const answer = await (api['POST'] as (path: string, init?: never) => Promise<object>)(path, init);
+        return held.refuse
+          ? { error: { title: 'Refused', ...held.refuse }, response: new Response(null, { status: held.refuse.status }) }
+          : answer;
+      },
+    };
+  },
+}));
 const { Calls: Made, roles, show } = await import('./pages.ts');
 const { SignIn } = await import('../src/runtime/SignIn.tsx');
 
-const session = (more: Partial<Session> = {}) => ({ person: null, permissions: [], antiforgery: '', language: 'en', release: 1, peopleCanBePicked: false, provider: null, application: { title: 'Saltmarsh Quay', roles, languages: ['en'] }, ...more }) as unknown as Session;
+const session = (more: Partial<Session> = {}) =>
+  ({
+    person: null,
+    permissions: [],
+    antiforgery: '',
+    language: 'en',
+    release: 1,
+    peopleCanBePicked: false,
+    provider: null,
+    application: { title: 'Saltmarsh Quay', roles, languages: ['en'] },
+    ...more,
+  }) as unknown as Session;
 const entered: unknown[] = [];
-const open = (more?: Partial<Session>) => show(SignIn, { session: session(more), onSignedIn: (found) => { entered.push(found); } });
+const open = (more?: Partial<Session>) =>
+  show(SignIn, {
+    session: session(more),
+    onSignedIn: (found) => {
+      entered.push(found);
+    },
+  });
 let calls: Calls;
 beforeEach(() => {
   calls = held.calls = new Made();
@@ -62,7 +90,11 @@ describe('signing in', () => {
     held.refuse = undefined;
     await userEvent.type(own, 'twelve terns upon the jetty{Enter}');
     await waitFor(() => expect(entered).toHaveLength(1));
-    expect(calls.of('POST /api/session').at(-1)).toEqual({ person: 'ada', password: 'as it was set', newPassword: 'twelve terns upon the jetty' });
+    expect(calls.of('POST /api/session').at(-1)).toEqual({
+      person: 'ada',
+      password: 'as it was set',
+      newPassword: 'twelve terns upon the jetty',
+    });
   });
 
   it('is by token too, and by whoever vouches for one, back to where one was', async () => {
@@ -76,7 +108,10 @@ describe('signing in', () => {
     expect(calls.of('POST /api/session')).toEqual([{ token: 'bt_secret' }]);
   });
 
-  it.each([['nl', 'Wachtwoord'], ['ar', 'كلمة المرور']])('speaks %s before anybody is known', async (language, password) => {
+  it.each([
+    ['nl', 'Wachtwoord'],
+    ['ar', 'كلمة المرور'],
+  ])('speaks %s before anybody is known', async (language, password) => {
     open({ language });
     expect(await screen.findByLabelText(password)).toBeTruthy();
     expect(within(document.querySelector('main.sign-in')!).getByRole('heading').textContent).toBe('Saltmarsh Quay');

@@ -4,8 +4,22 @@ import { queueStore } from '../src/features/designer/offlineQueue.ts';
 import { within, widthsOf } from '../src/features/designer/WidthScale.tsx';
 import { keyOf } from '../src/shell/keys.ts';
 
-const scale = [{ name: 'narrow', from: 0, below: 40 }, { name: 'medium', from: 40, below: 64 }, { name: 'wide', from: 64, below: null }];
-const layout = (...own: [string, number?][]): TreeNode => ({ id: 'layout', kind: 'layout', properties: {}, children: own.map(([variant, below]) => ({ id: variant, kind: 'variant', properties: { variant, ...(below === undefined ? {} : { below }) }, children: [] })) });
+const scale = [
+  { name: 'narrow', from: 0, below: 40 },
+  { name: 'medium', from: 40, below: 64 },
+  { name: 'wide', from: 64, below: null },
+];
+const layout = (...own: [string, number?][]): TreeNode => ({
+  id: 'layout',
+  kind: 'layout',
+  properties: {},
+  children: own.map(([variant, below]) => ({
+    id: variant,
+    kind: 'variant',
+    properties: { variant, ...(below === undefined ? {} : { below }) },
+    children: [],
+  })),
+});
 
 describe('the scale of widths', () => {
   it('is the application’s own where a layout adds nothing', () => {
@@ -15,7 +29,13 @@ describe('the scale of widths', () => {
 
   it('takes a cut of the layout’s own, and no two ranges claim the same width', () => {
     const widths = widthsOf(layout(['watch', 20], ['tablet', 52]), scale);
-    expect(widths.map(({ name, from, below }) => [name, from, below])).toEqual([['watch', 0, 20], ['narrow', 20, 40], ['tablet', 40, 52], ['medium', 52, 64], ['wide', 64, null]]);
+    expect(widths.map(({ name, from, below }) => [name, from, below])).toEqual([
+      ['watch', 0, 20],
+      ['narrow', 20, 40],
+      ['tablet', 40, 52],
+      ['medium', 52, 64],
+      ['wide', 64, null],
+    ]);
   });
 
   it('keeps a sheet within what can be looked at', () => {
@@ -24,7 +44,13 @@ describe('the scale of widths', () => {
 });
 
 it('makes a key of what somebody calls a thing', () => {
-  expect(['Vessel for visitors', 'Été à la mer', '2 berths', 'Berth', '…'].map((name) => keyOf(name, ['berth', 'berth2']))).toEqual(['vesselForVisitors', 'eteALaMer', 'Berths', 'berth3', 'unnamed']);
+  expect(['Vessel for visitors', 'Été à la mer', '2 berths', 'Berth', '…'].map((name) => keyOf(name, ['berth', 'berth2']))).toEqual([
+    'vesselForVisitors',
+    'eteALaMer',
+    'Berths',
+    'berth3',
+    'unnamed',
+  ]);
 });
 
 describe('changes that wait', () => {
@@ -43,7 +69,8 @@ describe('changes that wait', () => {
   });
 
   it('are nothing where what is kept cannot be read, and steps have an end', () => {
-    for (const [i, text] of ['{ half', 'null', '7', '"change"', '[]', '{"name":"x"}', '{"name":"x","at":1,"edits":"none"}'].entries()) localStorage.setItem(`designing:ada:vessel:${i}`, text);
+    for (const [i, text] of ['{ half', 'null', '7', '"change"', '[]', '{"name":"x"}', '{"name":"x","at":1,"edits":"none"}'].entries())
+      localStorage.setItem(`designing:ada:vessel:${i}`, text);
     expect(queueStore('ada', 'vessel').waiting()).toEqual([]);
     const steps = queueStore('ada', 'vessel');
     steps.keepSteps({ past: Array.from({ length: 300 }, (_, i) => ({ label: `Step ${i}`, edits: [] })), future: [] });

@@ -7,7 +7,10 @@ const alike: Record<string, string[]> = { nl: ['count', 'countOne', 'filters', '
 
 const holes = (text: string) => [...text.matchAll(/\{\d\}/g)].map(String).sort();
 
-describe.each([['the frame', allWords], ['the form', allTexts]])('%s speaks every language', (_, tables) => {
+describe.each([
+  ['the frame', allWords],
+  ['the form', allTexts],
+])('%s speaks every language', (_, tables) => {
   const { en, ...others } = tables;
   it.each(Object.keys(others))('whole in %s, with the same places for values', (language) => {
     const table = others[language]!;

@@ -17,7 +17,10 @@ interface SaveResult {
 
 /** What the service says when it does not do something (RFC 9457). */
 class Refusal extends Error {
-  constructor(readonly status: number, readonly problem: { detail?: string; title?: string; code?: string; problems?: { pointer: string; message: string }[] }) {
+  constructor(
+    readonly status: number,
+    readonly problem: { detail?: string; title?: string; code?: string; problems?: { pointer: string; message: string }[] },
+  ) {
     super(problem.detail ?? problem.title ?? `Status ${status}`);
   }
 }
@@ -88,7 +91,11 @@ export class BrightForm extends HTMLElement {
     }
     const related = store.relatedSaves();
     const values = store.toSave();
-    const body = JSON.stringify({ values, form: { release: this.release, mode: this.formMode, kind: this.kind }, ...(related.length > 0 ? { related } : {}) });
+    const body = JSON.stringify({
+      values,
+      form: { release: this.release, mode: this.formMode, kind: this.kind },
+      ...(related.length > 0 ? { related } : {}),
+    });
     const path = `api/records/${encodeURIComponent(this.entity)}`;
     try {
       const saved = await (store.record === undefined
@@ -99,7 +106,8 @@ export class BrightForm extends HTMLElement {
       this.tell('bright-save', saved);
       return true;
     } catch (error) {
-      if (error instanceof Refusal) store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
+      if (error instanceof Refusal)
+        store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
       this.fail(error);
       this.toFirst();
       return false;
@@ -135,14 +143,22 @@ export class BrightForm extends HTMLElement {
     const language = this.getAttribute('language');
     try {
       const [form, record] = await Promise.all([
-        this.fetch(`api/forms/${encodeURIComponent(this.entity)}?kind=${this.kind}&mode=${this.formMode}${id ? `&record=${id}` : ''}${language ? `&language=${language}` : ''}`),
+        this.fetch(
+          `api/forms/${encodeURIComponent(this.entity)}?kind=${this.kind}&mode=${this.formMode}${id ? `&record=${id}` : ''}${language ? `&language=${language}` : ''}`,
+        ),
         id ? this.ask<SaveResult>(`api/records/${encodeURIComponent(this.entity)}/${id}`) : undefined,
       ]);
       // Answers may overtake each other; only the last question counts.
       if (ask !== this.asked) return;
       this.release = Number(form.headers.get('Bright-Release') ?? 0);
       this.version = record?.version ?? 0;
-      const store = new FormStore((await form.json()) as ResolvedForm, record?.values ?? {}, record?.references ?? {}, this.host(), record ? { record: record.id } : {});
+      const store = new FormStore(
+        (await form.json()) as ResolvedForm,
+        record?.values ?? {},
+        record?.references ?? {},
+        this.host(),
+        record ? { record: record.id } : {},
+      );
       store.subscribe('values', () => this.tell('bright-change', store.changes()));
       this.store = store;
       this.draw(new ErrorSummary(store, (field) => this.focusOn(field)), new FormView(store));
@@ -150,7 +166,9 @@ export class BrightForm extends HTMLElement {
     } catch (error) {
       if (ask !== this.asked) return;
       this.draw();
-      this.frame.append(make('p', { role: 'alert', class: 'bt-error' }, error instanceof Error ? error.message : say(language ?? 'en', 'rowsFailed')));
+      this.frame.append(
+        make('p', { role: 'alert', class: 'bt-error' }, error instanceof Error ? error.message : say(language ?? 'en', 'rowsFailed')),
+      );
       this.fail(error);
     }
   }
@@ -176,7 +194,10 @@ export class BrightForm extends HTMLElement {
   }
 
   private fail(error: unknown): void {
-    this.tell('bright-error', { message: error instanceof Error ? error.message : String(error), problem: error instanceof Refusal ? error.problem : undefined });
+    this.tell('bright-error', {
+      message: error instanceof Error ? error.message : String(error),
+      problem: error instanceof Refusal ? error.problem : undefined,
+    });
   }
 
   private address(path: string): string {
@@ -200,11 +221,31 @@ export class BrightForm extends HTMLElement {
   private host(): FormHost {
     const records = (entity: string) => `api/records/${encodeURIComponent(entity)}`;
     return {
-      userId: '', roles: [], timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone, now: () => new Date(),
-      lookUp: (entity, text, how) => this.ask(`${records(entity)}/lookup?${new URLSearchParams({ ...(text ? { q: text } : {}), ...(how?.filter ? { filter: how.filter } : {}), ...(how?.display ? { display: how.display } : {}), ...(how?.ids ? { ids: how.ids.join(',') } : {}) })}`),
+      userId: '',
+      roles: [],
+      timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+      now: () => new Date(),
+      lookUp: (entity, text, how) =>
+        this.ask(
+          `${records(entity)}/lookup?${new URLSearchParams({ ...(text ? { q: text } : {}), ...(how?.filter ? { filter: how.filter } : {}), ...(how?.display ? { display: how.display } : {}), ...(how?.ids ? { ids: how.ids.join(',') } : {}) })}`,
+        ),
       read: async (entity, id) => (await this.ask<SaveResult>(`${records(entity)}/${id}`)).values,
-      readRelated: async (entity, through, id, sort) => (await this.ask<{ records: SaveResult[] }>(`${records(entity)}?${new URLSearchParams({ filter: `record.${through} == ${id}`, limit: '200', ...(sort.length > 0 ? { sort: sort.join(',') } : {}) })}`)).records,
-      upload: async (file) => ((await (await this.fetch(`api/files?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } })).json()) as { value: string }).value,
+      readRelated: async (entity, through, id, sort) =>
+        (
+          await this.ask<{ records: SaveResult[] }>(
+            `${records(entity)}?${new URLSearchParams({ filter: `record.${through} == ${id}`, limit: '200', ...(sort.length > 0 ? { sort: sort.join(',') } : {}) })}`,
+          )
+        ).records,
+      upload: async (file) =>
+        (
+          (await (
+            await this.fetch(`api/files?name=${encodeURIComponent(file.name)}`, {
+              method: 'POST',
+              body: file,
+              headers: { 'Content-Type': 'application/octet-stream' },
+            })
+          ).json()) as { value: string }
+        ).value,
       fileAddress: (value) => this.address(`api/files/${value.split('/').map(encodeURIComponent).join('/')}`),
     };
   }

@@ -16,7 +16,15 @@ interface Vector {
 
 const vectors = JSON.parse(readFileSync(join(process.cwd(), '../tests/vectors/conditions.json'), 'utf8')) as Vector[];
 const types: Record<string, string> = {
-  name: 'text', propulsion: 'choice', length: 'decimal', engineHours: 'integer', livesAboard: 'boolean', equipment: 'choices', surveyDue: 'date', berth: 'reference', keeper: 'reference',
+  name: 'text',
+  propulsion: 'choice',
+  length: 'decimal',
+  engineHours: 'integer',
+  livesAboard: 'boolean',
+  equipment: 'choices',
+  surveyDue: 'date',
+  berth: 'reference',
+  keeper: 'reference',
 };
 
 describe('conditions come out in the browser as in the service', () => {
@@ -24,7 +32,12 @@ describe('conditions come out in the browser as in the service', () => {
     const record: Record<string, Value> = {};
     for (const [field, type] of Object.entries(types)) record[field] = toCondition({ type, label: field }, vector.record[field]);
     const outcome = evaluate(vector.compiled, {
-      record, user: { id: 'bram', roles: ['quay-hand'] }, mode: 'edit', locale: 'nl', today: Moment.ofMs(Date.parse('2026-11-23T00:00:00Z')), now: Moment.ofMs(Date.parse('2026-11-23T09:00:00Z')),
+      record,
+      user: { id: 'bram', roles: ['quay-hand'] },
+      mode: 'edit',
+      locale: 'nl',
+      today: Moment.ofMs(Date.parse('2026-11-23T00:00:00Z')),
+      now: Moment.ofMs(Date.parse('2026-11-23T09:00:00Z')),
     });
     expect(typeof outcome === 'boolean' ? outcome : 'fails').toBe(vector.result);
   });
@@ -32,10 +45,25 @@ describe('conditions come out in the browser as in the service', () => {
 
 interface Conformance {
   needingNoMessage: number;
-  tests: { name: string; expression: string; bindings?: Record<string, Bound>; value?: Bound; fails?: true; compiled?: CompiledCondition }[];
+  tests: {
+    name: string;
+    expression: string;
+    bindings?: Record<string, Bound>;
+    value?: Bound;
+    fails?: true;
+    compiled?: CompiledCondition;
+  }[];
 }
 
-type Bound = { nullValue?: 0; boolValue?: boolean; int64Value?: string; doubleValue?: number | string; stringValue?: string; listValue?: { values?: Bound[] }; mapValue?: { entries?: { key: Bound; value: Bound }[] } };
+type Bound = {
+  nullValue?: 0;
+  boolValue?: boolean;
+  int64Value?: string;
+  doubleValue?: number | string;
+  stringValue?: string;
+  listValue?: { values?: Bound[] };
+  mapValue?: { entries?: { key: Bound; value: Bound }[] };
+};
 
 /** A value as the conformance data writes it. */
 function read(bound: Bound): Value {
@@ -56,7 +84,9 @@ it('passes the official conformance data for the features conditions have', () =
     const outcome = test.compiled === undefined ? new Failure('no tree') : evaluate(test.compiled, names);
     return test.fails ? !(outcome instanceof Failure) : !isDeepStrictEqual(outcome, read(test.value!));
   });
-  console.log(`CEL conformance, TypeScript: ${data.tests.length - wrong.length} passed of ${data.tests.length} in scope, of ${data.needingNoMessage} that need no Protobuf message`);
+  console.log(
+    `CEL conformance, TypeScript: ${data.tests.length - wrong.length} passed of ${data.tests.length} in scope, of ${data.needingNoMessage} that need no Protobuf message`,
+  );
   expect(wrong.map((test) => test.name)).toEqual([]);
 });
 

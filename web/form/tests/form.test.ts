@@ -6,20 +6,91 @@ import { FormStore, share } from '../src/index.ts';
 import type { ResolvedForm, FormHost, Values } from '../src/model/types.ts';
 
 const around: FormHost = {
-  userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date(), fileAddress: (value) => value, upload: () => Promise.resolve('hash/name.png'),
-  lookUp: (_, text) => Promise.resolve([{ id: 1, title: 'Marit Reed' }, { id: 2, title: 'Tobias Fenn' }].filter((name) => name.title.includes(text))),
+  userId: 'ada',
+  roles: [],
+  timeZone: 'Europe/Amsterdam',
+  now: () => new Date(),
+  fileAddress: (value) => value,
+  upload: () => Promise.resolve('hash/name.png'),
+  lookUp: (_, text) =>
+    Promise.resolve(
+      [
+        { id: 1, title: 'Marit Reed' },
+        { id: 2, title: 'Tobias Fenn' },
+      ].filter((name) => name.title.includes(text)),
+    ),
 };
 
 const editors: [string, string, unknown?][] = [
-  ['text', 'line'], ['longText', 'lines'], ['integer', 'number'], ['decimal', 'number'], ['money', 'money'], ['boolean', 'check'], ['date', 'date'], ['time', 'time'], ['dateTime', 'date-time'],
-  ['choice', 'select'], ['choices', 'checks'], ['reference', 'look-up'], ['email', 'e-mail'], ['phone', 'phone'], ['url', 'web-address'], ['image', 'image'], ['file', 'file'], ['rating', 'stars'],
+  ['text', 'line'],
+  ['longText', 'lines'],
+  ['integer', 'number'],
+  ['decimal', 'number'],
+  ['money', 'money'],
+  ['boolean', 'check'],
+  ['date', 'date'],
+  ['time', 'time'],
+  ['dateTime', 'date-time'],
+  ['choice', 'select'],
+  ['choices', 'checks'],
+  ['reference', 'look-up'],
+  ['email', 'e-mail'],
+  ['phone', 'phone'],
+  ['url', 'web-address'],
+  ['image', 'image'],
+  ['file', 'file'],
+  ['rating', 'stars'],
 ];
 
 function formOf(fields: [string, string, string][], mode: ResolvedForm['mode'] = 'edit'): ResolvedForm {
   return {
-    layout: 'trial', entity: 'trial', kind: 'full', density: 'roomy', mode, language: 'en', title: 'Trial', width: 'full', marks: 'required', arrangement: 'stack', top: { id: 'top', text: '{a}, {b}', empty: 'New', tone: 'plain' },
-    pages: [{ id: 'page', title: 'Page', sections: [{ id: 'section', title: 'Section', frame: 'none', labels: 'above', columns: 1, rows: fields.map(([field, , editor]) => ({ id: `${field}Row`, cells: [{ id: `${field}Cell`, span: 12, items: [{ id: field, kind: 'field', field, label: `The ${field}`, editor, lines: 1 }] }] })) }] }],
-    fields: Object.fromEntries(fields.map(([field, type]) => [field, { type, label: field, target: 'keeper', choices: [{ key: 'sail', label: 'Sail' }, { key: 'old', label: 'Old', retired: true }], scale: 2 }])),
+    layout: 'trial',
+    entity: 'trial',
+    kind: 'full',
+    density: 'roomy',
+    mode,
+    language: 'en',
+    title: 'Trial',
+    width: 'full',
+    marks: 'required',
+    arrangement: 'stack',
+    top: { id: 'top', text: '{a}, {b}', empty: 'New', tone: 'plain' },
+    pages: [
+      {
+        id: 'page',
+        title: 'Page',
+        sections: [
+          {
+            id: 'section',
+            title: 'Section',
+            frame: 'none',
+            labels: 'above',
+            columns: 1,
+            rows: fields.map(([field, , editor]) => ({
+              id: `${field}Row`,
+              cells: [
+                { id: `${field}Cell`, span: 12, items: [{ id: field, kind: 'field', field, label: `The ${field}`, editor, lines: 1 }] },
+              ],
+            })),
+          },
+        ],
+      },
+    ],
+    fields: Object.fromEntries(
+      fields.map(([field, type]) => [
+        field,
+        {
+          type,
+          label: field,
+          target: 'keeper',
+          choices: [
+            { key: 'sail', label: 'Sail' },
+            { key: 'old', label: 'Old', retired: true },
+          ],
+          scale: 2,
+        },
+      ]),
+    ),
   };
 }
 
@@ -34,7 +105,10 @@ it('draws an editor with a name for every type', () => {
   for (const [type, editor] of editors) {
     const found = document.querySelectorAll(`[data-field="${type}"] :is(input, select, textarea)`);
     expect(found.length, `${type} by ${editor}`).toBeGreaterThan(0);
-    const named = screen.queryByLabelText(`The ${type}`) ?? screen.queryByRole('group', { name: `The ${type}` }) ?? screen.queryByRole('radiogroup', { name: `The ${type}` });
+    const named =
+      screen.queryByLabelText(`The ${type}`) ??
+      screen.queryByRole('group', { name: `The ${type}` }) ??
+      screen.queryByRole('radiogroup', { name: `The ${type}` });
     expect(named, type).not.toBeNull();
   }
 });
@@ -61,7 +135,13 @@ it('shows a third state for a boolean that nobody has answered', async () => {
 });
 
 it('offers retired choices only to records that have one', () => {
-  open([['a', 'choice', 'select'], ['b', 'choice', 'select']], { b: 'old' });
+  open(
+    [
+      ['a', 'choice', 'select'],
+      ['b', 'choice', 'select'],
+    ],
+    { b: 'old' },
+  );
   expect(within(screen.getByLabelText('The a')).queryByText('Old')).toBeNull();
   expect(within(screen.getByLabelText('The b')).queryByText('Old')).not.toBeNull();
 });
@@ -76,7 +156,10 @@ it('looks a record up with the keyboard alone', async () => {
 });
 
 it('lets the band follow what is typed, without stray separators', async () => {
-  open([['a', 'text', 'line'], ['b', 'text', 'line']]);
+  open([
+    ['a', 'text', 'line'],
+    ['b', 'text', 'line'],
+  ]);
   expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('New');
   await userEvent.type(screen.getByLabelText('The a'), 'Curlew');
   expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Curlew');
@@ -89,13 +172,29 @@ it('shows hostile text as text', () => {
 });
 
 it('shares a row among the cells that are shown', () => {
-  expect(share([{ span: 4, shares: true }, { span: 4, shares: true }])).toEqual([6, 6]);
+  expect(
+    share([
+      { span: 4, shares: true },
+      { span: 4, shares: true },
+    ]),
+  ).toEqual([6, 6]);
   expect(share([{ span: 8 }, { span: 4, shares: true }])).toEqual([8, 4]);
   expect(share([{ span: 12 }, { span: 1, shares: true }])).toEqual([12, 1]);
 });
 
-it.each([['edit', 'phone', 'phone'], ['view', 'phone', 'phone'], ['edit', 'decimal', 'number'], ['edit', 'choice', 'select']] as const)('draws a prefix before the value, and tells it with the field: %s, %s', (mode, type, editor) => {
-  const form = formOf([['a', type, editor], ['b', 'text', 'line']], mode);
+it.each([
+  ['edit', 'phone', 'phone'],
+  ['view', 'phone', 'phone'],
+  ['edit', 'decimal', 'number'],
+  ['edit', 'choice', 'select'],
+] as const)('draws a prefix before the value, and tells it with the field: %s, %s', (mode, type, editor) => {
+  const form = formOf(
+    [
+      ['a', type, editor],
+      ['b', 'text', 'line'],
+    ],
+    mode,
+  );
   const [first] = form.pages[0]!.sections[0]!.rows[0]!.cells[0]!.items;
   Object.assign(first!, { prefix: '+31' });
   const store = new FormStore(form, { a: type === 'decimal' ? 4 : type === 'choice' ? 'sail' : '612345678' }, {}, around);

@@ -6,8 +6,18 @@ import { FormStore } from '../src/state/store.ts';
 import type { RecordRow, RelatedItem, ResolvedForm, FormHost } from '../src/model/types.ts';
 
 const lines: RelatedItem = {
-  id: 'lines', kind: 'related', entity: 'workLine', through: 'liftOut', label: 'Work lines', shows: ['task', 'hours'], totals: ['hours'], as: 'grid',
-  fields: { task: { type: 'text', label: 'Task', required: true }, hours: { type: 'decimal', label: 'Hours', scale: 2, min: 0, unit: 'h' } },
+  id: 'lines',
+  kind: 'related',
+  entity: 'workLine',
+  through: 'liftOut',
+  label: 'Work lines',
+  shows: ['task', 'hours'],
+  totals: ['hours'],
+  as: 'grid',
+  fields: {
+    task: { type: 'text', label: 'Task', required: true },
+    hours: { type: 'decimal', label: 'Hours', scale: 2, min: 0, unit: 'h' },
+  },
 };
 
 const stored: RecordRow[] = [
@@ -17,10 +27,43 @@ const stored: RecordRow[] = [
 
 function open(readRelated: FormHost['readRelated'] = () => Promise.resolve(stored), item: RelatedItem = lines): FormStore {
   const form: ResolvedForm = {
-    layout: 'liftOut', entity: 'liftOut', kind: 'full', density: 'roomy', mode: 'edit', language: 'en', title: 'Lift-out', width: 'full', marks: 'required', arrangement: 'stack', fields: { released: { type: 'boolean', label: 'Released' } },
-    pages: [{ id: 'page', title: '', sections: [{ id: 'work', frame: 'none', labels: 'above', columns: 1, rows: [{ id: 'row', cells: [{ id: 'cell', span: 12, items: [item] }] }] }] }],
+    layout: 'liftOut',
+    entity: 'liftOut',
+    kind: 'full',
+    density: 'roomy',
+    mode: 'edit',
+    language: 'en',
+    title: 'Lift-out',
+    width: 'full',
+    marks: 'required',
+    arrangement: 'stack',
+    fields: { released: { type: 'boolean', label: 'Released' } },
+    pages: [
+      {
+        id: 'page',
+        title: '',
+        sections: [
+          {
+            id: 'work',
+            frame: 'none',
+            labels: 'above',
+            columns: 1,
+            rows: [{ id: 'row', cells: [{ id: 'cell', span: 12, items: [item] }] }],
+          },
+        ],
+      },
+    ],
   };
-  const around: FormHost = { userId: 'dirk', roles: [], timeZone: 'UTC', now: () => new Date(0), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => value, readRelated: readRelated! };
+  const around: FormHost = {
+    userId: 'dirk',
+    roles: [],
+    timeZone: 'UTC',
+    now: () => new Date(0),
+    lookUp: () => Promise.resolve([]),
+    upload: () => Promise.resolve(''),
+    fileAddress: (value) => value,
+    readRelated: readRelated!,
+  };
   return new FormStore(form, {}, {}, around, { record: 3 });
 }
 
@@ -54,7 +97,9 @@ describe('related records', () => {
     await settle();
     expect((document.activeElement as HTMLInputElement).value).toBe('Wash');
     expect(store.dirty).toBe(true);
-    expect(store.relatedSaves()).toEqual([{ entity: 'workLine', through: 'liftOut', created: [{ task: 'Antifouling' }], changed: [], removed: [] }]);
+    expect(store.relatedSaves()).toEqual([
+      { entity: 'workLine', through: 'liftOut', created: [{ task: 'Antifouling' }], changed: [], removed: [] },
+    ]);
   });
 
   it('are saved as what was made, changed and removed, and nothing else', async () => {
@@ -64,7 +109,15 @@ describe('related records', () => {
     await user.clear(screen.getAllByRole('textbox', { name: 'Hours' })[0]!);
     await user.type(screen.getAllByRole('textbox', { name: 'Hours' })[0]!, '3');
     await user.click(screen.getByRole('button', { name: 'Remove row 2' }));
-    expect(store.relatedSaves()).toEqual([{ entity: 'workLine', through: 'liftOut', created: [], changed: [{ id: 4, version: 2, values: { hours: 3 } }], removed: [{ id: 7, version: 1 }] }]);
+    expect(store.relatedSaves()).toEqual([
+      {
+        entity: 'workLine',
+        through: 'liftOut',
+        created: [],
+        changed: [{ id: 4, version: 2, values: { hours: 3 } }],
+        removed: [{ id: 7, version: 1 }],
+      },
+    ]);
   });
 
   it('stand against saving where a row is wrong, and show what the service finds in theirs', async () => {
@@ -76,7 +129,10 @@ describe('related records', () => {
     expect(store.problems()).toEqual([{ field: 'task', id: 'lines', message: 'Work lines, 3: Task is required.' }]);
     await user.type(screen.getAllByRole('textbox', { name: 'Task' })[2]!, 'Polish');
     expect(store.validate()).toBe(true);
-    store.showProblems([{ field: '/related/0/created/0/hours', message: 'Hours is odd.' }, { field: 'released', message: 'No.' }]);
+    store.showProblems([
+      { field: '/related/0/created/0/hours', message: 'Hours is odd.' },
+      { field: 'released', message: 'No.' },
+    ]);
     expect(store.error('released')).toBe('No.');
     expect(within(screen.getAllByRole('row')[3]!).getByText('Hours is odd.')).toBeTruthy();
   });
@@ -98,8 +154,18 @@ describe('related records', () => {
 });
 
 describe('rows in an order of their own', () => {
-  const ordered: RelatedItem = { ...lines, order: 'position', sort: ['position'], fields: { ...lines.fields, position: { type: 'integer', label: 'Position' } } };
-  const numbered: RecordRow[] = ['Anodes', 'Wash', 'Paint'].map((task, i) => ({ id: i + 1, version: 1, values: { task, position: i + 1 }, references: {} }));
+  const ordered: RelatedItem = {
+    ...lines,
+    order: 'position',
+    sort: ['position'],
+    fields: { ...lines.fields, position: { type: 'integer', label: 'Position' } },
+  };
+  const numbered: RecordRow[] = ['Anodes', 'Wash', 'Paint'].map((task, i) => ({
+    id: i + 1,
+    version: 1,
+    values: { task, position: i + 1 },
+    references: {},
+  }));
 
   it('are moved by keys and buttons, and every number follows', async () => {
     const store = open(() => Promise.resolve(numbered), ordered);
@@ -111,7 +177,11 @@ describe('rows in an order of their own', () => {
     expect((document.activeElement as HTMLInputElement).value).toBe('Paint');
     await user.click(screen.getByRole('button', { name: 'Move row 2 up' }));
     expect(tasks()).toEqual(['Paint', 'Anodes', 'Wash']);
-    expect(store.relatedSaves()[0]!.changed).toEqual([{ id: 3, version: 1, values: { position: 1 } }, { id: 1, version: 1, values: { position: 2 } }, { id: 2, version: 1, values: { position: 3 } }]);
+    expect(store.relatedSaves()[0]!.changed).toEqual([
+      { id: 3, version: 1, values: { position: 1 } },
+      { id: 1, version: 1, values: { position: 2 } },
+      { id: 2, version: 1, values: { position: 3 } },
+    ]);
     expect((screen.getByRole('button', { name: 'Move row 1 up' }) as HTMLButtonElement).disabled).toBe(true);
     await user.click(screen.getByRole('button', { name: 'Move row 1 down' }));
     await user.click(screen.getByRole('button', { name: 'Move row 2 down' }));
@@ -136,7 +206,13 @@ describe('rows in an order of their own', () => {
   });
 
   it('come back as they were changed, over what is stored, before or after it has been read', async () => {
-    const save = { entity: 'workLine', through: 'liftOut', created: [{ task: 'Oil' }], changed: [{ id: 1, version: 1, values: { task: 'New anodes' } }], removed: [{ id: 2, version: 1 }] };
+    const save = {
+      entity: 'workLine',
+      through: 'liftOut',
+      created: [{ task: 'Oil' }],
+      changed: [{ id: 1, version: 1, values: { task: 'New anodes' } }],
+      removed: [{ id: 2, version: 1 }],
+    };
     const store = open(() => Promise.resolve(numbered), ordered);
     store.putInRelated([save]);
     await settle();
@@ -148,13 +224,17 @@ describe('rows in an order of their own', () => {
     later.putInRelated([save]);
     expect(later.relatedSaves()).toEqual(store.relatedSaves());
     // What was kept of rows that are gone, or of other records, is passed over.
-    later.putInRelated([{ ...save, changed: [{ id: 99, version: 1, values: { task: 'x' } }], created: [], removed: [{ id: 98, version: 1 }] }, { ...save, entity: 'berth' }]);
+    later.putInRelated([
+      { ...save, changed: [{ id: 99, version: 1, values: { task: 'x' } }], created: [], removed: [{ id: 98, version: 1 }] },
+      { ...save, entity: 'berth' },
+    ]);
     expect(later.relatedOf(ordered).rows).toHaveLength(3);
   });
 });
 
 describe('a grid is gone about as a spreadsheet is', () => {
-  const cell = (row: number, field: string) => document.querySelectorAll('[data-row]')[row]!.querySelector<HTMLInputElement>(`[data-field="${field}"] input`)!;
+  const cell = (row: number, field: string) =>
+    document.querySelectorAll('[data-row]')[row]!.querySelector<HTMLInputElement>(`[data-field="${field}"] input`)!;
   const press = async (key: string) => {
     await userEvent.keyboard(key);
     await settle();
@@ -208,8 +288,21 @@ describe('a grid is gone about as a spreadsheet is', () => {
   });
 
   it('a record that is named is looked up', async () => {
-    const store = open(undefined, { ...lines, shows: ['task', 'berth'], totals: [], fields: { ...lines.fields, berth: { type: 'reference', label: 'Berth', target: 'berth' } } });
-    store.host.lookUp = (_, text) => Promise.resolve(text === 'A12' ? [{ id: 5, title: 'A12' }, { id: 6, title: 'A120' }] : []);
+    const store = open(undefined, {
+      ...lines,
+      shows: ['task', 'berth'],
+      totals: [],
+      fields: { ...lines.fields, berth: { type: 'reference', label: 'Berth', target: 'berth' } },
+    });
+    store.host.lookUp = (_, text) =>
+      Promise.resolve(
+        text === 'A12'
+          ? [
+              { id: 5, title: 'A12' },
+              { id: 6, title: 'A120' },
+            ]
+          : [],
+      );
     await shown(store);
     cell(0, 'task').focus();
     await userEvent.paste('Wash\tA12\nPaint\tnowhere\n');

@@ -4,22 +4,75 @@ import { FormStore } from '../src/state/store.ts';
 import type { Decision, FieldItem, ResolvedForm, FormHost, Values } from '../src/model/types.ts';
 import { fromLocal, parseNumber, toLocal } from '../src/values/values.ts';
 
-const around: FormHost = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve(''), fileAddress: (value) => value };
+const around: FormHost = {
+  userId: 'ada',
+  roles: [],
+  timeZone: 'Europe/Amsterdam',
+  now: () => new Date('2026-11-23T09:00:00Z'),
+  lookUp: () => Promise.resolve([]),
+  upload: () => Promise.resolve(''),
+  fileAddress: (value) => value,
+};
 
 const underSail: Decision = { when: ['==', ['get', ['name', 'record'], 'propulsion'], 'sail'], reads: ['propulsion'] };
 const long: Decision = { when: ['>', ['get', ['name', 'record'], 'length'], 10], reads: ['length'] };
 
-const item = (field: string, more: Partial<FieldItem> = {}): FieldItem => ({ id: field, kind: 'field', field, label: field, editor: 'line', lines: 1, ...more });
-const row = (...items: FieldItem[]) => ({ id: `${items[0]!.id}Row`, cells: items.map((each) => ({ id: `${each.id}Cell`, span: 6, shares: true, items: [each] })) });
+const item = (field: string, more: Partial<FieldItem> = {}): FieldItem => ({
+  id: field,
+  kind: 'field',
+  field,
+  label: field,
+  editor: 'line',
+  lines: 1,
+  ...more,
+});
+const row = (...items: FieldItem[]) => ({
+  id: `${items[0]!.id}Row`,
+  cells: items.map((each) => ({ id: `${each.id}Cell`, span: 6, shares: true, items: [each] })),
+});
 
 function form(more: Partial<ResolvedForm> = {}): ResolvedForm {
   return {
-    layout: 'vessel', entity: 'vessel', kind: 'full', density: 'roomy', mode: 'edit', language: 'en', title: 'Vessel', width: 'full', marks: 'required', arrangement: 'stack',
-    pages: [{ id: 'page', title: 'Overview', sections: [
-      { id: 'identity', frame: 'none', labels: 'above', columns: 1, rows: [row(item('name', { required: true }), item('propulsion')), row(item('length', { editor: 'number' }))] },
-      { id: 'rig', title: 'Rig', frame: 'none', labels: 'above', columns: 1, visible: underSail, rows: [row(item('mastHeight', { editor: 'number', required: long, readOnly: long }))] },
-    ] }],
-    fields: { name: { type: 'text', label: 'Name', maxLength: 20 }, propulsion: { type: 'choice', label: 'Propulsion' }, length: { type: 'decimal', label: 'Length', min: 1.5, scale: 2 }, mastHeight: { type: 'decimal', label: 'Mast height', scale: 1 } },
+    layout: 'vessel',
+    entity: 'vessel',
+    kind: 'full',
+    density: 'roomy',
+    mode: 'edit',
+    language: 'en',
+    title: 'Vessel',
+    width: 'full',
+    marks: 'required',
+    arrangement: 'stack',
+    pages: [
+      {
+        id: 'page',
+        title: 'Overview',
+        sections: [
+          {
+            id: 'identity',
+            frame: 'none',
+            labels: 'above',
+            columns: 1,
+            rows: [row(item('name', { required: true }), item('propulsion')), row(item('length', { editor: 'number' }))],
+          },
+          {
+            id: 'rig',
+            title: 'Rig',
+            frame: 'none',
+            labels: 'above',
+            columns: 1,
+            visible: underSail,
+            rows: [row(item('mastHeight', { editor: 'number', required: long, readOnly: long }))],
+          },
+        ],
+      },
+    ],
+    fields: {
+      name: { type: 'text', label: 'Name', maxLength: 20 },
+      propulsion: { type: 'choice', label: 'Propulsion' },
+      length: { type: 'decimal', label: 'Length', min: 1.5, scale: 2 },
+      mastHeight: { type: 'decimal', label: 'Mast height', scale: 1 },
+    },
     ...more,
   };
 }
@@ -66,7 +119,14 @@ describe('a form over its values', () => {
     const store = open({ name: 'Kittiwake' });
     store.set('name', 'Kittiwake II');
     store.set('mastHeight', 12.7);
-    store.replaceForm(form({ title: 'Boat', pages: [{ id: 'page', title: 'All', sections: [{ id: 'new', frame: 'rule', labels: 'above', columns: 1, rows: [row(item('name'))] }] }] }));
+    store.replaceForm(
+      form({
+        title: 'Boat',
+        pages: [
+          { id: 'page', title: 'All', sections: [{ id: 'new', frame: 'rule', labels: 'above', columns: 1, rows: [row(item('name'))] }] },
+        ],
+      }),
+    );
     expect(store.get('name')).toBe('Kittiwake II');
     expect(store.changes()).toEqual({ name: 'Kittiwake II', mastHeight: 12.7 });
   });
@@ -78,7 +138,11 @@ describe('a form over its values', () => {
     before.remember('keeper', { id: 3, title: 'Ayla Brook' });
     const next = open({ name: 'Kittiwake', propulsion: 'sail', length: 8 });
     next.goOnFrom(before);
-    expect([next.changes(), next.name('keeper')?.title, next.state('rig').visible]).toEqual([{ propulsion: 'motor', keeper: 3 }, 'Ayla Brook', false]);
+    expect([next.changes(), next.name('keeper')?.title, next.state('rig').visible]).toEqual([
+      { propulsion: 'motor', keeper: 3 },
+      'Ayla Brook',
+      false,
+    ]);
   });
 
   it('says that something is missing only on saving, and what is wrong on leaving', () => {
@@ -125,7 +189,18 @@ describe('a form over its values', () => {
 });
 
 describe('values as people type them', () => {
-  it.each([['12.5', 'en', 12.5], ['12,5', 'nl', 12.5], ['12.5', 'nl', 12.5], ['1,234.5', 'en', 1234.5], ['1.234,5', 'nl', 1234.5], ['١٢', 'ar', 12], ['-0.5', 'en', -0.5], ['twelve', 'en', undefined], ['1.2.3', 'en', undefined], ['', 'en', undefined]])('%s in %s', (text, language, value) => {
+  it.each([
+    ['12.5', 'en', 12.5],
+    ['12,5', 'nl', 12.5],
+    ['12.5', 'nl', 12.5],
+    ['1,234.5', 'en', 1234.5],
+    ['1.234,5', 'nl', 1234.5],
+    ['١٢', 'ar', 12],
+    ['-0.5', 'en', -0.5],
+    ['twelve', 'en', undefined],
+    ['1.2.3', 'en', undefined],
+    ['', 'en', undefined],
+  ])('%s in %s', (text, language, value) => {
     expect(parseNumber(text, language)).toBe(value);
   });
 
@@ -145,7 +220,18 @@ describe('values as people type them', () => {
 
   it('copies from a picked record, unless another was picked meanwhile', async () => {
     const answers: Record<number, (values: Values) => void> = {};
-    const store = new FormStore(form(), { name: 'x' }, {}, { ...around, read: (_, id) => new Promise((done) => { answers[id] = done; }) });
+    const store = new FormStore(
+      form(),
+      { name: 'x' },
+      {},
+      {
+        ...around,
+        read: (_, id) =>
+          new Promise((done) => {
+            answers[id] = done;
+          }),
+      },
+    );
     store.set('propulsion', 1 as never);
     store.copy('propulsion', 'berth', 1, { length: 'maxLength' });
     store.set('propulsion', 2 as never);
@@ -195,7 +281,8 @@ describe('who is told of a change', () => {
   it('is what reads the field, and nothing else', () => {
     const store = open({ name: 'Kittiwake', propulsion: 'diesel', length: 9 });
     const told: string[] = [];
-    for (const key of ['field:name', 'field:length', 'node:rig', 'node:mastHeight', 'node:identity', 'values', 'content']) store.subscribe(key, () => told.push(key));
+    for (const key of ['field:name', 'field:length', 'node:rig', 'node:mastHeight', 'node:identity', 'values', 'content'])
+      store.subscribe(key, () => told.push(key));
     store.set('name', 'Dunlin');
     expect(told).toEqual(['field:name', 'values']);
     told.length = 0;
@@ -217,11 +304,51 @@ describe('who is told of a change', () => {
 
 it('takes a field in a section that is hidden for hidden, though nothing decides about the field itself', () => {
   const sails: Decision = { when: ['==', ['get', ['name', 'record'], 'propulsion'], 'sail'], reads: ['propulsion'] };
-  const store = new FormStore({
-    layout: 'vessel', entity: 'vessel', kind: 'full', mode: 'edit', language: 'en', title: 'Vessel', width: 'full', density: 'roomy', marks: 'none', arrangement: 'stack',
-    fields: { propulsion: { type: 'text', label: 'Propulsion' }, mast: { type: 'text', label: 'Mast' } },
-    pages: [{ id: 'page', title: '', sections: [{ id: 'rig', frame: 'none', labels: 'above', columns: 1, visible: sails, rows: [{ id: 'row', cells: [{ id: 'cell', span: 12, items: [{ id: 'mast', kind: 'field', field: 'mast', label: 'Mast', editor: 'line', lines: 1, required: true }] }] }] }] }],
-  }, { propulsion: 'diesel' }, {}, around);
+  const store = new FormStore(
+    {
+      layout: 'vessel',
+      entity: 'vessel',
+      kind: 'full',
+      mode: 'edit',
+      language: 'en',
+      title: 'Vessel',
+      width: 'full',
+      density: 'roomy',
+      marks: 'none',
+      arrangement: 'stack',
+      fields: { propulsion: { type: 'text', label: 'Propulsion' }, mast: { type: 'text', label: 'Mast' } },
+      pages: [
+        {
+          id: 'page',
+          title: '',
+          sections: [
+            {
+              id: 'rig',
+              frame: 'none',
+              labels: 'above',
+              columns: 1,
+              visible: sails,
+              rows: [
+                {
+                  id: 'row',
+                  cells: [
+                    {
+                      id: 'cell',
+                      span: 12,
+                      items: [{ id: 'mast', kind: 'field', field: 'mast', label: 'Mast', editor: 'line', lines: 1, required: true }],
+                    },
+                  ],
+                },
+              ],
+            },
+          ],
+        },
+      ],
+    },
+    { propulsion: 'diesel' },
+    {},
+    around,
+  );
   expect(store.state('page').visible).toBe(false);
   expect(store.validate()).toBe(true);
   store.set('propulsion', 'sail');

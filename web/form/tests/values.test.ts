@@ -15,7 +15,8 @@ const { cases } = JSON.parse(readFileSync(join(import.meta.dirname, '../../../te
 
 /** A field as the service describes it: of money the digits are said, of a rating its ends. */
 const fieldOf = (field: Case): FieldType => ({
-  label: 'Value', ...field,
+  label: 'Value',
+  ...field,
   ...(field.type === 'money' ? { scale: 2 } : {}),
   ...(field.type === 'rating' ? { min: field.min ?? 1, max: field.max ?? 5 } : {}),
 });
@@ -23,7 +24,9 @@ const fieldOf = (field: Case): FieldType => ({
 describe('the form takes the values that the service takes', () => {
   it.each([...new Set(cases.map((each) => each.type))])('of type %s', (type) => {
     const some = cases.filter((each) => each.type === type);
-    const wrong = some.filter((each) => (check(fieldOf(each), 'Value', each.value, false, 'en') === undefined) !== (each.refused === undefined));
+    const wrong = some.filter(
+      (each) => (check(fieldOf(each), 'Value', each.value, false, 'en') === undefined) !== (each.refused === undefined),
+    );
     expect(wrong.map((each) => ({ ...each, here: check(fieldOf(each), 'Value', each.value, false, 'en') ?? 'taken' }))).toEqual([]);
   });
 

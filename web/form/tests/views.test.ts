@@ -5,22 +5,102 @@ import { place } from '../src/dom/dom.ts';
 import { ErrorSummary } from '../src/drawing/summary.ts';
 import { tabStops } from '../src/drawing/tabOrder.ts';
 import { FormStore } from '../src/state/store.ts';
-import type { Content, Decision, FieldItem, FieldType, Item, Page, ResolvedForm, Row, Section, FormHost, Values } from '../src/model/types.ts';
+import type {
+  Content,
+  Decision,
+  FieldItem,
+  FieldType,
+  Item,
+  Page,
+  ResolvedForm,
+  Row,
+  Section,
+  FormHost,
+  Values,
+} from '../src/model/types.ts';
 import { draw } from './draw.ts';
 
-const around: FormHost = { userId: 'ada', roles: [], timeZone: 'Europe/Amsterdam', now: () => new Date('2026-11-23T09:00:00Z'), lookUp: () => Promise.resolve([]), upload: () => Promise.resolve('hash/deck.png'), fileAddress: (value) => `/files/${value}` };
+const around: FormHost = {
+  userId: 'ada',
+  roles: [],
+  timeZone: 'Europe/Amsterdam',
+  now: () => new Date('2026-11-23T09:00:00Z'),
+  lookUp: () => Promise.resolve([]),
+  upload: () => Promise.resolve('hash/deck.png'),
+  fileAddress: (value) => `/files/${value}`,
+};
 const sail: Decision = { when: ['==', ['get', ['name', 'record'], 'propulsion'], 'sail'], reads: ['propulsion'] };
-const field = (id: string, more: Partial<FieldItem> = {}): FieldItem => ({ id, kind: 'field', field: id, label: `The ${id}`, editor: 'line', lines: 1, ...more });
-const row = (id: string, ...items: Item[]): Row => ({ id, cells: items.map((item) => ({ id: `${item.id}Cell`, span: 6, shares: true, items: [item] })) });
-const section = (id: string, rows: Row[], more: Partial<Section> = {}): Section => ({ id, title: `Section ${id}`, frame: 'none', labels: 'above', columns: 1, rows, ...more });
+const field = (id: string, more: Partial<FieldItem> = {}): FieldItem => ({
+  id,
+  kind: 'field',
+  field: id,
+  label: `The ${id}`,
+  editor: 'line',
+  lines: 1,
+  ...more,
+});
+const row = (id: string, ...items: Item[]): Row => ({
+  id,
+  cells: items.map((item) => ({ id: `${item.id}Cell`, span: 6, shares: true, items: [item] })),
+});
+const section = (id: string, rows: Row[], more: Partial<Section> = {}): Section => ({
+  id,
+  title: `Section ${id}`,
+  frame: 'none',
+  labels: 'above',
+  columns: 1,
+  rows,
+  ...more,
+});
 const page = (id: string, ...sections: Section[]): Page => ({ id, title: `Page ${id}`, sections });
 
-const types: Record<string, FieldType> = Object.fromEntries(Object.entries({
-  name: 'text', code: 'text', propulsion: 'choice', mast: 'decimal', length: 'decimal', notes: 'longText', aboard: 'boolean', photo: 'image', equipment: 'choices', rating: 'rating', hours: 'integer',
-}).map(([key, type]): [string, FieldType] => [key, { type, label: key, scale: 2, ...(type.startsWith('choice') ? { choices: [{ key: 'sail', label: 'Sail' }, { key: 'diesel', label: 'Diesel' }, { key: 'electric', label: 'Électrique' }] } : {}) }]));
+const types: Record<string, FieldType> = Object.fromEntries(
+  Object.entries({
+    name: 'text',
+    code: 'text',
+    propulsion: 'choice',
+    mast: 'decimal',
+    length: 'decimal',
+    notes: 'longText',
+    aboard: 'boolean',
+    photo: 'image',
+    equipment: 'choices',
+    rating: 'rating',
+    hours: 'integer',
+  }).map(([key, type]): [string, FieldType] => [
+    key,
+    {
+      type,
+      label: key,
+      scale: 2,
+      ...(type.startsWith('choice')
+        ? {
+            choices: [
+              { key: 'sail', label: 'Sail' },
+              { key: 'diesel', label: 'Diesel' },
+              { key: 'electric', label: 'Électrique' },
+            ],
+          }
+        : {}),
+    },
+  ]),
+);
 
 const formOf = (content: Partial<Content>, more: Partial<ResolvedForm> = {}): ResolvedForm => ({
-  layout: 'vessel', entity: 'vessel', kind: 'full', mode: 'edit', language: 'en', title: 'Vessel', width: 'full', density: 'roomy', marks: 'none', arrangement: 'stack', fields: types, pages: [], ...content, ...more,
+  layout: 'vessel',
+  entity: 'vessel',
+  kind: 'full',
+  mode: 'edit',
+  language: 'en',
+  title: 'Vessel',
+  width: 'full',
+  density: 'roomy',
+  marks: 'none',
+  arrangement: 'stack',
+  fields: types,
+  pages: [],
+  ...content,
+  ...more,
 });
 
 const shown = (content: Partial<Content>, values: Values = {}, more: Partial<ResolvedForm> = {}, host = around) => {
@@ -32,7 +112,17 @@ const node = (id: string) => document.querySelector<HTMLElement>(`[data-node="${
 const control = (id: string) => document.querySelector<HTMLInputElement>(`[data-field="${id}"] :is(input, select, textarea)`)!;
 
 describe('what is hidden leaves no hole', () => {
-  const content = { pages: [page('a', section('identity', [row('r1', field('name'), field('mast', { visible: sail })), row('r2', field('length', { visible: sail }))]), section('rig', [row('r3', field('code', { visible: sail }))])), page('b', section('care', [row('r4', field('notes', { visible: sail }))]))], arrangement: 'tabs' as const };
+  const content = {
+    pages: [
+      page(
+        'a',
+        section('identity', [row('r1', field('name'), field('mast', { visible: sail })), row('r2', field('length', { visible: sail }))]),
+        section('rig', [row('r3', field('code', { visible: sail }))]),
+      ),
+      page('b', section('care', [row('r4', field('notes', { visible: sail }))])),
+    ],
+    arrangement: 'tabs' as const,
+  };
 
   it('in its row, its row in the section, the section on its page, the page among the tabs', () => {
     const { store } = shown(content, { propulsion: 'diesel' });
@@ -67,7 +157,16 @@ describe('another version of the form', () => {
     const [name, code] = [control('name'), control('code')];
     name.focus();
     name.setSelectionRange(2, 4);
-    store.replaceForm(formOf({ pages: [page('a', section('identity', [row('r0', field('length')), row('r1', field('name'), field('code', { label: 'Code of the yard' }))]))] }));
+    store.replaceForm(
+      formOf({
+        pages: [
+          page(
+            'a',
+            section('identity', [row('r0', field('length')), row('r1', field('name'), field('code', { label: 'Code of the yard' }))]),
+          ),
+        ],
+      }),
+    );
     expect(control('name')).toBe(name);
     expect([document.activeElement, name.selectionStart, name.selectionEnd]).toEqual([name, 2, 4]);
     expect(control('code')).not.toBe(code);
@@ -78,7 +177,9 @@ describe('another version of the form', () => {
     const { store } = shown(before, { name: 'Dunlin' });
     control('name').focus();
     control('name').setSelectionRange(3, 3);
-    store.replaceForm(formOf({ pages: [page('a', section('other', [row('elsewhere', field('name', { help: 'As painted on the stern' }))]))] }));
+    store.replaceForm(
+      formOf({ pages: [page('a', section('other', [row('elsewhere', field('name', { help: 'As painted on the stern' }))]))] }),
+    );
     const again = control('name');
     expect([document.activeElement, again.value, again.selectionStart]).toEqual([again, 'Dunlin', 3]);
     expect(again.getAttribute('aria-describedby')).toBe(screen.getByText('As painted on the stern').id);
@@ -106,7 +207,13 @@ it('makes an editor only once a field is touched, and takes in what was typed at
 });
 
 describe('what stands against saving', () => {
-  const content = { arrangement: 'tabs' as const, pages: [page('a', section('s', [row('r', field('name', { required: true }))])), page('b', section('t', [row('q', field('code', { required: true }))]))] };
+  const content = {
+    arrangement: 'tabs' as const,
+    pages: [
+      page('a', section('s', [row('r', field('name', { required: true }))])),
+      page('b', section('t', [row('q', field('code', { required: true }))])),
+    ],
+  };
 
   it('is said at its field, at its tab and in a summary that leads there', () => {
     const { store } = shown(content);
@@ -115,7 +222,10 @@ describe('what stands against saving', () => {
     document.body.append(summary.element);
     expect(store.validate()).toBe(false);
     const name = screen.getByRole('textbox', { name: /The name/ });
-    expect([name.getAttribute('aria-invalid'), document.getElementById(name.getAttribute('aria-describedby')!)!.textContent]).toEqual(['true', 'The name is required.']);
+    expect([name.getAttribute('aria-invalid'), document.getElementById(name.getAttribute('aria-describedby')!)!.textContent]).toEqual([
+      'true',
+      'The name is required.',
+    ]);
     expect(screen.getAllByRole('tab').map((tab) => tab.querySelector('.bt-tab-alert') !== null)).toEqual([true, true]);
     fireEvent.click(within(screen.getByRole('alert')).getByRole('button', { name: 'The code is required.' }));
     expect(lead).toHaveBeenCalledWith('code', 'code');
@@ -147,7 +257,8 @@ describe('marks', () => {
 });
 
 describe('editors', () => {
-  const one = (item: FieldItem, values: Values = {}, more: Partial<ResolvedForm> = {}, host = around) => shown({ pages: [page('a', section('s', [row('r', item)]))] }, values, more, host);
+  const one = (item: FieldItem, values: Values = {}, more: Partial<ResolvedForm> = {}, host = around) =>
+    shown({ pages: [page('a', section('s', [row('r', item)]))] }, values, more, host);
 
   it('find one of many choices by a part of its name, accents or none', async () => {
     const { store } = one(field('propulsion', { editor: 'search' }));
@@ -203,7 +314,12 @@ describe('editors', () => {
 
   it('store a picture, show it, and say why one could not be stored', async () => {
     let refuse = false;
-    const { store } = one(field('photo', { editor: 'image' }), {}, {}, { ...around, upload: () => (refuse ? Promise.reject(new Error('It is no picture.')) : Promise.resolve('hash/deck.png')) });
+    const { store } = one(
+      field('photo', { editor: 'image' }),
+      {},
+      {},
+      { ...around, upload: () => (refuse ? Promise.reject(new Error('It is no picture.')) : Promise.resolve('hash/deck.png')) },
+    );
     const file = new File(['x'], 'deck.png', { type: 'image/png' });
     await userEvent.upload(control('photo'), file);
     expect(await screen.findByRole('img', { name: 'deck.png' })).toBeTruthy();
@@ -221,20 +337,58 @@ describe('editors', () => {
 });
 
 it('goes down the columns with Tab where a section says so, and over a group of buttons as one', () => {
-  const { drawing } = shown({ pages: [page('a', section('s', [row('r1', field('aboard', { editor: 'yes-no' }), field('name')), row('r2', field('code'), field('length'))], { tabOrder: 'columns' }))] });
+  const { drawing } = shown({
+    pages: [
+      page(
+        'a',
+        section('s', [row('r1', field('aboard', { editor: 'yes-no' }), field('name')), row('r2', field('code'), field('length'))], {
+          tabOrder: 'columns',
+        }),
+      ),
+    ],
+  });
   // What a page lays out, here said by hand: two columns.
-  for (const cell of document.querySelectorAll<HTMLElement>('.bt-cell')) cell.getBoundingClientRect = () => ({ left: ['aboardCell', 'codeCell'].includes(cell.dataset['node']!) ? 0 : 300, right: 300 } as DOMRect);
+  for (const cell of document.querySelectorAll<HTMLElement>('.bt-cell'))
+    cell.getBoundingClientRect = () =>
+      ({ left: ['aboardCell', 'codeCell'].includes(cell.dataset['node']!) ? 0 : 300, right: 300 }) as DOMRect;
   for (const stop of document.querySelectorAll<HTMLElement>('input')) stop.getClientRects = () => [{}] as unknown as DOMRectList;
-  expect(tabStops(drawing.element).map((stop) => stop.closest<HTMLElement>('[data-field]')!.dataset['field'])).toEqual(['aboard', 'code', 'name', 'length']);
+  expect(tabStops(drawing.element).map((stop) => stop.closest<HTMLElement>('[data-field]')!.dataset['field'])).toEqual([
+    'aboard',
+    'code',
+    'name',
+    'length',
+  ]);
 });
 
 it('shows a band with the picture and actions of the record, and sides that go when they are hidden', () => {
-  const { store } = shown({
-    top: { id: 'top', text: '{name}', empty: 'New', tone: 'quiet', picture: 'photo', items: [{ id: 'sign', kind: 'action', does: 'set', label: 'Sign', side: 'end', values: { name: 'Signed' }, visible: sail }] },
-    end: { id: 'aside', share: 3, visible: sail, sections: [section('advice', [row('r', { id: 'words', kind: 'text', content: '', blocks: [{ kind: 'paragraph', lines: [[{ text: 'Ring {name}' }]] }] })])] },
-    pages: [page('a', section('s', [row('q', field('name'))]))],
-  }, { photo: 'hash/deck.png', propulsion: 'sail', name: 'Dunlin' });
-  expect([document.querySelector('.bt-band-picture')!.getAttribute('src'), node('words')!.textContent]).toEqual(['/files/hash/deck.png', 'Ring Dunlin']);
+  const { store } = shown(
+    {
+      top: {
+        id: 'top',
+        text: '{name}',
+        empty: 'New',
+        tone: 'quiet',
+        picture: 'photo',
+        items: [{ id: 'sign', kind: 'action', does: 'set', label: 'Sign', side: 'end', values: { name: 'Signed' }, visible: sail }],
+      },
+      end: {
+        id: 'aside',
+        share: 3,
+        visible: sail,
+        sections: [
+          section('advice', [
+            row('r', { id: 'words', kind: 'text', content: '', blocks: [{ kind: 'paragraph', lines: [[{ text: 'Ring {name}' }]] }] }),
+          ]),
+        ],
+      },
+      pages: [page('a', section('s', [row('q', field('name'))]))],
+    },
+    { photo: 'hash/deck.png', propulsion: 'sail', name: 'Dunlin' },
+  );
+  expect([document.querySelector('.bt-band-picture')!.getAttribute('src'), node('words')!.textContent]).toEqual([
+    '/files/hash/deck.png',
+    'Ring Dunlin',
+  ]);
   fireEvent.click(screen.getByRole('button', { name: 'Sign' }));
   expect([document.querySelector('.bt-band-text')!.textContent, node('words')!.textContent]).toEqual(['Signed', 'Ring Signed']);
   store.set('propulsion', 'diesel');
@@ -242,14 +396,37 @@ it('shows a band with the picture and actions of the record, and sides that go w
 });
 
 it('folds a section that can be, once and as its title says', () => {
-  shown({ pages: [page('a', section('s', [row('r', field('name'))], { collapsible: true, collapsed: true, description: 'What she is called' }))] });
+  shown({
+    pages: [page('a', section('s', [row('r', field('name'))], { collapsible: true, collapsed: true, description: 'What she is called' }))],
+  });
   const fold = node('s') as HTMLDetailsElement;
   expect([fold.tagName, fold.open, within(fold).getByRole('heading', { name: 'Section s' }).tagName]).toEqual(['DETAILS', false, 'H2']);
 });
 
 it('deepens headings by what they stand under', () => {
-  shown({ pages: [page('a', section('s', [row('r', { id: 'head', kind: 'heading', content: 'Below' }, { id: 'panel', kind: 'panel', arrangement: 'stack', pages: [page('x', section('inner', [row('q', field('name'))]))] })])), page('b', section('t', [row('z', field('code'))]))] });
-  expect([...document.querySelectorAll('h1, h2, h3, h4, h5, h6')].map((each) => `${each.tagName} ${each.textContent}`)).toEqual(['H2 Page a', 'H3 Section s', 'H4 Below', 'H4 Section inner', 'H2 Page b', 'H3 Section t']);
+  shown({
+    pages: [
+      page(
+        'a',
+        section('s', [
+          row(
+            'r',
+            { id: 'head', kind: 'heading', content: 'Below' },
+            { id: 'panel', kind: 'panel', arrangement: 'stack', pages: [page('x', section('inner', [row('q', field('name'))]))] },
+          ),
+        ]),
+      ),
+      page('b', section('t', [row('z', field('code'))])),
+    ],
+  });
+  expect([...document.querySelectorAll('h1, h2, h3, h4, h5, h6')].map((each) => `${each.tagName} ${each.textContent}`)).toEqual([
+    'H2 Page a',
+    'H3 Section s',
+    'H4 Below',
+    'H4 Section inner',
+    'H2 Page b',
+    'H3 Section t',
+  ]);
 });
 
 it('moves no element that can stay', () => {
@@ -259,7 +436,10 @@ it('moves no element that can stay', () => {
   place(list, [a, b, c]);
   const moved: Node[] = [];
   const insert = list.insertBefore.bind(list);
-  list.insertBefore = <T extends Node>(added: T, before: Node | null): T => { moved.push(added); return insert(added, before); };
+  list.insertBefore = <T extends Node>(added: T, before: Node | null): T => {
+    moved.push(added);
+    return insert(added, before);
+  };
   place(list, [a, c, d]);
   expect([list.textContent, moved]).toEqual(['acd', [d]]);
   place(list, [a, c, d]);

@@ -1,10 +1,22 @@
 import { limits, order } from './grammar.gen.ts';
 import { isId, withIds } from './ids.ts';
 import { isChangeMalformed, misshapen, propertyOf, refusal, singleIn } from './shape.ts';
-import { parentOf, pathTo, replaced, walk, without, type Anchor, type Edit, type NewNode, type PropertyValue, type TreeNode } from './tree.ts';
+import {
+  parentOf,
+  pathTo,
+  replaced,
+  walk,
+  without,
+  type Anchor,
+  type Edit,
+  type NewNode,
+  type PropertyValue,
+  type TreeNode,
+} from './tree.ts';
 
 /** What became of edits: the new tree, the edits as they were applied (ids filled in) and those that undo them; or why none was. */
-export type ApplyOutcome = { tree: TreeNode; done: Edit[]; inverse: Edit[]; refused?: undefined } | { tree?: undefined; refused: string; index: number };
+export type ApplyOutcome =
+  { tree: TreeNode; done: Edit[]; inverse: Edit[]; refused?: undefined } | { tree?: undefined; refused: string; index: number };
 
 type Outcome = { tree: TreeNode; done: Edit; inverse: Edit } | string;
 
@@ -92,7 +104,11 @@ function move(tree: TreeNode, edit: Extract<Edit, { op: 'move' }>): Outcome {
   const place = placeOf(rest, edit.at);
   if (place < 0) return 'anchor-missing';
   const holder = pathTo(left, parent.id).at(-1)!;
-  return { tree: hung(left, holder, node, place), done: edit, inverse: { op: 'move', node: node.id, parent: from.id, at: anchorOf(from, node.id) } };
+  return {
+    tree: hung(left, holder, node, place),
+    done: edit,
+    inverse: { op: 'move', node: node.id, parent: from.id, at: anchorOf(from, node.id) },
+  };
 }
 
 function set(tree: TreeNode, edit: Extract<Edit, { op: 'set' }>): Outcome {
@@ -103,7 +119,14 @@ function set(tree: TreeNode, edit: Extract<Edit, { op: 'set' }>): Outcome {
   if (edit.value === null && rule.required) return 'property-required';
   const before = node.properties[edit.property];
   if (node.kind === 'layout' && edit.property === 'kind' && !same(edit.value, before ?? null)) return 'kind-fixed';
-  if (node.kind === 'layout' && edit.property === 'extends' && edit.value === null && hasBody(node) && !node.children.some((child) => child.kind === 'body')) return 'body-needed';
+  if (
+    node.kind === 'layout' &&
+    edit.property === 'extends' &&
+    edit.value === null &&
+    hasBody(node) &&
+    !node.children.some((child) => child.kind === 'body')
+  )
+    return 'body-needed';
   // A default is kept as absence, so that one layout has one form.
   const value = same(edit.value, rule.default) ? null : edit.value;
   const next = withProperty(node, edit.property, value);

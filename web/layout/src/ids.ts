@@ -88,7 +88,8 @@ function changeStem(word: (name: string) => string, children: NewNode[]): string
 
 /** "Hull & engine" becomes hullEngine; nothing when no letter is left to begin with. Of a text in several languages the first says it. */
 function slug(text: unknown): string | undefined {
-  const title = typeof text === 'string' ? text : typeof text === 'object' && text !== null ? firstText(text as Record<string, string>) : '';
+  const title =
+    typeof text === 'string' ? text : typeof text === 'object' && text !== null ? firstText(text as Record<string, string>) : '';
   let made = '';
   let capital = false;
   for (const c of title) {

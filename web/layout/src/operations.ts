@@ -5,7 +5,15 @@ import { ancestorOf, find, isItem, parentOf, pathTo, walk, without, type Anchor,
 /** The selected nodes without those that stand inside another of them, in the order of the form. */
 export function outermost(tree: TreeNode, ids: string[]): string[] {
   const chosen = new Set(ids);
-  return [...walk(tree)].map((node) => node.id).filter((id) => chosen.has(id) && !pathTo(tree, id).slice(0, -1).some((above) => chosen.has(above.id)));
+  return [...walk(tree)]
+    .map((node) => node.id)
+    .filter(
+      (id) =>
+        chosen.has(id) &&
+        !pathTo(tree, id)
+          .slice(0, -1)
+          .some((above) => chosen.has(above.id)),
+    );
 }
 
 /** Takes several nodes off, one after another, each from what the ones before have left. */
@@ -29,7 +37,9 @@ export function wrap(tree: TreeNode, ids: string[], title: string): { edits: Edi
   if (!home || page?.kind !== 'page') return undefined;
   const fresh = freshIds(tree);
   const section = fresh(stemOf(title));
-  const edits: Edit[] = [{ op: 'insert', node: { id: section, kind: 'section', properties: { title } }, parent: page.id, at: { after: home.id } }];
+  const edits: Edit[] = [
+    { op: 'insert', node: { id: section, kind: 'section', properties: { title } }, parent: page.id, at: { after: home.id } },
+  ];
   const chosen = new Set(items);
   const done = new Set<string>();
   let left = tree;
@@ -45,7 +55,11 @@ export function wrap(tree: TreeNode, ids: string[], title: string): { edits: Edi
     }
     const [made, cell] = [fresh(`${id}Row`), fresh(`${id}Cell`)];
     const tidy = removal(left, id).slice(1);
-    edits.push({ op: 'insert', node: { id: made, kind: 'row', children: [{ id: cell, kind: 'cell' }] }, parent: section, at: 'last' }, { op: 'move', node: id, parent: cell, at: 'last' }, ...tidy);
+    edits.push(
+      { op: 'insert', node: { id: made, kind: 'row', children: [{ id: cell, kind: 'cell' }] }, parent: section, at: 'last' },
+      { op: 'move', node: id, parent: cell, at: 'last' },
+      ...tidy,
+    );
     left = without(left, id);
     for (const edit of tidy) if (edit.op === 'remove') left = without(left, edit.node);
   }
@@ -62,7 +76,10 @@ export function inPlace(tree: TreeNode, ids: string[], item: NewNode): Edit[] {
   const made: NewNode = { kind: 'row', children: [{ kind: 'cell', children: [item] }] };
   const at = row && node.kind !== 'section' && node.kind !== 'page' ? find(tree, row)! : node;
   const inserted: NewNode = at.kind === 'row' ? made : { kind: 'section', children: [made] };
-  const where: Edit = at.kind === 'page' ? { op: 'insert', node: inserted, parent: at.id, at: 'first' } : { op: 'insert', node: inserted, parent: parentOf(tree, at.id)!.id, at: { before: at.id } };
+  const where: Edit =
+    at.kind === 'page'
+      ? { op: 'insert', node: inserted, parent: at.id, at: 'first' }
+      : { op: 'insert', node: inserted, parent: parentOf(tree, at.id)!.id, at: { before: at.id } };
   return [where, ...removeAll(tree, node.kind === 'page' ? node.children.map((child) => child.id) : ids)];
 }
 
@@ -75,7 +92,10 @@ export function ungroup(tree: TreeNode, id: string): Edit[] {
   const home = before ?? behind;
   if (section?.kind !== 'section' || home?.kind !== 'section') return [];
   const rows = before ? section.children : section.children.toReversed();
-  return [...rows.map((row): Edit => ({ op: 'move', node: row.id, parent: home.id, at: before ? 'last' : 'first' })), { op: 'remove', node: id }];
+  return [
+    ...rows.map((row): Edit => ({ op: 'move', node: row.id, parent: home.id, at: before ? 'last' : 'first' })),
+    { op: 'remove', node: id },
+  ];
 }
 
 /** One more cell in the row beside a cell, which gives up half of the units that are written for it; the other cells keep theirs. */
@@ -88,7 +108,12 @@ export function split(tree: TreeNode, id: string, edge: 'left' | 'right' = 'righ
   const span = cell.properties['span'];
   if (typeof span !== 'number') return [{ op: 'insert', node: { id: fresh, kind: 'cell' }, parent: row.id, at }];
   const half = Math.floor(span / 2);
-  return half < 1 ? [] : [{ op: 'set', node: id, property: 'span', value: span - half }, { op: 'insert', node: { id: fresh, kind: 'cell', properties: { span: half } }, parent: row.id, at }];
+  return half < 1
+    ? []
+    : [
+        { op: 'set', node: id, property: 'span', value: span - half },
+        { op: 'insert', node: { id: fresh, kind: 'cell', properties: { span: half } }, parent: row.id, at },
+      ];
 }
 
 /** The cells of each row of a section share it evenly; a row that is even already is left alone. */
@@ -96,11 +121,18 @@ export function balance(tree: TreeNode, id: string): Edit[] {
   const section = find(tree, id);
   if (section?.kind !== 'section') return [];
   const uneven = section.children.filter((row) => new Set(row.children.map((cell) => cell.properties['span'])).size > 1);
-  return uneven.flatMap((row) => row.children).filter((cell) => cell.properties['span'] !== undefined).map((cell) => ({ op: 'set', node: cell.id, property: 'span', value: null }));
+  return uneven
+    .flatMap((row) => row.children)
+    .filter((cell) => cell.properties['span'] !== undefined)
+    .map((cell) => ({ op: 'set', node: cell.id, property: 'span', value: null }));
 }
 
 const stemOf = (title: string) => {
-  const [first = '', ...rest] = title.normalize('NFKD').replace(/[^A-Za-z0-9 ]/g, '').trim().split(/\s+/);
+  const [first = '', ...rest] = title
+    .normalize('NFKD')
+    .replace(/[^A-Za-z0-9 ]/g, '')
+    .trim()
+    .split(/\s+/);
   const stem = first.toLowerCase() + rest.map((word) => word.charAt(0).toUpperCase() + word.slice(1).toLowerCase()).join('');
   return /^[a-z]/.test(stem) ? stem : 'section';
 };
@@ -120,8 +152,16 @@ export function flow(tree: TreeNode, sectionId: string, columns: number, isWide:
   const edits: Edit[] = [{ op: 'set', node: sectionId, property: 'columns', value: columns }];
   for (const row of rows) {
     const wide = isWide(row[0]!);
-    const cells = (wide ? row : Array.from({ length: columns }, (_, i) => row[i])).map((item, i) => ({ id: fresh(item ? `${item.id}Cell` : `${row[0]!.id}Cell${i + 1}`), item }));
-    edits.push({ op: 'insert', node: { id: fresh(`${row[0]!.id}Row`), kind: 'row', children: cells.map(({ id }) => ({ id, kind: 'cell' })) }, parent: sectionId, at: 'last' });
+    const cells = (wide ? row : Array.from({ length: columns }, (_, i) => row[i])).map((item, i) => ({
+      id: fresh(item ? `${item.id}Cell` : `${row[0]!.id}Cell${i + 1}`),
+      item,
+    }));
+    edits.push({
+      op: 'insert',
+      node: { id: fresh(`${row[0]!.id}Row`), kind: 'row', children: cells.map(({ id }) => ({ id, kind: 'cell' })) },
+      parent: sectionId,
+      at: 'last',
+    });
     for (const { id, item } of cells) if (item) edits.push({ op: 'move', node: item.id, parent: id, at: 'last' });
   }
   return [...edits, ...section.children.map((row): Edit => ({ op: 'remove', node: row.id }))];

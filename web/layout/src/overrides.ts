@@ -9,7 +9,8 @@ import { find, parentOf, walk, type Anchor, type Edit, type NewNode, type Proper
  */
 
 /** The node that holds what a width has differently from the base; nothing where the width has no form of its own. */
-export const variantOf = (tree: TreeNode, width: string): TreeNode | undefined => tree.children.find((child) => child.kind === 'variant' && child.properties['variant'] === width);
+export const variantOf = (tree: TreeNode, width: string): TreeNode | undefined =>
+  tree.children.find((child) => child.kind === 'variant' && child.properties['variant'] === width);
 
 /** The changes among a node's children, in their order. */
 export const changesOf = (holder: TreeNode | undefined): TreeNode[] => (holder?.children ?? []).filter((child) => child.kind === 'change');
@@ -22,9 +23,18 @@ export function editOf(change: TreeNode, over: TreeNode): Edit | undefined {
   const at = (holder: string): Anchor => {
     const { at: where, sibling } = words(change);
     const there = sibling !== undefined && parentOf(over, sibling)?.id === holder;
-    return where === 'first' ? 'first' : there && where === 'before' ? { before: sibling } : there && where === 'after' ? { after: sibling } : 'last';
+    return where === 'first'
+      ? 'first'
+      : there && where === 'before'
+        ? { before: sibling }
+        : there && where === 'after'
+          ? { after: sibling }
+          : 'last';
   };
-  if (op === 'set') return target !== undefined && property !== undefined ? { op, node: holderOf(over, target, property), property, value: change.properties['value'] ?? null } : undefined;
+  if (op === 'set')
+    return target !== undefined && property !== undefined
+      ? { op, node: holderOf(over, target, property), property, value: change.properties['value'] ?? null }
+      : undefined;
   if (op === 'remove') return target !== undefined ? { op, node: target } : undefined;
   if (parent === undefined) return undefined;
   if (op === 'move') return target !== undefined ? { op, node: target, parent, at: at(parent) } : undefined;
@@ -35,7 +45,9 @@ export function editOf(change: TreeNode, over: TreeNode): Edit | undefined {
 function holderOf(tree: TreeNode, id: string, property: string): string {
   const node = find(tree, id);
   const cell = parentOf(tree, id);
-  return node && cell?.kind === 'cell' && cell.children.length === 1 && !propertyOf(node, property) && propertyOf(cell, property) ? cell.id : id;
+  return node && cell?.kind === 'cell' && cell.children.length === 1 && !propertyOf(node, property) && propertyOf(cell, property)
+    ? cell.id
+    : id;
 }
 
 /** A tree with changes laid over it, in order; and those that found nothing to hold on to, which change nothing. */
@@ -61,7 +73,11 @@ export function derived(under: TreeNode, own: TreeNode): TreeNode {
 }
 
 /** What a derived layout's changes are laid over. What it says of the form itself stands. */
-const beneath = (under: TreeNode, own: TreeNode): TreeNode => ({ ...bare(under), id: own.id, properties: { ...under.properties, ...own.properties } });
+const beneath = (under: TreeNode, own: TreeNode): TreeNode => ({
+  ...bare(under),
+  id: own.id,
+  properties: { ...under.properties, ...own.properties },
+});
 
 /** A layout without what is laid over it. */
 export const bare = (tree: TreeNode): TreeNode => ({ ...tree, children: tree.children.filter((child) => !isLaid(child.kind)) });
@@ -70,10 +86,20 @@ const isLaid = (kind: string) => kind === 'variant' || kind === 'change';
 
 /** The node of a change that stands for an edit; the opposite of {@link editOf}. */
 export function changeOf(edit: Edit): NewNode {
-  const place = (at: Anchor): Record<string, PropertyValue> => (at === 'first' ? { at } : at === 'last' ? {} : 'before' in at ? { at: 'before', sibling: at.before } : { at: 'after', sibling: at.after });
+  const place = (at: Anchor): Record<string, PropertyValue> =>
+    at === 'first'
+      ? { at }
+      : at === 'last'
+        ? {}
+        : 'before' in at
+          ? { at: 'before', sibling: at.before }
+          : { at: 'after', sibling: at.after };
   switch (edit.op) {
     case 'set':
-      return { kind: 'change', properties: { op: 'set', target: edit.node, property: edit.property, ...(edit.value === null ? {} : { value: edit.value }) } };
+      return {
+        kind: 'change',
+        properties: { op: 'set', target: edit.node, property: edit.property, ...(edit.value === null ? {} : { value: edit.value }) },
+      };
     case 'remove':
       return { kind: 'change', properties: { op: 'remove', target: edit.node } };
     case 'move':
@@ -132,13 +158,16 @@ function ownEdits(tree: TreeNode, edit: Edit, width: string | undefined, under: 
   // What stands in a width's form is seen at that width alone; elsewhere it is named as what it is.
   const inside = (variant: TreeNode) => (width === undefined ? [...walk(variant)] : variant.children).some((node) => node.id === named);
   const isOwn = tree.children.some((child) => isLaid(child.kind) && (child.id === named || (child.kind === 'variant' && inside(child))));
-  if (isOwn || (edit.op === 'insert' && isLaid(edit.node.kind)) || (width === undefined && edit.op === 'set' && edit.node === tree.id)) return [edit];
+  if (isOwn || (edit.op === 'insert' && isLaid(edit.node.kind)) || (width === undefined && edit.op === 'set' && edit.node === tree.id))
+    return [edit];
 
   const { holder, base, seen } = readTarget(tree, { width, under });
   const plain: Edit = edit.op === 'insert' ? { ...edit, node: withIds(edit.node, [...idsOf(seen), ...idsOf(tree)]) } : edit;
   const tried = apply(seen, [plain.op === 'set' ? { ...plain, node: holderOf(seen, plain.node, plain.property) } : plain]);
   if (!tried.tree) return tried.refused;
-  const first: Edit[] = holder ? [] : [{ op: 'insert', node: { kind: 'variant', properties: { variant: width! } }, parent: tree.id, at: 'last' }];
+  const first: Edit[] = holder
+    ? []
+    : [{ op: 'insert', node: { kind: 'variant', properties: { variant: width! } }, parent: tree.id, at: 'last' }];
   const changing = changeEdits(changesOf(holder), holder?.id ?? '', { base, seen }, plain);
   return changing.length > 0 ? [...first, ...changing] : [];
 }
@@ -146,7 +175,8 @@ function ownEdits(tree: TreeNode, edit: Edit, width: string | undefined, under: 
 /** One edit as edits of the changes that are laid over a base. */
 function changeEdits(changes: TreeNode[], holder: string, over: { base: TreeNode; seen: TreeNode }, edit: Edit): Edit[] {
   const add = (change: Edit): Edit => ({ op: 'insert', node: changeOf(change), parent: holder, at: 'last' });
-  const insertionOf = (id: string) => changes.find((change) => change.children.some((child) => [...walk(child)].some((node) => node.id === id)));
+  const insertionOf = (id: string) =>
+    changes.find((change) => change.children.some((child) => [...walk(child)].some((node) => node.id === id)));
   switch (edit.op) {
     case 'insert':
       return [insertionOf(edit.parent) ? edit : add(edit)];
@@ -160,8 +190,11 @@ function changeEdits(changes: TreeNode[], holder: string, over: { base: TreeNode
       if (change && insertionOf(edit.parent) === change && change.children[0]!.id !== edit.node) return [edit];
       const last = changes.at(-1);
       // What was only just put somewhere is put elsewhere instead.
-      if (change && change === last && change.children[0]!.id === edit.node) return [{ op: 'remove', node: last.id }, add({ op: 'insert', node: change.children[0]!, parent: edit.parent, at: edit.at })];
-      return last && words(last)['op'] === 'move' && words(last)['target'] === edit.node ? [{ op: 'remove', node: last.id }, add(edit)] : [add(edit)];
+      if (change && change === last && change.children[0]!.id === edit.node)
+        return [{ op: 'remove', node: last.id }, add({ op: 'insert', node: change.children[0]!, parent: edit.parent, at: edit.at })];
+      return last && words(last)['op'] === 'move' && words(last)['target'] === edit.node
+        ? [{ op: 'remove', node: last.id }, add(edit)]
+        : [add(edit)];
     }
     default:
       return setEdits(changes, over, edit, insertionOf(edit.node), add);
@@ -171,11 +204,19 @@ function changeEdits(changes: TreeNode[], holder: string, over: { base: TreeNode
 /** Takes back a change that inserts, with those that are about what it inserted. */
 function removalOf(changes: TreeNode[], change: TreeNode): Edit[] {
   const removed = new Set([...walk(change.children[0]!)].map((node) => node.id));
-  const about = changes.filter((each) => each !== change && [words(each)['target'], words(each)['parent']].some((id) => id !== undefined && removed.has(id)));
+  const about = changes.filter(
+    (each) => each !== change && [words(each)['target'], words(each)['parent']].some((id) => id !== undefined && removed.has(id)),
+  );
   return [...about, change].map((each) => ({ op: 'remove', node: each.id }));
 }
 
-function setEdits(changes: TreeNode[], { base, seen }: { base: TreeNode; seen: TreeNode }, edit: Extract<Edit, { op: 'set' }>, maker: TreeNode | undefined, add: (change: Edit) => Edit): Edit[] {
+function setEdits(
+  changes: TreeNode[],
+  { base, seen }: { base: TreeNode; seen: TreeNode },
+  edit: Extract<Edit, { op: 'set' }>,
+  maker: TreeNode | undefined,
+  add: (change: Edit) => Edit,
+): Edit[] {
   const { property, value } = edit;
   if (maker) {
     const direct = holderOf(maker, edit.node, property);
@@ -185,12 +226,18 @@ function setEdits(changes: TreeNode[], { base, seen }: { base: TreeNode; seen: T
   const only = node?.kind === 'cell' && node.children.length === 1 ? node.children[0]! : undefined;
   // Named by what stands in the cell, as it is written in files.
   const target = only && propertyOf(node!, property) && !propertyOf(only, property) ? only.id : edit.node;
-  const before = changes.findLast((change) => words(change)['op'] === 'set' && words(change)['property'] === property && [target, edit.node].includes(words(change)['target'] ?? ''));
+  const before = changes.findLast(
+    (change) =>
+      words(change)['op'] === 'set' &&
+      words(change)['property'] === property &&
+      [target, edit.node].includes(words(change)['target'] ?? ''),
+  );
   const held = find(base, holderOf(base, target, property));
   const standard = held && propertyOf(held, property)?.default;
   const plain = (given: PropertyValue | null) => (given === null || JSON.stringify(given) === JSON.stringify(standard) ? null : given);
   const same = held !== undefined && JSON.stringify(plain(held.properties[property] ?? null)) === JSON.stringify(plain(value));
   // Clearing what differs takes the difference back.
-  if (before) return same || value === null ? [{ op: 'remove', node: before.id }] : [{ op: 'set', node: before.id, property: 'value', value }];
+  if (before)
+    return same || value === null ? [{ op: 'remove', node: before.id }] : [{ op: 'set', node: before.id, property: 'value', value }];
   return same ? [] : [add({ ...edit, node: target })];
 }

@@ -1,8 +1,22 @@
 import { freshId } from './ids.ts';
-import { ancestorOf, find, isItem, isList, parentOf, walk, type Anchor, type Edit, type Kind, type NewNode, type PropertyValue, type TreeNode } from './tree.ts';
+import {
+  ancestorOf,
+  find,
+  isItem,
+  isList,
+  parentOf,
+  walk,
+  type Anchor,
+  type Edit,
+  type Kind,
+  type NewNode,
+  type PropertyValue,
+  type TreeNode,
+} from './tree.ts';
 
 /** What is being placed: a field or part that is not on the layout yet, or a node that is. */
-export type Subject = { field: string } | { part: Kind; title?: string; properties?: Record<string, PropertyValue> } | { piece: string } | { node: string };
+export type Subject =
+  { field: string } | { part: Kind; title?: string; properties?: Record<string, PropertyValue> } | { piece: string } | { node: string };
 
 export type Edge = 'above' | 'below' | 'left' | 'right' | 'inside';
 
@@ -17,10 +31,20 @@ export interface Place extends Spot {
   edits: Edit[];
 }
 
-export const kindOf = (tree: TreeNode, subject: Subject): Kind | undefined => ('field' in subject ? (isList(tree) ? 'column' : 'field') : 'piece' in subject ? 'piece' : 'part' in subject ? subject.part : find(tree, subject.node)?.kind);
+export const kindOf = (tree: TreeNode, subject: Subject): Kind | undefined =>
+  'field' in subject
+    ? isList(tree)
+      ? 'column'
+      : 'field'
+    : 'piece' in subject
+      ? 'piece'
+      : 'part' in subject
+        ? subject.part
+        : find(tree, subject.node)?.kind;
 
 /** What the nodes made for a subject are called after. */
-const stemOf = (subject: Subject) => ('field' in subject ? subject.field : 'node' in subject ? subject.node : 'piece' in subject ? subject.piece : subject.part);
+const stemOf = (subject: Subject) =>
+  'field' in subject ? subject.field : 'node' in subject ? subject.node : 'piece' in subject ? subject.piece : subject.part;
 
 /** Where a subject would go at a spot, or undefined when it may not. Mouse and keyboard both ask this and nothing else. */
 export function placeAt(tree: TreeNode, subject: Subject, { target, edge }: Spot): Place | undefined {
@@ -28,7 +52,11 @@ export function placeAt(tree: TreeNode, subject: Subject, { target, edge }: Spot
   const at = find(tree, target);
   if (!kind || !at || ('node' in subject && subject.node === target)) return undefined;
   if ('node' in subject && [...walk(find(tree, subject.node)!)].some((node) => node.id === target)) return undefined;
-  const edits = isList(tree) ? placeColumn(tree, subject, kind, at, edge) : isItem(kind) ? placeItem(tree, subject, at, edge) : placeContainer(tree, subject, kind, at, edge);
+  const edits = isList(tree)
+    ? placeColumn(tree, subject, kind, at, edge)
+    : isItem(kind)
+      ? placeItem(tree, subject, at, edge)
+      : placeContainer(tree, subject, kind, at, edge);
   return edits && edits.length > 0 ? { target, edge, edits } : undefined;
 }
 
@@ -39,7 +67,9 @@ function placeColumn(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNode,
   if (at.kind !== 'column' || (edge !== 'left' && edge !== 'right')) return undefined;
   const columns = tree.children.filter((child) => child.kind === 'column');
   const beside = columns[columns.indexOf(at) + (edge === 'left' ? -1 : 1)];
-  return 'node' in subject && beside?.id === subject.node ? undefined : editsOf(tree, subject, kind, tree.id, edge === 'left' ? { before: at.id } : { after: at.id });
+  return 'node' in subject && beside?.id === subject.node
+    ? undefined
+    : editsOf(tree, subject, kind, tree.id, edge === 'left' ? { before: at.id } : { after: at.id });
 }
 
 /** What stands around a form's body, once each. */
@@ -51,18 +81,29 @@ export const belongsInBand = (kind: Kind) => kind === 'action' || kind === 'link
 const isBand = (kind: Kind | undefined) => kind === 'top' || kind === 'bottom';
 
 function placeContainer(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNode, edge: Edge): Edit[] | undefined {
-  if (isAround(kind)) return at.kind === 'layout' && edge === 'inside' && !at.children.some((child) => child.kind === kind) ? editsOf(tree, subject, kind, at.id, 'last') : undefined;
+  if (isAround(kind))
+    return at.kind === 'layout' && edge === 'inside' && !at.children.some((child) => child.kind === kind)
+      ? editsOf(tree, subject, kind, at.id, 'last')
+      : undefined;
   const holder: Partial<Record<Kind, Kind>> = { page: 'body', section: 'page', row: 'section', cell: 'row' };
   if (at.kind === kind && edge !== 'inside') {
     const sideways = kind === 'page' || kind === 'cell';
     if (sideways !== (edge === 'left' || edge === 'right')) return undefined;
-    return editsOf(tree, subject, kind, parentOf(tree, at.id)!.id, edge === 'above' || edge === 'left' ? { before: at.id } : { after: at.id });
+    return editsOf(
+      tree,
+      subject,
+      kind,
+      parentOf(tree, at.id)!.id,
+      edge === 'above' || edge === 'left' ? { before: at.id } : { after: at.id },
+    );
   }
   return at.kind === holder[kind] && edge === 'inside' ? editsOf(tree, subject, kind, at.id, 'last') : undefined;
 }
 
 function editsOf(tree: TreeNode, subject: Subject, kind: Kind, parent: string, at: Anchor): Edit[] {
-  return 'node' in subject ? [{ op: 'move', node: subject.node, parent, at }] : [{ op: 'insert', node: newNode(tree, subject, kind), parent, at }];
+  return 'node' in subject
+    ? [{ op: 'move', node: subject.node, parent, at }]
+    : [{ op: 'insert', node: newNode(tree, subject, kind), parent, at }];
 }
 
 function newNode(tree: TreeNode, subject: Subject, kind: Kind): NewNode {
@@ -71,7 +112,10 @@ function newNode(tree: TreeNode, subject: Subject, kind: Kind): NewNode {
   if ('piece' in subject) return { kind: 'piece', properties: { piece: subject.piece } };
   const title = 'title' in subject ? subject.title : undefined;
   const named: Record<string, PropertyValue> = title ? { label: title } : {};
-  const filled = (content: NewNode): NewNode => ({ kind: 'section', children: [{ kind: 'row', children: [{ kind: 'cell', children: [content] }] }] });
+  const filled = (content: NewNode): NewNode => ({
+    kind: 'section',
+    children: [{ kind: 'row', children: [{ kind: 'cell', children: [content] }] }],
+  });
   switch (kind) {
     case 'image':
       return { kind, properties: { image: '/icon.svg', ...(title ? { alt: title } : {}) } };
@@ -83,7 +127,11 @@ function newNode(tree: TreeNode, subject: Subject, kind: Kind): NewNode {
     case 'related':
       return { kind, properties: 'properties' in subject ? subject.properties! : {} };
     case 'panel':
-      return { kind, properties: { panel: 'tabs' }, children: [{ kind: 'page', properties: title ? { title } : {}, children: [{ kind: 'section' }] }] };
+      return {
+        kind,
+        properties: { panel: 'tabs' },
+        children: [{ kind: 'page', properties: title ? { title } : {}, children: [{ kind: 'section' }] }],
+      };
     case 'top':
     case 'bottom':
       return { kind, properties: { text: title ?? '' } };
@@ -111,7 +159,15 @@ function placeItem(tree: TreeNode, subject: Subject, at: TreeNode, edge: Edge): 
       if (section) return intoNewRow(tree, subject, section, 'last');
       const [id, row] = [freshId(tree, 'section'), freshId(tree, 'row')];
       const cell = freshId(tree, 'cell');
-      return [{ op: 'insert', node: { id, kind: 'section', children: [{ id: row, kind: 'row', children: [{ id: cell, kind: 'cell' }] }] }, parent: at.id, at: 'last' }, ...into(tree, subject, cell, 'last')];
+      return [
+        {
+          op: 'insert',
+          node: { id, kind: 'section', children: [{ id: row, kind: 'row', children: [{ id: cell, kind: 'cell' }] }] },
+          parent: at.id,
+          at: 'last',
+        },
+        ...into(tree, subject, cell, 'last'),
+      ];
     }
     case 'section':
       return edge === 'inside' ? intoNewRow(tree, subject, at, 'last') : undefined;
@@ -128,7 +184,10 @@ function placeItem(tree: TreeNode, subject: Subject, at: TreeNode, edge: Edge): 
     default: {
       if (!isItem(at.kind) || edge === 'inside') return undefined;
       const cell = parentOf(tree, at.id)!;
-      if (isBand(cell.kind)) return belongsInBand(kindOf(tree, subject)!) && (edge === 'left' || edge === 'right') ? into(tree, subject, cell.id, edge === 'left' ? { before: at.id } : { after: at.id }) : undefined;
+      if (isBand(cell.kind))
+        return belongsInBand(kindOf(tree, subject)!) && (edge === 'left' || edge === 'right')
+          ? into(tree, subject, cell.id, edge === 'left' ? { before: at.id } : { after: at.id })
+          : undefined;
       const row = parentOf(tree, cell.id)!;
       if (edge === 'left' || edge === 'right') return asColumn(tree, subject, cell, edge);
       // Alone in its row, above and below mean another row; beside others, the same column.
@@ -140,7 +199,12 @@ function placeItem(tree: TreeNode, subject: Subject, at: TreeNode, edge: Edge): 
 
 /** Whether the subject is all that stands in a row, so that a place beside that row is where it is already. */
 function isAlone(subject: Subject, row: TreeNode): boolean {
-  return 'node' in subject && row.children.length === 1 && row.children[0]!.children.length === 1 && row.children[0]!.children[0]!.id === subject.node;
+  return (
+    'node' in subject &&
+    row.children.length === 1 &&
+    row.children[0]!.children.length === 1 &&
+    row.children[0]!.children[0]!.id === subject.node
+  );
 }
 
 function into(tree: TreeNode, subject: Subject, cell: string, at: Anchor): Edit[] {
@@ -152,7 +216,10 @@ function intoNewRow(tree: TreeNode, subject: Subject, section: TreeNode, at: Anc
   const stem = stemOf(subject);
   const row = freshId(tree, `${stem}Row`);
   const cell = freshId(tree, `${stem}Cell`);
-  return [{ op: 'insert', node: { id: row, kind: 'row', children: [{ id: cell, kind: 'cell' }] }, parent: section.id, at }, ...into(tree, subject, cell, 'last')];
+  return [
+    { op: 'insert', node: { id: row, kind: 'row', children: [{ id: cell, kind: 'cell' }] }, parent: section.id, at },
+    ...into(tree, subject, cell, 'last'),
+  ];
 }
 
 /** A column beside a cell. A cell with a written span shares it with the newcomer, so that no neighbour moves. */
@@ -201,7 +268,10 @@ export function places(tree: TreeNode, subject: Subject): Place[] {
   const spots: Spot[] = [];
   if (isList(tree)) {
     const columns = tree.children.filter((child) => child.kind === 'column');
-    spots.push(...columns.map((column): Spot => ({ target: column.id, edge: 'left' })), columns.length > 0 ? { target: columns.at(-1)!.id, edge: 'right' } : { target: tree.id, edge: 'inside' });
+    spots.push(
+      ...columns.map((column): Spot => ({ target: column.id, edge: 'left' })),
+      columns.length > 0 ? { target: columns.at(-1)!.id, edge: 'right' } : { target: tree.id, edge: 'inside' },
+    );
   }
   for (const node of isList(tree) ? [] : walk(tree)) {
     const siblings = parentOf(tree, node.id)?.children ?? [];
@@ -235,7 +305,12 @@ export function step(tree: TreeNode, id: string, direction: 'up' | 'down' | 'lef
   if (!node || !parent) return [];
   const back = direction === 'up' || direction === 'left';
   const beside = (of: TreeNode, child: string) => of.children[of.children.findIndex((each) => each.id === child) + (back ? -1 : 1)];
-  const past = (child: string, of: TreeNode, sibling: TreeNode): Edit => ({ op: 'move', node: child, parent: of.id, at: back ? { before: sibling.id } : { after: sibling.id } });
+  const past = (child: string, of: TreeNode, sibling: TreeNode): Edit => ({
+    op: 'move',
+    node: child,
+    parent: of.id,
+    at: back ? { before: sibling.id } : { after: sibling.id },
+  });
   if (node.kind === 'page' || node.kind === 'section' || node.kind === 'row') {
     const sibling = beside(parent, id);
     if (sibling) return [past(id, parent, sibling)];

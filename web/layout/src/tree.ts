@@ -7,8 +7,31 @@ export interface TreeNode {
 }
 
 export type Kind =
-  | 'layout' | 'slot' | 'top' | 'start' | 'body' | 'end' | 'bottom' | 'page' | 'section' | 'row' | 'cell' | 'column' | 'variant' | 'change'
-  | 'field' | 'heading' | 'text' | 'divider' | 'spacer' | 'image' | 'link' | 'action' | 'related' | 'panel' | 'piece';
+  | 'layout'
+  | 'slot'
+  | 'top'
+  | 'start'
+  | 'body'
+  | 'end'
+  | 'bottom'
+  | 'page'
+  | 'section'
+  | 'row'
+  | 'cell'
+  | 'column'
+  | 'variant'
+  | 'change'
+  | 'field'
+  | 'heading'
+  | 'text'
+  | 'divider'
+  | 'spacer'
+  | 'image'
+  | 'link'
+  | 'action'
+  | 'related'
+  | 'panel'
+  | 'piece';
 
 /** A word, number or truth value; texts in several languages are maps from tag to text. */
 export type PropertyValue = string | number | boolean | string[] | Record<string, string>;
@@ -31,7 +54,19 @@ export type Edit =
   | { op: 'move'; node: string; parent: string; at: Anchor }
   | { op: 'set'; node: string; property: string; value: PropertyValue | null };
 
-const itemKinds: readonly Kind[] = ['field', 'heading', 'text', 'divider', 'spacer', 'image', 'link', 'action', 'related', 'panel', 'piece'];
+const itemKinds: readonly Kind[] = [
+  'field',
+  'heading',
+  'text',
+  'divider',
+  'spacer',
+  'image',
+  'link',
+  'action',
+  'related',
+  'panel',
+  'piece',
+];
 
 export const isItem = (kind: Kind) => itemKinds.includes(kind);
 
@@ -63,7 +98,8 @@ export function pathTo(tree: TreeNode, id: string): TreeNode[] {
 
 export const find = (tree: TreeNode, id: string): TreeNode | undefined => pathTo(tree, id).at(-1);
 export const parentOf = (tree: TreeNode, id: string): TreeNode | undefined => pathTo(tree, id).at(-2);
-export const ancestorOf = (tree: TreeNode, id: string, kind: Kind): TreeNode | undefined => pathTo(tree, id).findLast((node) => node.kind === kind);
+export const ancestorOf = (tree: TreeNode, id: string, kind: Kind): TreeNode | undefined =>
+  pathTo(tree, id).findLast((node) => node.kind === kind);
 
 /** The tree without a node; the same where it is not there. Only what held it is copied. */
 export function without(node: TreeNode, id: string): TreeNode {

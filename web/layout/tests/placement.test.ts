@@ -1,26 +1,68 @@
 // @vitest-environment node
 import { describe, expect, it } from 'vitest';
-import { find, flow, freshId, parentOf, placeAt, places, removal, step, walk, type Edit, type NewNode, type Subject, type TreeNode } from '../src/index.ts';
+import {
+  find,
+  flow,
+  freshId,
+  parentOf,
+  placeAt,
+  places,
+  removal,
+  step,
+  walk,
+  type Edit,
+  type NewNode,
+  type Subject,
+  type TreeNode,
+} from '../src/index.ts';
 
 /** name | beam draught | notes in one section, mast in another; spans where written. */
 const cell = (id: string, ...items: TreeNode[]): TreeNode => ({ id: `${id}Cell`, kind: 'cell', properties: {}, children: items });
 const field = (id: string): TreeNode => ({ id, kind: 'field', properties: { field: id }, children: [] });
-const row = (...ids: string[]): TreeNode => ({ id: `${ids[0]!}Row`, kind: 'row', properties: {}, children: ids.map((id) => cell(id, field(id))) });
+const row = (...ids: string[]): TreeNode => ({
+  id: `${ids[0]!}Row`,
+  kind: 'row',
+  properties: {},
+  children: ids.map((id) => cell(id, field(id))),
+});
 const section = (id: string, ...rows: TreeNode[]): TreeNode => ({ id, kind: 'section', properties: { title: id }, children: rows });
 const tree = (): TreeNode => ({
-  id: 'layout', kind: 'layout', properties: {}, children: [{ id: 'body', kind: 'body', properties: {}, children: [
-    { id: 'overview', kind: 'page', properties: {}, children: [section('identity', row('name'), row('beam', 'draught'), row('notes')), section('rig', row('mast'))] },
-    { id: 'care', kind: 'page', properties: {}, children: [] },
-  ] }],
+  id: 'layout',
+  kind: 'layout',
+  properties: {},
+  children: [
+    {
+      id: 'body',
+      kind: 'body',
+      properties: {},
+      children: [
+        {
+          id: 'overview',
+          kind: 'page',
+          properties: {},
+          children: [section('identity', row('name'), row('beam', 'draught'), row('notes')), section('rig', row('mast'))],
+        },
+        { id: 'care', kind: 'page', properties: {}, children: [] },
+      ],
+    },
+  ],
 });
 
 /** Does to a copy of a tree what the service does with edits. */
 function apply(root: TreeNode, edits: Edit[]): TreeNode {
   const copy = structuredClone(root);
-  const full = (node: NewNode): TreeNode => ({ id: node.id ?? freshId(copy, String(node.properties?.['field'] ?? node.kind)), kind: node.kind, properties: node.properties ?? {}, children: (node.children ?? []).map(full) });
+  const full = (node: NewNode): TreeNode => ({
+    id: node.id ?? freshId(copy, String(node.properties?.['field'] ?? node.kind)),
+    kind: node.kind,
+    properties: node.properties ?? {},
+    children: (node.children ?? []).map(full),
+  });
   const detach = (id: string) => {
     const parent = parentOf(copy, id)!;
-    return parent.children.splice(parent.children.findIndex((child) => child.id === id), 1)[0]!;
+    return parent.children.splice(
+      parent.children.findIndex((child) => child.id === id),
+      1,
+    )[0]!;
   };
   for (const edit of edits) {
     if (edit.op === 'remove') detach(edit.node);
@@ -28,7 +70,14 @@ function apply(root: TreeNode, edits: Edit[]): TreeNode {
     else {
       const node = edit.op === 'insert' ? full(edit.node) : detach(edit.node);
       const { children } = find(copy, edit.parent)!;
-      const index = edit.at === 'first' ? 0 : edit.at === 'last' ? children.length : 'before' in edit.at ? children.findIndex((child) => child.id === (edit.at as { before: string }).before) : children.findIndex((child) => child.id === (edit.at as { after: string }).after) + 1;
+      const index =
+        edit.at === 'first'
+          ? 0
+          : edit.at === 'last'
+            ? children.length
+            : 'before' in edit.at
+              ? children.findIndex((child) => child.id === (edit.at as { before: string }).before)
+              : children.findIndex((child) => child.id === (edit.at as { after: string }).after) + 1;
       expect(index).toBeGreaterThanOrEqual(0);
       children.splice(index, 0, node);
     }
@@ -36,8 +85,12 @@ function apply(root: TreeNode, edits: Edit[]): TreeNode {
   return copy;
 }
 
-const rows = (root: TreeNode) => [...walk(root)].filter((node) => node.kind === 'row').map((each) => each.children.map((one) => one.children.map((item) => item.id).join('+')).join(' '));
-const put = (subject: Subject, target: string, edge: 'above' | 'below' | 'left' | 'right' | 'inside') => rows(apply(tree(), placeAt(tree(), subject, { target, edge })!.edits));
+const rows = (root: TreeNode) =>
+  [...walk(root)]
+    .filter((node) => node.kind === 'row')
+    .map((each) => each.children.map((one) => one.children.map((item) => item.id).join('+')).join(' '));
+const put = (subject: Subject, target: string, edge: 'above' | 'below' | 'left' | 'right' | 'inside') =>
+  rows(apply(tree(), placeAt(tree(), subject, { target, edge })!.edits));
 
 describe('a field goes where the pointer means', () => {
   it.each([
@@ -71,7 +124,13 @@ describe('a field goes where the pointer means', () => {
   it('leaves its neighbours in their columns where a section has columns', () => {
     const columns = tree();
     find(columns, 'identity')!.properties['columns'] = 2;
-    expect(rows(apply(columns, placeAt(columns, { node: 'beam' }, { target: 'mastRow', edge: 'below' })!.edits))).toEqual(['name', ' draught', 'notes', 'mast', 'beam']);
+    expect(rows(apply(columns, placeAt(columns, { node: 'beam' }, { target: 'mastRow', edge: 'below' })!.edits))).toEqual([
+      'name',
+      ' draught',
+      'notes',
+      'mast',
+      'beam',
+    ]);
   });
 });
 
@@ -99,24 +158,50 @@ it('moves by single steps', () => {
 });
 
 it('flows a section into columns, keeping the reading order, wide ones on their own', () => {
-  const after = apply(tree(), flow(tree(), 'identity', 2, (item) => item.id === 'notes'));
+  const after = apply(
+    tree(),
+    flow(tree(), 'identity', 2, (item) => item.id === 'notes'),
+  );
   expect(rows(after)).toEqual(['name beam', 'draught ', 'notes', 'mast']);
-  expect(rows(apply(after, flow(after, 'identity', 1, () => false)))).toEqual(['name', 'beam', 'draught', 'notes', 'mast']);
+  expect(
+    rows(
+      apply(
+        after,
+        flow(after, 'identity', 1, () => false),
+      ),
+    ),
+  ).toEqual(['name', 'beam', 'draught', 'notes', 'mast']);
 });
 
 describe('the columns of a list', () => {
   const column = (id: string): TreeNode => ({ id, kind: 'column', properties: { column: id }, children: [] });
-  const list = (...ids: string[]): TreeNode => ({ id: 'layout', kind: 'layout', properties: { kind: 'list' }, children: [...ids.map(column), { id: 'narrow', kind: 'variant', properties: {}, children: [] }] });
+  const list = (...ids: string[]): TreeNode => ({
+    id: 'layout',
+    kind: 'layout',
+    properties: { kind: 'list' },
+    children: [...ids.map(column), { id: 'narrow', kind: 'variant', properties: {}, children: [] }],
+  });
   const order = (root: TreeNode) => root.children.filter((child) => child.kind === 'column').map((child) => child.id);
 
   it('take a field before, between and behind them, and in an empty list', () => {
-    expect(places(list('name', 'beam'), { field: 'mast' }).map((place) => order(apply(list('name', 'beam'), place.edits)))).toEqual([['mast', 'name', 'beam'], ['name', 'mast', 'beam'], ['name', 'beam', 'mast']]);
+    expect(places(list('name', 'beam'), { field: 'mast' }).map((place) => order(apply(list('name', 'beam'), place.edits)))).toEqual([
+      ['mast', 'name', 'beam'],
+      ['name', 'mast', 'beam'],
+      ['name', 'beam', 'mast'],
+    ]);
     expect(order(apply(list(), places(list(), { field: 'mast' })[0]!.edits))).toEqual(['mast']);
   });
 
   it('are moved among each other, never to where they are', () => {
     expect(placeAt(list('name', 'beam'), { node: 'name' }, { target: 'beam', edge: 'left' })).toBeUndefined();
-    expect(order(apply(list('name', 'beam', 'mast'), placeAt(list('name', 'beam', 'mast'), { node: 'mast' }, { target: 'name', edge: 'left' })!.edits))).toEqual(['mast', 'name', 'beam']);
+    expect(
+      order(
+        apply(
+          list('name', 'beam', 'mast'),
+          placeAt(list('name', 'beam', 'mast'), { node: 'mast' }, { target: 'name', edge: 'left' })!.edits,
+        ),
+      ),
+    ).toEqual(['mast', 'name', 'beam']);
     expect(order(apply(list('name', 'beam'), step(list('name', 'beam'), 'name', 'right')))).toEqual(['beam', 'name']);
     expect(step(list('name', 'beam'), 'beam', 'right')).toEqual([]);
     expect(placeAt(list('name'), { part: 'section' }, { target: 'name', edge: 'left' })).toBeUndefined();

@@ -1,4 +1,18 @@
-import { flow, isItem, places, removal, removeAll, step, ungroup, walk, widen, wrap, type Edit, type Subject, type TreeNode } from '../src/index.ts';
+import {
+  flow,
+  isItem,
+  places,
+  removal,
+  removeAll,
+  step,
+  ungroup,
+  walk,
+  widen,
+  wrap,
+  type Edit,
+  type Subject,
+  type TreeNode,
+} from '../src/index.ts';
 
 /** Numbers that look like chance and are the same for the same seed (mulberry32). */
 function chance(seed: number) {
@@ -21,7 +35,13 @@ export function someEdits(tree: TreeNode, seed: number, count: number): Edit[][]
   const made: Edit[][] = [];
   for (let tries = 0; made.length < count && tries < count * 20; tries++) {
     const [node, item, section] = [one(nodes), one(items), one(sections)];
-    const subject = [{ field: 'berth' }, { part: 'section', title: 'More' }, { part: 'heading' }, { part: 'page', title: 'Papers' }, ...(item ? [{ node: item }] : [])][below(5)] as Subject | undefined;
+    const subject = [
+      { field: 'berth' },
+      { part: 'section', title: 'More' },
+      { part: 'heading' },
+      { part: 'page', title: 'Papers' },
+      ...(item ? [{ node: item }] : []),
+    ][below(5)] as Subject | undefined;
     const edits = [
       () => (subject ? one(places(tree, subject))?.edits : undefined),
       () => (node ? removal(tree, node.id) : undefined),
@@ -30,7 +50,11 @@ export function someEdits(tree: TreeNode, seed: number, count: number): Edit[][]
       () => (item ? wrap(tree, [item, one(items)!], 'Kept together')?.edits : undefined),
       () => (section ? ungroup(tree, section) : undefined),
       () => (item ? widen(tree, [item], below(2) === 0 ? 1 : -1) : undefined),
-      () => removeAll(tree, items.filter(() => below(3) === 0)),
+      () =>
+        removeAll(
+          tree,
+          items.filter(() => below(3) === 0),
+        ),
       () => (item ? ([{ op: 'set', node: item, property: 'hidden', value: below(2) === 0 }] satisfies Edit[]) : undefined),
     ][below(9)]!();
     if (edits && edits.length > 0) made.push(edits);

@@ -8,7 +8,8 @@ public sealed class ActionIncomplete : IRule
 {
     public string Code => "action-incomplete";
 
-    public string About => "An action does not say what to open, set or begin, or sets a field that is not there to a value that does not fit.";
+    public string About =>
+        "An action does not say what to open, set or begin, or sets a field that is not there to a value that does not fit.";
 
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from node in subject.Nodes
@@ -28,10 +29,16 @@ public sealed class ActionIncomplete : IRule
                 yield return ("values", "sets nothing; say which field gets what.");
                 break;
             case "begin" when begins is null:
-                yield return ("begins", node["begins"] is null ? "begins nothing; name an entity." : $"begins a '{node.Word("begins")}', which is no entity.");
+                yield return (
+                    "begins",
+                    node["begins"] is null ? "begins nothing; name an entity." : $"begins a '{node.Word("begins")}', which is no entity."
+                );
                 break;
             case "begin" when node.Word("through") is { } through && begins!.Find(through)?.Target != subject.Entity.Key:
-                yield return ("through", $"goes through '{through}', which is no reference of '{begins.Label}' to '{subject.Entity.Label}'.");
+                yield return (
+                    "through",
+                    $"goes through '{through}', which is no reference of '{begins.Label}' to '{subject.Entity.Label}'."
+                );
                 break;
         }
 
@@ -40,7 +47,12 @@ public sealed class ActionIncomplete : IRule
         {
             if (target?.Find(field) is null)
             {
-                yield return ("values", Suggestion.Sentence($"sets '{field}', which is no field{Suggestion.For(field, [.. target?.Current.Select(each => each.Key) ?? []])}"));
+                yield return (
+                    "values",
+                    Suggestion.Sentence(
+                        $"sets '{field}', which is no field{Suggestion.For(field, [.. target?.Current.Select(each => each.Key) ?? []])}"
+                    )
+                );
             }
             else if (Condition.CompileValue(value, subject.Entity, subject.Definitions).Problems is [var problem, ..])
             {

@@ -19,12 +19,30 @@ public sealed class ChoiceRetired : IRule
                 continue;
             }
 
-            var words = condition.Expression?.Walk().OfType<Expression.Literal>().Select(literal => literal.Value).OfType<string>().ToHashSet() ?? [];
+            var words = condition
+                .Expression?.Walk()
+                .OfType<Expression.Literal>()
+                .Select(literal => literal.Value)
+                .OfType<string>()
+                .ToHashSet()
+                ?? [];
             foreach (var key in condition.Expression?.FieldsRead() ?? [])
             {
-                if (subject.Entity.Find(key) is { ChoiceList: { } list } field && subject.Definitions.ChoiceLists.GetValueOrDefault(list)?.Choices.FirstOrDefault(choice => choice.Retired && words.Contains(choice.Key)) is { } gone)
+                if (
+                    subject.Entity.Find(key) is { ChoiceList: { } list } field
+                    && subject
+                        .Definitions.ChoiceLists.GetValueOrDefault(list)
+                        ?.Choices.FirstOrDefault(choice => choice.Retired && words.Contains(choice.Key))
+                        is { } gone
+                )
                 {
-                    yield return new Finding(Code, Severity.Warning, condition.Node.Id, condition.Property, $"The condition on '{subject.NameOf(condition.Node)}' asks for '{gone.Label}' of '{field.Label}', which is retired; no new record has it.");
+                    yield return new Finding(
+                        Code,
+                        Severity.Warning,
+                        condition.Node.Id,
+                        condition.Property,
+                        $"The condition on '{subject.NameOf(condition.Node)}' asks for '{gone.Label}' of '{field.Label}', which is retired; no new record has it."
+                    );
                 }
             }
         }

@@ -23,16 +23,41 @@ public sealed class ConditionConstant : IRule
             var name = subject.NameOf(condition.Node);
             if (condition.Can(Outcome.Holds, subject).Verdict is Verdict.No)
             {
-                yield return new Finding(Code, Severity.Warning, condition.Node.Id, condition.Property, condition.Property == "visible"
-                    ? $"The condition on '{name}' can never hold; it is never shown."
-                    : $"The condition on '{name}' can never hold; it is never {Words(condition.Property)}.",
-                    Settable(condition) ? new Fix("Remove the condition", [new Edit.Set(condition.Node.Id, condition.Property, null)]) : null);
+                yield return new Finding(
+                    Code,
+                    Severity.Warning,
+                    condition.Node.Id,
+                    condition.Property,
+                    condition.Property == "visible"
+                        ? $"The condition on '{name}' can never hold; it is never shown."
+                        : $"The condition on '{name}' can never hold; it is never {Words(condition.Property)}.",
+                    Settable(condition)
+                        ? new Fix("Remove the condition", [new Edit.Set(condition.Node.Id, condition.Property, null)])
+                        : null
+                );
             }
-            else if (condition.Can(Outcome.DoesNotHold, subject).Verdict is Verdict.No
-                && condition.Can(Outcome.Errs, subject).Verdict is Verdict.No)
+            else if (
+                condition.Can(Outcome.DoesNotHold, subject).Verdict is Verdict.No
+                && condition.Can(Outcome.Errs, subject).Verdict is Verdict.No
+            )
             {
-                yield return new Finding(Code, Severity.Warning, condition.Node.Id, condition.Property, $"The condition on '{name}' holds for every record; it changes nothing.",
-                    new Fix(condition.Property == "visible" ? "Remove the condition" : "Set to 'true'", [new Edit.Set(condition.Node.Id, condition.Property, condition.Property is "visible" or "filter" ? null : new Value.Flag(true))]));
+                yield return new Finding(
+                    Code,
+                    Severity.Warning,
+                    condition.Node.Id,
+                    condition.Property,
+                    $"The condition on '{name}' holds for every record; it changes nothing.",
+                    new Fix(
+                        condition.Property == "visible" ? "Remove the condition" : "Set to 'true'",
+                        [
+                            new Edit.Set(
+                                condition.Node.Id,
+                                condition.Property,
+                                condition.Property is "visible" or "filter" ? null : new Value.Flag(true)
+                            ),
+                        ]
+                    )
+                );
             }
         }
     }

@@ -10,6 +10,11 @@ public sealed class ConditionInvalid : IRule
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from condition in subject.Conditions
         from problem in condition.Problems
-        select new Finding(Code, Severity.Error, condition.Node.Id, condition.Property,
-            $"At character {problem.At.Start + 1} of the condition on '{subject.NameOf(condition.Node)}': {problem.Message}.");
+        select new Finding(
+            Code,
+            Severity.Error,
+            condition.Node.Id,
+            condition.Property,
+            $"At character {problem.At.Start + 1} of the condition on '{subject.NameOf(condition.Node)}': {problem.Message}."
+        );
 }

@@ -7,15 +7,21 @@ public sealed class ConditionMayErr : IRule
 {
     public string Code => "condition-may-err";
 
-    public string About => "A condition comes to no answer where a value is empty. It is closed then: not visible, not required, read-only. Guard it with has(…) or != null.";
+    public string About =>
+        "A condition comes to no answer where a value is empty. It is closed then: not visible, not required, read-only. Guard it with has(…) or != null.";
 
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from condition in subject.Conditions
         where condition.Expression is not null
         let answer = condition.Can(Outcome.Errs, subject)
         where answer.Verdict is Verdict.Yes
-        select new Finding(Code, Severity.Advice, condition.Node.Id, condition.Property,
-            $"The condition on '{subject.NameOf(condition.Node)}' comes to no answer when a value is empty; it then counts as {(condition.Property == "readOnly" ? "holding" : "not holding")}.")
+        select new Finding(
+            Code,
+            Severity.Advice,
+            condition.Node.Id,
+            condition.Property,
+            $"The condition on '{subject.NameOf(condition.Node)}' comes to no answer when a value is empty; it then counts as {(condition.Property == "readOnly" ? "holding" : "not holding")}."
+        )
         {
             Evidence = answer.Witness!.Describe(subject.Entity),
         };

@@ -18,15 +18,25 @@ public sealed class ConstraintLoosened : IRule
                 continue;
             }
 
-            foreach (var (property, wider) in new[]
-            {
-                ("min", node.Amount("min") < field.Min), ("max", node.Amount("max") > field.Max), ("maxLength", node.Number("maxLength") > field.MaxLength),
-            })
+            foreach (
+                var (property, wider) in new[]
+                {
+                    ("min", node.Amount("min") < field.Min),
+                    ("max", node.Amount("max") > field.Max),
+                    ("maxLength", node.Number("maxLength") > field.MaxLength),
+                }
+            )
             {
                 if (wider)
                 {
-                    yield return new Finding(Code, Severity.Warning, node.Id, property, $"'{subject.NameOf(node)}' is limited more tightly by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself; this limit changes nothing.",
-                        new Fix("Remove this setting", [new Edit.Set(node.Id, property, null)]));
+                    yield return new Finding(
+                        Code,
+                        Severity.Warning,
+                        node.Id,
+                        property,
+                        $"'{subject.NameOf(node)}' is limited more tightly by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself; this limit changes nothing.",
+                        new Fix("Remove this setting", [new Edit.Set(node.Id, property, null)])
+                    );
                 }
             }
         }

@@ -16,10 +16,18 @@ public sealed class ContrastLow : IRule
     {
         var low = subject.Definitions.Application.Styles.Where(style => Contrast(style) < Least).ToDictionary(style => style.Key);
         return from node in subject.Nodes
-               where node.Word("style") is { } key && low.ContainsKey(key)
-               let style = low[node.Word("style")!]
-               select new Finding(Code, Severity.Error, node.Id, "style",
-                   string.Create(CultureInfo.InvariantCulture, $"The style '{style.Label}' has a contrast of {Contrast(style):0.0} to 1; text needs {Least} to be readable."));
+            where node.Word("style") is { } key && low.ContainsKey(key)
+            let style = low[node.Word("style")!]
+            select new Finding(
+                Code,
+                Severity.Error,
+                node.Id,
+                "style",
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"The style '{style.Label}' has a contrast of {Contrast(style):0.0} to 1; text needs {Least} to be readable."
+                )
+            );
     }
 
     /// <summary>The supplied ink and paper stand in for those a style does not name.</summary>

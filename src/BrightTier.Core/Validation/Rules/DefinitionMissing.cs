@@ -19,22 +19,44 @@ public sealed class DefinitionMissing : IDocumentRule
             for (var i = 0; i < entity.Fields.Length; i++)
             {
                 var field = entity.Fields[i];
-                foreach (var (property, key, there) in new (string, string?, IReadOnlyCollection<string>)[]
-                {
-                    ("target", field.Target, [.. definitions.Entities.Keys]), ("choices", field.ChoiceList, [.. definitions.ChoiceLists.Keys]), ("uses", field.Uses, [.. definitions.Patterns.Keys]),
-                })
+                foreach (
+                    var (property, key, there) in new (string, string?, IReadOnlyCollection<string>)[]
+                    {
+                        ("target", field.Target, [.. definitions.Entities.Keys]),
+                        ("choices", field.ChoiceList, [.. definitions.ChoiceLists.Keys]),
+                        ("uses", field.Uses, [.. definitions.Patterns.Keys]),
+                    }
+                )
                 {
                     if (key is not null && !there.Contains(key))
                     {
-                        yield return new DocumentFinding(Code, Severity.Error, DocumentKind.Entity, entity.Key, $"/fields/{i}/{property}", Suggestion.Sentence($"'{field.Key}' names '{key}', which is not there{Suggestion.For(key, there)}"));
+                        yield return new DocumentFinding(
+                            Code,
+                            Severity.Error,
+                            DocumentKind.Entity,
+                            entity.Key,
+                            $"/fields/{i}/{property}",
+                            Suggestion.Sentence($"'{field.Key}' names '{key}', which is not there{Suggestion.For(key, there)}")
+                        );
                     }
                 }
 
-                foreach (var (property, role) in (field.Read ?? []).Select(role => ("read", role)).Concat((field.Write ?? []).Select(role => ("write", role))))
+                foreach (
+                    var (property, role) in (field.Read ?? [])
+                        .Select(role => ("read", role))
+                        .Concat((field.Write ?? []).Select(role => ("write", role)))
+                )
                 {
                     if (roles.Length > 0 && !roles.Contains(role))
                     {
-                        yield return new DocumentFinding(Code, Severity.Error, DocumentKind.Entity, entity.Key, $"/fields/{i}/{property}", Suggestion.Sentence($"'{field.Key}' names the role '{role}', which is not there{Suggestion.For(role, roles)}"));
+                        yield return new DocumentFinding(
+                            Code,
+                            Severity.Error,
+                            DocumentKind.Entity,
+                            entity.Key,
+                            $"/fields/{i}/{property}",
+                            Suggestion.Sentence($"'{field.Key}' names the role '{role}', which is not there{Suggestion.For(role, roles)}")
+                        );
                     }
                 }
             }

@@ -15,7 +15,12 @@ public sealed class EditorUnsuited : IRule
         let field = subject.FieldOf(node)
         let editor = node.Word("editor")
         where field is not null && editor is not null && !Editors.For(field.Type).Contains(editor)
-        select new Finding(Code, Severity.Error, node.Id, "editor",
+        select new Finding(
+            Code,
+            Severity.Error,
+            node.Id,
+            "editor",
             $"'{subject.NameOf(node)}' is of type {field.Type.Name()} and cannot be entered by '{editor}'; suited: {string.Join(", ", Editors.For(field.Type))}.",
-            new Fix("Use the default editor", [new Edit.Set(node.Id, "editor", null)]));
+            new Fix("Use the default editor", [new Edit.Set(node.Id, "editor", null)])
+        );
 }

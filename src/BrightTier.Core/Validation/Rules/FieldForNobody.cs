@@ -15,15 +15,29 @@ public sealed class FieldForNobody : IRule
         var readers = subject.Readers.Select(role => role.Key).ToArray();
         foreach (var node in subject.Fields)
         {
-            if (subject.FieldOf(node) is { Read: not null } field && readers.Length > 0 && subject.WhenSeen(node) is { } seen
-                && readers.Where(role => field.MayRead([role])).All(role => Never(seen, role)))
+            if (
+                subject.FieldOf(node) is { Read: not null } field
+                && readers.Length > 0
+                && subject.WhenSeen(node) is { } seen
+                && readers.Where(role => field.MayRead([role])).All(role => Never(seen, role))
+            )
             {
-                yield return new Finding(Code, Severity.Error, node.Id, "visible", $"'{subject.NameOf(node)}' is shown only to roles that may not read it ({Named(subject, field)} may).");
+                yield return new Finding(
+                    Code,
+                    Severity.Error,
+                    node.Id,
+                    "visible",
+                    $"'{subject.NameOf(node)}' is shown only to roles that may not read it ({Named(subject, field)} may)."
+                );
             }
         }
     }
 
-    private static bool Never(Expression seen, string role) => new[] { "create", "edit", "view" }.All(mode => Reducer.Reduce(seen, Reducer.Viewer([role], mode, "en")) is Expression.Literal { Value: false });
+    private static bool Never(Expression seen, string role) =>
+        new[] { "create", "edit", "view" }.All(mode =>
+            Reducer.Reduce(seen, Reducer.Viewer([role], mode, "en")) is Expression.Literal { Value: false }
+        );
 
-    private static string Named(CheckContext subject, Field field) => string.Join(", ", subject.Readers.Where(role => field.MayRead([role.Key])).Select(role => role.Label.ToString()));
+    private static string Named(CheckContext subject, Field field) =>
+        string.Join(", ", subject.Readers.Where(role => field.MayRead([role.Key])).Select(role => role.Label.ToString()));
 }

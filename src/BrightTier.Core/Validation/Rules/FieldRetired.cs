@@ -12,6 +12,12 @@ public sealed class FieldRetired : IRule
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from node in subject.Fields
         where subject.FieldOf(node) is { Retired: true }
-        select new Finding(Code, Severity.Warning, node.Id, "field", $"'{subject.NameOf(node)}' is retired; new values should go elsewhere.",
-            new Fix("Remove from the layout", [new Edit.Remove(node.Id)]));
+        select new Finding(
+            Code,
+            Severity.Warning,
+            node.Id,
+            "field",
+            $"'{subject.NameOf(node)}' is retired; new values should go elsewhere.",
+            new Fix("Remove from the layout", [new Edit.Remove(node.Id)])
+        );
 }

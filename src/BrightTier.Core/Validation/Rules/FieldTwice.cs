@@ -13,6 +13,12 @@ public sealed class FieldTwice : IRule
         from same in subject.Fields.GroupBy(node => node.Word("field"))
         from node in same.Skip(1)
         where node["visible"] is null
-        select new Finding(Code, Severity.Warning, node.Id, "field", $"'{subject.NameOf(node)}' is on the layout {same.Count()} times; a change in one place shows in the others.",
-            new Fix("Remove this one, keep the first", [new Edit.Remove(node.Id)]));
+        select new Finding(
+            Code,
+            Severity.Warning,
+            node.Id,
+            "field",
+            $"'{subject.NameOf(node)}' is on the layout {same.Count()} times; a change in one place shows in the others.",
+            new Fix("Remove this one, keep the first", [new Edit.Remove(node.Id)])
+        );
 }

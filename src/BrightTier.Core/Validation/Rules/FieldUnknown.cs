@@ -18,24 +18,34 @@ public sealed class FieldUnknown : IRule
             {
                 if (subject.Entity.Find(key) is null)
                 {
-                    yield return new Finding(Code, Severity.Error, node.Id, property,
-                        Suggestion.Sentence($"'{subject.Entity.Label}' has no field '{key}'{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"),
-                        node.Kind is NodeKind.Field or NodeKind.Column ? new Fix("Remove from the layout", [new Edit.Remove(node.Id)]) : null);
+                    yield return new Finding(
+                        Code,
+                        Severity.Error,
+                        node.Id,
+                        property,
+                        Suggestion.Sentence(
+                            $"'{subject.Entity.Label}' has no field '{key}'{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"
+                        ),
+                        node.Kind is NodeKind.Field or NodeKind.Column
+                            ? new Fix("Remove from the layout", [new Edit.Remove(node.Id)])
+                            : null
+                    );
                 }
             }
         }
     }
 
-    private static IEnumerable<(string Property, string Key)> Named(Node node) => node.Kind switch
-    {
-        NodeKind.Field => [("field", node.Word("field")!)],
-        NodeKind.Column => [("column", node.Word("column")!)],
-        NodeKind.Layout or NodeKind.Top or NodeKind.Bottom =>
-        [
-            .. node.Word("picture") is { } picture ? [("picture", picture)] : Array.Empty<(string, string)>(),
-            .. node.Words("sort").Select(key => ("sort", key.TrimStart('-'))),
-            .. node.Words("filters").Select(key => ("filters", key)),
-        ],
-        _ => [],
-    };
+    private static IEnumerable<(string Property, string Key)> Named(Node node) =>
+        node.Kind switch
+        {
+            NodeKind.Field => [("field", node.Word("field")!)],
+            NodeKind.Column => [("column", node.Word("column")!)],
+            NodeKind.Layout or NodeKind.Top or NodeKind.Bottom =>
+            [
+                .. node.Word("picture") is { } picture ? [("picture", picture)] : Array.Empty<(string, string)>(),
+                .. node.Words("sort").Select(key => ("sort", key.TrimStart('-'))),
+                .. node.Words("filters").Select(key => ("filters", key)),
+            ],
+            _ => [],
+        };
 }

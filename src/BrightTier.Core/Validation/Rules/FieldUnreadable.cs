@@ -11,7 +11,8 @@ public sealed class FieldUnreadable : IRule
 {
     public string Code => "field-unreadable";
 
-    public string About => "A condition, text, copied value or filter reads a field which some role may not read: what is drawn would give the value away.";
+    public string About =>
+        "A condition, text, copied value or filter reads a field which some role may not read: what is drawn would give the value away.";
 
     public IEnumerable<Finding> Check(CheckContext subject)
     {
@@ -20,8 +21,13 @@ public sealed class FieldUnreadable : IRule
         {
             if (field.Read is not null && readers.FirstOrDefault(role => !field.MayRead([role.Key])) is { } role)
             {
-                yield return new Finding(Code, Severity.Error, node.Id, property,
-                    $"This reads '{field.Label}', which a {role.Label.ToString().ToLowerInvariant()} may not read; what is shown would give it away.");
+                yield return new Finding(
+                    Code,
+                    Severity.Error,
+                    node.Id,
+                    property,
+                    $"This reads '{field.Label}', which a {role.Label.ToString().ToLowerInvariant()} may not read; what is shown would give it away."
+                );
             }
         }
     }
@@ -39,9 +45,18 @@ public sealed class FieldUnreadable : IRule
             }
         }
 
-        foreach (var (node, value) in subject.Layout.Walk().Where(node => node.Kind is NodeKind.Action).SelectMany(node => node.Pairs("values").Values.Select(value => (node, value))))
+        foreach (
+            var (node, value) in subject
+                .Layout.Walk()
+                .Where(node => node.Kind is NodeKind.Action)
+                .SelectMany(node => node.Pairs("values").Values.Select(value => (node, value)))
+        )
         {
-            foreach (var field in (Condition.CompileValue(value, subject.Entity, subject.Definitions).Expression?.Reads() ?? []).SelectMany(read => FieldsOf(subject, read)))
+            foreach (
+                var field in (Condition.CompileValue(value, subject.Entity, subject.Definitions).Expression?.Reads() ?? []).SelectMany(
+                    read => FieldsOf(subject, read)
+                )
+            )
             {
                 yield return (node, "values", field);
             }
@@ -58,11 +73,15 @@ public sealed class FieldUnreadable : IRule
         foreach (var node in subject.Fields.Where(node => subject.FieldOf(node) is { Type: FieldType.Reference }))
         {
             var target = Target(subject, node.Word("field")!);
-            foreach (var (property, keys, of) in new[]
-            {
-                ("copies", node.Pairs("copies").Values, target), ("filterBy", node.Pairs("filterBy").Keys, target), ("filterBy", node.Pairs("filterBy").Values, subject.Entity),
-                ("display", Placeholders.In(node.Text("display")?.ToString() ?? ""), target),
-            })
+            foreach (
+                var (property, keys, of) in new[]
+                {
+                    ("copies", node.Pairs("copies").Values, target),
+                    ("filterBy", node.Pairs("filterBy").Keys, target),
+                    ("filterBy", node.Pairs("filterBy").Values, subject.Entity),
+                    ("display", Placeholders.In(node.Text("display")?.ToString() ?? ""), target),
+                }
+            )
             {
                 foreach (var field in keys.Select(key => of?.Find(key)).OfType<Field>())
                 {
@@ -80,14 +99,22 @@ public sealed class FieldUnreadable : IRule
     private static IEnumerable<Field> FieldsOf(CheckContext subject, string read)
     {
         var own = Expression.Own(read);
-        return new[] { subject.Entity.Find(own), own == read ? null : Target(subject, own)?.Find(read[(own.Length + 1)..]) }.OfType<Field>();
+        return new[]
+        {
+            subject.Entity.Find(own),
+            own == read ? null : Target(subject, own)?.Find(read[(own.Length + 1)..]),
+        }.OfType<Field>();
     }
 
     private static bool Narrower(CheckContext subject, Node node, Field source)
     {
-        var into = node.Pairs("copies").Where(pair => pair.Value == source.Key).Select(pair => subject.Entity.Find(pair.Key)).OfType<Field>();
+        var into = node.Pairs("copies")
+            .Where(pair => pair.Value == source.Key)
+            .Select(pair => subject.Entity.Find(pair.Key))
+            .OfType<Field>();
         return into.All(field => subject.Readers.Where(role => field.MayRead([role.Key])).All(role => source.MayRead([role.Key])));
     }
 
-    private static Entity? Target(CheckContext subject, string reference) => subject.Entity.Find(reference)?.Target is { } key ? subject.Definitions.Entities.GetValueOrDefault(key) : null;
+    private static Entity? Target(CheckContext subject, string reference) =>
+        subject.Entity.Find(reference)?.Target is { } key ? subject.Definitions.Entities.GetValueOrDefault(key) : null;
 }

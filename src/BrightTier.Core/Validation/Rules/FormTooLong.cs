@@ -23,8 +23,16 @@ public sealed class FormTooLong : IRule
             var longest = Length.Measure(width.Layout, subject.Entity, subject.Definitions, width.Rem);
             if (longest.Screens > Screens)
             {
-                yield return new Finding(Code, Severity.Advice, subject.Layout.Root.Id, null,
-                    string.Create(System.Globalization.CultureInfo.InvariantCulture, $"At width '{width.Name}' the form is {longest.Screens:0.#} screens long; users scroll a lot. Split it into tabs or steps, or fold sections."));
+                yield return new Finding(
+                    Code,
+                    Severity.Advice,
+                    subject.Layout.Root.Id,
+                    null,
+                    string.Create(
+                        System.Globalization.CultureInfo.InvariantCulture,
+                        $"At width '{width.Name}' the form is {longest.Screens:0.#} screens long; users scroll a lot. Split it into tabs or steps, or fold sections."
+                    )
+                );
                 yield break;
             }
         }

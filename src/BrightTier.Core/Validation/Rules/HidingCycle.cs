@@ -7,7 +7,8 @@ public sealed class HidingCycle : IRule
 {
     public string Code => "hiding-cycle";
 
-    public string About => "Fields are shown depending on each other in a circle, and some record hides them all: nobody can bring them back.";
+    public string About =>
+        "Fields are shown depending on each other in a circle, and some record hides them all: nobody can bring them back.";
 
     public IEnumerable<Finding> Check(CheckContext subject)
     {
@@ -26,10 +27,19 @@ public sealed class HidingCycle : IRule
         foreach (var node in subject.Fields)
         {
             var key = node.Word("field")!;
-            if (reads.ContainsKey(key) && Reaches(key, key, reads, []) is { } path && AllHidden(path, seen, subject) is { Verdict: not Verdict.No } answer)
+            if (
+                reads.ContainsKey(key)
+                && Reaches(key, key, reads, []) is { } path
+                && AllHidden(path, seen, subject) is { Verdict: not Verdict.No } answer
+            )
             {
-                yield return new Finding(Code, Severity.Error, node.Id, "visible",
-                    $"'{subject.NameOf(node)}' is shown depending on itself ({string.Join(" → ", path.Prepend(key))}); once hidden it could never come back.")
+                yield return new Finding(
+                    Code,
+                    Severity.Error,
+                    node.Id,
+                    "visible",
+                    $"'{subject.NameOf(node)}' is shown depending on itself ({string.Join(" → ", path.Prepend(key))}); once hidden it could never come back."
+                )
                 {
                     Evidence = answer.Witness?.Describe(subject.Entity),
                 };

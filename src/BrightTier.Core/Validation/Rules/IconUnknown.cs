@@ -14,5 +14,11 @@ public sealed class IconUnknown : IRule
         from node in subject.Nodes
         let name = node.Word("icon")
         where name is not null && !Icon.Exists(name)
-        select new Finding(Code, Severity.Warning, node.Id, "icon", Suggestion.Sentence($"There is no icon '{name}'{Suggestion.For(name, [.. Icon.Names])}"));
+        select new Finding(
+            Code,
+            Severity.Warning,
+            node.Id,
+            "icon",
+            Suggestion.Sentence($"There is no icon '{name}'{Suggestion.For(name, [.. Icon.Names])}")
+        );
 }

@@ -16,16 +16,31 @@ public sealed class ItemUnreachable : IRule
         foreach (var node in subject.Nodes)
         {
             // Alone it is condition-constant's; here it is the combination that matters.
-            if (node["visible"] is null || subject.ConditionOn(node, "visible") is not { Expression: not null } own || !subject.Layout.Ancestors(node.Id).Any(around => around["visible"] is not null || around.Flag("hidden") || !around.Words("modes").IsEmpty))
+            if (
+                node["visible"] is null
+                || subject.ConditionOn(node, "visible") is not { Expression: not null } own
+                || !subject
+                    .Layout.Ancestors(node.Id)
+                    .Any(around => around["visible"] is not null || around.Flag("hidden") || !around.Words("modes").IsEmpty)
+            )
             {
                 continue;
             }
 
-            if (subject.WhenSeen(node) is { } seen && own.Can(Outcome.Holds, subject).Verdict is Verdict.Yes
-                && Analysis.Can(Outcome.Holds, seen, subject.Entity, subject.Definitions).Verdict is Verdict.No)
+            if (
+                subject.WhenSeen(node) is { } seen
+                && own.Can(Outcome.Holds, subject).Verdict is Verdict.Yes
+                && Analysis.Can(Outcome.Holds, seen, subject.Entity, subject.Definitions).Verdict is Verdict.No
+            )
             {
-                yield return new Finding(Code, Severity.Warning, node.Id, "visible", $"'{subject.NameOf(node)}' can never be seen: its condition and those of what it stands in exclude one another.",
-                    Grammar.IsItem(node.Kind) ? new Fix("Remove from the layout", [new Edit.Remove(node.Id)]) : null);
+                yield return new Finding(
+                    Code,
+                    Severity.Warning,
+                    node.Id,
+                    "visible",
+                    $"'{subject.NameOf(node)}' can never be seen: its condition and those of what it stands in exclude one another.",
+                    Grammar.IsItem(node.Kind) ? new Fix("Remove from the layout", [new Edit.Remove(node.Id)]) : null
+                );
             }
         }
     }

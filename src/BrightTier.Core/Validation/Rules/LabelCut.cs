@@ -14,14 +14,19 @@ public sealed class LabelCut : IRule
 
     public string Code => "label-cut";
 
-    public string About => "In some language a word of a label is wider than its cell, or a label inside its field longer than it; it would be broken or cut.";
+    public string About =>
+        "In some language a word of a label is wider than its cell, or a label inside its field longer than it; it would be broken or cut.";
 
     public IEnumerable<Finding> Check(CheckContext subject)
     {
         foreach (var row in subject.Nodes.Where(node => node.Kind is NodeKind.Row))
         {
             var spans = Spans.Share([.. row.Children.Select(cell => cell.Number("span"))]);
-            foreach (var (item, span) in row.Children.SelectMany((cell, i) => cell.Children.Where(item => item.Kind is NodeKind.Field).Select(item => (item, spans[i]))))
+            foreach (
+                var (item, span) in row.Children.SelectMany(
+                    (cell, i) => cell.Children.Where(item => item.Kind is NodeKind.Field).Select(item => (item, spans[i]))
+                )
+            )
             {
                 var room = (Form * span / Limits.Units) - 1;
                 var inside = (InheritedValues.Find(subject.Layout, item.Id, "labels").Value as Value.Word)?.Content == "inside";
@@ -32,7 +37,13 @@ public sealed class LabelCut : IRule
                     var longest = inside ? label.Length : label.Split(' ', '-').Max(word => word.Length);
                     if (longest * PerLetter > room)
                     {
-                        yield return new Finding(Code, Severity.Advice, item.Id, "label", $"The label '{label}' ({language}) is too long for {span} of 12 units; give the field more room or a shorter label.");
+                        yield return new Finding(
+                            Code,
+                            Severity.Advice,
+                            item.Id,
+                            "label",
+                            $"The label '{label}' ({language}) is too long for {span} of 12 units; give the field more room or a shorter label."
+                        );
                         break;
                     }
                 }

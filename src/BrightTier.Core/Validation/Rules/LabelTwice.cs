@@ -8,14 +8,27 @@ public sealed class LabelTwice : IRule
     public string About => "Two fields have labels that are easily confused.";
 
     public IEnumerable<Finding> Check(CheckContext subject) =>
-        from same in subject.Fields.Where(node => !subject.NameOf(node).Contains('/', StringComparison.Ordinal)).GroupBy(node => (Section: Section(subject, node), Label: Plain(subject.NameOf(node))))
+        from same in subject
+            .Fields.Where(node => !subject.NameOf(node).Contains('/', StringComparison.Ordinal))
+            .GroupBy(node => (Section: Section(subject, node), Label: Plain(subject.NameOf(node))))
         where same.Select(node => node.Word("field")).Distinct().Count() > 1
         from node in same.Skip(1)
-        select new Finding(Code, Severity.Warning, node.Id, "label", $"'{subject.NameOf(node)}' is easily confused with '{subject.NameOf(same.First())}'; users cannot tell the two fields apart.");
+        select new Finding(
+            Code,
+            Severity.Warning,
+            node.Id,
+            "label",
+            $"'{subject.NameOf(node)}' is easily confused with '{subject.NameOf(same.First())}'; users cannot tell the two fields apart."
+        );
 
     /// <summary>Under titles of their own, the same labels may stand again: insurer, policy, sum of two covers.</summary>
     private static string Section(CheckContext subject, Model.Node node) =>
-        subject.Path(node).FirstOrDefault(around => around.Kind is Model.NodeKind.Section && around["title"] is not null)?.Text("title")?.ToString() ?? "";
+        subject
+            .Path(node)
+            .FirstOrDefault(around => around.Kind is Model.NodeKind.Section && around["title"] is not null)
+            ?.Text("title")
+            ?.ToString()
+        ?? "";
 
     private static string Plain(string label)
     {

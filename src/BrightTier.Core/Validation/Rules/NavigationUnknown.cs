@@ -9,7 +9,8 @@ public sealed class NavigationUnknown : IDocumentRule
 {
     public string Code => "navigation-unknown";
 
-    public string About => "A menu entry names an entity, role or icon that does not exist or leads nowhere; or no entry leads to an entity that has a layout.";
+    public string About =>
+        "A menu entry names an entity, role or icon that does not exist or leads nowhere; or no entry leads to an entity that has a layout.";
 
     public IEnumerable<DocumentFinding> Check(Catalogue catalogue)
     {
@@ -24,7 +25,13 @@ public sealed class NavigationUnknown : IDocumentRule
         {
             if (entry.Entity is { } key && !entities.ContainsKey(key))
             {
-                yield return Found(Severity.Error, at + "/entity", Suggestion.Sentence($"The entry '{entry.Title}' leads to '{key}', which is no entity{Suggestion.For(key, [.. entities.Keys])}"));
+                yield return Found(
+                    Severity.Error,
+                    at + "/entity",
+                    Suggestion.Sentence(
+                        $"The entry '{entry.Title}' leads to '{key}', which is no entity{Suggestion.For(key, [.. entities.Keys])}"
+                    )
+                );
             }
 
             if (entry.Entity is null && entry.Address is null && entry.Entries.IsEmpty)
@@ -34,12 +41,24 @@ public sealed class NavigationUnknown : IDocumentRule
 
             if (entry.Icon is { } icon && !Icon.Exists(icon))
             {
-                yield return Found(Severity.Warning, at + "/icon", Suggestion.Sentence($"The entry '{entry.Title}' has the icon '{icon}', which is not there{Suggestion.For(icon, [.. Icon.Names])}"));
+                yield return Found(
+                    Severity.Warning,
+                    at + "/icon",
+                    Suggestion.Sentence(
+                        $"The entry '{entry.Title}' has the icon '{icon}', which is not there{Suggestion.For(icon, [.. Icon.Names])}"
+                    )
+                );
             }
 
             foreach (var (i, role) in entry.Roles.Index().Where(each => roles.Length > 0 && !roles.Contains(each.Item)))
             {
-                yield return Found(Severity.Error, $"{at}/roles/{i}", Suggestion.Sentence($"The entry '{entry.Title}' is for the role '{role}', which is not there{Suggestion.For(role, roles)}"));
+                yield return Found(
+                    Severity.Error,
+                    $"{at}/roles/{i}",
+                    Suggestion.Sentence(
+                        $"The entry '{entry.Title}' is for the role '{role}', which is not there{Suggestion.For(role, roles)}"
+                    )
+                );
             }
         }
 
@@ -52,7 +71,10 @@ public sealed class NavigationUnknown : IDocumentRule
 
     /// <summary>Every entry with the JSON pointer that leads to it.</summary>
     private static IEnumerable<(MenuEntry Entry, string At)> Placed(IEnumerable<MenuEntry> entries, string at) =>
-        entries.Index().SelectMany(each => Placed(each.Item.Entries, $"{at}/{each.Index}/entries").Prepend((each.Item, $"{at}/{each.Index}")));
+        entries
+            .Index()
+            .SelectMany(each => Placed(each.Item.Entries, $"{at}/{each.Index}/entries").Prepend((each.Item, $"{at}/{each.Index}")));
 
-    private DocumentFinding Found(Severity severity, string at, string message) => new(Code, severity, DocumentKind.Navigation, "navigation", at, message);
+    private DocumentFinding Found(Severity severity, string at, string message) =>
+        new(Code, severity, DocumentKind.Navigation, "navigation", at, message);
 }

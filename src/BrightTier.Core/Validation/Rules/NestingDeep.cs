@@ -14,7 +14,11 @@ public sealed class NestingDeep : IRule
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from panel in subject.Nodes
         where panel.Kind is NodeKind.Panel
-        let depth = subject.Path(panel).Count(node => node.Kind is NodeKind.Panel && !node.Children.Any(page => page.Id.Name.EndsWith("/page", StringComparison.Ordinal)))
+        let depth = subject
+            .Path(panel)
+            .Count(node =>
+                node.Kind is NodeKind.Panel && !node.Children.Any(page => page.Id.Name.EndsWith("/page", StringComparison.Ordinal))
+            )
         where depth == Deep + 1
         select new Finding(Code, Severity.Advice, panel.Id, null, $"This panel stands {depth} panels deep; {Deep} are easily followed.");
 }

@@ -18,6 +18,12 @@ public sealed class PatternSample : IRule
         select new Finding(Code, Severity.Error, node.Id, "pattern", wrong);
 
     private static IEnumerable<string> Wrong(Node node, string pattern) =>
-        node.Words("passes").Where(sample => !WholePattern.Matches(pattern, sample)).Select(sample => $"'{sample}' must match {pattern}, but does not.")
-            .Concat(node.Words("fails").Where(sample => WholePattern.Matches(pattern, sample)).Select(sample => $"'{sample}' must not match {pattern}, but does."));
+        node.Words("passes")
+            .Where(sample => !WholePattern.Matches(pattern, sample))
+            .Select(sample => $"'{sample}' must match {pattern}, but does not.")
+            .Concat(
+                node.Words("fails")
+                    .Where(sample => WholePattern.Matches(pattern, sample))
+                    .Select(sample => $"'{sample}' must not match {pattern}, but does.")
+            );
 }

@@ -13,8 +13,16 @@ public sealed class ReadOnlyWithoutValue : IRule
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from node in subject.Fields
         let field = subject.FieldOf(node)
-        where field is { Default: null } && node["readOnly"] == new Value.Flag(true) && (field.Required || node["required"] == new Value.Flag(true))
-        select new Finding(Code, Severity.Error, node.Id, "readOnly",
+        where
+            field is { Default: null }
+            && node["readOnly"] == new Value.Flag(true)
+            && (field.Required || node["required"] == new Value.Flag(true))
+        select new Finding(
+            Code,
+            Severity.Error,
+            node.Id,
+            "readOnly",
             $"'{subject.NameOf(node)}' must have a value but is read-only and has no default; a new record could never be saved.",
-            new Fix("Make it read-only except on new records", [new Edit.Set(node.Id, "readOnly", new Value.Word("mode != 'create'"))]));
+            new Fix("Make it read-only except on new records", [new Edit.Set(node.Id, "readOnly", new Value.Word("mode != 'create'"))])
+        );
 }

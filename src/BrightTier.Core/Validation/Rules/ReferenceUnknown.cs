@@ -14,19 +14,38 @@ public sealed class ReferenceUnknown : IRule
         foreach (var node in subject.Fields)
         {
             var target = subject.FieldOf(node)?.Target is { } key ? subject.Definitions.Entities.GetValueOrDefault(key) : null;
-            foreach (var (property, field, of) in new[]
-            {
-                ("display", node.Text("display")?.ByLanguage.Values.SelectMany(Placeholders.In) ?? [], target), ("filterBy", node.Pairs("filterBy").Keys, target), ("filterBy", node.Pairs("filterBy").Values, subject.Entity),
-                ("copies", node.Pairs("copies").Values, target), ("copies", node.Pairs("copies").Keys, subject.Entity),
-            }.SelectMany(each => each.Item2.Select(name => (each.Item1, name, each.Item3))))
+            foreach (
+                var (property, field, of) in new[]
+                {
+                    ("display", node.Text("display")?.ByLanguage.Values.SelectMany(Placeholders.In) ?? [], target),
+                    ("filterBy", node.Pairs("filterBy").Keys, target),
+                    ("filterBy", node.Pairs("filterBy").Values, subject.Entity),
+                    ("copies", node.Pairs("copies").Values, target),
+                    ("copies", node.Pairs("copies").Keys, subject.Entity),
+                }.SelectMany(each => each.Item2.Select(name => (each.Item1, name, each.Item3)))
+            )
             {
                 if (of is null)
                 {
-                    yield return new Finding(Code, Severity.Error, node.Id, property, $"'{subject.NameOf(node)}' is no reference; only references have '{property}'.");
+                    yield return new Finding(
+                        Code,
+                        Severity.Error,
+                        node.Id,
+                        property,
+                        $"'{subject.NameOf(node)}' is no reference; only references have '{property}'."
+                    );
                 }
                 else if (of.Find(field) is null)
                 {
-                    yield return new Finding(Code, Severity.Error, node.Id, property, Suggestion.Sentence($"'{of.Label}' has no field '{field}'{Suggestion.For(field, [.. of.Current.Select(each => each.Key)])}"));
+                    yield return new Finding(
+                        Code,
+                        Severity.Error,
+                        node.Id,
+                        property,
+                        Suggestion.Sentence(
+                            $"'{of.Label}' has no field '{field}'{Suggestion.For(field, [.. of.Current.Select(each => each.Key)])}"
+                        )
+                    );
                 }
             }
         }

@@ -14,11 +14,20 @@ public sealed class RequiredFieldMissing : IRule
     {
         var placed = subject.Fields.Where(node => !node.Flag("hidden")).Select(node => node.Word("field")).ToHashSet();
         var section = subject.Nodes.FirstOrDefault(node => node.Kind is NodeKind.Section);
-        return
-            from field in subject.Entity.Current
+        return from field in subject.Entity.Current
             where subject.Layout.Kind is "full" or "short" && field.Required && field.Default is null && !placed.Contains(field.Key)
-            select new Finding(Code, Severity.Error, subject.Layout.Root.Id, null,
+            select new Finding(
+                Code,
+                Severity.Error,
+                subject.Layout.Root.Id,
+                null,
                 $"'{field.Label}' is required by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself and has no default, but is not on the layout; no record could be created with it.",
-                section is null ? null : new Fix($"Add it at the end of '{subject.NameOf(section)}'", [new Edit.Insert(NewNodes.RowOf(field.Key), section.Id, new Anchor.Last())]));
+                section is null
+                    ? null
+                    : new Fix(
+                        $"Add it at the end of '{subject.NameOf(section)}'",
+                        [new Edit.Insert(NewNodes.RowOf(field.Key), section.Id, new Anchor.Last())]
+                    )
+            );
     }
 }

@@ -7,7 +7,8 @@ public sealed class RequiredUnreachable : IRule
 {
     public string Code => "required-unreachable";
 
-    public string About => "The entity requires a field, and there are records for which the form hides it everywhere while they are created. With such a record as evidence.";
+    public string About =>
+        "The entity requires a field, and there are records for which the form hides it everywhere while they are created. With such a record as evidence.";
 
     public IEnumerable<Finding> Check(CheckContext subject)
     {
@@ -29,7 +30,13 @@ public sealed class RequiredUnreachable : IRule
                 var answer = Analysis.Can(Outcome.Holds, hidden, subject.Entity, subject.Definitions);
                 if (answer.Witness is { } witness)
                 {
-                    yield return new Finding(Code, Severity.Error, same.First().Id, "visible", $"'{name}' must be given, but there are records that cannot be created because it is hidden then.")
+                    yield return new Finding(
+                        Code,
+                        Severity.Error,
+                        same.First().Id,
+                        "visible",
+                        $"'{name}' must be given, but there are records that cannot be created because it is hidden then."
+                    )
                     {
                         Evidence = witness.Describe(subject.Entity),
                     };
@@ -39,9 +46,19 @@ public sealed class RequiredUnreachable : IRule
 
             foreach (var (layout, where) in subject.Widths.Skip(1))
             {
-                if (same.All(node => layout.Find(node.Id) is not { } there || layout.Ancestors(there.Id).Prepend(there).Any(each => each.Flag("hidden"))))
+                if (
+                    same.All(node =>
+                        layout.Find(node.Id) is not { } there || layout.Ancestors(there.Id).Prepend(there).Any(each => each.Flag("hidden"))
+                    )
+                )
                 {
-                    yield return new Finding(Code, Severity.Error, same.First().Id, "hidden", $"'{name}' must be given, but is hidden{where}; no record could be created there.");
+                    yield return new Finding(
+                        Code,
+                        Severity.Error,
+                        same.First().Id,
+                        "hidden",
+                        $"'{name}' must be given, but is hidden{where}; no record could be created there."
+                    );
                 }
             }
         }
@@ -50,7 +67,13 @@ public sealed class RequiredUnreachable : IRule
     /// <summary>In mode create, with the field itself empty, none of its places is seen; null where one is always seen or cannot be told.</summary>
     private static Expression? Unseen(IEnumerable<Expression?> places, string field)
     {
-        Expression none = new Expression.Binary("==", new Expression.Name("mode", default), new Expression.Literal("create", default), default, default);
+        Expression none = new Expression.Binary(
+            "==",
+            new Expression.Name("mode", default),
+            new Expression.Literal("create", default),
+            default,
+            default
+        );
         foreach (var seen in places)
         {
             if (seen is null or Expression.Literal { Value: true })

@@ -13,7 +13,12 @@ public sealed class RequirementLoosened : IRule
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from node in subject.Fields
         where subject.FieldOf(node) is { Required: true } && node["required"] is { } value && value != new Value.Flag(true)
-        select new Finding(Code, Severity.Warning, node.Id, "required",
+        select new Finding(
+            Code,
+            Severity.Warning,
+            node.Id,
+            "required",
             $"'{subject.NameOf(node)}' is required by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself; a layout cannot make it optional.",
-            new Fix("Remove this setting", [new Edit.Set(node.Id, "required", null)]));
+            new Fix("Remove this setting", [new Edit.Set(node.Id, "required", null)])
+        );
 }

@@ -9,7 +9,8 @@ public sealed class RoutingUnknown : IDocumentRule
 {
     public string Code => "routing-unknown";
 
-    public string About => "A routing rule names an entity, layout or role that is not there, a layout of another entity or kind, or has an ill-formed condition.";
+    public string About =>
+        "A routing rule names an entity, layout or role that is not there, a layout of another entity or kind, or has an ill-formed condition.";
 
     public IEnumerable<DocumentFinding> Check(Catalogue catalogue)
     {
@@ -20,13 +21,25 @@ public sealed class RoutingUnknown : IDocumentRule
             var rule = catalogue.Routing.Rules[i];
             if (definitions.Entities.GetValueOrDefault(rule.Entity) is not { } entity)
             {
-                yield return At(i, "entity", $"There is no entity '{rule.Entity}'{Suggestion.For(rule.Entity, [.. definitions.Entities.Keys])}");
+                yield return At(
+                    i,
+                    "entity",
+                    $"There is no entity '{rule.Entity}'{Suggestion.For(rule.Entity, [.. definitions.Entities.Keys])}"
+                );
                 continue;
             }
 
-            if (catalogue.Layouts.GetValueOrDefault(rule.Layout) is not { } layout || layout.Kind != rule.Kind || layout.Entity != rule.Entity)
+            if (
+                catalogue.Layouts.GetValueOrDefault(rule.Layout) is not { } layout
+                || layout.Kind != rule.Kind
+                || layout.Entity != rule.Entity
+            )
             {
-                yield return At(i, "layout", $"There is no {rule.Kind} layout '{rule.Layout}' of '{entity.Label}'{Suggestion.For(rule.Layout, [.. catalogue.For(rule.Entity, rule.Kind).Select(each => each.Key)])}");
+                yield return At(
+                    i,
+                    "layout",
+                    $"There is no {rule.Kind} layout '{rule.Layout}' of '{entity.Label}'{Suggestion.For(rule.Layout, [.. catalogue.For(rule.Entity, rule.Kind).Select(each => each.Key)])}"
+                );
             }
 
             foreach (var role in rule.Roles.Where(role => !roles.Contains(role)))
@@ -41,5 +54,6 @@ public sealed class RoutingUnknown : IDocumentRule
         }
     }
 
-    private DocumentFinding At(int rule, string property, string message) => new(Code, Severity.Error, DocumentKind.Routing, "routing", $"/rules/{rule}/{property}", Suggestion.Sentence(message));
+    private DocumentFinding At(int rule, string property, string message) =>
+        new(Code, Severity.Error, DocumentKind.Routing, "routing", $"/rules/{rule}/{property}", Suggestion.Sentence(message));
 }

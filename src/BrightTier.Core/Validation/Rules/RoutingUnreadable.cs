@@ -9,7 +9,8 @@ public sealed class RoutingUnreadable : IDocumentRule
 {
     public string Code => "routing-unreadable";
 
-    public string About => "A routing rule decides by a field that some role it is for may not read. For that role the field counts as empty, so that the form gives nothing away.";
+    public string About =>
+        "A routing rule decides by a field that some role it is for may not read. For that role the field counts as empty, so that the form gives nothing away.";
 
     public IEnumerable<DocumentFinding> Check(Catalogue catalogue)
     {
@@ -21,14 +22,23 @@ public sealed class RoutingUnreadable : IDocumentRule
                 continue;
             }
 
-            var roles = definitions.Application.Roles.Where(role => role.May.Contains(Permissions.ReadRecords) && (rule.Roles.IsEmpty || rule.Roles.Contains(role.Key))).ToArray();
+            var roles = definitions
+                .Application.Roles.Where(role =>
+                    role.May.Contains(Permissions.ReadRecords) && (rule.Roles.IsEmpty || rule.Roles.Contains(role.Key))
+                )
+                .ToArray();
             foreach (var read in Condition.Compile(when, entity, definitions).Expression?.Reads() ?? [])
             {
                 if (roles.FirstOrDefault(role => !entity.MayRead(read, definitions, [role.Key])) is { } role)
                 {
                     yield return new DocumentFinding(
-                        Code, Severity.Error, DocumentKind.Routing, "routing", $"/rules/{i}/when",
-                        $"This rule decides by '{read}', which a {role.Label.ToString().ToLowerInvariant()} may not read; which form is shown would give it away.");
+                        Code,
+                        Severity.Error,
+                        DocumentKind.Routing,
+                        "routing",
+                        $"/rules/{i}/when",
+                        $"This rule decides by '{read}', which a {role.Label.ToString().ToLowerInvariant()} may not read; which form is shown would give it away."
+                    );
                 }
             }
         }

@@ -14,5 +14,11 @@ public sealed class RowCrowded : IRule
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from row in subject.Nodes
         where row.Kind is NodeKind.Row && row.Children.Length >= Many
-        select new Finding(Code, Severity.Advice, row.Id, null, $"{row.Children.Length} cells stand side by side here; up to four are easily read.");
+        select new Finding(
+            Code,
+            Severity.Advice,
+            row.Id,
+            null,
+            $"{row.Children.Length} cells stand side by side here; up to four are easily read."
+        );
 }

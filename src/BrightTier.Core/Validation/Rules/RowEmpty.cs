@@ -13,5 +13,12 @@ public sealed class RowEmpty : IRule
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from row in subject.Nodes
         where row.Kind is NodeKind.Row && !row.Walk().Any(node => Grammar.IsItem(node.Kind))
-        select new Finding(Code, Severity.Advice, row.Id, null, "This row is empty; users do not see it.", new Fix("Remove the row", [new Edit.Remove(row.Id)]));
+        select new Finding(
+            Code,
+            Severity.Advice,
+            row.Id,
+            null,
+            "This row is empty; users do not see it.",
+            new Fix("Remove the row", [new Edit.Remove(row.Id)])
+        );
 }

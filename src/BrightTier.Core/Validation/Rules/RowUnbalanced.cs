@@ -17,5 +17,11 @@ public sealed class RowUnbalanced : IRule
         where row.Kind is NodeKind.Row && row.Children.Length > 1
         let heights = row.Children.Where(cell => !cell.Children.IsEmpty).Select(cell => cell.Children.Sum(Length.OfItem)).ToArray()
         where heights.Length > 1 && heights.Max() - heights.Min() > Much
-        select new Finding(Code, Severity.Advice, row.Id, null, "The cells of this row are of very different height; stack short fields beside the tall one, or give it a row of its own.");
+        select new Finding(
+            Code,
+            Severity.Advice,
+            row.Id,
+            null,
+            "The cells of this row are of very different height; stack short fields beside the tall one, or give it a row of its own."
+        );
 }

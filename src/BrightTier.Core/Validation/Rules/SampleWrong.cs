@@ -26,15 +26,34 @@ public sealed class SampleWrong : IDocumentRule
         {
             for (var i = 0; i < entity.Fields.Length; i++)
             {
-                foreach (var (message, pointer) in definitions.PatternOf(entity.Fields[i]) is { } rule ? Wrong(rule.Pattern, entity.Fields[i].Samples) : [])
+                foreach (
+                    var (message, pointer) in definitions.PatternOf(entity.Fields[i]) is { } rule
+                        ? Wrong(rule.Pattern, entity.Fields[i].Samples)
+                        : []
+                )
                 {
-                    yield return new DocumentFinding(Code, Severity.Error, DocumentKind.Entity, entity.Key, $"/fields/{i}/samples{pointer}", $"{entity.Fields[i].Label}: {message}");
+                    yield return new DocumentFinding(
+                        Code,
+                        Severity.Error,
+                        DocumentKind.Entity,
+                        entity.Key,
+                        $"/fields/{i}/samples{pointer}",
+                        $"{entity.Fields[i].Label}: {message}"
+                    );
                 }
             }
         }
     }
 
     private static IEnumerable<(string Message, string Pointer)> Wrong(string pattern, Samples samples) =>
-        samples.Pass.Select((sample, i) => (sample, i)).Where(each => !WholePattern.Matches(pattern, each.sample)).Select(each => ($"'{each.sample}' must match {pattern}, but does not.", $"/pass/{each.i}"))
-            .Concat(samples.Fail.Select((sample, i) => (sample, i)).Where(each => WholePattern.Matches(pattern, each.sample)).Select(each => ($"'{each.sample}' must not match {pattern}, but does.", $"/fail/{each.i}")));
+        samples
+            .Pass.Select((sample, i) => (sample, i))
+            .Where(each => !WholePattern.Matches(pattern, each.sample))
+            .Select(each => ($"'{each.sample}' must match {pattern}, but does not.", $"/pass/{each.i}"))
+            .Concat(
+                samples
+                    .Fail.Select((sample, i) => (sample, i))
+                    .Where(each => WholePattern.Matches(pattern, each.sample))
+                    .Select(each => ($"'{each.sample}' must not match {pattern}, but does.", $"/fail/{each.i}"))
+            );
 }

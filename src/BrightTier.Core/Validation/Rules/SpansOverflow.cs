@@ -23,9 +23,23 @@ public sealed class SpansOverflow : IRule
                 var asked = beside.Sum(cell => cell.Number("span") ?? 1);
                 if (asked > Limits.Units && told.Add(row.Id))
                 {
-                    yield return new Finding(Code, Severity.Error, row.Id, null,
+                    yield return new Finding(
+                        Code,
+                        Severity.Error,
+                        row.Id,
+                        null,
                         $"The row with '{subject.NameOf(row.Walk().FirstOrDefault(node => Grammar.IsItem(node.Kind)) ?? row)}' asks for {asked} units{where}; a row has {Limits.Units}.",
-                        where.Length > 0 || row.Children.Length > Limits.Units ? null : new Fix("Share the row evenly", [.. row.Children.Where(cell => cell["span"] is not null).Select(cell => new Edit.Set(cell.Id, "span", null))]));
+                        where.Length > 0 || row.Children.Length > Limits.Units
+                            ? null
+                            : new Fix(
+                                "Share the row evenly",
+                                [
+                                    .. row
+                                        .Children.Where(cell => cell["span"] is not null)
+                                        .Select(cell => new Edit.Set(cell.Id, "span", null)),
+                                ]
+                            )
+                    );
                 }
             }
         }

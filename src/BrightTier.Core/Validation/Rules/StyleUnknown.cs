@@ -14,8 +14,15 @@ public sealed class StyleUnknown : IRule
     {
         var styles = subject.Definitions.Application.Styles.Select(style => style.Key).ToArray();
         return from node in subject.Nodes
-               let style = node.Word("style")
-               where style is not null && !styles.Contains(style)
-               select new Finding(Code, Severity.Error, node.Id, "style", Suggestion.Sentence($"There is no style '{style}'{Suggestion.For(style, styles)}"), new Fix("Remove the style", [new Edit.Set(node.Id, "style", null)]));
+            let style = node.Word("style")
+            where style is not null && !styles.Contains(style)
+            select new Finding(
+                Code,
+                Severity.Error,
+                node.Id,
+                "style",
+                Suggestion.Sentence($"There is no style '{style}'{Suggestion.For(style, styles)}"),
+                new Fix("Remove the style", [new Edit.Set(node.Id, "style", null)])
+            );
     }
 }

@@ -14,5 +14,12 @@ public sealed class TemplateUnknown : IDocumentRule
         from template in catalogue.Templates.Values
         from key in template.Layouts
         where catalogue.Layouts.GetValueOrDefault(key) is not { Kind: not "piece" }
-        select new DocumentFinding(Code, Severity.Error, DocumentKind.Template, template.Key, "/layouts", Suggestion.Sentence($"There is no layout '{key}'{Suggestion.For(key, [.. catalogue.Layouts.Keys])}"));
+        select new DocumentFinding(
+            Code,
+            Severity.Error,
+            DocumentKind.Template,
+            template.Key,
+            "/layouts",
+            Suggestion.Sentence($"There is no layout '{key}'{Suggestion.For(key, [.. catalogue.Layouts.Keys])}")
+        );
 }

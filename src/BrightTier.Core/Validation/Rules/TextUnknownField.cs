@@ -13,6 +13,13 @@ public sealed class TextUnknownField : IRule
         from text in subject.Texts
         from key in text.Fields
         where subject.Entity.Find(key) is null
-        select new Finding(Code, Severity.Error, text.Node.Id, text.Property,
-            Suggestion.Sentence($"The text names '{{{key}}}', but there is no such field{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"));
+        select new Finding(
+            Code,
+            Severity.Error,
+            text.Node.Id,
+            text.Property,
+            Suggestion.Sentence(
+                $"The text names '{{{key}}}', but there is no such field{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"
+            )
+        );
 }

@@ -16,15 +16,29 @@ public sealed class TextUntranslated : IRule
         {
             foreach (var (name, value) in node.Properties)
             {
-                if (name is not ("note" or "default") && value is Value.Text { Texts: var texts } && languages.Where(language => !Has(texts, language)).ToArray() is { Length: > 0 } missing && HasWords(texts))
+                if (
+                    name is not ("note" or "default")
+                    && value is Value.Text { Texts: var texts }
+                    && languages.Where(language => !Has(texts, language)).ToArray() is { Length: > 0 } missing
+                    && HasWords(texts)
+                )
                 {
-                    yield return new Finding(Code, Severity.Warning, node.Id, name, $"'{Short(texts.ToString())}' is not translated into {string.Join(", ", missing)}.");
+                    yield return new Finding(
+                        Code,
+                        Severity.Warning,
+                        node.Id,
+                        name,
+                        $"'{Short(texts.ToString())}' is not translated into {string.Join(", ", missing)}."
+                    );
                 }
             }
         }
     }
 
-    private static bool Has(Texts texts, string language) => texts.ByLanguage.ContainsKey(language) || texts.ByLanguage.ContainsKey(language.Split('-')[0]) || (language == "en" && texts.ByLanguage.ContainsKey(Texts.AnyLanguage));
+    private static bool Has(Texts texts, string language) =>
+        texts.ByLanguage.ContainsKey(language)
+        || texts.ByLanguage.ContainsKey(language.Split('-')[0])
+        || (language == "en" && texts.ByLanguage.ContainsKey(Texts.AnyLanguage));
 
     /// <summary>Outside of braces there is something to translate.</summary>
     private static bool HasWords(Texts texts) => Placeholders.Fill(texts.ToString(), _ => "").Count(char.IsLetter) > 1;

@@ -15,15 +15,35 @@ public sealed partial class TitlePlaceholder : IRule
         foreach (var node in subject.Nodes.Where(node => node.Kind is NodeKind.Page or NodeKind.Section))
         {
             var title = node.Text("title")?.ToString();
-            var arrangement = node.Kind is NodeKind.Page && subject.Layout.ParentOf(node.Id) is { } holder && subject.Layout.Find(holder) is { } panel ? panel.Word("arrangement") ?? panel.Word("panel") : null;
+            var arrangement =
+                node.Kind is NodeKind.Page && subject.Layout.ParentOf(node.Id) is { } holder && subject.Layout.Find(holder) is { } panel
+                    ? panel.Word("arrangement") ?? panel.Word("panel")
+                    : null;
             if (arrangement is "tabs" or "steps" or "accordion" && string.IsNullOrWhiteSpace(title))
             {
-                var what = arrangement switch { "tabs" => "tab", "steps" => "step", _ => "fold" };
-                yield return new Finding(Code, Severity.Error, node.Id, "title", $"This {what} has no title; users could not tell it from the others.");
+                var what = arrangement switch
+                {
+                    "tabs" => "tab",
+                    "steps" => "step",
+                    _ => "fold",
+                };
+                yield return new Finding(
+                    Code,
+                    Severity.Error,
+                    node.Id,
+                    "title",
+                    $"This {what} has no title; users could not tell it from the others."
+                );
             }
             else if (title is not null && Nondescript().IsMatch(title.Trim()))
             {
-                yield return new Finding(Code, Severity.Warning, node.Id, "title", $"'{title}' says nothing of what is inside; give it a name users know.");
+                yield return new Finding(
+                    Code,
+                    Severity.Warning,
+                    node.Id,
+                    "title",
+                    $"'{title}' says nothing of what is inside; give it a name users know."
+                );
             }
         }
     }

@@ -8,20 +8,33 @@ public sealed class VariantForbidden : IRule
 {
     public string Code => "variant-forbidden";
 
-    public string About => "A variant removes something, inserts a field, or sets what decides which records are right; it may hide, place, move, and change words and presentation.";
+    public string About =>
+        "A variant removes something, inserts a field, or sets what decides which records are right; it may hide, place, move, and change words and presentation.";
 
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from variant in subject.Assembled.Source.Variants
         from change in variant.Children
         let problem = Problem(change)
         where problem is not null
-        select new Finding(Code, Severity.Error, change.Id, null, $"The variant '{variant.Word("variant")}' {problem}", new Fix("Remove the change", [new Edit.Remove(change.Id)]));
+        select new Finding(
+            Code,
+            Severity.Error,
+            change.Id,
+            null,
+            $"The variant '{variant.Word("variant")}' {problem}",
+            new Fix("Remove the change", [new Edit.Remove(change.Id)])
+        );
 
-    private static string? Problem(Node change) => change.Word("op") switch
-    {
-        "remove" => $"removes '{change.Word("target")}'; to leave it out at this width, hide it.",
-        "insert" when change.Children.Any(node => node.Walk().Any(each => each.Kind is NodeKind.Field or NodeKind.Piece or NodeKind.Related)) => "inserts a field; fields are the same at every width.",
-        "set" when change.Word("property") is { } property && Grammar.Property(property) is { InVariants: false } => $"sets '{property}' of '{change.Word("target")}', which must be the same at every width.",
-        _ => null,
-    };
+    private static string? Problem(Node change) =>
+        change.Word("op") switch
+        {
+            "remove" => $"removes '{change.Word("target")}'; to leave it out at this width, hide it.",
+            "insert"
+                when change.Children.Any(node =>
+                    node.Walk().Any(each => each.Kind is NodeKind.Field or NodeKind.Piece or NodeKind.Related)
+                ) => "inserts a field; fields are the same at every width.",
+            "set" when change.Word("property") is { } property && Grammar.Property(property) is { InVariants: false } =>
+                $"sets '{property}' of '{change.Word("target")}', which must be the same at every width.",
+            _ => null,
+        };
 }

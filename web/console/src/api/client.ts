@@ -74,7 +74,12 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   try {
     result = await call;
   } catch {
-    throw new ApiError({ status: 0, code: 'not-reachable', title: 'Not reachable', detail: 'The service cannot be reached. Nothing you typed is lost; please try again.' });
+    throw new ApiError({
+      status: 0,
+      code: 'not-reachable',
+      title: 'Not reachable',
+      detail: 'The service cannot be reached. Nothing you typed is lost; please try again.',
+    });
   }
   if (!result.response.ok) throw new ApiError(asProblem(result.error, result.response));
   return result.data as T;

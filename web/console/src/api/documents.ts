@@ -18,7 +18,15 @@ export async function readDocument<T>(kind: string, key: string): Promise<{ valu
 
 /** Puts a document in the place of its draft at `revision`, 0 where there is none; the revision it is at then. */
 export async function putDocument(kind: string, key: string, value: object, revision: number): Promise<number> {
-  const response = await fetch(addressOf(kind, key), { method: 'PUT', body: JSON.stringify(value), headers: { ...changing(), 'Content-Type': 'application/json', ...(revision > 0 ? { 'If-Match': `"${revision}"` } : { 'If-None-Match': '*' }) } });
+  const response = await fetch(addressOf(kind, key), {
+    method: 'PUT',
+    body: JSON.stringify(value),
+    headers: {
+      ...changing(),
+      'Content-Type': 'application/json',
+      ...(revision > 0 ? { 'If-Match': `"${revision}"` } : { 'If-None-Match': '*' }),
+    },
+  });
   await answerOf(response);
   return revisionOf(response);
 }

@@ -58,14 +58,21 @@ export class App {
   private shown: { key: string; part: MountedPage } | undefined;
 
   /** @param features Pages beside those every user loads, by the first part of their address. */
-  constructor(private readonly root: HTMLElement, private readonly features: Readonly<Record<string, Feature>>) {
+  constructor(
+    private readonly root: HTMLElement,
+    private readonly features: Readonly<Record<string, Feature>>,
+  ) {
     onPlace(() => this.draw());
     onServerEvent((event) => {
       if (event.type === 'comment') this.lookAtMentions();
       // Where no form or list stands there is nothing to draw anew; elsewhere those say so themselves.
       if (event.data.release !== undefined && !['records', 'print'].includes(here()[0] ?? '')) acknowledgeRelease(event.data.release);
       // The theme goes out with a release, for what stands around the forms too.
-      if (event.type === 'release') answer(api.GET('/api/session')).then((found) => themed(document.documentElement, found.application.theme), () => undefined);
+      if (event.type === 'release')
+        answer(api.GET('/api/session')).then(
+          (found) => themed(document.documentElement, found.application.theme),
+          () => undefined,
+        );
       // Other roles, another language: everything open follows.
       if (event.type === 'person' && event.data.person === session().person?.id) void this.look();
     });
@@ -75,9 +82,12 @@ export class App {
 
   private look(): Promise<void> {
     const here = carried('/api/session');
-    return (here ? Promise.resolve(here.body as Session) : answer(api.GET('/api/session'))).then((found) => this.enter(found), (error: Error) => {
-      this.root.replaceChildren(make('main', { class: 'page' }, make('p', { class: 'notice', role: 'alert' }, error.message)));
-    });
+    return (here ? Promise.resolve(here.body as Session) : answer(api.GET('/api/session'))).then(
+      (found) => this.enter(found),
+      (error: Error) => {
+        this.root.replaceChildren(make('main', { class: 'page' }, make('p', { class: 'notice', role: 'alert' }, error.message)));
+      },
+    );
   }
 
   private enter(found: Session): void {
@@ -89,18 +99,36 @@ export class App {
       whenIdle(() => {
         startEvents(found.lastEventId);
         void withhold(found.person!.id);
-        answer(api.GET('/api/entities')).then((entities) => { this.entities = entities; this.draw(); }, () => undefined);
+        answer(api.GET('/api/entities')).then(
+          (entities) => {
+            this.entities = entities;
+            this.draw();
+          },
+          () => undefined,
+        );
         this.lookAtMentions();
       });
     } else {
       speak(found.language);
-      const signIn = island(() => import('./SignIn.tsx').then((module) => module.SignIn), { session: found, onSignedIn: (entered: Session) => { signIn.close(); this.enter(entered); } });
+      const signIn = island(() => import('./SignIn.tsx').then((module) => module.SignIn), {
+        session: found,
+        onSignedIn: (entered: Session) => {
+          signIn.close();
+          this.enter(entered);
+        },
+      });
       this.root.replaceChildren(signIn.element);
     }
   }
 
   private lookAtMentions(): void {
-    answer(api.GET('/api/mentions')).then((mentions) => { this.mentions = mentions; this.draw(); }, () => undefined);
+    answer(api.GET('/api/mentions')).then(
+      (mentions) => {
+        this.mentions = mentions;
+        this.draw();
+      },
+      () => undefined,
+    );
   }
 
   private draw(): void {
@@ -120,7 +148,20 @@ export class App {
     this.menu.show(this.entities, this.mentions.length);
     place(this.content, part ? [part.element] : []);
     if (this.content.parentElement?.parentElement !== this.root) {
-      const skip = make('a', { class: 'skip', href: '#content', on: { click: (event) => { event.preventDefault(); this.content.focus(); } } }, words()('skip'));
+      const skip = make(
+        'a',
+        {
+          class: 'skip',
+          href: '#content',
+          on: {
+            click: (event) => {
+              event.preventDefault();
+              this.content.focus();
+            },
+          },
+        },
+        words()('skip'),
+      );
       this.root.replaceChildren(make('div', { class: 'shell' }, skip, this.menu.element, this.content));
     }
   }
@@ -143,21 +184,45 @@ export class App {
     const feature = where === undefined ? undefined : this.features[where];
     if (feature) {
       const page = feature.allows(session()) ? feature.key(here()) : undefined;
-      return page === undefined ? this.nothing() : this.standing(page, feature.load, () => feature.props({ place: here(), entities: this.entities }), feature.waiting ?? loading);
+      return page === undefined
+        ? this.nothing()
+        : this.standing(page, feature.load, () => feature.props({ place: here(), entities: this.entities }), feature.waiting ?? loading);
     }
     switch (where) {
       case 'print':
-        return key && third ? this.standing(`print ${key} ${third}`, () => import('./PrintPage.tsx').then((module) => module.PrintPage), () => ({ entity: key, id: Number(third) })) : this.nothing();
+        return key && third
+          ? this.standing(
+              `print ${key} ${third}`,
+              () => import('./PrintPage.tsx').then((module) => module.PrintPage),
+              () => ({ entity: key, id: Number(third) }),
+            )
+          : this.nothing();
       case 'records': {
         if (key && third !== undefined && !/^(new|[1-9]\d*)$/.test(third)) return this.nothing();
-        if (key && third !== undefined) return { key: `record ${key} ${third}`, make: () => new RecordPage(key, third === 'new' ? undefined : Number(third), () => this.lookAtMentions()) };
+        if (key && third !== undefined)
+          return {
+            key: `record ${key} ${third}`,
+            make: () => new RecordPage(key, third === 'new' ? undefined : Number(third), () => this.lookAtMentions()),
+          };
         const entity = this.entities.find((each) => each.key === key);
         // What there is is not known at once.
         if (!entity) return this.entities.length > 0 ? this.nothing() : undefined;
-        return this.standing(`list ${entity.key} ${session().person!.roles.join(' ')}`, () => import('./ListPage.tsx').then((module) => module.ListPage), () => ({ entity }), loading);
+        return this.standing(
+          `list ${entity.key} ${session().person!.roles.join(' ')}`,
+          () => import('./ListPage.tsx').then((module) => module.ListPage),
+          () => ({ entity }),
+          loading,
+        );
       }
       case undefined:
-        return this.entities.length > 0 ? this.standing('home', () => import('./HomePage.tsx').then((module) => module.HomePage), () => ({ entities: this.entities, mentions: this.mentions }), loading) : undefined;
+        return this.entities.length > 0
+          ? this.standing(
+              'home',
+              () => import('./HomePage.tsx').then((module) => module.HomePage),
+              () => ({ entities: this.entities, mentions: this.mentions }),
+              loading,
+            )
+          : undefined;
       default:
         return this.nothing();
     }
@@ -166,21 +231,35 @@ export class App {
   /** There is nothing here, or not for whoever asks; which of the two is nobody's to know. */
   private nothing(): Part {
     const say = words();
-    return { key: `nothing ${window.location.pathname}`, make: () => ({
-      element: make('section', { class: 'nothing' },
-        make('header', { class: 'page-head' }, make('h1', {}, say('nothingHere'))),
-        make('p', {}, say('nothingAt', `/${here().join('/')}`)),
-        make('p', {}, make('a', { class: 'button', href: '/' }, say('toBeginning')))),
-      close: () => undefined,
-    }) };
+    return {
+      key: `nothing ${window.location.pathname}`,
+      make: () => ({
+        element: make(
+          'section',
+          { class: 'nothing' },
+          make('header', { class: 'page-head' }, make('h1', {}, say('nothingHere'))),
+          make('p', {}, say('nothingAt', `/${here().join('/')}`)),
+          make('p', {}, make('a', { class: 'button', href: '/' }, say('toBeginning'))),
+        ),
+        close: () => undefined,
+      }),
+    };
   }
 
   /** A part drawn by components, shown again with what has become known. */
-  private standing<Props extends object>(key: string, load: () => Promise<ComponentType<Props>>, props: () => Props, waiting?: string): Part {
-    return { key, make: () => {
-      const part = island(load, props(), waiting);
-      return { element: part.element, show: () => part.show(props()), close: part.close };
-    } };
+  private standing<Props extends object>(
+    key: string,
+    load: () => Promise<ComponentType<Props>>,
+    props: () => Props,
+    waiting?: string,
+  ): Part {
+    return {
+      key,
+      make: () => {
+        const part = island(load, props(), waiting);
+        return { element: part.element, show: () => part.show(props()), close: part.close };
+      },
+    };
   }
 
   private async signOut(): Promise<void> {

@@ -16,7 +16,10 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
   const [busy, setBusy] = useState(false);
   useEffect(() => {
     dialog.current?.showModal();
-    readPublishedForm(entity, 'short', 'edit').then(({ form }) => setStore(new FormStore(form, {}, {}, formHost())), (error: Error) => setProblems([error.message]));
+    readPublishedForm(entity, 'short', 'edit').then(
+      ({ form }) => setStore(new FormStore(form, {}, {}, formHost())),
+      (error: Error) => setProblems([error.message]),
+    );
   }, [entity]);
   useEffect(() => {
     const first = store?.firstField();
@@ -29,7 +32,12 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
     if (Object.keys(values).length === 0) return setProblems([say('bulkNothing')]);
     setBusy(true);
     try {
-      await answer(api.PATCH('/api/records/{entity}', { params: { path: { entity } }, body: { records: records.map(({ id, version }) => ({ id, version })), values } }));
+      await answer(
+        api.PATCH('/api/records/{entity}', {
+          params: { path: { entity } },
+          body: { records: records.map(({ id, version }) => ({ id, version })), values },
+        }),
+      );
       onClose(true);
     } catch (error) {
       const parts = error instanceof ApiError ? (error.problem.problems ?? []) : [];
@@ -41,21 +49,46 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
   };
   const fields = store ? Object.entries(store.form.fields).filter(([key, type]) => store.fieldItem(key) && !type.required) : [];
   return (
-    <dialog ref={dialog} className="beside" aria-label={say('bulkChange', records.length)} onCancel={(event) => { event.preventDefault(); onClose(false); }}>
+    <dialog
+      ref={dialog}
+      className="beside"
+      aria-label={say('bulkChange', records.length)}
+      onCancel={(event) => {
+        event.preventDefault();
+        onClose(false);
+      }}
+    >
       <header className="record-bar">
         <strong className="beside-title">{say('bulkChange', records.length)}</strong>
         <span className="bar-space" />
-        <button type="button" className="button" onClick={() => onClose(false)}>{say('cancel')}</button>
-        <button type="button" className="button primary" disabled={busy || !store} onClick={() => void save()}>{say('bulkSave')}</button>
+        <button type="button" className="button" onClick={() => onClose(false)}>
+          {say('cancel')}
+        </button>
+        <button type="button" className="button primary" disabled={busy || !store} onClick={() => void save()}>
+          {say('bulkSave')}
+        </button>
       </header>
       <p>{say('bulkAbout')}</p>
-      {problems.length > 0 && <div className="notice" data-tone="bad" role="alert">{problems.slice(0, 20).map((each) => <p key={each}>{each}</p>)}</div>}
+      {problems.length > 0 && (
+        <div className="notice" data-tone="bad" role="alert">
+          {problems.slice(0, 20).map((each) => (
+            <p key={each}>{each}</p>
+          ))}
+        </div>
+      )}
       {store && <Form store={store} />}
       {fields.length > 0 && (
         <fieldset className="bulk-empty">
           <legend>{say('bulkEmpty')}</legend>
           {fields.map(([key, type]) => (
-            <label key={key}><input type="checkbox" checked={emptied.includes(key)} onChange={(event) => setEmptied(event.target.checked ? [...emptied, key] : emptied.filter((each) => each !== key))} /> {type.label}</label>
+            <label key={key}>
+              <input
+                type="checkbox"
+                checked={emptied.includes(key)}
+                onChange={(event) => setEmptied(event.target.checked ? [...emptied, key] : emptied.filter((each) => each !== key))}
+              />{' '}
+              {type.label}
+            </label>
           ))}
         </fieldset>
       )}

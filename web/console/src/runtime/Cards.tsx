@@ -9,9 +9,21 @@ import { readPublishedForm } from './publishedForm.ts';
 export function Cards({ entity, records, host }: { entity: string; records: RecordInfo[]; host: FormHost }) {
   const [card, setCard] = useState<ResolvedForm>();
   useEffect(() => {
-    readPublishedForm(entity, 'card', 'view').then((served) => setCard(served.form), () => undefined);
+    readPublishedForm(entity, 'card', 'view').then(
+      (served) => setCard(served.form),
+      () => undefined,
+    );
   }, [entity]);
-  return <ul className="cards">{card && records.map((record) => <li key={record.id}><Card entity={entity} form={card} record={record} host={host} /></li>)}</ul>;
+  return (
+    <ul className="cards">
+      {card &&
+        records.map((record) => (
+          <li key={record.id}>
+            <Card entity={entity} form={card} record={record} host={host} />
+          </li>
+        ))}
+    </ul>
+  );
 }
 
 function Card({ entity, form, record, host }: { entity: string; form: ResolvedForm; record: RecordInfo; host: FormHost }) {
@@ -20,8 +32,12 @@ function Card({ entity, form, record, host }: { entity: string; form: ResolvedFo
   return (
     <article className="card">
       {typeof picture === 'string' && <img className="card-picture" src={host.fileAddress(picture)} alt="" loading="lazy" />}
-      <div className="card-lines"><Form store={store} /></div>
-      <a className="card-link" href={address('records', entity, record.id)}>{record.title}</a>
+      <div className="card-lines">
+        <Form store={store} />
+      </div>
+      <a className="card-link" href={address('records', entity, record.id)}>
+        {record.title}
+      </a>
     </article>
   );
 }

@@ -24,7 +24,10 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
   useEffect(() => section.current?.focus(), []);
   const people = usePeople();
   const mine = store.changes();
-  const fields = Object.keys(mine).filter((field) => !same((before.values as Values)[field], (theirs.values as Values)[field]) && !same(mine[field], (theirs.values as Values)[field]));
+  const fields = Object.keys(mine).filter(
+    (field) =>
+      !same((before.values as Values)[field], (theirs.values as Values)[field]) && !same(mine[field], (theirs.values as Values)[field]),
+  );
   const [taken, setTaken] = useState<Record<string, 'mine' | 'theirs'>>({});
   const { form, host } = store;
   const words = (field: string, value: Json | undefined, title?: { title: string }) => {
@@ -37,7 +40,14 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
       <p>{say('bothExplain')}</p>
       {fields.length > 0 && (
         <table className="table">
-          <thead><tr><td /><th scope="col">{say('before')}</th><th scope="col">{say('theirs')}</th><th scope="col">{say('mine')}</th></tr></thead>
+          <thead>
+            <tr>
+              <td />
+              <th scope="col">{say('before')}</th>
+              <th scope="col">{say('theirs')}</th>
+              <th scope="col">{say('mine')}</th>
+            </tr>
+          </thead>
           <tbody>
             {fields.map((field) => (
               <tr key={field}>
@@ -45,7 +55,19 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
                 <td data-label={say('before')}>{words(field, (before.values as Values)[field], before.references[field])}</td>
                 {(['theirs', 'mine'] as const).map((side) => (
                   <td key={side} data-label={say(side)}>
-                    <label className="bt-option"><input type="radio" name={`conflict-${field}`} checked={(taken[field] ?? 'mine') === side} onChange={() => setTaken({ ...taken, [field]: side })} /><span>{side === 'mine' ? words(field, mine[field], store.name(field)) : words(field, (theirs.values as Values)[field], theirs.references[field])}</span></label>
+                    <label className="bt-option">
+                      <input
+                        type="radio"
+                        name={`conflict-${field}`}
+                        checked={(taken[field] ?? 'mine') === side}
+                        onChange={() => setTaken({ ...taken, [field]: side })}
+                      />
+                      <span>
+                        {side === 'mine'
+                          ? words(field, mine[field], store.name(field))
+                          : words(field, (theirs.values as Values)[field], theirs.references[field])}
+                      </span>
+                    </label>
                   </td>
                 ))}
               </tr>
@@ -54,8 +76,12 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
         </table>
       )}
       <p className="conflict-acts">
-        <button type="button" className="button primary" onClick={() => onDone(fields.filter((field) => taken[field] === 'theirs'))}>{say('saveChosen')}</button>
-        <button type="button" className="button" onClick={onCancel}>{say('cancel')}</button>
+        <button type="button" className="button primary" onClick={() => onDone(fields.filter((field) => taken[field] === 'theirs'))}>
+          {say('saveChosen')}
+        </button>
+        <button type="button" className="button" onClick={onCancel}>
+          {say('cancel')}
+        </button>
       </p>
     </section>
   );

@@ -15,7 +15,13 @@ export function HomePage({ entities, mentions }: { entities: EntitySummary[]; me
     let late = false;
     const wait = setTimeout(() => {
       if (!text.trim()) setFound(undefined);
-      else answer(api.GET('/api/search', { params: { query: { q: text } } })).then((all) => { if (!late) setFound(all); }, () => undefined);
+      else
+        answer(api.GET('/api/search', { params: { query: { q: text } } })).then(
+          (all) => {
+            if (!late) setFound(all);
+          },
+          () => undefined,
+        );
     }, 150);
     return () => {
       late = true;
@@ -26,15 +32,30 @@ export function HomePage({ entities, mentions }: { entities: EntitySummary[]; me
   const lately = recents(session.person!.id);
   return (
     <>
-      <header className="page-head"><h1>{session.application.title}</h1></header>
-      <input className="bt-input home-search" type="search" placeholder={say('searchAll')} aria-label={say('searchAll')} value={text} onChange={(event) => setText(event.target.value)} />
+      <header className="page-head">
+        <h1>{session.application.title}</h1>
+      </header>
+      <input
+        className="bt-input home-search"
+        type="search"
+        placeholder={say('searchAll')}
+        aria-label={say('searchAll')}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
       {found && (
         <section className="home-group" aria-label={say('found')}>
           {found.length === 0 && <p className="empty">{say('foundNone')}</p>}
           {found.map((group) => (
             <div key={group.entity}>
               <h2>{group.plural}</h2>
-              <ul className="home-list">{group.records.map((record) => <li key={record.id}><a href={address('records', group.entity, record.id)}>{record.title}</a></li>)}</ul>
+              <ul className="home-list">
+                {group.records.map((record) => (
+                  <li key={record.id}>
+                    <a href={address('records', group.entity, record.id)}>{record.title}</a>
+                  </li>
+                ))}
+              </ul>
             </div>
           ))}
         </section>
@@ -43,14 +64,30 @@ export function HomePage({ entities, mentions }: { entities: EntitySummary[]; me
         <section className="home-group">
           <h2>{say('mentioned')}</h2>
           <ul className="home-list">
-            {mentions.map((mention) => <li key={mention.id}><a href={mention.entity ? address('records', mention.entity, mention.record!) : commentAddress(mention.draft!)}>{mention.byName}: {mention.text}</a><small>{mention.entity ? labelOf(mention.entity) : mention.draft!.key}</small></li>)}
+            {mentions.map((mention) => (
+              <li key={mention.id}>
+                <a href={mention.entity ? address('records', mention.entity, mention.record!) : commentAddress(mention.draft!)}>
+                  {mention.byName}: {mention.text}
+                </a>
+                <small>{mention.entity ? labelOf(mention.entity) : mention.draft!.key}</small>
+              </li>
+            ))}
           </ul>
         </section>
       )}
       <section className="home-group">
         <h2>{say('recent')}</h2>
-        {lately.length === 0 ? <p className="empty">{say('recentNone')}</p> : (
-          <ul className="home-list">{lately.map((each) => <li key={`${each.entity}/${each.id}`}><a href={address('records', each.entity, each.id)}>{each.title}</a><small>{labelOf(each.entity)}</small></li>)}</ul>
+        {lately.length === 0 ? (
+          <p className="empty">{say('recentNone')}</p>
+        ) : (
+          <ul className="home-list">
+            {lately.map((each) => (
+              <li key={`${each.entity}/${each.id}`}>
+                <a href={address('records', each.entity, each.id)}>{each.title}</a>
+                <small>{labelOf(each.entity)}</small>
+              </li>
+            ))}
+          </ul>
         )}
       </section>
     </>

@@ -18,10 +18,14 @@ async function send<T>(path: string, table: Blob, stop: AbortSignal): Promise<T>
   return body as T;
 }
 
-const importQuery = (meaning: ColumnMapping, dryRun: boolean) => new URLSearchParams({
-  dryRun: String(dryRun), columns: meaning.columns.map((field) => field ?? '').join(','), decimalSeparator: meaning.decimalSeparator, dateOrder: meaning.dateOrder,
-  ...(meaning.match && !meaning.columns.includes('id') ? { match: meaning.match } : {}),
-});
+const importQuery = (meaning: ColumnMapping, dryRun: boolean) =>
+  new URLSearchParams({
+    dryRun: String(dryRun),
+    columns: meaning.columns.map((field) => field ?? '').join(','),
+    decimalSeparator: meaning.decimalSeparator,
+    dateOrder: meaning.dateOrder,
+    ...(meaning.match && !meaning.columns.includes('id') ? { match: meaning.match } : {}),
+  });
 
 /** Takes records from a table: which column is which field, then what would happen, line by line, then all of it or nothing. */
 export function ImportDialog({ entity, onClose }: { entity: string; onClose: (taken: boolean) => void }) {
@@ -42,14 +46,17 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
   useEffect(() => {
     if (!file || !meaning) return;
     const stop = new AbortController();
-    send<TableImportReport>(`${path}?${importQuery(meaning, true)}`, file.table, stop.signal).then((next) => {
-      setProblem(undefined);
-      setReport(next);
-    }, (error: Error) => {
-      if (stop.signal.aborted) return;
-      setReport(undefined);
-      setProblem(error.message);
-    });
+    send<TableImportReport>(`${path}?${importQuery(meaning, true)}`, file.table, stop.signal).then(
+      (next) => {
+        setProblem(undefined);
+        setReport(next);
+      },
+      (error: Error) => {
+        if (stop.signal.aborted) return;
+        setReport(undefined);
+        setProblem(error.message);
+      },
+    );
     return () => stop.abort();
   }, [file, meaning, path]);
 
@@ -65,7 +72,12 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
       setProblem(undefined);
       setFile({ name: given.name, table, foreign });
       setInfo(next);
-      setMeaning({ columns, match: next.targets.find((target) => target.unique && columns.includes(target.key))?.key ?? '', decimalSeparator: next.decimalSeparator, dateOrder: next.dateOrder });
+      setMeaning({
+        columns,
+        match: next.targets.find((target) => target.unique && columns.includes(target.key))?.key ?? '',
+        decimalSeparator: next.decimalSeparator,
+        dateOrder: next.dateOrder,
+      });
     } catch (error) {
       setProblem((error as Error).message);
     }
@@ -83,44 +95,99 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
     } catch (error) {
       const parts = error instanceof ApiError ? (error.problem.problems ?? []) : [];
       setReport(undefined);
-      setProblem([(error as Error).message, ...parts.slice(0, 5).map((part) => `${say('line', part.pointer.split('/')[1] ?? '')} ${part.message}`)].join(' '));
+      setProblem(
+        [
+          (error as Error).message,
+          ...parts.slice(0, 5).map((part) => `${say('line', part.pointer.split('/')[1] ?? '')} ${part.message}`),
+        ].join(' '),
+      );
     } finally {
       setBusy(false);
     }
   };
 
-  const isMissing = (type: string[]) => !info?.targets.some((target) => type.includes(target.type) && meaning?.columns.includes(target.key));
+  const isMissing = (type: string[]) =>
+    !info?.targets.some((target) => type.includes(target.type) && meaning?.columns.includes(target.key));
   const unique = info?.targets.filter((target) => target.unique && meaning?.columns.includes(target.key)) ?? [];
   const missing = info?.targets.filter((target) => target.required && !meaning?.columns.includes(target.key)) ?? [];
   return (
-    <dialog ref={dialog} className="beside import" aria-label={say('importCsv')} onCancel={(event) => { event.preventDefault(); onClose(false); }}>
+    <dialog
+      ref={dialog}
+      className="beside import"
+      aria-label={say('importCsv')}
+      onCancel={(event) => {
+        event.preventDefault();
+        onClose(false);
+      }}
+    >
       <header className="record-bar">
         <strong className="beside-title">{say('importCsv')}</strong>
         <span className="bar-space" />
-        <button type="button" className="button" onClick={() => onClose(false)}>{say('cancel')}</button>
-        <button type="button" className="button primary" disabled={busy || !report || report.problems.length > 0} onClick={() => void importTable()}>{say('importAll')}</button>
+        <button type="button" className="button" onClick={() => onClose(false)}>
+          {say('cancel')}
+        </button>
+        <button
+          type="button"
+          className="button primary"
+          disabled={busy || !report || report.problems.length > 0}
+          onClick={() => void importTable()}
+        >
+          {say('importAll')}
+        </button>
       </header>
       <p>{say('importAbout')}</p>
-      <input type="file" accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values" aria-label={say('importFile')} onChange={(event) => void choose(event.target.files?.[0])} />
-      {file?.foreign && meaning && <p className="notice" role="status">{say('importEncoding')}</p>}
+      <input
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values"
+        aria-label={say('importFile')}
+        onChange={(event) => void choose(event.target.files?.[0])}
+      />
+      {file?.foreign && meaning && (
+        <p className="notice" role="status">
+          {say('importEncoding')}
+        </p>
+      )}
       {info && meaning && (
         <>
           <div className="import-columns">
             <table>
-              <thead><tr><th scope="col">{say('importColumn')}</th><th scope="col">{say('importExamples')}</th><th scope="col">{say('importField')}</th></tr></thead>
+              <thead>
+                <tr>
+                  <th scope="col">{say('importColumn')}</th>
+                  <th scope="col">{say('importExamples')}</th>
+                  <th scope="col">{say('importField')}</th>
+                </tr>
+              </thead>
               <tbody>
                 {info.columns.map((column, i) => {
                   const field = meaning.columns[i];
                   return (
                     <tr key={i}>
-                      <th scope="row" id={`${labels}${i}`}>{column.heading || say('importNameless', i + 1)}</th>
+                      <th scope="row" id={`${labels}${i}`}>
+                        {column.heading || say('importNameless', i + 1)}
+                      </th>
                       <td className="import-examples">{column.examples.join(' · ')}</td>
                       <td>
-                        <select aria-label={say('importFieldFor', column.heading || say('importNameless', i + 1))} value={field ?? ''} data-none={!field || undefined}
-                          onChange={(event) => changeMapping({ columns: meaning.columns.map((each, at) => (at === i ? event.target.value || null : each === event.target.value ? null : each)) })}>
+                        <select
+                          aria-label={say('importFieldFor', column.heading || say('importNameless', i + 1))}
+                          value={field ?? ''}
+                          data-none={!field || undefined}
+                          onChange={(event) =>
+                            changeMapping({
+                              columns: meaning.columns.map((each, at) =>
+                                at === i ? event.target.value || null : each === event.target.value ? null : each,
+                              ),
+                            })
+                          }
+                        >
                           <option value="">{say('importSkip')}</option>
                           <option value="id">{say('importRecordNumber')}</option>
-                          {info.targets.map((target) => <option key={target.key} value={target.key}>{target.label}{target.required ? ' *' : ''}</option>)}
+                          {info.targets.map((target) => (
+                            <option key={target.key} value={target.key}>
+                              {target.label}
+                              {target.required ? ' *' : ''}
+                            </option>
+                          ))}
                         </select>
                       </td>
                     </tr>
@@ -131,15 +198,21 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
           </div>
           <div className="import-ways">
             {!meaning.columns.includes('id') && unique.length > 0 && (
-              <label>{say('importMatch')}
+              <label>
+                {say('importMatch')}
                 <select value={meaning.match} onChange={(event) => changeMapping({ match: event.target.value })}>
-                  {unique.map((target) => <option key={target.key} value={target.key}>{say('importMatchBy', target.label)}</option>)}
+                  {unique.map((target) => (
+                    <option key={target.key} value={target.key}>
+                      {say('importMatchBy', target.label)}
+                    </option>
+                  ))}
                   <option value="">{say('importMatchNone')}</option>
                 </select>
               </label>
             )}
             {!isMissing(['integer', 'decimal', 'money', 'rating']) && (
-              <label>{say('importDecimalSeparator')}
+              <label>
+                {say('importDecimalSeparator')}
                 <select value={meaning.decimalSeparator} onChange={(event) => changeMapping({ decimalSeparator: event.target.value })}>
                   <option value=".">1,234.5</option>
                   <option value=",">1.234,5</option>
@@ -147,7 +220,8 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
               </label>
             )}
             {!isMissing(['date', 'dateTime']) && (
-              <label>{say('importDateOrder')}
+              <label>
+                {say('importDateOrder')}
                 <select value={meaning.dateOrder} onChange={(event) => changeMapping({ dateOrder: event.target.value })}>
                   <option value="ymd">2026-05-31</option>
                   <option value="dmy">31-05-2026</option>
@@ -159,12 +233,28 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
           {missing.length > 0 && <p className="import-missing">{say('importMissing', missing.map((target) => target.label).join(', '))}</p>}
         </>
       )}
-      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
-      {report && report.problems.length === 0 && <p className="notice" data-tone="good" role="status">{say('importValid', report.created, report.changed)}</p>}
+      {problem && (
+        <p className="notice" data-tone="bad" role="alert">
+          {problem}
+        </p>
+      )}
+      {report && report.problems.length === 0 && (
+        <p className="notice" data-tone="good" role="status">
+          {say('importValid', report.created, report.changed)}
+        </p>
+      )}
       {report && report.problems.length > 0 && (
         <>
-          <p className="notice" data-tone="bad" role="alert">{say('importInvalid', report.problems.length)}</p>
-          <ul className="import-problems">{together(report.problems).map((each) => <li key={each.message + each.lines[0]}><b>{say(each.lines.length === 1 ? 'line' : 'lineMany', lines(each.lines))}</b> {each.message}</li>)}</ul>
+          <p className="notice" data-tone="bad" role="alert">
+            {say('importInvalid', report.problems.length)}
+          </p>
+          <ul className="import-problems">
+            {together(report.problems).map((each) => (
+              <li key={each.message + each.lines[0]}>
+                <b>{say(each.lines.length === 1 ? 'line' : 'lineMany', lines(each.lines))}</b> {each.message}
+              </li>
+            ))}
+          </ul>
         </>
       )}
     </dialog>

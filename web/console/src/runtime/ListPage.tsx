@@ -52,27 +52,56 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   const views = useViews(entity.key);
   const around = useMemo(() => formHost(), []);
 
-  const filtersOf = useCallback((form: ResolvedForm, taken: View) => (form.filters?.length ? new FormStore(filterForm(form, say), taken.filters, taken.names, around) : undefined), [say, around]);
+  const filtersOf = useCallback(
+    (form: ResolvedForm, taken: View) =>
+      form.filters?.length ? new FormStore(filterForm(form, say), taken.filters, taken.names, around) : undefined,
+    [say, around],
+  );
   const fetchList = useCallback(() => {
-    readPublishedForm(entity.key, 'list', 'view').then((served) => {
-      setList(served.form);
-      acknowledgeRelease(served.release);
-      setFilterStore(filtersOf(served.form, storedView(entity.key)));
-    }, (error: Error) => setProblem(error.message));
+    readPublishedForm(entity.key, 'list', 'view').then(
+      (served) => {
+        setList(served.form);
+        acknowledgeRelease(served.release);
+        setFilterStore(filtersOf(served.form, storedView(entity.key)));
+      },
+      (error: Error) => setProblem(error.message),
+    );
   }, [entity.key, filtersOf]);
   useEffect(fetchList, [fetchList]);
-  useServerEvents(useCallback((event) => { if (event.type === 'release') fetchList(); }, [fetchList]));
-  useEffect(() => filterStore?.subscribe('values', () => {
-    const set = filled(filterStore.allValues());
-    const names = Object.fromEntries(Object.keys(set).flatMap((key) => { const name = filterStore.name(key); return name ? [[key, name]] : []; }));
-    setView((before) => (JSON.stringify(before.filters) === JSON.stringify(set) ? before : { ...before, filters: set, names }));
-  }), [filterStore]);
+  useServerEvents(
+    useCallback(
+      (event) => {
+        if (event.type === 'release') fetchList();
+      },
+      [fetchList],
+    ),
+  );
+  useEffect(
+    () =>
+      filterStore?.subscribe('values', () => {
+        const set = filled(filterStore.allValues());
+        const names = Object.fromEntries(
+          Object.keys(set).flatMap((key) => {
+            const name = filterStore.name(key);
+            return name ? [[key, name]] : [];
+          }),
+        );
+        setView((before) => (JSON.stringify(before.filters) === JSON.stringify(set) ? before : { ...before, filters: set, names }));
+      }),
+    [filterStore],
+  );
 
   const condition = list ? filterCondition(list, view.filters, (day) => new Date(`${day}T00:00:00`).toISOString().replace('.000', '')) : '';
   const load = useCallback(
     (after?: string) => {
       const ask = after ? loadCount.current : ++loadCount.current;
-      const query = { listed: true, ...(view.search ? { q: view.search } : {}), ...(view.sort ? { sort: view.sort } : {}), ...(condition ? { filter: condition } : {}), ...(after ? { after } : {}) };
+      const query = {
+        listed: true,
+        ...(view.search ? { q: view.search } : {}),
+        ...(view.sort ? { sort: view.sort } : {}),
+        ...(condition ? { filter: condition } : {}),
+        ...(after ? { after } : {}),
+      };
       answer(api.GET('/api/records/{entity}', { params: { path: { entity: entity.key }, query } })).then(
         (found) => {
           // Answers may overtake each other; only the last question counts.
@@ -101,7 +130,9 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
 
   useEffect(() => {
     if (!frame.current) return undefined;
-    const observer = new ResizeObserver(([entry]) => { if (entry) setRem(entry.contentRect.width / parseFloat(getComputedStyle(document.documentElement).fontSize)); });
+    const observer = new ResizeObserver(([entry]) => {
+      if (entry) setRem(entry.contentRect.width / parseFloat(getComputedStyle(document.documentElement).fontSize));
+    });
     observer.observe(frame.current);
     return () => observer.disconnect();
   }, [list]);
@@ -113,16 +144,26 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
     if (!end || page.next === null) return undefined;
     const next = page.next;
     // Each page is asked for once; the answer brings the next watch, which looks at once whether its end is near already.
-    const observer = new IntersectionObserver((entries) => {
-      if (!entries.some((entry) => entry.isIntersecting)) return;
-      observer.disconnect();
-      load(next);
-    }, { rootMargin: '400px' });
+    const observer = new IntersectionObserver(
+      (entries) => {
+        if (!entries.some((entry) => entry.isIntersecting)) return;
+        observer.disconnect();
+        load(next);
+      },
+      { rootMargin: '400px' },
+    );
     observer.observe(end);
     return () => observer.disconnect();
   }, [page, load, end]);
 
-  if (!list) return problem ? <p className="notice" role="alert">{problem}</p> : <p className="waiting">{say('loading')}</p>;
+  if (!list)
+    return problem ? (
+      <p className="notice" role="alert">
+        {problem}
+      </p>
+    ) : (
+      <p className="waiting">{say('loading')}</p>
+    );
   const content = contentOf(list, rem);
   const set = Object.keys(view.filters).length;
   const counted = !page.exact ? say('countMore', page.total) : page.total === 1 ? say('countOne') : say('count', page.total);
@@ -134,43 +175,120 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
     <>
       <header className="page-head">
         <h1>{list.title || entity.plural}</h1>
-        <input className="bt-input search" type="search" placeholder={say('search', entity.plural.toLowerCase())} aria-label={say('search', entity.plural.toLowerCase())} value={view.search} onChange={(event) => setView({ ...view, search: event.target.value })} />
-        {filterStore && <button type="button" className="button" aria-expanded={filtering} onClick={() => setFiltering(!filtering)}>{say('filters')}{set > 0 && <span className="count">{set}</span>}</button>}
-        {may(session, 'write-records') && <a className="button primary" href={address('records', entity.key, 'new')}>{say('make', entity.label.toLowerCase())}</a>}
+        <input
+          className="bt-input search"
+          type="search"
+          placeholder={say('search', entity.plural.toLowerCase())}
+          aria-label={say('search', entity.plural.toLowerCase())}
+          value={view.search}
+          onChange={(event) => setView({ ...view, search: event.target.value })}
+        />
+        {filterStore && (
+          <button type="button" className="button" aria-expanded={filtering} onClick={() => setFiltering(!filtering)}>
+            {say('filters')}
+            {set > 0 && <span className="count">{set}</span>}
+          </button>
+        )}
+        {may(session, 'write-records') && (
+          <a className="button primary" href={address('records', entity.key, 'new')}>
+            {say('make', entity.label.toLowerCase())}
+          </a>
+        )}
       </header>
       <Views views={views} view={view} onTake={showView} />
       {filterStore && filtering && (
         <section className="filters" aria-label={say('filters')}>
           <Form store={filterStore} />
-          {set > 0 && <button type="button" className="bt-clear" onClick={() => { for (const key of Object.keys(view.filters)) filterStore.set(key, null); }}>{say('clearFilters')}</button>}
+          {set > 0 && (
+            <button
+              type="button"
+              className="bt-clear"
+              onClick={() => {
+                for (const key of Object.keys(view.filters)) filterStore.set(key, null);
+              }}
+            >
+              {say('clearFilters')}
+            </button>
+          )}
         </section>
       )}
-      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
+      {problem && (
+        <p className="notice" data-tone="bad" role="alert">
+          {problem}
+        </p>
+      )}
       {selected.size > 0 && (
         <p className="selection" role="status">
           {say('selected', selected.size)}
-          <button type="button" className="button" onClick={() => setChanging(true)}>{say('bulkChange', selected.size)}</button>
-          <button type="button" className="bt-link" onClick={() => setSelected(new Set())}>{say('selectNone')}</button>
+          <button type="button" className="button" onClick={() => setChanging(true)}>
+            {say('bulkChange', selected.size)}
+          </button>
+          <button type="button" className="bt-link" onClick={() => setSelected(new Set())}>
+            {say('selectNone')}
+          </button>
         </p>
       )}
       <div ref={frame}>
         {records && records.length === 0 ? (
-          <p className="empty">{view.search ? say('noResults', view.search) : set > 0 ? say('noMatches') : say('noneYet', entity.plural.toLowerCase())}</p>
+          <p className="empty">
+            {view.search ? say('noResults', view.search) : set > 0 ? say('noMatches') : say('noneYet', entity.plural.toLowerCase())}
+          </p>
         ) : rem < cardsBelow ? (
           <Cards entity={entity.key} records={records ?? []} host={around} />
         ) : (
-          <Table entity={entity.key} selected={may(session, 'write-records') ? selected : undefined} onSelect={setSelected} list={list} columns={content.columns ?? []} records={records ?? []} sort={view.sort || (list.sort ?? []).join(',')} onSort={(sort) => setView({ ...view, sort })} timeZone={around.timeZone} />
+          <Table
+            entity={entity.key}
+            selected={may(session, 'write-records') ? selected : undefined}
+            onSelect={setSelected}
+            list={list}
+            columns={content.columns ?? []}
+            records={records ?? []}
+            sort={view.sort || (list.sort ?? []).join(',')}
+            onSort={(sort) => setView({ ...view, sort })}
+            timeZone={around.timeZone}
+          />
         )}
       </div>
       <div ref={setEnd} />
       <div className="page-foot">
         <span role="status">{records && counted}</span>
         <span className="bar-space" />
-        <a className="button" href={`/api/records/${encodeURIComponent(entity.key)}/csv?${new URLSearchParams({ listed: 'true', ...(view.search ? { q: view.search } : {}), ...(view.sort ? { sort: view.sort } : {}), ...(condition ? { filter: condition } : {}) })}`} download>{say('exportCsv')}</a>
-        {may(session, 'write-records') && <button type="button" className="button" onClick={() => setTaking(true)}>{say('importCsv')}</button>}
+        <a
+          className="button"
+          href={`/api/records/${encodeURIComponent(entity.key)}/csv?${new URLSearchParams({ listed: 'true', ...(view.search ? { q: view.search } : {}), ...(view.sort ? { sort: view.sort } : {}), ...(condition ? { filter: condition } : {}) })}`}
+          download
+        >
+          {say('exportCsv')}
+        </a>
+        {may(session, 'write-records') && (
+          <button type="button" className="button" onClick={() => setTaking(true)}>
+            {say('importCsv')}
+          </button>
+        )}
       </div>
-      {changing && <Suspense><BulkDialog entity={entity.key} records={(records ?? []).filter((record) => selected.has(record.id))} onClose={(changed) => { setChanging(false); if (changed) load(); }} /></Suspense>}
-      {taking && <Suspense><ImportDialog entity={entity.key} onClose={(taken) => { setTaking(false); if (taken) load(); }} /></Suspense>}
+      {changing && (
+        <Suspense>
+          <BulkDialog
+            entity={entity.key}
+            records={(records ?? []).filter((record) => selected.has(record.id))}
+            onClose={(changed) => {
+              setChanging(false);
+              if (changed) load();
+            }}
+          />
+        </Suspense>
+      )}
+      {taking && (
+        <Suspense>
+          <ImportDialog
+            entity={entity.key}
+            onClose={(taken) => {
+              setTaking(false);
+              if (taken) load();
+            }}
+          />
+        </Suspense>
+      )}
     </>
   );
 }
@@ -208,32 +326,85 @@ function Table({ entity, list, columns, records, sort, onSort, timeZone, selecte
   return (
     <div className="table-frame">
       <table className="table" aria-rowcount={records.length + 1}>
-        <colgroup>{selected && <col className="table-choice" />}<ColumnWidths columns={columns} /></colgroup>
+        <colgroup>
+          {selected && <col className="table-choice" />}
+          <ColumnWidths columns={columns} />
+        </colgroup>
         <thead>
           <tr>
-            {selected && <th className="table-choice"><input type="checkbox" aria-label={say('selectAll')} checked={all} onChange={() => onSelect(new Set(all ? [] : records.map((record) => record.id)))} /></th>}
+            {selected && (
+              <th className="table-choice">
+                <input
+                  type="checkbox"
+                  aria-label={say('selectAll')}
+                  checked={all}
+                  onChange={() => onSelect(new Set(all ? [] : records.map((record) => record.id)))}
+                />
+              </th>
+            )}
             {columns.map((column) => (
-              <th key={column.id} scope="col" data-align={column.align} aria-sort={first === column.field ? 'ascending' : first === `-${column.field}` ? 'descending' : 'none'}>
-                <button type="button" onClick={() => onSort(next(column.field))}>{column.label}<span aria-hidden>{first === column.field ? ' ↑' : first === `-${column.field}` ? ' ↓' : ''}</span></button>
+              <th
+                key={column.id}
+                scope="col"
+                data-align={column.align}
+                aria-sort={first === column.field ? 'ascending' : first === `-${column.field}` ? 'descending' : 'none'}
+              >
+                <button type="button" onClick={() => onSort(next(column.field))}>
+                  {column.label}
+                  <span aria-hidden>{first === column.field ? ' ↑' : first === `-${column.field}` ? ' ↓' : ''}</span>
+                </button>
               </th>
             ))}
           </tr>
         </thead>
         <tbody ref={body}>
-          {before > 0 && <tr className="table-space" aria-hidden><td colSpan={space} style={{ height: before }} /></tr>}
+          {before > 0 && (
+            <tr className="table-space" aria-hidden>
+              <td colSpan={space} style={{ height: before }} />
+            </tr>
+          )}
           {shown.map(({ index }) => {
             const record = records[index]!;
             return (
-              <tr key={record.id} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2} data-selected={selected?.has(record.id) ? '' : undefined}>
-                {selected && <td className="table-choice"><input type="checkbox" aria-label={say('selectOne', record.title)} checked={selected.has(record.id)} onChange={(event) => choose(record.id, event.target.checked)} /></td>}
+              <tr
+                key={record.id}
+                data-index={index}
+                ref={rows.measureElement}
+                aria-rowindex={index + 2}
+                data-selected={selected?.has(record.id) ? '' : undefined}
+              >
+                {selected && (
+                  <td className="table-choice">
+                    <input
+                      type="checkbox"
+                      aria-label={say('selectOne', record.title)}
+                      checked={selected.has(record.id)}
+                      onChange={(event) => choose(record.id, event.target.checked)}
+                    />
+                  </td>
+                )}
                 {columns.map((column, i) => {
                   const text = cellText(list, column, record, timeZone);
-                  return <td key={column.id} data-align={column.align}>{i === 0 ? <a className="row-link" href={address('records', entity, record.id)}>{text || record.title}</a> : text}</td>;
+                  return (
+                    <td key={column.id} data-align={column.align}>
+                      {i === 0 ? (
+                        <a className="row-link" href={address('records', entity, record.id)}>
+                          {text || record.title}
+                        </a>
+                      ) : (
+                        text
+                      )}
+                    </td>
+                  );
                 })}
               </tr>
             );
           })}
-          {after > 0 && <tr className="table-space" aria-hidden><td colSpan={space} style={{ height: after }} /></tr>}
+          {after > 0 && (
+            <tr className="table-space" aria-hidden>
+              <td colSpan={space} style={{ height: after }} />
+            </tr>
+          )}
         </tbody>
       </table>
     </div>

@@ -11,7 +11,9 @@ export class Menu {
   private entries: readonly MenuEntry[] = [];
   private entities: readonly EntitySummary[] = [];
   private mentions = 0;
-  private readonly stop = onServerEvent((event) => { if (event.type === 'release') this.read(); });
+  private readonly stop = onServerEvent((event) => {
+    if (event.type === 'release') this.read();
+  });
 
   constructor(private readonly signOut: () => void) {
     this.show();
@@ -30,30 +32,43 @@ export class Menu {
     const say = words();
     const { application, person } = session();
     const current = where === 'records' ? key : undefined;
-    const link = (href: string, marked: boolean, ...content: Parameters<typeof make>[2][]) => make('a', { class: 'menu-entry', href, 'aria-current': marked ? 'page' : undefined }, ...content);
+    const link = (href: string, marked: boolean, ...content: Parameters<typeof make>[2][]) =>
+      make('a', { class: 'menu-entry', href, 'aria-current': marked ? 'page' : undefined }, ...content);
     attribute(this.element, 'aria-label', say('mainMenu'));
     const focused = this.element.contains(document.activeElement) ? document.activeElement?.getAttribute('href') : undefined;
     place(this.element, [
-      make('a', { class: 'menu-title', href: '/', 'aria-current': where === undefined ? 'page' : undefined }, application.title, mentions > 0 && make('span', { class: 'count', title: say('mentioned') }, String(mentions))),
+      make(
+        'a',
+        { class: 'menu-title', href: '/', 'aria-current': where === undefined ? 'page' : undefined },
+        application.title,
+        mentions > 0 && make('span', { class: 'count', title: say('mentioned') }, String(mentions)),
+      ),
       ...this.tree(this.entries, current),
       ...(this.entries.length === 0 ? entities.map((each) => link(address('records', each.key), each.key === current, each.plural)) : []),
-      ...(readsDrafts(session()) ? [
-        make('span', { class: 'menu-group' }, say('design')),
-        link(address('layouts'), where === 'layouts', say('layouts')),
-        link(address('application'), where === 'application', say('application')),
-        link(address('releases'), where === 'releases', say('releases')),
-      ] : []),
-      ...(may(session(), 'administer') ? [
-        link(address('people'), where === 'people', say('people')),
-        link(address('audit'), where === 'audit', say('audit')),
-      ] : []),
+      ...(readsDrafts(session())
+        ? [
+            make('span', { class: 'menu-group' }, say('design')),
+            link(address('layouts'), where === 'layouts', say('layouts')),
+            link(address('application'), where === 'application', say('application')),
+            link(address('releases'), where === 'releases', say('releases')),
+          ]
+        : []),
+      ...(may(session(), 'administer')
+        ? [link(address('people'), where === 'people', say('people')), link(address('audit'), where === 'audit', say('audit'))]
+        : []),
       make('span', { class: 'menu-space' }),
-      make('a', { class: 'menu-who', href: address('account'), title: say('account'), 'aria-current': where === 'account' ? 'page' : undefined }, person!.name, make('small', {}, person!.roles.map((role) => application.roles.find((each) => each.key === role)?.label ?? role).join(', '))),
+      make(
+        'a',
+        { class: 'menu-who', href: address('account'), title: say('account'), 'aria-current': where === 'account' ? 'page' : undefined },
+        person!.name,
+        make('small', {}, person!.roles.map((role) => application.roles.find((each) => each.key === role)?.label ?? role).join(', ')),
+      ),
       make('button', { class: 'menu-entry', type: 'button', on: { click: this.signOut } }, say('signOut')),
     ]);
     // What was chosen by keys keeps the focus, though it is drawn anew.
     // On a phone the menu is a strip: where one is is in sight.
-    if (matchMedia('(max-width: 720px)').matches) requestAnimationFrame(() => this.element.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }));
+    if (matchMedia('(max-width: 720px)').matches)
+      requestAnimationFrame(() => this.element.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }));
     if (focused) this.element.querySelector<HTMLElement>(`[href="${CSS.escape(focused)}"]`)?.focus();
   }
 
@@ -61,15 +76,37 @@ export class Menu {
     return entries.flatMap((entry): HTMLElement[] => {
       const href = entry.entity ? address('records', entry.entity) : entry.address;
       if (entry.entries.length > 0) {
-        return [make('div', { class: 'menu-part', role: 'group', 'aria-label': entry.title },
-          href ? make('a', { class: 'menu-group', href }, icon(entry.icon ?? undefined), entry.title) : make('span', { class: 'menu-group' }, icon(entry.icon ?? undefined), entry.title),
-          ...this.tree(entry.entries, current))];
+        return [
+          make(
+            'div',
+            { class: 'menu-part', role: 'group', 'aria-label': entry.title },
+            href
+              ? make('a', { class: 'menu-group', href }, icon(entry.icon ?? undefined), entry.title)
+              : make('span', { class: 'menu-group' }, icon(entry.icon ?? undefined), entry.title),
+            ...this.tree(entry.entries, current),
+          ),
+        ];
       }
-      return href ? [make('a', { class: 'menu-entry', href, 'aria-current': entry.entity !== null && entry.entity === current ? 'page' : undefined }, icon(entry.icon ?? undefined), entry.title)] : [];
+      return href
+        ? [
+            make(
+              'a',
+              { class: 'menu-entry', href, 'aria-current': entry.entity !== null && entry.entity === current ? 'page' : undefined },
+              icon(entry.icon ?? undefined),
+              entry.title,
+            ),
+          ]
+        : [];
     });
   }
 
   private read(): void {
-    answer(api.GET('/api/navigation')).then((entries) => { this.entries = entries; this.show(); }, () => undefined);
+    answer(api.GET('/api/navigation')).then(
+      (entries) => {
+        this.entries = entries;
+        this.show();
+      },
+      () => undefined,
+    );
   }
 }

@@ -14,10 +14,16 @@ export function PrintPage({ entity, id }: { entity: string; id: number }) {
   const [store, setStore] = useState<FormStore>();
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
-    Promise.all([readPublishedForm(entity, 'print', 'view', id), answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))]).then(([served, record]) => {
-      setStore(new FormStore(served.form, record.values as Values, record.references, formHost(), { record: id }));
-      document.title = record.title;
-    }, (error: Error) => setProblem(error.message));
+    Promise.all([
+      readPublishedForm(entity, 'print', 'view', id),
+      answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } })),
+    ]).then(
+      ([served, record]) => {
+        setStore(new FormStore(served.form, record.values as Values, record.references, formHost(), { record: id }));
+        document.title = record.title;
+      },
+      (error: Error) => setProblem(error.message),
+    );
     return () => {
       document.title = session.application.title;
     };
@@ -25,10 +31,18 @@ export function PrintPage({ entity, id }: { entity: string; id: number }) {
   return (
     <div className="paper">
       <p className="paper-acts">
-        <a className="button" href={address('records', entity, id)}>{say('close')}</a>
-        <button type="button" className="button primary" onClick={() => window.print()}>{say('print')}</button>
+        <a className="button" href={address('records', entity, id)}>
+          {say('close')}
+        </a>
+        <button type="button" className="button primary" onClick={() => window.print()}>
+          {say('print')}
+        </button>
       </p>
-      {problem && <p className="notice" role="alert">{problem}</p>}
+      {problem && (
+        <p className="notice" role="alert">
+          {problem}
+        </p>
+      )}
       {store && <Form store={store} />}
     </div>
   );

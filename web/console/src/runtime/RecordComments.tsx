@@ -20,11 +20,25 @@ export function RecordComments({ entity, record, form, onLooked }: RecordComment
   const [comments, setComments] = useState<CommentInfo[]>([]);
   const path = { entity, id: record.id };
   const reload = useCallback(() => {
-    answer(api.GET('/api/records/{entity}/{id}/comments', { params: { path: { entity, id: record.id } } })).then((all) => { setComments(all); onLooked(); }, () => undefined);
+    answer(api.GET('/api/records/{entity}/{id}/comments', { params: { path: { entity, id: record.id } } })).then(
+      (all) => {
+        setComments(all);
+        onLooked();
+      },
+      () => undefined,
+    );
   }, [entity, record.id, onLooked]);
   useEffect(reload, [reload]);
-  useServerEvents(useCallback((event) => { if (event.type === 'comment' && event.data.entity === entity && event.data.record === record.id) reload(); }, [reload, entity, record.id]));
-  const when = (at: string) => new Intl.DateTimeFormat(form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(new Date(at));
+  useServerEvents(
+    useCallback(
+      (event) => {
+        if (event.type === 'comment' && event.data.entity === entity && event.data.record === record.id) reload();
+      },
+      [reload, entity, record.id],
+    ),
+  );
+  const when = (at: string) =>
+    new Intl.DateTimeFormat(form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(new Date(at));
   const send = async (text: string) => {
     await answer(api.POST('/api/records/{entity}/{id}/comments', { params: { path }, body: { text } }));
     reload();
@@ -34,7 +48,16 @@ export function RecordComments({ entity, record, form, onLooked }: RecordComment
       <h2>{say('comments')}</h2>
       {comments.length === 0 && <p className="talk-none">{say('commentsNone')}</p>}
       <ul className="talk-list" aria-live="polite">
-        {comments.map((comment) => <li key={comment.id}><p className="talk-by"><b>{comment.byName}</b> <time dateTime={comment.at}>{when(comment.at)}</time></p><p className="talk-text" dir="auto">{comment.text}</p></li>)}
+        {comments.map((comment) => (
+          <li key={comment.id}>
+            <p className="talk-by">
+              <b>{comment.byName}</b> <time dateTime={comment.at}>{when(comment.at)}</time>
+            </p>
+            <p className="talk-text" dir="auto">
+              {comment.text}
+            </p>
+          </li>
+        ))}
       </ul>
       <CommentForm onSay={send} />
       <History entity={entity} record={record} form={form} when={when} />
@@ -50,29 +73,46 @@ function History({ entity, record, form, when }: { entity: string; record: Recor
   const [open, setOpen] = useState(false);
   useEffect(() => {
     if (!open) return;
-    answer(api.GET('/api/records/{entity}/{id}/history', { params: { path: { entity, id: record.id } } })).then(setEntries, () => undefined);
+    answer(api.GET('/api/records/{entity}/{id}/history', { params: { path: { entity, id: record.id } } })).then(
+      setEntries,
+      () => undefined,
+    );
     answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } })).then(setInfo, () => undefined);
   }, [open, entity, record.id, record.version]);
   const acts = { create: say('made'), change: say('changed'), delete: say('deleted'), restore: say('restored') } as Record<string, string>;
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
-  const words = (type: FieldType | undefined, value: unknown, title: string | null | undefined) => (type ? display(type, value as Json, form.language, zone, title ? { title } : undefined) : String(value ?? '')) || say('emptyValue');
+  const words = (type: FieldType | undefined, value: unknown, title: string | null | undefined) =>
+    (type ? display(type, value as Json, form.language, zone, title ? { title } : undefined) : String(value ?? '')) || say('emptyValue');
   return (
     <details className="history" onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary>{say('history')}</summary>
       {entries?.length === 0 && <p>{say('historyNone')}</p>}
       <ol className="history-list">
-        {info && entries?.map((entry) => (
-          <li key={entry.version}>
-            <p className="talk-by"><b>{people.name(entry.by)}</b> {acts[entry.action] ?? entry.action} <time dateTime={entry.at}>{when(entry.at)}</time></p>
-            {entry.action === 'change' && (
-              <ul>{entry.changes.map((change) => {
-                const field = info.fields.find((each) => each.key === change.field);
-                const type = field && toType(field);
-                return <li key={change.field}>{field?.label ?? change.field}: <s>{words(type, change.before, change.beforeTitle)}</s> <span aria-hidden className="to-arrow">→</span> <span>{words(type, change.after, change.afterTitle)}</span></li>;
-              })}</ul>
-            )}
-          </li>
-        ))}
+        {info &&
+          entries?.map((entry) => (
+            <li key={entry.version}>
+              <p className="talk-by">
+                <b>{people.name(entry.by)}</b> {acts[entry.action] ?? entry.action} <time dateTime={entry.at}>{when(entry.at)}</time>
+              </p>
+              {entry.action === 'change' && (
+                <ul>
+                  {entry.changes.map((change) => {
+                    const field = info.fields.find((each) => each.key === change.field);
+                    const type = field && toType(field);
+                    return (
+                      <li key={change.field}>
+                        {field?.label ?? change.field}: <s>{words(type, change.before, change.beforeTitle)}</s>{' '}
+                        <span aria-hidden className="to-arrow">
+                          →
+                        </span>{' '}
+                        <span>{words(type, change.after, change.afterTitle)}</span>
+                      </li>
+                    );
+                  })}
+                </ul>
+              )}
+            </li>
+          ))}
       </ol>
     </details>
   );

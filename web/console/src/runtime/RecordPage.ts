@@ -1,4 +1,16 @@
-import { FormView, ErrorSummary, focusField, FormStore, make, pageOf, place, type Mode, type RecordName, type FormHost, type Values } from '#form';
+import {
+  FormView,
+  ErrorSummary,
+  focusField,
+  FormStore,
+  make,
+  pageOf,
+  place,
+  type Mode,
+  type RecordName,
+  type FormHost,
+  type Values,
+} from '#form';
 import { answer, api, ApiError, type RecordInfo } from '../api/client.ts';
 import { acknowledgeRelease, onServerEvent } from '../shell/events.ts';
 import { island, type Island } from '../shell/island.ts';
@@ -20,7 +32,8 @@ interface Notice {
   act?: { label: string; run: () => void };
 }
 
-const button = (run: () => void, main = false) => make('button', { type: 'button', class: main ? 'button primary' : 'button', on: { click: run } });
+const button = (run: () => void, main = false) =>
+  make('button', { type: 'button', class: main ? 'button primary' : 'button', on: { click: run } });
 
 /** One record, viewed or edited, or a new one. */
 export class RecordPage {
@@ -65,11 +78,20 @@ export class RecordPage {
     create: (entity) => new Promise((done) => this.openBeside(entity, undefined, done)),
   });
 
-  constructor(private readonly entity: string, private readonly id: number | undefined, private readonly onLooked: () => void) {
+  constructor(
+    private readonly entity: string,
+    private readonly id: number | undefined,
+    private readonly onLooked: () => void,
+  ) {
     this.mode = id === undefined ? 'create' : 'view';
-    this.notSaved = new UnsavedNotice(() => ({ person: this.person, entity, id, version: this.record?.version ?? 0, mode: this.mode, waits: this.unsaved !== null }), () => this.forget());
+    this.notSaved = new UnsavedNotice(
+      () => ({ person: this.person, entity, id, version: this.record?.version ?? 0, mode: this.mode, waits: this.unsaved !== null }),
+      () => this.forget(),
+    );
     this.stops = [
-      onServerEvent(({ type, data }) => { if (type !== 'draft' && data.release !== undefined && data.release !== this.release) void this.renew(); }),
+      onServerEvent(({ type, data }) => {
+        if (type !== 'draft' && data.release !== undefined && data.release !== this.release) void this.renew();
+      }),
       onSession(() => {
         const roles = session().person?.roles.join(' ') ?? '';
         if (roles !== this.roles) void this.renew();
@@ -100,7 +122,12 @@ export class RecordPage {
     if (this.closed) return;
     const say = words();
     const { store, record } = this;
-    const back = make('a', { class: 'back', href: address('records', this.entity) }, make('span', { 'aria-hidden': 'true', class: 'back-arrow' }, '←'), ` ${say('backToList')}`);
+    const back = make(
+      'a',
+      { class: 'back', href: address('records', this.entity) },
+      make('span', { 'aria-hidden': 'true', class: 'back-arrow' }, '←'),
+      ` ${say('backToList')}`,
+    );
     if (!store) {
       place(this.header, [back]);
       place(this.element, this.told ? [this.header, this.told] : []);
@@ -108,15 +135,34 @@ export class RecordPage {
     }
     const editing = this.mode !== 'view';
     const writes = may(session(), 'write-records');
-    for (const [each, word] of [[this.cancelling, 'cancel'], [this.savingAndClosing, 'saveClose'], [this.saving, 'save'], [this.removing, 'remove'], [this.editing, 'edit']] as const) if (each.textContent !== say(word)) each.textContent = say(word);
+    for (const [each, word] of [
+      [this.cancelling, 'cancel'],
+      [this.savingAndClosing, 'saveClose'],
+      [this.saving, 'save'],
+      [this.removing, 'remove'],
+      [this.editing, 'edit'],
+    ] as const)
+      if (each.textContent !== say(word)) each.textContent = say(word);
     this.saving.disabled = this.savingAndClosing.disabled = this.busy;
     place(this.header, [
-      back, make('span', { class: 'bar-space' }), this.notSaved.element,
-      ...(editing ? [this.cancelling, this.savingAndClosing, this.saving] : [
-        ...(may(session(), 'configure') ? [make('a', { class: 'button', href: address('design', store.form.layout, ...(this.id === undefined ? [] : ['record', this.id])) }, say('designForm'))] : []),
-        ...(this.id === undefined ? [] : [make('a', { class: 'button', href: address('print', this.entity, this.id) }, say('print'))]),
-        ...(writes ? [this.removing, this.editing] : []),
-      ]),
+      back,
+      make('span', { class: 'bar-space' }),
+      this.notSaved.element,
+      ...(editing
+        ? [this.cancelling, this.savingAndClosing, this.saving]
+        : [
+            ...(may(session(), 'configure')
+              ? [
+                  make(
+                    'a',
+                    { class: 'button', href: address('design', store.form.layout, ...(this.id === undefined ? [] : ['record', this.id])) },
+                    say('designForm'),
+                  ),
+                ]
+              : []),
+            ...(this.id === undefined ? [] : [make('a', { class: 'button', href: address('print', this.entity, this.id) }, say('print'))]),
+            ...(writes ? [this.removing, this.editing] : []),
+          ]),
     ]);
     this.title.textContent = record?.title ?? store.form.title;
     if (!this.unsaved) this.found = undefined;
@@ -146,39 +192,79 @@ export class RecordPage {
 
   private offer(unsaved: UnsavedEntries): HTMLElement {
     const say = words();
-    const at = new Intl.DateTimeFormat(this.store!.form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(unsaved.at);
-    const act = (word: 'draftRestore' | 'draftDiscard', run: () => void) => make('button', { type: 'button', class: 'bt-link', on: { click: run } }, say(word));
-    return make('p', { class: 'notice', 'data-tone': 'quiet', role: 'status' }, `${say('draftFound', at)} `, act('draftRestore', () => this.takeUp(unsaved)), ' ', act('draftDiscard', () => {
-      this.forget();
-      this.unsaved = null;
-      this.draw();
-    }));
+    const at = new Intl.DateTimeFormat(this.store!.form.language, {
+      dateStyle: 'medium',
+      timeStyle: 'short',
+      numberingSystem: 'latn',
+    }).format(unsaved.at);
+    const act = (word: 'draftRestore' | 'draftDiscard', run: () => void) =>
+      make('button', { type: 'button', class: 'bt-link', on: { click: run } }, say(word));
+    return make(
+      'p',
+      { class: 'notice', 'data-tone': 'quiet', role: 'status' },
+      `${say('draftFound', at)} `,
+      act('draftRestore', () => this.takeUp(unsaved)),
+      ' ',
+      act('draftDiscard', () => {
+        this.forget();
+        this.unsaved = null;
+        this.draw();
+      }),
+    );
   }
 
   private say(notice: Notice | undefined): void {
-    this.told = notice && make('p', { class: 'notice', 'data-tone': notice.tone, role: notice.tone === 'bad' ? 'alert' : 'status' },
-      `${notice.text} `, notice.act && make('button', { type: 'button', class: 'bt-link', on: { click: notice.act.run } }, notice.act.label),
-      make('button', { type: 'button', class: 'notice-close', 'aria-label': words()('dismiss'), on: { click: () => this.say(undefined) } }, '×'));
+    this.told =
+      notice &&
+      make(
+        'p',
+        { class: 'notice', 'data-tone': notice.tone, role: notice.tone === 'bad' ? 'alert' : 'status' },
+        `${notice.text} `,
+        notice.act && make('button', { type: 'button', class: 'bt-link', on: { click: notice.act.run } }, notice.act.label),
+        make(
+          'button',
+          { type: 'button', class: 'notice-close', 'aria-label': words()('dismiss'), on: { click: () => this.say(undefined) } },
+          '×',
+        ),
+      );
     this.draw();
   }
 
   private open(): void {
     const ask = ++this.asked;
-    open(this.entity, this.id, this.mode).then((opened) => { if (ask === this.asked && !this.closed) this.take(opened); }, (error: Error) => {
-      const gone = error instanceof ApiError && error.problem.status === 404;
-      if (gone && this.id !== undefined) forgetRecent(this.person, this.entity, this.id);
-      if (ask === this.asked) this.say({ text: gone ? words()('nothingAt', address('records', this.entity, this.id ?? 'new')) : error.message, tone: 'bad' });
-    });
+    open(this.entity, this.id, this.mode).then(
+      (opened) => {
+        if (ask === this.asked && !this.closed) this.take(opened);
+      },
+      (error: Error) => {
+        const gone = error instanceof ApiError && error.problem.status === 404;
+        if (gone && this.id !== undefined) forgetRecent(this.person, this.entity, this.id);
+        if (ask === this.asked)
+          this.say({ text: gone ? words()('nothingAt', address('records', this.entity, this.id ?? 'new')) : error.message, tone: 'bad' });
+      },
+    );
   }
 
   /** Draws what was opened. */
   private take(opened: RecordView): void {
     const { form, record, given, release } = opened;
-    const store = new FormStore(form, (record?.values ?? given?.values ?? {}) as Values, record?.references ?? given?.names ?? {}, this.around, record ? { record: record.id } : {});
+    const store = new FormStore(
+      form,
+      (record?.values ?? given?.values ?? {}) as Values,
+      record?.references ?? given?.names ?? {},
+      this.around,
+      record ? { record: record.id } : {},
+    );
     // What a new record begins with may point at records whose names are not here yet.
     for (const [field, value] of Object.entries(given?.values ?? {})) {
       const target = form.fields[field]?.target;
-      if (target && typeof value === 'number') this.around.lookUp(target, '', { ids: [value] }).then(([name]) => { if (name) store.remember(field, name); }, () => undefined);
+      if (target && typeof value === 'number')
+        this.around.lookUp(target, '', { ids: [value] }).then(
+          ([name]) => {
+            if (name) store.remember(field, name);
+          },
+          () => undefined,
+        );
     }
     if (this.taking) putIn(store, this.taking);
     this.taking = undefined;
@@ -227,17 +313,31 @@ export class RecordPage {
     const say = words();
     if (!store) return;
     try {
-      const [served, known] = await Promise.all([readPublishedForm(entity, 'full', mode, id), answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } }))]);
+      const [served, known] = await Promise.all([
+        readPublishedForm(entity, 'full', mode, id),
+        answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } })),
+      ]);
       if (this.closed || this.store !== store) return;
       const before = this.release;
       this.release = served.release;
       acknowledgeRelease(served.release);
       const typed = store.dirty;
-      const barred = store.heed(new Set(known.fields.map((field) => field.key)), new Set(known.fields.filter((field) => field.writable).map((field) => field.key)));
+      const barred = store.heed(
+        new Set(known.fields.map((field) => field.key)),
+        new Set(known.fields.filter((field) => field.writable).map((field) => field.key)),
+      );
       if (JSON.stringify(served.form) === JSON.stringify(store.form)) return this.draw();
       store.replaceForm(served.form);
-      const labels = known.fields.filter((field) => barred.includes(field.key)).map((field) => field.label).join(', ');
-      this.say({ text: labels ? say('formBarred', labels) : say(served.release === before ? 'formRights' : typed ? 'formChangedTyped' : 'formChanged', served.release), tone: labels ? 'bad' : 'quiet' });
+      const labels = known.fields
+        .filter((field) => barred.includes(field.key))
+        .map((field) => field.label)
+        .join(', ');
+      this.say({
+        text: labels
+          ? say('formBarred', labels)
+          : say(served.release === before ? 'formRights' : typed ? 'formChangedTyped' : 'formChanged', served.release),
+        tone: labels ? 'bad' : 'quiet',
+      });
     } catch (error) {
       // Who may see no records any more sees none of this one either.
       if (!(error instanceof ApiError) || error.problem.status !== 403) return;
@@ -289,10 +389,21 @@ export class RecordPage {
     this.setBusy(true);
     try {
       const related = store.relatedSaves();
-      const body = { values: store.toSave(), form: { release: this.release, mode: this.mode, kind: 'full' }, ...(related.length > 0 ? { related } : {}) };
-      const saved = id === undefined
-        ? await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body }))
-        : await answer(api.PATCH('/api/records/{entity}/{id}', { params: { path: { entity, id } }, body, headers: { 'If-Match': `"${over!.version}"` } }));
+      const body = {
+        values: store.toSave(),
+        form: { release: this.release, mode: this.mode, kind: 'full' },
+        ...(related.length > 0 ? { related } : {}),
+      };
+      const saved =
+        id === undefined
+          ? await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body }))
+          : await answer(
+              api.PATCH('/api/records/{entity}/{id}', {
+                params: { path: { entity, id } },
+                body,
+                headers: { 'If-Match': `"${over!.version}"` },
+              }),
+            );
       guardLeaving(undefined);
       this.forget();
       this.record = saved;
@@ -327,7 +438,9 @@ export class RecordPage {
     if (!store || !record) return;
     this.settle();
     const props = {
-      store, before: record, theirs,
+      store,
+      before: record,
+      theirs,
       onDone: (choices: string[]) => {
         for (const [field, name] of Object.entries(theirs.references)) store.remember(field, name);
         store.rebase(theirs.values as Values, choices);
@@ -367,9 +480,19 @@ export class RecordPage {
       await answer(api.DELETE('/api/records/{entity}/{id}', { params: { path }, headers: { 'If-Match': `"${record.version}"` } }));
       forgetRecent(this.person, entity, record.id);
       this.undraw();
-      this.say({ text: say('removed', record.title), tone: 'good', act: { label: say('bringBack'), run: () => {
-        void answer(api.POST('/api/records/{entity}/{id}/restore', { params: { path } })).then(() => window.location.reload(), (error: Error) => this.say({ text: error.message, tone: 'bad' }));
-      } } });
+      this.say({
+        text: say('removed', record.title),
+        tone: 'good',
+        act: {
+          label: say('bringBack'),
+          run: () => {
+            void answer(api.POST('/api/records/{entity}/{id}/restore', { params: { path } })).then(
+              () => window.location.reload(),
+              (error: Error) => this.say({ text: error.message, tone: 'bad' }),
+            );
+          },
+        },
+      });
     } catch (error) {
       this.say({ text: (error as Error).message, tone: 'bad' });
     }
@@ -378,7 +501,9 @@ export class RecordPage {
   private openBeside(entity: string, id: number | undefined, done?: (made: RecordName | undefined) => void): void {
     this.beside?.close();
     this.beside = island<SideSheetProps>(() => import('./SideSheet.tsx').then((module) => module.SideSheet), {
-      entity, id, host: this.around,
+      entity,
+      id,
+      host: this.around,
       onClose: (made: RecordName | undefined) => {
         this.beside?.close();
         this.beside = undefined;

@@ -30,12 +30,18 @@ export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {
     const plain = { ...host };
     delete plain.open;
     delete plain.create;
-    const reading = id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
-    Promise.all([readPublishedForm(entity, id === undefined ? 'short' : 'full', id === undefined ? 'create' : 'view', id), reading]).then(([served, read]) => {
-      setRelease(served.release);
-      setTitle(read?.title ?? served.form.title);
-      setStore(new FormStore(served.form, (read?.values ?? {}) as Values, read?.references ?? {}, plain, id === undefined ? {} : { record: id }));
-    }, (error: Error) => setProblem(error.message));
+    const reading =
+      id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
+    Promise.all([readPublishedForm(entity, id === undefined ? 'short' : 'full', id === undefined ? 'create' : 'view', id), reading]).then(
+      ([served, read]) => {
+        setRelease(served.release);
+        setTitle(read?.title ?? served.form.title);
+        setStore(
+          new FormStore(served.form, (read?.values ?? {}) as Values, read?.references ?? {}, plain, id === undefined ? {} : { record: id }),
+        );
+      },
+      (error: Error) => setProblem(error.message),
+    );
   }, [entity, id, host]);
   useEffect(() => {
     const first = id === undefined && store?.firstField();
@@ -43,28 +49,67 @@ export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {
   }, [store, id]);
   const save = async () => {
     if (!store || !dialog.current) return;
-    const toFirst = () => { const [first] = store.problems(); if (first && dialog.current) focusField(dialog.current, first.field); };
+    const toFirst = () => {
+      const [first] = store.problems();
+      if (first && dialog.current) focusField(dialog.current, first.field);
+    };
     if (!store.validate()) return toFirst();
     try {
-      const created = await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body: { values: store.toSave(), form: { release, mode: 'create', kind: 'short' } } }));
+      const created = await answer(
+        api.POST('/api/records/{entity}', {
+          params: { path: { entity } },
+          body: { values: store.toSave(), form: { release, mode: 'create', kind: 'short' } },
+        }),
+      );
       onClose({ id: created.id, title: created.title });
     } catch (error) {
-      if (error instanceof ApiError) store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
+      if (error instanceof ApiError)
+        store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
       setProblem((error as Error).message);
       toFirst();
     }
   };
   return (
-    <dialog ref={dialog} className="beside" aria-label={title || say('opened')} onCancel={(event) => { event.preventDefault(); onClose(); }} onKeyDown={(event) => event.stopPropagation()}>
+    <dialog
+      ref={dialog}
+      className="beside"
+      aria-label={title || say('opened')}
+      onCancel={(event) => {
+        event.preventDefault();
+        onClose();
+      }}
+      onKeyDown={(event) => event.stopPropagation()}
+    >
       <header className="record-bar">
         <strong className="beside-title">{title}</strong>
         <span className="bar-space" />
-        {id !== undefined && <a className="button" href={address('records', entity, id)}>{say('edit')}</a>}
-        <button type="button" className="button" onClick={() => onClose()}>{id === undefined ? say('cancel') : say('close')}</button>
-        {id === undefined && <button type="button" className="button primary" onClick={() => void save()}>{say('save')}</button>}
+        {id !== undefined && (
+          <a className="button" href={address('records', entity, id)}>
+            {say('edit')}
+          </a>
+        )}
+        <button type="button" className="button" onClick={() => onClose()}>
+          {id === undefined ? say('cancel') : say('close')}
+        </button>
+        {id === undefined && (
+          <button type="button" className="button primary" onClick={() => void save()}>
+            {say('save')}
+          </button>
+        )}
       </header>
-      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
-      {store && <ErrorSummary store={store} onReveal={(field) => { if (dialog.current) focusField(dialog.current, field); }} />}
+      {problem && (
+        <p className="notice" data-tone="bad" role="alert">
+          {problem}
+        </p>
+      )}
+      {store && (
+        <ErrorSummary
+          store={store}
+          onReveal={(field) => {
+            if (dialog.current) focusField(dialog.current, field);
+          }}
+        />
+      )}
       {store && <Form store={store} />}
     </dialog>
   );

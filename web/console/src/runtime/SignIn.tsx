@@ -19,7 +19,8 @@ export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: 
   const [given, setGiven] = useState<Credentials>({});
   const [problem, setProblem] = useState<{ text: string; bad: boolean }>();
   useEffect(() => {
-    if (session.peopleCanBePicked) answer(api.GET('/api/session/people')).then(setPeople, (error: Error) => setProblem({ text: error.message, bad: true }));
+    if (session.peopleCanBePicked)
+      answer(api.GET('/api/session/people')).then(setPeople, (error: Error) => setProblem({ text: error.message, bad: true }));
   }, [session.peopleCanBePicked]);
   const signIn = (body: Credentials) => {
     answer(api.POST('/api/session', { body })).then(onSignedIn, (error: Error) => {
@@ -29,34 +30,90 @@ export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: 
       setProblem(toChange ? { text: say('chooseOwn'), bad: false } : { text: error.message, bad: true });
     });
   };
-  const roles = (person: Person) => person.roles.map((role) => session.application.roles.find((each) => each.key === role)?.label ?? role).join(', ');
+  const roles = (person: Person) =>
+    person.roles.map((role) => session.application.roles.find((each) => each.key === role)?.label ?? role).join(', ');
   const input = (name: keyof Credentials, word: Word, type: string, complete: string) => (
     <>
       <label htmlFor={`sign-in-${name}`}>{say(word)}</label>
-      <input id={`sign-in-${name}`} className="bt-input" type={type} autoComplete={complete} required autoFocus={name === 'newPassword'} value={given[name] ?? ''} onChange={(event) => setGiven({ ...given, [name]: event.target.value })} />
+      <input
+        id={`sign-in-${name}`}
+        className="bt-input"
+        type={type}
+        autoComplete={complete}
+        required
+        autoFocus={name === 'newPassword'}
+        value={given[name] ?? ''}
+        onChange={(event) => setGiven({ ...given, [name]: event.target.value })}
+      />
     </>
   );
   return (
     <main className="sign-in">
       <img src="/icon.svg" alt="" width="48" height="48" />
       <h1>{session.application.title}</h1>
-      {problem && <p className="notice" data-tone={problem.bad ? 'bad' : undefined} role="alert">{problem.text}</p>}
+      {problem && (
+        <p className="notice" data-tone={problem.bad ? 'bad' : undefined} role="alert">
+          {problem.text}
+        </p>
+      )}
       {session.peopleCanBePicked ? (
         <>
           <p>{say('pickPerson')}</p>
           <ul className="people">
             {people.map((person) => (
-              <li key={person.id}><button type="button" onClick={() => signIn({ person: person.id })}><b>{person.name}</b><span>{roles(person)}</span></button></li>
+              <li key={person.id}>
+                <button type="button" onClick={() => signIn({ person: person.id })}>
+                  <b>{person.name}</b>
+                  <span>{roles(person)}</span>
+                </button>
+              </li>
             ))}
           </ul>
         </>
       ) : (
         <>
-          {session.provider && <a className="button primary sign-in-provider" href={`/sign-in?back=${encodeURIComponent(window.location.pathname)}`}>{say('byProvider', session.provider)}</a>}
-          <form className="token" onSubmit={(event) => { event.preventDefault(); signIn(byToken ? { token: given.token ?? '' } : { person: given.person ?? '', password: given.password ?? '', ...(changing ? { newPassword: given.newPassword ?? '' } : {}) }); }}>
-            {byToken ? input('token', 'token', 'password', 'off') : <>{input('person', 'personName', 'text', 'username')}{input('password', 'password', 'password', 'current-password')}{changing && input('newPassword', 'newPassword', 'password', 'new-password')}</>}
-            <button type="submit" className="primary">{say('signIn')}</button>
-            <button type="button" className="bt-link" onClick={() => { setByToken(!byToken); setProblem(undefined); }}>{say(byToken ? 'byPassword' : 'byToken')}</button>
+          {session.provider && (
+            <a className="button primary sign-in-provider" href={`/sign-in?back=${encodeURIComponent(window.location.pathname)}`}>
+              {say('byProvider', session.provider)}
+            </a>
+          )}
+          <form
+            className="token"
+            onSubmit={(event) => {
+              event.preventDefault();
+              signIn(
+                byToken
+                  ? { token: given.token ?? '' }
+                  : {
+                      person: given.person ?? '',
+                      password: given.password ?? '',
+                      ...(changing ? { newPassword: given.newPassword ?? '' } : {}),
+                    },
+              );
+            }}
+          >
+            {byToken ? (
+              input('token', 'token', 'password', 'off')
+            ) : (
+              <>
+                {input('person', 'personName', 'text', 'username')}
+                {input('password', 'password', 'password', 'current-password')}
+                {changing && input('newPassword', 'newPassword', 'password', 'new-password')}
+              </>
+            )}
+            <button type="submit" className="primary">
+              {say('signIn')}
+            </button>
+            <button
+              type="button"
+              className="bt-link"
+              onClick={() => {
+                setByToken(!byToken);
+                setProblem(undefined);
+              }}
+            >
+              {say(byToken ? 'byPassword' : 'byToken')}
+            </button>
           </form>
         </>
       )}

@@ -27,7 +27,10 @@ export class UnsavedNotice {
   private dirty = false;
 
   /** Left all the same, what was typed is thrown away. */
-  constructor(private readonly typing: () => EntryContext, private readonly thrownAway: () => void) {}
+  constructor(
+    private readonly typing: () => EntryContext,
+    private readonly thrownAway: () => void,
+  ) {}
 
   /** Follows a form from now on. */
   follow(store: FormStore | undefined): void {
@@ -58,14 +61,20 @@ export class UnsavedNotice {
     this.guard();
   }
 
-  private readonly ask = (event: BeforeUnloadEvent) => { if (!isLeaving()) event.preventDefault(); };
+  private readonly ask = (event: BeforeUnloadEvent) => {
+    if (!isLeaving()) event.preventDefault();
+  };
 
   private guard(): void {
-    guardLeaving(this.dirty ? () => {
-      const leave = window.confirm(words()('leave'));
-      if (leave) this.thrownAway();
-      return leave;
-    } : undefined);
+    guardLeaving(
+      this.dirty
+        ? () => {
+            const leave = window.confirm(words()('leave'));
+            if (leave) this.thrownAway();
+            return leave;
+          }
+        : undefined,
+    );
     if (this.dirty) window.addEventListener('beforeunload', this.ask);
     else window.removeEventListener('beforeunload', this.ask);
   }
@@ -76,7 +85,17 @@ export class UnsavedNotice {
     const { person, entity, id, version } = this.typing();
     if (!store) return;
     const values = store.changes();
-    const names = Object.fromEntries(Object.keys(values).flatMap((field) => { const name = store.name(field); return name ? [[field, name]] : []; }));
-    void keepUnsaved(person, entity, id, store.dirty ? { at: Date.now(), version, values, names, related: store.relatedSaves() } : undefined);
+    const names = Object.fromEntries(
+      Object.keys(values).flatMap((field) => {
+        const name = store.name(field);
+        return name ? [[field, name]] : [];
+      }),
+    );
+    void keepUnsaved(
+      person,
+      entity,
+      id,
+      store.dirty ? { at: Date.now(), version, values, names, related: store.relatedSaves() } : undefined,
+    );
   }
 }

@@ -29,10 +29,14 @@ export function useViews(entity: string): SavedViews {
   const [problem, setProblem] = useState<string>();
   const name = `list:${entity}`;
   useEffect(() => {
-    answer(api.GET('/api/preferences/{name}', { params: { path: { name } } })).then((kept) => setAll((kept as unknown as { views?: NamedView[] } | null)?.views ?? []), () => undefined);
+    answer(api.GET('/api/preferences/{name}', { params: { path: { name } } })).then(
+      (kept) => setAll((kept as unknown as { views?: NamedView[] } | null)?.views ?? []),
+      () => undefined,
+    );
   }, [name]);
   return {
-    all, problem,
+    all,
+    problem,
     keep: (views) => {
       setAll(views);
       setProblem(undefined);
@@ -61,17 +65,57 @@ export function Views({ views, view, onTake }: { views: SavedViews; view: View; 
     <div className="views" role="group" aria-label={say('views')}>
       {views.all.map((each) => (
         <span key={each.name} className="view" data-current={each === same ? '' : undefined}>
-          <button type="button" className="view-name" aria-pressed={each === same} onClick={() => onTake(each.view)}>{each.name}</button>
-          {each === same && <button type="button" className="view-remove" aria-label={say('removeView', each.name)} onClick={() => views.keep(views.all.filter((other) => other !== each))}>×</button>}
+          <button type="button" className="view-name" aria-pressed={each === same} onClick={() => onTake(each.view)}>
+            {each.name}
+          </button>
+          {each === same && (
+            <button
+              type="button"
+              className="view-remove"
+              aria-label={say('removeView', each.name)}
+              onClick={() => views.keep(views.all.filter((other) => other !== each))}
+            >
+              ×
+            </button>
+          )}
         </span>
       ))}
-      {!isPlain && !same && (naming === undefined ? <button type="button" className="bt-clear" onClick={() => setNaming('')}>{say('saveView')}</button> : (
-        <form className="view-naming" onSubmit={(event) => { event.preventDefault(); save(); }}>
-          <input className="bt-input" autoFocus maxLength={60} placeholder={say('viewName')} aria-label={say('viewName')} value={naming} onChange={(event) => setNaming(event.target.value)} onKeyDown={(event) => { if (event.key === 'Escape') setNaming(undefined); }} />
-          <button type="submit" className="button" disabled={!naming.trim()}>{say('save')}</button>
-        </form>
-      ))}
-      {views.problem && <span className="bt-error" role="alert">{views.problem}</span>}
+      {!isPlain &&
+        !same &&
+        (naming === undefined ? (
+          <button type="button" className="bt-clear" onClick={() => setNaming('')}>
+            {say('saveView')}
+          </button>
+        ) : (
+          <form
+            className="view-naming"
+            onSubmit={(event) => {
+              event.preventDefault();
+              save();
+            }}
+          >
+            <input
+              className="bt-input"
+              autoFocus
+              maxLength={60}
+              placeholder={say('viewName')}
+              aria-label={say('viewName')}
+              value={naming}
+              onChange={(event) => setNaming(event.target.value)}
+              onKeyDown={(event) => {
+                if (event.key === 'Escape') setNaming(undefined);
+              }}
+            />
+            <button type="submit" className="button" disabled={!naming.trim()}>
+              {say('save')}
+            </button>
+          </form>
+        ))}
+      {views.problem && (
+        <span className="bt-error" role="alert">
+          {views.problem}
+        </span>
+      )}
     </div>
   );
 }

@@ -19,13 +19,63 @@ export function filterForm(list: ResolvedForm, say: Translate): ResolvedForm {
     if (!field) continue;
     const plain = { ...field };
     for (const limit of ['default', 'min', 'max', 'required'] as const) delete plain[limit];
-    if (ranged(field.type)) for (const end of ends) add(`${key}.${end}`, { ...plain, type: field.type === 'dateTime' ? 'date' : field.type === 'rating' ? 'integer' : field.type }, say(end, field.label), editorOf(field.type));
-    else if (field.type === 'boolean') add(key, { ...plain, type: 'choice', choices: [{ key: 'true', label: formSay(list.language, 'yes') }, { key: 'false', label: formSay(list.language, 'no') }] }, field.label, 'select');
-    else add(key, { ...plain, type: field.type === 'choices' ? 'choice' : field.type }, field.label, field.type === 'choice' || field.type === 'choices' ? 'select' : field.type === 'reference' ? 'look-up' : 'line');
+    if (ranged(field.type))
+      for (const end of ends)
+        add(
+          `${key}.${end}`,
+          { ...plain, type: field.type === 'dateTime' ? 'date' : field.type === 'rating' ? 'integer' : field.type },
+          say(end, field.label),
+          editorOf(field.type),
+        );
+    else if (field.type === 'boolean')
+      add(
+        key,
+        {
+          ...plain,
+          type: 'choice',
+          choices: [
+            { key: 'true', label: formSay(list.language, 'yes') },
+            { key: 'false', label: formSay(list.language, 'no') },
+          ],
+        },
+        field.label,
+        'select',
+      );
+    else
+      add(
+        key,
+        { ...plain, type: field.type === 'choices' ? 'choice' : field.type },
+        field.label,
+        field.type === 'choice' || field.type === 'choices' ? 'select' : field.type === 'reference' ? 'look-up' : 'line',
+      );
   }
   return {
-    layout: list.layout, entity: list.entity, kind: 'full', mode: 'edit', language: list.language, title: '', width: 'full', density: 'dense', marks: 'none', arrangement: 'stack', fields,
-    pages: [{ id: 'filters', title: '', sections: [{ id: 'filters-section', frame: 'none', labels: 'above', columns: 4, rows: [{ id: 'filters-row', cells: items.map((item) => ({ id: `${item.id}-cell`, span: 3, items: [item] })) }] }] }],
+    layout: list.layout,
+    entity: list.entity,
+    kind: 'full',
+    mode: 'edit',
+    language: list.language,
+    title: '',
+    width: 'full',
+    density: 'dense',
+    marks: 'none',
+    arrangement: 'stack',
+    fields,
+    pages: [
+      {
+        id: 'filters',
+        title: '',
+        sections: [
+          {
+            id: 'filters-section',
+            frame: 'none',
+            labels: 'above',
+            columns: 4,
+            rows: [{ id: 'filters-row', cells: items.map((item) => ({ id: `${item.id}-cell`, span: 3, items: [item] })) }],
+          },
+        ],
+      },
+    ],
   };
 }
 
@@ -56,10 +106,12 @@ export function filterCondition(list: ResolvedForm, values: Values, start: (day:
       case 'time':
         parts.push(`${read} ${from ? '>=' : '<='} ${text(String(value).slice(0, 5))}`);
         break;
-      case 'integer': case 'rating':
+      case 'integer':
+      case 'rating':
         if (typeof value === 'number') parts.push(`${read} ${from ? '>=' : '<='} ${Math.trunc(value)}`);
         break;
-      case 'decimal': case 'money':
+      case 'decimal':
+      case 'money':
         if (typeof value === 'number') parts.push(`${read} ${from ? '>=' : '<='} ${Number.isInteger(value) ? `${value}.0` : value}`);
         break;
       case 'boolean':

@@ -12,7 +12,8 @@ export interface RecordView extends PublishedForm {
 }
 
 export async function open(entity: string, id: number | undefined, mode: Mode): Promise<RecordView> {
-  const reading = id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
+  const reading =
+    id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
   const [served, record] = await Promise.all([readPublishedForm(entity, 'full', mode, id), reading]);
   return { ...served, record, given: id === undefined ? takeInitialValues(entity) : undefined };
 }
@@ -25,7 +26,12 @@ const placeOf = (entity: string, id: number | undefined) => `${entity}/${id ?? '
 export async function prepare([where, entity, record]: string[]): Promise<void> {
   if (where !== 'records' || !entity || !record) return;
   const id = record === 'new' ? undefined : Number(record);
-  const opening = open(entity, id, id === undefined ? 'create' : 'view').then((opened) => { prepared = { place: placeOf(entity, id), opened }; }, () => undefined);
+  const opening = open(entity, id, id === undefined ? 'create' : 'view').then(
+    (opened) => {
+      prepared = { place: placeOf(entity, id), opened };
+    },
+    () => undefined,
+  );
   await Promise.race([opening, new Promise((late) => setTimeout(late, 400))]);
 }
 

@@ -2,7 +2,8 @@ import { display, type Column, type ResolvedForm, type Values } from '#form';
 import type { RecordInfo } from '../api/client.ts';
 
 /** How wide the columns of a list are against each other. */
-export const ColumnWidths = ({ columns }: { columns: readonly Column[] }) => columns.map((column) => <col key={column.id} style={column.units ? { width: `${(column.units / 12) * 100}%` } : undefined} />);
+export const ColumnWidths = ({ columns }: { columns: readonly Column[] }) =>
+  columns.map((column) => <col key={column.id} style={column.units ? { width: `${(column.units / 12) * 100}%` } : undefined} />);
 
 /** What stands in a cell of a list. */
 export function cellText(list: ResolvedForm, column: Column, record: RecordInfo, timeZone: string): string {

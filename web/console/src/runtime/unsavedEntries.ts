@@ -47,9 +47,16 @@ export async function findUnsaved(person: string, entity: string, id: number | u
   }
 }
 
-export async function keepUnsaved(person: string, entity: string, id: number | undefined, unsaved: UnsavedEntries | undefined): Promise<void> {
+export async function keepUnsaved(
+  person: string,
+  entity: string,
+  id: number | undefined,
+  unsaved: UnsavedEntries | undefined,
+): Promise<void> {
   try {
-    await run('readwrite', (entries): IDBRequest => (unsaved ? entries.put(unsaved, key(person, entity, id)) : entries.delete(key(person, entity, id))));
+    await run('readwrite', (entries): IDBRequest =>
+      unsaved ? entries.put(unsaved, key(person, entity, id)) : entries.delete(key(person, entity, id)),
+    );
   } catch {
     // A browser that keeps nothing, as in private windows, costs only this comfort.
   }
@@ -71,12 +78,18 @@ export async function withhold(person: string): Promise<void> {
       const kept = await run('readonly', (entries) => entries.get(each) as IDBRequest<UnsavedEntries>);
       const values = await only(kept.values, entity);
       const names = await only(kept.names, entity);
-      const related = await Promise.all((kept.related ?? []).map(async (save) => ({
-        ...save,
-        created: await Promise.all(save.created.map((row) => only(row, save.entity))),
-        changed: await Promise.all(save.changed.map(async (row) => ({ ...row, values: await only(row.values, save.entity) }))),
-      })));
-      await run('readwrite', (entries): IDBRequest => (Object.keys(values).length > 0 || related.length > 0 ? entries.put({ ...kept, values, names, related }, each) : entries.delete(each)));
+      const related = await Promise.all(
+        (kept.related ?? []).map(async (save) => ({
+          ...save,
+          created: await Promise.all(save.created.map((row) => only(row, save.entity))),
+          changed: await Promise.all(save.changed.map(async (row) => ({ ...row, values: await only(row.values, save.entity) }))),
+        })),
+      );
+      await run('readwrite', (entries): IDBRequest =>
+        Object.keys(values).length > 0 || related.length > 0
+          ? entries.put({ ...kept, values, names, related }, each)
+          : entries.delete(each),
+      );
     }
   } catch {
     // Without the service or the browser's database there is nothing to compare with; what is kept is looked at again at the next start.
@@ -90,8 +103,11 @@ async function readableFields(entity: string): Promise<Set<string>> {
 
 /** Everything kept for a person goes. */
 export async function forgetPerson(person: string): Promise<void> {
-  for (const each of Object.keys(localStorage)) if (each === `recents:${person}` || each.startsWith('picked:') || each.startsWith(`designing:${person}:`)) localStorage.removeItem(each);
-  for (const each of Object.keys(sessionStorage)) if (each.startsWith('list:') || each.startsWith('steps:')) sessionStorage.removeItem(each);
+  for (const each of Object.keys(localStorage))
+    if (each === `recents:${person}` || each.startsWith('picked:') || each.startsWith(`designing:${person}:`))
+      localStorage.removeItem(each);
+  for (const each of Object.keys(sessionStorage))
+    if (each.startsWith('list:') || each.startsWith('steps:')) sessionStorage.removeItem(each);
   try {
     await run('readwrite', (entries) => entries.delete(IDBKeyRange.bound(`${person}/`, `${person}0`, false, true)));
   } catch {

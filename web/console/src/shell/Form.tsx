@@ -9,11 +9,14 @@ export function Form({ store, page, onPage }: { store: FormStore } & PageOptions
     if (drawing.current) drawing.current.use(store, { page, onPage });
     else place.current!.append((drawing.current = new FormView(store, { page, onPage })).element);
   }, [store, page, onPage]);
-  useLayoutEffect(() => () => {
-    drawing.current?.element.remove();
-    drawing.current?.dispose();
-    drawing.current = undefined;
-  }, []);
+  useLayoutEffect(
+    () => () => {
+      drawing.current?.element.remove();
+      drawing.current?.dispose();
+      drawing.current = undefined;
+    },
+    [],
+  );
   return <div ref={place} className="bt-place" />;
 }
 

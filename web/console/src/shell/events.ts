@@ -4,7 +4,18 @@ const types = ['hello', 'resync', 'release', 'draft', 'approval', 'scheduled-rel
 
 export interface ServerEvent {
   type: (typeof types)[number];
-  data: { release?: number; stream?: string; kind?: string; key?: string; revision?: number; by?: string; entity?: string; record?: number; draft?: { kind: string; key: string }; person?: string };
+  data: {
+    release?: number;
+    stream?: string;
+    kind?: string;
+    key?: string;
+    revision?: number;
+    by?: string;
+    entity?: string;
+    record?: number;
+    draft?: { kind: string; key: string };
+    person?: string;
+  };
 }
 
 type Listener = (event: ServerEvent) => void;
@@ -70,35 +81,50 @@ async function poll(): Promise<number | undefined> {
 export function startEvents(after?: string): void {
   last = after;
   if (after) channel.postMessage({ after } satisfies Message);
-  void navigator.locks.request('bright-tier-events', () => new Promise<void>(() => {
-    const source = new EventSource(`/api/events${last ? `?after=${last}` : ''}`);
-    // Where something in between holds streams back, the release is asked for by its entity tag until one comes through.
-    let asking: ReturnType<typeof setInterval> | undefined;
-    let waiting: ReturnType<typeof setTimeout> | undefined = setTimeout(ask, patience);
-    source.onopen = () => {
-      clearTimeout(waiting);
-      clearInterval(asking);
-      waiting = asking = undefined;
-    };
-    source.onerror = () => { waiting ??= setTimeout(ask, patience); };
-    function ask() {
-      asking ??= setInterval(() => void poll().then((release) => {
-        if (release !== undefined) pass('', { type: 'release', data: { release } });
-      }, () => undefined), patience);
-    }
-    function pass(id: string, event: ServerEvent) {
-      if (id) {
-        last = id;
-        recent.push({ id, event });
-        if (recent.length > keptEvents) recent.shift();
-      }
-      dispatch(event);
-      channel.postMessage({ id, event } satisfies Message);
-    }
-    for (const type of types) {
-      source.addEventListener(type, ({ data, lastEventId }: MessageEvent<string>) => pass(lastEventId, { type, data: JSON.parse(data) as ServerEvent['data'] }));
-    }
-  }));
+  void navigator.locks.request(
+    'bright-tier-events',
+    () =>
+      new Promise<void>(() => {
+        const source = new EventSource(`/api/events${last ? `?after=${last}` : ''}`);
+        // Where something in between holds streams back, the release is asked for by its entity tag until one comes through.
+        let asking: ReturnType<typeof setInterval> | undefined;
+        let waiting: ReturnType<typeof setTimeout> | undefined = setTimeout(ask, patience);
+        source.onopen = () => {
+          clearTimeout(waiting);
+          clearInterval(asking);
+          waiting = asking = undefined;
+        };
+        source.onerror = () => {
+          waiting ??= setTimeout(ask, patience);
+        };
+        function ask() {
+          asking ??= setInterval(
+            () =>
+              void poll().then(
+                (release) => {
+                  if (release !== undefined) pass('', { type: 'release', data: { release } });
+                },
+                () => undefined,
+              ),
+            patience,
+          );
+        }
+        function pass(id: string, event: ServerEvent) {
+          if (id) {
+            last = id;
+            recent.push({ id, event });
+            if (recent.length > keptEvents) recent.shift();
+          }
+          dispatch(event);
+          channel.postMessage({ id, event } satisfies Message);
+        }
+        for (const type of types) {
+          source.addEventListener(type, ({ data, lastEventId }: MessageEvent<string>) =>
+            pass(lastEventId, { type, data: JSON.parse(data) as ServerEvent['data'] }),
+          );
+        }
+      }),
+  );
 }
 
 /** Calls a listener with every event, until it is stopped. */
@@ -118,5 +144,10 @@ export function acknowledgeRelease(release: number): void {
 
 function acknowledge(): void {
   if (!stream || drawn === 0) return;
-  void fetch('/api/events/acknowledge', { method: 'POST', headers: { ...changing(), 'Content-Type': 'application/json' }, body: JSON.stringify({ stream, release: drawn }), keepalive: true }).catch(() => undefined);
+  void fetch('/api/events/acknowledge', {
+    method: 'POST',
+    headers: { ...changing(), 'Content-Type': 'application/json' },
+    body: JSON.stringify({ stream, release: drawn }),
+    keepalive: true,
+  }).catch(() => undefined);
 }

@@ -21,10 +21,14 @@ const quiet = 400;
 /** Does something once after what matters to it has happened, however much of it there was at once; both stay the same between drawings. */
 export function useAfterServerEvents(matters: (event: ServerEvent) => boolean, act: () => void): void {
   const soon = useRef<ReturnType<typeof setTimeout>>(undefined);
-  useEffect(() => onServerEvent((event) => {
-    if (!matters(event)) return;
-    clearTimeout(soon.current);
-    soon.current = setTimeout(act, quiet);
-  }), [matters, act]);
+  useEffect(
+    () =>
+      onServerEvent((event) => {
+        if (!matters(event)) return;
+        clearTimeout(soon.current);
+        soon.current = setTimeout(act, quiet);
+      }),
+    [matters, act],
+  );
   useEffect(() => () => clearTimeout(soon.current), []);
 }

@@ -15,12 +15,22 @@ export function island<Props extends object>(load: () => Promise<ComponentType<P
   let props = first;
   let closed = false;
   let root: { show: (props: Props) => void; close: () => void } | undefined;
-  Promise.all([import('./components.tsx'), load()]).then(([{ draw }, component]) => {
-    if (!closed) root = draw(element, component, props);
-  }, () => {
-    // The service was replaced by a newer one while this page stood open, or it cannot be reached.
-    element.replaceChildren(make('p', { class: 'notice', 'data-tone': 'bad', role: 'alert' }, `${words()('notFetched')} `, make('button', { type: 'button', class: 'bt-link', on: { click: () => window.location.reload() } }, words()('loadAgain'))));
-  });
+  Promise.all([import('./components.tsx'), load()]).then(
+    ([{ draw }, component]) => {
+      if (!closed) root = draw(element, component, props);
+    },
+    () => {
+      // The service was replaced by a newer one while this page stood open, or it cannot be reached.
+      element.replaceChildren(
+        make(
+          'p',
+          { class: 'notice', 'data-tone': 'bad', role: 'alert' },
+          `${words()('notFetched')} `,
+          make('button', { type: 'button', class: 'bt-link', on: { click: () => window.location.reload() } }, words()('loadAgain')),
+        ),
+      );
+    },
+  );
   return {
     element,
     show: (next) => {

@@ -43,9 +43,21 @@ window.addEventListener('popstate', () => {
 // Links within the console change the place and fetch nothing; the browser's own ways of opening a link stay as they are.
 document.addEventListener('click', (event) => {
   const link = event.target instanceof Element ? event.target.closest<HTMLAnchorElement>('a[href]') : null;
-  if (!link || event.defaultPrevented || event.button !== 0 || event.ctrlKey || event.metaKey || event.shiftKey || event.altKey || link.target || link.hasAttribute('download')) return;
+  if (
+    !link ||
+    event.defaultPrevented ||
+    event.button !== 0 ||
+    event.ctrlKey ||
+    event.metaKey ||
+    event.shiftKey ||
+    event.altKey ||
+    link.target ||
+    link.hasAttribute('download')
+  )
+    return;
   const [, first = ''] = link.pathname.split('/');
-  if (link.origin !== window.location.origin || link.getAttribute('href')!.startsWith('#') || !(first === '' || places.includes(first))) return;
+  if (link.origin !== window.location.origin || link.getAttribute('href')!.startsWith('#') || !(first === '' || places.includes(first)))
+    return;
   event.preventDefault();
   to(link.pathname);
 });

@@ -4,7 +4,11 @@ import { answer, api, type Person } from '../api/client.ts';
 let asked: Promise<Person[]> | undefined;
 
 /** Everybody, asked for once. */
-export const people = (): Promise<Person[]> => (asked ??= answer(api.GET('/api/people')).catch(() => { asked = undefined; return []; }));
+export const people = (): Promise<Person[]> =>
+  (asked ??= answer(api.GET('/api/people')).catch(() => {
+    asked = undefined;
+    return [];
+  }));
 
 /** Everybody, for what is drawn. */
 export function usePeople(): { all: Person[]; name: (id: string) => string } {

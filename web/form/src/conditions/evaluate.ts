@@ -1,6 +1,20 @@
 import type { CompiledCondition } from '../model/types.ts';
 import { matches, type PatternStep } from '../patterns/pattern.ts';
-import { Duration, duration, durationText, failed, Failure, Moment, moment, momentText, parseDuration, parseMoment, timePart, whole, type Value } from './values.ts';
+import {
+  Duration,
+  duration,
+  durationText,
+  failed,
+  Failure,
+  Moment,
+  moment,
+  momentText,
+  parseDuration,
+  parseMoment,
+  timePart,
+  whole,
+  type Value,
+} from './values.ts';
 
 /** Steps one evaluation may take; the service counts alike. */
 const mostWork = 20_000;
@@ -27,7 +41,12 @@ function value(compiled: CompiledCondition, names: Record<string, Value>): Value
     case 'get': {
       const target = part(0);
       if (target instanceof Failure) return target;
-      const found = target instanceof Map ? entryOf(target, parts[1] as string) : isRecord(target) && Object.hasOwn(target, parts[1] as string) ? target[parts[1] as string] : undefined;
+      const found =
+        target instanceof Map
+          ? entryOf(target, parts[1] as string)
+          : isRecord(target) && Object.hasOwn(target, parts[1] as string)
+            ? target[parts[1] as string]
+            : undefined;
       return found === undefined ? new Failure(`no such key: ${String(parts[1])}`) : found;
     }
     case 'has': {
@@ -136,10 +155,13 @@ function indexed(target: Value, key: Value): Value {
   if (target instanceof Failure) return target;
   if (key instanceof Failure) return key;
   const found =
-    target instanceof Map ? entryOf(target, key)
-    : Array.isArray(target) && (typeof key === 'bigint' || typeof key === 'number') ? target[Number(key)]
-    : isRecord(target) && typeof key === 'string' && Object.hasOwn(target, key) ? target[key]
-    : undefined;
+    target instanceof Map
+      ? entryOf(target, key)
+      : Array.isArray(target) && (typeof key === 'bigint' || typeof key === 'number')
+        ? target[Number(key)]
+        : isRecord(target) && typeof key === 'string' && Object.hasOwn(target, key)
+          ? target[key]
+          : undefined;
   return found === undefined ? new Failure('no such element') : found;
 }
 
@@ -164,7 +186,11 @@ function combine(operation: string, left: Value, right: Value): Value {
       return operation === '<' ? order < 0 : operation === '<=' ? order <= 0 : operation === '>' ? order > 0 : order >= 0;
     }
     case 'in':
-      return Array.isArray(right) ? right.some((element) => equal(left, element)) : right instanceof Map ? entryOf(right, left) !== undefined : failed('in');
+      return Array.isArray(right)
+        ? right.some((element) => equal(left, element))
+        : right instanceof Map
+          ? entryOf(right, left) !== undefined
+          : failed('in');
     default:
       return arithmetic(operation, left, right);
   }
@@ -174,7 +200,8 @@ function equal(left: Value, right: Value): boolean {
   if (isNumber(left) && isNumber(right)) return compare(left, right) === 0;
   if (left instanceof Moment && right instanceof Moment) return left.ns === right.ns;
   if (left instanceof Duration && right instanceof Duration) return left.ns === right.ns;
-  if (Array.isArray(left) && Array.isArray(right)) return left.length === right.length && left.every((element, i) => equal(element, right[i]!));
+  if (Array.isArray(left) && Array.isArray(right))
+    return left.length === right.length && left.every((element, i) => equal(element, right[i]!));
   if (left instanceof Map && right instanceof Map) {
     return left.size === right.size && [...left].every(([key, held]) => right.has(key) && equal(held, right.get(key)!));
   }
@@ -211,7 +238,8 @@ const height = (text: string, at: number) => {
 
 function arithmetic(operation: string, left: Value, right: Value): Value {
   if (typeof left === 'bigint' && typeof right === 'bigint') {
-    if ((operation === '/' || operation === '%') && right === 0n) return new Failure(operation === '/' ? 'divide by zero' : 'modulus by zero');
+    if ((operation === '/' || operation === '%') && right === 0n)
+      return new Failure(operation === '/' ? 'divide by zero' : 'modulus by zero');
     switch (operation) {
       case '+':
         return whole(left + right);
@@ -252,7 +280,20 @@ function arithmetic(operation: string, left: Value, right: Value): Value {
   return failed(operation);
 }
 
-const spoken: Record<string, boolean> = { '1': true, t: true, T: true, true: true, TRUE: true, True: true, '0': false, f: false, F: false, false: false, FALSE: false, False: false };
+const spoken: Record<string, boolean> = {
+  '1': true,
+  t: true,
+  T: true,
+  true: true,
+  TRUE: true,
+  True: true,
+  '0': false,
+  f: false,
+  F: false,
+  false: false,
+  FALSE: false,
+  False: false,
+};
 
 function applyFunction(name: string, [first, second]: Value[]): Value {
   if (name === 'dyn' && first !== undefined) return first;
@@ -273,7 +314,9 @@ function applyFunction(name: string, [first, second]: Value[]): Value {
       case 'int':
         return /^[+-]?\d+$/.test(first) ? whole(BigInt(first)) : new Failure('no whole number');
       case 'double':
-        return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(first) || /^(NaN|-?Infinity)$/.test(first) ? Number(first) : new Failure('no number');
+        return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(first) || /^(NaN|-?Infinity)$/.test(first)
+          ? Number(first)
+          : new Failure('no number');
       case 'bool':
         return Object.hasOwn(spoken, first) ? spoken[first]! : new Failure('neither true nor false');
       case 'string':

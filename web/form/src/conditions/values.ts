@@ -25,7 +25,8 @@ export class Duration {
  * null, boolean, bigint (whole numbers), number (double), string, Moment, Duration, list, map (Map), or record (a plain object, in which null
  * is absence).
  */
-export type Value = null | boolean | bigint | number | string | Moment | Duration | Value[] | Map<Value, Value> | { [key: string]: Value } | Failure;
+export type Value =
+  null | boolean | bigint | number | string | Moment | Duration | Value[] | Map<Value, Value> | { [key: string]: Value } | Failure;
 
 export const failed = (operation: string) => new Failure(`no such operation: ${operation}`);
 
@@ -48,11 +49,20 @@ export function parseMoment(text: string): Value {
   const found = /^(\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d)(?:\.(\d{1,9}))?(Z|[+-]\d\d:\d\d)$/.exec(text);
   const ms = found ? Date.parse(found[1] + found[3]!) : NaN;
   // Date rolls the 31st of June over; RFC 3339 has no such day.
-  if (!found || isNaN(ms) || isNaN(Date.parse(`${found[1]}Z`)) || !new Date(`${found[1]}Z`).toISOString().startsWith(found[1]!)) return new Failure('no point in time');
+  if (!found || isNaN(ms) || isNaN(Date.parse(`${found[1]}Z`)) || !new Date(`${found[1]}Z`).toISOString().startsWith(found[1]!))
+    return new Failure('no point in time');
   return moment(BigInt(ms) * 1_000_000n + BigInt((found[2] ?? '').padEnd(9, '0')));
 }
 
-const units: Record<string, bigint> = { ns: 1n, us: 1_000n, µs: 1_000n, ms: 1_000_000n, s: 1_000_000_000n, m: 60_000_000_000n, h: 3_600_000_000_000n };
+const units: Record<string, bigint> = {
+  ns: 1n,
+  us: 1_000n,
+  µs: 1_000n,
+  ms: 1_000_000n,
+  s: 1_000_000_000n,
+  m: 60_000_000_000n,
+  h: 3_600_000_000_000n,
+};
 
 export function parseDuration(text: string): Value {
   if (/^[+-]?0$/.test(text)) return new Duration(0n);
@@ -73,7 +83,9 @@ export function momentText({ ns }: Moment): string {
 
 export function durationText({ ns }: Duration): string {
   const size = ns < 0n ? -ns : ns;
-  const fraction = String(size % 1_000_000_000n).padStart(9, '0').replace(/0+$/, '');
+  const fraction = String(size % 1_000_000_000n)
+    .padStart(9, '0')
+    .replace(/0+$/, '');
   return `${ns < 0n ? '-' : ''}${size / 1_000_000_000n}${fraction && `.${fraction}`}s`;
 }
 
@@ -82,11 +94,21 @@ function inZone(at: Moment, zone: string): Date | Failure {
   const offset = /^([+-]?)(\d\d):(\d\d)$/.exec(zone);
   if (offset) return new Date(at.ms + (offset[1] === '-' ? -1 : 1) * (Number(offset[2]) * 60 + Number(offset[3])) * 60_000);
   try {
-    const parts = new Intl.DateTimeFormat('en', { timeZone: zone, hourCycle: 'h23', era: 'short', year: 'numeric', month: 'numeric', day: 'numeric', hour: 'numeric', minute: 'numeric', second: 'numeric' });
+    const parts = new Intl.DateTimeFormat('en', {
+      timeZone: zone,
+      hourCycle: 'h23',
+      era: 'short',
+      year: 'numeric',
+      month: 'numeric',
+      day: 'numeric',
+      hour: 'numeric',
+      minute: 'numeric',
+      second: 'numeric',
+    });
     const of = Object.fromEntries(parts.formatToParts(new Date(at.ms)).map((part) => [part.type, part.value]));
     const local = new Date(0);
     local.setUTCFullYear(Number(of['year']), Number(of['month']) - 1, Number(of['day']));
-    local.setUTCHours(Number(of['hour']), Number(of['minute']), Number(of['second']), Number((((at.ms % 1000) + 1000) % 1000)));
+    local.setUTCHours(Number(of['hour']), Number(of['minute']), Number(of['second']), Number(((at.ms % 1000) + 1000) % 1000));
     return local;
   } catch {
     return new Failure(`no time zone '${zone}'`);

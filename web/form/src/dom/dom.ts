@@ -9,10 +9,15 @@ type Listeners = { [type in keyof HTMLElementEventMap]?: (event: HTMLElementEven
 export type Child = Node | string | false | null | undefined;
 
 /** Makes an element. Texts become text, never markup. */
-export function make<K extends keyof HTMLElementTagNameMap>(tag: K, attributes: Attributes = {}, ...children: Child[]): HTMLElementTagNameMap[K] {
+export function make<K extends keyof HTMLElementTagNameMap>(
+  tag: K,
+  attributes: Attributes = {},
+  ...children: Child[]
+): HTMLElementTagNameMap[K] {
   const element = document.createElement(tag);
   for (const name in attributes) {
-    if (name === 'on') for (const [type, listener] of Object.entries(attributes.on!)) element.addEventListener(type, listener as EventListener);
+    if (name === 'on')
+      for (const [type, listener] of Object.entries(attributes.on!)) element.addEventListener(type, listener as EventListener);
     else attribute(element, name, attributes[name] as string);
   }
   for (const child of children) if (child) element.append(child);
@@ -21,7 +26,8 @@ export function make<K extends keyof HTMLElementTagNameMap>(tag: K, attributes: 
 
 /** Gives a new element its attributes; what is absent it does not have. */
 export function setInitialAttributes(element: Element, attributes: Record<string, string | true | undefined>): void {
-  for (const name in attributes) if (attributes[name] !== undefined) element.setAttribute(name, attributes[name] === true ? '' : attributes[name]);
+  for (const name in attributes)
+    if (attributes[name] !== undefined) element.setAttribute(name, attributes[name] === true ? '' : attributes[name]);
 }
 
 /** Gives an element an attribute, or takes it off. */

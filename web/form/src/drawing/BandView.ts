@@ -15,7 +15,11 @@ export class BandView extends View<Band> {
   private readonly start: Children<Item>;
   private readonly end: Children<Item>;
 
-  constructor(drawing: FormContext, node: Band, private readonly at: 'top' | 'bottom') {
+  constructor(
+    drawing: FormContext,
+    node: Band,
+    private readonly at: 'top' | 'bottom',
+  ) {
     super(drawing, node);
     this.words = make(at === 'top' ? 'h1' : 'p', { class: 'bt-band-text' });
     this.start = new Children(drawing, (item) => drawing.item(item, 2));
@@ -26,7 +30,8 @@ export class BandView extends View<Band> {
   show(band: Band): void {
     this.listen('values', ...(band.items ?? []).map((item) => `node:${item.id}`));
     const { store, element } = this;
-    for (const [name, value] of Object.entries({ 'data-node': band.id, 'data-place': this.at, 'data-tone': band.tone })) attribute(element, name, value);
+    for (const [name, value] of Object.entries({ 'data-node': band.id, 'data-place': this.at, 'data-tone': band.tone }))
+      attribute(element, name, value);
     const text = this.text(band) || '\u00a0';
     if (this.said.data !== text) this.said.data = text;
     if (this.words.firstChild === null || this.node !== band) place(this.words, [...[icon(band.icon) ?? []].flat(), this.said]);

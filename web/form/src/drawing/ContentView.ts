@@ -53,7 +53,11 @@ export class ContentView extends View {
       place(this.between, [this.body.element]);
       place(this.sides, [...before, this.between, ...after]);
     }
-    place(this.element, [...this.top.of(top ? [top] : []), start || end ? this.sides : this.body.element, ...this.bottom.of(bottom ? [bottom] : [])]);
+    place(this.element, [
+      ...this.top.of(top ? [top] : []),
+      start || end ? this.sides : this.body.element,
+      ...this.bottom.of(bottom ? [bottom] : []),
+    ]);
   }
 }
 
@@ -71,7 +75,10 @@ class SideView extends View<Side> {
     this.listen(`node:${side.id}`);
     this.element.dataset['node'] = side.id;
     this.element.style.flexBasis = `${(side.share / 12) * 100}%`;
-    this.sections.into(this.element, side.sections.filter((section) => this.store.state(section.id).visible));
+    this.sections.into(
+      this.element,
+      side.sections.filter((section) => this.store.state(section.id).visible),
+    );
   }
 
   override dispose(): void {

@@ -81,8 +81,15 @@ export class FieldView extends View<FieldItem> {
     if (error !== this.said) this.complain(error);
     if (!first) this.wake();
     this.editor?.show({
-      value: store.get(item.field), required, invalid: error !== undefined,
-      describedBy: !this.help && !this.prefix && error === undefined ? undefined : [this.prefix && `${this.id}-prefix`, this.help && `${this.id}-help`, error !== undefined && `${this.id}-error`].filter(Boolean).join(' '),
+      value: store.get(item.field),
+      required,
+      invalid: error !== undefined,
+      describedBy:
+        !this.help && !this.prefix && error === undefined
+          ? undefined
+          : [this.prefix && `${this.id}-prefix`, this.help && `${this.id}-help`, error !== undefined && `${this.id}-error`]
+              .filter(Boolean)
+              .join(' '),
     });
   }
 
@@ -90,8 +97,10 @@ export class FieldView extends View<FieldItem> {
   wake(): void {
     if (this.editor || !this.type) return;
     this.drawing.asleep.delete(this.element);
-    this.editor = editorOf(this.placeOf(this.node, this.type), this.readOnly, this.control.firstChild as HTMLElement | null ?? undefined);
-    this.element.addEventListener('focusout', (event) => { if (!this.element.contains(event.relatedTarget as Node | null)) this.store.leave(this.node.field); });
+    this.editor = editorOf(this.placeOf(this.node, this.type), this.readOnly, (this.control.firstChild as HTMLElement | null) ?? undefined);
+    this.element.addEventListener('focusout', (event) => {
+      if (!this.element.contains(event.relatedTarget as Node | null)) this.store.leave(this.node.field);
+    });
   }
 
   override dispose(): void {
@@ -106,7 +115,10 @@ export class FieldView extends View<FieldItem> {
 
   /** Versions of a form are compared by what they say. */
   private isOther(item: FieldItem, type: FieldType): boolean {
-    return (item !== this.node && JSON.stringify(item) !== JSON.stringify(this.node)) || (type !== this.type && JSON.stringify(type) !== JSON.stringify(this.type));
+    return (
+      (item !== this.node && JSON.stringify(item) !== JSON.stringify(this.node)) ||
+      (type !== this.type && JSON.stringify(type) !== JSON.stringify(this.type))
+    );
   }
 
   private complain(error: string | undefined): void {
@@ -127,17 +139,26 @@ export class FieldView extends View<FieldItem> {
     const label = element.firstChild as HTMLLabelElement;
     const { marks, language } = store.form;
     const after = !readOnly && (item.editor === 'check' || item.editor === 'switch');
-    if (!first) for (const name of ['data-emphasis', 'data-readonly', 'data-after', 'data-labels', 'data-stretches']) element.removeAttribute(name);
+    if (!first)
+      for (const name of ['data-emphasis', 'data-readonly', 'data-after', 'data-labels', 'data-stretches']) element.removeAttribute(name);
     setInitialAttributes(element, {
-      'data-node': item.id, 'data-field': item.field, 'data-editor': item.editor, 'data-emphasis': item.emphasis || undefined, 'data-readonly': readOnly || undefined, 'data-after': after || undefined,
-      'data-labels': item.labels, 'data-stretches': item.stretches || undefined,
+      'data-node': item.id,
+      'data-field': item.field,
+      'data-editor': item.editor,
+      'data-emphasis': item.emphasis || undefined,
+      'data-readonly': readOnly || undefined,
+      'data-after': after || undefined,
+      'data-labels': item.labels,
+      'data-stretches': item.stretches || undefined,
     });
     label.id = `${id}-label`;
     if (!readOnly && !grouped.includes(item.editor)) label.htmlFor = id;
     else label.removeAttribute('for');
     label.textContent = item.punctuation ? `${item.label}:` : item.label;
-    if (!readOnly && marks === 'required' && required) label.append(make('span', { class: 'bt-required', title: say(language, 'requiredMark'), 'aria-hidden': 'true' }, ' *'));
-    if (!readOnly && marks === 'optional' && !required) label.append(make('span', { class: 'bt-optional' }, ` (${say(language, 'optional')})`));
+    if (!readOnly && marks === 'required' && required)
+      label.append(make('span', { class: 'bt-required', title: say(language, 'requiredMark'), 'aria-hidden': 'true' }, ' *'));
+    if (!readOnly && marks === 'optional' && !required)
+      label.append(make('span', { class: 'bt-optional' }, ` (${say(language, 'optional')})`));
     this.help = item.help ? make('p', { class: 'bt-help', id: `${id}-help` }, item.help) : undefined;
     this.prefix = item.prefix ? make('span', { class: 'bt-prefix', id: `${id}-prefix` }, item.prefix) : undefined;
     this.editor?.dispose?.();
@@ -165,7 +186,11 @@ export class FieldView extends View<FieldItem> {
       get store() {
         return drawing.store;
       },
-      item, type, id, labelId: `${id}-label`, change: (value) => drawing.store.set(item.field, value),
+      item,
+      type,
+      id,
+      labelId: `${id}-label`,
+      change: (value) => drawing.store.set(item.field, value),
     };
   }
 }

@@ -29,10 +29,14 @@ export class FormView implements FormContext {
   private observer: ResizeObserver | undefined;
   private own: string | undefined;
 
-  constructor(public store: FormStore, private paging: PageOptions = {}) {
+  constructor(
+    public store: FormStore,
+    private paging: PageOptions = {},
+  ) {
     this.frame();
     // What is only drawn takes nothing in: its editor is made when it is first touched.
-    for (const type of ['focusin', 'input', 'change'] as const) this.element.addEventListener(type, (event) => this.wake(event.target), true);
+    for (const type of ['focusin', 'input', 'change'] as const)
+      this.element.addEventListener(type, (event) => this.wake(event.target), true);
     this.content = new ContentView(this);
     this.element.append(this.content.element);
     this.stop = store.watch((keys) => this.take(keys));
@@ -105,7 +109,9 @@ export class FormView implements FormContext {
     if (keys === undefined) return this.showAll();
     const told = new Set<Updatable>();
     for (const key of keys) for (const drawn of this.listening.get(key) ?? []) told.add(drawn);
-    this.keepingFocus(() => { for (const drawn of told) drawn.update(); });
+    this.keepingFocus(() => {
+      for (const drawn of told) drawn.update();
+    });
   }
 
   private showAll(anew = true): void {
@@ -119,7 +125,14 @@ export class FormView implements FormContext {
 
   private frame(): void {
     const { form } = this.store;
-    for (const [name, value] of Object.entries({ 'data-width': form.width, 'data-density': form.density, 'data-mode': form.mode, dir: isRightToLeft(form.language) ? 'rtl' : 'ltr', lang: form.language })) attribute(this.element, name, value);
+    for (const [name, value] of Object.entries({
+      'data-width': form.width,
+      'data-density': form.density,
+      'data-mode': form.mode,
+      dir: isRightToLeft(form.language) ? 'rtl' : 'ltr',
+      lang: form.language,
+    }))
+      attribute(this.element, name, value);
     themed(this.element, form.theme);
   }
 
@@ -128,7 +141,9 @@ export class FormView implements FormContext {
     this.observer?.disconnect();
     this.observer = undefined;
     if (!this.store.form.variants || typeof ResizeObserver === 'undefined') return;
-    this.observer = new ResizeObserver(([entry]) => { if (entry) this.store.setWidth(entry.contentRect.width / parseFloat(getComputedStyle(document.documentElement).fontSize)); });
+    this.observer = new ResizeObserver(([entry]) => {
+      if (entry) this.store.setWidth(entry.contentRect.width / parseFloat(getComputedStyle(document.documentElement).fontSize));
+    });
     this.observer.observe(this.element);
   }
 
@@ -140,10 +155,17 @@ export class FormView implements FormContext {
     const field = held?.closest<HTMLElement>('[data-field]')?.dataset['field'];
     const within = held?.closest<HTMLElement>('[data-field]');
     const at = held && within ? [...within.querySelectorAll('input, select, textarea, button, a')].indexOf(held) : -1;
-    const [from, to] = held instanceof HTMLInputElement || held instanceof HTMLTextAreaElement ? [held.selectionStart, held.selectionEnd] : [null, null];
+    const [from, to] =
+      held instanceof HTMLInputElement || held instanceof HTMLTextAreaElement ? [held.selectionStart, held.selectionEnd] : [null, null];
     draw();
     if (!held || root.activeElement === held) return;
-    const again = held.isConnected ? held : field === undefined ? undefined : this.element.querySelector(`[data-field="${CSS.escape(field)}"]`)?.querySelectorAll<HTMLElement>('input, select, textarea, button, a')[Math.max(0, at)];
+    const again = held.isConnected
+      ? held
+      : field === undefined
+        ? undefined
+        : this.element
+            .querySelector(`[data-field="${CSS.escape(field)}"]`)
+            ?.querySelectorAll<HTMLElement>('input, select, textarea, button, a')[Math.max(0, at)];
     again?.focus({ preventScroll: true });
     if (from !== null && (again instanceof HTMLInputElement || again instanceof HTMLTextAreaElement)) again.setSelectionRange(from, to);
   }

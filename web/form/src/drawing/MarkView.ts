@@ -17,7 +17,10 @@ export class MarkView extends View<Mark> {
   }
 
   override takes(node: Item): boolean {
-    return node.kind === this.node.kind && (node.kind !== 'action' || (node.does === 'open') === (this.node.kind === 'action' && this.node.does === 'open'));
+    return (
+      node.kind === this.node.kind &&
+      (node.kind !== 'action' || (node.does === 'open') === (this.node.kind === 'action' && this.node.does === 'open'))
+    );
   }
 
   show(item: Mark): void {
@@ -79,16 +82,20 @@ export class MarkView extends View<Mark> {
     const { form, host } = store;
     if (item.does === 'set') store.apply(item.values ?? {});
     // Where such records are shown in this form, one is begun there.
-    else if (form.mode === 'view' || !store.addRelated(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}))) host.begin?.(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}), store.record);
+    else if (form.mode === 'view' || !store.addRelated(item.begins ?? '', item.through ?? '', store.work(item.values ?? {})))
+      host.begin?.(item.begins ?? '', item.through ?? '', store.work(item.values ?? {}), store.record);
   }
 
   private leadTo(address: string): void {
-    for (const [name, value] of Object.entries({ href: this.address(address), rel: 'noreferrer noopener', target: '_blank' })) attribute(this.element, name, value);
+    for (const [name, value] of Object.entries({ href: this.address(address), rel: 'noreferrer noopener', target: '_blank' }))
+      attribute(this.element, name, value);
   }
 
   /** What is put into an address cannot change where it leads. */
   private address(text: string): string {
-    return text.startsWith('file:') ? this.store.host.fileAddress(text.slice(5)) : fill(text, (field) => encodeURIComponent(this.value(field)));
+    return text.startsWith('file:')
+      ? this.store.host.fileAddress(text.slice(5))
+      : fill(text, (field) => encodeURIComponent(this.value(field)));
   }
 
   private value(field: string): string {
@@ -100,10 +107,18 @@ export class MarkView extends View<Mark> {
   private blocks(item: Extract<Mark, { kind: 'text' | 'heading' | 'divider' | 'spacer' }>): HTMLElement[] {
     const run = (each: TextRun) => {
       const text = fill(each.text, (field) => this.value(field));
-      return each.kind === 'strong' ? make('strong', {}, text) : each.kind === 'emphasis' ? make('em', {}, text) : each.kind === 'link' ? make('a', { class: 'bt-link', href: each.to, rel: 'noreferrer noopener', target: '_blank' }, text) : text;
+      return each.kind === 'strong'
+        ? make('strong', {}, text)
+        : each.kind === 'emphasis'
+          ? make('em', {}, text)
+          : each.kind === 'link'
+            ? make('a', { class: 'bt-link', href: each.to, rel: 'noreferrer noopener', target: '_blank' }, text)
+            : text;
     };
-    return (item.blocks ?? []).map((block) => (block.kind === 'paragraph'
-      ? make('p', {}, ...(block.lines[0] ?? []).map(run))
-      : make(block.kind === 'list' ? 'ul' : 'ol', {}, ...block.lines.map((line) => make('li', {}, ...line.map(run))))));
+    return (item.blocks ?? []).map((block) =>
+      block.kind === 'paragraph'
+        ? make('p', {}, ...(block.lines[0] ?? []).map(run))
+        : make(block.kind === 'list' ? 'ul' : 'ol', {}, ...block.lines.map((line) => make('li', {}, ...line.map(run)))),
+    );
   }
 }

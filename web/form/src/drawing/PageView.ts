@@ -10,7 +10,12 @@ export class PageView extends View<Page> {
   private readonly title: HTMLHeadingElement;
   private readonly sections: Children<Section>;
 
-  constructor(drawing: FormContext, node: Page, level: number, private readonly headed: () => boolean) {
+  constructor(
+    drawing: FormContext,
+    node: Page,
+    level: number,
+    private readonly headed: () => boolean,
+  ) {
     super(drawing, node);
     this.title = make(heading(level), { class: 'bt-page-title' });
     this.sections = new Children(drawing, (section) => new SectionView(drawing, section, headed() && this.node.title ? level + 1 : level));
@@ -23,7 +28,10 @@ export class PageView extends View<Page> {
     attribute(this.element, 'data-node', page.id);
     const titled = this.headed() && page.title !== '';
     text(this.title, page.title);
-    place(this.element, [...(titled ? [this.title] : []), ...this.sections.of(page.sections.filter((section) => this.store.state(section.id).visible))]);
+    place(this.element, [
+      ...(titled ? [this.title] : []),
+      ...this.sections.of(page.sections.filter((section) => this.store.state(section.id).visible)),
+    ]);
   }
 
   override dispose(): void {

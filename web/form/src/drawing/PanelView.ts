@@ -37,13 +37,32 @@ export class PanelView extends View<Panel> {
   private readonly count = make('span', { class: 'bt-help' });
   private readonly bar = make('div', { class: 'bt-bar' }, this.back, this.count, this.next);
 
-  constructor(drawing: FormContext, node: Panel, level: number, private readonly turning: PageSwitch) {
+  constructor(
+    drawing: FormContext,
+    node: Panel,
+    level: number,
+    private readonly turning: PageSwitch,
+  ) {
     super(drawing, node);
     this.pages = new Children(drawing, (page) => new PageView(drawing, page, level, () => this.headed));
     this.folds = new Children(drawing, (page) => new FoldView(drawing, page, level, (id) => id === this.active?.id, turning));
-    this.heads = new Children(drawing, (page) => (this.node.arrangement === 'tabs'
-      ? new TabView(drawing, page, this.prefix, (id) => id === this.active?.id, turning, (from, step) => this.turnTab(from, step))
-      : new StepView(drawing, page, (id) => ({ current: id === this.active?.id, number: this.shown.findIndex((each) => each.id === id) + 1 }), (id) => this.goTo(this.shown.findIndex((each) => each.id === id)))));
+    this.heads = new Children(drawing, (page) =>
+      this.node.arrangement === 'tabs'
+        ? new TabView(
+            drawing,
+            page,
+            this.prefix,
+            (id) => id === this.active?.id,
+            turning,
+            (from, step) => this.turnTab(from, step),
+          )
+        : new StepView(
+            drawing,
+            page,
+            (id) => ({ current: id === this.active?.id, number: this.shown.findIndex((each) => each.id === id) + 1 }),
+            (id) => this.goTo(this.shown.findIndex((each) => each.id === id)),
+          ),
+    );
     this.show(node);
   }
 
@@ -59,7 +78,9 @@ export class PanelView extends View<Panel> {
     attribute(element, 'data-arrangement', arrangement);
     this.headed = this.shown.length > 1 && arrangement === 'stack';
     // Which page is shown is seen at every head, the same ones though they be.
-    const mark = (heads: Children<Page>) => { for (const page of this.shown) heads.get(page.id)?.update(); };
+    const mark = (heads: Children<Page>) => {
+      for (const page of this.shown) heads.get(page.id)?.update();
+    };
     if (arrangement === 'stack') this.pages.into(element, this.shown);
     else if (arrangement === 'accordion') {
       this.folds.into(element, this.shown);
@@ -97,7 +118,8 @@ export class PanelView extends View<Panel> {
   private goTo(to: number): void {
     const at = this.shown.indexOf(this.active!);
     const { store } = this;
-    if (this.node.guarded && store.form.mode !== 'view' && to > at && !this.shown.slice(at, to).every((page) => store.validatePage(page))) return;
+    if (this.node.guarded && store.form.mode !== 'view' && to > at && !this.shown.slice(at, to).every((page) => store.validatePage(page)))
+      return;
     this.turning.choose(this.shown[to]!.id);
   }
 
@@ -114,10 +136,20 @@ class TabView extends View<Page> {
   readonly element: HTMLButtonElement;
   private readonly alert = make('span', { class: 'bt-tab-alert' }, '!');
 
-  constructor(drawing: FormContext, node: Page, private readonly prefix: string, private readonly isActive: (id: string) => boolean, turning: PageSwitch, turn: (from: string, step: number) => void) {
+  constructor(
+    drawing: FormContext,
+    node: Page,
+    private readonly prefix: string,
+    private readonly isActive: (id: string) => boolean,
+    turning: PageSwitch,
+    turn: (from: string, step: number) => void,
+  ) {
     super(drawing, node);
     this.element = make('button', {
-      type: 'button', role: 'tab', class: 'bt-tab', on: {
+      type: 'button',
+      role: 'tab',
+      class: 'bt-tab',
+      on: {
         click: () => turning.choose(this.node.id),
         keydown: (event) => {
           const rtl = getComputedStyle(this.element).direction === 'rtl';
@@ -132,7 +164,14 @@ class TabView extends View<Page> {
 
   show(page: Page): void {
     const active = this.isActive(page.id);
-    for (const [name, value] of Object.entries({ id: `${this.prefix}-${page.id}`, 'data-tab': page.id, 'aria-selected': String(active), 'aria-controls': `${this.prefix}-panel`, tabindex: active ? 0 : -1 })) attribute(this.element, name, value);
+    for (const [name, value] of Object.entries({
+      id: `${this.prefix}-${page.id}`,
+      'data-tab': page.id,
+      'aria-selected': String(active),
+      'aria-controls': `${this.prefix}-panel`,
+      tabindex: active ? 0 : -1,
+    }))
+      attribute(this.element, name, value);
     const alerted = this.store.problems().some((problem) => problem.id && pageOf([page], problem.id));
     attribute(this.alert, 'aria-label', say(this.store.form.language, 'attention'));
     this.element.replaceChildren(...[icon(page.icon) ?? []].flat(), page.title || '\u00a0', ...(alerted ? [this.alert] : []));
@@ -144,7 +183,12 @@ class StepView extends View<Page> {
   readonly element = make('li');
   private readonly button: HTMLButtonElement;
 
-  constructor(drawing: FormContext, node: Page, private readonly where: (id: string) => { current: boolean; number: number }, go: (id: string) => void) {
+  constructor(
+    drawing: FormContext,
+    node: Page,
+    private readonly where: (id: string) => { current: boolean; number: number },
+    go: (id: string) => void,
+  ) {
     super(drawing, node);
     this.button = make('button', { type: 'button', class: 'bt-step', on: { click: () => go(this.node.id) } });
     this.element.append(this.button);
@@ -165,9 +209,23 @@ class FoldView extends View<Page> {
   private readonly title: HTMLElement;
   private readonly page: Children<Page>;
 
-  constructor(drawing: FormContext, node: Page, level: number, private readonly isOpen: (id: string) => boolean, turning: PageSwitch) {
+  constructor(
+    drawing: FormContext,
+    node: Page,
+    level: number,
+    private readonly isOpen: (id: string) => boolean,
+    turning: PageSwitch,
+  ) {
     super(drawing, node);
-    this.title = make('summary', { class: 'bt-fold-title', on: { click: (event) => { event.preventDefault(); turning.choose(this.node.id); } } });
+    this.title = make('summary', {
+      class: 'bt-fold-title',
+      on: {
+        click: (event) => {
+          event.preventDefault();
+          turning.choose(this.node.id);
+        },
+      },
+    });
     this.page = new Children(drawing, (page) => new PageView(drawing, page, level, () => false));
     this.show(node);
   }

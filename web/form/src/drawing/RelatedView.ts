@@ -11,7 +11,10 @@ import { View, type FormContext } from './View.ts';
 
 /** Records that point at the one in the form, as a grid that is gone about by keys and filled by pasting as a spreadsheet is. */
 export class RelatedView extends View<RelatedItem> {
-  readonly element = make('div', { class: 'bt-item bt-related', on: { keydown: (event) => gridKeys(this.place, event), paste: (event) => gridPaste(this.place, event) } });
+  readonly element = make('div', {
+    class: 'bt-item bt-related',
+    on: { keydown: (event) => gridKeys(this.place, event), paste: (event) => gridPaste(this.place, event) },
+  });
   private readonly id = newId();
   private readonly title: HTMLElement;
   private readonly none = make('p', { class: 'bt-text' });
@@ -51,10 +54,24 @@ export class RelatedView extends View<RelatedItem> {
     text(this.none, say(language, 'noRows'));
     place(element, [
       this.title,
-      ...(rows.state === 'failed' ? [make('p', { class: 'bt-error', role: 'alert' }, `${say(language, 'rowsFailed')} `, make('button', { type: 'button', class: 'bt-link', on: { click: () => void rows.load(store.record) } }, say(language, 'readAgain')))] : []),
+      ...(rows.state === 'failed'
+        ? [
+            make(
+              'p',
+              { class: 'bt-error', role: 'alert' },
+              `${say(language, 'rowsFailed')} `,
+              make(
+                'button',
+                { type: 'button', class: 'bt-link', on: { click: () => void rows.load(store.record) } },
+                say(language, 'readAgain'),
+              ),
+            ),
+          ]
+        : []),
       empty ? this.none : this.grid!.element,
       ...(locked ? [] : [this.adding(language, item.label)]),
-      this.said, this.report,
+      this.said,
+      this.report,
     ]);
   }
 
@@ -87,7 +104,9 @@ export class RelatedView extends View<RelatedItem> {
   private focus(at: number, field: string): void {
     requestAnimationFrame(() => {
       const row = this.element.querySelectorAll<HTMLElement>('[data-row]')[at];
-      const control = [...(row?.querySelectorAll<HTMLElement>('[data-field]') ?? [])].find((cell) => cell.dataset['field'] === field)?.querySelector<HTMLElement>('input, select, textarea');
+      const control = [...(row?.querySelectorAll<HTMLElement>('[data-field]') ?? [])]
+        .find((cell) => cell.dataset['field'] === field)
+        ?.querySelector<HTMLElement>('input, select, textarea');
       control?.focus();
       if (control instanceof HTMLInputElement && control.type === 'text') control.select();
     });
@@ -120,10 +139,22 @@ export class RelatedView extends View<RelatedItem> {
   /** This grid, as keys and pasting see it. */
   private get place(): GridPlace {
     const { rows, node, element, locked } = this;
-    const { form: { language }, host: { timeZone } } = this.store;
+    const {
+      form: { language },
+      host: { timeZone },
+    } = this.store;
     return {
-      rows, element, locked, language, timeZone, shows: (node.shows ?? []).filter((key) => node.fields[key]), ordered: node.order !== undefined,
-      focus: (at, field) => this.focus(at, field), add: (field) => this.add(field), move: (row, to) => this.move(row, to), remove: (row) => this.remove(row),
+      rows,
+      element,
+      locked,
+      language,
+      timeZone,
+      shows: (node.shows ?? []).filter((key) => node.fields[key]),
+      ordered: node.order !== undefined,
+      focus: (at, field) => this.focus(at, field),
+      add: (field) => this.add(field),
+      move: (row, to) => this.move(row, to),
+      remove: (row) => this.remove(row),
       pasted: (report) => this.pasted(report),
     };
   }
@@ -132,9 +163,41 @@ export class RelatedView extends View<RelatedItem> {
   private pasted({ filled, unread, takeBack }: PastedCells): void {
     const { language } = this.store.form;
     this.report.replaceChildren(
-      say(language, 'pasted', String(filled)), ' ',
-      ...(unread.length > 0 ? [make('span', { class: 'bt-error' }, say(language, 'notPasted', unread.slice(0, 5).map((each) => `“${each}”`).join(', ') + (unread.length > 5 ? ' …' : ''))), ' '] : []),
-      make('button', { type: 'button', class: 'bt-link', on: { click: () => { takeBack(); this.report.replaceChildren(); this.more.focus(); } } }, say(language, 'takeBack')));
+      say(language, 'pasted', String(filled)),
+      ' ',
+      ...(unread.length > 0
+        ? [
+            make(
+              'span',
+              { class: 'bt-error' },
+              say(
+                language,
+                'notPasted',
+                unread
+                  .slice(0, 5)
+                  .map((each) => `“${each}”`)
+                  .join(', ') + (unread.length > 5 ? ' …' : ''),
+              ),
+            ),
+            ' ',
+          ]
+        : []),
+      make(
+        'button',
+        {
+          type: 'button',
+          class: 'bt-link',
+          on: {
+            click: () => {
+              takeBack();
+              this.report.replaceChildren();
+              this.more.focus();
+            },
+          },
+        },
+        say(language, 'takeBack'),
+      ),
+    );
   }
 }
 
@@ -146,16 +209,35 @@ class Grid {
   private drawn = new Map<number, GridRow>();
   private readonly shows: string[];
 
-  constructor(private readonly around: RelatedView, private readonly rows: FormRows, private readonly locked: boolean, labelledBy: string) {
+  constructor(
+    private readonly around: RelatedView,
+    private readonly rows: FormRows,
+    private readonly locked: boolean,
+    labelledBy: string,
+  ) {
     const item = around.node;
     const { language } = around.store.form;
     this.shows = (item.shows ?? []).filter((key) => item.fields[key]);
     const columns = this.shows.map((key) => make('col', { 'data-type': item.fields[key]!.type }));
-    const heads = this.shows.map((key) => make('th', { scope: 'col', 'data-number': isNumeric(item.fields[key]!.type) }, item.fields[key]!.label, item.fields[key]!.required && !locked && make('span', { class: 'bt-required', 'aria-hidden': 'true' }, ' *')));
-    this.element = make('table', { class: 'bt-grid', 'aria-labelledby': labelledBy },
+    const heads = this.shows.map((key) =>
+      make(
+        'th',
+        { scope: 'col', 'data-number': isNumeric(item.fields[key]!.type) },
+        item.fields[key]!.label,
+        item.fields[key]!.required && !locked && make('span', { class: 'bt-required', 'aria-hidden': 'true' }, ' *'),
+      ),
+    );
+    this.element = make(
+      'table',
+      { class: 'bt-grid', 'aria-labelledby': labelledBy },
       make('colgroup', {}, ...columns, !locked && make('col', { class: 'bt-grid-acts', 'data-moves': item.order !== undefined })),
-      make('thead', {}, make('tr', {}, ...heads, !locked && make('th', {}, make('span', { class: 'bt-visually-hidden' }, say(language, 'remove'))))),
-      this.body);
+      make(
+        'thead',
+        {},
+        make('tr', {}, ...heads, !locked && make('th', {}, make('span', { class: 'bt-visually-hidden' }, say(language, 'remove')))),
+      ),
+      this.body,
+    );
   }
 
   show(): void {
@@ -167,7 +249,10 @@ class Grid {
     });
     for (const [key, row] of this.drawn) if (!kept.has(key)) row.dispose();
     this.drawn = kept;
-    place(this.body, [...kept.values()].map((row) => row.element));
+    place(
+      this.body,
+      [...kept.values()].map((row) => row.element),
+    );
     this.showTotals();
   }
 
@@ -179,11 +264,23 @@ class Grid {
     const { store, node: item } = this.around;
     const sums = item.totals ?? [];
     if (sums.length === 0 || this.rows.rows.length === 0) return this.foot.remove();
-    const { form: { language }, host: { timeZone } } = store;
-    this.foot.replaceChildren(make('tr', {}, ...this.shows.map((key, i) => {
-      const sum = sums.includes(key) ? display(item.fields[key]!, this.rows.total(key), language, timeZone) : undefined;
-      return i === 0 ? make('th', { scope: 'row' }, `${say(language, 'total')}${sum ? ` ${sum}` : ''}`) : make('td', { 'data-number': isNumeric(item.fields[key]!.type) }, sum);
-    }), !this.locked && make('td')));
+    const {
+      form: { language },
+      host: { timeZone },
+    } = store;
+    this.foot.replaceChildren(
+      make(
+        'tr',
+        {},
+        ...this.shows.map((key, i) => {
+          const sum = sums.includes(key) ? display(item.fields[key]!, this.rows.total(key), language, timeZone) : undefined;
+          return i === 0
+            ? make('th', { scope: 'row' }, `${say(language, 'total')}${sum ? ` ${sum}` : ''}`)
+            : make('td', { 'data-number': isNumeric(item.fields[key]!.type) }, sum);
+        }),
+        !this.locked && make('td'),
+      ),
+    );
     if (!this.foot.isConnected || this.foot.parentElement !== this.element) this.element.append(this.foot);
   }
 }
@@ -197,7 +294,12 @@ class GridRow {
   private readonly off: HTMLButtonElement;
   private readonly stop: () => void;
 
-  constructor(private readonly around: RelatedView, private readonly row: FormRow, shows: string[], locked: boolean) {
+  constructor(
+    private readonly around: RelatedView,
+    private readonly row: FormRow,
+    shows: string[],
+    locked: boolean,
+  ) {
     const act = (sign: string, run: () => void) => make('button', { type: 'button', class: 'bt-clear', on: { click: run } }, sign);
     const at = () => around.rows.rows.indexOf(row);
     this.up = act('↑', () => around.move(row, at() - 1));
@@ -205,7 +307,9 @@ class GridRow {
     this.off = act('×', () => around.remove(row));
     for (const field of shows) this.element.append(this.cell(field, locked));
     if (!locked) this.element.append(make('td', { class: 'bt-grid-acts' }, ...(around.node.order ? [this.up, this.down] : []), this.off));
-    this.stop = row.store.watch((keys) => { for (const cell of this.cells) if (!keys || keys.includes(`field:${cell.field}`)) cell.show(); });
+    this.stop = row.store.watch((keys) => {
+      for (const cell of this.cells) if (!keys || keys.includes(`field:${cell.field}`)) cell.show();
+    });
   }
 
   show(at: number, of: number): void {
@@ -228,17 +332,29 @@ class GridRow {
     const { store } = this.row;
     const type = this.around.node.fields[field]!;
     const id = newId();
-    const editor: Editor = editorOf({ store, item: store.fieldItem(field)!, type, id, labelId: `${id}-label`, change: (value) => store.set(field, value) }, locked);
+    const editor: Editor = editorOf(
+      { store, item: store.fieldItem(field)!, type, id, labelId: `${id}-label`, change: (value) => store.set(field, value) },
+      locked,
+    );
     const error = make('p', { class: 'bt-error', id: `${id}-error` });
-    const cell = make('td', { 'data-field': field, 'data-label': type.label, 'data-number': isNumeric(type.type), on: { focusout: () => store.leave(field) } },
-      make('label', { class: 'bt-visually-hidden', id: `${id}-label`, for: locked ? undefined : id }, type.label), editor.element);
+    const cell = make(
+      'td',
+      { 'data-field': field, 'data-label': type.label, 'data-number': isNumeric(type.type), on: { focusout: () => store.leave(field) } },
+      make('label', { class: 'bt-visually-hidden', id: `${id}-label`, for: locked ? undefined : id }, type.label),
+      editor.element,
+    );
     const show = () => {
       const problem = store.error(field);
       attribute(cell, 'data-error', problem !== undefined);
       text(error, problem ?? '');
       if (problem === undefined) error.remove();
       else if (!error.isConnected) cell.append(error);
-      editor.show({ value: store.get(field), required: type.required === true, invalid: problem !== undefined, describedBy: problem === undefined ? undefined : `${id}-error` });
+      editor.show({
+        value: store.get(field),
+        required: type.required === true,
+        invalid: problem !== undefined,
+        describedBy: problem === undefined ? undefined : `${id}-error`,
+      });
     };
     show();
     this.cells.push({ field, show, dispose: () => editor.dispose?.() });

@@ -17,7 +17,13 @@ export class SectionView extends View<Section> {
 
   constructor(drawing: FormContext, node: Section, level: number) {
     super(drawing, node);
-    this.element = make(node.collapsible ? 'details' : 'section', { on: { keydown: (event) => { if (this.node.tabOrder === 'columns') downColumns(event, this.body); } } });
+    this.element = make(node.collapsible ? 'details' : 'section', {
+      on: {
+        keydown: (event) => {
+          if (this.node.tabOrder === 'columns') downColumns(event, this.body);
+        },
+      },
+    });
     this.words = make(heading(level), node.collapsible ? { class: 'bt-fold-heading' } : { class: 'bt-section-title', id: this.id });
     this.title = node.collapsible ? make('summary', { class: 'bt-section-title' }, this.words) : this.words;
     if (this.element instanceof HTMLDetailsElement) this.element.open = !node.collapsed;
@@ -34,9 +40,16 @@ export class SectionView extends View<Section> {
     const { element, store } = this;
     ghostly(store, element, 'bt-section', section);
     for (const [name, value] of Object.entries({
-      'data-node': section.id, 'data-frame': section.frame, 'data-labels': section.labels, 'data-align': section.labelAlign, 'data-tint': section.tint, 'data-gap': section.gap, 'data-above': section.above,
+      'data-node': section.id,
+      'data-frame': section.frame,
+      'data-labels': section.labels,
+      'data-align': section.labelAlign,
+      'data-tint': section.tint,
+      'data-gap': section.gap,
+      'data-above': section.above,
       'aria-labelledby': section.title && !section.collapsible ? this.id : undefined,
-    })) attribute(element, name, value);
+    }))
+      attribute(element, name, value);
     styled(store, element, section.style);
     const width = section.labelWidth ?? (section.labels === 'beside' ? longestLabel(section) : undefined);
     if (width !== undefined) element.style.setProperty('--bt-label-width', `${width}ch`);
@@ -44,8 +57,15 @@ export class SectionView extends View<Section> {
     attribute(this.body, 'data-tab-order', section.tabOrder);
     text(this.words, section.title ?? '');
     text(this.about, section.description ?? '');
-    place(element, [...(section.title || section.collapsible ? [this.title] : []), ...(section.description ? [this.about] : []), this.body]);
-    this.rows.into(this.body, section.rows.filter((row) => store.state(row.id).visible));
+    place(element, [
+      ...(section.title || section.collapsible ? [this.title] : []),
+      ...(section.description ? [this.about] : []),
+      this.body,
+    ]);
+    this.rows.into(
+      this.body,
+      section.rows.filter((row) => store.state(row.id).visible),
+    );
   }
 
   override dispose(): void {
@@ -112,7 +132,10 @@ class CellView extends View<Cell> {
     this.listen(`node:${cell.id}`, ...cell.items.map((item) => `node:${item.id}`));
     if (this.element.dataset['node'] !== cell.id) this.element.dataset['node'] = cell.id;
     if (cell.align || this.node.align) attribute(this.element, 'data-align', cell.align);
-    this.items.into(this.element, cell.items.filter((item) => seen(this.store, item)));
+    this.items.into(
+      this.element,
+      cell.items.filter((item) => seen(this.store, item)),
+    );
   }
 
   override dispose(): void {

@@ -32,7 +32,10 @@ export abstract class View<N extends { id: string } = { id: string }> {
   abstract readonly element: HTMLElement;
   private heard: readonly string[] = none;
 
-  constructor(readonly drawing: FormContext, public node: N) {}
+  constructor(
+    readonly drawing: FormContext,
+    public node: N,
+  ) {}
 
   get store(): FormStore {
     return this.drawing.store;
@@ -68,7 +71,10 @@ export abstract class View<N extends { id: string } = { id: string }> {
 export class Children<N extends { id: string }> {
   private views: View<N>[] = [];
 
-  constructor(private readonly drawing: FormContext, private readonly make: (node: N) => View<N>) {}
+  constructor(
+    private readonly drawing: FormContext,
+    private readonly make: (node: N) => View<N>,
+  ) {}
 
   /** The elements of these nodes, in their order. A view is drawn again where its node is another object, or where everything may have changed. */
   of(nodes: readonly N[]): HTMLElement[] {

@@ -39,7 +39,11 @@ function cellOf(grid: GridPlace, event: Event) {
 /** Whether leaving a text sideways is meant: all of it is marked, or the caret stands at its end on that side. */
 function atEdge(input: HTMLInputElement, back: boolean): boolean {
   if (input.type === 'checkbox') return true;
-  const { selectionStart: start, selectionEnd: end, value: { length } } = input;
+  const {
+    selectionStart: start,
+    selectionEnd: end,
+    value: { length },
+  } = input;
   return start === null || (start === 0 && end === length) || (start === end && start === (back ? 0 : length));
 }
 
@@ -52,7 +56,10 @@ export function gridKeys(grid: GridPlace, event: KeyboardEvent): void {
   if (!cell || event.isComposing) return;
   const { target, field, at } = cell;
   const { rows } = grid.rows;
-  const plain = target instanceof HTMLInputElement && target.getAttribute('role') !== 'combobox' && !['date', 'time', 'datetime-local', 'range', 'radio'].includes(target.type);
+  const plain =
+    target instanceof HTMLInputElement &&
+    target.getAttribute('role') !== 'combobox' &&
+    !['date', 'time', 'datetime-local', 'range', 'radio'].includes(target.type);
   const ctrl = event.ctrlKey || event.metaKey;
   const focusCell = (to: number, column = field) => {
     event.preventDefault();
@@ -96,10 +103,14 @@ export function gridPaste(grid: GridPlace, event: ClipboardEvent): void {
   const cells = pastedCells(text);
   const before: { row: FormRow; field: string; value: Json }[] = [];
   const made: FormRow[] = [];
-  const report: PastedCells = { filled: 0, unread: [], takeBack: () => {
-    for (const row of made) grid.rows.remove(row);
-    for (const { row, field, value } of before) row.store.set(field, value);
-  } };
+  const report: PastedCells = {
+    filled: 0,
+    unread: [],
+    takeBack: () => {
+      for (const row of made) grid.rows.remove(row);
+      for (const { row, field, value } of before) row.store.set(field, value);
+    },
+  };
   const setCell = (row: FormRow, field: string, value: Json) => {
     before.push({ row, field, value: row.store.get(field) });
     row.store.set(field, value);
@@ -108,7 +119,7 @@ export function gridPaste(grid: GridPlace, event: ClipboardEvent): void {
   const first = grid.shows.indexOf(cell.field);
   const changes = cells.flatMap((line, down) => {
     let row = grid.rows.rows[cell.at + down];
-    if (!row) made.push(row = grid.rows.add());
+    if (!row) made.push((row = grid.rows.add()));
     const into = row;
     return line.flatMap((written, over) => {
       const field = grid.shows[first + over];

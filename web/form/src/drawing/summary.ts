@@ -8,14 +8,19 @@ export class ErrorSummary {
   private stop: () => void = () => undefined;
   private said = '';
 
-  constructor(private store: FormStore, private readonly reveal: (field: string, id?: string) => void) {
+  constructor(
+    private store: FormStore,
+    private readonly reveal: (field: string, id?: string) => void,
+  ) {
     this.use(store);
   }
 
   use(store: FormStore): void {
     this.stop();
     this.store = store;
-    this.stop = store.watch((keys) => { if (!keys || keys.includes('values')) this.show(); });
+    this.stop = store.watch((keys) => {
+      if (!keys || keys.includes('values')) this.show();
+    });
     this.show();
   }
 
@@ -29,9 +34,20 @@ export class ErrorSummary {
     if (text === this.said) return;
     this.said = text;
     if (problems.length === 0) return this.element.replaceChildren();
-    this.element.replaceChildren(make('div', { class: 'bt-summary', role: 'alert' },
-      make('p', { class: 'bt-summary-title' }, say(this.store.form.language, 'attention')),
-      make('ul', {}, ...problems.map(({ field, id, message }) => make('li', {}, make('button', { type: 'button', class: 'bt-link', on: { click: () => this.reveal(field, id) } }, message))))));
+    this.element.replaceChildren(
+      make(
+        'div',
+        { class: 'bt-summary', role: 'alert' },
+        make('p', { class: 'bt-summary-title' }, say(this.store.form.language, 'attention')),
+        make(
+          'ul',
+          {},
+          ...problems.map(({ field, id, message }) =>
+            make('li', {}, make('button', { type: 'button', class: 'bt-link', on: { click: () => this.reveal(field, id) } }, message)),
+          ),
+        ),
+      ),
+    );
   }
 }
 
@@ -40,7 +56,9 @@ export function focusField(within: HTMLElement, field: string): void {
   requestAnimationFrame(() => {
     const place = `[data-field="${CSS.escape(field)}"]`;
     // Of several with the same name, as in rows, the one that is wrong.
-    const control = within.querySelector<HTMLElement>(`${place} [aria-invalid]`) ?? within.querySelector<HTMLElement>(`${place} :is(input, select, textarea, button)`);
+    const control =
+      within.querySelector<HTMLElement>(`${place} [aria-invalid]`) ??
+      within.querySelector<HTMLElement>(`${place} :is(input, select, textarea, button)`);
     control?.scrollIntoView({ block: 'center' });
     control?.focus();
   });

@@ -3,11 +3,14 @@ const stops = 'input, select, textarea, button, a[href], summary, [tabindex]';
 /** Of a group of radio buttons the Tab key stops at the one that is chosen, or at the first. */
 function isGroupMember(element: HTMLElement): boolean {
   if (!(element instanceof HTMLInputElement) || element.type !== 'radio' || element.checked) return true;
-  const group = [...(element.getRootNode() as ParentNode).querySelectorAll<HTMLInputElement>(`input[type="radio"][name="${CSS.escape(element.name)}"]`)];
+  const group = [
+    ...(element.getRootNode() as ParentNode).querySelectorAll<HTMLInputElement>(`input[type="radio"][name="${CSS.escape(element.name)}"]`),
+  ];
   return group[0] === element && !group.some((each) => each.checked);
 }
 
-const canStop = (element: HTMLElement) => isGroupMember(element) && element.tabIndex >= 0 && !element.hasAttribute('disabled') && element.getClientRects().length > 0;
+const canStop = (element: HTMLElement) =>
+  isGroupMember(element) && element.tabIndex >= 0 && !element.hasAttribute('disabled') && element.getClientRects().length > 0;
 
 /** Where the Tab key stops, in its order: as things are read, or in a section that says so down its columns. */
 export function tabStops(within: ParentNode): HTMLElement[] {
@@ -32,7 +35,11 @@ function columnStops(rows: HTMLElement): HTMLElement[] {
     const box = (stop.closest('.bt-cell') ?? stop).getBoundingClientRect();
     return Math.round(rtl ? -box.right : box.left);
   };
-  return [...rows.querySelectorAll<HTMLElement>(stops)].filter(canStop).map((stop) => ({ stop, at: start(stop) })).sort((one, other) => one.at - other.at).map(({ stop }) => stop);
+  return [...rows.querySelectorAll<HTMLElement>(stops)]
+    .filter(canStop)
+    .map((stop) => ({ stop, at: start(stop) }))
+    .sort((one, other) => one.at - other.at)
+    .map(({ stop }) => stop);
 }
 
 /** The Tab key inside a section whose order goes down its columns. */

@@ -30,13 +30,51 @@ export function combobox<O extends Option>(place: Place, source: Source<O>): Edi
   const list = make('ul', { id: `${id}-list`, role: 'listbox', 'aria-labelledby': place.labelId });
   const popUp = make('div', { class: 'bt-list' }, list);
   const input = make('input', {
-    type: 'text', class: 'bt-input', role: 'combobox', dir: 'auto', autocomplete: 'off', id, 'aria-controls': `${id}-list`, 'aria-autocomplete': 'list', placeholder: item.hint ?? say(language, 'search'),
-    on: { click: () => { if (!open && value === null) search(''); }, input: () => { search(input.value); if (input.value === '') place.change(null); }, keydown },
+    type: 'text',
+    class: 'bt-input',
+    role: 'combobox',
+    dir: 'auto',
+    autocomplete: 'off',
+    id,
+    'aria-controls': `${id}-list`,
+    'aria-autocomplete': 'list',
+    placeholder: item.hint ?? say(language, 'search'),
+    on: {
+      click: () => {
+        if (!open && value === null) search('');
+      },
+      input: () => {
+        search(input.value);
+        if (input.value === '') place.change(null);
+      },
+      keydown,
+    },
   });
-  const clear = make('button', { type: 'button', class: 'bt-clear bt-lookup-clear', 'aria-label': say(language, 'clear'), on: { click: () => { place.change(null); input.focus(); } } }, '×');
+  const clear = make(
+    'button',
+    {
+      type: 'button',
+      class: 'bt-clear bt-lookup-clear',
+      'aria-label': say(language, 'clear'),
+      on: {
+        click: () => {
+          place.change(null);
+          input.focus();
+        },
+      },
+    },
+    '×',
+  );
   const acts = make('span', { class: 'bt-lookup-acts' });
   const count = make('span', { class: 'bt-visually-hidden', role: 'status' });
-  const element = make('span', { class: 'bt-lookup', on: { focusout: (event) => { if (open && !element.contains(event.relatedTarget as Node | null)) close(); } } });
+  const element = make('span', {
+    class: 'bt-lookup',
+    on: {
+      focusout: (event) => {
+        if (open && !element.contains(event.relatedTarget as Node | null)) close();
+      },
+    },
+  });
   let value: Json = null;
   let open = false;
   let found: O[] = [];
@@ -52,17 +90,20 @@ export function combobox<O extends Option>(place: Place, source: Source<O>): Edi
     const ask = ++asked;
     clearTimeout(wait);
     wait = setTimeout(() => {
-      source.find(typed).then((answer) => {
-        // Answers may overtake each other; only the last question counts.
-        if (ask !== asked || !open) return;
-        [found, lately, at] = [answer.found, answer.lately, 0];
-        draw();
-        count.textContent = found.length === 0 ? say(language, 'none') : say(language, 'foundCount', String(found.length));
-      }, () => {
-        if (ask !== asked) return;
-        found = [];
-        draw();
-      });
+      source.find(typed).then(
+        (answer) => {
+          // Answers may overtake each other; only the last question counts.
+          if (ask !== asked || !open) return;
+          [found, lately, at] = [answer.found, answer.lately, 0];
+          draw();
+          count.textContent = found.length === 0 ? say(language, 'none') : say(language, 'foundCount', String(found.length));
+        },
+        () => {
+          if (ask !== asked) return;
+          found = [];
+          draw();
+        },
+      );
     }, source.patience);
   }
 
@@ -109,9 +150,26 @@ export function combobox<O extends Option>(place: Place, source: Source<O>): Edi
     // What is pressed in the list leaves the focus where one types.
     const stay = (event: Event) => event.preventDefault();
     if (open) {
-      hold(list, found.length === 0 ? [make('li', { class: 'bt-list-none' }, say(language, 'none'))] : found.map((each, i) => make('li', {
-        id: `${id}-list-${each.id}`, role: 'option', 'aria-selected': String(i === at), class: 'bt-list-option', 'data-lately': i < lately, on: { mousedown: stay, click: () => pick(each) },
-      }, each.title, i < lately && make('small', {}, say(language, 'lately')))));
+      hold(
+        list,
+        found.length === 0
+          ? [make('li', { class: 'bt-list-none' }, say(language, 'none'))]
+          : found.map((each, i) =>
+              make(
+                'li',
+                {
+                  id: `${id}-list-${each.id}`,
+                  role: 'option',
+                  'aria-selected': String(i === at),
+                  class: 'bt-list-option',
+                  'data-lately': i < lately,
+                  on: { mousedown: stay, click: () => pick(each) },
+                },
+                each.title,
+                i < lately && make('small', {}, say(language, 'lately')),
+              ),
+            ),
+      );
       hold(popUp, [list, ...(source.under?.(close, pick) ?? [])]);
       if (at > 0) list.children[at]?.scrollIntoView({ block: 'nearest' });
     }

@@ -30,7 +30,15 @@ export interface Editor {
 
 /** What assistive technology is told of a control. */
 export function describe(control: Element, { required, invalid, describedBy }: EditorState): void {
-  if (!required && !invalid && describedBy === undefined && !control.hasAttribute('aria-required') && !control.hasAttribute('aria-invalid') && !control.hasAttribute('aria-describedby')) return;
+  if (
+    !required &&
+    !invalid &&
+    describedBy === undefined &&
+    !control.hasAttribute('aria-required') &&
+    !control.hasAttribute('aria-invalid') &&
+    !control.hasAttribute('aria-describedby')
+  )
+    return;
   attribute(control, 'aria-required', required ? 'true' : undefined);
   attribute(control, 'aria-invalid', invalid ? 'true' : undefined);
   attribute(control, 'aria-describedby', describedBy);

@@ -9,9 +9,26 @@ import { check, date, dateTime, line, lines, number, slider, time } from './inpu
 type Make = (place: Place, drawn?: HTMLElement) => Editor;
 
 const editors: Record<string, Make> = {
-  lines, date, time, number, slider, stars, check, select, search, money: number, switch: check, 'yes-no': yesNo, 'date-time': dateTime,
-  radio: oneOf, checks: choices, 'look-up': lookupEditor, image: file, file,
+  lines,
+  date,
+  time,
+  number,
+  slider,
+  stars,
+  check,
+  select,
+  search,
+  money: number,
+  switch: check,
+  'yes-no': yesNo,
+  'date-time': dateTime,
+  radio: oneOf,
+  checks: choices,
+  'look-up': lookupEditor,
+  image: file,
+  file,
 };
 
 /** What a field is entered with, or its value where it is only read. */
-export const editorOf = (place: Place, readOnly: boolean, drawn?: HTMLElement): Editor => (readOnly ? output : (editors[place.item.editor] ?? line))(place, drawn);
+export const editorOf = (place: Place, readOnly: boolean, drawn?: HTMLElement): Editor =>
+  (readOnly ? output : (editors[place.item.editor] ?? line))(place, drawn);

@@ -8,16 +8,44 @@ const nameOf = (value: string) => value.split('/').slice(1).join('/');
 export function file(place: Place): Editor {
   const image = place.type.type === 'image';
   const { language } = place.store.form;
-  const input = make('input', { type: 'file', class: 'bt-visually-hidden', id: place.id, accept: image ? 'image/*' : undefined, on: { change: () => store(input.files?.[0]) } });
+  const input = make('input', {
+    type: 'file',
+    class: 'bt-visually-hidden',
+    id: place.id,
+    accept: image ? 'image/*' : undefined,
+    on: { change: () => store(input.files?.[0]) },
+  });
   // Where there is a camera, as on a phone, it is one touch away.
-  const camera = image && typeof matchMedia === 'function' && matchMedia('(pointer: coarse)').matches
-    ? make('input', { type: 'file', class: 'bt-visually-hidden', accept: 'image/*', capture: 'environment', 'aria-label': say(language, 'takePhoto'), on: { change: () => store(camera!.files?.[0]) } })
-    : undefined;
+  const camera =
+    image && typeof matchMedia === 'function' && matchMedia('(pointer: coarse)').matches
+      ? make('input', {
+          type: 'file',
+          class: 'bt-visually-hidden',
+          accept: 'image/*',
+          capture: 'environment',
+          'aria-label': say(language, 'takePhoto'),
+          on: { change: () => store(camera!.files?.[0]) },
+        })
+      : undefined;
   const status = make('span', {});
   const problem = make('p', { class: 'bt-error', role: 'alert' });
-  const remove = make('button', { type: 'button', class: 'bt-clear', on: { click: () => { place.change(null); input.focus(); } } }, say(language, 'remove'));
+  const remove = make(
+    'button',
+    {
+      type: 'button',
+      class: 'bt-clear',
+      on: {
+        click: () => {
+          place.change(null);
+          input.focus();
+        },
+      },
+    },
+    say(language, 'remove'),
+  );
   const element = make('div', {
-    class: 'bt-file', on: {
+    class: 'bt-file',
+    on: {
       dragover: (event) => event.preventDefault(),
       drop: (event) => {
         event.preventDefault();
@@ -32,10 +60,22 @@ export function file(place: Place): Editor {
   let value: string | null = null;
   let storing = false;
   let failed = '';
-  const acts = make('span', { class: 'bt-file-acts' }, make('label', { class: 'bt-file-choose' }, input, status), camera && make('label', { class: 'bt-file-choose' }, camera, make('span', {}, say(language, 'takePhoto'))));
+  const acts = make(
+    'span',
+    { class: 'bt-file-acts' },
+    make('label', { class: 'bt-file-choose' }, input, status),
+    camera && make('label', { class: 'bt-file-choose' }, camera, make('span', {}, say(language, 'takePhoto'))),
+  );
   const draw = () => {
     const { host } = place.store;
-    const shown = value === null ? [] : [image ? make('img', { class: 'bt-picture', src: host.fileAddress(value), alt: nameOf(value) }) : make('a', { class: 'bt-link', href: host.fileAddress(value) }, nameOf(value))];
+    const shown =
+      value === null
+        ? []
+        : [
+            image
+              ? make('img', { class: 'bt-picture', src: host.fileAddress(value), alt: nameOf(value) })
+              : make('a', { class: 'bt-link', href: host.fileAddress(value) }, nameOf(value)),
+          ];
     text(status, say(language, storing ? 'uploading' : value === null ? 'chooseFile' : 'replace'));
     text(problem, failed);
     hold(element, [...shown, acts, ...(value === null ? [] : [remove]), ...(failed ? [problem] : [])]);

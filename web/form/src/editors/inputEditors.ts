@@ -25,7 +25,8 @@ for (const [editor, kind] of Object.entries(kinds)) {
   for (const [name, value] of Object.entries(kind)) boxes[editor].setAttribute(name, value);
 }
 
-const written = (value: Json, type: FieldType, language: string) => (typeof value === 'number' ? formatNumber(value, type, language) : text(value));
+const written = (value: Json, type: FieldType, language: string) =>
+  typeof value === 'number' ? formatNumber(value, type, language) : text(value);
 
 const numeric = (editor: string) => editor === 'number' || editor === 'money';
 
@@ -36,7 +37,14 @@ export function plainControl(editor: string): HTMLElement | undefined {
 }
 
 /** Makes a copied control what it is before anybody touches it. */
-export function sketch(control: HTMLElement, { editor, hint, spellCheck }: FieldItem, type: FieldType, id: string, value: Json, language: string): void {
+export function sketch(
+  control: HTMLElement,
+  { editor, hint, spellCheck }: FieldItem,
+  type: FieldType,
+  id: string,
+  value: Json,
+  language: string,
+): void {
   const input = (numeric(editor) ? control.firstChild : control) as HTMLInputElement;
   input.id = id;
   if (hint !== undefined) input.placeholder = hint;
@@ -63,7 +71,12 @@ function drawnOf({ item, type, id, store }: Place, drawn: HTMLElement | undefine
 }
 
 /** An input as every editor has it: it is named by its label, and what is typed is the value. */
-function box<E extends HTMLInputElement | HTMLTextAreaElement>(place: Place, input: E, read: (typed: string) => Json, write: (value: Json) => string = text): Editor {
+function box<E extends HTMLInputElement | HTMLTextAreaElement>(
+  place: Place,
+  input: E,
+  read: (typed: string) => Json,
+  write: (value: Json) => string = text,
+): Editor {
   input.addEventListener('input', () => place.change(read(input.value)));
   return {
     element: input,
@@ -84,13 +97,29 @@ export const time = line;
 
 export function lines(place: Place): Editor {
   const { item } = place;
-  return box(place, make('textarea', { id: place.id, class: 'bt-input bt-textarea', dir: 'auto', rows: Math.max(2, item.lines), placeholder: item.hint, spellcheck: item.spellCheck === undefined ? undefined : String(item.spellCheck) }), orNull);
+  return box(
+    place,
+    make('textarea', {
+      id: place.id,
+      class: 'bt-input bt-textarea',
+      dir: 'auto',
+      rows: Math.max(2, item.lines),
+      placeholder: item.hint,
+      spellcheck: item.spellCheck === undefined ? undefined : String(item.spellCheck),
+    }),
+    orNull,
+  );
 }
 
 /** Shown and entered by the clock of the viewer's time zone, kept in UTC. */
 export function dateTime(place: Place): Editor {
   const { timeZone } = place.store.host;
-  return box(place, make('input', { id: place.id, type: 'datetime-local', class: 'bt-input', max: '9999-12-31T23:59' }), (typed) => (typed ? fromLocal(typed.slice(0, 16), timeZone) : null), (value) => (value === null ? '' : toLocal(value as string, timeZone)));
+  return box(
+    place,
+    make('input', { id: place.id, type: 'datetime-local', class: 'bt-input', max: '9999-12-31T23:59' }),
+    (typed) => (typed ? fromLocal(typed.slice(0, 16), timeZone) : null),
+    (value) => (value === null ? '' : toLocal(value as string, timeZone)),
+  );
 }
 
 /** Keeps the text as it is typed; what is no number stays in view and is said to be wrong on leaving. */
@@ -125,7 +154,15 @@ export function slider(place: Place): Editor {
   const { type, item } = place;
   const { language } = place.store.form;
   const [min, max] = [item.min ?? type.min ?? 0, item.max ?? type.max ?? 100];
-  const input = make('input', { type: 'range', class: 'bt-slider', id: place.id, min, max, step: item.step ?? 10 ** -(type.scale ?? 0), on: { input: () => place.change(Number(input.value)) } });
+  const input = make('input', {
+    type: 'range',
+    class: 'bt-slider',
+    id: place.id,
+    min,
+    max,
+    step: item.step ?? 10 ** -(type.scale ?? 0),
+    on: { input: () => place.change(Number(input.value)) },
+  });
   const output = make('output', { class: 'bt-unit', for: place.id });
   const element = make('span', { class: 'bt-affixed' }, input, output);
   return {
@@ -144,7 +181,9 @@ export function slider(place: Place): Editor {
 /** A box or a switch that nobody has ticked or unticked yet shows a third state. */
 export function check(place: Place, drawn?: HTMLElement): Editor {
   const switched = place.item.editor === 'switch';
-  const input = switched ? make('input', { type: 'checkbox', role: 'switch', class: 'bt-switch', id: place.id }) : drawnOf(place, drawn) as HTMLInputElement;
+  const input = switched
+    ? make('input', { type: 'checkbox', role: 'switch', class: 'bt-switch', id: place.id })
+    : (drawnOf(place, drawn) as HTMLInputElement);
   input.addEventListener('change', () => place.change(input.checked));
   return {
     element: input,

@@ -15,14 +15,21 @@ export function output(place: Place): Editor {
       const text = display(type, value, form.language, host.timeZone, place.store.name(place.item.field));
       attribute(element, 'data-empty', empty);
       const link = (href: string, more = {}) => make('a', { class: 'bt-link', href, ...more }, text);
-      const content = empty ? make('span', { 'aria-label': say(form.language, 'empty') }, '–')
-        : type.type === 'image' ? make('img', { class: 'bt-picture', src: host.fileAddress(value as string), alt: text })
-        : type.type === 'file' ? link(host.fileAddress(value as string))
-        : type.type === 'email' ? link(`mailto:${text}`)
-        : type.type === 'phone' ? link(`tel:${text.replace(/\s/g, '')}`, { dir: 'ltr' })
-        : type.type === 'url' && /^https?:/.test(text) ? link(text, { rel: 'noreferrer noopener', target: '_blank' })
-        : type.type === 'rating' ? make('span', { 'aria-label': say(form.language, 'stars', String(value), String(type.max ?? 5)) }, text)
-        : document.createTextNode(text);
+      const content = empty
+        ? make('span', { 'aria-label': say(form.language, 'empty') }, '–')
+        : type.type === 'image'
+          ? make('img', { class: 'bt-picture', src: host.fileAddress(value as string), alt: text })
+          : type.type === 'file'
+            ? link(host.fileAddress(value as string))
+            : type.type === 'email'
+              ? link(`mailto:${text}`)
+              : type.type === 'phone'
+                ? link(`tel:${text.replace(/\s/g, '')}`, { dir: 'ltr' })
+                : type.type === 'url' && /^https?:/.test(text)
+                  ? link(text, { rel: 'noreferrer noopener', target: '_blank' })
+                  : type.type === 'rating'
+                    ? make('span', { 'aria-label': say(form.language, 'stars', String(value), String(type.max ?? 5)) }, text)
+                    : document.createTextNode(text);
       hold(element, [content]);
     },
   };

@@ -9,7 +9,8 @@ function parts(form: ResolvedForm): Map<string, Part> {
     if (Array.isArray(part)) part.forEach(walk);
     else if (typeof part === 'object' && part !== null) {
       if ('id' in part) found.set(String(part.id), part as Part);
-      for (const key of ['pages', 'sections', 'rows', 'cells', 'items', 'start', 'end', 'top', 'bottom']) walk((part as Record<string, unknown>)[key]);
+      for (const key of ['pages', 'sections', 'rows', 'cells', 'items', 'start', 'end', 'top', 'bottom'])
+        walk((part as Record<string, unknown>)[key]);
     }
   };
   walk(form);
@@ -25,7 +26,14 @@ export function contentOf(form: ResolvedForm, rem: number): Content {
     if (Array.isArray(part)) return part.map(whole);
     if (typeof part !== 'object' || part === null) return part;
     if ('same' in part) return base.get(String(part.same));
-    return 'id' in part || 'pages' in part ? Object.fromEntries(Object.entries(part).map(([key, value]) => [key, ['pages', 'sections', 'rows', 'cells', 'items', 'start', 'end', 'top', 'bottom'].includes(key) ? whole(value) : value])) : part;
+    return 'id' in part || 'pages' in part
+      ? Object.fromEntries(
+          Object.entries(part).map(([key, value]) => [
+            key,
+            ['pages', 'sections', 'rows', 'cells', 'items', 'start', 'end', 'top', 'bottom'].includes(key) ? whole(value) : value,
+          ]),
+        )
+      : part;
   };
   return whole(variant) as Content;
 }
@@ -43,6 +51,9 @@ export function* itemsIn(sections: Section[]): Generator<Item> {
 
 /** The page of a panel a node stands on, however deep. */
 export function pageOf(pages: Page[], id: string): string | undefined {
-  const holds = (sections: Section[]): boolean => sections.some((section) => section.id === id || section.rows.some((row) => row.id === id || row.cells.some((cell) => cell.id === id))) || [...itemsIn(sections)].some((item) => item.id === id);
+  const holds = (sections: Section[]): boolean =>
+    sections.some(
+      (section) => section.id === id || section.rows.some((row) => row.id === id || row.cells.some((cell) => cell.id === id)),
+    ) || [...itemsIn(sections)].some((item) => item.id === id);
   return pages.find((page) => page.id === id || holds(page.sections))?.id;
 }

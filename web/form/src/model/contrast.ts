@@ -1,6 +1,8 @@
 /** The relative luminance of a colour such as #1f2226 (WCAG 2.2, definitions). */
 function luminance(colour: string): number {
-  const [r = 0, g = 0, b = 0] = [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16) / 255).map((part) => (part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4));
+  const [r = 0, g = 0, b = 0] = [1, 3, 5]
+    .map((at) => parseInt(colour.slice(at, at + 2), 16) / 255)
+    .map((part) => (part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4));
   return 0.2126 * r + 0.7152 * g + 0.0722 * b;
 }
 

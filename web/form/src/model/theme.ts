@@ -18,11 +18,21 @@ const night = (colour: string) => `color-mix(in oklab, ${colour} 35%, white)`;
 /** The tokens (tokens.css) that a theme has otherwise than they are supplied. */
 function tokens({ primary, accent, typeface }: Theme): Record<string, string> {
   return {
-    ...(primary ? { '--cool': `light-dark(${primary}, ${night(primary)})`, '--on-cool': 'light-dark(#ffffff, #10202a)', '--cool-soft': `color-mix(in oklab, ${primary} 14%, var(--paper))` } : {}),
-    ...(accent ? {
-      '--lamp': `light-dark(${accent}, ${night(accent)})`, '--on-lamp': `light-dark(${onIt(accent)}, #1d1300)`, '--lamp-soft': `color-mix(in oklab, ${accent} 16%, var(--paper))`,
-      '--lamp-ink': `light-dark(color-mix(in oklab, ${accent} 60%, black), ${night(accent)})`,
-    } : {}),
+    ...(primary
+      ? {
+          '--cool': `light-dark(${primary}, ${night(primary)})`,
+          '--on-cool': 'light-dark(#ffffff, #10202a)',
+          '--cool-soft': `color-mix(in oklab, ${primary} 14%, var(--paper))`,
+        }
+      : {}),
+    ...(accent
+      ? {
+          '--lamp': `light-dark(${accent}, ${night(accent)})`,
+          '--on-lamp': `light-dark(${onIt(accent)}, #1d1300)`,
+          '--lamp-soft': `color-mix(in oklab, ${accent} 16%, var(--paper))`,
+          '--lamp-ink': `light-dark(color-mix(in oklab, ${accent} 60%, black), ${night(accent)})`,
+        }
+      : {}),
     ...(typeface && fonts[typeface] ? { '--font': fonts[typeface], 'font-family': fonts[typeface] } : {}),
   };
 }

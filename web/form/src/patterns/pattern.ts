@@ -66,5 +66,7 @@ function contains({ take = [], categories = [] }: PatternStep, character: string
   const code = character.codePointAt(0)!;
   for (let i = 0; i < take.length; i += 2) if (code >= take[i]! && code <= take[i + 1]!) return true;
   // One character against one class: nothing to go back over.
-  return categories.some((category) => new RegExp(category.startsWith('!') ? `^\\P{${category.slice(1)}}` : `^\\p{${category}}`, 'u').test(character));
+  return categories.some((category) =>
+    new RegExp(category.startsWith('!') ? `^\\P{${category.slice(1)}}` : `^\\p{${category}}`, 'u').test(character),
+  );
 }

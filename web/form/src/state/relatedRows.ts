@@ -23,17 +23,73 @@ export interface Row<Store extends RowStore = RowStore> {
   store: Store;
 }
 
-const plain: Record<string, string> = { text: 'line', longText: 'line', integer: 'number', decimal: 'number', money: 'number', boolean: 'check', date: 'date', time: 'time', dateTime: 'date-time', choice: 'select', choices: 'checks', reference: 'look-up', email: 'e-mail', phone: 'phone', url: 'web-address', image: 'image', file: 'file', rating: 'number' };
+const plain: Record<string, string> = {
+  text: 'line',
+  longText: 'line',
+  integer: 'number',
+  decimal: 'number',
+  money: 'number',
+  boolean: 'check',
+  date: 'date',
+  time: 'time',
+  dateTime: 'date-time',
+  choice: 'select',
+  choices: 'checks',
+  reference: 'look-up',
+  email: 'e-mail',
+  phone: 'phone',
+  url: 'web-address',
+  image: 'image',
+  file: 'file',
+  rating: 'number',
+};
 
 /** The fields of a row as a form of one row of cells. */
 function rowForm(item: RelatedItem, language: string, mode: ResolvedForm['mode']): ResolvedForm {
   const items = (item.shows ?? []).map((key): FieldItem => {
     const type = item.fields[key]!;
-    return { id: key, kind: 'field', field: key, label: type.label, editor: plain[type.type] ?? 'line', lines: 1, ...(type.required ? { required: true as const } : {}) };
+    return {
+      id: key,
+      kind: 'field',
+      field: key,
+      label: type.label,
+      editor: plain[type.type] ?? 'line',
+      lines: 1,
+      ...(type.required ? { required: true as const } : {}),
+    };
   });
   return {
-    layout: item.id, entity: item.entity, kind: 'full', mode, language, title: '', width: 'full', density: 'dense', marks: 'none', arrangement: 'stack', fields: item.fields,
-    pages: [{ id: 'page', title: '', sections: [{ id: 'section', frame: 'none', labels: 'above', columns: items.length, rows: [{ id: 'row', cells: items.map((each) => ({ id: `${each.id}-cell`, span: Math.max(1, Math.floor(12 / items.length)), items: [each] })) }] }] }],
+    layout: item.id,
+    entity: item.entity,
+    kind: 'full',
+    mode,
+    language,
+    title: '',
+    width: 'full',
+    density: 'dense',
+    marks: 'none',
+    arrangement: 'stack',
+    fields: item.fields,
+    pages: [
+      {
+        id: 'page',
+        title: '',
+        sections: [
+          {
+            id: 'section',
+            frame: 'none',
+            labels: 'above',
+            columns: items.length,
+            rows: [
+              {
+                id: 'row',
+                cells: items.map((each) => ({ id: `${each.id}-cell`, span: Math.max(1, Math.floor(12 / items.length)), items: [each] })),
+              },
+            ],
+          },
+        ],
+      },
+    ],
   };
 }
 
@@ -80,11 +136,20 @@ export class RelatedRows<Store extends RowStore = RowStore> {
     const { order } = this.item;
     // Where the others have no numbers yet, neither has this one: they stand in the order in which they were made.
     const numbers = order ? this.rows.map((each) => Number(each.store.get(order)) || 0) : [0];
-    const row = this.row(undefined, order && values[order] === undefined && numbers.every(Boolean) ? { ...values, [order]: Math.max(0, ...numbers) + 1 } : values);
+    const row = this.row(
+      undefined,
+      order && values[order] === undefined && numbers.every(Boolean) ? { ...values, [order]: Math.max(0, ...numbers) + 1 } : values,
+    );
     for (const [field, value] of Object.entries(values)) {
       const target = this.item.fields[field]?.target;
       // A row that is put in again points at records whose names are not here yet.
-      if (target && typeof value === 'number') this.host.lookUp(target, '', { ids: [value] }).then(([name]) => { if (name) row.store.remember(field, name); }, () => undefined);
+      if (target && typeof value === 'number')
+        this.host.lookUp(target, '', { ids: [value] }).then(
+          ([name]) => {
+            if (name) row.store.remember(field, name);
+          },
+          () => undefined,
+        );
     }
     this.rows = [...this.rows, row];
     this.changed();
@@ -141,9 +206,11 @@ export class RelatedRows<Store extends RowStore = RowStore> {
     const created = this.rows.filter((row) => row.id === undefined);
     const changed = this.rows.filter((row) => row.id !== undefined && row.store.dirty);
     return {
-      created, changed,
+      created,
+      changed,
       save: {
-        entity: this.item.entity, through: this.item.through,
+        entity: this.item.entity,
+        through: this.item.through,
         created: created.map((row) => filled(row.store.allValues())),
         changed: changed.map((row) => ({ id: row.id!, version: row.version!, values: row.store.changes() })),
         removed: this.removed,
@@ -157,7 +224,11 @@ export class RelatedRows<Store extends RowStore = RowStore> {
   }
 
   private row(record?: RecordRow, values?: Values): Row<Store> {
-    const store = this.make(rowForm(this.item, this.language, record ? 'edit' : 'create'), record?.values ?? values ?? {}, record?.references ?? {});
+    const store = this.make(
+      rowForm(this.item, this.language, record ? 'edit' : 'create'),
+      record?.values ?? values ?? {},
+      record?.references ?? {},
+    );
     store.subscribe('values', this.changed);
     return { key: ++this.made, store, ...(record ? { id: record.id, version: record.version } : {}) };
   }
@@ -212,8 +283,13 @@ export class RelatedItems<Store extends RowStore = RowStore> {
 
   /** What is wrong in the rows of items that are shown, each with the number of its row. */
   problems(shown: (id: string) => boolean): (Wrong & { id: string })[] {
-    return [...this.all.values()].filter(({ item }) => shown(item.id)).flatMap(({ item, rows }) => rows.flatMap((row, i) =>
-      row.store.problems().map(({ field, message }) => ({ field, id: item.id, message: `${item.label}, ${i + 1}: ${message}` }))));
+    return [...this.all.values()]
+      .filter(({ item }) => shown(item.id))
+      .flatMap(({ item, rows }) =>
+        rows.flatMap((row, i) =>
+          row.store.problems().map(({ field, message }) => ({ field, id: item.id, message: `${item.label}, ${i + 1}: ${message}` })),
+        ),
+      );
   }
 
   /** Puts what the service found into the rows it is about; the rest is given back. */

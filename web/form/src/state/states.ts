@@ -121,7 +121,9 @@ export class NodeStates {
   }
 
   private addSection(section: Section): Entry | undefined {
-    return this.add(section, section.rows, (row) => this.add(row, row.cells, (cell) => (cell.items.length === 0 ? undefined : this.add(cell, cell.items, (item) => this.addItem(item)))));
+    return this.add(section, section.rows, (row) =>
+      this.add(row, row.cells, (cell) => (cell.items.length === 0 ? undefined : this.add(cell, cell.items, (item) => this.addItem(item)))),
+    );
   }
 
   private addItem(item: Item): Entry | undefined {
@@ -133,7 +135,11 @@ export class NodeStates {
    * Takes up a node, what it holds first; answers its entry where it can be one way or another: where a condition decides about it, where something in it
    * may go, or where it holds nothing at all. The rest of a form, most of it, is simply there.
    */
-  private add<N>(node: { id: string; visible?: Decision; required?: Decision; readOnly?: Decision }, holds?: readonly N[], each?: (held: N) => Entry | undefined): Entry | undefined {
+  private add<N>(
+    node: { id: string; visible?: Decision; required?: Decision; readOnly?: Decision },
+    holds?: readonly N[],
+    each?: (held: N) => Entry | undefined,
+  ): Entry | undefined {
     let children: string[] | undefined;
     let always = holds === undefined;
     for (const held of holds ?? []) {
@@ -142,7 +148,8 @@ export class NodeStates {
       // What cannot go keeps its container there.
       if (!entry || (entry.visible === undefined && entry.alone)) always = true;
     }
-    if (children === undefined && always && node.visible === undefined && node.required === undefined && node.readOnly === undefined) return undefined;
+    if (children === undefined && always && node.visible === undefined && node.required === undefined && node.readOnly === undefined)
+      return undefined;
     const entry: Entry = { id: node.id, children: children ?? [], alone: always, ...pick(node) };
     this.entries.set(node.id, entry);
     for (const child of entry.children) this.entries.get(child)!.parent = node.id;
@@ -232,10 +239,11 @@ function parentsIn({ start, end, pages }: Content): Map<string, string> {
         parents.set(cell.id, row.id);
         for (const item of cell.items) {
           parents.set(item.id, cell.id);
-          if (item.kind === 'panel') for (const page of item.pages) {
-            parents.set(page.id, item.id);
-            page.sections.forEach((inner) => section(inner, page.id));
-          }
+          if (item.kind === 'panel')
+            for (const page of item.pages) {
+              parents.set(page.id, item.id);
+              page.sections.forEach((inner) => section(inner, page.id));
+            }
         }
       }
     }

@@ -2,7 +2,20 @@ import { contentOf, itemsIn } from '../model/content.ts';
 import { evaluate, Failure } from '../conditions/index.ts';
 import { RelatedItems, RelatedRows, type Row } from './relatedRows.ts';
 import { NodeStates, type NodeState } from './states.ts';
-import type { CompiledCondition, Content, FieldItem, Item, Json, Page, RecordName, RelatedItem, RelatedSave, ResolvedForm, FormHost, Values } from '../model/types.ts';
+import type {
+  CompiledCondition,
+  Content,
+  FieldItem,
+  Item,
+  Json,
+  Page,
+  RecordName,
+  RelatedItem,
+  RelatedSave,
+  ResolvedForm,
+  FormHost,
+  Values,
+} from '../model/types.ts';
 import { check, checkLimits, defaults, filled, isEmpty, same, toJson } from '../values/values.ts';
 
 type Listener = () => void;
@@ -40,8 +53,16 @@ export class FormStore {
   /** Fields that may not be changed any more: what was typed into them stays in sight and is not sent. */
   private barred = new Set<string>();
   private watchers = new Set<Watcher>();
-  private readonly related: RelatedItems<FormStore> = new RelatedItems((item) => new RelatedRows<FormStore>(
-    item, this.form.language, this.host, (form, values, references) => new FormStore(form, values, references, this.host), () => this.notify('values', `related:${item.id}`)));
+  private readonly related: RelatedItems<FormStore> = new RelatedItems(
+    (item) =>
+      new RelatedRows<FormStore>(
+        item,
+        this.form.language,
+        this.host,
+        (form, values, references) => new FormStore(form, values, references, this.host),
+        () => this.notify('values', `related:${item.id}`),
+      ),
+  );
   private rem = 1000;
   private shownAs: string | undefined;
   content: Content;
@@ -67,9 +88,19 @@ export class FormStore {
    */
   differsInNodesOnly(other: FormStore): boolean {
     const [one, two] = [this.form, other.form];
-    return this.designing && other.designing && this.errors.size + other.errors.size === 0
-      && one.fields === two.fields && one.styles === two.styles && ranges(one) === ranges(two) && one.language === two.language && one.mode === two.mode && one.marks === two.marks
-      && this.host.roles.join() === other.host.roles.join() && JSON.stringify(this.values) === JSON.stringify(other.values);
+    return (
+      this.designing &&
+      other.designing &&
+      this.errors.size + other.errors.size === 0 &&
+      one.fields === two.fields &&
+      one.styles === two.styles &&
+      ranges(one) === ranges(two) &&
+      one.language === two.language &&
+      one.mode === two.mode &&
+      one.marks === two.marks &&
+      this.host.roles.join() === other.host.roles.join() &&
+      JSON.stringify(this.values) === JSON.stringify(other.values)
+    );
   }
 
   /** What is shown at the form's width; follows it live, with everything typed kept. */
@@ -77,7 +108,10 @@ export class FormStore {
     const next = contentOf(this.form, rem);
     this.rem = rem;
     if (next.pages === this.content.pages || (this.form.variants === undefined && this.content === this.form)) return;
-    if (this.form.variants?.some((each) => rem >= each.from && (each.below === undefined || rem < each.below) && each.name === this.shownAs)) return;
+    if (
+      this.form.variants?.some((each) => rem >= each.from && (each.below === undefined || rem < each.below) && each.name === this.shownAs)
+    )
+      return;
     this.shownAs = this.form.variants?.find((each) => rem >= each.from && (each.below === undefined || rem < each.below))?.name;
     this.content = next;
     this.index();
@@ -134,11 +168,14 @@ export class FormStore {
 
   /** Values of a record that was picked come into fields of this one, each by the name of its own field. */
   copy(field: string, target: string, id: number, copies: Record<string, string>): void {
-    void this.host.read?.(target, id).then((values) => {
-      // Something else may have been picked since.
-      if (this.values[field] !== id) return;
-      for (const [ours, theirs] of Object.entries(copies)) this.set(ours, values[theirs] ?? null);
-    }, () => undefined);
+    void this.host.read?.(target, id).then(
+      (values) => {
+        // Something else may have been picked since.
+        if (this.values[field] !== id) return;
+        for (const [ours, theirs] of Object.entries(copies)) this.set(ours, values[theirs] ?? null);
+      },
+      () => undefined,
+    );
   }
 
   /** The first field that is shown and can be entered. */
@@ -163,7 +200,14 @@ export class FormStore {
 
   /** Adds a record to the rows in which such records are shown; false where none are. */
   addRelated(entity: string, through: string, values: Values): boolean {
-    const item = [...this.allItems()].find((each): each is RelatedItem => each.kind === 'related' && each.entity === entity && each.through === through && this.states.shown(each.id) && !this.state(each.id).readOnly);
+    const item = [...this.allItems()].find(
+      (each): each is RelatedItem =>
+        each.kind === 'related' &&
+        each.entity === entity &&
+        each.through === through &&
+        this.states.shown(each.id) &&
+        !this.state(each.id).readOnly,
+    );
     if (item) this.relatedOf(item).add(values);
     return item !== undefined;
   }
@@ -176,7 +220,9 @@ export class FormStore {
   /** Puts changes of related records in again, that were made before over the same ones. */
   putInRelated(saves: RelatedSave[]): void {
     for (const save of saves) {
-      const item = [...this.allItems()].find((each): each is RelatedItem => each.kind === 'related' && each.entity === save.entity && each.through === save.through);
+      const item = [...this.allItems()].find(
+        (each): each is RelatedItem => each.kind === 'related' && each.entity === save.entity && each.through === save.through,
+      );
       if (item) this.relatedOf(item).putIn(save);
     }
   }
@@ -271,8 +317,12 @@ export class FormStore {
 
   /** All errors in the order of the form, those of fields not on it last. */
   problems(): { field: string; id?: string; message: string }[] {
-    const placed = [...this.states.items.values()].filter((item) => this.errors.has(item.field)).map((item) => ({ field: item.field, id: item.id, message: this.errors.get(item.field)! }));
-    const rest = [...this.errors].filter(([field]) => !placed.some((each) => each.field === field)).map(([field, message]) => ({ field, message }));
+    const placed = [...this.states.items.values()]
+      .filter((item) => this.errors.has(item.field))
+      .map((item) => ({ field: item.field, id: item.id, message: this.errors.get(item.field)! }));
+    const rest = [...this.errors]
+      .filter(([field]) => !placed.some((each) => each.field === field))
+      .map(([field, message]) => ({ field, message }));
     return [...placed, ...rest, ...this.related.problems((id) => this.states.shown(id))];
   }
 
@@ -333,7 +383,9 @@ export class FormStore {
 
   /** Tells of one key alone, and of everything that may have changed it. */
   subscribe(key: string, listener: Listener): () => void {
-    return this.watch((keys) => { if (!keys || keys.includes(key)) listener(); });
+    return this.watch((keys) => {
+      if (!keys || keys.includes(key)) listener();
+    });
   }
 
   private problem(field: string): string | undefined {
@@ -342,8 +394,12 @@ export class FormStore {
     const item = placed[0];
     if (!type || !item || placed.every((each) => this.state(each.id).readOnly)) return undefined;
     const required = placed.some((each) => this.state(each.id).required);
-    const found = check(type, item.label, this.values[field], required, this.form.language) ?? checkLimits(item, type, this.values[field], this.form.language);
-    return found ?? (this.refused.has(field) && same(this.refused.get(field)!, this.values[field] ?? null) ? this.errors.get(field) : undefined);
+    const found =
+      check(type, item.label, this.values[field], required, this.form.language) ??
+      checkLimits(item, type, this.values[field], this.form.language);
+    return (
+      found ?? (this.refused.has(field) && same(this.refused.get(field)!, this.values[field] ?? null) ? this.errors.get(field) : undefined)
+    );
   }
 
   private index(): void {

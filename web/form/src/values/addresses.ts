@@ -3,7 +3,9 @@
 // White_Space of Unicode, spelt out: what \s takes is not the same in every language.
 const space = '\\t-\\r \\u0085\\u00a0\\u1680\\u2000-\\u200a\\u2028\\u2029\\u202f\\u205f\\u3000';
 const email = new RegExp(`^[^@${space}]+@[^@${space}]+$`);
-const webAddress = new RegExp(`^[hH][tT][tT][pP][sS]?://(?:[^/?#@${space}]*@)?(?:\\[[0-9A-Fa-f:.]+\\]|[^/?#@:\\[\\]\\\\${space}]+)(?::([0-9]{1,5}))?(?:[/?#][^${space}]*)?$`);
+const webAddress = new RegExp(
+  `^[hH][tT][tT][pP][sS]?://(?:[^/?#@${space}]*@)?(?:\\[[0-9A-Fa-f:.]+\\]|[^/?#@:\\[\\]\\\\${space}]+)(?::([0-9]{1,5}))?(?:[/?#][^${space}]*)?$`,
+);
 
 /** One @ with something on either side and no white space; whether mail arrives only sending it tells (RFC 5321, 3.3). */
 export const isEmail = (text: string) => email.test(text);

@@ -2,7 +2,8 @@ import { allTexts } from '../model/texts.ts';
 import type { FieldType, Json } from '../model/types.ts';
 import { fromLocal, isNumeric, parseNumber } from './values.ts';
 
-const spellings = (key: string, ...more: string[]) => new Set([...Object.values(allTexts).map((words) => words[key]!.toLowerCase()), ...more]);
+const spellings = (key: string, ...more: string[]) =>
+  new Set([...Object.values(allTexts).map((words) => words[key]!.toLowerCase()), ...more]);
 const yes = spellings('yes', 'true', 'y', 'j', '1', 'x');
 const no = spellings('no', 'false', 'n', '0');
 
@@ -56,9 +57,13 @@ export function fromText(field: FieldType, written: string, language: string, ti
   }
 }
 
-const choice = (field: FieldType, text: string) => field.choices?.find((each) => each.key === text || each.label.toLowerCase() === text.toLowerCase())?.key;
+const choice = (field: FieldType, text: string) =>
+  field.choices?.find((each) => each.key === text || each.label.toLowerCase() === text.toLowerCase())?.key;
 
-const clock = (text: string) => (/^([01]?\d|2[0-3]):[0-5]\d(:[0-5]\d)?$/.test(text) ? text.padStart(text.indexOf(':') === 1 ? text.length + 1 : 0, '0').slice(0, 5) : undefined);
+const clock = (text: string) =>
+  /^([01]?\d|2[0-3]):[0-5]\d(:[0-5]\d)?$/.test(text)
+    ? text.padStart(text.indexOf(':') === 1 ? text.length + 1 : 0, '0').slice(0, 5)
+    : undefined;
 
 function day(text: string, language: string): string | undefined {
   const iso = /^(\d{4})[-/](\d{1,2})[-/](\d{1,2})$/.exec(text);

@@ -6,7 +6,8 @@ import { isEmail, isWebAddress } from './addresses.ts';
 /** Whether a field's values are typed as a number. */
 export const isNumeric = (type: string) => type === 'integer' || type === 'decimal' || type === 'money' || type === 'rating';
 
-export const isEmpty = (value: Json | undefined) => value === null || value === undefined || value === '' || (Array.isArray(value) && value.length === 0);
+export const isEmpty = (value: Json | undefined) =>
+  value === null || value === undefined || value === '' || (Array.isArray(value) && value.length === 0);
 
 /** Whether two values are the same; empty is empty, however it is written. */
 export function same(a: Json, b: Json): boolean {
@@ -16,14 +17,20 @@ export function same(a: Json, b: Json): boolean {
 }
 
 /** What is saved of a new record: what is empty is left out. */
-export const filled = (values: Values): Values => Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null && value !== ''));
+export const filled = (values: Values): Values =>
+  Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null && value !== ''));
 
 /** What a new record begins with. */
 export function defaults(form: ResolvedForm): Values {
   const values: Values = {};
   for (const [key, field] of Object.entries(form.fields)) {
     if (field.default === undefined) continue;
-    values[key] = field.type === 'boolean' ? field.default === 'true' : isNumeric(field.type) || field.type === 'reference' ? Number(field.default) : field.default;
+    values[key] =
+      field.type === 'boolean'
+        ? field.default === 'true'
+        : isNumeric(field.type) || field.type === 'reference'
+          ? Number(field.default)
+          : field.default;
   }
   return values;
 }
@@ -89,9 +96,13 @@ export function display(field: FieldType, value: Json | undefined, language: str
     case 'reference':
       return names?.title ?? `${value as number}`;
     case 'date':
-      return new Intl.DateTimeFormat(language, { dateStyle: 'medium', timeZone: 'UTC', numberingSystem: 'latn' }).format(new Date(`${value as string}T00:00:00Z`));
+      return new Intl.DateTimeFormat(language, { dateStyle: 'medium', timeZone: 'UTC', numberingSystem: 'latn' }).format(
+        new Date(`${value as string}T00:00:00Z`),
+      );
     case 'dateTime':
-      return new Intl.DateTimeFormat(language, { dateStyle: 'medium', timeStyle: 'short', timeZone, numberingSystem: 'latn' }).format(new Date(value as string));
+      return new Intl.DateTimeFormat(language, { dateStyle: 'medium', timeStyle: 'short', timeZone, numberingSystem: 'latn' }).format(
+        new Date(value as string),
+      );
     case 'rating':
       return '★'.repeat(Number(value)) + '☆'.repeat(Math.max(0, (field.max ?? 5) - Number(value)));
     case 'file':
@@ -100,7 +111,9 @@ export function display(field: FieldType, value: Json | undefined, language: str
     default:
       if (!isNumeric(field.type)) return String(value);
       // A figure and its unit are read from left to right, whatever surrounds them: isolated by the marks of UAX #9.
-      return typeof value === 'number' ? isolate(`${formatNumber(value, field, language)}${field.unit ? `\u00a0${field.unit}` : ''}`, language) : String(value);
+      return typeof value === 'number'
+        ? isolate(`${formatNumber(value, field, language)}${field.unit ? `\u00a0${field.unit}` : ''}`, language)
+        : String(value);
   }
 }
 
@@ -118,7 +131,13 @@ function digitsAfterPoint(value: number): number {
 function unstorable(text: string): number | undefined {
   for (const character of text) {
     const code = character.codePointAt(0)!;
-    if ((code < 0x20 && code !== 9 && code !== 10 && code !== 13) || (code >= 0xd800 && code <= 0xdfff) || code === 0xfffe || code === 0xffff) return code;
+    if (
+      (code < 0x20 && code !== 9 && code !== 10 && code !== 13) ||
+      (code >= 0xd800 && code <= 0xdfff) ||
+      code === 0xfffe ||
+      code === 0xffff
+    )
+      return code;
   }
   return undefined;
 }
@@ -127,22 +146,32 @@ function unstorable(text: string): number | undefined {
 export function check(field: FieldType, name: string, value: Json | undefined, required: boolean, language: Language): string | undefined {
   if (isEmpty(value)) return required ? say(language, 'required', name) : undefined;
   if (isNumeric(field.type)) {
-    if (typeof value !== 'number') return say(language, field.type === 'integer' || field.type === 'rating' ? 'wholeNumber' : 'number', name);
+    if (typeof value !== 'number')
+      return say(language, field.type === 'integer' || field.type === 'rating' ? 'wholeNumber' : 'number', name);
     if (field.type === 'integer' || field.type === 'rating') {
       if (!Number.isInteger(value) || value >= 2 ** 63 || value < -(2 ** 63)) return say(language, 'wholeNumber', name);
     } else {
       const scale = field.scale ?? 0;
       const most = field.type === 'money' ? 90_071_992_547_409.91 : 10 ** (15 - scale);
-      if (Math.abs(value) > most) return say(language, value < 0 ? 'atLeast' : 'atMost', name, display({ ...field, type: 'decimal' }, Math.sign(value) * most, language, 'UTC'));
+      if (Math.abs(value) > most)
+        return say(
+          language,
+          value < 0 ? 'atLeast' : 'atMost',
+          name,
+          display({ ...field, type: 'decimal' }, Math.sign(value) * most, language, 'UTC'),
+        );
       if (digitsAfterPoint(value) > scale) return say(language, 'digits', name, String(scale));
     }
-    if (field.min !== undefined && value < field.min) return say(language, 'atLeast', name, display({ ...field, type: 'decimal' }, field.min, language, 'UTC'));
-    if (field.max !== undefined && value > field.max) return say(language, 'atMost', name, display({ ...field, type: 'decimal' }, field.max, language, 'UTC'));
+    if (field.min !== undefined && value < field.min)
+      return say(language, 'atLeast', name, display({ ...field, type: 'decimal' }, field.min, language, 'UTC'));
+    if (field.max !== undefined && value > field.max)
+      return say(language, 'atMost', name, display({ ...field, type: 'decimal' }, field.max, language, 'UTC'));
   }
   if (typeof value === 'string') {
     const character = unstorable(value);
     if (character !== undefined) return say(language, 'character', name, `U+${character.toString(16).toUpperCase().padStart(4, '0')}`);
-    if (field.maxLength !== undefined && value.length > field.maxLength) return say(language, 'tooLong', name, String(field.maxLength), String(value.length));
+    if (field.maxLength !== undefined && value.length > field.maxLength)
+      return say(language, 'tooLong', name, String(field.maxLength), String(value.length));
     if (field.type === 'email' && !isEmail(value)) return say(language, 'email', name);
     if (field.type === 'url' && !isWebAddress(value)) return say(language, 'url', name);
     if (field.pattern && !matches(field.pattern, value)) return field.patternMessage ?? say(language, 'pattern', name);
@@ -155,13 +184,28 @@ export function checkLimits(item: FieldItem, field: FieldType, value: Json | und
   const { min, max, maxLength, pattern, patternMessage } = item;
   if (min === undefined && max === undefined && maxLength === undefined && !pattern) return undefined;
   const type = isNumeric(field.type) ? field.type : 'text';
-  return check({ type, label: field.label, ...(field.scale === undefined ? {} : { scale: field.scale }), ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }),
-    ...(maxLength === undefined ? {} : { maxLength }), ...(pattern ? { pattern } : {}), ...(patternMessage ? { patternMessage } : {}) }, item.label, value, false, language);
+  return check(
+    {
+      type,
+      label: field.label,
+      ...(field.scale === undefined ? {} : { scale: field.scale }),
+      ...(min === undefined ? {} : { min }),
+      ...(max === undefined ? {} : { max }),
+      ...(maxLength === undefined ? {} : { maxLength }),
+      ...(pattern ? { pattern } : {}),
+      ...(patternMessage ? { patternMessage } : {}),
+    },
+    item.label,
+    value,
+    false,
+    language,
+  );
 }
 
 /** A value of a condition as a field keeps it. */
 export function toJson(field: FieldType, value: Value): Json {
-  if (value instanceof Moment) return field.type === 'date' ? new Date(value.ms).toISOString().slice(0, 10) : new Date(value.ms).toISOString();
+  if (value instanceof Moment)
+    return field.type === 'date' ? new Date(value.ms).toISOString().slice(0, 10) : new Date(value.ms).toISOString();
   if (typeof value === 'bigint') return Number(value);
   return Array.isArray(value) ? value.map(String) : typeof value === 'object' ? null : value;
 }
@@ -173,7 +217,15 @@ export function fill(text: string, value: (field: string) => string): string {
 
 /** A date-time as the editor shows it: the wall clock of the viewer's zone, without an offset. */
 export function toLocal(moment: string, timeZone: string): string {
-  const parts = new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).formatToParts(new Date(moment));
+  const parts = new Intl.DateTimeFormat('en-CA', {
+    timeZone,
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+  }).formatToParts(new Date(moment));
   const part = (type: string) => parts.find((each) => each.type === type)?.value ?? '';
   return `${part('year')}-${part('month')}-${part('day')}T${part('hour')}:${part('minute')}`;
 }

@@ -19,25 +19,72 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
   const here = part && part in parts ? (part as keyof typeof parts) : 'menu';
   const [waiting, setWaiting] = useState<{ kind: string; key: string; revision: number }[]>([]);
   const [publishing, setPublishing] = useState(false);
-  const reload = useCallback(() => arrived().then(() => answer(api.GET('/api/documents'))).then((all) => setWaiting(all.filter((each) => ['application', 'navigation', 'routing'].includes(each.kind) && each.revision !== each.published).map(({ kind, key, revision }) => ({ kind, key, revision })))).catch(() => undefined), []);
+  const reload = useCallback(
+    () =>
+      arrived()
+        .then(() => answer(api.GET('/api/documents')))
+        .then((all) =>
+          setWaiting(
+            all
+              .filter((each) => ['application', 'navigation', 'routing'].includes(each.kind) && each.revision !== each.published)
+              .map(({ kind, key, revision }) => ({ kind, key, revision })),
+          ),
+        )
+        .catch(() => undefined),
+    [],
+  );
   useEffect(() => void reload(), [reload]);
-  useServerEvents(useCallback(({ type }) => { if (type === 'draft' || type === 'release') void reload(); }, [reload]));
+  useServerEvents(
+    useCallback(
+      ({ type }) => {
+        if (type === 'draft' || type === 'release') void reload();
+      },
+      [reload],
+    ),
+  );
   return (
     <>
       <header className="page-head">
         <h1>Application</h1>
         <span className="bar-space" />
-        <span className="application-state" role="status">{waiting.length === 0 ? 'as published' : `not published: ${waiting.map((each) => ({ application: 'widths, theme and styles', navigation: 'menu', routing: 'who gets which' })[each.kind as 'routing']).join(', ')}`}</span>
-        {may(session, 'publish') && <button type="button" className="button primary" disabled={waiting.length === 0} onClick={() => void reload().then(() => setPublishing(true))}>Publish…</button>}
+        <span className="application-state" role="status">
+          {waiting.length === 0
+            ? 'as published'
+            : `not published: ${waiting.map((each) => ({ application: 'widths, theme and styles', navigation: 'menu', routing: 'who gets which' })[each.kind as 'routing']).join(', ')}`}
+        </span>
+        {may(session, 'publish') && (
+          <button
+            type="button"
+            className="button primary"
+            disabled={waiting.length === 0}
+            onClick={() => void reload().then(() => setPublishing(true))}
+          >
+            Publish…
+          </button>
+        )}
       </header>
       <nav className="application-parts" aria-label="Parts of the application">
-        {Object.entries(parts).map(([key, name]) => <a key={key} href={address('application', key)} aria-current={key === here ? 'page' : undefined}>{name}</a>)}
+        {Object.entries(parts).map(([key, name]) => (
+          <a key={key} href={address('application', key)} aria-current={key === here ? 'page' : undefined}>
+            {name}
+          </a>
+        ))}
       </nav>
       {here === 'menu' && <MenuPart entities={entities} />}
       {here === 'routing' && <RoutingPart entities={entities} />}
       {here === 'widths' && <WidthsPart />}
       {here === 'styles' && <StylesPart />}
-      {publishing && <Suspense><PublishDialog documents={waiting} title="the application’s menu, rules, widths, theme and styles" errors={[]} onClose={() => setPublishing(false)} onPublished={() => void reload()} /></Suspense>}
+      {publishing && (
+        <Suspense>
+          <PublishDialog
+            documents={waiting}
+            title="the application’s menu, rules, widths, theme and styles"
+            errors={[]}
+            onClose={() => setPublishing(false)}
+            onPublished={() => void reload()}
+          />
+        </Suspense>
+      )}
     </>
   );
 }

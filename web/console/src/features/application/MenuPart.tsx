@@ -31,18 +31,33 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
     if (go) setChosen(go);
   };
   const add = (inside: boolean) => {
-    const key = keyOf('entry', [...walkEntries(entries)].map((each) => each.key));
+    const key = keyOf(
+      'entry',
+      [...walkEntries(entries)].map((each) => each.key),
+    );
     const { next, path } = added(entries, chosen, inside, { key, title: 'New entry' });
     changeEntries(next, path);
   };
   const entry = chosen && at(entries, chosen);
   const set = (more: Partial<Entry>) => {
-    if (chosen && entry) changeEntries(changed(entries, chosen, Object.fromEntries(Object.entries({ ...entry, ...more }).filter(([, each]) => each !== undefined)) as unknown as Entry));
+    if (chosen && entry)
+      changeEntries(
+        changed(
+          entries,
+          chosen,
+          Object.fromEntries(Object.entries({ ...entry, ...more }).filter(([, each]) => each !== undefined)) as unknown as Entry,
+        ),
+      );
   };
   const list = useRef<HTMLDivElement>(null);
   const onKey = (event: React.KeyboardEvent) => {
     if (!chosen || !event.altKey) return;
-    const move = { ArrowUp: () => moved(entries, chosen, -1), ArrowDown: () => moved(entries, chosen, 1), ArrowRight: () => indented(entries, chosen), ArrowLeft: () => outdented(entries, chosen) }[event.key];
+    const move = {
+      ArrowUp: () => moved(entries, chosen, -1),
+      ArrowDown: () => moved(entries, chosen, 1),
+      ArrowRight: () => indented(entries, chosen),
+      ArrowLeft: () => outdented(entries, chosen),
+    }[event.key];
     const done = move?.();
     if (!done) return;
     event.preventDefault();
@@ -51,55 +66,196 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
   };
   const line = (each: Entry, path: Path): React.ReactNode => (
     <li key={each.key}>
-      <button type="button" className="menu-line" aria-current={chosen?.join() === path.join() ? 'true' : undefined} onClick={() => setChosen(path)}>
-        {each.icon && <Picture path={icons[each.icon]} />}<span>{textIn(each.title, language)}</span>
-        <small>{each.entity ?? each.address ?? (each.entries?.length ? '' : 'leads nowhere')}{each.roles?.length ? ` · ${each.roles.length === 1 ? each.roles[0] : `${each.roles.length} roles`}` : ''}</small>
+      <button
+        type="button"
+        className="menu-line"
+        aria-current={chosen?.join() === path.join() ? 'true' : undefined}
+        onClick={() => setChosen(path)}
+      >
+        {each.icon && <Picture path={icons[each.icon]} />}
+        <span>{textIn(each.title, language)}</span>
+        <small>
+          {each.entity ?? each.address ?? (each.entries?.length ? '' : 'leads nowhere')}
+          {each.roles?.length ? ` · ${each.roles.length === 1 ? each.roles[0] : `${each.roles.length} roles`}` : ''}
+        </small>
       </button>
       {each.entries && each.entries.length > 0 && <ol>{each.entries.map((child, i) => line(child, [...path, i]))}</ol>}
     </li>
   );
-  const act = (name: string, done: { next: Entry[]; path: Path } | undefined) => <button type="button" className="button" disabled={!done} onClick={() => { if (done) changeEntries(done.next, done.path); }}>{name}</button>;
+  const act = (name: string, done: { next: Entry[]; path: Path } | undefined) => (
+    <button
+      type="button"
+      className="button"
+      disabled={!done}
+      onClick={() => {
+        if (done) changeEntries(done.next, done.path);
+      }}
+    >
+      {name}
+    </button>
+  );
   return (
     <>
       <PartHead about="What users find at the side of every page. Entries without a list or an address are headings." kept={stored} />
       <div className="application-panes">
         <section aria-label="Entries" ref={list} onKeyDown={onKey}>
-          {entries.length === 0 ? <p className="empty">There is no menu yet: users see every entity.</p> : <ol className="menu-tree">{entries.map((each, i) => line(each, [i]))}</ol>}
+          {entries.length === 0 ? (
+            <p className="empty">There is no menu yet: users see every entity.</p>
+          ) : (
+            <ol className="menu-tree">{entries.map((each, i) => line(each, [i]))}</ol>
+          )}
           <div className="application-acts">
-            <button type="button" className="button" onClick={() => add(false)}>{chosen ? 'Add below' : 'Add an entry'}</button>
-            {entry && <button type="button" className="button" onClick={() => add(true)}>Add inside</button>}
-            {chosen && <>{act('Up', moved(entries, chosen, -1))}{act('Down', moved(entries, chosen, 1))}{act('Further in', indented(entries, chosen))}{act('Further out', outdented(entries, chosen))}
-              <button type="button" className="button" onClick={() => { changeEntries(removed(entries, chosen)); setChosen(undefined); }}>Remove</button></>}
+            <button type="button" className="button" onClick={() => add(false)}>
+              {chosen ? 'Add below' : 'Add an entry'}
+            </button>
+            {entry && (
+              <button type="button" className="button" onClick={() => add(true)}>
+                Add inside
+              </button>
+            )}
+            {chosen && (
+              <>
+                {act('Up', moved(entries, chosen, -1))}
+                {act('Down', moved(entries, chosen, 1))}
+                {act('Further in', indented(entries, chosen))}
+                {act('Further out', outdented(entries, chosen))}
+                <button
+                  type="button"
+                  className="button"
+                  onClick={() => {
+                    changeEntries(removed(entries, chosen));
+                    setChosen(undefined);
+                  }}
+                >
+                  Remove
+                </button>
+              </>
+            )}
           </div>
         </section>
         <section aria-label="Selected entry" className="application-form">
           {entry ? (
             <>
-              <label>In <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>{application.languages.map((tag) => <option key={tag}>{tag}</option>)}</select></label>
-              <label>Title <input className="bt-input" dir="auto" value={textIn(entry.title, language)} onChange={(event) => set({ title: (withText(entry.title, event.target.value, language, [...application.languages]) ?? '') as Entry['title'] })} /></label>
-              <label>Icon <select className="bt-input" value={entry.icon ?? ''} onChange={(event) => set({ icon: event.target.value || undefined })}><option value="">none</option>{Object.keys(icons).map((name) => <option key={name}>{name}</option>)}</select></label>
-              <label>Leads to <select className="bt-input" value={entry.entity ?? (entry.address === undefined ? '' : '/')} onChange={(event) => set(event.target.value === '/' ? { entity: undefined, address: 'https://' } : { entity: event.target.value || undefined, address: undefined })}>
-                <option value="">nothing: it is a heading</option>{entities.map((each) => <option key={each.key} value={each.key}>the list of {each.plural.toLowerCase()}</option>)}<option value="/">an address</option>
-              </select></label>
-              {entry.address !== undefined && <label>Address <input className="bt-input" dir="ltr" value={entry.address} onChange={(event) => set({ address: event.target.value })} /></label>}
-              <fieldset><legend>Seen by</legend>{application.roles.map((each) => (
-                <label key={each.key}><input type="checkbox" checked={entry.roles?.includes(each.key) ?? false} onChange={(event) => { const next = application.roles.map((one) => one.key).filter((key) => (key === each.key ? event.target.checked : entry.roles?.includes(key))); set({ roles: next.length > 0 ? next : undefined }); }} /> {each.label}</label>
-              ))}<small>{entry.roles?.length ? '' : 'Nobody is named: everyone sees it.'}</small></fieldset>
+              <label>
+                In{' '}
+                <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>
+                  {application.languages.map((tag) => (
+                    <option key={tag}>{tag}</option>
+                  ))}
+                </select>
+              </label>
+              <label>
+                Title{' '}
+                <input
+                  className="bt-input"
+                  dir="auto"
+                  value={textIn(entry.title, language)}
+                  onChange={(event) =>
+                    set({
+                      title: (withText(entry.title, event.target.value, language, [...application.languages]) ?? '') as Entry['title'],
+                    })
+                  }
+                />
+              </label>
+              <label>
+                Icon{' '}
+                <select className="bt-input" value={entry.icon ?? ''} onChange={(event) => set({ icon: event.target.value || undefined })}>
+                  <option value="">none</option>
+                  {Object.keys(icons).map((name) => (
+                    <option key={name}>{name}</option>
+                  ))}
+                </select>
+              </label>
+              <label>
+                Leads to{' '}
+                <select
+                  className="bt-input"
+                  value={entry.entity ?? (entry.address === undefined ? '' : '/')}
+                  onChange={(event) =>
+                    set(
+                      event.target.value === '/'
+                        ? { entity: undefined, address: 'https://' }
+                        : { entity: event.target.value || undefined, address: undefined },
+                    )
+                  }
+                >
+                  <option value="">nothing: it is a heading</option>
+                  {entities.map((each) => (
+                    <option key={each.key} value={each.key}>
+                      the list of {each.plural.toLowerCase()}
+                    </option>
+                  ))}
+                  <option value="/">an address</option>
+                </select>
+              </label>
+              {entry.address !== undefined && (
+                <label>
+                  Address{' '}
+                  <input className="bt-input" dir="ltr" value={entry.address} onChange={(event) => set({ address: event.target.value })} />
+                </label>
+              )}
+              <fieldset>
+                <legend>Seen by</legend>
+                {application.roles.map((each) => (
+                  <label key={each.key}>
+                    <input
+                      type="checkbox"
+                      checked={entry.roles?.includes(each.key) ?? false}
+                      onChange={(event) => {
+                        const next = application.roles
+                          .map((one) => one.key)
+                          .filter((key) => (key === each.key ? event.target.checked : entry.roles?.includes(key)));
+                        set({ roles: next.length > 0 ? next : undefined });
+                      }}
+                    />{' '}
+                    {each.label}
+                  </label>
+                ))}
+                <small>{entry.roles?.length ? '' : 'Nobody is named: everyone sees it.'}</small>
+              </fieldset>
             </>
-          ) : <p className="empty">Select an entry to edit it. Alt+arrow keys move it.</p>}
+          ) : (
+            <p className="empty">Select an entry to edit it. Alt+arrow keys move it.</p>
+          )}
         </section>
         <section aria-label="Preview" className="application-seen">
-          <label>Preview as <select className="bt-input" value={role} onChange={(event) => setRole(event.target.value)}><option value="">someone in every role</option>{application.roles.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select></label>
-          <div className="menu" role="group" aria-label="Menu"><Seen entries={seenBy(entries, role ? [role] : application.roles.map((each) => each.key))} icons={icons} language={language} /></div>
+          <label>
+            Preview as{' '}
+            <select className="bt-input" value={role} onChange={(event) => setRole(event.target.value)}>
+              <option value="">someone in every role</option>
+              {application.roles.map((each) => (
+                <option key={each.key} value={each.key}>
+                  {each.label}
+                </option>
+              ))}
+            </select>
+          </label>
+          <div className="menu" role="group" aria-label="Menu">
+            <Seen entries={seenBy(entries, role ? [role] : application.roles.map((each) => each.key))} icons={icons} language={language} />
+          </div>
         </section>
       </div>
     </>
   );
 }
 
-const Seen = ({ entries, icons, language }: { entries: Entry[]; icons: Record<string, string>; language: string }): React.ReactNode => entries.map((each) => (each.entries?.length
-  ? <div key={each.key} className="menu-part"><span className="menu-group"><Picture path={each.icon && icons[each.icon]} />{textIn(each.title, language)}</span><Seen entries={each.entries} icons={icons} language={language} /></div>
-  : <span key={each.key} className="menu-entry"><Picture path={each.icon && icons[each.icon]} />{textIn(each.title, language)}</span>));
+const Seen = ({ entries, icons, language }: { entries: Entry[]; icons: Record<string, string>; language: string }): React.ReactNode =>
+  entries.map((each) =>
+    each.entries?.length ? (
+      <div key={each.key} className="menu-part">
+        <span className="menu-group">
+          <Picture path={each.icon && icons[each.icon]} />
+          {textIn(each.title, language)}
+        </span>
+        <Seen entries={each.entries} icons={icons} language={language} />
+      </div>
+    ) : (
+      <span key={each.key} className="menu-entry">
+        <Picture path={each.icon && icons[each.icon]} />
+        {textIn(each.title, language)}
+      </span>
+    ),
+  );
 
 /** An icon, drawn as the form draws it. */
 function Picture({ path }: { path: string | undefined }) {

@@ -20,7 +20,13 @@ interface RoutingRules {
 
 const kinds = ['full', 'short', 'list', 'card', 'print'];
 
-const verdicts: Record<string, string> = { decides: 'decides', 'too-late': 'would fit, but one before it decides', 'other-roles': 'is for other roles', 'condition-fails': 'its condition does not hold', 'no-layout': 'has no such layout' };
+const verdicts: Record<string, string> = {
+  decides: 'decides',
+  'too-late': 'would fit, but one before it decides',
+  'other-roles': 'is for other roles',
+  'condition-fails': 'its condition does not hold',
+  'no-layout': 'has no such layout',
+};
 
 /** Which users get which layout: rules in order, the first that fits decides; tried with a person and a record before they are published. */
 export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
@@ -34,16 +40,30 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
   }, []);
   const rules = value?.rules ?? [];
   const changeRules = (next: Rule[]) => change({ kind: 'routing', rules: next });
-  const set = (i: number, more: Partial<Rule>) => changeRules(rules.with(i, Object.fromEntries(Object.entries({ ...rules[i]!, ...more }).filter(([, each]) => each !== undefined)) as unknown as Rule));
+  const set = (i: number, more: Partial<Rule>) =>
+    changeRules(
+      rules.with(
+        i,
+        Object.fromEntries(Object.entries({ ...rules[i]!, ...more }).filter(([, each]) => each !== undefined)) as unknown as Rule,
+      ),
+    );
   const of = (rule: Rule) => layouts.filter((layout) => layout.entity === rule.entity && layout.kind === (rule.kind ?? 'full'));
   const add = () => {
     const entity = layouts[0]?.entity ?? entities[0]?.key ?? '';
-    changeRules([...rules, { entity, layout: layouts.find((layout) => layout.entity === entity && layout.kind === 'full')?.key ?? entity }]);
+    changeRules([
+      ...rules,
+      { entity, layout: layouts.find((layout) => layout.entity === entity && layout.kind === 'full')?.key ?? entity },
+    ]);
   };
   return (
     <>
-      <PartHead about="The first rule that fits decides which layout somebody gets. Where none does, it is the one named like the entity." kept={stored} />
-      {rules.length === 0 ? <p className="empty">There are no rules: everyone gets the same layouts.</p> : (
+      <PartHead
+        about="The first rule that fits decides which layout somebody gets. Where none does, it is the one named like the entity."
+        kept={stored}
+      />
+      {rules.length === 0 ? (
+        <p className="empty">There are no rules: everyone gets the same layouts.</p>
+      ) : (
         <ol className="rules">
           {rules.map((rule, i) => {
             const verdict = tried?.rules.find((each) => Number(each.rule) === i)?.verdict;
@@ -51,47 +71,168 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
               <li key={i} data-verdict={verdict}>
                 <div className="rule-line">
                   <span>Of</span>
-                  <select className="bt-input" aria-label={`Entity of rule ${i + 1}`} value={rule.entity} onChange={(event) => set(i, { entity: event.target.value, layout: layouts.find((layout) => layout.entity === event.target.value && layout.kind === (rule.kind ?? 'full'))?.key ?? '' })}>{entities.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select>
-                  <select className="bt-input" aria-label={`Kind of rule ${i + 1}`} value={rule.kind ?? 'full'} onChange={(event) => set(i, { kind: event.target.value === 'full' ? undefined : event.target.value, layout: layouts.find((layout) => layout.entity === rule.entity && layout.kind === event.target.value)?.key ?? '' })}>{kinds.map((kind) => <option key={kind}>{kind}</option>)}</select>
+                  <select
+                    className="bt-input"
+                    aria-label={`Entity of rule ${i + 1}`}
+                    value={rule.entity}
+                    onChange={(event) =>
+                      set(i, {
+                        entity: event.target.value,
+                        layout:
+                          layouts.find((layout) => layout.entity === event.target.value && layout.kind === (rule.kind ?? 'full'))?.key ??
+                          '',
+                      })
+                    }
+                  >
+                    {entities.map((each) => (
+                      <option key={each.key} value={each.key}>
+                        {each.label}
+                      </option>
+                    ))}
+                  </select>
+                  <select
+                    className="bt-input"
+                    aria-label={`Kind of rule ${i + 1}`}
+                    value={rule.kind ?? 'full'}
+                    onChange={(event) =>
+                      set(i, {
+                        kind: event.target.value === 'full' ? undefined : event.target.value,
+                        layout: layouts.find((layout) => layout.entity === rule.entity && layout.kind === event.target.value)?.key ?? '',
+                      })
+                    }
+                  >
+                    {kinds.map((kind) => (
+                      <option key={kind}>{kind}</option>
+                    ))}
+                  </select>
                   <span>give</span>
-                  <select className="bt-input" aria-label={`Layout of rule ${i + 1}`} value={rule.layout} onChange={(event) => set(i, { layout: event.target.value })}>{!of(rule).some((layout) => layout.key === rule.layout) && <option value={rule.layout}>{rule.layout || 'choose…'}</option>}{of(rule).map((layout) => <option key={layout.key} value={layout.key}>{layout.title}</option>)}</select>
+                  <select
+                    className="bt-input"
+                    aria-label={`Layout of rule ${i + 1}`}
+                    value={rule.layout}
+                    onChange={(event) => set(i, { layout: event.target.value })}
+                  >
+                    {!of(rule).some((layout) => layout.key === rule.layout) && (
+                      <option value={rule.layout}>{rule.layout || 'choose…'}</option>
+                    )}
+                    {of(rule).map((layout) => (
+                      <option key={layout.key} value={layout.key}>
+                        {layout.title}
+                      </option>
+                    ))}
+                  </select>
                   <span className="bar-space" />
-                  <button type="button" className="button" disabled={i === 0} aria-label={`Rule ${i + 1} up`} onClick={() => changeRules(rules.with(i, rules[i - 1]!).with(i - 1, rule))}>↑</button>
-                  <button type="button" className="button" disabled={i === rules.length - 1} aria-label={`Rule ${i + 1} down`} onClick={() => changeRules(rules.with(i, rules[i + 1]!).with(i + 1, rule))}>↓</button>
-                  <button type="button" className="button" aria-label={`Remove rule ${i + 1}`} onClick={() => changeRules(rules.toSpliced(i, 1))}>×</button>
+                  <button
+                    type="button"
+                    className="button"
+                    disabled={i === 0}
+                    aria-label={`Rule ${i + 1} up`}
+                    onClick={() => changeRules(rules.with(i, rules[i - 1]!).with(i - 1, rule))}
+                  >
+                    ↑
+                  </button>
+                  <button
+                    type="button"
+                    className="button"
+                    disabled={i === rules.length - 1}
+                    aria-label={`Rule ${i + 1} down`}
+                    onClick={() => changeRules(rules.with(i, rules[i + 1]!).with(i + 1, rule))}
+                  >
+                    ↓
+                  </button>
+                  <button
+                    type="button"
+                    className="button"
+                    aria-label={`Remove rule ${i + 1}`}
+                    onClick={() => changeRules(rules.toSpliced(i, 1))}
+                  >
+                    ×
+                  </button>
                 </div>
                 <div className="rule-line" role="group" aria-label={`Roles of rule ${i + 1}`}>
                   <span>to</span>
-                  {application.roles.map((role) => <label key={role.key}><input type="checkbox" checked={rule.roles?.includes(role.key) ?? false} onChange={(event) => { const next = application.roles.map((one) => one.key).filter((key) => (key === role.key ? event.target.checked : rule.roles?.includes(key))); set(i, { roles: next.length > 0 ? next : undefined }); }} /> {role.label}</label>)}
+                  {application.roles.map((role) => (
+                    <label key={role.key}>
+                      <input
+                        type="checkbox"
+                        checked={rule.roles?.includes(role.key) ?? false}
+                        onChange={(event) => {
+                          const next = application.roles
+                            .map((one) => one.key)
+                            .filter((key) => (key === role.key ? event.target.checked : rule.roles?.includes(key)));
+                          set(i, { roles: next.length > 0 ? next : undefined });
+                        }}
+                      />{' '}
+                      {role.label}
+                    </label>
+                  ))}
                   {!rule.roles?.length && <small>everyone</small>}
                 </div>
-                <div className="rule-line"><label className="rule-when">while <Later label={`Condition of rule ${i + 1}`} value={rule.when ?? ''} hint="always; or a condition such as record.length > 20.0" onDone={(when) => set(i, { when: when || undefined })} /></label></div>
+                <div className="rule-line">
+                  <label className="rule-when">
+                    while{' '}
+                    <Later
+                      label={`Condition of rule ${i + 1}`}
+                      value={rule.when ?? ''}
+                      hint="always; or a condition such as record.length > 20.0"
+                      onDone={(when) => set(i, { when: when || undefined })}
+                    />
+                  </label>
+                </div>
                 {verdict && <p className="rule-verdict">{verdicts[verdict]}</p>}
               </li>
             );
           })}
         </ol>
       )}
-      <div className="application-acts"><button type="button" className="button" onClick={add}>Add a rule</button></div>
+      <div className="application-acts">
+        <button type="button" className="button" onClick={add}>
+          Add a rule
+        </button>
+      </div>
       <Trial entities={entities} revision={revision} onTried={setTried} tried={tried} />
     </>
   );
 }
 
 /** Routing, asked for one person and one record. */
-function Trial({ entities, revision, tried, onTried }: { entities: EntitySummary[]; revision: number; tried: RoutedLayout | undefined; onTried: (tried: RoutedLayout | undefined) => void }) {
+function Trial({
+  entities,
+  revision,
+  tried,
+  onTried,
+}: {
+  entities: EntitySummary[];
+  revision: number;
+  tried: RoutedLayout | undefined;
+  onTried: (tried: RoutedLayout | undefined) => void;
+}) {
   const people = usePeople();
   const [asked, setAsked] = useState({ entity: '', kind: 'full', person: '', record: '' });
   const [records, setRecords] = useState<RecordName[]>([]);
   const entity = asked.entity || entities[0]?.key || '';
   const person = asked.person || people.all[0]?.id || '';
   useEffect(() => {
-    if (entity) answer(api.GET('/api/records/{entity}/lookup', { params: { path: { entity }, query: { limit: 50 } } })).then(setRecords, () => setRecords([]));
+    if (entity)
+      answer(api.GET('/api/records/{entity}/lookup', { params: { path: { entity }, query: { limit: 50 } } })).then(setRecords, () =>
+        setRecords([]),
+      );
   }, [entity]);
   useEffect(() => {
     if (!entity || !person) return undefined;
     let left = false;
-    answer(api.GET('/api/routing', { params: { query: { entity, kind: asked.kind, person, ...(asked.record ? { record: Number(asked.record) } : {}) } } })).then((found) => { if (!left) onTried(found); }, () => { if (!left) onTried(undefined); });
+    answer(
+      api.GET('/api/routing', {
+        params: { query: { entity, kind: asked.kind, person, ...(asked.record ? { record: Number(asked.record) } : {}) } },
+      }),
+    ).then(
+      (found) => {
+        if (!left) onTried(found);
+      },
+      () => {
+        if (!left) onTried(undefined);
+      },
+    );
     return () => {
       left = true;
     };
@@ -100,14 +241,66 @@ function Trial({ entities, revision, tried, onTried }: { entities: EntitySummary
     <section className="trial" aria-label="Try it">
       <h2>Try it</h2>
       <div className="rule-line">
-        <select className="bt-input" aria-label="Person" value={person} onChange={(event) => setAsked({ ...asked, person: event.target.value })}>{people.all.map((each) => <option key={each.id} value={each.id}>{each.name}</option>)}</select>
+        <select
+          className="bt-input"
+          aria-label="Person"
+          value={person}
+          onChange={(event) => setAsked({ ...asked, person: event.target.value })}
+        >
+          {people.all.map((each) => (
+            <option key={each.id} value={each.id}>
+              {each.name}
+            </option>
+          ))}
+        </select>
         <span>opens the</span>
-        <select className="bt-input" aria-label="Kind" value={asked.kind} onChange={(event) => setAsked({ ...asked, kind: event.target.value })}>{kinds.map((kind) => <option key={kind}>{kind}</option>)}</select>
+        <select
+          className="bt-input"
+          aria-label="Kind"
+          value={asked.kind}
+          onChange={(event) => setAsked({ ...asked, kind: event.target.value })}
+        >
+          {kinds.map((kind) => (
+            <option key={kind}>{kind}</option>
+          ))}
+        </select>
         <span>of</span>
-        <select className="bt-input" aria-label="Entity" value={entity} onChange={(event) => setAsked({ ...asked, entity: event.target.value, record: '' })}>{entities.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select>
-        <select className="bt-input" aria-label="Record" value={asked.record} onChange={(event) => setAsked({ ...asked, record: event.target.value })}><option value="">a new one</option>{records.map((each) => <option key={each.id} value={each.id}>{each.title}</option>)}</select>
+        <select
+          className="bt-input"
+          aria-label="Entity"
+          value={entity}
+          onChange={(event) => setAsked({ ...asked, entity: event.target.value, record: '' })}
+        >
+          {entities.map((each) => (
+            <option key={each.key} value={each.key}>
+              {each.label}
+            </option>
+          ))}
+        </select>
+        <select
+          className="bt-input"
+          aria-label="Record"
+          value={asked.record}
+          onChange={(event) => setAsked({ ...asked, record: event.target.value })}
+        >
+          <option value="">a new one</option>
+          {records.map((each) => (
+            <option key={each.id} value={each.id}>
+              {each.title}
+            </option>
+          ))}
+        </select>
       </div>
-      {tried && <p role="status">{people.name(person)} gets <b>{tried.title}</b>{tried.generated ? ', generated, since there is none of this kind' : ''}{tried.rules.some((rule) => rule.verdict === 'decides') ? `, by rule ${Number(tried.rules.find((rule) => rule.verdict === 'decides')!.rule) + 1}` : ', since no rule says otherwise'}.</p>}
+      {tried && (
+        <p role="status">
+          {people.name(person)} gets <b>{tried.title}</b>
+          {tried.generated ? ', generated, since there is none of this kind' : ''}
+          {tried.rules.some((rule) => rule.verdict === 'decides')
+            ? `, by rule ${Number(tried.rules.find((rule) => rule.verdict === 'decides')!.rule) + 1}`
+            : ', since no rule says otherwise'}
+          .
+        </p>
+      )}
     </section>
   );
 }
@@ -119,5 +312,19 @@ function Later({ label, value, hint, onDone }: { label: string; value: string; h
     if (typed !== undefined && typed.trim() !== value) onDone(typed.trim());
     setTyped(undefined);
   };
-  return <input className="bt-input code" aria-label={label} dir="ltr" spellCheck={false} placeholder={hint} value={typed ?? value} onChange={(event) => setTyped(event.target.value)} onBlur={done} onKeyDown={(event) => { if (event.key === 'Enter') done(); }} />;
+  return (
+    <input
+      className="bt-input code"
+      aria-label={label}
+      dir="ltr"
+      spellCheck={false}
+      placeholder={hint}
+      value={typed ?? value}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={done}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') done();
+      }}
+    />
+  );
 }

@@ -25,9 +25,18 @@ function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: Th
     const ratio = contrast(value ?? supplied, '#ffffff');
     return (
       <div className="theme-colour">
-        <label>{said} <input type="color" aria-label={said} value={value ?? supplied} onChange={(event) => set({ [name]: event.target.value })} /></label>
-        <span className="style-ratio" data-low={ratio < least ? '' : undefined}>{ratio.toFixed(1)} to 1{ratio < least ? `, needs ${least}` : ''}</span>
-        {value !== undefined && <button type="button" className="button" aria-label={`${said} as supplied`} onClick={() => set({ [name]: undefined })}>As supplied</button>}
+        <label>
+          {said}{' '}
+          <input type="color" aria-label={said} value={value ?? supplied} onChange={(event) => set({ [name]: event.target.value })} />
+        </label>
+        <span className="style-ratio" data-low={ratio < least ? '' : undefined}>
+          {ratio.toFixed(1)} to 1{ratio < least ? `, needs ${least}` : ''}
+        </span>
+        {value !== undefined && (
+          <button type="button" className="button" aria-label={`${said} as supplied`} onClick={() => set({ [name]: undefined })}>
+            As supplied
+          </button>
+        )}
       </div>
     );
   };
@@ -37,9 +46,24 @@ function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: Th
       <div className="theme-choices">
         {colour('primary', 'What can be clicked', '#1c5f7d', 4.5)}
         {colour('accent', 'What is current or chosen', '#c97a0a', 3)}
-        <label>Typeface <select className="bt-input" value={theme.typeface ?? ''} onChange={(event) => set({ typeface: event.target.value || undefined })}><option value="">as supplied</option><option value="serif">with serifs</option><option value="system">that of the device</option></select></label>
+        <label>
+          Typeface{' '}
+          <select
+            className="bt-input"
+            value={theme.typeface ?? ''}
+            onChange={(event) => set({ typeface: event.target.value || undefined })}
+          >
+            <option value="">as supplied</option>
+            <option value="serif">with serifs</option>
+            <option value="system">that of the device</option>
+          </select>
+        </label>
       </div>
-      <div className="theme-look" ref={preview}><span className="theme-tab">Current tab</span><span className="theme-link">A link</span><span className="theme-button">Main button</span></div>
+      <div className="theme-look" ref={preview}>
+        <span className="theme-tab">Current tab</span>
+        <span className="theme-link">A link</span>
+        <span className="theme-button">Main button</span>
+      </div>
     </section>
   );
 }
@@ -53,34 +77,117 @@ export function StylesPart() {
   if (!value) return <PartHead about="" kept={stored} />;
   const styles = value.styles ?? [];
   const changeStyles = (next: StyleFile[]) => change({ ...value, ...(next.length > 0 ? { styles: next } : { styles: undefined }) });
-  const set = (i: number, more: Partial<StyleFile>) => changeStyles(styles.with(i, Object.fromEntries(Object.entries({ ...styles[i]!, ...more }).filter(([, each]) => each !== undefined)) as unknown as StyleFile));
+  const set = (i: number, more: Partial<StyleFile>) =>
+    changeStyles(
+      styles.with(
+        i,
+        Object.fromEntries(Object.entries({ ...styles[i]!, ...more }).filter(([, each]) => each !== undefined)) as unknown as StyleFile,
+      ),
+    );
   return (
     <>
-      <PartHead about="Chosen once, for every form. Changed here, a style changes wherever a layout uses it. Ink on paper must be read by everyone: 4.5 to 1 at least (WCAG 2.2, 1.4.3)." kept={stored} />
+      <PartHead
+        about="Chosen once, for every form. Changed here, a style changes wherever a layout uses it. Ink on paper must be read by everyone: 4.5 to 1 at least (WCAG 2.2, 1.4.3)."
+        kept={stored}
+      />
       <ThemePart theme={value.theme ?? {}} onChange={(theme) => change({ ...value, theme })} />
       <h2>Styles</h2>
-      <label className="application-language">Labels in <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>{application.languages.map((tag) => <option key={tag}>{tag}</option>)}</select></label>
+      <label className="application-language">
+        Labels in{' '}
+        <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>
+          {application.languages.map((tag) => (
+            <option key={tag}>{tag}</option>
+          ))}
+        </select>
+      </label>
       <ul className="styles">
         {styles.map((style, i) => {
           const label = textIn(style.label, language);
           const ratio = contrast(style.ink ?? usual.ink, style.paper ?? usual.paper);
           const colour = (name: 'ink' | 'paper', said: string) => (
-            <label>{said} <input type="checkbox" aria-label={`${label} has ${name} of its own`} checked={style[name] !== undefined} onChange={(event) => set(i, { [name]: event.target.checked ? usual[name] : undefined })} />
-              {style[name] !== undefined && <input type="color" aria-label={`${said} of ${label}`} value={style[name]} onChange={(event) => set(i, { [name]: event.target.value })} />}</label>
+            <label>
+              {said}{' '}
+              <input
+                type="checkbox"
+                aria-label={`${label} has ${name} of its own`}
+                checked={style[name] !== undefined}
+                onChange={(event) => set(i, { [name]: event.target.checked ? usual[name] : undefined })}
+              />
+              {style[name] !== undefined && (
+                <input
+                  type="color"
+                  aria-label={`${said} of ${label}`}
+                  value={style[name]}
+                  onChange={(event) => set(i, { [name]: event.target.value })}
+                />
+              )}
+            </label>
           );
           return (
             <li key={style.key}>
-              <span className="style-look" style={{ color: style.ink ?? usual.ink, background: style.paper ?? usual.paper, fontWeight: style.strong ? 650 : undefined }}>{label || style.key}</span>
-              <input className="bt-input" aria-label={`Label of ${style.key}`} dir="auto" value={label} onChange={(event) => set(i, { label: (withText(style.label, event.target.value, language, [...application.languages]) ?? style.key) as StyleFile['label'] })} />
-              {colour('ink', 'Ink')}{colour('paper', 'Paper')}
-              <label><input type="checkbox" checked={style.strong ?? false} onChange={(event) => set(i, { strong: event.target.checked || undefined })} /> Strong</label>
-              <span className="style-ratio" data-low={ratio < 4.5 ? '' : undefined}>{ratio.toFixed(1)} to 1{ratio < 4.5 ? ', too faint' : ''}</span>
-              <button type="button" className="button" aria-label={`Remove ${label}`} onClick={() => changeStyles(styles.toSpliced(i, 1))}>×</button>
+              <span
+                className="style-look"
+                style={{
+                  color: style.ink ?? usual.ink,
+                  background: style.paper ?? usual.paper,
+                  fontWeight: style.strong ? 650 : undefined,
+                }}
+              >
+                {label || style.key}
+              </span>
+              <input
+                className="bt-input"
+                aria-label={`Label of ${style.key}`}
+                dir="auto"
+                value={label}
+                onChange={(event) =>
+                  set(i, {
+                    label: (withText(style.label, event.target.value, language, [...application.languages]) ??
+                      style.key) as StyleFile['label'],
+                  })
+                }
+              />
+              {colour('ink', 'Ink')}
+              {colour('paper', 'Paper')}
+              <label>
+                <input
+                  type="checkbox"
+                  checked={style.strong ?? false}
+                  onChange={(event) => set(i, { strong: event.target.checked || undefined })}
+                />{' '}
+                Strong
+              </label>
+              <span className="style-ratio" data-low={ratio < 4.5 ? '' : undefined}>
+                {ratio.toFixed(1)} to 1{ratio < 4.5 ? ', too faint' : ''}
+              </span>
+              <button type="button" className="button" aria-label={`Remove ${label}`} onClick={() => changeStyles(styles.toSpliced(i, 1))}>
+                ×
+              </button>
             </li>
           );
         })}
       </ul>
-      <div className="application-acts"><button type="button" className="button" onClick={() => changeStyles([...styles, { key: keyOf('style', styles.map((each) => each.key)), label: 'New style', paper: '#e8f1f5' }])}>Add a style</button></div>
+      <div className="application-acts">
+        <button
+          type="button"
+          className="button"
+          onClick={() =>
+            changeStyles([
+              ...styles,
+              {
+                key: keyOf(
+                  'style',
+                  styles.map((each) => each.key),
+                ),
+                label: 'New style',
+                paper: '#e8f1f5',
+              },
+            ])
+          }
+        >
+          Add a style
+        </button>
+      </div>
     </>
   );
 }

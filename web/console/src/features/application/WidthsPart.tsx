@@ -18,29 +18,103 @@ export function WidthsPart() {
   const top = Math.max(90, (widths.at(-2)?.below ?? 40) + 26);
   const add = () => {
     const last = widths.at(-2)?.below ?? 0;
-    changeWidths([...widths.slice(0, -1), { name: keyOf(name, widths.map((each) => each.name)), below: Math.min(last + 20, 200) }, widths.at(-1)!]);
+    changeWidths([
+      ...widths.slice(0, -1),
+      {
+        name: keyOf(
+          name,
+          widths.map((each) => each.name),
+        ),
+        below: Math.min(last + 20, 200),
+      },
+      widths.at(-1)!,
+    ]);
     setName('');
   };
   return (
     <>
-      <PartHead about="A form is as wide as the room it has, on whatever screen. Within each range a layout may have a form of its own; what is cut here holds for all layouts." kept={stored} />
-      <div className="width-bar" aria-hidden="true">{widths.map((each, i) => <span key={each.name} data-width={i + 1} style={{ flexGrow: (each.below ?? top) - from(i) }}>{each.name}</span>)}</div>
+      <PartHead
+        about="A form is as wide as the room it has, on whatever screen. Within each range a layout may have a form of its own; what is cut here holds for all layouts."
+        kept={stored}
+      />
+      <div className="width-bar" aria-hidden="true">
+        {widths.map((each, i) => (
+          <span key={each.name} data-width={i + 1} style={{ flexGrow: (each.below ?? top) - from(i) }}>
+            {each.name}
+          </span>
+        ))}
+      </div>
       <table className="application-table">
-        <thead><tr><th scope="col">Name</th><th scope="col">From</th><th scope="col">Up to</th><th><span className="bt-visually-hidden">Acts</span></th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Name</th>
+            <th scope="col">From</th>
+            <th scope="col">Up to</th>
+            <th>
+              <span className="bt-visually-hidden">Acts</span>
+            </th>
+          </tr>
+        </thead>
         <tbody>
           {widths.map((each, i) => (
             <tr key={each.name}>
               <th scope="row">{each.name}</th>
               <td>{from(i) * 16} px</td>
-              <td>{each.below === undefined ? 'whatever there is' : <label><input className="bt-input" type="number" aria-label={`${each.name} up to, in rem`} min={from(i) + 4} max={(widths[i + 1]?.below ?? 204) - 4} value={each.below} onChange={(event) => { const below = Math.round(Number(event.target.value)); if (below > from(i) && below < (widths[i + 1]?.below ?? Infinity)) changeWidths(widths.with(i, { ...each, below })); }} /> rem, {each.below * 16} px</label>}</td>
-              <td>{each.below !== undefined && widths.length > 2 && <button type="button" className="button" aria-label={`Remove ${each.name}`} title="Layouts with a form at this width get a finding when this is published" onClick={() => changeWidths(widths.toSpliced(i, 1))}>×</button>}</td>
+              <td>
+                {each.below === undefined ? (
+                  'whatever there is'
+                ) : (
+                  <label>
+                    <input
+                      className="bt-input"
+                      type="number"
+                      aria-label={`${each.name} up to, in rem`}
+                      min={from(i) + 4}
+                      max={(widths[i + 1]?.below ?? 204) - 4}
+                      value={each.below}
+                      onChange={(event) => {
+                        const below = Math.round(Number(event.target.value));
+                        if (below > from(i) && below < (widths[i + 1]?.below ?? Infinity)) changeWidths(widths.with(i, { ...each, below }));
+                      }}
+                    />{' '}
+                    rem, {each.below * 16} px
+                  </label>
+                )}
+              </td>
+              <td>
+                {each.below !== undefined && widths.length > 2 && (
+                  <button
+                    type="button"
+                    className="button"
+                    aria-label={`Remove ${each.name}`}
+                    title="Layouts with a form at this width get a finding when this is published"
+                    onClick={() => changeWidths(widths.toSpliced(i, 1))}
+                  >
+                    ×
+                  </button>
+                )}
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
-      <form className="application-acts" onSubmit={(event) => { event.preventDefault(); if (name.trim()) add(); }}>
-        <input className="bt-input" aria-label="Name of a new width" placeholder="Name of a new width" value={name} onChange={(event) => setName(event.target.value)} />
-        <button type="submit" className="button" disabled={!name.trim() || widths.length > 6}>Add a width</button>
+      <form
+        className="application-acts"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (name.trim()) add();
+        }}
+      >
+        <input
+          className="bt-input"
+          aria-label="Name of a new width"
+          placeholder="Name of a new width"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <button type="submit" className="button" disabled={!name.trim() || widths.length > 6}>
+          Add a width
+        </button>
       </form>
     </>
   );

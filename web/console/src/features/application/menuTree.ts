@@ -24,7 +24,8 @@ export function* walkEntries(entries: readonly Entry[]): Generator<Entry> {
   }
 }
 
-export const at = (entries: readonly Entry[], path: Path): Entry | undefined => path.slice(1).reduce((entry: Entry | undefined, i) => entry?.entries?.[i], entries[path[0] ?? -1]);
+export const at = (entries: readonly Entry[], path: Path): Entry | undefined =>
+  path.slice(1).reduce((entry: Entry | undefined, i) => entry?.entries?.[i], entries[path[0] ?? -1]);
 
 /** The entries with the list an entry stands in replaced. */
 function inList(entries: Entry[], path: Path, change: (list: Entry[]) => Entry[]): Entry[] {
@@ -41,7 +42,8 @@ function withEntries(entry: Entry, entries: Entry[]): Entry {
 
 const last = (path: Path) => path.at(-1)!;
 
-export const changed = (entries: Entry[], path: Path, entry: Entry): Entry[] => inList(entries, path, (list) => list.with(last(path), entry));
+export const changed = (entries: Entry[], path: Path, entry: Entry): Entry[] =>
+  inList(entries, path, (list) => list.with(last(path), entry));
 
 export const removed = (entries: Entry[], path: Path): Entry[] => inList(entries, path, (list) => list.toSpliced(last(path), 1));
 
@@ -49,8 +51,15 @@ export const removed = (entries: Entry[], path: Path): Entry[] => inList(entries
 export function added(entries: Entry[], chosen: Path | undefined, inside: boolean, entry: Entry): MenuChange {
   const one = chosen && at(entries, chosen);
   if (!chosen || !one) return { next: [...entries, entry], path: [entries.length] };
-  if (inside) return { next: changed(entries, chosen, { ...one, entries: [...(one.entries ?? []), entry] }), path: [...chosen, one.entries?.length ?? 0] };
-  return { next: inList(entries, chosen, (list) => list.toSpliced(last(chosen) + 1, 0, entry)), path: [...chosen.slice(0, -1), last(chosen) + 1] };
+  if (inside)
+    return {
+      next: changed(entries, chosen, { ...one, entries: [...(one.entries ?? []), entry] }),
+      path: [...chosen, one.entries?.length ?? 0],
+    };
+  return {
+    next: inList(entries, chosen, (list) => list.toSpliced(last(chosen) + 1, 0, entry)),
+    path: [...chosen.slice(0, -1), last(chosen) + 1],
+  };
 }
 
 /** Up or down among those around it; nothing at the end. */
@@ -67,7 +76,10 @@ export function indented(entries: Entry[], path: Path): MenuChange | undefined {
   const [before, entry] = [at(entries, [...path.slice(0, -1), last(path) - 1]), at(entries, path)];
   if (!before || !entry) return undefined;
   const holder = [...path.slice(0, -1), last(path) - 1];
-  return { next: changed(removed(entries, path), holder, { ...before, entries: [...(before.entries ?? []), entry] }), path: [...holder, before.entries?.length ?? 0] };
+  return {
+    next: changed(removed(entries, path), holder, { ...before, entries: [...(before.entries ?? []), entry] }),
+    path: [...holder, before.entries?.length ?? 0],
+  };
 }
 
 /** Out of the entry it stands in, behind that; nothing at the outside. */
@@ -75,11 +87,15 @@ export function outdented(entries: Entry[], path: Path): MenuChange | undefined 
   const entry = at(entries, path);
   if (!entry || path.length < 2) return undefined;
   const holder = path.slice(0, -1);
-  return { next: inList(removed(entries, path), holder, (list) => list.toSpliced(last(holder) + 1, 0, entry)), path: [...holder.slice(0, -1), last(holder) + 1] };
+  return {
+    next: inList(removed(entries, path), holder, (list) => list.toSpliced(last(holder) + 1, 0, entry)),
+    path: [...holder.slice(0, -1), last(holder) + 1],
+  };
 }
 
 /** What somebody in these roles sees, by the service's rule: headings left without entries go. */
-export const seenBy = (entries: readonly Entry[], roles: readonly string[]): Entry[] => entries
-  .filter((entry) => !entry.roles?.length || entry.roles.some((role) => roles.includes(role)))
-  .map((entry) => withEntries(entry, seenBy(entry.entries ?? [], roles)))
-  .filter((entry) => entry.entity !== undefined || entry.address !== undefined || entry.entries !== undefined);
+export const seenBy = (entries: readonly Entry[], roles: readonly string[]): Entry[] =>
+  entries
+    .filter((entry) => !entry.roles?.length || entry.roles.some((role) => roles.includes(role)))
+    .map((entry) => withEntries(entry, seenBy(entry.entries ?? [], roles)))
+    .filter((entry) => entry.entity !== undefined || entry.address !== undefined || entry.entries !== undefined);

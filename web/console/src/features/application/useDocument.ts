@@ -53,13 +53,26 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
   useEffect(() => {
     if (revision === 0) return undefined;
     let left = false;
-    answer(api.GET('/api/findings')).then((found) => { if (!left) setFindings(found.filter((each) => each.kind === kind)); }, () => undefined);
+    answer(api.GET('/api/findings')).then(
+      (found) => {
+        if (!left) setFindings(found.filter((each) => each.kind === kind));
+      },
+      () => undefined,
+    );
     return () => {
       left = true;
     };
   }, [revision, kind]);
   // Somebody else changed it: what is shown follows. One's own changes, here and in the part shown before, are announced too, usually before their answer; those wait for it.
-  useServerEvents(useCallback(({ type, data }) => { if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current) void arrived().then(() => ((data.revision ?? 0) > latest.current ? read() : undefined)); }, [kind, read]));
+  useServerEvents(
+    useCallback(
+      ({ type, data }) => {
+        if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current)
+          void arrived().then(() => ((data.revision ?? 0) > latest.current ? read() : undefined));
+      },
+      [kind, read],
+    ),
+  );
 
   const send = (next: T) => {
     sending.current = sending.current.then(async () => {
@@ -69,7 +82,11 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
         setProblem(undefined);
       } catch (error) {
         const refused = error instanceof ApiError ? error.problem : undefined;
-        setProblem([(error as Error).message, ...(refused?.problems ?? []).map((each) => each.message)].filter((each, i, all) => all.indexOf(each) === i).join(' '));
+        setProblem(
+          [(error as Error).message, ...(refused?.problems ?? []).map((each) => each.message)]
+            .filter((each, i, all) => all.indexOf(each) === i)
+            .join(' '),
+        );
         // What another person did meanwhile stands; what was done here can be done over it.
         if (refused?.status === 412) await read();
       }
@@ -83,14 +100,19 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
   };
   const before = past.at(-1);
   return {
-    value: state?.value, revision, problem, findings,
+    value: state?.value,
+    revision,
+    problem,
+    findings,
     change: (next) => {
       if (state) setPast([...past.slice(-50), state.value]);
       change(next);
     },
-    undo: before && (() => {
-      setPast(past.slice(0, -1));
-      change(before);
-    }),
+    undo:
+      before &&
+      (() => {
+        setPast(past.slice(0, -1));
+        change(before);
+      }),
   };
 }

@@ -25,7 +25,10 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
   useEffect(() => {
     dialog.current?.showModal();
     // What is sought most often stands first; the rest as it comes, by kind.
-    answer(api.GET('/api/documents')).then((found) => setAll(found.toSorted((one, other) => Number(other.kind === 'layout') - Number(one.kind === 'layout'))), (error: Error) => setProblem(error.message));
+    answer(api.GET('/api/documents')).then(
+      (found) => setAll(found.toSorted((one, other) => Number(other.kind === 'layout') - Number(one.kind === 'layout'))),
+      (error: Error) => setProblem(error.message),
+    );
   }, []);
   const selected = all.filter((each) => chosen.has(nameOf(each)));
   const shown = all.filter((each) => documentName(each).toLowerCase().includes(sought.trim().toLowerCase()));
@@ -39,25 +42,65 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
   };
   return (
     <dialog ref={dialog} className="dialog" aria-labelledby="export-title" onClose={onClose}>
-      <form onSubmit={(event) => { event.preventDefault(); void exportBundle(); }}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void exportBundle();
+        }}
+      >
         <h2 id="export-title">Export a bundle</h2>
         <p>An archive for another installation, which checks all of it before anything is imported.</p>
-        <input className="bt-input" type="search" aria-label="Find a document" placeholder="Find a document" autoFocus autoComplete="off" value={sought} onChange={(event) => setSought(event.target.value)} />
+        <input
+          className="bt-input"
+          type="search"
+          aria-label="Find a document"
+          placeholder="Find a document"
+          autoFocus
+          autoComplete="off"
+          value={sought}
+          onChange={(event) => setSought(event.target.value)}
+        />
         <fieldset className="bundle-documents">
-          <legend>{selected.length === 0 ? 'Contents' : selected.length === 1 ? 'One document chosen' : `${selected.length} documents chosen`}</legend>
-          {shown.length === 0 && <p className="bt-help">{all.length === 0 ? 'There are none.' : `Nothing is called '${sought.trim()}'.`}</p>}
+          <legend>
+            {selected.length === 0 ? 'Contents' : selected.length === 1 ? 'One document chosen' : `${selected.length} documents chosen`}
+          </legend>
+          {shown.length === 0 && (
+            <p className="bt-help">{all.length === 0 ? 'There are none.' : `Nothing is called '${sought.trim()}'.`}</p>
+          )}
           {shown.map((each) => (
-            <label key={nameOf(each)}><input type="checkbox" checked={chosen.has(nameOf(each))} onChange={(event) => setChosen(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))} /> {documentName(each)}</label>
+            <label key={nameOf(each)}>
+              <input
+                type="checkbox"
+                checked={chosen.has(nameOf(each))}
+                onChange={(event) =>
+                  setChosen(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))
+                }
+              />{' '}
+              {documentName(each)}
+            </label>
           ))}
         </fieldset>
         <div className="publish-how">
-          <label><input type="checkbox" checked={along} onChange={(event) => setAlong(event.target.checked)} /> Include dependencies</label>
-          <label><input type="checkbox" checked={draft} onChange={(event) => setDraft(event.target.checked)} /> Export drafts instead of what is published</label>
+          <label>
+            <input type="checkbox" checked={along} onChange={(event) => setAlong(event.target.checked)} /> Include dependencies
+          </label>
+          <label>
+            <input type="checkbox" checked={draft} onChange={(event) => setDraft(event.target.checked)} /> Export drafts instead of what is
+            published
+          </label>
         </div>
-        {problem && <div className="dialog-problem" role="alert">{problem}</div>}
+        {problem && (
+          <div className="dialog-problem" role="alert">
+            {problem}
+          </div>
+        )}
         <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
-          <button type="submit" className="button primary" disabled={selected.length === 0}>Export</button>
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>
+            Cancel
+          </button>
+          <button type="submit" className="button primary" disabled={selected.length === 0}>
+            Export
+          </button>
         </div>
       </form>
     </dialog>

@@ -11,7 +11,13 @@ const comes: Record<string, string> = { made: 'new', changed: 'changed', merged:
 const choosing = 300;
 
 /** A bundle is looked at, chosen from and taken into the drafts; everything that would come of it is said before. */
-export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTaken: (documents: readonly NamedFile[], from: string) => void }) {
+export function ImportDialog({
+  onClose,
+  onTaken,
+}: {
+  onClose: () => void;
+  onTaken: (documents: readonly NamedFile[], from: string) => void;
+}) {
   const dialog = useRef<HTMLDialogElement>(null);
   const [file, setFile] = useState<File>();
   /** What would come of what was asked, and of which documents. */
@@ -32,7 +38,12 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     if (!(error instanceof ApiError)) throw error;
     setRefusal({ problem: error.problem, signature });
   };
-  const taking: BundleImport = { only: selected.length === all.length ? [] : selected, keys: new Map([...keys].filter(([, key]) => key !== '')), merge, conflictResolution: take };
+  const taking: BundleImport = {
+    only: selected.length === all.length ? [] : selected,
+    keys: new Map([...keys].filter(([, key]) => key !== '')),
+    merge,
+    conflictResolution: take,
+  };
   // Whatever is chosen, what would come of it is asked for anew; the last answer counts.
   const none = report !== undefined && selected.length === 0;
   const signatureOf = (documents: readonly NamedFile[]) => JSON.stringify([documents.map(nameOf), [...keys], merge, take]);
@@ -42,14 +53,22 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   useEffect(() => {
     if (!file || none || known) return undefined;
     let over = false;
-    const soon = setTimeout(() => {
-      importBundle(file, taking, true).then((found) => {
-        if (over) return;
-        // At first everything is asked for, whatever that is.
-        const of = report ? selected : found.bundle!.documents;
-        setAnswered({ report: found, of, signature: signatureOf(of) });
-      }, (error: unknown) => { if (!over) refused(error); });
-    }, report ? choosing : 0);
+    const soon = setTimeout(
+      () => {
+        importBundle(file, taking, true).then(
+          (found) => {
+            if (over) return;
+            // At first everything is asked for, whatever that is.
+            const of = report ? selected : found.bundle!.documents;
+            setAnswered({ report: found, of, signature: signatureOf(of) });
+          },
+          (error: unknown) => {
+            if (!over) refused(error);
+          },
+        );
+      },
+      report ? choosing : 0,
+    );
     return () => {
       over = true;
       clearTimeout(soon);
@@ -71,7 +90,10 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
     setBusy(true);
     try {
       const done = await importBundle(file, taking, false);
-      onTaken(done.documents.filter((each) => each.change !== 'unchanged'), done.bundle?.from ?? '');
+      onTaken(
+        done.documents.filter((each) => each.change !== 'unchanged'),
+        done.bundle?.from ?? '',
+      );
       dialog.current?.close();
     } catch (error) {
       refused(error);
@@ -88,40 +110,141 @@ export function ImportDialog({ onClose, onTaken }: { onClose: () => void; onTake
   const from = report?.bundle;
   return (
     <dialog ref={dialog} className="dialog bundle" aria-labelledby="import-title" onClose={onClose}>
-      <form onSubmit={(event) => { event.preventDefault(); void importSelected(); }}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void importSelected();
+        }}
+      >
         <h2 id="import-title">Import a bundle</h2>
         <p>Its documents become drafts, all or none. Users see nothing until you publish.</p>
-        <input className="bt-input" type="file" accept=".zip,application/zip" aria-label="The archive" autoFocus onChange={(event) => open(event.target.files?.[0])} />
+        <input
+          className="bt-input"
+          type="file"
+          accept=".zip,application/zip"
+          aria-label="The archive"
+          autoFocus
+          onChange={(event) => open(event.target.files?.[0])}
+        />
         {from && (
           <>
-            <p className="bundle-from">From <b>{from.from}</b>, {from.release == null ? 'its drafts' : `release ${from.release}`}, made {moment(from.at)}.</p>
+            <p className="bundle-from">
+              From <b>{from.from}</b>, {from.release == null ? 'its drafts' : `release ${from.release}`}, made {moment(from.at)}.
+            </p>
             <ul className="bundle-list" data-whole={whole ? '' : undefined}>
-              <li className="bundle-head" aria-hidden><span>Document</span><span>Result</span><span>Key here</span></li>
+              <li className="bundle-head" aria-hidden>
+                <span>Document</span>
+                <span>Result</span>
+                <span>Key here</span>
+              </li>
               {all.map((each) => {
                 const [name, comesOf] = [nameOf(each), outcome.get(nameOf(each))];
-                const words = [...(comesOf?.conflicts ?? []), ...(comesOf?.base ? [comesOf.base] : []), ...(comesOf?.summary ?? []), ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`)];
+                const words = [
+                  ...(comesOf?.conflicts ?? []),
+                  ...(comesOf?.base ? [comesOf.base] : []),
+                  ...(comesOf?.summary ?? []),
+                  ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`),
+                ];
                 return (
                   <li key={name} data-change={comesOf?.change}>
-                    <label><input type="checkbox" checked={!left.has(name)} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((one) => one !== name) : [...left, name]))} /> {documentName(each)}</label>
+                    <label>
+                      <input
+                        type="checkbox"
+                        checked={!left.has(name)}
+                        onChange={(event) =>
+                          setLeft(new Set(event.target.checked ? [...left].filter((one) => one !== name) : [...left, name]))
+                        }
+                      />{' '}
+                      {documentName(each)}
+                    </label>
                     <span className="bundle-change">{left.has(name) ? 'not taken' : comesOf ? comes[comesOf.change] : ''}</span>
-                    {!isSingle(each.kind) && !left.has(name) && <input className="bt-input" aria-label={`Key here of the ${documentName(each)}`} title="New key" placeholder={each.key} autoComplete="off" spellCheck={false} value={keys.get(name) ?? ''} onChange={(event) => setKeys(new Map([...keys, [name, event.target.value.trim()]]))} />}
-                    {words.length > 0 && <details><summary>{comesOf?.change === 'conflict' ? 'Conflicts' : 'Changes'}</summary><ul>{words.map((word, i) => <li key={i}>{word}</li>)}</ul></details>}
+                    {!isSingle(each.kind) && !left.has(name) && (
+                      <input
+                        className="bt-input"
+                        aria-label={`Key here of the ${documentName(each)}`}
+                        title="New key"
+                        placeholder={each.key}
+                        autoComplete="off"
+                        spellCheck={false}
+                        value={keys.get(name) ?? ''}
+                        onChange={(event) => setKeys(new Map([...keys, [name, event.target.value.trim()]]))}
+                      />
+                    )}
+                    {words.length > 0 && (
+                      <details>
+                        <summary>{comesOf?.change === 'conflict' ? 'Conflicts' : 'Changes'}</summary>
+                        <ul>
+                          {words.map((word, i) => (
+                            <li key={i}>{word}</li>
+                          ))}
+                        </ul>
+                      </details>
+                    )}
                   </li>
                 );
               })}
-              {same.length > 0 && <li className="bundle-same"><button type="button" className="bt-link" aria-expanded={whole} onClick={() => setWhole(!whole)}>{whole ? 'Hide' : 'Show'} {same.length === 1 ? 'the one that is' : `the ${same.length} that are`} the same here</button></li>}
+              {same.length > 0 && (
+                <li className="bundle-same">
+                  <button type="button" className="bt-link" aria-expanded={whole} onClick={() => setWhole(!whole)}>
+                    {whole ? 'Hide' : 'Show'} {same.length === 1 ? 'the one that is' : `the ${same.length} that are`} the same here
+                  </button>
+                </li>
+              )}
             </ul>
             <div className="publish-how">
-              <label><input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} /> Merge with changes made here</label>
-              {merge && (stuck || take) && <label>On conflict, use <select className="bt-input" value={take ?? ''} onChange={(event) => setTake((event.target.value || undefined) as BundleImport['conflictResolution'])}><option value="">stop</option><option value="mine">the bundle</option><option value="theirs">the draft</option></select></label>}
+              <label>
+                <input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} /> Merge with changes made here
+              </label>
+              {merge && (stuck || take) && (
+                <label>
+                  On conflict, use{' '}
+                  <select
+                    className="bt-input"
+                    value={take ?? ''}
+                    onChange={(event) => setTake((event.target.value || undefined) as BundleImport['conflictResolution'])}
+                  >
+                    <option value="">stop</option>
+                    <option value="mine">the bundle</option>
+                    <option value="theirs">the draft</option>
+                  </select>
+                </label>
+              )}
             </div>
-            {report.findings.length > 0 && <div className="dialog-problem" data-tone={report.findings.some((each) => each.severity === 'error') ? undefined : 'mild'}>New findings:<ul>{report.findings.map((each, i) => <li key={i}><b>{each.severity}</b>, {documentName(each)}: {each.message}</li>)}</ul></div>}
+            {report.findings.length > 0 && (
+              <div className="dialog-problem" data-tone={report.findings.some((each) => each.severity === 'error') ? undefined : 'mild'}>
+                New findings:
+                <ul>
+                  {report.findings.map((each, i) => (
+                    <li key={i}>
+                      <b>{each.severity}</b>, {documentName(each)}: {each.message}
+                    </li>
+                  ))}
+                </ul>
+              </div>
+            )}
           </>
         )}
-        {problem && <div className="dialog-problem" role="alert">{problem.detail ?? problem.title}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.pointer} {part.message}</li>)}</ul>}</div>}
+        {problem && (
+          <div className="dialog-problem" role="alert">
+            {problem.detail ?? problem.title}
+            {problem.problems && problem.problems.length > 1 && (
+              <ul>
+                {problem.problems.map((part) => (
+                  <li key={part.pointer + part.message}>
+                    {part.pointer} {part.message}
+                  </li>
+                ))}
+              </ul>
+            )}
+          </div>
+        )}
         <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
-          <button type="submit" className="button primary" disabled={busy || !known || problem !== undefined || stuck || count === 0}>{known && count === 0 ? 'Nothing differs' : count > 1 ? `Take ${count} into the drafts` : 'Import into drafts'}</button>
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>
+            Cancel
+          </button>
+          <button type="submit" className="button primary" disabled={busy || !known || problem !== undefined || stuck || count === 0}>
+            {known && count === 0 ? 'Nothing differs' : count > 1 ? `Take ${count} into the drafts` : 'Import into drafts'}
+          </button>
         </div>
       </form>
     </dialog>

@@ -22,13 +22,25 @@ export interface BundleImport {
 const bundle = '/api/bundle';
 
 /** Takes a bundle into the drafts, or says what would come of it. */
-export async function importBundle(file: Blob, { only, keys, merge, conflictResolution }: BundleImport, dryRun: boolean): Promise<ImportReport> {
+export async function importBundle(
+  file: Blob,
+  { only, keys, merge, conflictResolution }: BundleImport,
+  dryRun: boolean,
+): Promise<ImportReport> {
   const query = new URLSearchParams([
     ...only.map((each) => ['only', nameOf(each)]),
-    ...[...keys].filter(([name]) => only.length === 0 || only.some((each) => nameOf(each) === name)).map(([name, key]) => ['rename', `${name}:${key}`]),
-    ['dryRun', String(dryRun)], ['merge', String(merge)], ...(merge && conflictResolution ? [['conflictResolution', conflictResolution]] : []),
+    ...[...keys]
+      .filter(([name]) => only.length === 0 || only.some((each) => nameOf(each) === name))
+      .map(([name, key]) => ['rename', `${name}:${key}`]),
+    ['dryRun', String(dryRun)],
+    ['merge', String(merge)],
+    ...(merge && conflictResolution ? [['conflictResolution', conflictResolution]] : []),
   ]);
-  const response = await fetch(`${bundle}?${query.toString()}`, { method: 'POST', body: file, headers: { ...changing(), 'Content-Type': 'application/zip' } });
+  const response = await fetch(`${bundle}?${query.toString()}`, {
+    method: 'POST',
+    body: file,
+    headers: { ...changing(), 'Content-Type': 'application/zip' },
+  });
   const body: unknown = await response.json();
   if (!response.ok) throw new ApiError(asProblem(body, response));
   return body as ImportReport;
@@ -36,7 +48,11 @@ export async function importBundle(file: Blob, { only, keys, merge, conflictReso
 
 /** Documents in one archive, as everyone has them or as they are in drafts, with all they rest on or alone. */
 export async function makeBundle(documents: readonly NamedFile[], draft: boolean, withoutDependencies: boolean): Promise<Blob> {
-  const query = new URLSearchParams([...documents.map((each) => ['document', nameOf(each)]), ['draft', String(draft)], ['withoutDependencies', String(withoutDependencies)]]);
+  const query = new URLSearchParams([
+    ...documents.map((each) => ['document', nameOf(each)]),
+    ['draft', String(draft)],
+    ['withoutDependencies', String(withoutDependencies)],
+  ]);
   const response = await fetch(`${bundle}?${query.toString()}`);
   if (!response.ok) throw new ApiError(asProblem(await response.json(), response));
   return response.blob();

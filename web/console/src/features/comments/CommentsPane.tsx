@@ -24,20 +24,40 @@ export function CommentsPane({ comments, whole, about, nameOf = () => undefined,
   return (
     <div className="comments-pane">
       <h2>{about ? `About ${nameOf(about) ?? about}` : `About ${whole}`}</h2>
-      {shown.length === 0 && <p className="palette-none">{about ? 'No open comments on it.' : onSelect ? 'No open comments. Select an item to comment on it.' : 'No open comments.'}</p>}
+      {shown.length === 0 && (
+        <p className="palette-none">
+          {about ? 'No open comments on it.' : onSelect ? 'No open comments. Select an item to comment on it.' : 'No open comments.'}
+        </p>
+      )}
       <ul className="talk-list" aria-live="polite">
         {shown.map((comment) => (
           <li key={comment.id} data-resolved={comment.resolvedBy ? '' : undefined}>
-            <p className="talk-by"><b>{comment.byName}</b> <time dateTime={comment.at}>{moment(comment.at)}</time></p>
-            {!about && comment.item && (nameOf(comment.item)
-              ? <button type="button" className="bt-link" onClick={() => onSelect?.(comment.item!)}>{nameOf(comment.item)}</button>
-              : <span className="palette-none">on an item that is gone</span>)}
-            <p className="talk-text" dir="auto">{comment.text}</p>
-            <button type="button" className="bt-link" onClick={() => void comments.resolve(comment, !comment.resolvedBy)}>{comment.resolvedBy ? `Done, said ${people.name(comment.resolvedBy)}; open it again` : 'It is done'}</button>
+            <p className="talk-by">
+              <b>{comment.byName}</b> <time dateTime={comment.at}>{moment(comment.at)}</time>
+            </p>
+            {!about &&
+              comment.item &&
+              (nameOf(comment.item) ? (
+                <button type="button" className="bt-link" onClick={() => onSelect?.(comment.item!)}>
+                  {nameOf(comment.item)}
+                </button>
+              ) : (
+                <span className="palette-none">on an item that is gone</span>
+              ))}
+            <p className="talk-text" dir="auto">
+              {comment.text}
+            </p>
+            <button type="button" className="bt-link" onClick={() => void comments.resolve(comment, !comment.resolvedBy)}>
+              {comment.resolvedBy ? `Done, said ${people.name(comment.resolvedBy)}; open it again` : 'It is done'}
+            </button>
           </li>
         ))}
       </ul>
-      {hidden > 0 && <button type="button" className="bt-link" aria-pressed={done} onClick={() => setDone(!done)}>{done ? 'Without what is done' : `${hidden} done`}</button>}
+      {hidden > 0 && (
+        <button type="button" className="bt-link" aria-pressed={done} onClick={() => setDone(!done)}>
+          {done ? 'Without what is done' : `${hidden} done`}
+        </button>
+      )}
       <CommentForm onSay={(text) => comments.add(text, about)} />
     </div>
   );

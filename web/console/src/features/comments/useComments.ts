@@ -19,9 +19,15 @@ export function useComments(kind: string, key: string): Comments {
     answer(api.GET('/api/drafts/{kind}/{key}/comments', { params: { path: { kind, key } } })).then(setAll, () => undefined);
   }, [kind, key]);
   useEffect(reload, [reload]);
-  useServerEvents(useCallback((event: ServerEvent) => {
-    if (event.type === 'resync' || (event.type === 'comment' && event.data.draft?.kind === kind && event.data.draft.key === key)) reload();
-  }, [kind, key, reload]));
+  useServerEvents(
+    useCallback(
+      (event: ServerEvent) => {
+        if (event.type === 'resync' || (event.type === 'comment' && event.data.draft?.kind === kind && event.data.draft.key === key))
+          reload();
+      },
+      [kind, key, reload],
+    ),
+  );
   const open = useMemo(() => {
     const counts = new Map<string, number>();
     for (const comment of all) if (!comment.resolvedBy) counts.set(comment.item ?? '', (counts.get(comment.item ?? '') ?? 0) + 1);

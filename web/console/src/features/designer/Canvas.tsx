@@ -2,7 +2,21 @@ import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/
 import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
 import type { FormStore } from '#form';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { find, belongsInBand, isAround, isItem, isList, kindOf, pathTo, placeAt, type Edge, type Place, type Spot, type Subject, type TreeNode } from '#layout';
+import {
+  find,
+  belongsInBand,
+  isAround,
+  isItem,
+  isList,
+  kindOf,
+  pathTo,
+  placeAt,
+  type Edge,
+  type Place,
+  type Spot,
+  type Subject,
+  type TreeNode,
+} from '#layout';
 import { Form } from '../../shell/Form.tsx';
 import { ListSheet } from './ListSheet.tsx';
 import { zoomOf } from './measures.ts';
@@ -92,7 +106,11 @@ export function Canvas(props: CanvasProps) {
     moveMark(mark, at, spot?.edge === 'inside' ? 0.35 : 1);
   }, []);
 
-  const under = useCallback((x: number, y: number): Element | undefined => document.elementsFromPoint(x, y).find((element) => sheet.current?.contains(element) && !layer.current?.contains(element)), []);
+  const under = useCallback(
+    (x: number, y: number): Element | undefined =>
+      document.elementsFromPoint(x, y).find((element) => sheet.current?.contains(element) && !layer.current?.contains(element)),
+    [],
+  );
 
   useEffect(() => {
     const element = layer.current;
@@ -111,7 +129,11 @@ export function Canvas(props: CanvasProps) {
     const read = (input: { clientX: number; clientY: number }, subject: Subject) => findSpot(input, subject).spot;
     const pane = element.closest<HTMLElement>('.sheet-frame');
     // What lies under the pointer is another thing once the form has moved.
-    const scrolling = pane && edgeScrolling(pane, () => { last = undefined; });
+    const scrolling =
+      pane &&
+      edgeScrolling(pane, () => {
+        last = undefined;
+      });
     const stops = [
       draggable({
         element,
@@ -121,7 +143,9 @@ export function Canvas(props: CanvasProps) {
           const kind = id && find(current.current.tree, id)?.kind;
           return Boolean(kind && (isItem(kind) || kind === 'section' || kind === 'page' || kind === 'row' || kind === 'column'));
         },
-        getInitialData: ({ input }) => ({ subject: { node: nodeAt(under(input.clientX, input.clientY)) } satisfies { node: string | undefined } }),
+        getInitialData: ({ input }) => ({
+          subject: { node: nodeAt(under(input.clientX, input.clientY)) } satisfies { node: string | undefined },
+        }),
         onGenerateDragPreview: ({ nativeSetDragImage, source }) => {
           const subject = source.data['subject'] as { node: string };
           setCustomNativeDragPreview({
@@ -165,7 +189,10 @@ export function Canvas(props: CanvasProps) {
           scrolling?.at(undefined);
           showDrop(undefined);
           // What is out of sight can wait until what was dropped is drawn.
-          unskipping = setTimeout(() => { unskip?.(); unskip = undefined; }, 300);
+          unskipping = setTimeout(() => {
+            unskip?.();
+            unskip = undefined;
+          }, 300);
           if (!over) return;
           const place = spot && placeAt(current.current.tree, subject, spot);
           // Whoever put it there goes on there, with keys too.
@@ -194,19 +221,43 @@ export function Canvas(props: CanvasProps) {
     showDrop(spot);
     if (spot) dropMark.current?.scrollIntoView({ block: 'center' });
   }, [spot, showDrop]);
-  const spotUnder = ({ clientX, clientY }: { clientX: number; clientY: number }, at: Element | undefined, subject: Subject) => at && spotAt(at, clientX, clientY, tree, subject);
+  const spotUnder = ({ clientX, clientY }: { clientX: number; clientY: number }, at: Element | undefined, subject: Subject) =>
+    at && spotAt(at, clientX, clientY, tree, subject);
   return (
-    <div className="canvas" ref={sheet} onFocus={(event) => { if (!trying && !layer.current?.contains(event.target)) layer.current?.focus(); }}>
-      {isList(tree) ? <ListSheet store={store} filter={typeof tree.properties['filter'] === 'string' ? tree.properties['filter'] : ''} width={props.width} /> : <Form store={store} page={page} onPage={onPage} />}
+    <div
+      className="canvas"
+      ref={sheet}
+      onFocus={(event) => {
+        if (!trying && !layer.current?.contains(event.target)) layer.current?.focus();
+      }}
+    >
+      {isList(tree) ? (
+        <ListSheet
+          store={store}
+          filter={typeof tree.properties['filter'] === 'string' ? tree.properties['filter'] : ''}
+          width={props.width}
+        />
+      ) : (
+        <Form store={store} page={page} onPage={onPage} />
+      )}
       {!trying && (
         <div
-          className="canvas-layer" ref={layer} tabIndex={0} role="application" aria-label="The form being designed" aria-roledescription="canvas" data-placing={spot ? '' : undefined}
+          className="canvas-layer"
+          ref={layer}
+          tabIndex={0}
+          role="application"
+          aria-label="The form being designed"
+          aria-roledescription="canvas"
+          data-placing={spot ? '' : undefined}
           onPointerMove={(event) => {
             const at = under(event.clientX, event.clientY);
             setHovered(nodeAt(at));
             if (props.placing) showDrop(spotUnder(event, at, props.placing) ?? spot);
           }}
-          onPointerLeave={() => { setHovered(undefined); if (props.placing) showDrop(spot); }}
+          onPointerLeave={() => {
+            setHovered(undefined);
+            if (props.placing) showDrop(spot);
+          }}
           onClick={(event) => {
             const at = under(event.clientX, event.clientY);
             const tab = (at?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'];
@@ -226,22 +277,58 @@ export function Canvas(props: CanvasProps) {
             if (id && !selection.includes(id)) onSelect(id, false);
             if (id) props.onMenu();
           }}
-          onPaste={(event) => { event.preventDefault(); props.onPaste(event.clipboardData.getData('text/plain')); }}
+          onPaste={(event) => {
+            event.preventDefault();
+            props.onPaste(event.clipboardData.getData('text/plain'));
+          }}
           onKeyDown={props.onKeyDown}
         >
-          {[...props.marks].map(([id, mark]) => <div key={id} className="mark-change" data-change={mark.what} data-for={id} title={mark.words}><span>{mark.what}</span></div>)}
-          {[...props.comments].map(([id, count]) => id && <div key={`said ${id}`} className="mark-said" data-for={id}><span title={count === 1 ? 'A comment is open' : `${count} comments are open`} onClick={(event) => { event.stopPropagation(); props.onComments(id); }}>{count}</span></div>)}
+          {[...props.marks].map(([id, mark]) => (
+            <div key={id} className="mark-change" data-change={mark.what} data-for={id} title={mark.words}>
+              <span>{mark.what}</span>
+            </div>
+          ))}
+          {[...props.comments].map(
+            ([id, count]) =>
+              id && (
+                <div key={`said ${id}`} className="mark-said" data-for={id}>
+                  <span
+                    title={count === 1 ? 'A comment is open' : `${count} comments are open`}
+                    onClick={(event) => {
+                      event.stopPropagation();
+                      props.onComments(id);
+                    }}
+                  >
+                    {count}
+                  </span>
+                </div>
+              ),
+          )}
           {props.tabOrder && <TabOrder sheet={sheet} />}
-          {emptyCells(tree).map((id) => <div key={id} className="mark-empty" data-for={id} />)}
+          {emptyCells(tree).map((id) => (
+            <div key={id} className="mark-empty" data-for={id} />
+          ))}
           {hovered && !selection.includes(hovered) && <div className="mark-hover" data-for={hovered} />}
           {selection.map((id) => (
             <div key={id} className="mark-selected" data-for={id}>
-              {id === selected && (props.renaming === undefined
-                ? <span className="mark-name">{selection.length > 1 ? `${selection.length} selected` : nameOf(id)}</span>
-                : <Rename name={props.renaming} onDone={props.onRename} />)}
+              {id === selected &&
+                (props.renaming === undefined ? (
+                  <span className="mark-name">{selection.length > 1 ? `${selection.length} selected` : nameOf(id)}</span>
+                ) : (
+                  <Rename name={props.renaming} onDone={props.onRename} />
+                ))}
             </div>
           ))}
-          {selected && selection.length === 1 && props.renaming === undefined && <Sizes key={selected} sheet={sheet} tree={tree} node={selected} rightToLeft={store.form.language.startsWith('ar')} onSize={props.onSize} />}
+          {selected && selection.length === 1 && props.renaming === undefined && (
+            <Sizes
+              key={selected}
+              sheet={sheet}
+              tree={tree}
+              node={selected}
+              rightToLeft={store.form.language.startsWith('ar')}
+              onSize={props.onSize}
+            />
+          )}
           <div className="mark-drop" ref={dropMark} />
         </div>
       )}
@@ -254,7 +341,9 @@ export function Canvas(props: CanvasProps) {
  * into layers anew, which takes longer than all the rest of a frame of a drag.
  */
 function moveMark(mark: HTMLElement, at: Box | undefined, opacity: number): void {
-  const transform = at && `translate(calc(${at.left}px + var(--sheet-side)), calc(${at.top}px + var(--sheet-top))) scale(${at.width / 100}, ${at.height / 100})`;
+  const transform =
+    at &&
+    `translate(calc(${at.left}px + var(--sheet-side)), calc(${at.top}px + var(--sheet-top))) scale(${at.width / 100}, ${at.height / 100})`;
   const still = { transform: Array(2).fill(transform ?? 'none'), opacity: Array(2).fill(transform ? opacity : 0) };
   const [placed] = mark.getAnimations();
   if (placed) (placed.effect as KeyframeEffect).setKeyframes(still);
@@ -295,13 +384,21 @@ function skipUnseen(sheet: HTMLElement): () => void {
 function boxOf(sheet: HTMLElement, node: string): Box | undefined {
   const id = CSS.escape(node);
   // The layout itself has no element of its own: it is the whole form.
-  const drawn = sheet.querySelector(`[data-node="${id}"], [data-tab="${id}"]`) ?? (node === 'layout' ? sheet.querySelector('.bt-form') : null);
+  const drawn =
+    sheet.querySelector(`[data-node="${id}"], [data-tab="${id}"]`) ?? (node === 'layout' ? sheet.querySelector('.bt-form') : null);
   if (!drawn) return undefined;
   // A column is as high as its table.
   const of = drawn.getBoundingClientRect();
-  const rect = drawn.matches('.list-column') ? new DOMRect(of.x, of.y, of.width, drawn.closest('table')!.getBoundingClientRect().bottom - of.top) : of;
+  const rect = drawn.matches('.list-column')
+    ? new DOMRect(of.x, of.y, of.width, drawn.closest('table')!.getBoundingClientRect().bottom - of.top)
+    : of;
   const [frame, zoom] = [sheet.getBoundingClientRect(), zoomOf(sheet)];
-  return { left: (rect.left - frame.left) / zoom, top: (rect.top - frame.top) / zoom, width: rect.width / zoom, height: rect.height / zoom };
+  return {
+    left: (rect.left - frame.left) / zoom,
+    top: (rect.top - frame.top) / zoom,
+    width: rect.width / zoom,
+    height: rect.height / zoom,
+  };
 }
 
 function setBox(mark: HTMLElement, box: Box): void {
@@ -313,7 +410,13 @@ function nodeAt(element: Element | undefined): string | undefined {
   const tab = (element?.closest('[data-tab]') as HTMLElement | null)?.dataset['tab'];
   const column = (element?.closest('[data-column]') as HTMLElement | null)?.dataset['column'];
   // What a piece shows is the piece's: here it is one thing.
-  return tab ?? column ?? (element?.closest('.bt-item[data-node], .bt-section[data-node], .bt-band[data-node]') as HTMLElement | null)?.dataset['node']?.split('/')[0];
+  return (
+    tab ??
+    column ??
+    (element?.closest('.bt-item[data-node], .bt-section[data-node], .bt-band[data-node]') as HTMLElement | null)?.dataset['node']?.split(
+      '/',
+    )[0]
+  );
 }
 
 function emptyCells(tree: TreeNode): string[] {
@@ -332,7 +435,11 @@ function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject:
   if (!kind) return undefined;
   if (isList(tree)) {
     const column = element.closest<HTMLElement>('[data-column]');
-    return column ? sideways(column, column.dataset['column']!, x) : tree.children.some((child) => child.kind === 'column') ? undefined : { target: tree.id, edge: 'inside' };
+    return column
+      ? sideways(column, column.dataset['column']!, x)
+      : tree.children.some((child) => child.kind === 'column')
+        ? undefined
+        : { target: tree.id, edge: 'inside' };
   }
   if (isAround(kind)) return { target: tree.id, edge: 'inside' };
   const band = element.closest<HTMLElement>('.bt-band');
@@ -349,7 +456,9 @@ function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject:
     return page ? sideways(page, page.dataset['node']!, x) : undefined;
   }
   // Between two sections the nearer one is meant.
-  const section = element.closest<HTMLElement>('.bt-section') ?? nearest([...(element.closest('.bt-form')?.querySelectorAll<HTMLElement>('.bt-section') ?? [])].filter(isSeen), y);
+  const section =
+    element.closest<HTMLElement>('.bt-section') ??
+    nearest([...(element.closest('.bt-form')?.querySelectorAll<HTMLElement>('.bt-section') ?? [])].filter(isSeen), y);
   if (!section) return pageSpot(element, tree);
   if (kind === 'section') {
     const rect = section.getBoundingClientRect();
@@ -386,11 +495,14 @@ function sideways(element: HTMLElement, target: string, x: number): Spot {
 
 /** Whether something is not among what is far out of sight; see {@link skipUnseen}. */
 const isSeen = (row: HTMLElement) => row.style.contentVisibility !== 'hidden';
-const nearest = (elements: HTMLElement[], y: number) => best(elements, (box) => (y < box.top ? box.top - y : y > box.bottom ? y - box.bottom : 0));
-const nearestX = (elements: HTMLElement[], x: number) => best(elements, (box) => (x < box.left ? box.left - x : x > box.right ? x - box.right : 0));
+const nearest = (elements: HTMLElement[], y: number) =>
+  best(elements, (box) => (y < box.top ? box.top - y : y > box.bottom ? y - box.bottom : 0));
+const nearestX = (elements: HTMLElement[], x: number) =>
+  best(elements, (box) => (x < box.left ? box.left - x : x > box.right ? x - box.right : 0));
 
 function best(elements: HTMLElement[], distance: (box: DOMRect) => number): HTMLElement | undefined {
-  return elements.map((element) => ({ element, away: distance(element.getBoundingClientRect()) })).sort((a, b) => a.away - b.away)[0]?.element;
+  return elements.map((element) => ({ element, away: distance(element.getBoundingClientRect()) })).sort((a, b) => a.away - b.away)[0]
+    ?.element;
 }
 
 /** The insertion mark: a line where something will stand, or the whole of what will take it. */

@@ -51,18 +51,40 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
       setCompared(found);
       if (shown) onShow(found);
     };
-    if (published !== null || from !== 'released') answer(api.GET('/api/layouts/{key}/diff', { params: { path, query: { from } } })).then((found) => show(found as unknown as DiffResult), () => show(undefined));
-    answer(api.GET('/api/layouts/{key}/changes', { params: { path } })).then((found) => { if (!left) setHistory(found); }, () => undefined);
+    if (published !== null || from !== 'released')
+      answer(api.GET('/api/layouts/{key}/diff', { params: { path, query: { from } } })).then(
+        (found) => show(found as unknown as DiffResult),
+        () => show(undefined),
+      );
+    answer(api.GET('/api/layouts/{key}/changes', { params: { path } })).then(
+      (found) => {
+        if (!left) setHistory(found);
+      },
+      () => undefined,
+    );
     return () => {
       left = true;
     };
   }, [key, revision, published, from, shown, onShow]);
   useEffect(() => {
-    answer(api.GET('/api/layouts')).then((found) => setOthers(found.filter((each) => each.entity === draft.entity && each.key !== key)), () => undefined);
+    answer(api.GET('/api/layouts')).then(
+      (found) => setOthers(found.filter((each) => each.entity === draft.entity && each.key !== key)),
+      () => undefined,
+    );
   }, [key, draft.entity]);
   useEffect(() => {
     // Those of releases that held it.
-    answer(api.GET('/api/releases')).then((found) => setReleases(found.filter((each) => each.documents.some((document) => document.kind === 'layout' && document.key === key && document.change !== 'removed')).map((each) => Number(each.number))), () => undefined);
+    answer(api.GET('/api/releases')).then(
+      (found) =>
+        setReleases(
+          found
+            .filter((each) =>
+              each.documents.some((document) => document.kind === 'layout' && document.key === key && document.change !== 'removed'),
+            )
+            .map((each) => Number(each.number)),
+        ),
+      () => undefined,
+    );
   }, [key, published]);
   const back = async (to: string, label: string) => {
     try {
@@ -74,25 +96,74 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
   };
   return (
     <div className="changes">
-      <h3><label htmlFor="compared-with">Compared with</label></h3>
+      <h3>
+        <label htmlFor="compared-with">Compared with</label>
+      </h3>
       <select id="compared-with" className="tool-input" value={from} onChange={(event) => setFrom(event.target.value)}>
         <option value="released">what is published</option>
-        {[...history].reverse().filter((change) => change.revision !== revision).map((change) => <option key={change.revision} value={`revision:${change.revision}`}>how it was after: {change.label || `revision ${change.revision}`}</option>)}
-        {releases.map((number) => <option key={number} value={`release:${number}`}>release {number}</option>)}
+        {[...history]
+          .reverse()
+          .filter((change) => change.revision !== revision)
+          .map((change) => (
+            <option key={change.revision} value={`revision:${change.revision}`}>
+              how it was after: {change.label || `revision ${change.revision}`}
+            </option>
+          ))}
+        {releases.map((number) => (
+          <option key={number} value={`release:${number}`}>
+            release {number}
+          </option>
+        ))}
         {draft.entity !== '' && <option value="generated">what is generated</option>}
-        {others.map((other) => <option key={other.key} value={other.key}>{other.title} ({other.key})</option>)}
+        {others.map((other) => (
+          <option key={other.key} value={other.key}>
+            {other.title} ({other.key})
+          </option>
+        ))}
       </select>
-      {from === 'released' && published === null ? <p>Not published yet.</p> : compared?.summary.length === 0 ? <p>{from === 'released' ? 'It is as it is published.' : 'There is no difference.'}</p> : <ul>{compared?.summary.map((each, i) => <li key={i}>{each}</li>)}</ul>}
-      {compared && compared.summary.length > 0 && <button type="button" className="tool" aria-pressed={shown} onClick={() => onShow(shown ? undefined : compared)}>Show it on the form</button>}
-      {from === 'generated' && compared && compared.summary.length > 0 && <button type="button" className="tool" onClick={() => void back('generated', backToGenerated)}>{backToGenerated}</button>}
+      {from === 'released' && published === null ? (
+        <p>Not published yet.</p>
+      ) : compared?.summary.length === 0 ? (
+        <p>{from === 'released' ? 'It is as it is published.' : 'There is no difference.'}</p>
+      ) : (
+        <ul>
+          {compared?.summary.map((each, i) => (
+            <li key={i}>{each}</li>
+          ))}
+        </ul>
+      )}
+      {compared && compared.summary.length > 0 && (
+        <button type="button" className="tool" aria-pressed={shown} onClick={() => onShow(shown ? undefined : compared)}>
+          Show it on the form
+        </button>
+      )}
+      {from === 'generated' && compared && compared.summary.length > 0 && (
+        <button type="button" className="tool" onClick={() => void back('generated', backToGenerated)}>
+          {backToGenerated}
+        </button>
+      )}
       <h3>History</h3>
-      {problem && <p className="property-wrong" role="alert">{problem}</p>}
+      {problem && (
+        <p className="property-wrong" role="alert">
+          {problem}
+        </p>
+      )}
       <ol>
         {[...history].reverse().map((change) => (
           <li key={change.revision}>
             <span>{change.label || `Revision ${change.revision}`}</span>
-            <small>{people.name(change.by)}, {moment(change.at)}</small>
-            {change.revision !== revision && <button type="button" className="tool" onClick={() => void back(`revision:${change.revision}`, `Back to “${change.label || `revision ${change.revision}`}”`)}>Restore</button>}
+            <small>
+              {people.name(change.by)}, {moment(change.at)}
+            </small>
+            {change.revision !== revision && (
+              <button
+                type="button"
+                className="tool"
+                onClick={() => void back(`revision:${change.revision}`, `Back to “${change.label || `revision ${change.revision}`}”`)}
+              >
+                Restore
+              </button>
+            )}
           </li>
         ))}
       </ol>

@@ -17,11 +17,28 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
   const last = useRef<HTMLInputElement>(null);
   useEffect(() => {
     dialog.current?.showModal();
-    answer(api.GET('/api/choice-lists/{key}', { params: { path: { key: list } } })).then((found) => {
-      setKnown({ label: found.label, revision: Number(found.revision), uses: found.uses, keys: new Set(found.choices.map((choice) => choice.key)) });
-      // What stands for every language is the first one's until it says something else.
-      setRows(found.choices.map((choice) => ({ key: choice.key, labels: { ...(choice.labels[''] === undefined ? {} : { [languages[0]!]: choice.labels[''] }), ...Object.fromEntries(Object.entries(choice.labels).filter(([tag]) => tag !== '')) }, retired: choice.retired })));
-    }, (error: Error) => setProblem(error.message));
+    answer(api.GET('/api/choice-lists/{key}', { params: { path: { key: list } } })).then(
+      (found) => {
+        setKnown({
+          label: found.label,
+          revision: Number(found.revision),
+          uses: found.uses,
+          keys: new Set(found.choices.map((choice) => choice.key)),
+        });
+        // What stands for every language is the first one's until it says something else.
+        setRows(
+          found.choices.map((choice) => ({
+            key: choice.key,
+            labels: {
+              ...(choice.labels[''] === undefined ? {} : { [languages[0]!]: choice.labels[''] }),
+              ...Object.fromEntries(Object.entries(choice.labels).filter(([tag]) => tag !== '')),
+            },
+            retired: choice.retired,
+          })),
+        );
+      },
+      (error: Error) => setProblem(error.message),
+    );
   }, [list, languages]);
   const replaceRow = (at: number, row: Row) => setRows(rows.map((each, i) => (i === at ? row : each)));
   const move = (at: number, by: number) => {
@@ -36,7 +53,9 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
   };
   const save = async () => {
     try {
-      await answer(api.PUT('/api/choice-lists/{key}', { params: { path: { key: list } }, body: { revision: known!.revision, choices: rows } }));
+      await answer(
+        api.PUT('/api/choice-lists/{key}', { params: { path: { key: list } }, body: { revision: known!.revision, choices: rows } }),
+      );
       changed.current = true;
       dialog.current?.close();
     } catch (error) {
@@ -46,30 +65,108 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
   const name = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
   return (
     <dialog ref={dialog} className="dialog wide" aria-labelledby="choices-title" onClose={() => onClose(changed.current)}>
-      <form method="dialog" onSubmit={(event) => { event.preventDefault(); void save(); }}>
+      <form
+        method="dialog"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
         <h2 id="choices-title">Choices of {known?.label ?? list}</h2>
-        {known && known.uses.length > 0 && <p>{known.uses.length === 1 ? 'One place uses it' : `${known.uses.length} places use it`}: {known.uses.slice(0, 3).join(' ')}{known.uses.length > 3 ? ' …' : ''}</p>}
-        {problem && <div className="dialog-problem" role="alert">{problem}</div>}
+        {known && known.uses.length > 0 && (
+          <p>
+            {known.uses.length === 1 ? 'One place uses it' : `${known.uses.length} places use it`}: {known.uses.slice(0, 3).join(' ')}
+            {known.uses.length > 3 ? ' …' : ''}
+          </p>
+        )}
+        {problem && (
+          <div className="dialog-problem" role="alert">
+            {problem}
+          </div>
+        )}
         <table className="choices">
-          <thead><tr>{languages.map((tag) => <th key={tag} scope="col">{name(tag)}</th>)}<th scope="col">Retired</th><th scope="col"><span className="bt-visually-hidden">Order</span></th></tr></thead>
+          <thead>
+            <tr>
+              {languages.map((tag) => (
+                <th key={tag} scope="col">
+                  {name(tag)}
+                </th>
+              ))}
+              <th scope="col">Retired</th>
+              <th scope="col">
+                <span className="bt-visually-hidden">Order</span>
+              </th>
+            </tr>
+          </thead>
           <tbody>
             {rows.map((row, i) => (
               <tr key={row.key ?? `new${i}`}>
-                {languages.map((tag, j) => <td key={tag}><input ref={i === rows.length - 1 && j === 0 ? last : undefined} className="tool-input" aria-label={`Choice ${i + 1} in ${name(tag)}`} lang={tag} dir="auto" value={row.labels[tag] ?? ''} onChange={(event) => replaceRow(i, { ...row, labels: { ...row.labels, [tag]: event.target.value } })} /></td>)}
-                <td><input type="checkbox" aria-label={`Choice ${i + 1} is retired`} title="Records keep it; it is not offered any more" checked={row.retired} onChange={(event) => replaceRow(i, { ...row, retired: event.target.checked })} /></td>
+                {languages.map((tag, j) => (
+                  <td key={tag}>
+                    <input
+                      ref={i === rows.length - 1 && j === 0 ? last : undefined}
+                      className="tool-input"
+                      aria-label={`Choice ${i + 1} in ${name(tag)}`}
+                      lang={tag}
+                      dir="auto"
+                      value={row.labels[tag] ?? ''}
+                      onChange={(event) => replaceRow(i, { ...row, labels: { ...row.labels, [tag]: event.target.value } })}
+                    />
+                  </td>
+                ))}
+                <td>
+                  <input
+                    type="checkbox"
+                    aria-label={`Choice ${i + 1} is retired`}
+                    title="Records keep it; it is not offered any more"
+                    checked={row.retired}
+                    onChange={(event) => replaceRow(i, { ...row, retired: event.target.checked })}
+                  />
+                </td>
                 <td className="choice-acts">
-                  <button type="button" className="tool" aria-label={`Move choice ${i + 1} up`} disabled={i === 0} onClick={() => move(i, -1)}>↑</button>
-                  <button type="button" className="tool" aria-label={`Move choice ${i + 1} down`} disabled={i === rows.length - 1} onClick={() => move(i, 1)}>↓</button>
-                  {row.key === null && <button type="button" className="tool" aria-label={`Take choice ${i + 1} away`} onClick={() => setRows(rows.filter((_, at) => at !== i))}>×</button>}
+                  <button
+                    type="button"
+                    className="tool"
+                    aria-label={`Move choice ${i + 1} up`}
+                    disabled={i === 0}
+                    onClick={() => move(i, -1)}
+                  >
+                    ↑
+                  </button>
+                  <button
+                    type="button"
+                    className="tool"
+                    aria-label={`Move choice ${i + 1} down`}
+                    disabled={i === rows.length - 1}
+                    onClick={() => move(i, 1)}
+                  >
+                    ↓
+                  </button>
+                  {row.key === null && (
+                    <button
+                      type="button"
+                      className="tool"
+                      aria-label={`Take choice ${i + 1} away`}
+                      onClick={() => setRows(rows.filter((_, at) => at !== i))}
+                    >
+                      ×
+                    </button>
+                  )}
                 </td>
               </tr>
             ))}
           </tbody>
         </table>
-        <button type="button" className="tool" onClick={add}>Add a choice</button>
+        <button type="button" className="tool" onClick={add}>
+          Add a choice
+        </button>
         <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
-          <button type="submit" className="button primary" disabled={!known}>Save choices</button>
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>
+            Cancel
+          </button>
+          <button type="submit" className="button primary" disabled={!known}>
+            Save choices
+          </button>
         </div>
       </form>
     </dialog>

@@ -7,7 +7,17 @@ const most = 60;
  * Every command by its name: typing narrows the list, the arrows choose, Enter does it.
  * @param selected Whether commands on parts are among them.
  */
-export function CommandList({ title, commands, selected, onClose }: { title: string; commands: Command[]; selected: boolean; onClose: (chosen?: Command) => void }) {
+export function CommandList({
+  title,
+  commands,
+  selected,
+  onClose,
+}: {
+  title: string;
+  commands: Command[];
+  selected: boolean;
+  onClose: (chosen?: Command) => void;
+}) {
   const dialog = useRef<HTMLDialogElement>(null);
   const list = useRef<HTMLUListElement>(null);
   const prefix = useId();
@@ -26,8 +36,13 @@ export function CommandList({ title, commands, selected, onClose }: { title: str
   };
   return (
     <dialog
-      ref={dialog} className="commands" aria-label={title} onClose={() => onClose(chosen.current)}
-      onClick={(event) => { if (event.target === dialog.current) runCommand(undefined); }}
+      ref={dialog}
+      className="commands"
+      aria-label={title}
+      onClose={() => onClose(chosen.current)}
+      onClick={(event) => {
+        if (event.target === dialog.current) runCommand(undefined);
+      }}
       onKeyDown={(event) => {
         event.stopPropagation();
         if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
@@ -40,17 +55,42 @@ export function CommandList({ title, commands, selected, onClose }: { title: str
       }}
     >
       <input
-        className="tool-input" type="text" role="combobox" aria-expanded aria-controls={`${prefix}-list`} aria-activedescendant={current ? `${prefix}-${found.indexOf(current)}` : undefined} aria-label={title}
-        placeholder="Search commands" autoComplete="off" autoFocus value={typed} onChange={(event) => { setTyped(event.target.value); setAt(0); }}
+        className="tool-input"
+        type="text"
+        role="combobox"
+        aria-expanded
+        aria-controls={`${prefix}-list`}
+        aria-activedescendant={current ? `${prefix}-${found.indexOf(current)}` : undefined}
+        aria-label={title}
+        placeholder="Search commands"
+        autoComplete="off"
+        autoFocus
+        value={typed}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setAt(0);
+        }}
       />
       <ul ref={list} role="listbox" id={`${prefix}-list`} aria-label={title}>
         {found.map((command, i) => (
-          <li key={command.name + String(i)} id={`${prefix}-${i}`} role="option" aria-selected={command === current} onClick={() => runCommand(command)} onPointerMove={() => setAt(i)}>
-            <span>{command.name}</span>{command.keys && <kbd>{command.keys}</kbd>}
+          <li
+            key={command.name + String(i)}
+            id={`${prefix}-${i}`}
+            role="option"
+            aria-selected={command === current}
+            onClick={() => runCommand(command)}
+            onPointerMove={() => setAt(i)}
+          >
+            <span>{command.name}</span>
+            {command.keys && <kbd>{command.keys}</kbd>}
           </li>
         ))}
       </ul>
-      {found.length === 0 && <p className="palette-none" role="status">No matches.{!selected && ' Commands on parts of the form, such as Remove, Move or Copy, are here once a part is selected.'}</p>}
+      {found.length === 0 && (
+        <p className="palette-none" role="status">
+          No matches.{!selected && ' Commands on parts of the form, such as Remove, Move or Copy, are here once a part is selected.'}
+        </p>
+      )}
     </dialog>
   );
 }

@@ -27,7 +27,19 @@ interface ConditionNames {
 }
 
 /** A condition as text with completion, or put together by clicking; what it comes to is said while it is written. It counts on leaving, on Ctrl+Enter, or with each click. */
-export function ConditionEditor({ id, value, label, hint, onDone }: { id: string; value: string; label: string; hint: string; onDone: (text: string) => void }) {
+export function ConditionEditor({
+  id,
+  value,
+  label,
+  hint,
+  onDone,
+}: {
+  id: string;
+  value: string;
+  label: string;
+  hint: string;
+  onDone: (text: string) => void;
+}) {
   const scope = useContext(Scope);
   const [typed, setTyped] = useState<string>();
   const [known, setKnown] = useState<ConditionNames>();
@@ -43,10 +55,18 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
   useEffect(() => {
     if (!layout || text.trim() === '') return;
     let left = false;
-    const timer = setTimeout(() => {
-      const body = { text, record: mode === 'create' ? null : record?.id ?? null, role: role || null, mode: mode ?? null };
-      answer(api.POST('/api/layouts/{key}/conditions/check', { params: { path: { key: layout } }, body })).then((found) => { if (!left) setKnown({ ...(found as unknown as ConditionNames), of: text }); }, () => undefined);
-    }, typed === undefined ? 0 : 200);
+    const timer = setTimeout(
+      () => {
+        const body = { text, record: mode === 'create' ? null : (record?.id ?? null), role: role || null, mode: mode ?? null };
+        answer(api.POST('/api/layouts/{key}/conditions/check', { params: { path: { key: layout } }, body })).then(
+          (found) => {
+            if (!left) setKnown({ ...(found as unknown as ConditionNames), of: text });
+          },
+          () => undefined,
+        );
+      },
+      typed === undefined ? 0 : 200,
+    );
     return () => {
       left = true;
       clearTimeout(timer);
@@ -54,7 +74,14 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
   }, [layout, text, typed, record?.id, role, mode]);
   const said = text.trim() === '' ? undefined : known;
   // What was clicked stands at once, before the service has read it back; what is known of another text says nothing of this one.
-  const clauses: Clauses | undefined = text.trim() === '' ? { joined: '&&', list: [] } : clicked?.text === text ? clicked.clauses : said?.of === text && said.problems.length === 0 ? read(said.tree) : undefined;
+  const clauses: Clauses | undefined =
+    text.trim() === ''
+      ? { joined: '&&', list: [] }
+      : clicked?.text === text
+        ? clicked.clauses
+        : said?.of === text && said.problems.length === 0
+          ? read(said.tree)
+          : undefined;
 
   const click = (next: Clauses) => {
     const written = write(next, scope?.fields ?? []);
@@ -91,7 +118,8 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
       act();
     };
     if (event.key === ' ' && event.ctrlKey) handled(() => offer(text, event.currentTarget.selectionStart));
-    else if (count > 0 && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) handled(() => setOffered({ ...offered!, at: (offered!.at + (event.key === 'ArrowDown' ? 1 : count - 1)) % count }));
+    else if (count > 0 && (event.key === 'ArrowDown' || event.key === 'ArrowUp'))
+      handled(() => setOffered({ ...offered!, at: (offered!.at + (event.key === 'ArrowDown' ? 1 : count - 1)) % count }));
     else if (count > 0 && event.key === 'Enter' && !event.ctrlKey) handled(() => acceptOffer(offered!.at));
     else if (count > 0 && event.key === 'Escape') handled(() => setOffered(undefined));
     else if (event.key === 'Enter') handled(() => done());
@@ -99,25 +127,76 @@ export function ConditionEditor({ id, value, label, hint, onDone }: { id: string
   };
   return (
     <div className="condition">
-      {clicking && clauses ? <Clicked id={id} clauses={clauses} onChange={click} />
-        : (
-          <textarea
-            ref={input} id={id} aria-label={label} className="tool-input code" rows={2} dir="ltr" spellCheck={false} placeholder={hint} value={text} aria-invalid={Boolean(said?.problems.length)} aria-describedby={`${list}-said`}
-            aria-haspopup="listbox" aria-controls={list} aria-autocomplete="list" aria-activedescendant={offered?.offers.length ? `${list}-${offered.at}` : undefined}
-            onChange={(event) => { setTyped(event.target.value); offer(event.target.value, event.target.selectionStart); }}
-            onKeyDown={onKeyDown} onBlur={() => done()}
-          />
-        )}
+      {clicking && clauses ? (
+        <Clicked id={id} clauses={clauses} onChange={click} />
+      ) : (
+        <textarea
+          ref={input}
+          id={id}
+          aria-label={label}
+          className="tool-input code"
+          rows={2}
+          dir="ltr"
+          spellCheck={false}
+          placeholder={hint}
+          value={text}
+          aria-invalid={Boolean(said?.problems.length)}
+          aria-describedby={`${list}-said`}
+          aria-haspopup="listbox"
+          aria-controls={list}
+          aria-autocomplete="list"
+          aria-activedescendant={offered?.offers.length ? `${list}-${offered.at}` : undefined}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            offer(event.target.value, event.target.selectionStart);
+          }}
+          onKeyDown={onKeyDown}
+          onBlur={() => done()}
+        />
+      )}
       <ul id={list} role="listbox" aria-label="What fits here" className="condition-offers" hidden={!offered?.offers.length}>
         {offered?.offers.map((each, i) => (
-          <li key={each.text} id={`${list}-${i}`} role="option" aria-selected={i === offered.at} onPointerDown={(event) => { event.preventDefault(); acceptOffer(i); }}><code>{each.text}</code> <small>{each.about}</small></li>
+          <li
+            key={each.text}
+            id={`${list}-${i}`}
+            role="option"
+            aria-selected={i === offered.at}
+            onPointerDown={(event) => {
+              event.preventDefault();
+              acceptOffer(i);
+            }}
+          >
+            <code>{each.text}</code> <small>{each.about}</small>
+          </li>
         ))}
       </ul>
       <div id={`${list}-said`} className="condition-said" aria-live="polite">
-        {said?.problems.map((problem) => <p key={problem.message} className="property-wrong"><code>{said.of.slice(0, problem.start)}<mark>{said.of.slice(problem.start, problem.start + problem.length) || '…'}</mark>{said.of.slice(problem.start + problem.length)}</code><br />{problem.message}</p>)}
+        {said?.problems.map((problem) => (
+          <p key={problem.message} className="property-wrong">
+            <code>
+              {said.of.slice(0, problem.start)}
+              <mark>{said.of.slice(problem.start, problem.start + problem.length) || '…'}</mark>
+              {said.of.slice(problem.start + problem.length)}
+            </code>
+            <br />
+            {problem.message}
+          </p>
+        ))}
         {said && said.problems.length === 0 && <Verdict known={said} record={mode === 'create' ? undefined : record?.title} />}
       </div>
-      {(clauses || clicking) && <button type="button" className="bt-link condition-way" onPointerDown={(event) => event.preventDefault()} onClick={() => { done(); setClicking(!clicking && clauses !== undefined); }}>{clicking && clauses ? 'Write it as text' : 'Build it by clicking'}</button>}
+      {(clauses || clicking) && (
+        <button
+          type="button"
+          className="bt-link condition-way"
+          onPointerDown={(event) => event.preventDefault()}
+          onClick={() => {
+            done();
+            setClicking(!clicking && clauses !== undefined);
+          }}
+        >
+          {clicking && clauses ? 'Write it as text' : 'Build it by clicking'}
+        </button>
+      )}
     </div>
   );
 }
@@ -128,9 +207,18 @@ function Verdict({ known, record }: { known: ConditionNames; record: string | un
   const always = known.fails?.verdict === 'no';
   return (
     <p data-warn={never || always ? '' : undefined}>
-      {record && known.result && <span className="condition-now" data-holds={known.result === 'holds' ? '' : undefined}>{known.result === 'holds' ? 'Holds' : known.result === 'does not hold' ? 'Does not hold' : known.result} for {record}. </span>}
-      {never ? 'No record can make it hold.' : always ? 'It holds for every record there can be.'
-        : known.holds?.verdict === 'yes' && known.holds.example ? `It holds for example with ${known.holds.example}.` : ''}
+      {record && known.result && (
+        <span className="condition-now" data-holds={known.result === 'holds' ? '' : undefined}>
+          {known.result === 'holds' ? 'Holds' : known.result === 'does not hold' ? 'Does not hold' : known.result} for {record}.{' '}
+        </span>
+      )}
+      {never
+        ? 'No record can make it hold.'
+        : always
+          ? 'It holds for every record there can be.'
+          : known.holds?.verdict === 'yes' && known.holds.example
+            ? `It holds for example with ${known.holds.example}.`
+            : ''}
     </p>
   );
 }
@@ -138,13 +226,22 @@ function Verdict({ known, record }: { known: ConditionNames; record: string | un
 function Clicked({ id, clauses, onChange }: { id: string; clauses: Clauses; onChange: (clauses: Clauses) => void }) {
   const scope = useContext(Scope)!;
   const offered = scope.fields.filter((field) => !field.retired);
-  const firstValue = (subject: string) => (subject === roles ? scope.roles[0]?.key : scope.fields.find((field) => field.key === subject)?.choices?.[0]?.key) ?? '';
+  const firstValue = (subject: string) =>
+    (subject === roles ? scope.roles[0]?.key : scope.fields.find((field) => field.key === subject)?.choices?.[0]?.key) ?? '';
   const fresh = (subject: string): Clause => {
     const type = subject === roles ? undefined : scope.fields.find((field) => field.key === subject)?.type;
     // What has to be typed first would hold for nothing until it is.
-    return { subject, operator: firstValue(subject) || type === 'boolean' ? operatorsOf(type)[0]![0] : 'filled', value: firstValue(subject) };
+    return {
+      subject,
+      operator: firstValue(subject) || type === 'boolean' ? operatorsOf(type)[0]![0] : 'filled',
+      value: firstValue(subject),
+    };
   };
-  const replaceClause = (at: number, clause: Clause | undefined) => onChange({ ...clauses, list: clause ? clauses.list.map((each, i) => (i === at ? clause : each)) : clauses.list.filter((_, i) => i !== at) });
+  const replaceClause = (at: number, clause: Clause | undefined) =>
+    onChange({
+      ...clauses,
+      list: clause ? clauses.list.map((each, i) => (i === at ? clause : each)) : clauses.list.filter((_, i) => i !== at),
+    });
   return (
     <div className="clauses" role="group" aria-label="Clauses">
       {clauses.list.map((clause, i) => {
@@ -153,23 +250,84 @@ function Clicked({ id, clauses, onChange }: { id: string; clauses: Clauses; onCh
         return (
           <div key={i} className="clause">
             {i > 0 && (
-              <select aria-label="All or any" className="tool-input" value={clauses.joined} onChange={(event) => onChange({ ...clauses, joined: event.target.value as Clauses['joined'] })}><option value="&&">and</option><option value="||">or</option></select>
+              <select
+                aria-label="All or any"
+                className="tool-input"
+                value={clauses.joined}
+                onChange={(event) => onChange({ ...clauses, joined: event.target.value as Clauses['joined'] })}
+              >
+                <option value="&&">and</option>
+                <option value="||">or</option>
+              </select>
             )}
-            <select id={i === 0 ? id : undefined} aria-label="Field" className="tool-input" value={clause.subject} onChange={(event) => replaceClause(i, fresh(event.target.value))}>
+            <select
+              id={i === 0 ? id : undefined}
+              aria-label="Field"
+              className="tool-input"
+              value={clause.subject}
+              onChange={(event) => replaceClause(i, fresh(event.target.value))}
+            >
               <option value={roles}>The viewer’s role</option>
-              {offered.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}
+              {offered.map((each) => (
+                <option key={each.key} value={each.key}>
+                  {each.label}
+                </option>
+              ))}
             </select>
-            <select aria-label="Comparison" className="tool-input" value={clause.operator} onChange={(event) => replaceClause(i, { ...clause, operator: event.target.value as Clause['operator'], value: clause.value || firstValue(clause.subject) })}>
-              {operatorsOf(clause.subject === roles ? undefined : field?.type).map(([operator, name]) => <option key={operator} value={operator}>{name}</option>)}
+            <select
+              aria-label="Comparison"
+              className="tool-input"
+              value={clause.operator}
+              onChange={(event) =>
+                replaceClause(i, {
+                  ...clause,
+                  operator: event.target.value as Clause['operator'],
+                  value: clause.value || firstValue(clause.subject),
+                })
+              }
+            >
+              {operatorsOf(clause.subject === roles ? undefined : field?.type).map(([operator, name]) => (
+                <option key={operator} value={operator}>
+                  {name}
+                </option>
+              ))}
             </select>
-            {takesValue(clause.operator) && (values ? (
-              <select aria-label="Value" className="tool-input" value={clause.value} onChange={(event) => replaceClause(i, { ...clause, value: event.target.value })}>{values.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select>
-            ) : <Value value={clause.value} onDone={(value) => replaceClause(i, { ...clause, value })} />)}
-            <button type="button" className="tool" aria-label="Remove this clause" title="Remove this clause" onClick={() => replaceClause(i, undefined)}>×</button>
+            {takesValue(clause.operator) &&
+              (values ? (
+                <select
+                  aria-label="Value"
+                  className="tool-input"
+                  value={clause.value}
+                  onChange={(event) => replaceClause(i, { ...clause, value: event.target.value })}
+                >
+                  {values.map((each) => (
+                    <option key={each.key} value={each.key}>
+                      {each.label}
+                    </option>
+                  ))}
+                </select>
+              ) : (
+                <Value value={clause.value} onDone={(value) => replaceClause(i, { ...clause, value })} />
+              ))}
+            <button
+              type="button"
+              className="tool"
+              aria-label="Remove this clause"
+              title="Remove this clause"
+              onClick={() => replaceClause(i, undefined)}
+            >
+              ×
+            </button>
           </div>
         );
       })}
-      <button type="button" className="tool" onClick={() => onChange({ ...clauses, list: [...clauses.list, fresh(offered[0]?.key ?? roles)] })}>{clauses.list.length === 0 ? 'When…' : 'And also…'}</button>
+      <button
+        type="button"
+        className="tool"
+        onClick={() => onChange({ ...clauses, list: [...clauses.list, fresh(offered[0]?.key ?? roles)] })}
+      >
+        {clauses.list.length === 0 ? 'When…' : 'And also…'}
+      </button>
     </div>
   );
 }
@@ -181,5 +339,16 @@ function Value({ value, onDone }: { value: string; onDone: (value: string) => vo
     if (typed !== undefined && typed !== value) onDone(typed);
     setTyped(undefined);
   };
-  return <input aria-label="Value" className="tool-input" value={typed ?? value} onChange={(event) => setTyped(event.target.value)} onBlur={done} onKeyDown={(event) => { if (event.key === 'Enter') done(); }} />;
+  return (
+    <input
+      aria-label="Value"
+      className="tool-input"
+      value={typed ?? value}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={done}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') done();
+      }}
+    />
+  );
 }

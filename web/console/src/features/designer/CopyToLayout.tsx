@@ -10,7 +10,10 @@ export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant
   const [told, setTold] = useState<{ text: string; bad: boolean }>();
   const own = String(tree.properties['key']);
   useEffect(() => {
-    answer(api.GET('/api/layouts')).then((all) => setLayouts(all.filter((each) => each.key !== own && (each.kind ?? 'full') === (tree.properties['kind'] ?? 'full'))), () => undefined);
+    answer(api.GET('/api/layouts')).then(
+      (all) => setLayouts(all.filter((each) => each.key !== own && (each.kind ?? 'full') === (tree.properties['kind'] ?? 'full'))),
+      () => undefined,
+    );
   }, [own, tree.properties]);
   const copyTo = async (key: string) => {
     try {
@@ -18,21 +21,49 @@ export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant
       const to = other.tree as unknown as TreeNode;
       const { changes, strays } = carried(variant, tree, to);
       const there = variantOf(to, width);
-      const edits = there ? changes.map((node) => ({ op: 'insert', node, parent: there.id, at: 'last' })) : [{ op: 'insert', node: { kind: 'variant', properties: { variant: width }, children: changes }, parent: to.id, at: 'last' }];
-      if (changes.length > 0) await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body: { base: other.revision, edits: edits as never, label: `The ${width} form as ${textIn(tree.properties['title'], 'en') || own} has it` } }));
+      const edits = there
+        ? changes.map((node) => ({ op: 'insert', node, parent: there.id, at: 'last' }))
+        : [{ op: 'insert', node: { kind: 'variant', properties: { variant: width }, children: changes }, parent: to.id, at: 'last' }];
+      if (changes.length > 0)
+        await answer(
+          api.POST('/api/layouts/{key}/edits', {
+            params: { path: { key } },
+            body: {
+              base: other.revision,
+              edits: edits as never,
+              label: `The ${width} form as ${textIn(tree.properties['title'], 'en') || own} has it`,
+            },
+          }),
+        );
       const title = layouts.find((each) => each.key === key)?.title ?? key;
-      setTold({ text: `${changes.length} of ${variant.children.length} differences are in the draft of ${title} now.${strays.length > 0 ? ` Not there: ${strays.join(', ')}.` : ''}`, bad: false });
+      setTold({
+        text: `${changes.length} of ${variant.children.length} differences are in the draft of ${title} now.${strays.length > 0 ? ` Not there: ${strays.join(', ')}.` : ''}`,
+        bad: false,
+      });
     } catch (error) {
       setTold({ text: (error as Error).message, bad: true });
     }
   };
   return (
     <p className="take-over">
-      <select className="tool-input" aria-label="Copy changes to another layout" value="" onChange={(event) => void copyTo(event.target.value)}>
+      <select
+        className="tool-input"
+        aria-label="Copy changes to another layout"
+        value=""
+        onChange={(event) => void copyTo(event.target.value)}
+      >
         <option value="">Copy changes to…</option>
-        {layouts.map((each) => <option key={each.key} value={each.key}>{each.title} ({each.key})</option>)}
+        {layouts.map((each) => (
+          <option key={each.key} value={each.key}>
+            {each.title} ({each.key})
+          </option>
+        ))}
       </select>
-      {told && <span role="status" className={told.bad ? 'property-wrong' : undefined}>{told.text}</span>}
+      {told && (
+        <span role="status" className={told.bad ? 'property-wrong' : undefined}>
+          {told.text}
+        </span>
+      )}
     </p>
   );
 }

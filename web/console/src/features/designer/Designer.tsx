@@ -1,6 +1,21 @@
 import { pageOf } from '#form';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
-import { atWidth, bare, derived, find, kindOf, parentOf, placeAt, places, variantOf, walk, type Edit, type Place, type Subject, type TreeNode } from '#layout';
+import {
+  atWidth,
+  bare,
+  derived,
+  find,
+  kindOf,
+  parentOf,
+  placeAt,
+  places,
+  variantOf,
+  walk,
+  type Edit,
+  type Place,
+  type Subject,
+  type TreeNode,
+} from '#layout';
 import { type Piece } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { keyOf } from '../../shell/keys.ts';
@@ -52,10 +67,32 @@ const Source = lazy(() => import('./Source.tsx').then((module) => ({ default: mo
 
 const noMarks = new Map<string, never>();
 
-const directions: Record<string, 'up' | 'down' | 'left' | 'right'> = { ArrowUp: 'up', ArrowDown: 'down', ArrowLeft: 'left', ArrowRight: 'right' };
+const directions: Record<string, 'up' | 'down' | 'left' | 'right'> = {
+  ArrowUp: 'up',
+  ArrowDown: 'down',
+  ArrowLeft: 'left',
+  ArrowRight: 'right',
+};
 
 /** Words of our files that the text offers beside the fields. */
-const fileWords = ['field', 'rows', 'title', 'sections', 'pages', 'visible', 'required', 'readOnly', 'label', 'help', 'span', 'lines', 'editor', 'columns', 'heading', 'text'];
+const fileWords = [
+  'field',
+  'rows',
+  'title',
+  'sections',
+  'pages',
+  'visible',
+  'required',
+  'readOnly',
+  'label',
+  'help',
+  'span',
+  'lines',
+  'editor',
+  'columns',
+  'heading',
+  'text',
+];
 
 const panes = { fields: 'Add', outline: 'Outline', changes: 'Changes', comments: 'Comments', source: 'Source' } as const;
 
@@ -63,7 +100,15 @@ const panes = { fields: 'Add', outline: 'Outline', changes: 'Changes', comments:
 const regions = { fields: 'Fields', form: 'Form', view: 'View', properties: 'Properties' } as const;
 
 /** The place where a form is laid out: what can be placed at the left, the form itself, what is selected at the right, findings below. */
-export function Designer({ layoutKey, section, record: from }: { layoutKey: string; section: string | undefined; record: number | undefined }) {
+export function Designer({
+  layoutKey,
+  section,
+  record: from,
+}: {
+  layoutKey: string;
+  section: string | undefined;
+  record: number | undefined;
+}) {
   const session = useSession();
   const { languages, roles } = session.application;
   const preview = useMemo(() => new PreviewSource(layoutKey), [layoutKey]);
@@ -72,7 +117,15 @@ export function Designer({ layoutKey, section, record: from }: { layoutKey: stri
   const root = useRef<HTMLDivElement>(null);
   const [trying, setTrying] = useState(false);
   const [typing, setTyping] = useState<PendingChange>();
-  const { context, setContext, entity, labels, names, record, values, form, store, readEntity, reloads, reload } = usePreviewForm(preview, draft, ahead, typing, session.person!.language, trying, from);
+  const { context, setContext, entity, labels, names, record, values, form, store, readEntity, reloads, reload } = usePreviewForm(
+    preview,
+    draft,
+    ahead,
+    typing,
+    session.person!.language,
+    trying,
+    from,
+  );
   const fields = entity?.fields ?? [];
   const pieces = usePieces(draft, reloads);
   /** The width whose own form is changed; without one, the base. */
@@ -123,7 +176,11 @@ export function Designer({ layoutKey, section, record: from }: { layoutKey: stri
     close();
     return said;
   };
-  const askName = (part: string) => answerFrom<string>((answer) => setNaming({ part, answer }), () => setNaming(undefined));
+  const askName = (part: string) =>
+    answerFrom<string>(
+      (answer) => setNaming({ part, answer }),
+      () => setNaming(undefined),
+    );
   /** How a change is made where one stands: at the base, or on the form of a width; nothing where that width has none yet. */
   const termsOf = (label: string) => {
     if (width && !variant) say(`There is no ${width} form yet; begin one first.`, true);
@@ -135,26 +192,57 @@ export function Designer({ layoutKey, section, record: from }: { layoutKey: stri
   };
   const place = async (chosen: Place, subject: Subject) => {
     placing.stop();
-    if ('piece' in subject) return reuse.place(chosen, pieces.find((piece) => piece.key === subject.piece));
+    if ('piece' in subject)
+      return reuse.place(
+        chosen,
+        pieces.find((piece) => piece.key === subject.piece),
+      );
     const part = 'part' in subject ? subject.part : undefined;
     const asked = part !== undefined && hasQuestion(part);
     const title = asked ? await askName(part) : undefined;
     if (asked && !title) return;
     const edits = (title && tree && placeAt(tree, { ...subject, title } as Subject, chosen)?.edits) || chosen.edits;
-    const what = 'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? subject.part : nameOf(subject.node);
+    const what =
+      'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? subject.part : nameOf(subject.node);
     const choose = later();
     const done = await change(edits, `${'node' in subject ? 'Move' : 'Place'} ${what} ${describe(chosen, nameOf)}`);
     if (!done) return;
     const inserted = done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : []));
     choose('node' in subject ? subject.node : inserted.findLast((node) => tree && node.kind === kindOf(tree, subject))?.id);
   };
-  const parts = rearranging({ tree, selection, fields, language: context.language, languages, base: beneath, nameOf, say, apply: change, select: selectAll, name: askName, place: (chosen, subject) => void place(chosen, subject) });
+  const parts = rearranging({
+    tree,
+    selection,
+    fields,
+    language: context.language,
+    languages,
+    base: beneath,
+    nameOf,
+    say,
+    apply: change,
+    select: selectAll,
+    name: askName,
+    place: (chosen, subject) => void place(chosen, subject),
+  });
   const reuse = reusing({
-    layout: layoutKey, tree, selection, nameOf, say, remove: parts.remove, select: selectAll, apply: change, perform: async (call, label) => {
+    layout: layoutKey,
+    tree,
+    selection,
+    nameOf,
+    say,
+    remove: parts.remove,
+    select: selectAll,
+    apply: change,
+    perform: async (call, label) => {
       const terms = termsOf(label);
       return terms && perform((request) => call({ ...terms, preview: request }), terms.label);
-    }, name: () => askName('piece'),
-    bind: (piece) => answerFrom<Binding>((answer) => setBinding({ piece, answer }), () => setBinding(undefined)),
+    },
+    name: () => askName('piece'),
+    bind: (piece) =>
+      answerFrom<Binding>(
+        (answer) => setBinding({ piece, answer }),
+        () => setBinding(undefined),
+      ),
   });
   const beginRename = () => setRenaming(parts.nameable);
   const rename = (name: string | undefined) => {
@@ -182,27 +270,90 @@ export function Designer({ layoutKey, section, record: from }: { layoutKey: stri
   };
   /** A width of this layout's own, up to where the sheet ends; what it has differently begins with nothing. */
   const cut = async () => {
-    const name = base && await askName('width');
+    const name = base && (await askName('width'));
     if (!name) return;
-    const key = keyOf(name, widths.map((each) => each.name));
-    const done = await apply([{ op: 'insert', node: { kind: 'variant', properties: { variant: key, below: Math.round(context.width / 16) } }, parent: base.id, at: 'last' }], `Cut at ${Math.round(context.width / 16) * 16} pixels: ${key}`);
+    const key = keyOf(
+      name,
+      widths.map((each) => each.name),
+    );
+    const done = await apply(
+      [
+        {
+          op: 'insert',
+          node: { kind: 'variant', properties: { variant: key, below: Math.round(context.width / 16) } },
+          parent: base.id,
+          at: 'last',
+        },
+      ],
+      `Cut at ${Math.round(context.width / 16) * 16} pixels: ${key}`,
+    );
     if (done) setWidth(key);
   };
   const listCommands = (about: 'all' | 'selection') => {
     if (!tree || !draft) return;
     const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
     const commands = commandsOf({
-      tree, selection: nodes, entity, context, roles, languages: [...languages], undoLabel, redoLabel, unpublished: draft.published !== draft.revision, trying, nameOf, undo, redo, rename: beginRename, remove: parts.remove, move: parts.move, widen: parts.widen,
-      wrap: () => void parts.wrap(), ungroup: parts.ungroup, balance: parts.balance, split: parts.split, columns: parts.columns, toTab: (to) => { parts.toTab(to); setPage(to); },
-      start, select, look: (more) => setContext({ ...context, ...more }), tryIt: () => setTrying(!trying), publish: () => setPublishing(true), show: setLeft, addField: () => setAdding(true), showRound: () => setWalking('going'), pieces,
-      copy: () => void reuse.copy(), cut: () => void reuse.cut(), paste: () => void reuse.paste(copied()), makePiece: () => void reuse.make(), detach: () => void reuse.detach(),
-      properties: [...(root.current?.querySelectorAll<HTMLElement>('.properties label[for]') ?? [])].map((label) => ({ label: label.textContent, go: () => document.getElementById(label.getAttribute('for')!)?.focus() })),
-      widths: draft.entity === '' ? [] : widths.map((each) => ({ name: each.name, begun: variantOf(draft.tree, each.name) !== undefined })), changeWidth: chooseWidth,
-      toGenerated: draft.entity === '' ? undefined : () => void import('./Changes.tsx').then(async ({ leadingTo, backToGenerated }) => apply(await leadingTo(draft.key, 'generated'), backToGenerated)).catch((error: Error) => say(error.message, true)),
-      beginWidth: (name) => { chooseWidth(name); void apply([beginVariant(draft.tree, name, () => false)], `Create a ${name} form`); },
+      tree,
+      selection: nodes,
+      entity,
+      context,
+      roles,
+      languages: [...languages],
+      undoLabel,
+      redoLabel,
+      unpublished: draft.published !== draft.revision,
+      trying,
+      nameOf,
+      undo,
+      redo,
+      rename: beginRename,
+      remove: parts.remove,
+      move: parts.move,
+      widen: parts.widen,
+      wrap: () => void parts.wrap(),
+      ungroup: parts.ungroup,
+      balance: parts.balance,
+      split: parts.split,
+      columns: parts.columns,
+      toTab: (to) => {
+        parts.toTab(to);
+        setPage(to);
+      },
+      start,
+      select,
+      look: (more) => setContext({ ...context, ...more }),
+      tryIt: () => setTrying(!trying),
+      publish: () => setPublishing(true),
+      show: setLeft,
+      addField: () => setAdding(true),
+      showRound: () => setWalking('going'),
+      pieces,
+      copy: () => void reuse.copy(),
+      cut: () => void reuse.cut(),
+      paste: () => void reuse.paste(copied()),
+      makePiece: () => void reuse.make(),
+      detach: () => void reuse.detach(),
+      properties: [...(root.current?.querySelectorAll<HTMLElement>('.properties label[for]') ?? [])].map((label) => ({
+        label: label.textContent,
+        go: () => document.getElementById(label.getAttribute('for')!)?.focus(),
+      })),
+      widths: draft.entity === '' ? [] : widths.map((each) => ({ name: each.name, begun: variantOf(draft.tree, each.name) !== undefined })),
+      changeWidth: chooseWidth,
+      toGenerated:
+        draft.entity === ''
+          ? undefined
+          : () =>
+              void import('./Changes.tsx')
+                .then(async ({ leadingTo, backToGenerated }) => apply(await leadingTo(draft.key, 'generated'), backToGenerated))
+                .catch((error: Error) => say(error.message, true)),
+      beginWidth: (name) => {
+        chooseWidth(name);
+        void apply([beginVariant(draft.tree, name, () => false)], `Create a ${name} form`);
+      },
     });
     setListing({
-      title: about === 'all' ? 'Commands' : `What to do with ${selected && nodes.length === 1 ? nameOf(selected) : `these ${nodes.length}`}`,
+      title:
+        about === 'all' ? 'Commands' : `What to do with ${selected && nodes.length === 1 ? nameOf(selected) : `these ${nodes.length}`}`,
       commands: about === 'all' ? commands : commands.filter((command) => command.about === 'selection'),
     });
   };
@@ -213,10 +364,17 @@ export function Designer({ layoutKey, section, record: from }: { layoutKey: stri
     if (placing.spot) return placing.key(event, direction, (chosen, subject) => void place(chosen, subject));
     if (direction && !(event.altKey && selected)) return () => walkTo(direction === 'up' || direction === 'left', event.shiftKey);
     if (!selected) return undefined;
-    if (direction) return event.shiftKey ? () => parts.widen((direction === 'right') !== context.language.startsWith('ar') ? 1 : -1) : () => parts.move(direction);
+    if (direction)
+      return event.shiftKey
+        ? () => parts.widen((direction === 'right') !== context.language.startsWith('ar') ? 1 : -1)
+        : () => parts.move(direction);
     if (event.ctrlKey || event.metaKey) return { c: () => void reuse.copy(), x: () => void reuse.cut() }[event.key];
     return {
-      Delete: parts.remove, F2: beginRename, g: () => void parts.wrap(), m: () => start({ node: selected }), ContextMenu: () => listCommands('selection'),
+      Delete: parts.remove,
+      F2: beginRename,
+      g: () => void parts.wrap(),
+      m: () => start({ node: selected }),
+      ContextMenu: () => listCommands('selection'),
       Escape: () => select([...walkUp(at, selected)].find((node) => node.kind === 'section' || node.kind === 'page')?.id),
       Enter: () => root.current?.querySelector<HTMLElement>('.properties :is(input, textarea, select)')?.focus(),
     }[event.key];
@@ -243,7 +401,10 @@ export function Designer({ layoutKey, section, record: from }: { layoutKey: stri
       const all = [...(root.current?.querySelectorAll<HTMLElement>('[data-pane]') ?? [])];
       const at = all.findIndex((pane) => pane.contains(document.activeElement));
       const pane = all[(at + (event.shiftKey ? all.length - 1 : 1)) % all.length];
-      (pane?.querySelector<HTMLElement>('.canvas-layer') ?? pane?.querySelector<HTMLElement>('a, button:not(:disabled), input, select, summary, [tabindex="0"]'))?.focus();
+      (
+        pane?.querySelector<HTMLElement>('.canvas-layer') ??
+        pane?.querySelector<HTMLElement>('a, button:not(:disabled), input, select, summary, [tabindex="0"]')
+      )?.focus();
     } else if (command && !typing && event.key.toLowerCase() === 'z') {
       event.preventDefault();
       (event.shiftKey ? redo : undo)();
@@ -267,7 +428,16 @@ export function Designer({ layoutKey, section, record: from }: { layoutKey: stri
     return () => window.removeEventListener('keydown', listen);
   }, []);
 
-  if (!draft || !tree) return <main className="page">{message ? <p className="notice" role="alert">{message.text} <a href={address('layouts')}>Back to the layouts</a></p> : null}</main>;
+  if (!draft || !tree)
+    return (
+      <main className="page">
+        {message ? (
+          <p className="notice" role="alert">
+            {message.text} <a href={address('layouts')}>Back to the layouts</a>
+          </p>
+        ) : null}
+      </main>
+    );
   const shownWidth = widths.find((each) => each.name === width);
   const title = textIn(tree.properties['title'], context.language) || String(tree.properties['entity'] ?? draft.key);
   const kind = String(tree.properties['kind'] ?? 'full');
@@ -275,78 +445,334 @@ export function Designer({ layoutKey, section, record: from }: { layoutKey: stri
   const beside = store && form && kind !== 'list' ? context.beside : undefined;
   const nodes = selection.map((id) => find(tree, id)).filter((node) => node !== undefined);
   const marks = compared ? marksOf(tree, compared.edits, compared.summary) : noMarks;
-  const inView = context.mode === 'create' || context.record === undefined || context.record < 0 ? undefined : { id: context.record, title: names.find((name) => name.id === context.record)?.title ?? String(context.record) };
+  const inView =
+    context.mode === 'create' || context.record === undefined || context.record < 0
+      ? undefined
+      : { id: context.record, title: names.find((name) => name.id === context.record)?.title ?? String(context.record) };
   const written = renaming ? parts.written : undefined;
   return (
     <Scope value={{ layout: draft.key, fields, roles, record: inView, role: context.role, mode: context.mode }}>
-    <div className="designer" data-left={left} data-region={region} data-revision={draft.revision} ref={root}>
-      <DesignerBar state={state} from={from} title={title} isPiece={isPiece} widths={widths} width={width} onWidth={chooseWidth} trying={trying} onTry={() => setTrying(!trying)} onCommands={() => listCommands('all')} onPublish={() => setPublishing(true)} />
-      <aside className="pane" data-pane aria-label="Fields and parts">
-        <div className="pane-switch" role="tablist">
-          {(Object.entries(panes) as [typeof left, string][]).map(([each, name]) => <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>{name}{each === 'comments' && comments.open.size > 0 && <span className="count">{[...comments.open.values()].reduce((sum, count) => sum + count)}</span>}</button>)}
-        </div>
-        {left === 'fields' ? <Palette entity={entity} tree={tree} pieces={pieces.filter((piece) => piece.key !== layoutKey)} onStart={start} onSelect={(id) => { select(id); setRegion('form'); }} onAddField={isPiece ? undefined : () => setAdding(true)} />
-          : left === 'outline' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Outline tree={tree} selection={selection} findings={draft.findings} nameOf={nameOf} onSelect={(ids) => { select(ids.at(-1)); selectAll(ids); }}
-            onPlace={(chosen, subject) => void place(chosen, subject)} renaming={written} onRename={rename} onBeginRename={beginRename} onKeyDown={onCanvasKey} /></Suspense>
-          : left === 'changes' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><Changes draft={draft} shown={compared !== undefined} onShow={setCompared} onEdit={(edits, label) => void apply(edits, label)} /></Suspense>
-          : left === 'comments' ? <Suspense fallback={<p className="palette-none">Opening…</p>}><CommentsPane comments={comments} whole="this form" about={selected === tree.id ? undefined : selected} nameOf={(id) => find(tree, id) && nameOf(id)} onSelect={select} /></Suspense>
-          : <Suspense fallback={<p className="palette-none">Opening…</p>}><Source layoutKey={draft.key} revision={draft.revision} selected={selected} words={words} onSaved={() => void refresh()} /></Suspense>}
-      </aside>
-      <main className="desk" data-pane>
-        <PreviewBar context={context} names={names} kind={kind} onChange={setContext} trying={trying} />
-        <p className="status" role="status" aria-live="polite" data-bad={message?.bad ? '' : undefined}>
-          {placing.sentence ? <span className="newcomer"><span>{placing.sentence}</span> <button type="button" className="bt-link" onClick={placing.stop}>Cancel</button></span> : (trying ? 'Trying: conditions follow what you type; nothing is saved.' : message?.text ?? (walking === 'offered' && <span className="newcomer">New here? <button type="button" className="bt-link" onClick={() => setWalking('going')}>Show the tour</button> <button type="button" className="bt-link" onClick={() => { neverMind(person); setWalking(undefined); }}>Dismiss</button></span>))}
-        </p>
-        {draft.entity !== '' && !isPiece && <WidthScale tree={draft.tree} widths={widths} chosen={width} width={context.width} onWidth={(pixels) => setContext((before) => ({ ...before, width: pixels }))} onChoose={chooseWidth} onCut={() => void cut()} />}
-        <div className="sheet-frame" data-beside={beside ? '' : undefined}>
-          <div className="sheet" data-width={width && widths.findIndex((each) => each.name === width) + 1} style={{ width: context.width, zoom: context.zoom }}>
-            <div className="sheet-edge" title="Drag to change the sheet's width" onPointerDown={(event) => { const { width: from, zoom } = context; followPointer(event, (by) => setContext((before) => ({ ...before, width: within(from + (by * (before.beside ? 1 : 2)) / zoom) }))); }} />
-            {store && form && (
-              <Canvas
-                store={store} tree={tree} width={context.width} selection={selection} trying={trying} page={page} onPage={setPage} onSelect={select} renaming={left === 'outline' ? undefined : written} onRename={rename} onBeginRename={beginRename}
-                onSize={(id, property, value) => void change([{ op: 'set', node: id, property, value }], `${property === 'lines' ? 'Lines' : 'Width'} of ${nameOf(selected ?? id)}`)} onMenu={() => listCommands('selection')} onPlace={(chosen, subject) => void place(chosen, subject)}
-                nameOf={nameOf} spot={placing.spot} placing={placing.subject} onKeyDown={onCanvasKey} marks={marks} comments={comments.open} onComments={(id) => { select(id); setLeft('comments'); setRegion('fields'); }} tabOrder={context.tabOrder} onPaste={(text) => void reuse.paste(text)}
+      <div className="designer" data-left={left} data-region={region} data-revision={draft.revision} ref={root}>
+        <DesignerBar
+          state={state}
+          from={from}
+          title={title}
+          isPiece={isPiece}
+          widths={widths}
+          width={width}
+          onWidth={chooseWidth}
+          trying={trying}
+          onTry={() => setTrying(!trying)}
+          onCommands={() => listCommands('all')}
+          onPublish={() => setPublishing(true)}
+        />
+        <aside className="pane" data-pane aria-label="Fields and parts">
+          <div className="pane-switch" role="tablist">
+            {(Object.entries(panes) as [typeof left, string][]).map(([each, name]) => (
+              <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>
+                {name}
+                {each === 'comments' && comments.open.size > 0 && (
+                  <span className="count">{[...comments.open.values()].reduce((sum, count) => sum + count)}</span>
+                )}
+              </button>
+            ))}
+          </div>
+          {left === 'fields' ? (
+            <Palette
+              entity={entity}
+              tree={tree}
+              pieces={pieces.filter((piece) => piece.key !== layoutKey)}
+              onStart={start}
+              onSelect={(id) => {
+                select(id);
+                setRegion('form');
+              }}
+              onAddField={isPiece ? undefined : () => setAdding(true)}
+            />
+          ) : left === 'outline' ? (
+            <Suspense fallback={<p className="palette-none">Opening…</p>}>
+              <Outline
+                tree={tree}
+                selection={selection}
+                findings={draft.findings}
+                nameOf={nameOf}
+                onSelect={(ids) => {
+                  select(ids.at(-1));
+                  selectAll(ids);
+                }}
+                onPlace={(chosen, subject) => void place(chosen, subject)}
+                renaming={written}
+                onRename={rename}
+                onBeginRename={beginRename}
+                onKeyDown={onCanvasKey}
+              />
+            </Suspense>
+          ) : left === 'changes' ? (
+            <Suspense fallback={<p className="palette-none">Opening…</p>}>
+              <Changes
+                draft={draft}
+                shown={compared !== undefined}
+                onShow={setCompared}
+                onEdit={(edits, label) => void apply(edits, label)}
+              />
+            </Suspense>
+          ) : left === 'comments' ? (
+            <Suspense fallback={<p className="palette-none">Opening…</p>}>
+              <CommentsPane
+                comments={comments}
+                whole="this form"
+                about={selected === tree.id ? undefined : selected}
+                nameOf={(id) => find(tree, id) && nameOf(id)}
+                onSelect={select}
+              />
+            </Suspense>
+          ) : (
+            <Suspense fallback={<p className="palette-none">Opening…</p>}>
+              <Source layoutKey={draft.key} revision={draft.revision} selected={selected} words={words} onSaved={() => void refresh()} />
+            </Suspense>
+          )}
+        </aside>
+        <main className="desk" data-pane>
+          <PreviewBar context={context} names={names} kind={kind} onChange={setContext} trying={trying} />
+          <p className="status" role="status" aria-live="polite" data-bad={message?.bad ? '' : undefined}>
+            {placing.sentence ? (
+              <span className="newcomer">
+                <span>{placing.sentence}</span>{' '}
+                <button type="button" className="bt-link" onClick={placing.stop}>
+                  Cancel
+                </button>
+              </span>
+            ) : trying ? (
+              'Trying: conditions follow what you type; nothing is saved.'
+            ) : (
+              (message?.text ??
+              (walking === 'offered' && (
+                <span className="newcomer">
+                  New here?{' '}
+                  <button type="button" className="bt-link" onClick={() => setWalking('going')}>
+                    Show the tour
+                  </button>{' '}
+                  <button
+                    type="button"
+                    className="bt-link"
+                    onClick={() => {
+                      neverMind(person);
+                      setWalking(undefined);
+                    }}
+                  >
+                    Dismiss
+                  </button>
+                </span>
+              )))
+            )}
+          </p>
+          {draft.entity !== '' && !isPiece && (
+            <WidthScale
+              tree={draft.tree}
+              widths={widths}
+              chosen={width}
+              width={context.width}
+              onWidth={(pixels) => setContext((before) => ({ ...before, width: pixels }))}
+              onChoose={chooseWidth}
+              onCut={() => void cut()}
+            />
+          )}
+          <div className="sheet-frame" data-beside={beside ? '' : undefined}>
+            <div
+              className="sheet"
+              data-width={width && widths.findIndex((each) => each.name === width) + 1}
+              style={{ width: context.width, zoom: context.zoom }}
+            >
+              <div
+                className="sheet-edge"
+                title="Drag to change the sheet's width"
+                onPointerDown={(event) => {
+                  const { width: from, zoom } = context;
+                  followPointer(event, (by) =>
+                    setContext((before) => ({ ...before, width: within(from + (by * (before.beside ? 1 : 2)) / zoom) })),
+                  );
+                }}
+              />
+              {store && form && (
+                <Canvas
+                  store={store}
+                  tree={tree}
+                  width={context.width}
+                  selection={selection}
+                  trying={trying}
+                  page={page}
+                  onPage={setPage}
+                  onSelect={select}
+                  renaming={left === 'outline' ? undefined : written}
+                  onRename={rename}
+                  onBeginRename={beginRename}
+                  onSize={(id, property, value) =>
+                    void change(
+                      [{ op: 'set', node: id, property, value }],
+                      `${property === 'lines' ? 'Lines' : 'Width'} of ${nameOf(selected ?? id)}`,
+                    )
+                  }
+                  onMenu={() => listCommands('selection')}
+                  onPlace={(chosen, subject) => void place(chosen, subject)}
+                  nameOf={nameOf}
+                  spot={placing.spot}
+                  placing={placing.subject}
+                  onKeyDown={onCanvasKey}
+                  marks={marks}
+                  comments={comments.open}
+                  onComments={(id) => {
+                    select(id);
+                    setLeft('comments');
+                    setRegion('fields');
+                  }}
+                  tabOrder={context.tabOrder}
+                  onPaste={(text) => void reuse.paste(text)}
+                />
+              )}
+            </div>
+            {beside && form && (
+              <SideBySide
+                key={beside}
+                form={form}
+                values={values}
+                references={record?.references ?? {}}
+                page={page}
+                width={beside}
+                zoom={context.zoom}
               />
             )}
           </div>
-          {beside && form && <SideBySide key={beside} form={form} values={values} references={record?.references ?? {}} page={page} width={beside} zoom={context.zoom} />}
-        </div>
-      </main>
-      <aside className="pane" data-pane aria-label="Properties">
-        {nodes.length === 0 && shownWidth ? <VariantPane tree={base ?? draft.tree} width={shownWidth} widths={[...widths]} fields={fields} labels={labels} language={context.language} onEdit={(edits, label) => void apply(edits, label)} /> : (nodes.length > 0 ? [nodes] : [[tree], [tree.children.find((child) => child.kind === 'body')].filter((child) => child !== undefined)]).map((each) => each[0] && (
-          <Properties
-            key={each.map((one) => one.id).join(' ')} nodes={each} tree={tree} fields={fields} findings={draft.findings} base={beneath} language={context.language} languages={languages}
-            name={each[0].kind === 'layout' ? (isPiece ? title : `${title} ${nounOf(tree)}`) : nameOf(each[0].id)} onEdit={(edits, label) => void change(edits, label)} onTyping={(edits) => setTyping(edits && { edits, ...(width ? { width } : {}) })} onRemove={parts.remove} onChoices={setChoices}
-          >
-            {each.length === 1 && each[0].kind === 'piece' && <PieceUse node={each[0]} piece={pieces.find((piece) => piece.key === each[0]!.properties['piece'])} fields={fields} onEdit={(edits, label) => void change(edits, label)} onDetach={() => void reuse.detach()} />}
-            {each[0].kind === 'layout' && under && own && <DerivedPane under={under} own={own} labels={labels} language={context.language} onEdit={(edits, label) => void apply(edits, label)} />}
-            {each[0].kind === 'layout' && pieces.filter((piece) => piece.key === layoutKey).map((piece) => <PieceUses key={piece.key} piece={piece} />)}
-            {each.length === 1 && each[0].kind !== 'layout' && draft.entity && <Explanation layout={draft.key} node={each[0].id} revision={draft.revision} context={context} onSelect={select} />}
-          </Properties>
-        ))}
-      </aside>
-      <Findings findings={draft.findings} onSelect={select} onMend={(edits, label) => void apply(edits, label)} />
-      {kind !== 'list' && kind !== 'card' && <LengthMeter preview={preview} revision={draft.revision} published={draft.published} />}
-      <nav className="region-switch" aria-label="Parts of the designer">
-        {Object.entries(regions).map(([each, name]) => <button key={each} type="button" aria-pressed={region === each} onClick={() => setRegion(each as typeof region)}>{name}</button>)}
-      </nav>
-      {walking === 'going' && <WalkThrough person={person} onClose={() => { setWalking(undefined); focusForm(); }} />}
-      {listing && (
-        <CommandList
-          title={listing.title}
-          commands={listing.commands}
-          selected={nodes.length > 0}
-          onClose={(chosen) => { setListing(undefined); focusForm(); chosen?.run(); }}
-        />
-      )}
-      <Suspense>
-        {adding && <AddField entity={draft.entity} onClose={(made) => { setAdding(false); if (made) { readEntity(); start({ field: made }); } }} />}
-        {choices && <ChoicesDialog list={choices} languages={languages} onClose={(changed) => { setChoices(undefined); if (changed) { readEntity(); reload(); } }} />}
-        {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
-        {publishing && <PublishDialog documents={[{ kind: 'layout', key: draft.key, revision: draft.revision }]} errors={draft.findings.filter((finding) => finding.severity === 'error')} title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} ${nounOf(tree)}`} onClose={() => setPublishing(false)} onPublished={() => void refresh()} />}
-        {binding && <PieceDialog piece={binding.piece} fields={fields} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />}
-      </Suspense>
-    </div>
+        </main>
+        <aside className="pane" data-pane aria-label="Properties">
+          {nodes.length === 0 && shownWidth ? (
+            <VariantPane
+              tree={base ?? draft.tree}
+              width={shownWidth}
+              widths={[...widths]}
+              fields={fields}
+              labels={labels}
+              language={context.language}
+              onEdit={(edits, label) => void apply(edits, label)}
+            />
+          ) : (
+            (nodes.length > 0
+              ? [nodes]
+              : [[tree], [tree.children.find((child) => child.kind === 'body')].filter((child) => child !== undefined)]
+            ).map(
+              (each) =>
+                each[0] && (
+                  <Properties
+                    key={each.map((one) => one.id).join(' ')}
+                    nodes={each}
+                    tree={tree}
+                    fields={fields}
+                    findings={draft.findings}
+                    base={beneath}
+                    language={context.language}
+                    languages={languages}
+                    name={each[0].kind === 'layout' ? (isPiece ? title : `${title} ${nounOf(tree)}`) : nameOf(each[0].id)}
+                    onEdit={(edits, label) => void change(edits, label)}
+                    onTyping={(edits) => setTyping(edits && { edits, ...(width ? { width } : {}) })}
+                    onRemove={parts.remove}
+                    onChoices={setChoices}
+                  >
+                    {each.length === 1 && each[0].kind === 'piece' && (
+                      <PieceUse
+                        node={each[0]}
+                        piece={pieces.find((piece) => piece.key === each[0]!.properties['piece'])}
+                        fields={fields}
+                        onEdit={(edits, label) => void change(edits, label)}
+                        onDetach={() => void reuse.detach()}
+                      />
+                    )}
+                    {each[0].kind === 'layout' && under && own && (
+                      <DerivedPane
+                        under={under}
+                        own={own}
+                        labels={labels}
+                        language={context.language}
+                        onEdit={(edits, label) => void apply(edits, label)}
+                      />
+                    )}
+                    {each[0].kind === 'layout' &&
+                      pieces.filter((piece) => piece.key === layoutKey).map((piece) => <PieceUses key={piece.key} piece={piece} />)}
+                    {each.length === 1 && each[0].kind !== 'layout' && draft.entity && (
+                      <Explanation layout={draft.key} node={each[0].id} revision={draft.revision} context={context} onSelect={select} />
+                    )}
+                  </Properties>
+                ),
+            )
+          )}
+        </aside>
+        <Findings findings={draft.findings} onSelect={select} onMend={(edits, label) => void apply(edits, label)} />
+        {kind !== 'list' && kind !== 'card' && <LengthMeter preview={preview} revision={draft.revision} published={draft.published} />}
+        <nav className="region-switch" aria-label="Parts of the designer">
+          {Object.entries(regions).map(([each, name]) => (
+            <button key={each} type="button" aria-pressed={region === each} onClick={() => setRegion(each as typeof region)}>
+              {name}
+            </button>
+          ))}
+        </nav>
+        {walking === 'going' && (
+          <WalkThrough
+            person={person}
+            onClose={() => {
+              setWalking(undefined);
+              focusForm();
+            }}
+          />
+        )}
+        {listing && (
+          <CommandList
+            title={listing.title}
+            commands={listing.commands}
+            selected={nodes.length > 0}
+            onClose={(chosen) => {
+              setListing(undefined);
+              focusForm();
+              chosen?.run();
+            }}
+          />
+        )}
+        <Suspense>
+          {adding && (
+            <AddField
+              entity={draft.entity}
+              onClose={(made) => {
+                setAdding(false);
+                if (made) {
+                  readEntity();
+                  start({ field: made });
+                }
+              }}
+            />
+          )}
+          {choices && (
+            <ChoicesDialog
+              list={choices}
+              languages={languages}
+              onClose={(changed) => {
+                setChoices(undefined);
+                if (changed) {
+                  readEntity();
+                  reload();
+                }
+              }}
+            />
+          )}
+          {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
+          {publishing && (
+            <PublishDialog
+              documents={[{ kind: 'layout', key: draft.key, revision: draft.revision }]}
+              errors={draft.findings.filter((finding) => finding.severity === 'error')}
+              title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} ${nounOf(tree)}`}
+              onClose={() => setPublishing(false)}
+              onPublished={() => void refresh()}
+            />
+          )}
+          {binding && <PieceDialog piece={binding.piece} fields={fields} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />}
+        </Suspense>
+      </div>
     </Scope>
   );
 }

@@ -8,13 +8,37 @@ interface ExplanationState {
 }
 
 /** Why what is selected is there, or is not, for whoever the sheet is looked at as. */
-export function Explanation({ layout, node, revision, context, onSelect }: { layout: string; node: string; revision: number; context: PreviewContext; onSelect: (id: string) => void }) {
+export function Explanation({
+  layout,
+  node,
+  revision,
+  context,
+  onSelect,
+}: {
+  layout: string;
+  node: string;
+  revision: number;
+  context: PreviewContext;
+  onSelect: (id: string) => void;
+}) {
   const [told, setTold] = useState<ExplanationState>();
   const { role, mode, record } = context;
   useEffect(() => {
     let left = false;
-    const query = { node, mode, ...(role ? { role } : {}), ...(mode !== 'create' && record !== undefined && record >= 0 ? { record } : {}) };
-    answer(api.GET('/api/layouts/{key}/explain', { params: { path: { key: layout }, query } })).then((found) => { if (!left) setTold(found as unknown as ExplanationState); }, () => { if (!left) setTold(undefined); });
+    const query = {
+      node,
+      mode,
+      ...(role ? { role } : {}),
+      ...(mode !== 'create' && record !== undefined && record >= 0 ? { record } : {}),
+    };
+    answer(api.GET('/api/layouts/{key}/explain', { params: { path: { key: layout }, query } })).then(
+      (found) => {
+        if (!left) setTold(found as unknown as ExplanationState);
+      },
+      () => {
+        if (!left) setTold(undefined);
+      },
+    );
     return () => {
       left = true;
     };
@@ -26,7 +50,13 @@ export function Explanation({ layout, node, revision, context, onSelect }: { lay
       <ul>
         {told.reasons.map((reason) => (
           <li key={reason.node + reason.message} data-shows={reason.shows ? '' : undefined}>
-            {reason.node === node ? reason.message : <button type="button" className="bt-link" onClick={() => onSelect(reason.node)}>{reason.message}</button>}
+            {reason.node === node ? (
+              reason.message
+            ) : (
+              <button type="button" className="bt-link" onClick={() => onSelect(reason.node)}>
+                {reason.message}
+              </button>
+            )}
           </li>
         ))}
         {told.reasons.length === 0 && <li data-shows="">Nothing hides it.</li>}

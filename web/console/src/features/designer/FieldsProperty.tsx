@@ -15,22 +15,59 @@ export function FieldsProperty({ id, label, value, fields, directions, onSet }: 
   const bare = (key: string) => key.replace(/^-/, '');
   const name = (key: string) => fields.find((field) => field.key === bare(key))?.label ?? bare(key);
   const set = (next: string[]) => onSet(next.length === 0 ? null : next);
-  const left = fields.filter((field) => !field.retired && !value.some((key) => bare(key) === field.key) && !(directions && ['choices', 'longText', 'image', 'file'].includes(field.type)));
+  const left = fields.filter(
+    (field) =>
+      !field.retired &&
+      !value.some((key) => bare(key) === field.key) &&
+      !(directions && ['choices', 'longText', 'image', 'file'].includes(field.type)),
+  );
   return (
     <span className="property-fields" role="group" aria-label={label}>
       <ol>
         {value.map((key, i) => (
           <li key={bare(key)}>
             <span>{name(key)}</span>
-            {directions && <button type="button" className="tool" aria-label={`Reverse ${name(key)}`} title={key.startsWith('-') ? 'Downwards: the largest and latest first' : 'Upwards: the smallest and earliest first'} onClick={() => set(value.with(i, key.startsWith('-') ? bare(key) : `-${key}`))}>{key.startsWith('-') ? '↓' : '↑'}</button>}
-            {i > 0 && <button type="button" className="tool" aria-label={`Move ${name(key)} before ${name(value[i - 1]!)}`} title="Earlier" onClick={() => set(value.with(i, value[i - 1]!).with(i - 1, key))}>⇡</button>}
-            <button type="button" className="tool" aria-label={`Remove ${name(key)}`} title="Take out" onClick={() => set(value.filter((each) => each !== key))}>×</button>
+            {directions && (
+              <button
+                type="button"
+                className="tool"
+                aria-label={`Reverse ${name(key)}`}
+                title={key.startsWith('-') ? 'Downwards: the largest and latest first' : 'Upwards: the smallest and earliest first'}
+                onClick={() => set(value.with(i, key.startsWith('-') ? bare(key) : `-${key}`))}
+              >
+                {key.startsWith('-') ? '↓' : '↑'}
+              </button>
+            )}
+            {i > 0 && (
+              <button
+                type="button"
+                className="tool"
+                aria-label={`Move ${name(key)} before ${name(value[i - 1]!)}`}
+                title="Earlier"
+                onClick={() => set(value.with(i, value[i - 1]!).with(i - 1, key))}
+              >
+                ⇡
+              </button>
+            )}
+            <button
+              type="button"
+              className="tool"
+              aria-label={`Remove ${name(key)}`}
+              title="Take out"
+              onClick={() => set(value.filter((each) => each !== key))}
+            >
+              ×
+            </button>
           </li>
         ))}
       </ol>
       <select id={id} className="tool-input" value="" onChange={(event) => set([...value, event.target.value])}>
         <option value="">{value.length === 0 ? 'none; add a field…' : 'add a field…'}</option>
-        {left.map((field) => <option key={field.key} value={field.key}>{field.label}</option>)}
+        {left.map((field) => (
+          <option key={field.key} value={field.key}>
+            {field.label}
+          </option>
+        ))}
       </select>
     </span>
   );

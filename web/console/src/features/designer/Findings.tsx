@@ -2,7 +2,15 @@ import type { Edit } from '#layout';
 import type { Finding } from '../../api/client.ts';
 
 /** What the checks find, each with its place and, where there is one, what mends it. */
-export function Findings({ findings, onSelect, onMend }: { findings: Finding[]; onSelect: (id: string) => void; onMend: (edits: Edit[], label: string) => void }) {
+export function Findings({
+  findings,
+  onSelect,
+  onMend,
+}: {
+  findings: Finding[];
+  onSelect: (id: string) => void;
+  onMend: (edits: Edit[], label: string) => void;
+}) {
   return (
     <details className="findings" data-pane open={findings.some((finding) => finding.severity === 'error')}>
       <summary>{findings.length === 0 ? 'No findings' : findings.length === 1 ? '1 finding' : `${findings.length} findings`}</summary>
@@ -10,8 +18,14 @@ export function Findings({ findings, onSelect, onMend }: { findings: Finding[]; 
         {findings.map((finding) => (
           <li key={finding.code + finding.node + finding.message} data-severity={finding.severity}>
             <span className="finding-severity">{finding.severity}</span>
-            <button type="button" className="bt-link" onClick={() => onSelect(finding.node)}>{finding.message}</button>
-            {finding.fix && <button type="button" className="tool" onClick={() => onMend(finding.fix!.edits as unknown as Edit[], finding.fix!.label)}>{finding.fix.label}</button>}
+            <button type="button" className="bt-link" onClick={() => onSelect(finding.node)}>
+              {finding.message}
+            </button>
+            {finding.fix && (
+              <button type="button" className="tool" onClick={() => onMend(finding.fix!.edits as unknown as Edit[], finding.fix!.label)}>
+                {finding.fix.label}
+              </button>
+            )}
           </li>
         ))}
       </ul>

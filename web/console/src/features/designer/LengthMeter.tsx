@@ -8,23 +8,45 @@ export function LengthMeter({ preview, revision, published }: { preview: Preview
   const most = Math.max(1, ...now.concat(before).map((each) => each.screens));
   const screens = now.map((each) => each.screens).reduce((one, other) => Math.max(one, other), 0);
   return (
-    <aside className="lengths" aria-label="Length of the form"><details>
-      <summary>Length: {screens.toFixed(1)} screens at its longest</summary>
-      <table>
-        <thead><tr><th scope="col">Width</th><th scope="col">Rows</th><th scope="col">Screens</th><th scope="col">As published</th><td /></tr></thead>
-        <tbody>
-          {now.map((each, i) => {
-            const was = before.find((one) => one.width === each.width);
-            return (
-              <tr key={each.width}>
-                <th scope="row" data-width={i + 1}>{each.width}</th><td>{each.rows}</td><td>{each.screens.toFixed(1)}</td><td>{was ? `${was.screens.toFixed(1)}${was.screens === each.screens ? '' : was.screens > each.screens ? ', longer' : ', shorter'}` : 'not yet'}</td>
-                <td className="length-bars" aria-hidden="true">{was && <span data-was="" style={{ width: `${(was.screens / most) * 100}%` }} />}<span style={{ width: `${(each.screens / most) * 100}%` }} /></td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-    </details></aside>
+    <aside className="lengths" aria-label="Length of the form">
+      <details>
+        <summary>Length: {screens.toFixed(1)} screens at its longest</summary>
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Width</th>
+              <th scope="col">Rows</th>
+              <th scope="col">Screens</th>
+              <th scope="col">As published</th>
+              <td />
+            </tr>
+          </thead>
+          <tbody>
+            {now.map((each, i) => {
+              const was = before.find((one) => one.width === each.width);
+              return (
+                <tr key={each.width}>
+                  <th scope="row" data-width={i + 1}>
+                    {each.width}
+                  </th>
+                  <td>{each.rows}</td>
+                  <td>{each.screens.toFixed(1)}</td>
+                  <td>
+                    {was
+                      ? `${was.screens.toFixed(1)}${was.screens === each.screens ? '' : was.screens > each.screens ? ', longer' : ', shorter'}`
+                      : 'not yet'}
+                  </td>
+                  <td className="length-bars" aria-hidden="true">
+                    {was && <span data-was="" style={{ width: `${(was.screens / most) * 100}%` }} />}
+                    <span style={{ width: `${(each.screens / most) * 100}%` }} />
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </details>
+    </aside>
   );
 }
 
@@ -33,7 +55,9 @@ function useLengths(read: () => Promise<readonly LayoutLength[]>, on: readonly u
   const [lengths, setLengths] = useState<readonly LayoutLength[]>([]);
   useEffect(() => {
     let left = false;
-    const show = (found: readonly LayoutLength[]) => { if (!left) setLengths(found); };
+    const show = (found: readonly LayoutLength[]) => {
+      if (!left) setLengths(found);
+    };
     read().then(show, () => show([]));
     return () => {
       left = true;

@@ -13,11 +13,20 @@ export function ListSheet({ store, filter, width }: { store: FormStore; filter: 
   const sort = (form.sort ?? []).join(',');
   useEffect(() => {
     let left = false;
-    answer(api.GET('/api/records/{entity}', { params: { path: { entity: form.entity }, query: { limit: 12, ...(sort ? { sort } : {}), ...(filter ? { filter } : {}) } } })).then((found) => {
-      if (left) return;
-      setRecords(found.records);
-      setProblem(undefined);
-    }, (error: Error) => { if (!left) setProblem(error.message); });
+    answer(
+      api.GET('/api/records/{entity}', {
+        params: { path: { entity: form.entity }, query: { limit: 12, ...(sort ? { sort } : {}), ...(filter ? { filter } : {}) } },
+      }),
+    ).then(
+      (found) => {
+        if (left) return;
+        setRecords(found.records);
+        setProblem(undefined);
+      },
+      (error: Error) => {
+        if (!left) setProblem(error.message);
+      },
+    );
     return () => {
       left = true;
     };
@@ -29,18 +38,52 @@ export function ListSheet({ store, filter, width }: { store: FormStore; filter: 
     <div className="list-sheet" dir={store.form.language.startsWith('ar') ? 'rtl' : 'ltr'} lang={form.language}>
       <h1>{form.title}</h1>
       {filters.length > 0 && <p className="list-filters">Filters: {filters.join(', ')}</p>}
-      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
+      {problem && (
+        <p className="notice" data-tone="bad" role="alert">
+          {problem}
+        </p>
+      )}
       {width / 16 < cardsBelow ? (
         <>
           <p className="notice">Under {cardsBelow * 16} pixels records are cards, laid out as the card of this entity.</p>
           <Cards entity={form.entity} records={records.slice(0, 4)} host={host} />
         </>
-      ) : columns.length === 0 ? <p className="empty">No columns yet. Drag fields here, or choose one and press Enter.</p> : (
+      ) : columns.length === 0 ? (
+        <p className="empty">No columns yet. Drag fields here, or choose one and press Enter.</p>
+      ) : (
         <div className="table-frame">
           <table className="table">
-            <colgroup><ColumnWidths columns={columns} /></colgroup>
-            <thead><tr>{columns.map((column) => <th key={column.id} scope="col" className="list-column" data-node={column.id} data-column={column.id} data-align={column.align}>{column.label}{first.replace('-', '') === column.field ? (first.startsWith('-') ? ' ↓' : ' ↑') : ''}</th>)}</tr></thead>
-            <tbody>{records.map((record) => <tr key={record.id}>{columns.map((column) => <td key={column.id} data-column={column.id} data-align={column.align}>{cellText(form, column, record, host.timeZone)}</td>)}</tr>)}</tbody>
+            <colgroup>
+              <ColumnWidths columns={columns} />
+            </colgroup>
+            <thead>
+              <tr>
+                {columns.map((column) => (
+                  <th
+                    key={column.id}
+                    scope="col"
+                    className="list-column"
+                    data-node={column.id}
+                    data-column={column.id}
+                    data-align={column.align}
+                  >
+                    {column.label}
+                    {first.replace('-', '') === column.field ? (first.startsWith('-') ? ' ↓' : ' ↑') : ''}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {records.map((record) => (
+                <tr key={record.id}>
+                  {columns.map((column) => (
+                    <td key={column.id} data-column={column.id} data-align={column.align}>
+                      {cellText(form, column, record, host.timeZone)}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
           </table>
         </div>
       )}

@@ -20,7 +20,15 @@ function entries(nodes: TreeNode[], nameOf: (id: string) => string, findings: Ma
     if (node.kind === 'variant' || node.kind === 'change') return [];
     const below = entries(node.children, nameOf, findings);
     if (node.kind === 'body' || node.kind === 'cell' || (node.kind === 'row' && below.length === 1)) return below;
-    return [{ id: node.id, name: node.kind === 'row' ? below.map((entry) => entry.name).join(', ') || 'Empty row' : nameOf(node.id), kind: node.kind, finding: findings.get(node.id), children: below }];
+    return [
+      {
+        id: node.id,
+        name: node.kind === 'row' ? below.map((entry) => entry.name).join(', ') || 'Empty row' : nameOf(node.id),
+        kind: node.kind,
+        finding: findings.get(node.id),
+        children: below,
+      },
+    ];
   });
 }
 
@@ -54,14 +62,33 @@ export function Outline(props: OutlineProps) {
   items.forEach(gather);
   return (
     <Outlined value={props}>
-      <div className="outline-keys" onKeyDownCapture={(event) => { if ((event.target as Element).matches('input')) return; if (event.altKey || ['Delete', 'F2', 'ContextMenu'].includes(event.key) || ((event.ctrlKey || event.metaKey) && 'cx'.includes(event.key))) props.onKeyDown(event); }}>
+      <div
+        className="outline-keys"
+        onKeyDownCapture={(event) => {
+          if ((event.target as Element).matches('input')) return;
+          if (
+            event.altKey ||
+            ['Delete', 'F2', 'ContextMenu'].includes(event.key) ||
+            ((event.ctrlKey || event.metaKey) && 'cx'.includes(event.key))
+          )
+            props.onKeyDown(event);
+        }}
+      >
         <Tree
-          className="outline" aria-label="Outline of the form" items={items} selectionMode="multiple" selectionBehavior="replace" selectedKeys={selection.filter((id) => all.includes(id))} dependencies={[props.renaming, selection]}
+          className="outline"
+          aria-label="Outline of the form"
+          items={items}
+          selectionMode="multiple"
+          selectionBehavior="replace"
+          selectedKeys={selection.filter((id) => all.includes(id))}
+          dependencies={[props.renaming, selection]}
           onSelectionChange={(keys) => {
             const chosen = keys === 'all' ? all : [...keys].map(String);
-            if (chosen.length > 0) onSelect([...selection.filter((id) => chosen.includes(id)), ...chosen.filter((id) => !selection.includes(id))]);
+            if (chosen.length > 0)
+              onSelect([...selection.filter((id) => chosen.includes(id)), ...chosen.filter((id) => !selection.includes(id))]);
           }}
-          expandedKeys={all.filter((id) => !folded.has(id))} onExpandedChange={(keys) => setFolded(new Set(all.filter((id) => !keys.has(id))))}
+          expandedKeys={all.filter((id) => !folded.has(id))}
+          onExpandedChange={(keys) => setFolded(new Set(all.filter((id) => !keys.has(id))))}
         >
           {render}
         </Tree>
@@ -73,7 +100,11 @@ export function Outline(props: OutlineProps) {
 function render(entry: Entry) {
   return (
     <TreeItem id={entry.id} textValue={entry.name} className="outline-item" data-kind={isItem(entry.kind as never) ? 'item' : entry.kind}>
-      <TreeItemContent>{({ level, hasChildItems, isExpanded }) => <Line entry={entry} level={level} fold={hasChildItems ? (isExpanded ? '▾' : '▸') : undefined} />}</TreeItemContent>
+      <TreeItemContent>
+        {({ level, hasChildItems, isExpanded }) => (
+          <Line entry={entry} level={level} fold={hasChildItems ? (isExpanded ? '▾' : '▸') : undefined} />
+        )}
+      </TreeItemContent>
       <Collection items={entry.children}>{render}</Collection>
     </TreeItem>
   );
@@ -95,7 +126,13 @@ function Line({ entry, level, fold }: { entry: Entry; level: number; fold: strin
       const part = (clientY - box.top) / box.height;
       // Tabs stand side by side on the form, one under another here; the lower part of what holds others means inside it.
       const sideways = kindOf(now.current.tree, subject) === 'page';
-      const edges: Edge[] = sideways ? [part < 0.5 ? 'left' : 'right'] : part < 0.3 ? ['above', 'inside'] : part > 0.7 ? ['below', 'inside'] : ['inside', part < 0.5 ? 'above' : 'below'];
+      const edges: Edge[] = sideways
+        ? [part < 0.5 ? 'left' : 'right']
+        : part < 0.3
+          ? ['above', 'inside']
+          : part > 0.7
+            ? ['below', 'inside']
+            : ['inside', part < 0.5 ? 'above' : 'below'];
       return edges.map((each) => placeAt(now.current.tree, subject, { target: entry.id, edge: each })).find((place) => place !== undefined);
     };
     const stops = [
@@ -117,10 +154,26 @@ function Line({ entry, level, fold }: { entry: Entry; level: number; fold: strin
   }, [entry.id]);
   const writing = renaming !== undefined && selection.at(-1) === entry.id;
   return (
-    <span ref={element} className="outline-line" data-edge={edge} style={{ paddingInlineStart: 6 + (level - 1) * 14 }} onDoubleClick={onBeginRename}>
-      {fold ? <Button slot="chevron" className="outline-fold">{fold}</Button> : <span className="outline-fold" />}
+    <span
+      ref={element}
+      className="outline-line"
+      data-edge={edge}
+      style={{ paddingInlineStart: 6 + (level - 1) * 14 }}
+      onDoubleClick={onBeginRename}
+    >
+      {fold ? (
+        <Button slot="chevron" className="outline-fold">
+          {fold}
+        </Button>
+      ) : (
+        <span className="outline-fold" />
+      )}
       {writing ? <Rename name={renaming} onDone={onRename} /> : <span className="outline-name">{entry.name}</span>}
-      {entry.finding && <span className="outline-finding" data-severity={entry.finding} aria-label={entry.finding}>●</span>}
+      {entry.finding && (
+        <span className="outline-finding" data-severity={entry.finding} aria-label={entry.finding}>
+          ●
+        </span>
+      )}
     </span>
   );
 }

@@ -6,12 +6,34 @@ import { partsFor } from './parts.ts';
 
 /** The fields on a form, each with the node that shows it; a piece brings the fields its slots are bound to. */
 export const placedOn = (tree: TreeNode) =>
-  new Map([...walk(tree)].flatMap((node): [string, string][] => (node.kind === 'field' || node.kind === 'column' ? [[String(node.properties[node.kind]), node.id]] : node.kind === 'piece' ? Object.values((node.properties['slots'] ?? {}) as Record<string, string>).map((field) => [field, node.id]) : [])));
+  new Map(
+    [...walk(tree)].flatMap((node): [string, string][] =>
+      node.kind === 'field' || node.kind === 'column'
+        ? [[String(node.properties[node.kind]), node.id]]
+        : node.kind === 'piece'
+          ? Object.values((node.properties['slots'] ?? {}) as Record<string, string>).map((field) => [field, node.id])
+          : [],
+    ),
+  );
 
 const noFields: FieldInfo[] = [];
 
 /** Fields and parts: the fields that are not on the layout, with the reason, parts and pieces; and which fields are on it. */
-export function Palette({ entity, tree, pieces, onStart, onSelect, onAddField }: { entity: EntityInfo | undefined; tree: TreeNode; pieces: Piece[]; onStart: (subject: Subject) => void; onSelect: (id: string) => void; onAddField: (() => void) | undefined }) {
+export function Palette({
+  entity,
+  tree,
+  pieces,
+  onStart,
+  onSelect,
+  onAddField,
+}: {
+  entity: EntityInfo | undefined;
+  tree: TreeNode;
+  pieces: Piece[];
+  onStart: (subject: Subject) => void;
+  onSelect: (id: string) => void;
+  onAddField: (() => void) | undefined;
+}) {
   const [search, setSearch] = useState('');
   const fields = entity?.fields ?? noFields;
   const placed = placedOn(tree);
@@ -26,29 +48,98 @@ export function Palette({ entity, tree, pieces, onStart, onSelect, onAddField }:
   const shown = useMemo(() => {
     const on = new Set(key.split(' '));
     const matching = fields.filter((field) => `${field.label} ${field.key} ${field.type}`.toLowerCase().includes(search.toLowerCase()));
-    const unplaced = matching.filter((field) => !on.has(field.key)).sort((a, b) => Number(b.required) - Number(a.required) || Number(a.retired) - Number(b.retired));
+    const unplaced = matching
+      .filter((field) => !on.has(field.key))
+      .sort((a, b) => Number(b.required) - Number(a.required) || Number(a.retired) - Number(b.retired));
     const used = matching.filter((field) => on.has(field.key));
     const start = (subject: Subject) => acts.current.onStart(subject);
     return {
-      left: unplaced.length, on: used.length,
-      unplaced: <Many of={unplaced}>{(field) => <Entry key={field.key} subject={{ field: field.key }} name={field.label} kind={field.type} note={field.retired ? 'retired' : field.required ? 'required' : field.advised ? 'advised' : undefined} onStart={start} />}</Many>,
-      used: <Many of={used}>{(field) => <li key={field.key}><button type="button" className="palette-used" onClick={() => acts.current.onSelect(acts.current.placed.get(field.key)!)}><span>{field.label}</span><small>{field.type}</small></button></li>}</Many>,
+      left: unplaced.length,
+      on: used.length,
+      unplaced: (
+        <Many of={unplaced}>
+          {(field) => (
+            <Entry
+              key={field.key}
+              subject={{ field: field.key }}
+              name={field.label}
+              kind={field.type}
+              note={field.retired ? 'retired' : field.required ? 'required' : field.advised ? 'advised' : undefined}
+              onStart={start}
+            />
+          )}
+        </Many>
+      ),
+      used: (
+        <Many of={used}>
+          {(field) => (
+            <li key={field.key}>
+              <button type="button" className="palette-used" onClick={() => acts.current.onSelect(acts.current.placed.get(field.key)!)}>
+                <span>{field.label}</span>
+                <small>{field.type}</small>
+              </button>
+            </li>
+          )}
+        </Many>
+      ),
     };
   }, [fields, key, search]);
   return (
     <div className="palette">
-      <input className="tool-input" type="search" placeholder="Search fields and pieces" aria-label="Search fields and pieces" value={search} onChange={(event) => setSearch(event.target.value)} />
-      <h3>Not {where} <small>{shown.left}</small></h3>
+      <input
+        className="tool-input"
+        type="search"
+        placeholder="Search fields and pieces"
+        aria-label="Search fields and pieces"
+        value={search}
+        onChange={(event) => setSearch(event.target.value)}
+      />
+      <h3>
+        Not {where} <small>{shown.left}</small>
+      </h3>
       {shown.unplaced}
       {shown.left === 0 && <p className="palette-none">{search ? 'No such field.' : `Every field is ${where}.`}</p>}
-      {onAddField && <button type="button" className="tool palette-add" onClick={onAddField}>Add a field…</button>}
+      {onAddField && (
+        <button type="button" className="tool palette-add" onClick={onAddField}>
+          Add a field…
+        </button>
+      )}
       {partsFor(tree, entity).map((group) => {
         const matching = group.parts.filter((part) => part.name.toLowerCase().includes(search.toLowerCase()));
-        return matching.length > 0 && <section key={group.name}><h3>{group.name}</h3><ul className={group.name === 'Related records' ? undefined : 'palette-parts'}>{matching.map((part) => <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />)}</ul></section>;
+        return (
+          matching.length > 0 && (
+            <section key={group.name}>
+              <h3>{group.name}</h3>
+              <ul className={group.name === 'Related records' ? undefined : 'palette-parts'}>
+                {matching.map((part) => (
+                  <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />
+                ))}
+              </ul>
+            </section>
+          )
+        );
       })}
-      {!list && pieces.length > 0 && <h3>Pieces <small>{pieces.length}</small></h3>}
-      <ul>{(list ? [] : pieces).filter((piece) => piece.title.toLowerCase().includes(search.toLowerCase())).map((piece) => <Entry key={piece.key} subject={{ piece: piece.key }} name={piece.title} kind={piece.uses.length === 1 ? '1 use' : `${piece.uses.length} uses`} onStart={onStart} />)}</ul>
-      <h3>{list ? 'In the list' : 'On the form'} <small>{shown.on}</small></h3>
+      {!list && pieces.length > 0 && (
+        <h3>
+          Pieces <small>{pieces.length}</small>
+        </h3>
+      )}
+      <ul>
+        {(list ? [] : pieces)
+          .filter((piece) => piece.title.toLowerCase().includes(search.toLowerCase()))
+          .map((piece) => (
+            <Entry
+              key={piece.key}
+              subject={{ piece: piece.key }}
+              name={piece.title}
+              kind={piece.uses.length === 1 ? '1 use' : `${piece.uses.length} uses`}
+              onStart={onStart}
+            />
+          ))}
+      </ul>
+      <h3>
+        {list ? 'In the list' : 'On the form'} <small>{shown.on}</small>
+      </h3>
       {shown.used}
     </div>
   );
@@ -56,17 +147,46 @@ export function Palette({ entity, tree, pieces, onStart, onSelect, onAddField }:
 
 /** Some twenty at a time, of which only those in sight are painted: a pane of hundreds of fields costs no more than a screen of them. */
 const Many = ({ of, children }: { of: FieldInfo[]; children: (field: FieldInfo) => React.ReactNode }) =>
-  Array.from({ length: Math.ceil(of.length / 20) }, (_, i) => <ul key={i} className={of.length > 20 ? 'palette-many' : undefined}>{of.slice(i * 20, i * 20 + 20).map(children)}</ul>);
+  Array.from({ length: Math.ceil(of.length / 20) }, (_, i) => (
+    <ul key={i} className={of.length > 20 ? 'palette-many' : undefined}>
+      {of.slice(i * 20, i * 20 + 20).map(children)}
+    </ul>
+  ));
 
 /** Dragged with the mouse; with Enter it is placed by keyboard. */
-function Entry({ subject, name, kind, note, onStart }: { subject: Subject; name: string; kind?: string; note?: string | undefined; onStart: (subject: Subject) => void }) {
+function Entry({
+  subject,
+  name,
+  kind,
+  note,
+  onStart,
+}: {
+  subject: Subject;
+  name: string;
+  kind?: string;
+  note?: string | undefined;
+  onStart: (subject: Subject) => void;
+}) {
   const element = useRef<HTMLButtonElement>(null);
   const key = JSON.stringify(subject);
   useEffect(() => draggable({ element: element.current!, getInitialData: () => ({ subject: JSON.parse(key) as Subject }) }), [key]);
   return (
     <li>
-      <button ref={element} type="button" className="palette-entry" data-subject={key} title="Drag it to the form, or press Enter and choose a place with the arrow keys" onClick={() => onStart(subject)}>
-        <span>{name}</span>{kind && <small>{kind}</small>}{note && <small className="palette-note" data-note={note}>{note}</small>}
+      <button
+        ref={element}
+        type="button"
+        className="palette-entry"
+        data-subject={key}
+        title="Drag it to the form, or press Enter and choose a place with the arrow keys"
+        onClick={() => onStart(subject)}
+      >
+        <span>{name}</span>
+        {kind && <small>{kind}</small>}
+        {note && (
+          <small className="palette-note" data-note={note}>
+            {note}
+          </small>
+        )}
       </button>
     </li>
   );

@@ -10,23 +10,43 @@ export interface Binding {
 /** The field a slot most likely means: one of its name, then one whose name ends so, then any that fits; those not on the form yet first. */
 function likely(slot: Piece['slots'][number], fields: FieldInfo[], placed: Set<string>, taken: Set<string>): string {
   const name = slot.slot.toLowerCase();
-  const rank = (field: FieldInfo) => (placed.has(field.key) ? 4 : 0) + (field.key.toLowerCase() === name ? 0 : field.key.toLowerCase().endsWith(name) || field.label.toLowerCase() === slot.label.toLowerCase() ? 1 : 2);
-  const fitting = fields.filter((field) => slot.types.includes(field.type) && !field.retired && !taken.has(field.key)).sort((one, other) => rank(one) - rank(other));
+  const rank = (field: FieldInfo) =>
+    (placed.has(field.key) ? 4 : 0) +
+    (field.key.toLowerCase() === name
+      ? 0
+      : field.key.toLowerCase().endsWith(name) || field.label.toLowerCase() === slot.label.toLowerCase()
+        ? 1
+        : 2);
+  const fitting = fields
+    .filter((field) => slot.types.includes(field.type) && !field.retired && !taken.has(field.key))
+    .sort((one, other) => rank(one) - rank(other));
   return fitting[0] && (rank(fitting[0]) < 4 || !slot.optional) ? fitting[0].key : '';
 }
 
 /** What each slot of a piece is bound to here, and whether the piece stays linked. */
-export function PieceDialog({ piece, fields, placed, onDone }: { piece: Piece; fields: FieldInfo[]; placed: Set<string>; onDone: (binding: Binding | undefined) => void }) {
+export function PieceDialog({
+  piece,
+  fields,
+  placed,
+  onDone,
+}: {
+  piece: Piece;
+  fields: FieldInfo[];
+  placed: Set<string>;
+  onDone: (binding: Binding | undefined) => void;
+}) {
   const dialog = useRef<HTMLDialogElement>(null);
   const given = useRef<Binding>(undefined);
   const [linked, setLinked] = useState(true);
   const [slots, setSlots] = useState<Record<string, string>>(() => {
     const taken = new Set<string>();
-    return Object.fromEntries(piece.slots.map((slot) => {
-      const field = likely(slot, fields, placed, taken);
-      taken.add(field);
-      return [slot.slot, field];
-    }));
+    return Object.fromEntries(
+      piece.slots.map((slot) => {
+        const field = likely(slot, fields, placed, taken);
+        taken.add(field);
+        return [slot.slot, field];
+      }),
+    );
   });
   const submit = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -37,25 +57,53 @@ export function PieceDialog({ piece, fields, placed, onDone }: { piece: Piece; f
   const missing = piece.slots.filter((slot) => !slot.optional && !slots[slot.slot]);
   return (
     <dialog ref={dialog} className="dialog" aria-labelledby="piece-title" onClose={() => onDone(given.current)}>
-      <form method="dialog" onSubmit={() => { given.current = { slots: Object.fromEntries(Object.entries(slots).filter(([, field]) => field)), linked }; }}>
+      <form
+        method="dialog"
+        onSubmit={() => {
+          given.current = { slots: Object.fromEntries(Object.entries(slots).filter(([, field]) => field)), linked };
+        }}
+      >
         <h2 id="piece-title">{piece.title}: which fields?</h2>
         {piece.slots.map((slot) => {
           const fitting = fields.filter((field) => slot.types.includes(field.type) && !field.retired);
           return (
             <div key={slot.slot} className="slot">
               <label htmlFor={`slot-${slot.slot}`}>{slot.label}</label>
-              <select id={`slot-${slot.slot}`} className="tool-input" value={slots[slot.slot]} onChange={(event) => setSlots({ ...slots, [slot.slot]: event.target.value })}>
-                {(slot.optional || fitting.length === 0 || !slots[slot.slot]) && <option value="">{slot.optional ? 'nothing' : fitting.length === 0 ? `no field holds ${slot.types.join(' or ')}` : 'choose…'}</option>}
-                {fitting.map((field) => <option key={field.key} value={field.key}>{field.label}{placed.has(field.key) ? ', on the form already' : ''}</option>)}
+              <select
+                id={`slot-${slot.slot}`}
+                className="tool-input"
+                value={slots[slot.slot]}
+                onChange={(event) => setSlots({ ...slots, [slot.slot]: event.target.value })}
+              >
+                {(slot.optional || fitting.length === 0 || !slots[slot.slot]) && (
+                  <option value="">
+                    {slot.optional ? 'nothing' : fitting.length === 0 ? `no field holds ${slot.types.join(' or ')}` : 'choose…'}
+                  </option>
+                )}
+                {fitting.map((field) => (
+                  <option key={field.key} value={field.key}>
+                    {field.label}
+                    {placed.has(field.key) ? ', on the form already' : ''}
+                  </option>
+                ))}
               </select>
             </div>
           );
         })}
-        <label className="dialog-check"><input type="radio" name="linked" checked={linked} onChange={() => setLinked(true)} /> Linked: later changes of the piece show here too</label>
-        <label className="dialog-check"><input type="radio" name="linked" checked={!linked} onChange={() => setLinked(false)} /> A copy of its own</label>
+        <label className="dialog-check">
+          <input type="radio" name="linked" checked={linked} onChange={() => setLinked(true)} /> Linked: later changes of the piece show
+          here too
+        </label>
+        <label className="dialog-check">
+          <input type="radio" name="linked" checked={!linked} onChange={() => setLinked(false)} /> A copy of its own
+        </label>
         <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
-          <button ref={submit} type="submit" className="button primary" disabled={missing.length > 0}>Add</button>
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>
+            Cancel
+          </button>
+          <button ref={submit} type="submit" className="button primary" disabled={missing.length > 0}>
+            Add
+          </button>
         </div>
       </form>
     </dialog>

@@ -5,7 +5,9 @@ import { address } from '../../shell/location.ts';
 
 /** What of a draft the list of pieces tells: where it uses which; of a piece, whatever its slots are made of. */
 const usesOf = (tree: TreeNode, revision: number) =>
-  tree.properties['kind'] === 'piece' ? String(revision) : [...walk(tree)].flatMap((node) => (node.kind === 'piece' ? [`${node.id} ${String(node.properties['piece'])}`] : [])).join();
+  tree.properties['kind'] === 'piece'
+    ? String(revision)
+    : [...walk(tree)].flatMap((node) => (node.kind === 'piece' ? [`${node.id} ${String(node.properties['piece'])}`] : [])).join();
 
 /** Every piece there is, the one changed last first; asked for anew when the draft uses others, or what it rests on has changed. */
 export function usePieces(draft: { tree: TreeNode; revision: number } | undefined, reloads: number): Piece[] {
@@ -17,7 +19,10 @@ export function usePieces(draft: { tree: TreeNode; revision: number } | undefine
     const uses = tree && revision !== undefined ? `${reloads} ${usesOf(tree, revision)}` : undefined;
     if (uses === asked.current) return;
     asked.current = uses;
-    answer(api.GET('/api/pieces')).then((found) => setPieces([...found]), () => undefined);
+    answer(api.GET('/api/pieces')).then(
+      (found) => setPieces([...found]),
+      () => undefined,
+    );
   }, [revision, reloads]); // eslint-disable-line react-hooks/exhaustive-deps
   return pieces;
 }
@@ -27,32 +32,84 @@ export function PieceUses({ piece }: { piece: Piece }) {
   return (
     <fieldset className="properties-group">
       <legend>Where it is used</legend>
-      {piece.uses.length === 0 ? <p>Not used yet.</p> : <p>What is changed here shows in {piece.uses.length === 1 ? 'this place' : `these ${piece.uses.length} places`} once it is published.</p>}
-      <ul>{piece.uses.map((use) => <li key={use.layout + use.node}><a href={address('design', use.layout)}>{use.title}</a> <code>{use.node}</code></li>)}</ul>
+      {piece.uses.length === 0 ? (
+        <p>Not used yet.</p>
+      ) : (
+        <p>
+          What is changed here shows in {piece.uses.length === 1 ? 'this place' : `these ${piece.uses.length} places`} once it is published.
+        </p>
+      )}
+      <ul>
+        {piece.uses.map((use) => (
+          <li key={use.layout + use.node}>
+            <a href={address('design', use.layout)}>{use.title}</a> <code>{use.node}</code>
+          </li>
+        ))}
+      </ul>
     </fieldset>
   );
 }
 
 /** A use of a piece on this form: what its slots are bound to, the way to the piece, and out of the link. */
-export function PieceUse({ node, piece, fields, onEdit, onDetach }: { node: TreeNode; piece: Piece | undefined; fields: FieldInfo[]; onEdit: (edits: Edit[], label: string) => void; onDetach: () => void }) {
+export function PieceUse({
+  node,
+  piece,
+  fields,
+  onEdit,
+  onDetach,
+}: {
+  node: TreeNode;
+  piece: Piece | undefined;
+  fields: FieldInfo[];
+  onEdit: (edits: Edit[], label: string) => void;
+  onDetach: () => void;
+}) {
   const bound = (node.properties['slots'] ?? {}) as Record<string, string>;
   if (!piece) return null;
-  const bind = (slot: string, field: string) => onEdit([{ op: 'set', node: node.id, property: 'slots', value: Object.fromEntries(Object.entries({ ...bound, [slot]: field }).filter(([, each]) => each)) }], `Bind ${slot} of ${piece.title}`);
+  const bind = (slot: string, field: string) =>
+    onEdit(
+      [
+        {
+          op: 'set',
+          node: node.id,
+          property: 'slots',
+          value: Object.fromEntries(Object.entries({ ...bound, [slot]: field }).filter(([, each]) => each)),
+        },
+      ],
+      `Bind ${slot} of ${piece.title}`,
+    );
   return (
     <fieldset className="properties-group piece-use">
       <legend>{piece.title}</legend>
       {piece.slots.map((slot) => (
         <div key={slot.slot} className="property">
           <label htmlFor={`bind-${slot.slot}`}>{slot.label}</label>
-          <select id={`bind-${slot.slot}`} className="tool-input" value={bound[slot.slot] ?? ''} onChange={(event) => bind(slot.slot, event.target.value)}>
+          <select
+            id={`bind-${slot.slot}`}
+            className="tool-input"
+            value={bound[slot.slot] ?? ''}
+            onChange={(event) => bind(slot.slot, event.target.value)}
+          >
             <option value="">nothing</option>
-            {fields.filter((field) => slot.types.includes(field.type)).map((field) => <option key={field.key} value={field.key}>{field.label}</option>)}
+            {fields
+              .filter((field) => slot.types.includes(field.type))
+              .map((field) => (
+                <option key={field.key} value={field.key}>
+                  {field.label}
+                </option>
+              ))}
           </select>
         </div>
       ))}
-      <p>{piece.uses.length === 1 ? 'It is used here only.' : `It is used in ${piece.uses.length} places; changes to it reach all of them.`}</p>
-      <a className="tool" href={address('design', piece.key)}>Open the piece</a>
-      <button type="button" className="tool" onClick={onDetach}>Detach the piece</button>
+      <p>
+        {piece.uses.length === 1 ? 'It is used here only.' : `It is used in ${piece.uses.length} places; changes to it reach all of them.`}
+      </p>
+      <a className="tool" href={address('design', piece.key)}>
+        Open the piece
+      </a>
+      <button type="button" className="tool" onClick={onDetach}>
+        Detach the piece
+      </button>
     </fieldset>
   );
 }

@@ -10,7 +10,21 @@ import { textIn, withText } from '../../shell/localTexts.ts';
 
 interface PropertyRule {
   name: string;
-  type: 'text' | 'word' | 'words' | 'key' | 'pairs' | 'address' | 'pattern' | 'condition' | 'flagOrCondition' | 'flag' | 'number' | 'decimal' | 'target' | 'any';
+  type:
+    | 'text'
+    | 'word'
+    | 'words'
+    | 'key'
+    | 'pairs'
+    | 'address'
+    | 'pattern'
+    | 'condition'
+    | 'flagOrCondition'
+    | 'flag'
+    | 'number'
+    | 'decimal'
+    | 'target'
+    | 'any';
   group: 'words' | 'place' | 'behaviour' | 'who';
   label: string;
   about: string;
@@ -78,7 +92,9 @@ export function Properties(props: PropertiesProps) {
   // Whoever looks on reads what is set.
   const changes = may(useSession(), 'configure');
   const [node] = nodes;
-  const own = nodes.map((each) => rules.find((rule) => (each.kind === 'layout' ? rule.root === (each.properties['kind'] ?? 'full') : rule.name === each.kind)));
+  const own = nodes.map((each) =>
+    rules.find((rule) => (each.kind === 'layout' ? rule.root === (each.properties['kind'] ?? 'full') : rule.name === each.kind)),
+  );
   const [rule] = own;
   // Span belongs to the cell; what stands alone in its cell speaks for it.
   const cells = nodes.map((each) => cellOf(tree, each.id)).filter((cell) => cell !== undefined);
@@ -86,31 +102,80 @@ export function Properties(props: PropertiesProps) {
   const fields = nodes.map((each) => props.fields.find((field) => field.key === (each.properties['field'] ?? each.properties['column'])));
   const [field] = fields;
   if (!node || !rule || own.some((each) => !each)) return null;
-  const common = rule.properties.filter((each) => own.every((other) => other!.properties.some((one) => one.name === each.name && one.type === each.type)));
+  const common = rule.properties.filter((each) =>
+    own.every((other) => other!.properties.some((one) => one.name === each.name && one.type === each.type)),
+  );
   const text = fields.every((each) => each?.type === 'longText' || each?.type === 'text');
   return (
     <div className="properties">
       <header className="properties-head">
         <h2>{nodes.length > 1 ? `${nodes.length} selected` : name}</h2>
-        <p>{nodes.length > 1 ? 'What they have in common; a change goes to all of them.' : field ? `${field.type}${field.required ? ', required by the entity' : ''}` : rule.about}</p>
+        <p>
+          {nodes.length > 1
+            ? 'What they have in common; a change goes to all of them.'
+            : field
+              ? `${field.type}${field.required ? ', required by the entity' : ''}`
+              : rule.about}
+        </p>
       </header>
       {(Object.keys(groups) as (keyof typeof groups)[]).map((group) => {
-        const listed = common.filter((each) => (each.inVariants || !props.base) && each.group === group && !((each.type === 'key' && !each.ofFields) || each.name === 'kind' || keptWithPattern.has(each.name)));
-        const editors = group === 'behaviour' && field ? listed.map((each) => (each.name === 'editor' ? { ...each, words: (field.editors ?? []).filter((word) => fields.every((one) => one?.editors?.includes(word))) } : each)) : listed;
+        const listed = common.filter(
+          (each) =>
+            (each.inVariants || !props.base) &&
+            each.group === group &&
+            !((each.type === 'key' && !each.ofFields) || each.name === 'kind' || keptWithPattern.has(each.name)),
+        );
+        const editors =
+          group === 'behaviour' && field
+            ? listed.map((each) =>
+                each.name === 'editor'
+                  ? { ...each, words: (field.editors ?? []).filter((word) => fields.every((one) => one?.editors?.includes(word))) }
+                  : each,
+              )
+            : listed;
         const shown = editors.filter((each) => each.name !== 'lines' || text);
         if (shown.length === 0 && !(group === 'place' && span)) return null;
         return (
           <fieldset key={group} className="properties-group" disabled={!changes}>
             <legend>{groups[group]}</legend>
             {group === 'place' && span && <Property key={`${node.id} span`} {...props} nodes={cells} rule={span} standard={undefined} />}
-            {shown.map((each) => <Property key={node.id + each.name} {...props} rule={each} standard={fields.every((other) => standardOf(each, other) === standardOf(each, field)) ? standardOf(each, field) : 'each its own'} />)}
+            {shown.map((each) => (
+              <Property
+                key={node.id + each.name}
+                {...props}
+                rule={each}
+                standard={
+                  fields.every((other) => standardOf(each, other) === standardOf(each, field)) ? standardOf(each, field) : 'each its own'
+                }
+              />
+            ))}
           </fieldset>
         );
       })}
-      {changes && nodes.length === 1 && field?.choiceList && <button type="button" className="tool" onClick={() => props.onChoices(field.choiceList!)}>Edit the choices…</button>}
+      {changes && nodes.length === 1 && field?.choiceList && (
+        <button type="button" className="tool" onClick={() => props.onChoices(field.choiceList!)}>
+          Edit the choices…
+        </button>
+      )}
       {props.children}
-      {nodes.length === 1 && <p className="properties-id">id <code>{node.id}</code></p>}
-      {changes && node.kind !== 'layout' && node.kind !== 'body' && <button type="button" className="tool danger" onClick={props.onRemove}>{props.base ? (nodes.some((one) => find(props.base!, one.id)) ? 'Hide at this width' : 'Remove from this width') : nodes.length > 1 ? `Remove these ${nodes.length}` : node.kind === 'column' ? 'Remove from the list' : 'Remove from the form'}</button>}
+      {nodes.length === 1 && (
+        <p className="properties-id">
+          id <code>{node.id}</code>
+        </p>
+      )}
+      {changes && node.kind !== 'layout' && node.kind !== 'body' && (
+        <button type="button" className="tool danger" onClick={props.onRemove}>
+          {props.base
+            ? nodes.some((one) => find(props.base!, one.id))
+              ? 'Hide at this width'
+              : 'Remove from this width'
+            : nodes.length > 1
+              ? `Remove these ${nodes.length}`
+              : node.kind === 'column'
+                ? 'Remove from the list'
+                : 'Remove from the form'}
+        </button>
+      )}
     </div>
   );
 }
@@ -136,8 +201,13 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
   const conditional = rule.type === 'condition' || (rule.type === 'flagOrCondition' && (writing || typeof value === 'string'));
   // What it is about is told where one is, and to whoever hears it.
   useEffect(() => document.getElementById(id)?.setAttribute('aria-describedby', `${id}-about`));
-  const wrong = findings.filter((finding) => nodes.some((each) => each.id === finding.node) && finding.property === rule.name && finding.severity === 'error');
-  const setting = (next: PropertyValue | null) => nodes.filter((each) => JSON.stringify(each.properties[rule.name] ?? null) !== JSON.stringify(next)).map((each): Edit => ({ op: 'set', node: each.id, property: rule.name, value: next }));
+  const wrong = findings.filter(
+    (finding) => nodes.some((each) => each.id === finding.node) && finding.property === rule.name && finding.severity === 'error',
+  );
+  const setting = (next: PropertyValue | null) =>
+    nodes
+      .filter((each) => JSON.stringify(each.properties[rule.name] ?? null) !== JSON.stringify(next))
+      .map((each): Edit => ({ op: 'set', node: each.id, property: rule.name, value: next }));
   const set = (next: PropertyValue | null) => {
     const changed = setting(next);
     if (changed.length === 0) return;
@@ -150,18 +220,58 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
     set(withText(value, text, language, languages));
   };
   return (
-    <div className="property" data-property={rule.name} data-wide={conditional || (rule.type === 'pattern' && nodes.length === 1) ? '' : undefined} data-set={value === undefined && !mixed ? undefined : ''}>
-      <label htmlFor={id} title={rule.about}>{rule.label}</label>
-      {rule.type === 'pattern' && nodes.length === 1 ? <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} /> : <Control rule={rule} id={id} fields={props.fields} value={value} text={textIn(value, language)} standard={standard} conditional={conditional} onWriting={setWriting} onSet={set} onText={setText} onTyping={(typed) => props.onTyping(typed === undefined ? undefined : setting(withText(value, typed, language, languages)))} />}
-      {(value !== undefined || mixed) && !rule.required && rule.type !== 'flag' && <button type="button" className="property-back" title={standard ? `Back to: ${standard}` : 'Clear'} aria-label={`Clear ${rule.label}`} onClick={() => set(null)}>↺</button>}
-      <p className="property-about" id={`${id}-about`}>{rule.about}</p>
-      {wrong.map((finding) => <p key={finding.message} className="property-wrong">{finding.message}</p>)}
+    <div
+      className="property"
+      data-property={rule.name}
+      data-wide={conditional || (rule.type === 'pattern' && nodes.length === 1) ? '' : undefined}
+      data-set={value === undefined && !mixed ? undefined : ''}
+    >
+      <label htmlFor={id} title={rule.about}>
+        {rule.label}
+      </label>
+      {rule.type === 'pattern' && nodes.length === 1 ? (
+        <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} />
+      ) : (
+        <Control
+          rule={rule}
+          id={id}
+          fields={props.fields}
+          value={value}
+          text={textIn(value, language)}
+          standard={standard}
+          conditional={conditional}
+          onWriting={setWriting}
+          onSet={set}
+          onText={setText}
+          onTyping={(typed) => props.onTyping(typed === undefined ? undefined : setting(withText(value, typed, language, languages)))}
+        />
+      )}
+      {(value !== undefined || mixed) && !rule.required && rule.type !== 'flag' && (
+        <button
+          type="button"
+          className="property-back"
+          title={standard ? `Back to: ${standard}` : 'Clear'}
+          aria-label={`Clear ${rule.label}`}
+          onClick={() => set(null)}
+        >
+          ↺
+        </button>
+      )}
+      <p className="property-about" id={`${id}-about`}>
+        {rule.about}
+      </p>
+      {wrong.map((finding) => (
+        <p key={finding.message} className="property-wrong">
+          {finding.message}
+        </p>
+      ))}
     </div>
   );
 }
 
 /** Items that keep a row of their own when a section flows into columns. */
-export const isWide = (fields: FieldInfo[]) => (item: TreeNode) => item.kind !== 'field' || ['longText', 'choices'].includes(fields.find((each) => each.key === item.properties['field'])?.type ?? '');
+export const isWide = (fields: FieldInfo[]) => (item: TreeNode) =>
+  item.kind !== 'field' || ['longText', 'choices'].includes(fields.find((each) => each.key === item.properties['field'])?.type ?? '');
 
 interface ControlProps {
   rule: PropertyRule;
@@ -188,46 +298,121 @@ function Control({ rule, id, fields, value, text, standard, conditional, onWriti
     case 'pattern':
       return <Typed id={id} value={text} code hint={standard ?? ''} onDone={(next) => onSet(next === '' ? null : next)} />;
     case 'decimal':
-      return <Typed id={id} value={text} hint={standard ?? 'as the entity says'} onDone={(next) => (next === '' ? onSet(null) : Number.isFinite(Number(next)) ? onSet(Number(next)) : undefined)} />;
+      return (
+        <Typed
+          id={id}
+          value={text}
+          hint={standard ?? 'as the entity says'}
+          onDone={(next) => (next === '' ? onSet(null) : Number.isFinite(Number(next)) ? onSet(Number(next)) : undefined)}
+        />
+      );
     case 'words': {
       const chosen = Array.isArray(value) ? value : [];
-      if (rule.ofFields) return <FieldsProperty id={id} label={rule.label} value={chosen} fields={fields} directions={rule.name === 'sort'} onSet={onSet} />;
-      if (!rule.words?.length) return <Typed id={id} value={chosen.join(', ')} hint="none" onDone={(next) => onSet(next.trim() === '' ? null : next.split(',').map((word) => word.trim()))} />;
+      if (rule.ofFields)
+        return <FieldsProperty id={id} label={rule.label} value={chosen} fields={fields} directions={rule.name === 'sort'} onSet={onSet} />;
+      if (!rule.words?.length)
+        return (
+          <Typed
+            id={id}
+            value={chosen.join(', ')}
+            hint="none"
+            onDone={(next) => onSet(next.trim() === '' ? null : next.split(',').map((word) => word.trim()))}
+          />
+        );
       return (
         <span className="property-words" id={id} role="group" aria-label={rule.label}>
           {rule.words.map((word) => (
-            <label key={word}><input type="checkbox" checked={chosen.includes(word)} onChange={(event) => { const next = rule.words!.filter((each) => (each === word ? event.target.checked : chosen.includes(each))); onSet(next.length === 0 ? null : next); }} /> {word}</label>
+            <label key={word}>
+              <input
+                type="checkbox"
+                checked={chosen.includes(word)}
+                onChange={(event) => {
+                  const next = rule.words!.filter((each) => (each === word ? event.target.checked : chosen.includes(each)));
+                  onSet(next.length === 0 ? null : next);
+                }}
+              />{' '}
+              {word}
+            </label>
           ))}
         </span>
       );
     }
     case 'pairs': {
       const pairs = typeof value === 'object' && !Array.isArray(value) ? value : {};
-      const read = (next: string) => Object.fromEntries(next.split('\n').map((each) => each.split('=')).filter((each) => each.length > 1).map(([key, ...rest]) => [key!.trim(), rest.join('=').trim()]));
-      return <Typed id={id} lines code value={Object.entries(pairs).map(([key, each]) => `${key} = ${each}`).join('\n')} hint="key = value, one a line" onDone={(next) => onSet(next.trim() === '' ? null : read(next))} />;
+      const read = (next: string) =>
+        Object.fromEntries(
+          next
+            .split('\n')
+            .map((each) => each.split('='))
+            .filter((each) => each.length > 1)
+            .map(([key, ...rest]) => [key!.trim(), rest.join('=').trim()]),
+        );
+      return (
+        <Typed
+          id={id}
+          lines
+          code
+          value={Object.entries(pairs)
+            .map(([key, each]) => `${key} = ${each}`)
+            .join('\n')}
+          hint="key = value, one a line"
+          onDone={(next) => onSet(next.trim() === '' ? null : read(next))}
+        />
+      );
     }
     case 'number':
       return (
         <span className="property-number">
-          <Typed id={id} value={text} hint={standard ?? (rule.name === 'span' ? 'shared' : 'usual')} onDone={(next) => (next === '' ? onSet(null) : Number.isInteger(Number(next)) ? onSet(Number(next)) : undefined)} number={{ min: rule.min ?? 0, max: rule.max ?? 99 }} />
+          <Typed
+            id={id}
+            value={text}
+            hint={standard ?? (rule.name === 'span' ? 'shared' : 'usual')}
+            onDone={(next) => (next === '' ? onSet(null) : Number.isInteger(Number(next)) ? onSet(Number(next)) : undefined)}
+            number={{ min: rule.min ?? 0, max: rule.max ?? 99 }}
+          />
         </span>
       );
     case 'word':
       return (
-        <select id={id} className="tool-input" value={value === undefined ? '' : String(value)} onChange={(event) => onSet(event.target.value === '' ? null : event.target.value)}>
+        <select
+          id={id}
+          className="tool-input"
+          value={value === undefined ? '' : String(value)}
+          onChange={(event) => onSet(event.target.value === '' ? null : event.target.value)}
+        >
           {!rule.required && <option value="">{standard ?? 'usual'}</option>}
-          {(rule.words ?? []).filter((word) => rule.required || word !== standard).map((word) => <option key={word} value={word}>{word}</option>)}
+          {(rule.words ?? [])
+            .filter((word) => rule.required || word !== standard)
+            .map((word) => (
+              <option key={word} value={word}>
+                {word}
+              </option>
+            ))}
         </select>
       );
     case 'key':
       return (
         <select id={id} className="tool-input" value={text} onChange={(event) => onSet(event.target.value || null)}>
           <option value="">none</option>
-          {fields.filter((field) => field.type === 'image').map((field) => <option key={field.key} value={field.key}>{field.label}</option>)}
+          {fields
+            .filter((field) => field.type === 'image')
+            .map((field) => (
+              <option key={field.key} value={field.key}>
+                {field.label}
+              </option>
+            ))}
         </select>
       );
     case 'flag':
-      return <input id={id} type="checkbox" className="property-check" checked={value === true} onChange={(event) => onSet(event.target.checked ? true : null)} />;
+      return (
+        <input
+          id={id}
+          type="checkbox"
+          className="property-check"
+          checked={value === true}
+          onChange={(event) => onSet(event.target.checked ? true : null)}
+        />
+      );
     case 'flagOrCondition':
       return <FlagOrCondition id={id} value={value} standard={standard} conditional={conditional} onWriting={onWriting} onSet={onSet} />;
     default:
@@ -236,11 +421,20 @@ function Control({ rule, id, fields, value, text, standard, conditional, onWriti
 }
 
 /** No, always, or while a condition holds. */
-function FlagOrCondition({ id, value, standard, conditional, onWriting, onSet }: Pick<ControlProps, 'id' | 'value' | 'standard' | 'conditional' | 'onWriting' | 'onSet'>) {
+function FlagOrCondition({
+  id,
+  value,
+  standard,
+  conditional,
+  onWriting,
+  onSet,
+}: Pick<ControlProps, 'id' | 'value' | 'standard' | 'conditional' | 'onWriting' | 'onSet'>) {
   return (
     <span className="property-either">
       <select
-        id={id} className="tool-input" value={conditional ? 'when' : value === undefined ? '' : String(value)}
+        id={id}
+        className="tool-input"
+        value={conditional ? 'when' : value === undefined ? '' : String(value)}
         onChange={(event) => {
           onWriting(event.target.value === 'when');
           if (event.target.value !== 'when') onSet(event.target.value === '' ? null : event.target.value === 'true');
@@ -251,13 +445,44 @@ function FlagOrCondition({ id, value, standard, conditional, onWriting, onSet }:
         <option value="false">never</option>
         <option value="when">when…</option>
       </select>
-      {conditional && <ConditionEditor id={`${id}-when`} value={typeof value === 'string' ? value : ''} hint="record.propulsion == 'sail'" label="Condition" onDone={(next) => { onWriting(false); onSet(next === '' ? null : next); }} />}
+      {conditional && (
+        <ConditionEditor
+          id={`${id}-when`}
+          value={typeof value === 'string' ? value : ''}
+          hint="record.propulsion == 'sail'"
+          label="Condition"
+          onDone={(next) => {
+            onWriting(false);
+            onSet(next === '' ? null : next);
+          }}
+        />
+      )}
     </span>
   );
 }
 
 /** A text that counts when one is done with it: on leaving or on Enter; Escape takes it back. Until then it is only shown. */
-function Typed({ id, value, hint, lines, code, label, number, onDone, onTyping }: { id: string; value: string; hint: string; lines?: boolean; code?: boolean; label?: string; number?: { min: number; max: number }; onDone: (text: string) => void; onTyping?: (text: string | undefined) => void }) {
+function Typed({
+  id,
+  value,
+  hint,
+  lines,
+  code,
+  label,
+  number,
+  onDone,
+  onTyping,
+}: {
+  id: string;
+  value: string;
+  hint: string;
+  lines?: boolean;
+  code?: boolean;
+  label?: string;
+  number?: { min: number; max: number };
+  onDone: (text: string) => void;
+  onTyping?: (text: string | undefined) => void;
+}) {
   const [typed, setTyped] = useState<string>();
   const reset = () => {
     setTyped(undefined);
@@ -268,7 +493,14 @@ function Typed({ id, value, hint, lines, code, label, number, onDone, onTyping }
     reset();
   };
   const shared = {
-    id, 'aria-label': label, className: code ? 'tool-input code' : 'tool-input', placeholder: hint, value: typed ?? value, spellCheck: !code, dir: code ? ('ltr' as const) : ('auto' as const), onBlur: done,
+    id,
+    'aria-label': label,
+    className: code ? 'tool-input code' : 'tool-input',
+    placeholder: hint,
+    value: typed ?? value,
+    spellCheck: !code,
+    dir: code ? ('ltr' as const) : ('auto' as const),
+    onBlur: done,
     onChange: (event: React.ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
       setTyped(event.target.value);
       onTyping?.(event.target.value.trim());
@@ -280,6 +512,7 @@ function Typed({ id, value, hint, lines, code, label, number, onDone, onTyping }
       } else if (event.key === 'Escape') reset();
     },
   };
-  if (number) return <input {...shared} type="number" min={number.min} max={number.max} onInput={(event) => onDone(event.currentTarget.value)} />;
+  if (number)
+    return <input {...shared} type="number" min={number.min} max={number.max} onInput={(event) => onDone(event.currentTarget.value)} />;
   return lines ? <textarea {...shared} rows={code ? 2 : 2} /> : <input {...shared} type="text" />;
 }

@@ -12,8 +12,16 @@ export function Rename({ name, onDone }: { name: string; onDone: (name: string |
   };
   return (
     <input
-      className="mark-rename" aria-label="Name" dir="auto" autoFocus value={typed} onChange={(event) => setTyped(event.target.value)} onFocus={(event) => event.target.select()}
-      onBlur={() => done(typed)} onClick={(event) => event.stopPropagation()} onDoubleClick={(event) => event.stopPropagation()}
+      className="mark-rename"
+      aria-label="Name"
+      dir="auto"
+      autoFocus
+      value={typed}
+      onChange={(event) => setTyped(event.target.value)}
+      onFocus={(event) => event.target.select()}
+      onBlur={() => done(typed)}
+      onClick={(event) => event.stopPropagation()}
+      onDoubleClick={(event) => event.stopPropagation()}
       onKeyDown={(event) => {
         event.stopPropagation();
         if (event.key === 'Enter') done(typed);

@@ -14,6 +14,13 @@ interface SideBySideProps {
 
 /** The same form at another width, to be looked at only. */
 export function SideBySide({ form, values, references, page, width, zoom }: SideBySideProps) {
-  const store = useMemo(() => new FormStore(form, values, references, formHost({ open: () => undefined, create: () => Promise.resolve(undefined) })), [form, values, references]);
-  return <div className="sheet beside" inert aria-hidden="true" title={`The form ${width} pixels wide`} style={{ width, zoom }}><Form store={store} page={page} onPage={() => undefined} /></div>;
+  const store = useMemo(
+    () => new FormStore(form, values, references, formHost({ open: () => undefined, create: () => Promise.resolve(undefined) })),
+    [form, values, references],
+  );
+  return (
+    <div className="sheet beside" inert aria-hidden="true" title={`The form ${width} pixels wide`} style={{ width, zoom }}>
+      <Form store={store} page={page} onPage={() => undefined} />
+    </div>
+  );
 }

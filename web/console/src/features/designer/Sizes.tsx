@@ -25,13 +25,23 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
   // Laid over what they belong to after each drawing, like all marks.
   useLayoutEffect(() => {
     const frame = sheet.current?.getBoundingClientRect();
-    const [item, whole, area] = [drawn(node)?.getBoundingClientRect(), (column ? drawn(node)?.closest('table') : row && drawn(row.id))?.getBoundingClientRect(), text()?.getBoundingClientRect()];
+    const [item, whole, area] = [
+      drawn(node)?.getBoundingClientRect(),
+      (column ? drawn(node)?.closest('table') : row && drawn(row.id))?.getBoundingClientRect(),
+      text()?.getBoundingClientRect(),
+    ];
     if (!frame) return;
     const zoom = zoomOf(sheet.current!);
     const place = (mark: HTMLElement | null, box: { left: number; top: number; width: number; height: number } | undefined) => {
       if (!mark) return;
       mark.hidden = !box;
-      if (box) Object.assign(mark.style, { left: `${(box.left - frame.left) / zoom}px`, top: `${(box.top - frame.top) / zoom}px`, width: `${box.width / zoom}px`, height: `${box.height / zoom}px` });
+      if (box)
+        Object.assign(mark.style, {
+          left: `${(box.left - frame.left) / zoom}px`,
+          top: `${(box.top - frame.top) / zoom}px`,
+          width: `${box.width / zoom}px`,
+          height: `${box.height / zoom}px`,
+        });
     };
     place(end.current, item && whole && { left: rightToLeft ? item.left - 12 : item.right, top: item.top, width: 12, height: item.height });
     place(lines.current, area && { left: area.left, top: area.bottom - 2, width: area.width, height: 12 });
@@ -47,13 +57,31 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
     const move = (at: PointerEvent) => {
       if (property === 'span' && cell && row) {
         const [whole, own] = [drawn(row.id), drawn(cell.id)];
-        if (whole && own) value = Math.min(mostUnits(row, cell), unitsAt(whole.getBoundingClientRect(), own.getBoundingClientRect(), at.clientX, gapOf(whole) * zoomOf(whole), rightToLeft));
+        if (whole && own)
+          value = Math.min(
+            mostUnits(row, cell),
+            unitsAt(whole.getBoundingClientRect(), own.getBoundingClientRect(), at.clientX, gapOf(whole) * zoomOf(whole), rightToLeft),
+          );
       } else if (property === 'units') {
         const [own, whole] = [drawn(node)?.getBoundingClientRect(), drawn(node)?.closest('table')?.getBoundingClientRect()];
-        if (own && whole) value = Math.max(1, Math.min(12, Math.round(((rightToLeft ? own.right - at.clientX : at.clientX - own.left) / whole.width) * 12)));
+        if (own && whole)
+          value = Math.max(
+            1,
+            Math.min(12, Math.round(((rightToLeft ? own.right - at.clientX : at.clientX - own.left) / whole.width) * 12)),
+          );
       } else {
         const area = text();
-        if (area) value = Math.max(1, Math.min(40, Math.round(((at.clientY - area.getBoundingClientRect().top) / zoomOf(area) - 18) / (parseFloat(getComputedStyle(area).lineHeight) || 22))));
+        if (area)
+          value = Math.max(
+            1,
+            Math.min(
+              40,
+              Math.round(
+                ((at.clientY - area.getBoundingClientRect().top) / zoomOf(area) - 18) /
+                  (parseFloat(getComputedStyle(area).lineHeight) || 22),
+              ),
+            ),
+          );
       }
       if (value !== undefined) setSizing({ property, value });
     };
@@ -65,7 +93,9 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
       if (keep && value !== undefined) onSize(property === 'span' ? cell!.id : node, property, value);
     };
     const up = () => stop(true);
-    const leave = (key: KeyboardEvent) => { if (key.key === 'Escape') stop(false); };
+    const leave = (key: KeyboardEvent) => {
+      if (key.key === 'Escape') stop(false);
+    };
     handle.addEventListener('pointermove', move);
     handle.addEventListener('pointerup', up);
     window.addEventListener('keydown', leave, true);
@@ -76,11 +106,45 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
   return (
     <>
       {sizing?.property === 'span' && (
-        <div className="mark-units" ref={ruler}>{Array.from({ length: 12 }, (_, i) => <i key={i} data-on={i >= before && i < before + sizing.value ? '' : undefined} />)}<b>{sizing.value} of 12</b></div>
+        <div className="mark-units" ref={ruler}>
+          {Array.from({ length: 12 }, (_, i) => (
+            <i key={i} data-on={i >= before && i < before + sizing.value ? '' : undefined} />
+          ))}
+          <b>{sizing.value} of 12</b>
+        </div>
       )}
-      {(cell || column) && <span className="mark-handle" data-edge="end" title="Drag for the width" ref={end} onPointerDown={follow(column ? 'units' : 'span')} onClick={stay} onDoubleClick={stay} />}
-      {sizing?.property === 'units' && <div className="mark-units" ref={ruler}>{Array.from({ length: 12 }, (_, i) => <i key={i} />)}<b>{sizing.value} of 12</b></div>}
-      {find(tree, node)?.kind === 'field' && <span className="mark-handle" data-edge="lines" title="Drag for the lines" ref={lines} onPointerDown={follow('lines')} onClick={stay} onDoubleClick={stay}>{sizing?.property === 'lines' && <b>{sizing.value === 1 ? '1 line' : `${sizing.value} lines`}</b>}</span>}
+      {(cell || column) && (
+        <span
+          className="mark-handle"
+          data-edge="end"
+          title="Drag for the width"
+          ref={end}
+          onPointerDown={follow(column ? 'units' : 'span')}
+          onClick={stay}
+          onDoubleClick={stay}
+        />
+      )}
+      {sizing?.property === 'units' && (
+        <div className="mark-units" ref={ruler}>
+          {Array.from({ length: 12 }, (_, i) => (
+            <i key={i} />
+          ))}
+          <b>{sizing.value} of 12</b>
+        </div>
+      )}
+      {find(tree, node)?.kind === 'field' && (
+        <span
+          className="mark-handle"
+          data-edge="lines"
+          title="Drag for the lines"
+          ref={lines}
+          onPointerDown={follow('lines')}
+          onClick={stay}
+          onDoubleClick={stay}
+        >
+          {sizing?.property === 'lines' && <b>{sizing.value === 1 ? '1 line' : `${sizing.value} lines`}</b>}
+        </span>
+      )}
     </>
   );
 }

@@ -20,7 +20,14 @@ interface SourceProps {
 }
 
 const theme = EditorView.theme({
-  '&': { height: '100%', fontSize: '13px', color: 'var(--ink)', backgroundColor: 'var(--field)', border: '1px solid var(--line-strong)', borderRadius: '5px' },
+  '&': {
+    height: '100%',
+    fontSize: '13px',
+    color: 'var(--ink)',
+    backgroundColor: 'var(--field)',
+    border: '1px solid var(--line-strong)',
+    borderRadius: '5px',
+  },
   '.cm-scroller': { fontFamily: "ui-monospace, 'DejaVu Sans Mono', monospace" },
   '.cm-content': { caretColor: 'var(--ink)' },
   '.cm-gutters': { backgroundColor: 'var(--paper-sunk)', color: 'var(--ink-soft)', border: 'none' },
@@ -45,10 +52,13 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
 
   useEffect(() => {
     let left = false;
-    fetch(address, { headers: { Accept: 'application/yaml' } }).then(async (response) => {
-      const text = await response.text();
-      if (!left && response.ok) setRead({ text, revision });
-    }, () => undefined);
+    fetch(address, { headers: { Accept: 'application/yaml' } }).then(
+      async (response) => {
+        const text = await response.text();
+        if (!left && response.ok) setRead({ text, revision });
+      },
+      () => undefined,
+    );
     return () => {
       left = true;
     };
@@ -60,14 +70,41 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
     // In a shadow root the editor's styles are sheets of their own, which a strict content security policy lets be.
     const root = frame.current.shadowRoot ?? frame.current.attachShadow({ mode: 'open' });
     const editor = new EditorView({
-      parent: root, root,
+      parent: root,
+      root,
       state: EditorState.create({
         extensions: [
-          theme, lineNumbers(), history(), indentOnInput(), bracketMatching(), syntaxHighlighting(colours), yaml(), lintGutter(), EditorView.lineWrapping,
+          theme,
+          lineNumbers(),
+          history(),
+          indentOnInput(),
+          bracketMatching(),
+          syntaxHighlighting(colours),
+          yaml(),
+          lintGutter(),
+          EditorView.lineWrapping,
           autocompletion({ override: [completeFromList(words)] }),
-          keymap.of([{ key: 'Mod-Enter', run: () => { apply.current(); return true; } }, ...defaultKeymap, ...historyKeymap]),
+          keymap.of([
+            {
+              key: 'Mod-Enter',
+              run: () => {
+                apply.current();
+                return true;
+              },
+            },
+            ...defaultKeymap,
+            ...historyKeymap,
+          ]),
           EditorView.contentAttributes.of({ 'aria-label': 'Source', spellcheck: 'false', tabindex: '0' }),
-          EditorView.updateListener.of((update) => { if (update.docChanged && update.transactions.some((each) => each.isUserEvent('input') || each.isUserEvent('delete') || each.isUserEvent('undo') || each.isUserEvent('redo'))) setDirty(true); }),
+          EditorView.updateListener.of((update) => {
+            if (
+              update.docChanged &&
+              update.transactions.some(
+                (each) => each.isUserEvent('input') || each.isUserEvent('delete') || each.isUserEvent('undo') || each.isUserEvent('redo'),
+              )
+            )
+              setDirty(true);
+          }),
         ],
       }),
     });
@@ -85,14 +122,21 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
     const at = view.current;
     if (!at || !selected || dirty) return;
     const text = at.state.doc.toString();
-    const found = new RegExp(`^.*(?:\\bid: ${selected}\\b|\\bfield: ${selected}\\b|[[ ,]${selected}[\\]/,}]|title:.*\\b${selected}\\b).*$`, 'm').exec(text);
+    const found = new RegExp(
+      `^.*(?:\\bid: ${selected}\\b|\\bfield: ${selected}\\b|[[ ,]${selected}[\\]/,}]|title:.*\\b${selected}\\b).*$`,
+      'm',
+    ).exec(text);
     if (found) at.dispatch({ selection: { anchor: found.index }, effects: EditorView.scrollIntoView(found.index, { y: 'center' }) });
   }, [selected, read, dirty]);
 
   const save = useCallback(async () => {
     const at = view.current;
     if (!at || !read) return;
-    const response = await fetch(address, { method: 'PUT', body: at.state.doc.toString(), headers: { ...changing(), 'Content-Type': 'application/yaml', 'If-Match': `"${read.revision}"` } });
+    const response = await fetch(address, {
+      method: 'PUT',
+      body: at.state.doc.toString(),
+      headers: { ...changing(), 'Content-Type': 'application/yaml', 'If-Match': `"${read.revision}"` },
+    });
     if (response.ok) {
       setProblem(undefined);
       setDirty(false);
@@ -125,12 +169,30 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
     <div className="source">
       <div ref={frame} onKeyDown={(event) => event.stopPropagation()} />
       <div>
-        {problem && <p className="property-wrong" role="alert">{problem.detail ?? problem.title}{problem.problems?.map((part) => <span key={part.message}><br />{part.message}</span>)}</p>}
-        {moved && <p className="property-wrong" role="status">The form was changed meanwhile; read it again before this can be applied.</p>}
+        {problem && (
+          <p className="property-wrong" role="alert">
+            {problem.detail ?? problem.title}
+            {problem.problems?.map((part) => (
+              <span key={part.message}>
+                <br />
+                {part.message}
+              </span>
+            ))}
+          </p>
+        )}
+        {moved && (
+          <p className="property-wrong" role="status">
+            The form was changed meanwhile; read it again before this can be applied.
+          </p>
+        )}
       </div>
       <div className="dialog-acts">
-        <button type="button" className="tool" disabled={!dirty} onClick={leave}>As it was</button>
-        <button type="button" className="tool primary" disabled={!dirty} title="Ctrl+Enter" onClick={() => void save()}>Apply to the form</button>
+        <button type="button" className="tool" disabled={!dirty} onClick={leave}>
+          As it was
+        </button>
+        <button type="button" className="tool primary" disabled={!dirty} title="Ctrl+Enter" onClick={() => void save()}>
+          Apply to the form
+        </button>
       </div>
     </div>
   );

@@ -13,7 +13,10 @@ export function TabOrder({ sheet }: { sheet: RefObject<HTMLDivElement | null> })
       const form = around.querySelector('.bt-form');
       const found = (form ? tabStops(form) : [])
         .map((element) => element.getBoundingClientRect())
-        .map((rect) => ({ left: Math.round((rect.left - frame.left) / zoomOf(around)), top: Math.round((rect.top - frame.top) / zoomOf(around)) }));
+        .map((rect) => ({
+          left: Math.round((rect.left - frame.left) / zoomOf(around)),
+          top: Math.round((rect.top - frame.top) / zoomOf(around)),
+        }));
       setStops((before) => (JSON.stringify(before) === JSON.stringify(found) ? before : found));
     };
     const changed = new MutationObserver(measure);
@@ -25,5 +28,9 @@ export function TabOrder({ sheet }: { sheet: RefObject<HTMLDivElement | null> })
       resized.disconnect();
     };
   }, [sheet]);
-  return stops.map((stop, i) => <span key={i} className="mark-stop" style={{ left: stop.left, top: stop.top }}>{i + 1}</span>);
+  return stops.map((stop, i) => (
+    <span key={i} className="mark-stop" style={{ left: stop.left, top: stop.top }}>
+      {i + 1}
+    </span>
+  ));
 }

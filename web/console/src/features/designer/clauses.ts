@@ -8,7 +8,24 @@ export interface Clause {
   value: string;
 }
 
-export type Operator = 'is' | 'isNot' | 'less' | 'atMost' | 'more' | 'atLeast' | 'contains' | 'begins' | 'includes' | 'past' | 'ahead' | 'yes' | 'no' | 'filled' | 'empty' | 'isRole' | 'isNoRole';
+export type Operator =
+  | 'is'
+  | 'isNot'
+  | 'less'
+  | 'atMost'
+  | 'more'
+  | 'atLeast'
+  | 'contains'
+  | 'begins'
+  | 'includes'
+  | 'past'
+  | 'ahead'
+  | 'yes'
+  | 'no'
+  | 'filled'
+  | 'empty'
+  | 'isRole'
+  | 'isNoRole';
 
 /** Several clauses, all or any of which must hold. */
 export interface Clauses {
@@ -23,12 +40,33 @@ const days = ['date', 'dateTime'];
 
 /** The comparisons that make sense for a type of field, by the words they are offered with. */
 export function operatorsOf(type: string | undefined): [Operator, string][] {
-  const always: [Operator, string][] = [['filled', 'has a value'], ['empty', 'is empty']];
-  if (type === undefined) return [['isRole', 'is'], ['isNoRole', 'is not']];
-  if (type === 'boolean') return [['yes', 'is yes'], ['no', 'is no'], ['empty', 'is empty']];
+  const always: [Operator, string][] = [
+    ['filled', 'has a value'],
+    ['empty', 'is empty'],
+  ];
+  if (type === undefined)
+    return [
+      ['isRole', 'is'],
+      ['isNoRole', 'is not'],
+    ];
+  if (type === 'boolean')
+    return [
+      ['yes', 'is yes'],
+      ['no', 'is no'],
+      ['empty', 'is empty'],
+    ];
   if (type === 'choice') return [['is', 'is'], ['isNot', 'is not'], ...always];
   if (type === 'choices') return [['includes', 'includes'], ...always];
-  if (numbers.includes(type)) return [['is', 'is'], ['isNot', 'is not'], ['less', 'is less than'], ['atMost', 'is at most'], ['more', 'is more than'], ['atLeast', 'is at least'], ...always];
+  if (numbers.includes(type))
+    return [
+      ['is', 'is'],
+      ['isNot', 'is not'],
+      ['less', 'is less than'],
+      ['atMost', 'is at most'],
+      ['more', 'is more than'],
+      ['atLeast', 'is at least'],
+      ...always,
+    ];
   if (days.includes(type)) return [['past', 'is in the past'], ['ahead', 'is in the future'], ...always];
   if (['reference', 'image', 'file'].includes(type)) return always;
   return [['is', 'is'], ['isNot', 'is not'], ['contains', 'contains'], ['begins', 'begins with'], ...always];
@@ -43,30 +81,53 @@ const quoted = (text: string) => `'${text.replaceAll('\\', '\\\\').replaceAll("'
 function writeOne({ subject, operator, value }: Clause, fields: FieldInfo[]): string {
   const type = fields.find((field) => field.key === subject)?.type ?? '';
   const name = `record.${subject}`;
-  const number = type === 'integer' || type === 'rating' ? String(Math.trunc(Number(value) || 0)) : Number.isInteger(Number(value)) ? `${Number(value)}.0` : String(Number(value) || 0);
+  const number =
+    type === 'integer' || type === 'rating'
+      ? String(Math.trunc(Number(value) || 0))
+      : Number.isInteger(Number(value))
+        ? `${Number(value)}.0`
+        : String(Number(value) || 0);
   const literal = numbers.includes(type) ? number : quoted(value);
   switch (operator) {
-    case 'is': return `${name} == ${literal}`;
-    case 'isNot': return `${name} != ${literal}`;
-    case 'less': return `${name} < ${literal}`;
-    case 'atMost': return `${name} <= ${literal}`;
-    case 'more': return `${name} > ${literal}`;
-    case 'atLeast': return `${name} >= ${literal}`;
-    case 'contains': return `${name}.contains(${literal})`;
-    case 'begins': return `${name}.startsWith(${literal})`;
-    case 'includes': return `${quoted(value)} in ${name}`;
-    case 'past': return `${name} < today`;
-    case 'ahead': return `${name} > today`;
-    case 'yes': return `${name} == true`;
-    case 'no': return `${name} == false`;
-    case 'filled': return `has(${name})`;
-    case 'empty': return `!has(${name})`;
-    case 'isRole': return `${quoted(value)} in user.roles`;
-    case 'isNoRole': return `!(${quoted(value)} in user.roles)`;
+    case 'is':
+      return `${name} == ${literal}`;
+    case 'isNot':
+      return `${name} != ${literal}`;
+    case 'less':
+      return `${name} < ${literal}`;
+    case 'atMost':
+      return `${name} <= ${literal}`;
+    case 'more':
+      return `${name} > ${literal}`;
+    case 'atLeast':
+      return `${name} >= ${literal}`;
+    case 'contains':
+      return `${name}.contains(${literal})`;
+    case 'begins':
+      return `${name}.startsWith(${literal})`;
+    case 'includes':
+      return `${quoted(value)} in ${name}`;
+    case 'past':
+      return `${name} < today`;
+    case 'ahead':
+      return `${name} > today`;
+    case 'yes':
+      return `${name} == true`;
+    case 'no':
+      return `${name} == false`;
+    case 'filled':
+      return `has(${name})`;
+    case 'empty':
+      return `!has(${name})`;
+    case 'isRole':
+      return `${quoted(value)} in user.roles`;
+    case 'isNoRole':
+      return `!(${quoted(value)} in user.roles)`;
   }
 }
 
-export const write = ({ joined, list }: Clauses, fields: FieldInfo[]): string => list.map((clause) => writeOne(clause, fields)).join(` ${joined} `);
+export const write = ({ joined, list }: Clauses, fields: FieldInfo[]): string =>
+  list.map((clause) => writeOne(clause, fields)).join(` ${joined} `);
 
 type Tree = string | number | boolean | null | { int?: string } | Tree[];
 
@@ -94,10 +155,15 @@ function readOne(node: Tree): Clause | undefined {
   }
   const [operation, left, right] = node as [string, Tree, Tree];
   const field = fieldOf(left);
-  if (operation === 'has') return Array.isArray(left) && left[1] === 'record' ? { subject: String(right), operator: 'filled', value: '' } : undefined;
+  if (operation === 'has')
+    return Array.isArray(left) && left[1] === 'record' ? { subject: String(right), operator: 'filled', value: '' } : undefined;
   if (operation === 'not') {
     const inner = readOne(left);
-    return inner?.operator === 'filled' ? { ...inner, operator: 'empty' } : inner?.operator === 'isRole' ? { ...inner, operator: 'isNoRole' } : undefined;
+    return inner?.operator === 'filled'
+      ? { ...inner, operator: 'empty' }
+      : inner?.operator === 'isRole'
+        ? { ...inner, operator: 'isNoRole' }
+        : undefined;
   }
   if (operation === 'in') {
     const value = literalOf(left);
@@ -107,13 +173,22 @@ function readOne(node: Tree): Clause | undefined {
     return of ? { subject: of, operator: 'includes', value } : undefined;
   }
   if (!field) return undefined;
-  if ((operation === '<' || operation === '>') && JSON.stringify(right) === '["name","today"]') return { subject: field, operator: operation === '<' ? 'past' : 'ahead', value: '' };
+  if ((operation === '<' || operation === '>') && JSON.stringify(right) === '["name","today"]')
+    return { subject: field, operator: operation === '<' ? 'past' : 'ahead', value: '' };
   if (operation === '==' && typeof right === 'boolean') return { subject: field, operator: right ? 'yes' : 'no', value: '' };
   const compared = comparisons[operation];
   const value = literalOf(right);
   return compared && value !== undefined ? { subject: field, operator: compared, value } : undefined;
 }
 
-const fieldOf = (node: Tree | undefined): string | undefined => (Array.isArray(node) && node[0] === 'get' && Array.isArray(node[1]) && node[1][1] === 'record' && !String(node[2]).includes('.') ? String(node[2]) : undefined);
+const fieldOf = (node: Tree | undefined): string | undefined =>
+  Array.isArray(node) && node[0] === 'get' && Array.isArray(node[1]) && node[1][1] === 'record' && !String(node[2]).includes('.')
+    ? String(node[2])
+    : undefined;
 
-const literalOf = (node: Tree | undefined): string | undefined => (typeof node === 'string' || typeof node === 'number' ? String(node) : typeof node === 'object' && node !== null && 'int' in node ? String(node.int) : undefined);
+const literalOf = (node: Tree | undefined): string | undefined =>
+  typeof node === 'string' || typeof node === 'number'
+    ? String(node)
+    : typeof node === 'object' && node !== null && 'int' in node
+      ? String(node.int)
+      : undefined;

@@ -20,9 +20,20 @@ export function useParentLayout(tree: TreeNode | undefined): ParentLayout | unde
   const [under, setUnder] = useState<ParentLayout>();
   const key = tree?.properties['extends'];
   const reload = useCallback(() => {
-    if (typeof key === 'string') read(key).then((found) => setUnder({ key, tree: found }), () => setUnder(undefined));
+    if (typeof key === 'string')
+      read(key).then(
+        (found) => setUnder({ key, tree: found }),
+        () => setUnder(undefined),
+      );
   }, [key]);
   useEffect(reload, [reload]);
-  useServerEvents(useCallback((event) => { if (event.type === 'draft' && event.data.kind === 'layout') reload(); }, [reload]));
+  useServerEvents(
+    useCallback(
+      (event) => {
+        if (event.type === 'draft' && event.data.kind === 'layout') reload();
+      },
+      [reload],
+    ),
+  );
   return under?.key === key ? under : undefined;
 }

@@ -67,16 +67,44 @@ export function commandsOf(doing: CommandContext): Command[] {
   return [
     ...of(one && namingProperty(one.kind), { about: 'selection', name: 'Rename', keys: 'F2', run: doing.rename }),
     ...of(one, { about: 'selection', name: 'Move…', keys: 'M', run: () => doing.start({ node: one!.id }) }),
-    ...of(one, ...(['up', 'down', 'left', 'right'] as const).map((direction): Command => ({ about: 'selection', name: `Move ${direction}`, keys: `Alt+${direction[0]!.toUpperCase()}${direction.slice(1)}`, run: () => doing.move(direction) }))),
-    ...of(one && (isItem(one.kind) || one.kind === 'section' || one.kind === 'row'), ...[...walk(tree)].filter((node) => node.kind === 'page' && ![...walk(node)].some((each) => each.id === one?.id)).map((page): Command => ({ about: 'selection', name: `Move to the tab ${nameOf(page.id)}`, run: () => doing.toTab(page.id) }))),
-    ...of(items, { about: 'selection', name: 'Make wider', keys: 'Alt+Shift+Right', run: () => doing.widen(1) }, { about: 'selection', name: 'Make narrower', keys: 'Alt+Shift+Left', run: () => doing.widen(-1) }),
+    ...of(
+      one,
+      ...(['up', 'down', 'left', 'right'] as const).map((direction): Command => ({
+        about: 'selection',
+        name: `Move ${direction}`,
+        keys: `Alt+${direction[0]!.toUpperCase()}${direction.slice(1)}`,
+        run: () => doing.move(direction),
+      })),
+    ),
+    ...of(
+      one && (isItem(one.kind) || one.kind === 'section' || one.kind === 'row'),
+      ...[...walk(tree)]
+        .filter((node) => node.kind === 'page' && ![...walk(node)].some((each) => each.id === one?.id))
+        .map((page): Command => ({ about: 'selection', name: `Move to the tab ${nameOf(page.id)}`, run: () => doing.toTab(page.id) })),
+    ),
+    ...of(
+      items,
+      { about: 'selection', name: 'Make wider', keys: 'Alt+Shift+Right', run: () => doing.widen(1) },
+      { about: 'selection', name: 'Make narrower', keys: 'Alt+Shift+Left', run: () => doing.widen(-1) },
+    ),
     ...of(items, { about: 'selection', name: 'Group into a section', keys: 'G', run: doing.wrap }),
     ...of(one?.kind === 'section', { about: 'selection', name: 'Merge into the section before', run: doing.ungroup }),
     ...of(one?.kind === 'section', { about: 'selection', name: 'Share each row evenly', run: doing.balance }),
     ...of(one && isItem(one.kind), { about: 'selection', name: 'Add an empty cell after', run: doing.split }),
-    ...of(one?.kind === 'section', ...[1, 2, 3, 4].map((count): Command => ({ about: 'selection', name: count === 1 ? 'Arrange in one column' : `Arrange in ${count} columns`, run: () => doing.columns(count) }))),
-    ...of(selection.length > 0 && selection.every((node) => isItem(node.kind) || ['page', 'section', 'row', 'cell'].includes(node.kind)),
-      { about: 'selection', name: 'Copy', keys: 'Ctrl+C', run: doing.copy }, { about: 'selection', name: 'Cut', keys: 'Ctrl+X', run: doing.cut }, { about: 'selection', name: 'Create a piece…', run: doing.makePiece }),
+    ...of(
+      one?.kind === 'section',
+      ...[1, 2, 3, 4].map((count): Command => ({
+        about: 'selection',
+        name: count === 1 ? 'Arrange in one column' : `Arrange in ${count} columns`,
+        run: () => doing.columns(count),
+      })),
+    ),
+    ...of(
+      selection.length > 0 && selection.every((node) => isItem(node.kind) || ['page', 'section', 'row', 'cell'].includes(node.kind)),
+      { about: 'selection', name: 'Copy', keys: 'Ctrl+C', run: doing.copy },
+      { about: 'selection', name: 'Cut', keys: 'Ctrl+X', run: doing.cut },
+      { about: 'selection', name: 'Create a piece…', run: doing.makePiece },
+    ),
     ...of(one?.kind === 'piece', { about: 'selection', name: 'Detach the piece', run: doing.detach }),
     { about: one ? 'selection' : 'form', name: one ? 'Paste after' : 'Paste', keys: 'Ctrl+V', run: doing.paste },
     ...of(selection.length > 0, { about: 'selection', name: 'Remove', keys: 'Delete', run: doing.remove }),
@@ -87,24 +115,70 @@ export function commandsOf(doing: CommandContext): Command[] {
     ...of(doing.unpublished, { about: 'form', name: 'Publish…', run: doing.publish }),
     { about: 'form', name: 'Show the tour', run: doing.showRound },
     { about: 'form', name: 'Add a field to the entity…', run: doing.addField },
-    ...partsFor(tree, entity).flatMap((group) => group.parts.map(({ name, subject }): Command => ({ about: 'form', name: subject.part === 'related' ? `Add related records: ${name}` : `Add ${a(name.toLowerCase())}`, run: () => doing.start(subject) }))),
-    ...doing.pieces.map((piece): Command => ({ about: 'form', name: `Add the piece ${piece.title}`, run: () => doing.start({ piece: piece.key }) })),
+    ...partsFor(tree, entity).flatMap((group) =>
+      group.parts.map(({ name, subject }): Command => ({
+        about: 'form',
+        name: subject.part === 'related' ? `Add related records: ${name}` : `Add ${a(name.toLowerCase())}`,
+        run: () => doing.start(subject),
+      })),
+    ),
+    ...doing.pieces.map((piece): Command => ({
+      about: 'form',
+      name: `Add the piece ${piece.title}`,
+      run: () => doing.start({ piece: piece.key }),
+    })),
     { about: 'form', name: 'Show fields and parts', run: () => doing.show('fields') },
     { about: 'form', name: 'Show the outline', run: () => doing.show('outline') },
     { about: 'form', name: 'Show changes and history', run: () => doing.show('changes') },
     ...of(doing.toGenerated, { about: 'form', name: 'Replace with the generated form', run: doing.toGenerated! }),
     { about: 'form', name: 'Show the source', run: () => doing.show('source') },
-    ...doing.widths.map((width): Command => (width.begun ? { about: 'form', name: `Design the ${width.name} form`, run: () => doing.changeWidth(width.name) } : { about: 'form', name: `Create a ${width.name} form`, run: () => doing.beginWidth(width.name) })),
+    ...doing.widths.map((width): Command =>
+      width.begun
+        ? { about: 'form', name: `Design the ${width.name} form`, run: () => doing.changeWidth(width.name) }
+        : { about: 'form', name: `Create a ${width.name} form`, run: () => doing.beginWidth(width.name) },
+    ),
     { about: 'form', name: 'Design the base form', run: () => doing.changeWidth(undefined) },
-    { about: 'preview', name: doing.context.showHidden ? 'Hide hidden items' : 'Show hidden items', run: () => doing.look({ showHidden: !doing.context.showHidden }) },
-    { about: 'preview', name: doing.context.tabOrder ? 'Hide the tab order' : 'Show the tab order', run: () => doing.look({ tabOrder: !doing.context.tabOrder }) },
-    { about: 'preview', name: doing.context.beside ? 'Preview one width' : 'Preview beside a phone', run: () => doing.look({ beside: doing.context.beside ? undefined : 390 }) },
+    {
+      about: 'preview',
+      name: doing.context.showHidden ? 'Hide hidden items' : 'Show hidden items',
+      run: () => doing.look({ showHidden: !doing.context.showHidden }),
+    },
+    {
+      about: 'preview',
+      name: doing.context.tabOrder ? 'Hide the tab order' : 'Show the tab order',
+      run: () => doing.look({ tabOrder: !doing.context.tabOrder }),
+    },
+    {
+      about: 'preview',
+      name: doing.context.beside ? 'Preview one width' : 'Preview beside a phone',
+      run: () => doing.look({ beside: doing.context.beside ? undefined : 390 }),
+    },
     { about: 'preview', name: 'Preview in every role', run: () => doing.look({ role: '' }) },
-    ...doing.roles.map((role): Command => ({ about: 'preview', name: `Preview as ${a(role.label.toLowerCase())}`, run: () => doing.look({ role: role.key }) })),
-    ...(['creating', 'editing', 'viewing'] as const).map((word, i): Command => ({ about: 'preview', name: `Preview ${word}`, run: () => doing.look({ mode: (['create', 'edit', 'view'] as const)[i]! }) })),
-    ...doing.languages.map((tag): Command => ({ about: 'preview', name: `Preview in ${new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag}`, run: () => doing.look({ language: tag }) })),
-    ...[390, 768, 960, 1200].map((width): Command => ({ about: 'preview', name: `Preview at ${width} px`, run: () => doing.look({ width }) })),
-    ...(entity?.fields ?? []).filter((field) => !placed.has(field.key) && !field.retired).map((field): Command => ({ about: 'find', name: `Add ${field.label}`, run: () => doing.start({ field: field.key }) })),
-    ...[...walk(tree)].filter((node) => isItem(node.kind) || node.kind === 'section' || node.kind === 'page').map((node): Command => ({ about: 'find', name: `Go to ${nameOf(node.id)}`, run: () => doing.select(node.id) })),
+    ...doing.roles.map((role): Command => ({
+      about: 'preview',
+      name: `Preview as ${a(role.label.toLowerCase())}`,
+      run: () => doing.look({ role: role.key }),
+    })),
+    ...(['creating', 'editing', 'viewing'] as const).map((word, i): Command => ({
+      about: 'preview',
+      name: `Preview ${word}`,
+      run: () => doing.look({ mode: (['create', 'edit', 'view'] as const)[i]! }),
+    })),
+    ...doing.languages.map((tag): Command => ({
+      about: 'preview',
+      name: `Preview in ${new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag}`,
+      run: () => doing.look({ language: tag }),
+    })),
+    ...[390, 768, 960, 1200].map((width): Command => ({
+      about: 'preview',
+      name: `Preview at ${width} px`,
+      run: () => doing.look({ width }),
+    })),
+    ...(entity?.fields ?? [])
+      .filter((field) => !placed.has(field.key) && !field.retired)
+      .map((field): Command => ({ about: 'find', name: `Add ${field.label}`, run: () => doing.start({ field: field.key }) })),
+    ...[...walk(tree)]
+      .filter((node) => isItem(node.kind) || node.kind === 'section' || node.kind === 'page')
+      .map((node): Command => ({ about: 'find', name: `Go to ${nameOf(node.id)}`, run: () => doing.select(node.id) })),
   ];
 }

@@ -24,7 +24,14 @@ export function edgeScrolling(pane: HTMLElement, onScroll: () => void): { at: (y
   return {
     at: (y) => {
       const { top, bottom } = pane.getBoundingClientRect();
-      const deep = y === undefined ? 0 : y < top + near ? -Math.min(1, (top + near - y) / near) : y > bottom - near ? Math.min(1, (y - bottom + near) / near) : 0;
+      const deep =
+        y === undefined
+          ? 0
+          : y < top + near
+            ? -Math.min(1, (top + near - y) / near)
+            : y > bottom - near
+              ? Math.min(1, (y - bottom + near) / near)
+              : 0;
       speed = Math.round(deep * fastest);
       if (speed !== 0 && !running) {
         running = true;

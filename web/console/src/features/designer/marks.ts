@@ -10,7 +10,8 @@ export interface Mark {
 export function marksOf(tree: TreeNode, edits: Edit[], words: readonly string[]): Map<string, Mark> {
   const marks = new Map<string, Mark>();
   const nodes = new Map([...walk(tree)].map((node) => [node.id, node]));
-  const drawn = (node: TreeNode): string[] => (isItem(node.kind) || ['section', 'page', 'top', 'bottom'].includes(node.kind) ? [node.id] : node.children.flatMap(drawn));
+  const drawn = (node: TreeNode): string[] =>
+    isItem(node.kind) || ['section', 'page', 'top', 'bottom'].includes(node.kind) ? [node.id] : node.children.flatMap(drawn);
   edits.forEach((edit, i) => {
     if (edit.op === 'remove') return;
     const id = edit.op === 'insert' ? edit.node.id : edit.node;
@@ -19,7 +20,8 @@ export function marksOf(tree: TreeNode, edits: Edit[], words: readonly string[])
     for (const each of drawn(node)) {
       const before = marks.get(each);
       marks.set(each, {
-        what: before?.what === 'added' || edit.op === 'insert' ? 'added' : edit.op === 'move' || before?.what === 'moved' ? 'moved' : 'changed',
+        what:
+          before?.what === 'added' || edit.op === 'insert' ? 'added' : edit.op === 'move' || before?.what === 'moved' ? 'moved' : 'changed',
         words: [before?.words, words.length === edits.length ? words[i] : undefined].filter(Boolean).join('; '),
       });
     }

@@ -31,7 +31,7 @@ const most = 200;
 
 function read<T>(of: Storage, key: string): T | undefined {
   try {
-    return JSON.parse(of.getItem(key) ?? 'null') as T ?? undefined;
+    return (JSON.parse(of.getItem(key) ?? 'null') as T) ?? undefined;
   } catch {
     return undefined;
   }
@@ -61,29 +61,35 @@ export function queueStore(person: string, layout: string) {
   return {
     /** Everything that waits for this layout, the earliest first; from now on it is this tab's to send. */
     waiting: (): QueuedChange[] => {
-      const stored = Object.keys(localStorage).filter((key) => key.startsWith(unsent)).flatMap((key) => readChange(key) ?? []);
-      return stored.toSorted((one, other) => one.at - other.at).map(({ at, ...change }) => {
-        last = Math.max(last, at);
-        own.add(change.name);
-        return change;
-      });
+      const stored = Object.keys(localStorage)
+        .filter((key) => key.startsWith(unsent))
+        .flatMap((key) => readChange(key) ?? []);
+      return stored
+        .toSorted((one, other) => one.at - other.at)
+        .map(({ at, ...change }) => {
+          last = Math.max(last, at);
+          own.add(change.name);
+          return change;
+        });
     },
     /** Keeps what waits now, and lets go of what this tab kept and does not wait any more. */
     keepWaiting: (all: readonly QueuedChange[]): void => {
       const names = new Set(all.map((change) => change.name));
-      for (const name of own) if (!names.has(name)) {
-        own.delete(name);
-        localStorage.removeItem(unsent + name);
-      }
-      for (const change of all) if (!own.has(change.name)) {
-        own.add(change.name);
-        last = Math.max(Date.now(), last + 1);
-        try {
-          localStorage.setItem(unsent + change.name, JSON.stringify({ ...change, at: last } satisfies StoredChange));
-        } catch {
-          // The browser has no room left: it waits as long as the page lives.
+      for (const name of own)
+        if (!names.has(name)) {
+          own.delete(name);
+          localStorage.removeItem(unsent + name);
         }
-      }
+      for (const change of all)
+        if (!own.has(change.name)) {
+          own.add(change.name);
+          last = Math.max(Date.now(), last + 1);
+          try {
+            localStorage.setItem(unsent + change.name, JSON.stringify({ ...change, at: last } satisfies StoredChange));
+          } catch {
+            // The browser has no room left: it waits as long as the page lives.
+          }
+        }
     },
     steps: (): UndoHistory => read<UndoHistory>(sessionStorage, steps) ?? { past: [], future: [] },
     keepSteps: ({ past, future }: UndoHistory): void => {

@@ -1,4 +1,21 @@
-import { balance, find, flow, outermost, parentOf, placeAt, removeAll, split, step, ungroup, widen, wrap, type Edit, type Place, type Subject, type TreeNode } from '#layout';
+import {
+  balance,
+  find,
+  flow,
+  outermost,
+  parentOf,
+  placeAt,
+  removeAll,
+  split,
+  step,
+  ungroup,
+  widen,
+  wrap,
+  type Edit,
+  type Place,
+  type Subject,
+  type TreeNode,
+} from '#layout';
 import type { FieldInfo } from '../../api/client.ts';
 import { isWide } from './Properties.tsx';
 import { textIn, withText } from '../../shell/localTexts.ts';
@@ -37,20 +54,29 @@ export function rearranging({ tree, selection, fields, language, languages, base
     nameable: selection.length === 1 && property !== undefined,
     rename: (to: string | undefined) => {
       if (!node || !property || to === undefined || to.trim() === written) return;
-      change([{ op: 'set', node: node.id, property, value: withText(node.properties[property], to.trim(), language, languages) }], `Name of ${nameOf(node.id)}`);
+      change(
+        [{ op: 'set', node: node.id, property, value: withText(node.properties[property], to.trim(), language, languages) }],
+        `Name of ${nameOf(node.id)}`,
+      );
     },
     remove: () => {
       if (!tree || !selected) return;
       const next = parentOf(tree, selected);
       if (base) {
         // What is there at this width alone is taken back; a row that was made for one item goes with it.
-        const [hidden, own] = [outermost(tree, selection).filter((id) => find(base, id)), outermost(tree, selection).filter((id) => !find(base, id))];
-        change([...hidden.map((id): Edit => ({ op: 'set', node: id, property: 'hidden', value: true })), ...removeAll(tree, own)], `${hidden.length > 0 ? 'Hide' : 'Remove'} ${parts}`);
-      }
-      else change(removeAll(tree, selection), `Remove ${parts}`);
+        const [hidden, own] = [
+          outermost(tree, selection).filter((id) => find(base, id)),
+          outermost(tree, selection).filter((id) => !find(base, id)),
+        ];
+        change(
+          [...hidden.map((id): Edit => ({ op: 'set', node: id, property: 'hidden', value: true })), ...removeAll(tree, own)],
+          `${hidden.length > 0 ? 'Hide' : 'Remove'} ${parts}`,
+        );
+      } else change(removeAll(tree, selection), `Remove ${parts}`);
       select(!base && selection.length === 1 && next && next.kind !== 'cell' && next.kind !== 'row' ? [next.id] : []);
     },
-    move: (direction: 'up' | 'down' | 'left' | 'right') => change(tree && selected ? step(tree, selected, direction) : [], `Move ${parts} ${direction}`),
+    move: (direction: 'up' | 'down' | 'left' | 'right') =>
+      change(tree && selected ? step(tree, selected, direction) : [], `Move ${parts} ${direction}`),
     widen: (by: 1 | -1) => {
       const edits = tree ? widen(tree, selection, by) : [];
       if (edits.length === 0) say('It cannot be made wider or narrower there.', true);
@@ -69,7 +95,8 @@ export function rearranging({ tree, selection, fields, language, languages, base
       const cell = tree && selected ? parentOf(tree, selected) : undefined;
       change(tree && cell ? split(tree, cell.id) : [], `Add an empty cell after ${parts}`);
     },
-    columns: (count: number) => change(tree && selected ? flow(tree, selected, count, isWide(fields)) : [], `Flow ${parts} into ${count} columns`),
+    columns: (count: number) =>
+      change(tree && selected ? flow(tree, selected, count, isWide(fields)) : [], `Flow ${parts} into ${count} columns`),
     toTab: (page: string) => {
       const chosen = tree && selected ? placeAt(tree, { node: selected }, { target: page, edge: 'inside' }) : undefined;
       if (chosen) place(chosen, { node: selected! });

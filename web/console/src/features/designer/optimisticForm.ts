@@ -18,7 +18,26 @@ const holdings = ['columns', 'pages', 'sections', 'rows', 'cells', 'items'] as c
 // A section has a number of columns, a list has columns.
 const holdingOf = (part: Part) => holdings.find((key) => Array.isArray(part[key]));
 
-const editors: Record<string, string> = { text: 'line', longText: 'lines', integer: 'number', decimal: 'number', money: 'money', boolean: 'check', date: 'date', time: 'time', dateTime: 'date-time', choice: 'select', choices: 'checks', reference: 'look-up', email: 'e-mail', phone: 'phone', url: 'web-address', image: 'image', file: 'file', rating: 'stars' };
+const editors: Record<string, string> = {
+  text: 'line',
+  longText: 'lines',
+  integer: 'number',
+  decimal: 'number',
+  money: 'money',
+  boolean: 'check',
+  date: 'date',
+  time: 'time',
+  dateTime: 'date-time',
+  choice: 'select',
+  choices: 'checks',
+  reference: 'look-up',
+  email: 'e-mail',
+  phone: 'phone',
+  url: 'web-address',
+  image: 'image',
+  file: 'file',
+  rating: 'stars',
+};
 
 /**
  * The form as it will be once the service has taken edits in: drawn at once, and replaced by what the service says a moment later. What
@@ -30,7 +49,9 @@ export function applyOptimistically(form: ResolvedForm, edits: readonly Edit[], 
     if (!variant) return form;
     const whole = { ...form, ...contentOf(form, variant.from), variants: undefined };
     const pages = applyOptimistically(whole, edits, known).pages;
-    return pages === whole.pages ? form : { ...form, variants: form.variants!.map((each) => (each === variant ? { ...variant, pages } : each)) };
+    return pages === whole.pages
+      ? form
+      : { ...form, variants: form.variants!.map((each) => (each === variant ? { ...variant, pages } : each)) };
   }
   const list = form.kind === 'list';
   let body: Part = { id: known.body, ...(list ? { columns: form.columns } : { pages: form.pages }) };
@@ -96,7 +117,12 @@ function inserted(body: Part, parent: string, node: Part, at: Anchor): Part | un
     const key = holdingOf(part);
     if (!key) return part;
     const children = part[key] as Part[];
-    const index = at === 'first' ? 0 : at === 'last' ? children.length : children.findIndex((child) => child.id === ('before' in at ? at.before : at.after)) + ('after' in at ? 1 : 0);
+    const index =
+      at === 'first'
+        ? 0
+        : at === 'last'
+          ? children.length
+          : children.findIndex((child) => child.id === ('before' in at ? at.before : at.after)) + ('after' in at ? 1 : 0);
     return index < 0 ? part : { ...part, [key]: children.toSpliced(index, 0, node) };
   });
 }
@@ -111,7 +137,9 @@ function partOf(node: NewNode, known: FormSubject): Part | undefined {
   switch (node.kind) {
     case 'section': {
       const rows = within<Row>();
-      return whole(rows) ? ({ id, title: text('title'), frame: 'none', labels: 'above', columns: 1, rows } satisfies Section as unknown as Part) : undefined;
+      return whole(rows)
+        ? ({ id, title: text('title'), frame: 'none', labels: 'above', columns: 1, rows } satisfies Section as unknown as Part)
+        : undefined;
     }
     case 'row': {
       const cells = within<Cell>();
@@ -124,11 +152,29 @@ function partOf(node: NewNode, known: FormSubject): Part | undefined {
     }
     case 'field': {
       const field = known.fields.find((each) => each.key === properties['field']);
-      return field && ({ id, kind: 'field', field: field.key, label: text('label') || field.label, editor: editors[field.type] ?? 'line', lines: field.type === 'longText' ? 4 : 1 } satisfies FieldItem as unknown as Part);
+      return (
+        field &&
+        ({
+          id,
+          kind: 'field',
+          field: field.key,
+          label: text('label') || field.label,
+          editor: editors[field.type] ?? 'line',
+          lines: field.type === 'longText' ? 4 : 1,
+        } satisfies FieldItem as unknown as Part)
+      );
     }
     case 'column': {
       const field = known.fields.find((each) => each.key === properties['column']);
-      return field && ({ id, field: field.key, label: text('label') || field.label, align: ['integer', 'decimal', 'money', 'rating'].includes(field.type) ? 'end' : 'start' } satisfies Column as unknown as Part);
+      return (
+        field &&
+        ({
+          id,
+          field: field.key,
+          label: text('label') || field.label,
+          align: ['integer', 'decimal', 'money', 'rating'].includes(field.type) ? 'end' : 'start',
+        } satisfies Column as unknown as Part)
+      );
     }
     case 'heading':
     case 'divider':
@@ -141,12 +187,21 @@ function partOf(node: NewNode, known: FormSubject): Part | undefined {
 
 /** Properties that are resolved as they are written, each under the kinds of parts that have it. */
 const plain = new Set(['lines', 'frame', 'tint', 'gap', 'above', 'align', 'emphasis', 'columns', 'weight', 'side', 'units']);
-const texts: Record<string, string> = { label: 'label', help: 'help', hint: 'hint', prefix: 'prefix', title: 'title', description: 'description', heading: 'content' };
+const texts: Record<string, string> = {
+  label: 'label',
+  help: 'help',
+  hint: 'hint',
+  prefix: 'prefix',
+  title: 'title',
+  description: 'description',
+  heading: 'content',
+};
 
 function set(part: Part, property: string, value: PropertyValue | null, known: FormSubject): Part {
   const as = texts[property];
   if (as) {
-    const field = part['field'] !== undefined && property === 'label' ? known.fields.find((each) => each.key === part['field'])?.label : undefined;
+    const field =
+      part['field'] !== undefined && property === 'label' ? known.fields.find((each) => each.key === part['field'])?.label : undefined;
     const label = value === null ? field : textIn(value, known.language) || field;
     return { ...part, [as]: label ?? (property === 'title' || property === 'label' ? '' : undefined) };
   }

@@ -30,12 +30,16 @@ export class PreviewSource {
     if (known?.revision === revision && known.request === JSON.stringify(request)) return known.preview.form as unknown as ResolvedForm;
     const { role, mode, language, showHidden } = request;
     const query = { ...(role ? { role } : {}), ...(mode ? { mode } : {}), ...(language ? { language } : {}), showHidden };
-    return (await answer(api.GET('/api/layouts/{key}/preview', { params: { path: { key: this.layout }, query } }))) as unknown as ResolvedForm;
+    return (await answer(
+      api.GET('/api/layouts/{key}/preview', { params: { path: { key: this.layout }, query } }),
+    )) as unknown as ResolvedForm;
   }
 
   /** At each width, the widest first. */
   async lengths(revision: number): Promise<readonly LayoutLength[]> {
-    return this.answered?.revision === revision ? this.answered.preview.lengths : answer(api.GET('/api/layouts/{key}/length', { params: { path: { key: this.layout } } }));
+    return this.answered?.revision === revision
+      ? this.answered.preview.lengths
+      : answer(api.GET('/api/layouts/{key}/length', { params: { path: { key: this.layout } } }));
   }
 
   /** As it is published. */

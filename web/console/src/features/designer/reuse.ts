@@ -38,43 +38,70 @@ export function reusing(around: ReuseContext) {
     }
   };
   const selectPiece = (done: Edit[] | undefined) => {
-    const use = inserted(done ?? []).flatMap((node) => [...walk(node)]).find((node) => node.kind === 'piece');
+    const use = inserted(done ?? [])
+      .flatMap((node) => [...walk(node)])
+      .find((node) => node.kind === 'piece');
     if (use) select([use.id]);
   };
-  const pasteFrom = (from: Parameters<typeof paste>[1], at: string | undefined, label: string) => attempt(async () => {
-    const done = await perform((terms) => paste(layout, from, at, terms), label);
-    if (!done) return;
-    select(inserted(done.edits as unknown as Edit[]).map((node) => node.id));
-    const unmatched = done.unmatched ?? [];
-    if (unmatched.length > 0) say(`Pasted without ${unmatched.join(', ')}: there is no such field here.`);
-  });
-  const copySelected = () => attempt(async () => {
-    await copy(layout, selection);
-    say(`Copied ${selection.length > 1 ? `${selection.length} parts` : nameOf(selected!)}.`);
-    return true;
-  });
+  const pasteFrom = (from: Parameters<typeof paste>[1], at: string | undefined, label: string) =>
+    attempt(async () => {
+      const done = await perform((terms) => paste(layout, from, at, terms), label);
+      if (!done) return;
+      select(inserted(done.edits as unknown as Edit[]).map((node) => node.id));
+      const unmatched = done.unmatched ?? [];
+      if (unmatched.length > 0) say(`Pasted without ${unmatched.join(', ')}: there is no such field here.`);
+    });
+  const copySelected = () =>
+    attempt(async () => {
+      await copy(layout, selection);
+      say(`Copied ${selection.length > 1 ? `${selection.length} parts` : nameOf(selected!)}.`);
+      return true;
+    });
   return {
     copy: copySelected,
     cut: async () => {
       if (selection.length > 0 && (await copySelected())) around.remove();
     },
-    paste: async (text: string) => (text.trim() ? pasteFrom({ text }, selected, 'Paste') : say('Nothing is copied yet: select parts of a form and press Ctrl+C.', true)),
+    paste: async (text: string) =>
+      text.trim() ? pasteFrom({ text }, selected, 'Paste') : say('Nothing is copied yet: select parts of a form and press Ctrl+C.', true),
     place: async (chosen: Place, piece: Piece | undefined) => {
-      const bound = piece && await around.bind(piece);
+      const bound = piece && (await around.bind(piece));
       if (!piece || !bound) return;
       const label = `Place ${piece.title} ${describe(chosen, nameOf)}`;
       if (!bound.linked) await pasteFrom({ piece: piece.key, slots: bound.slots }, chosen.target, `${label}, as a copy`);
-      else selectPiece(await apply(chosen.edits.map((edit) => (edit.op === 'insert' && edit.node.kind === 'piece' ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, slots: bound.slots } } } : edit)), label));
+      else
+        selectPiece(
+          await apply(
+            chosen.edits.map((edit) =>
+              edit.op === 'insert' && edit.node.kind === 'piece'
+                ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, slots: bound.slots } } }
+                : edit,
+            ),
+            label,
+          ),
+        );
     },
-    make: () => attempt(async () => {
-      const title = await around.name();
-      if (!tree || !title || outermost(tree, selection).length === 0) return;
-      const created = await answer(api.POST('/api/layouts/{key}/pieces', { params: { path: { key: layout } }, body: { title, nodes: selection, key: null } }));
-      // A use of it, each slot bound to the field it was made of, takes the place of what it was made of.
-      selectPiece(await apply(inPlace(tree, selection, { kind: 'piece', properties: { piece: created.key, slots: Object.fromEntries(created.slots.map((slot) => [slot.slot, slot.slot])) } }), `Make the piece ${title}`));
-    }),
-    detach: () => attempt(async () => {
-      if (selected) await perform((terms) => detach(layout, selected, terms), `Make ${nameOf(selected)} a copy of its own`);
-    }),
+    make: () =>
+      attempt(async () => {
+        const title = await around.name();
+        if (!tree || !title || outermost(tree, selection).length === 0) return;
+        const created = await answer(
+          api.POST('/api/layouts/{key}/pieces', { params: { path: { key: layout } }, body: { title, nodes: selection, key: null } }),
+        );
+        // A use of it, each slot bound to the field it was made of, takes the place of what it was made of.
+        selectPiece(
+          await apply(
+            inPlace(tree, selection, {
+              kind: 'piece',
+              properties: { piece: created.key, slots: Object.fromEntries(created.slots.map((slot) => [slot.slot, slot.slot])) },
+            }),
+            `Make the piece ${title}`,
+          ),
+        );
+      }),
+    detach: () =>
+      attempt(async () => {
+        if (selected) await perform((terms) => detach(layout, selected, terms), `Make ${nameOf(selected)} a copy of its own`);
+      }),
   };
 }

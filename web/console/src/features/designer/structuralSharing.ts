@@ -4,7 +4,15 @@ const idOf = (value: unknown): unknown => (typeof value === 'object' && value !=
 
 /** The same as `now`, with every part that is as it was `before` the same object as it was: what is drawn of those need not be drawn again. Parts of a list are told by their ids. */
 export function shared<T>(before: unknown, now: T): T {
-  if (before === now || typeof now !== 'object' || now === null || typeof before !== 'object' || before === null || Array.isArray(before) !== Array.isArray(now)) return now;
+  if (
+    before === now ||
+    typeof now !== 'object' ||
+    now === null ||
+    typeof before !== 'object' ||
+    before === null ||
+    Array.isArray(before) !== Array.isArray(now)
+  )
+    return now;
   if (Array.isArray(now)) {
     const was = before as unknown[];
     const byId = new Map(was.map((each) => [idOf(each), each]));

@@ -27,17 +27,32 @@ export function usePlacement(tree: TreeNode | undefined, nameOf: (id: string) =>
   return {
     spot: current,
     subject: placing?.subject,
-    sentence: placing && current ? `Place ${placing.at + 1} of ${placing.places.length}: ${describe(current, nameOf)}. Click where it goes, or choose with arrows or a name and press Enter.` : undefined,
+    sentence:
+      placing && current
+        ? `Place ${placing.at + 1} of ${placing.places.length}: ${describe(current, nameOf)}. Click where it goes, or choose with arrows or a name and press Enter.`
+        : undefined,
     /** Begins at the place of a node; answers whether there is any. */
     begin: (subject: Subject, at: string | undefined): boolean => {
       const legal = tree ? places(tree, subject) : [];
       sought.current = { typed: '', at: 0 };
-      if (legal.length > 0) setPlacing({ subject, places: legal, at: Math.max(0, legal.findIndex((each) => each.target === at)) });
+      if (legal.length > 0)
+        setPlacing({
+          subject,
+          places: legal,
+          at: Math.max(
+            0,
+            legal.findIndex((each) => each.target === at),
+          ),
+        });
       return legal.length > 0;
     },
     stop: () => setPlacing(undefined),
     /** What a key does while placing; nothing when one is not, or the key means nothing. */
-    key: (event: React.KeyboardEvent, direction: string | undefined, place: (chosen: Place, subject: Subject) => void): (() => void) | undefined => {
+    key: (
+      event: React.KeyboardEvent,
+      direction: string | undefined,
+      place: (chosen: Place, subject: Subject) => void,
+    ): (() => void) | undefined => {
       if (!placing || !current) return undefined;
       if (direction) return () => show(placing.at + (direction === 'down' || direction === 'right' ? 1 : -1));
       if (event.key === 'Enter') return () => place(current, placing.subject);

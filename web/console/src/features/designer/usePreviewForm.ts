@@ -52,8 +52,26 @@ export interface PreviewForm {
  * What is looked at while designing, and through whose context: the draft's entity, a record of it, and the form resolved for them, with what is just being typed into a property.
  * @param from The record to begin with; without one, or where it is gone, the first.
  */
-export function usePreviewForm(preview: PreviewSource, draft: Draft | undefined, ahead: readonly SentChange[], typing: PendingChange | undefined, language: string, trying: boolean, from: number | undefined): PreviewForm {
-  const [chosen, setContext] = useState<PreviewContext>({ role: '', mode: 'edit', language, record: from, width: Math.min(960, Math.max(320, window.innerWidth - 630)), showHidden: true, beside: undefined, zoom: 1, tabOrder: false });
+export function usePreviewForm(
+  preview: PreviewSource,
+  draft: Draft | undefined,
+  ahead: readonly SentChange[],
+  typing: PendingChange | undefined,
+  language: string,
+  trying: boolean,
+  from: number | undefined,
+): PreviewForm {
+  const [chosen, setContext] = useState<PreviewContext>({
+    role: '',
+    mode: 'edit',
+    language,
+    record: from,
+    width: Math.min(960, Math.max(320, window.innerWidth - 630)),
+    showHidden: true,
+    beside: undefined,
+    zoom: 1,
+    tabOrder: false,
+  });
   // What is only read is looked at so.
   const onlyRead = ['list', 'card', 'print'].includes(String(draft?.tree.properties['kind']));
   const context = useMemo<PreviewContext>(() => (onlyRead ? { ...chosen, mode: 'view' } : chosen), [chosen, onlyRead]);
@@ -85,40 +103,59 @@ export function usePreviewForm(preview: PreviewSource, draft: Draft | undefined,
 
   useEffect(() => {
     if (!of) return;
-    answer(lookUp(of)).then((found) => {
-      setNames((known) => [...known.filter((each) => !found.some((other) => other.id === each.id)), ...found]);
-      setContext((before) => ({ ...before, record: before.record ?? found[0]?.id ?? -1 }));
-    }, () => undefined);
+    answer(lookUp(of)).then(
+      (found) => {
+        setNames((known) => [...known.filter((each) => !found.some((other) => other.id === each.id)), ...found]);
+        setContext((before) => ({ ...before, record: before.record ?? found[0]?.id ?? -1 }));
+      },
+      () => undefined,
+    );
   }, [of]);
   useEffect(() => {
     const id = context.record;
     if (!of || id === undefined || id < 0) return;
-    answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: of, id } } })).then((found) => {
-      setRecord(found);
-      setNames((known) => (known.some((each) => each.id === id) ? known : [{ id, title: found.title }, ...known]));
-    }, async () => {
-      // It is gone, or was never there.
-      const [first] = await answer(lookUp(of)).catch(() => []);
-      setContext((before) => (before.record === id ? { ...before, record: first && first.id !== id ? first.id : -1 } : before));
-    });
+    answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: of, id } } })).then(
+      (found) => {
+        setRecord(found);
+        setNames((known) => (known.some((each) => each.id === id) ? known : [{ id, title: found.title }, ...known]));
+      },
+      async () => {
+        // It is gone, or was never there.
+        const [first] = await answer(lookUp(of)).catch(() => []);
+        setContext((before) => (before.record === id ? { ...before, record: first && first.id !== id ? first.id : -1 } : before));
+      },
+    );
   }, [of, context.record]);
 
-  const body = draft ? (isList(draft.tree) ? draft.tree : draft.tree.children.find((child) => child.kind === 'body'))?.id ?? '' : '';
+  const body = draft ? ((isList(draft.tree) ? draft.tree : draft.tree.children.find((child) => child.kind === 'body'))?.id ?? '') : '';
   const form = useMemo(() => {
     if (!resolved) return undefined;
     const known = { fields: entity?.fields ?? [], language: context.language, body };
     const coming: PendingChange[] = ahead.filter((each) => each.revision === undefined || each.revision > resolved.revision);
-    return (typing ? [...coming, typing] : coming).reduce((so, each) => applyOptimistically(so, each.edits, known, each.width), resolved.form);
+    return (typing ? [...coming, typing] : coming).reduce(
+      (so, each) => applyOptimistically(so, each.edits, known, each.width),
+      resolved.form,
+    );
   }, [resolved, ahead, typing, entity, context.language, body]);
 
-  const sample = useMemo(() => (context.record !== undefined && context.record < 0 && entity ? sampleOf(entity.fields, context.record) : undefined), [context.record, entity]);
+  const sample = useMemo(
+    () => (context.record !== undefined && context.record < 0 && entity ? sampleOf(entity.fields, context.record) : undefined),
+    [context.record, entity],
+  );
   const showing = context.mode === 'create' || sample ? undefined : record;
-  const values = useMemo<Values>(() => (sample && context.mode !== 'create' ? sample : ((showing?.values ?? {}) as Values)), [sample, showing, context.mode]);
+  const values = useMemo<Values>(
+    () => (sample && context.mode !== 'create' ? sample : ((showing?.values ?? {}) as Values)),
+    [sample, showing, context.mode],
+  );
   const [shown] = useState<{ store?: FormStore; values?: Values }>({});
   const store = useMemo(() => {
     if (!form) return undefined;
     // What users can open beside a form is drawn here too, and does nothing.
-    const asSeen = formHost({ open: () => undefined, create: () => Promise.resolve(undefined), ...(context.role ? { roles: [context.role] } : {}) });
+    const asSeen = formHost({
+      open: () => undefined,
+      create: () => Promise.resolve(undefined),
+      ...(context.role ? { roles: [context.role] } : {}),
+    });
     const next = new FormStore(form, values, showing?.references ?? {}, asSeen, { showHidden });
     // The form may be resolved anew while somebody tries it: what she typed stays. It goes with the trial.
     if (trying && shown.store && shown.values === values) next.goOnFrom(shown.store);
@@ -130,7 +167,12 @@ export function usePreviewForm(preview: PreviewSource, draft: Draft | undefined,
 }
 
 /** The draft resolved for that context, by the same code that resolves what is published; again when what it rests on was changed. */
-function useResolved(preview: PreviewSource, revision: number | undefined, context: PreviewContext, reloads: number): { form: ResolvedForm; revision: number } | undefined {
+function useResolved(
+  preview: PreviewSource,
+  revision: number | undefined,
+  context: PreviewContext,
+  reloads: number,
+): { form: ResolvedForm; revision: number } | undefined {
   const [form, setForm] = useState<{ form: ResolvedForm; revision: number }>();
   const { role, mode, language, showHidden } = context;
   useEffect(() => {

@@ -15,16 +15,25 @@ export interface Selection {
 }
 
 /** What is selected on the form. Showing tells the rest of the designer which node is chosen now. */
-export function useSelection(root: RefObject<HTMLElement | null>, tree: TreeNode | undefined, onChoose: (id: string | undefined) => void): Selection {
+export function useSelection(
+  root: RefObject<HTMLElement | null>,
+  tree: TreeNode | undefined,
+  onChoose: (id: string | undefined) => void,
+): Selection {
   const [selection, setSelection] = useState<string[]>([]);
   const selected = selection.at(-1);
   const choices = useRef(0);
   const later = useCallback(() => {
     const begun = choices.current;
-    return (next: string | undefined) => { if (choices.current === begun && next !== undefined) setSelection([next]); };
+    return (next: string | undefined) => {
+      if (choices.current === begun && next !== undefined) setSelection([next]);
+    };
   }, []);
   /** What is drawn, in reading order. */
-  const drawn = () => [...(root.current?.querySelectorAll<HTMLElement>('.canvas :is(.bt-band, .bt-section, .bt-item, .list-column)[data-node]') ?? [])].map((element) => element.dataset['node']!).filter((id) => !id.includes('/'));
+  const drawn = () =>
+    [...(root.current?.querySelectorAll<HTMLElement>('.canvas :is(.bt-band, .bt-section, .bt-item, .list-column)[data-node]') ?? [])]
+      .map((element) => element.dataset['node']!)
+      .filter((id) => !id.includes('/'));
   const isOfItems = (id: string | undefined) => Boolean(id && tree && isItem(find(tree, id)?.kind ?? 'layout'));
   const select = (id: string | undefined, how: boolean | 'upTo' = false) => {
     choices.current++;

@@ -7,10 +7,17 @@ const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'me
 
 /** What an entry says beside its act: each part by its name. */
 function describeDetail(detail: unknown): string {
-  return Object.entries((detail ?? {}) as Record<string, unknown>).map(([name, value]) => {
-    const text = Array.isArray(value) ? (value.length > 6 ? `${value.slice(0, 6).join(', ')} and ${value.length - 6} more` : value.join(', ')) : String(value);
-    return text === '' ? '' : `${name}: ${text}`;
-  }).filter(Boolean).join('; ');
+  return Object.entries((detail ?? {}) as Record<string, unknown>)
+    .map(([name, value]) => {
+      const text = Array.isArray(value)
+        ? value.length > 6
+          ? `${value.slice(0, 6).join(', ')} and ${value.length - 6} more`
+          : value.join(', ')
+        : String(value);
+      return text === '' ? '' : `${name}: ${text}`;
+    })
+    .filter(Boolean)
+    .join('; ');
 }
 
 /** An entry as it is listed, of whichever of the two logs. */
@@ -29,17 +36,39 @@ interface Page {
   next: string | null;
 }
 
-const acts: Record<string, string> = { create: 'record made', change: 'record changed', delete: 'record deleted', restore: 'record brought back' };
+const acts: Record<string, string> = {
+  create: 'record made',
+  change: 'record changed',
+  delete: 'record deleted',
+  restore: 'record brought back',
+};
 
-const ofRecords = (query: Record<string, string | number>): Promise<Page> => answer(api.GET('/api/audit/record-entries', { params: { query } })).then((page) => ({
-  next: page.next ?? null,
-  rows: page.entries.map((each) => ({ key: `${each.entity} ${each.record} ${each.version}`, at: each.at, by: each.by, act: acts[each.action] ?? each.action, subject: `${each.entity}/${each.record}`, href: address('records', each.entity, `${each.record}`), more: `version ${each.version}` })),
-}));
+const ofRecords = (query: Record<string, string | number>): Promise<Page> =>
+  answer(api.GET('/api/audit/record-entries', { params: { query } })).then((page) => ({
+    next: page.next ?? null,
+    rows: page.entries.map((each) => ({
+      key: `${each.entity} ${each.record} ${each.version}`,
+      at: each.at,
+      by: each.by,
+      act: acts[each.action] ?? each.action,
+      subject: `${each.entity}/${each.record}`,
+      href: address('records', each.entity, `${each.record}`),
+      more: `version ${each.version}`,
+    })),
+  }));
 
-const ofTheRest = (query: Record<string, string | number>): Promise<Page> => answer(api.GET('/api/audit/entries', { params: { query } })).then((page) => ({
-  next: page.next ?? null,
-  rows: page.entries.map((each) => ({ key: `${each.number}`, at: each.at, by: each.by, act: each.action, subject: each.subject, more: describeDetail(each.detail) })),
-}));
+const ofTheRest = (query: Record<string, string | number>): Promise<Page> =>
+  answer(api.GET('/api/audit/entries', { params: { query } })).then((page) => ({
+    next: page.next ?? null,
+    rows: page.entries.map((each) => ({
+      key: `${each.number}`,
+      at: each.at,
+      by: each.by,
+      act: each.action,
+      subject: each.subject,
+      more: describeDetail(each.detail),
+    })),
+  }));
 
 /** Everything that was done here, by whom and when: to search and to take away. Nobody can change it. */
 export function AuditPage() {
@@ -49,42 +78,139 @@ export function AuditPage() {
   const [rows, setRows] = useState<Row[]>([]);
   const [next, setNext] = useState<string | null>(null);
   const [notice, setNotice] = useState<{ text: string; bad: boolean }>();
-  const query = useCallback(() => ({ ...(search.by ? { by: search.by } : {}), ...(search.q && !records ? { q: search.q } : {}), ...(search.from ? { from: new Date(search.from).toISOString() } : {}) }), [search, records]);
-  const load = useCallback((after?: string) => (records ? ofRecords : ofTheRest)({ ...query(), limit: 50, ...(after ? { after } : {}) }).then((page) => {
-    setRows((before) => (after ? [...before, ...page.rows] : page.rows));
-    setNext(page.next);
-  }, (error: Error) => setNotice({ text: error.message, bad: true })), [query, records]);
+  const query = useCallback(
+    () => ({
+      ...(search.by ? { by: search.by } : {}),
+      ...(search.q && !records ? { q: search.q } : {}),
+      ...(search.from ? { from: new Date(search.from).toISOString() } : {}),
+    }),
+    [search, records],
+  );
+  const load = useCallback(
+    (after?: string) =>
+      (records ? ofRecords : ofTheRest)({ ...query(), limit: 50, ...(after ? { after } : {}) }).then(
+        (page) => {
+          setRows((before) => (after ? [...before, ...page.rows] : page.rows));
+          setNext(page.next);
+        },
+        (error: Error) => setNotice({ text: error.message, bad: true }),
+      ),
+    [query, records],
+  );
   useEffect(() => {
     const soon = setTimeout(() => void load(), 200);
     return () => clearTimeout(soon);
   }, [load]);
-  const prove = () => answer(api.GET('/api/audit/proof')).then((proof) => setNotice(proof.intact
-    ? { text: `All ${proof.entries} entries are intact; none was altered or removed. The last hash is ${proof.hash.slice(0, 16)}…`, bad: false }
-    : { text: `Entry ${proof.firstBroken} is missing or was altered in the database. The entries before it are intact.`, bad: true }), (error: Error) => setNotice({ text: error.message, bad: true }));
+  const prove = () =>
+    answer(api.GET('/api/audit/proof')).then(
+      (proof) =>
+        setNotice(
+          proof.intact
+            ? {
+                text: `All ${proof.entries} entries are intact; none was altered or removed. The last hash is ${proof.hash.slice(0, 16)}…`,
+                bad: false,
+              }
+            : {
+                text: `Entry ${proof.firstBroken} is missing or was altered in the database. The entries before it are intact.`,
+                bad: true,
+              },
+        ),
+      (error: Error) => setNotice({ text: error.message, bad: true }),
+    );
   return (
     <>
-      <header className="page-head"><h1>Audit log</h1>{!records && <button type="button" className="button" onClick={() => void prove()}>Verify log</button>}<a className="button" href={`/api/audit/${records ? 'record-entries' : 'entries'}/export?${new URLSearchParams(query())}`}>Export CSV</a></header>
-      {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
+      <header className="page-head">
+        <h1>Audit log</h1>
+        {!records && (
+          <button type="button" className="button" onClick={() => void prove()}>
+            Verify log
+          </button>
+        )}
+        <a className="button" href={`/api/audit/${records ? 'record-entries' : 'entries'}/export?${new URLSearchParams(query())}`}>
+          Export CSV
+        </a>
+      </header>
+      {notice && (
+        <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">
+          {notice.text}
+        </p>
+      )}
       <div className="search-bar" role="search">
-        <label>Log of <select className="bt-input" value={records ? 'records' : ''} onChange={(event) => setRecords(event.target.value === 'records')}><option value="">forms, releases and people</option><option value="records">records</option></select></label>
-        <label>Who <select className="bt-input" value={search.by} onChange={(event) => setSearch({ ...search, by: event.target.value })}><option value="">anyone</option>{people.all.map((person) => <option key={person.id} value={person.id}>{person.name}</option>)}</select></label>
-        {!records && <label>Containing <input className="bt-input" type="search" value={search.q} onChange={(event) => setSearch({ ...search, q: event.target.value })} /></label>}
-        <label>Since <input className="bt-input" type="date" value={search.from} onChange={(event) => setSearch({ ...search, from: event.target.value })} /></label>
+        <label>
+          Log of{' '}
+          <select className="bt-input" value={records ? 'records' : ''} onChange={(event) => setRecords(event.target.value === 'records')}>
+            <option value="">forms, releases and people</option>
+            <option value="records">records</option>
+          </select>
+        </label>
+        <label>
+          Who{' '}
+          <select className="bt-input" value={search.by} onChange={(event) => setSearch({ ...search, by: event.target.value })}>
+            <option value="">anyone</option>
+            {people.all.map((person) => (
+              <option key={person.id} value={person.id}>
+                {person.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {!records && (
+          <label>
+            Containing{' '}
+            <input
+              className="bt-input"
+              type="search"
+              value={search.q}
+              onChange={(event) => setSearch({ ...search, q: event.target.value })}
+            />
+          </label>
+        )}
+        <label>
+          Since{' '}
+          <input
+            className="bt-input"
+            type="date"
+            value={search.from}
+            onChange={(event) => setSearch({ ...search, from: event.target.value })}
+          />
+        </label>
       </div>
-      <div className="table-frame"><table className="table audit">
-        <thead><tr><th scope="col">When</th><th scope="col">Who</th><th scope="col">What</th><th scope="col">On what</th><th scope="col">More</th></tr></thead>
-        <tbody>{rows.map((entry) => (
-          <tr key={entry.key}>
-            <td data-label="When"><time dateTime={entry.at}>{when.format(new Date(entry.at))}</time></td>
-            <td data-label="Who">{people.name(entry.by)}</td>
-            <td data-label="What">{entry.act}</td>
-            <td data-label="On what">{entry.href ? <a href={entry.href}>{entry.subject}</a> : entry.subject}</td>
-            <td data-label="More" className="audit-more">{entry.more}</td>
-          </tr>
-        ))}</tbody>
-      </table></div>
+      <div className="table-frame">
+        <table className="table audit">
+          <thead>
+            <tr>
+              <th scope="col">When</th>
+              <th scope="col">Who</th>
+              <th scope="col">What</th>
+              <th scope="col">On what</th>
+              <th scope="col">More</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((entry) => (
+              <tr key={entry.key}>
+                <td data-label="When">
+                  <time dateTime={entry.at}>{when.format(new Date(entry.at))}</time>
+                </td>
+                <td data-label="Who">{people.name(entry.by)}</td>
+                <td data-label="What">{entry.act}</td>
+                <td data-label="On what">{entry.href ? <a href={entry.href}>{entry.subject}</a> : entry.subject}</td>
+                <td data-label="More" className="audit-more">
+                  {entry.more}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       {rows.length === 0 && <p className="empty">No entries match.</p>}
-      {next && <p><button type="button" className="button" onClick={() => void load(next)}>Load earlier entries</button></p>}
+      {next && (
+        <p>
+          <button type="button" className="button" onClick={() => void load(next)}>
+            Load earlier entries
+          </button>
+        </p>
+      )}
     </>
   );
 }

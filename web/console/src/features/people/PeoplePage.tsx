@@ -15,20 +15,58 @@ export function PeoplePage() {
   const label = (key: string) => session.application.roles.find((role) => role.key === key)?.label ?? key;
   return (
     <>
-      <header className="page-head"><h1>People</h1><button type="button" className="button primary" onClick={() => setEditing(nobody)}>New person…</button></header>
-      {notice && <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">{notice.text}</p>}
-      <div className="table-frame"><table className="table">
-        <thead><tr><th scope="col">Name</th><th scope="col">User name</th><th scope="col">Roles</th><th scope="col">Language</th></tr></thead>
-        <tbody>{people.map((person) => (
-          <tr key={person.id}>
-            <td data-label="Name"><button type="button" className="bt-link" onClick={() => setEditing(person)}>{person.name}</button></td>
-            <td data-label="User name">{person.id}</td>
-            <td data-label="Roles">{person.roles.map(label).join(', ') || 'none'}{person.vouched && <small> by the identity provider</small>}</td>
-            <td data-label="Language">{person.language}</td>
-          </tr>
-        ))}</tbody>
-      </table></div>
-      {editing && <PersonDialog person={editing} onClose={(said) => { setEditing(undefined); if (said) { setNotice({ text: said, bad: false }); load(); } }} />}
+      <header className="page-head">
+        <h1>People</h1>
+        <button type="button" className="button primary" onClick={() => setEditing(nobody)}>
+          New person…
+        </button>
+      </header>
+      {notice && (
+        <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">
+          {notice.text}
+        </p>
+      )}
+      <div className="table-frame">
+        <table className="table">
+          <thead>
+            <tr>
+              <th scope="col">Name</th>
+              <th scope="col">User name</th>
+              <th scope="col">Roles</th>
+              <th scope="col">Language</th>
+            </tr>
+          </thead>
+          <tbody>
+            {people.map((person) => (
+              <tr key={person.id}>
+                <td data-label="Name">
+                  <button type="button" className="bt-link" onClick={() => setEditing(person)}>
+                    {person.name}
+                  </button>
+                </td>
+                <td data-label="User name">{person.id}</td>
+                <td data-label="Roles">
+                  {person.roles.map(label).join(', ') || 'none'}
+                  {person.vouched && <small> by the identity provider</small>}
+                </td>
+                <td data-label="Language">{person.language}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {editing && (
+        <PersonDialog
+          person={editing}
+          onClose={(said) => {
+            setEditing(undefined);
+            if (said) {
+              setNotice({ text: said, bad: false });
+              load();
+            }
+          }}
+        />
+      )}
     </>
   );
 }
@@ -44,7 +82,13 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
   const fresh = person.id === '';
   const save = async () => {
     try {
-      await answer(api.PUT('/api/people/{id}', { params: { path: { id: is.id } }, headers: fresh ? { 'If-None-Match': '*' } : {}, body: { name: is.name, roles: is.roles, language: is.language } }));
+      await answer(
+        api.PUT('/api/people/{id}', {
+          params: { path: { id: is.id } },
+          headers: fresh ? { 'If-None-Match': '*' } : {},
+          body: { name: is.name, roles: is.roles, language: is.language },
+        }),
+      );
       if (password) await answer(api.PUT('/api/people/{id}/password', { params: { path: { id: is.id } }, body: { password } }));
       onClose(`${is.name} is kept.${password ? ' She chooses her own password when she signs in.' : ''}`);
     } catch (error) {
@@ -53,21 +97,87 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
   };
   return (
     <dialog ref={dialog} className="dialog" aria-labelledby="person-title" onClose={() => onClose()}>
-      <form method="dialog" onSubmit={(event) => { event.preventDefault(); void save(); }}>
+      <form
+        method="dialog"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
         <h2 id="person-title">{fresh ? 'New person' : person.name}</h2>
-        {problem && <div className="dialog-problem" role="alert">{problem}</div>}
-        {fresh && <><label htmlFor="person-id">User name</label><input id="person-id" className="bt-input" required pattern="[a-z][a-z0-9\-]*" title="Small letters, digits and hyphens, a letter first" value={is.id} onChange={(event) => setIs({ ...is, id: event.target.value })} /></>}
+        {problem && (
+          <div className="dialog-problem" role="alert">
+            {problem}
+          </div>
+        )}
+        {fresh && (
+          <>
+            <label htmlFor="person-id">User name</label>
+            <input
+              id="person-id"
+              className="bt-input"
+              required
+              pattern="[a-z][a-z0-9\-]*"
+              title="Small letters, digits and hyphens, a letter first"
+              value={is.id}
+              onChange={(event) => setIs({ ...is, id: event.target.value })}
+            />
+          </>
+        )}
         <label htmlFor="person-name">Name</label>
-        <input id="person-name" className="bt-input" required value={is.name} onChange={(event) => setIs({ ...is, name: event.target.value })} />
-        <fieldset className="ticks" disabled={is.vouched}><legend>{is.vouched ? 'Roles, as the identity provider says' : 'Roles'}</legend>{session.application.roles.map((role) => <label key={role.key}><input type="checkbox" checked={is.roles.includes(role.key)} onChange={(event) => setIs({ ...is, roles: event.target.checked ? [...is.roles, role.key] : is.roles.filter((each) => each !== role.key) })} /> {role.label}{role.entities.length > 0 && <small> ({role.entities.join(', ')} alone)</small>}</label>)}</fieldset>
+        <input
+          id="person-name"
+          className="bt-input"
+          required
+          value={is.name}
+          onChange={(event) => setIs({ ...is, name: event.target.value })}
+        />
+        <fieldset className="ticks" disabled={is.vouched}>
+          <legend>{is.vouched ? 'Roles, as the identity provider says' : 'Roles'}</legend>
+          {session.application.roles.map((role) => (
+            <label key={role.key}>
+              <input
+                type="checkbox"
+                checked={is.roles.includes(role.key)}
+                onChange={(event) =>
+                  setIs({ ...is, roles: event.target.checked ? [...is.roles, role.key] : is.roles.filter((each) => each !== role.key) })
+                }
+              />{' '}
+              {role.label}
+              {role.entities.length > 0 && <small> ({role.entities.join(', ')} alone)</small>}
+            </label>
+          ))}
+        </fieldset>
         <label htmlFor="person-language">Language</label>
-        <select id="person-language" className="bt-input" value={is.language} onChange={(event) => setIs({ ...is, language: event.target.value })}>{session.application.languages.map((each) => <option key={each}>{each}</option>)}</select>
+        <select
+          id="person-language"
+          className="bt-input"
+          value={is.language}
+          onChange={(event) => setIs({ ...is, language: event.target.value })}
+        >
+          {session.application.languages.map((each) => (
+            <option key={each}>{each}</option>
+          ))}
+        </select>
         <label htmlFor="person-password">{fresh ? 'First password' : 'Another password'}</label>
-        <input id="person-password" className="bt-input" type="password" autoComplete="new-password" minLength={12} placeholder={fresh ? 'Optional' : 'Left as it is'} value={password} onChange={(event) => setPassword(event.target.value)} />
+        <input
+          id="person-password"
+          className="bt-input"
+          type="password"
+          autoComplete="new-password"
+          minLength={12}
+          placeholder={fresh ? 'Optional' : 'Left as it is'}
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+        />
         {!fresh && password && <p>The person's sessions and tokens end, and a new password is chosen at the next sign-in.</p>}
         <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
-          <button type="submit" className="button primary">Save</button>
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>
+            Cancel
+          </button>
+          <button type="submit" className="button primary">
+            Save
+          </button>
         </div>
       </form>
     </dialog>

@@ -6,9 +6,13 @@ export function Adoption({ release }: { release: number }) {
   const [count, setCount] = useState<{ open: number; drawn: number }>();
   useEffect(() => {
     let left = false;
-    const reload = () => answer(api.GET('/api/releases/{number}/adoption', { params: { path: { number: release } } })).then((found) => {
-      if (!left) setCount({ open: Number(found.open), drawn: Number(found.drawn) });
-    }, () => undefined);
+    const reload = () =>
+      answer(api.GET('/api/releases/{number}/adoption', { params: { path: { number: release } } })).then(
+        (found) => {
+          if (!left) setCount({ open: Number(found.open), drawn: Number(found.drawn) });
+        },
+        () => undefined,
+      );
     void reload();
     const again = setInterval(() => void reload(), 1_000);
     return () => {
@@ -16,5 +20,9 @@ export function Adoption({ release }: { release: number }) {
       clearInterval(again);
     };
   }, [release]);
-  return <span role="status">{count === undefined ? '…' : `${count.drawn} of ${count.open} open ${count.open === 1 ? 'browser' : 'browsers'} so far`}</span>;
+  return (
+    <span role="status">
+      {count === undefined ? '…' : `${count.drawn} of ${count.open} open ${count.open === 1 ? 'browser' : 'browsers'} so far`}
+    </span>
+  );
 }

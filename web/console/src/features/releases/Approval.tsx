@@ -9,7 +9,14 @@ export function useApprovals(revision: unknown): { approvals: Approvals | undefi
   const [approvals, setApprovals] = useState<Approvals>();
   const reload = useCallback(() => void answer(api.GET('/api/approvals')).then(setApprovals, () => undefined), []);
   useEffect(reload, [reload, revision]);
-  useServerEvents(useCallback(({ type }) => { if (type === 'approval') reload(); }, [reload]));
+  useServerEvents(
+    useCallback(
+      ({ type }) => {
+        if (type === 'approval') reload();
+      },
+      [reload],
+    ),
+  );
   return { approvals, onSaid: reload };
 }
 
@@ -31,11 +38,22 @@ export function Approval({ draft: { kind, key, revision }, approvals, onSaid, lo
   // Nobody approves what she changed herself.
   const mayApprove = may(session, 'review') && !approvals?.own.some((each) => each.kind === kind && each.key === key);
   if (!approvals || (!approvals.required && given.length === 0 && !mayApprove)) return null;
-  const approve = (approved: boolean) => void answer(api.POST('/api/approvals', { body: { kind, key, revision, approved } })).then(onSaid, (error: Error) => onRefused(error.message));
+  const approve = (approved: boolean) =>
+    void answer(api.POST('/api/approvals', { body: { kind, key, revision, approved } })).then(onSaid, (error: Error) =>
+      onRefused(error.message),
+    );
   return (
     <>
-      {(given.length > 0 || approvals.required) && <span className="approved" data-given={given.length > 0 ? '' : undefined}>{given.length > 0 ? `approved by ${given.map((each) => people.name(each.by)).join(', ')}` : 'not approved yet'}</span>}
-      {mayApprove && <button type="button" className={look} aria-pressed={mine} onClick={() => approve(!mine)}>{mine ? 'Take approval back' : 'Approve'}</button>}
+      {(given.length > 0 || approvals.required) && (
+        <span className="approved" data-given={given.length > 0 ? '' : undefined}>
+          {given.length > 0 ? `approved by ${given.map((each) => people.name(each.by)).join(', ')}` : 'not approved yet'}
+        </span>
+      )}
+      {mayApprove && (
+        <button type="button" className={look} aria-pressed={mine} onClick={() => approve(!mine)}>
+          {mine ? 'Take approval back' : 'Approve'}
+        </button>
+      )}
     </>
   );
 }

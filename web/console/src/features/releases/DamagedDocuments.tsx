@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, asProblem, changing, type DocumentSummary } from '../../api/client.ts';
 
-const addressOf = ({ kind, key }: DocumentSummary) => (kind === 'layout' ? `/api/layouts/${encodeURIComponent(key)}` : `/api/documents/${kind}/${encodeURIComponent(key)}`);
+const addressOf = ({ kind, key }: DocumentSummary) =>
+  kind === 'layout' ? `/api/layouts/${encodeURIComponent(key)}` : `/api/documents/${kind}/${encodeURIComponent(key)}`;
 
 const nameOf = ({ kind, key }: DocumentSummary) => `${kind[0]!.toUpperCase()}${kind.slice(1).replace('-', ' ')} ${key}`;
 
@@ -21,23 +22,46 @@ export function DamagedDocuments({ mayChange, onMended }: { mayChange: boolean; 
   const [damaged, setDamaged] = useState<DocumentSummary[]>([]);
   const [told, setTold] = useState<string>();
   const [released, setReleased] = useState<DocumentSummary[]>([]);
-  const reload = useCallback(() => answer(api.GET('/api/documents')).then((all) => {
-    setDamaged(all.filter((each) => each.damaged));
-    setReleased(all.filter((each) => each.releaseDamaged));
-  }, () => undefined), []);
+  const reload = useCallback(
+    () =>
+      answer(api.GET('/api/documents')).then(
+        (all) => {
+          setDamaged(all.filter((each) => each.damaged));
+          setReleased(all.filter((each) => each.releaseDamaged));
+        },
+        () => undefined,
+      ),
+    [],
+  );
   useEffect(() => void reload(), [reload]);
   const reportRepair = (text: string) => {
     setTold(text);
     void reload();
     onMended();
   };
-  if (damaged.length + released.length === 0) return told ? <p className="notice" data-tone="good" role="status">{told}</p> : null;
+  if (damaged.length + released.length === 0)
+    return told ? (
+      <p className="notice" data-tone="good" role="status">
+        {told}
+      </p>
+    ) : null;
   return (
     <section className="damaged" aria-labelledby="damaged-heading">
       <h2 id="damaged-heading">Damaged documents</h2>
-      {damaged.length > 0 && <p>{damaged.length === 1 ? 'This draft cannot be read.' : 'These drafts cannot be read.'} What users have is not affected, and everything else can be designed and published.</p>}
-      {told && <p className="notice" data-tone="good" role="status">{told}</p>}
-      {damaged.map((each) => <Damaged key={`${each.kind}/${each.key}`} document={each} mayChange={mayChange} onMended={reportRepair} />)}
+      {damaged.length > 0 && (
+        <p>
+          {damaged.length === 1 ? 'This draft cannot be read.' : 'These drafts cannot be read.'} What users have is not affected, and
+          everything else can be designed and published.
+        </p>
+      )}
+      {told && (
+        <p className="notice" data-tone="good" role="status">
+          {told}
+        </p>
+      )}
+      {damaged.map((each) => (
+        <Damaged key={`${each.kind}/${each.key}`} document={each} mayChange={mayChange} onMended={reportRepair} />
+      ))}
       {released.map((each) => (
         <p key={`${each.kind}/${each.key}`}>
           <strong>{nameOf(each)}</strong>: the published text cannot be read, {each.releaseDamaged} Publish the draft to set it right.
@@ -55,26 +79,59 @@ function Damaged({ document, mayChange, onMended }: { document: DocumentSummary;
   const address = addressOf(document);
   const open = () => {
     if (text !== undefined) return;
-    void fetch(address, { headers: { Accept: 'application/yaml' } }).then(async (response) => setText(await response.text()), () => setProblem('The text cannot be loaded; please try again.'));
+    void fetch(address, { headers: { Accept: 'application/yaml' } }).then(
+      async (response) => setText(await response.text()),
+      () => setProblem('The text cannot be loaded; please try again.'),
+    );
   };
   const act = (doing: Promise<string>) => {
     setBusy(true);
     setProblem(undefined);
     doing.then(onMended, (error: Error) => setProblem(error.message)).finally(() => setBusy(false));
   };
-  const recover = () => act(send(`${address}/recover`, { method: 'POST' }).then((done) => `The ${name} has its text of ${(done as { from: string }).from} again.`));
-  const save = () => act(send(address, { method: 'PUT', headers: { 'Content-Type': 'application/yaml', 'If-Match': `"${document.revision}"` }, body: text ?? '' }).then(() => `The ${name} was saved and can be read again.`));
+  const recover = () =>
+    act(
+      send(`${address}/recover`, { method: 'POST' }).then(
+        (done) => `The ${name} has its text of ${(done as { from: string }).from} again.`,
+      ),
+    );
+  const save = () =>
+    act(
+      send(address, {
+        method: 'PUT',
+        headers: { 'Content-Type': 'application/yaml', 'If-Match': `"${document.revision}"` },
+        body: text ?? '',
+      }).then(() => `The ${name} was saved and can be read again.`),
+    );
   const id = `damaged-${document.kind}-${document.key}`;
   return (
     <details className="damaged-draft" onToggle={open}>
-      <summary><strong>{nameOf(document)}</strong> <span>{document.damaged}</span></summary>
+      <summary>
+        <strong>{nameOf(document)}</strong> <span>{document.damaged}</span>
+      </summary>
       <label htmlFor={id}>Text, as it is stored</label>
-      <textarea id={id} rows={12} spellCheck={false} dir="ltr" value={text ?? ''} readOnly={!mayChange || text === undefined} onChange={(event) => setText(event.target.value)} />
-      {problem && <p className="notice" data-tone="bad" role="alert">{problem}</p>}
+      <textarea
+        id={id}
+        rows={12}
+        spellCheck={false}
+        dir="ltr"
+        value={text ?? ''}
+        readOnly={!mayChange || text === undefined}
+        onChange={(event) => setText(event.target.value)}
+      />
+      {problem && (
+        <p className="notice" data-tone="bad" role="alert">
+          {problem}
+        </p>
+      )}
       {mayChange && (
         <p className="damaged-acts">
-          <button type="button" className="button primary" disabled={busy} onClick={recover}>Recover last readable version</button>
-          <button type="button" className="button" disabled={busy || text === undefined} onClick={save}>Save corrected text</button>
+          <button type="button" className="button primary" disabled={busy} onClick={recover}>
+            Recover last readable version
+          </button>
+          <button type="button" className="button" disabled={busy || text === undefined} onClick={save}>
+            Save corrected text
+          </button>
         </p>
       )}
     </details>

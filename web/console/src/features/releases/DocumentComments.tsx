@@ -9,7 +9,9 @@ export function DocumentComments({ kind, name }: { kind: string; name: string })
   return (
     <section className="document-talk">
       <a href={address('releases')}>Close</a>
-      <Suspense><CommentsPane comments={comments} whole={`the ${documentName({ kind, key: name })}`} /></Suspense>
+      <Suspense>
+        <CommentsPane comments={comments} whole={`the ${documentName({ kind, key: name })}`} />
+      </Suspense>
     </section>
   );
 }

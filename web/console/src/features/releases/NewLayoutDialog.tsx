@@ -3,7 +3,13 @@ import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/c
 import { keyOf } from '../../shell/keys.ts';
 import { navigate } from '../../shell/location.ts';
 
-const kinds = { full: 'Full form', short: 'Short form, to make a record quickly', card: 'Card, where a list is narrow', list: 'List', print: 'On paper' } as const;
+const kinds = {
+  full: 'Full form',
+  short: 'Short form, to make a record quickly',
+  card: 'Card, where a list is narrow',
+  list: 'List',
+  print: 'On paper',
+} as const;
 
 interface NewLayoutDialogProps {
   entities: EntitySummary[];
@@ -24,12 +30,20 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
     dialog.current?.showModal();
-    answer(api.GET('/api/documents')).then((all) => setTemplates(all.filter((each) => each.kind === 'template').map((each) => each.key)), () => undefined);
+    answer(api.GET('/api/documents')).then(
+      (all) => setTemplates(all.filter((each) => each.kind === 'template').map((each) => each.key)),
+      () => undefined,
+    );
   }, []);
   useEffect(() => {
     if (!entity) return undefined;
     let left = false;
-    answer(api.GET('/api/entities/{entity}/examples', { params: { path: { entity } } })).then((found) => { if (!left) setExamples([...found]); }, () => undefined);
+    answer(api.GET('/api/entities/{entity}/examples', { params: { path: { entity } } })).then(
+      (found) => {
+        if (!left) setExamples([...found]);
+      },
+      () => undefined,
+    );
     return () => {
       left = true;
     };
@@ -37,12 +51,17 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
   const template = from.startsWith('template:') ? from.slice('template:'.length) : undefined;
   const copies = layouts.filter((layout) => layout.entity === entity);
   const chosen = entities.find((each) => each.key === entity);
-  const key = keyOf(title, layouts.map((layout) => layout.key));
+  const key = keyOf(
+    title,
+    layouts.map((layout) => layout.key),
+  );
   const createLayout = async () => {
     setProblem(undefined);
     try {
       if (template) {
-        const created = await answer(api.POST('/api/templates/{key}/layouts', { params: { path: { key: template } }, body: { entity, key } }));
+        const created = await answer(
+          api.POST('/api/templates/{key}/layouts', { params: { path: { key: template } }, body: { entity, key } }),
+        );
         // What found no field of this entity to stand for it is said before one goes on.
         if (created.some((each) => each.unmatched.length > 0)) setUnmatched([...created]);
         else navigate('design', created[0]!.key);
@@ -59,32 +78,129 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
       <dialog ref={dialog} className="dialog" aria-labelledby="unmatched-title" onClose={onClose}>
         <h2 id="unmatched-title">Created, with unmatched fields</h2>
         <p>These parts of the template found no field of {chosen?.label.toLowerCase()} to show, and were left out:</p>
-        <ul>{unmatched.filter((each) => each.unmatched.length > 0).map((each) => <li key={each.key}><b>{each.key}</b>: {each.unmatched.join(', ')}</li>)}</ul>
-        <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => navigate('design', unmatched[0]!.key)}>Open the first one</button></div>
+        <ul>
+          {unmatched
+            .filter((each) => each.unmatched.length > 0)
+            .map((each) => (
+              <li key={each.key}>
+                <b>{each.key}</b>: {each.unmatched.join(', ')}
+              </li>
+            ))}
+        </ul>
+        <div className="dialog-acts">
+          <button type="button" className="button primary" autoFocus onClick={() => navigate('design', unmatched[0]!.key)}>
+            Open the first one
+          </button>
+        </div>
       </dialog>
     );
   }
   return (
     <dialog ref={dialog} className="dialog new-layout" aria-labelledby="new-layout-title" onClose={onClose}>
-      <form onSubmit={(event) => { event.preventDefault(); void createLayout(); }}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void createLayout();
+        }}
+      >
         <h2 id="new-layout-title">A new layout</h2>
-        <label>Records of<select className="bt-input" value={entity} onChange={(event) => { setEntity(event.target.value); setFrom('generated'); }}>{entities.map((each) => <option key={each.key} value={each.key}>{each.label}</option>)}</select></label>
-        <label>It begins
+        <label>
+          Records of
+          <select
+            className="bt-input"
+            value={entity}
+            onChange={(event) => {
+              setEntity(event.target.value);
+              setFrom('generated');
+            }}
+          >
+            {entities.map((each) => (
+              <option key={each.key} value={each.key}>
+                {each.label}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          It begins
           <select className="bt-input" value={from} onChange={(event) => setFrom(event.target.value)}>
             <option value="generated">with all fields, in groups</option>
             <option value="empty">with what is required only</option>
-            {copies.length > 0 && <optgroup label="Copy of">{copies.map((layout) => <option key={layout.key} value={layout.key}>{layout.title}</option>)}</optgroup>}
-            {examples.length > 0 && <optgroup label="Copy of a worked example">{examples.map((each) => <option key={each.key} value={`example:${each.key}`}>{each.title}</option>)}</optgroup>}
-            {templates.length > 0 && <optgroup label="Set from a template">{templates.map((each) => <option key={each} value={`template:${each}`}>{each}</option>)}</optgroup>}
+            {copies.length > 0 && (
+              <optgroup label="Copy of">
+                {copies.map((layout) => (
+                  <option key={layout.key} value={layout.key}>
+                    {layout.title}
+                  </option>
+                ))}
+              </optgroup>
+            )}
+            {examples.length > 0 && (
+              <optgroup label="Copy of a worked example">
+                {examples.map((each) => (
+                  <option key={each.key} value={`example:${each.key}`}>
+                    {each.title}
+                  </option>
+                ))}
+              </optgroup>
+            )}
+            {templates.length > 0 && (
+              <optgroup label="Set from a template">
+                {templates.map((each) => (
+                  <option key={each} value={`template:${each}`}>
+                    {each}
+                  </option>
+                ))}
+              </optgroup>
+            )}
           </select>
         </label>
-        {(from === 'generated' || from === 'empty') && <label>Kind<select className="bt-input" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>{Object.entries(kinds).map(([each, name]) => <option key={each} value={each}>{name}</option>)}</select></label>}
-        <label>Title<input className="bt-input" required autoFocus autoComplete="off" dir="auto" maxLength={100} value={title} onChange={(event) => setTitle(event.target.value)} /></label>
-        <p className="bt-help">{title.trim() ? <>Key <code>{key}</code>.</> : ' '}</p>
-        {problem && <p className="bt-error" role="alert">{problem}</p>}
+        {(from === 'generated' || from === 'empty') && (
+          <label>
+            Kind
+            <select className="bt-input" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
+              {Object.entries(kinds).map(([each, name]) => (
+                <option key={each} value={each}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <label>
+          Title
+          <input
+            className="bt-input"
+            required
+            autoFocus
+            autoComplete="off"
+            dir="auto"
+            maxLength={100}
+            value={title}
+            onChange={(event) => setTitle(event.target.value)}
+          />
+        </label>
+        <p className="bt-help">
+          {title.trim() ? (
+            <>
+              Key <code>{key}</code>.
+            </>
+          ) : (
+            ' '
+          )}
+        </p>
+        {problem && (
+          <p className="bt-error" role="alert">
+            {problem}
+          </p>
+        )}
         <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>Cancel</button>
-          <button type="submit" className="button primary" disabled={!title.trim()}>Create</button>
+          <button type="button" className="button" onClick={() => dialog.current?.close()}>
+            Cancel
+          </button>
+          <button type="submit" className="button primary" disabled={!title.trim()}>
+            Create
+          </button>
         </div>
       </form>
     </dialog>

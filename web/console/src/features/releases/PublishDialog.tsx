@@ -48,13 +48,21 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
   useEffect(() => dialog.current?.showModal(), []);
   useEffect(() => {
     // What it rests on goes out with it, as far as it was changed too.
-    answer(api.GET('/api/releases/dependencies', { params: { query: { document: names.split(' ') } } })).then((found) => setAlong([...found]), () => undefined);
+    answer(api.GET('/api/releases/dependencies', { params: { query: { document: names.split(' ') } } })).then(
+      (found) => setAlong([...found]),
+      () => undefined,
+    );
   }, [names]);
   const publish = async () => {
     setBusy(true);
     const body = {
-      documents: [...along.filter((each) => !left.has(nameOf(each))).map(({ kind, key, revision }) => ({ kind, key, revision })), ...documents], note,
-      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt: onWire(everyoneAt) } : {}) } : {}), ...(overrideReason === undefined ? {} : { overrideReason }),
+      documents: [
+        ...along.filter((each) => !left.has(nameOf(each))).map(({ kind, key, revision }) => ({ kind, key, revision })),
+        ...documents,
+      ],
+      note,
+      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt: onWire(everyoneAt) } : {}) } : {}),
+      ...(overrideReason === undefined ? {} : { overrideReason }),
     };
     try {
       if (at === undefined) setReceipt(await answer(api.POST('/api/releases', { body })));
@@ -81,59 +89,173 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
       setProblem(error.problem);
     }
   };
-  const first = (keys: readonly string[]) => keys.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
+  const first = (keys: readonly string[]) =>
+    keys.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
   // Of what the service found only at the end something may go out all the same, too.
   const overridable = may(session, 'override') && (errors.length > 0 || problem?.code === 'findings');
   return (
     <dialog ref={dialog} className="dialog" aria-labelledby="publish-title" onClose={onClose}>
       {receipt ? (
-        <ReceiptPart receipt={receipt} first={first} problem={problem?.detail} onAddToMenu={may(session, 'configure') ? (reach) => void addToMenu(reach) : undefined} onDone={() => dialog.current?.close()} />
+        <ReceiptPart
+          receipt={receipt}
+          first={first}
+          problem={problem?.detail}
+          onAddToMenu={may(session, 'configure') ? (reach) => void addToMenu(reach) : undefined}
+          onDone={() => dialog.current?.close()}
+        />
       ) : plan ? (
         <div className="receipt">
           <h2 id="publish-title">Scheduled for {moment(plan.at)}</h2>
-          <p>It publishes the drafts as they are now; later changes wait for the next release. Until then you can cancel it under <a href={address('releases')}>Releases</a>.</p>
-          <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={() => dialog.current?.close()}>Done</button></div>
+          <p>
+            It publishes the drafts as they are now; later changes wait for the next release. Until then you can cancel it under{' '}
+            <a href={address('releases')}>Releases</a>.
+          </p>
+          <div className="dialog-acts">
+            <button type="button" className="button primary" autoFocus onClick={() => dialog.current?.close()}>
+              Done
+            </button>
+          </div>
         </div>
       ) : (
-        <form method="dialog" onSubmit={(event) => { event.preventDefault(); void publish(); }}>
+        <form
+          method="dialog"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void publish();
+          }}
+        >
           <h2 id="publish-title">Publish {title}</h2>
-          <p>{documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what {roles ? 'those of some roles get' : 'everyone gets'}{at === undefined ? ', at once' : ''}. Forms that are open follow; nothing typed in them is lost.</p>
+          <p>
+            {documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what{' '}
+            {roles ? 'those of some roles get' : 'everyone gets'}
+            {at === undefined ? ', at once' : ''}. Forms that are open follow; nothing typed in them is lost.
+          </p>
           {along.length > 0 && (
             <fieldset className="publish-along">
               <legend>Also changed, and required</legend>
               {along.map((each) => (
                 <label key={nameOf(each)}>
-                  <input type="checkbox" checked={!left.has(nameOf(each))} onChange={(event) => setLeft(new Set(event.target.checked ? [...left].filter((name) => name !== nameOf(each)) : [...left, nameOf(each)]))} />
-                  {' '}the {documentName(each)} <small>for the {documentName({ kind: each.forKind, key: each.forKey })}</small>
+                  <input
+                    type="checkbox"
+                    checked={!left.has(nameOf(each))}
+                    onChange={(event) =>
+                      setLeft(new Set(event.target.checked ? [...left].filter((name) => name !== nameOf(each)) : [...left, nameOf(each)]))
+                    }
+                  />{' '}
+                  the {documentName(each)} <small>for the {documentName({ kind: each.forKind, key: each.forKey })}</small>
                 </label>
               ))}
             </fieldset>
           )}
-          {errors.length > 0 && <div className="dialog-problem" role="alert"><b>{errors.length === 1 ? 'An error stands' : `${errors.length} errors stand`} against publishing:</b><ul>{errors.map((finding) => <li key={finding.node + finding.code}>{finding.message}</li>)}</ul></div>}
-          {problem && <div className="dialog-problem" role="alert">{problem.detail}{problem.problems && problem.problems.length > 1 && <ul>{problem.problems.map((part) => <li key={part.pointer + part.message}>{part.message}</li>)}</ul>}</div>}
+          {errors.length > 0 && (
+            <div className="dialog-problem" role="alert">
+              <b>{errors.length === 1 ? 'An error stands' : `${errors.length} errors stand`} against publishing:</b>
+              <ul>
+                {errors.map((finding) => (
+                  <li key={finding.node + finding.code}>{finding.message}</li>
+                ))}
+              </ul>
+            </div>
+          )}
+          {problem && (
+            <div className="dialog-problem" role="alert">
+              {problem.detail}
+              {problem.problems && problem.problems.length > 1 && (
+                <ul>
+                  {problem.problems.map((part) => (
+                    <li key={part.pointer + part.message}>{part.message}</li>
+                  ))}
+                </ul>
+              )}
+            </div>
+          )}
           {overridable && (
             <fieldset className="publish-how">
-              <label><input type="checkbox" checked={overrideReason !== undefined} onChange={(event) => setOverrideReason(event.target.checked ? '' : undefined)} /> Publish despite errors</label>
-              {overrideReason !== undefined && <input className="bt-input" aria-label="Reason for publishing despite errors" placeholder="Reason; kept with the release" required maxLength={500} value={overrideReason} onChange={(event) => setOverrideReason(event.target.value)} />}
+              <label>
+                <input
+                  type="checkbox"
+                  checked={overrideReason !== undefined}
+                  onChange={(event) => setOverrideReason(event.target.checked ? '' : undefined)}
+                />{' '}
+                Publish despite errors
+              </label>
+              {overrideReason !== undefined && (
+                <input
+                  className="bt-input"
+                  aria-label="Reason for publishing despite errors"
+                  placeholder="Reason; kept with the release"
+                  required
+                  maxLength={500}
+                  value={overrideReason}
+                  onChange={(event) => setOverrideReason(event.target.value)}
+                />
+              )}
             </fieldset>
           )}
           <label htmlFor="publish-note">Note for your colleagues</label>
           <textarea id="publish-note" className="bt-input" rows={3} value={note} onChange={(event) => setNote(event.target.value)} />
           <details className="publish-how">
-            <summary>{roles || at !== undefined ? [roles && `to ${first(roles) || 'some'} first`, at && `on ${moment(at)}`].filter(Boolean).join(', ') || 'Audience and time' : 'To everyone, now'}</summary>
-            <label><input type="checkbox" checked={roles !== undefined} onChange={(event) => setRoles(event.target.checked ? [] : undefined)} /> To some roles first</label>
+            <summary>
+              {roles || at !== undefined
+                ? [roles && `to ${first(roles) || 'some'} first`, at && `on ${moment(at)}`].filter(Boolean).join(', ') ||
+                  'Audience and time'
+                : 'To everyone, now'}
+            </summary>
+            <label>
+              <input type="checkbox" checked={roles !== undefined} onChange={(event) => setRoles(event.target.checked ? [] : undefined)} />{' '}
+              To some roles first
+            </label>
             {roles && (
               <fieldset className="ticks" aria-label="Roles that get it first">
-                {session.application.roles.map((role) => <label key={role.key}><input type="checkbox" checked={roles.includes(role.key)} onChange={(event) => setRoles(event.target.checked ? [...roles, role.key] : roles.filter((each) => each !== role.key))} /> {role.label}</label>)}
-                <label>Promote automatically on <input type="datetime-local" className="bt-input" value={everyoneAt} onChange={(event) => setEveryoneAt(event.target.value)} /></label>
+                {session.application.roles.map((role) => (
+                  <label key={role.key}>
+                    <input
+                      type="checkbox"
+                      checked={roles.includes(role.key)}
+                      onChange={(event) =>
+                        setRoles(event.target.checked ? [...roles, role.key] : roles.filter((each) => each !== role.key))
+                      }
+                    />{' '}
+                    {role.label}
+                  </label>
+                ))}
+                <label>
+                  Promote automatically on{' '}
+                  <input
+                    type="datetime-local"
+                    className="bt-input"
+                    value={everyoneAt}
+                    onChange={(event) => setEveryoneAt(event.target.value)}
+                  />
+                </label>
               </fieldset>
             )}
-            <label><input type="checkbox" checked={at !== undefined} onChange={(event) => setAt(event.target.checked ? '' : undefined)} /> At a scheduled time</label>
-            {at !== undefined && <input type="datetime-local" className="bt-input" aria-label="Publication time" required value={at} onChange={(event) => setAt(event.target.value)} />}
+            <label>
+              <input type="checkbox" checked={at !== undefined} onChange={(event) => setAt(event.target.checked ? '' : undefined)} /> At a
+              scheduled time
+            </label>
+            {at !== undefined && (
+              <input
+                type="datetime-local"
+                className="bt-input"
+                aria-label="Publication time"
+                required
+                value={at}
+                onChange={(event) => setAt(event.target.value)}
+              />
+            )}
           </details>
           <div className="dialog-acts">
-            <button type="button" className="button" onClick={() => dialog.current?.close()}>Not yet</button>
-            <button type="submit" className="button primary" disabled={busy || (errors.length > 0 && overrideReason === undefined) || roles?.length === 0}>{at === undefined ? 'Publish' : 'Schedule'}</button>
+            <button type="button" className="button" onClick={() => dialog.current?.close()}>
+              Not yet
+            </button>
+            <button
+              type="submit"
+              className="button primary"
+              disabled={busy || (errors.length > 0 && overrideReason === undefined) || roles?.length === 0}
+            >
+              {at === undefined ? 'Publish' : 'Schedule'}
+            </button>
           </div>
         </form>
       )}

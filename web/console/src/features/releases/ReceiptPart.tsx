@@ -19,28 +19,78 @@ interface ReceiptPartProps {
 export function ReceiptPart({ receipt: { release, reached }, first, problem, onAddToMenu, onDone }: ReceiptPartProps) {
   return (
     <div className="receipt">
-      <h2 id="publish-title">Release {release.number} is published{release.roles ? ` to ${first(release.roles)}` : ''}</h2>
+      <h2 id="publish-title">
+        Release {release.number} is published{release.roles ? ` to ${first(release.roles)}` : ''}
+      </h2>
       <dl>
         <dt>Changed</dt>
-        <dd>{release.documents.filter((document) => document.change !== 'unchanged').map(documentName).join(', ') || 'nothing'}</dd>
+        <dd>
+          {release.documents
+            .filter((document) => document.change !== 'unchanged')
+            .map(documentName)
+            .join(', ') || 'nothing'}
+        </dd>
         {reached.length > 0 && (
           <>
             <dt>Where to see it</dt>
-            <dd>{reached.map((each) => (
-              <div key={each.entity}><a href={address('records', each.entity)}>{each.label}</a>{each.menu ? <>, in the menu under {each.menu.join(' › ')}</> : <>; not in the menu yet. {onAddToMenu && <button type="button" className="bt-link" onClick={() => onAddToMenu(each)}>Add it to the menu</button>}</>}</div>
-            ))}</dd>
+            <dd>
+              {reached.map((each) => (
+                <div key={each.entity}>
+                  <a href={address('records', each.entity)}>{each.label}</a>
+                  {each.menu ? (
+                    <>, in the menu under {each.menu.join(' › ')}</>
+                  ) : (
+                    <>
+                      ; not in the menu yet.{' '}
+                      {onAddToMenu && (
+                        <button type="button" className="bt-link" onClick={() => onAddToMenu(each)}>
+                          Add it to the menu
+                        </button>
+                      )}
+                    </>
+                  )}
+                </div>
+              ))}
+            </dd>
           </>
         )}
         <dt>In use by</dt>
-        <dd><Adoption release={Number(release.number)} /></dd>
-        {release.note && <><dt>Note</dt><dd>{release.note}</dd></>}
-        {release.overrideReason && <><dt>Published despite errors</dt><dd>{release.overrideReason}</dd></>}
+        <dd>
+          <Adoption release={Number(release.number)} />
+        </dd>
+        {release.note && (
+          <>
+            <dt>Note</dt>
+            <dd>{release.note}</dd>
+          </>
+        )}
+        {release.overrideReason && (
+          <>
+            <dt>Published despite errors</dt>
+            <dd>{release.overrideReason}</dd>
+          </>
+        )}
       </dl>
-      {release.roles
-        ? <p>Everyone else keeps the current release. Under <a href={address('releases')}>Releases</a> you can promote it to everyone or cancel it{release.everyoneAt ? `; it goes to everyone by itself ${moment(release.everyoneAt)}` : ''}.</p>
-        : <p>If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.</p>}
-      {problem && <div className="dialog-problem" role="alert">{problem}</div>}
-      <div className="dialog-acts"><button type="button" className="button primary" autoFocus onClick={onDone}>Done</button></div>
+      {release.roles ? (
+        <p>
+          Everyone else keeps the current release. Under <a href={address('releases')}>Releases</a> you can promote it to everyone or cancel
+          it{release.everyoneAt ? `; it goes to everyone by itself ${moment(release.everyoneAt)}` : ''}.
+        </p>
+      ) : (
+        <p>
+          If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.
+        </p>
+      )}
+      {problem && (
+        <div className="dialog-problem" role="alert">
+          {problem}
+        </div>
+      )}
+      <div className="dialog-acts">
+        <button type="button" className="button primary" autoFocus onClick={onDone}>
+          Done
+        </button>
+      </div>
     </div>
   );
 }

@@ -20,11 +20,14 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
   useEffect(() => {
     if (against === undefined) return undefined;
     let left = false;
-    answer(api.GET('/api/releases/diff', { params: { query: { from: `${against}`, to: `${release.number}` } } })).then((compared) => {
-      if (left) return;
-      setFound(compared.documents);
-      setChosen(new Set());
-    }, () => undefined);
+    answer(api.GET('/api/releases/diff', { params: { query: { from: `${against}`, to: `${release.number}` } } })).then(
+      (compared) => {
+        if (left) return;
+        setFound(compared.documents);
+        setChosen(new Set());
+      },
+      () => undefined,
+    );
     return () => {
       left = true;
     };
@@ -33,17 +36,54 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
   const back = found?.filter((each) => chosen.has(nameOf(each))) ?? [];
   return (
     <div className="release-changes">
-      <label>Compared with release <select className="bt-input" value={against} onChange={(event) => setAgainst(Number(event.target.value))}>{releases.filter((each) => each.number !== release.number).map((each) => <option key={each.number} value={each.number}>{each.number}{each.note ? `, ${each.note.slice(0, 40)}` : ''}</option>)}</select></label>
+      <label>
+        Compared with release{' '}
+        <select className="bt-input" value={against} onChange={(event) => setAgainst(Number(event.target.value))}>
+          {releases
+            .filter((each) => each.number !== release.number)
+            .map((each) => (
+              <option key={each.number} value={each.number}>
+                {each.number}
+                {each.note ? `, ${each.note.slice(0, 40)}` : ''}
+              </option>
+            ))}
+        </select>
+      </label>
       {found?.length === 0 && <p>No differences.</p>}
       <dl>
         {found?.map((each) => (
           <div key={nameOf(each)}>
-            <dt>{onRestore && each.change !== 'removed' && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(nameOf(each))} onChange={(event) => setChosen(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))} />}{documentName(each)} {changes[each.change]}</dt>
-            {each.summary.map((word, i) => <dd key={i}>{word}</dd>)}
+            <dt>
+              {onRestore && each.change !== 'removed' && (
+                <input
+                  type="checkbox"
+                  aria-label={`Choose the ${documentName(each)}`}
+                  checked={chosen.has(nameOf(each))}
+                  onChange={(event) =>
+                    setChosen(
+                      new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))),
+                    )
+                  }
+                />
+              )}
+              {documentName(each)} {changes[each.change]}
+            </dt>
+            {each.summary.map((word, i) => (
+              <dd key={i}>{word}</dd>
+            ))}
           </div>
         ))}
       </dl>
-      {onRestore && found && found.length > 0 && <button type="button" className="button" disabled={back.length === 0} onClick={() => onRestore(back.map(({ kind, key }) => ({ kind, key })))}>Publishes the selected documents as they were in this release</button>}
+      {onRestore && found && found.length > 0 && (
+        <button
+          type="button"
+          className="button"
+          disabled={back.length === 0}
+          onClick={() => onRestore(back.map(({ kind, key }) => ({ kind, key })))}
+        >
+          Publishes the selected documents as they were in this release
+        </button>
+      )}
     </div>
   );
 }

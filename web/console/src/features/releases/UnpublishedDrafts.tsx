@@ -14,13 +14,23 @@ import { PublishDialog } from './PublishDialog.tsx';
 const ofDocuments = ({ type }: ServerEvent) => type === 'draft' || type === 'release';
 
 /** Where a document is changed; nothing where that is done in files. */
-const placeOf = ({ kind, key }: Difference): string | undefined => (kind === 'layout' ? address('design', key)
-  : kind === 'navigation' ? address('application', 'menu')
-    : kind === 'routing' ? address('application', 'routing')
-      : kind === 'application' ? address('application', 'widths') : undefined);
+const placeOf = ({ kind, key }: Difference): string | undefined =>
+  kind === 'layout'
+    ? address('design', key)
+    : kind === 'navigation'
+      ? address('application', 'menu')
+      : kind === 'routing'
+        ? address('application', 'routing')
+        : kind === 'application'
+          ? address('application', 'widths')
+          : undefined;
 
 /** Everything drafts have that nobody got yet, of whatever kind: looked through, approved, and published together. */
-export function UnpublishedDrafts({ onWay, onPublished, onRefused }: {
+export function UnpublishedDrafts({
+  onWay,
+  onPublished,
+  onRefused,
+}: {
   /** What is said of a draft, by kind/key, that some have already or that is set for a time. */
   onWay: ReadonlyMap<string, string>;
   onPublished: () => void;
@@ -34,23 +44,46 @@ export function UnpublishedDrafts({ onWay, onPublished, onRefused }: {
   const [publishing, setPublishing] = useState<{ kind: string; key: string; revision: number }[]>();
   const approvals = useApprovals(found);
   // What drafts no longer hold is published by restoring; a draft is what can be published.
-  const reload = useCallback(() => void answer(api.GET('/api/releases/diff', { params: { query: { from: 'current', to: 'drafts' } } })).then((compared) => setFound(compared.documents.filter((each) => each.draft)), (error: Error) => onRefused(error.message)), [onRefused]);
+  const reload = useCallback(
+    () =>
+      void answer(api.GET('/api/releases/diff', { params: { query: { from: 'current', to: 'drafts' } } })).then(
+        (compared) => setFound(compared.documents.filter((each) => each.draft)),
+        (error: Error) => onRefused(error.message),
+      ),
+    [onRefused],
+  );
   useEffect(reload, [reload]);
   useAfterServerEvents(ofDocuments, reload);
-  const withName = (names: ReadonlySet<string>, name: string, on: boolean) => new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
+  const withName = (names: ReadonlySet<string>, name: string, on: boolean) =>
+    new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
   // Of one there is nothing to choose.
   const choosing = found.length > 1 && may(session, 'publish');
-  const selected = found.filter((each) => !choosing || chosen.has(nameOf(each))).map(({ kind, key, draft }) => ({ kind, key, revision: Number(draft!.revision) }));
+  const selected = found
+    .filter((each) => !choosing || chosen.has(nameOf(each)))
+    .map(({ kind, key, draft }) => ({ kind, key, revision: Number(draft!.revision) }));
   return (
     <>
       {found.length > 0 && (
         <section aria-labelledby="waiting-title" className="ahead">
           <header>
-            <h2 id="waiting-title" className="releases-head">Unpublished drafts</h2>
+            <h2 id="waiting-title" className="releases-head">
+              Unpublished drafts
+            </h2>
             {may(session, 'publish') && (
               <>
-                {choosing && <label><input type="checkbox" checked={selected.length === found.length} onChange={(event) => setChosen(new Set(event.target.checked ? found.map(nameOf) : []))} /> All</label>}
-                <button type="button" className="button primary" disabled={selected.length === 0} onClick={() => setPublishing(selected)}>{selected.length > 1 ? `Publish these ${selected.length} together…` : 'Publish…'}</button>
+                {choosing && (
+                  <label>
+                    <input
+                      type="checkbox"
+                      checked={selected.length === found.length}
+                      onChange={(event) => setChosen(new Set(event.target.checked ? found.map(nameOf) : []))}
+                    />{' '}
+                    All
+                  </label>
+                )}
+                <button type="button" className="button primary" disabled={selected.length === 0} onClick={() => setPublishing(selected)}>
+                  {selected.length > 1 ? `Publish these ${selected.length} together…` : 'Publish…'}
+                </button>
               </>
             )}
           </header>
@@ -59,20 +92,66 @@ export function UnpublishedDrafts({ onWay, onPublished, onRefused }: {
               const [name, place, draft] = [nameOf(each), placeOf(each), each.draft!];
               return (
                 <li key={name}>
-                  {choosing && <input type="checkbox" aria-label={`Choose the ${documentName(each)}`} checked={chosen.has(name)} onChange={(event) => setChosen(withName(chosen, name, event.target.checked))} />}
+                  {choosing && (
+                    <input
+                      type="checkbox"
+                      aria-label={`Choose the ${documentName(each)}`}
+                      checked={chosen.has(name)}
+                      onChange={(event) => setChosen(withName(chosen, name, event.target.checked))}
+                    />
+                  )}
                   <div>
-                    <p className="release-note">{place ? <a href={place}>{documentName(each)}</a> : documentName(each)}{each.change === 'added' && <span className="release-current">new</span>}</p>
-                    <p className="release-about">changed by {people.name(draft.changedBy)}, {moment(draft.changedAt)}. {onWay.has(name) && `${onWay.get(name)} `}{each.summary.length > 0 && <button type="button" className="bt-link" aria-expanded={open.has(name)} onClick={() => setOpen(withName(open, name, !open.has(name)))}>{each.summary.length === 1 ? 'One change' : `${each.summary.length} changes`}</button>}</p>
-                    {open.has(name) && <ul className="ahead-words">{each.summary.map((word, i) => <li key={i}>{word}</li>)}</ul>}
+                    <p className="release-note">
+                      {place ? <a href={place}>{documentName(each)}</a> : documentName(each)}
+                      {each.change === 'added' && <span className="release-current">new</span>}
+                    </p>
+                    <p className="release-about">
+                      changed by {people.name(draft.changedBy)}, {moment(draft.changedAt)}. {onWay.has(name) && `${onWay.get(name)} `}
+                      {each.summary.length > 0 && (
+                        <button
+                          type="button"
+                          className="bt-link"
+                          aria-expanded={open.has(name)}
+                          onClick={() => setOpen(withName(open, name, !open.has(name)))}
+                        >
+                          {each.summary.length === 1 ? 'One change' : `${each.summary.length} changes`}
+                        </button>
+                      )}
+                    </p>
+                    {open.has(name) && (
+                      <ul className="ahead-words">
+                        {each.summary.map((word, i) => (
+                          <li key={i}>{word}</li>
+                        ))}
+                      </ul>
+                    )}
                   </div>
-                  <div className="release-acts"><a className="button" href={commentAddress(each)}>Comments</a><Approval draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }} {...approvals} look="button" onRefused={onRefused} /></div>
+                  <div className="release-acts">
+                    <a className="button" href={commentAddress(each)}>
+                      Comments
+                    </a>
+                    <Approval
+                      draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }}
+                      {...approvals}
+                      look="button"
+                      onRefused={onRefused}
+                    />
+                  </div>
                 </li>
               );
             })}
           </ul>
         </section>
       )}
-      {publishing && <PublishDialog documents={publishing} title={publishing.length === 1 ? `the ${documentName(publishing[0]!)}` : `these ${publishing.length} drafts`} errors={[]} onClose={() => setPublishing(undefined)} onPublished={onPublished} />}
+      {publishing && (
+        <PublishDialog
+          documents={publishing}
+          title={publishing.length === 1 ? `the ${documentName(publishing[0]!)}` : `these ${publishing.length} drafts`}
+          errors={[]}
+          onClose={() => setPublishing(undefined)}
+          onPublished={onPublished}
+        />
+      )}
     </>
   );
 }

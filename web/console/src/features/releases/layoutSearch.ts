@@ -10,7 +10,11 @@ export interface LayoutSearch {
 
 /** The states one looks for, by name, each with what it is called. */
 export const layoutStates = {
-  any: 'in any state', unpublished: 'not published', findings: 'with findings', comments: 'with open comments', damaged: 'damaged',
+  any: 'in any state',
+  unpublished: 'not published',
+  findings: 'with findings',
+  comments: 'with open comments',
+  damaged: 'damaged',
 } as const;
 
 export type LayoutState = keyof typeof layoutStates;
@@ -24,12 +28,18 @@ const holds: Record<LayoutState, (layout: LayoutSummary) => boolean> = {
 };
 
 /** The layouts that are sought, by title or the one changed last first. */
-export function searchLayouts(layouts: readonly LayoutSummary[], { text, state, sort }: LayoutSearch, entityName: (key: string) => string): LayoutSummary[] {
+export function searchLayouts(
+  layouts: readonly LayoutSummary[],
+  { text, state, sort }: LayoutSearch,
+  entityName: (key: string) => string,
+): LayoutSummary[] {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const found = layouts.filter((layout) => {
     const about = [layout.title, layout.key, layout.kind, entityName(layout.entity)].join(' ').toLowerCase();
     return holds[state](layout) && words.every((word) => about.includes(word));
   });
   const titles = new Intl.Collator(undefined, { numeric: true });
-  return sort === 'changed' ? found.toSorted((one, other) => other.changedAt.localeCompare(one.changedAt)) : found.toSorted((one, other) => titles.compare(one.title, other.title));
+  return sort === 'changed'
+    ? found.toSorted((one, other) => other.changedAt.localeCompare(one.changedAt))
+    : found.toSorted((one, other) => titles.compare(one.title, other.title));
 }

@@ -10,6 +10,11 @@ export async function addMenuEntry({ entity, label }: ReleaseReach): Promise<{ k
   const menu = await readDocument<Menu>('navigation', 'navigation');
   const entries = menu?.value.entries ?? [];
   const key = entries.some((each) => each.key === entity) ? `${entity}-${entries.length + 1}` : entity;
-  const revision = await putDocument('navigation', 'navigation', { kind: 'navigation', ...menu?.value, entries: [...entries, { key, title: label, entity }] }, menu?.revision ?? 0);
+  const revision = await putDocument(
+    'navigation',
+    'navigation',
+    { kind: 'navigation', ...menu?.value, entries: [...entries, { key, title: label, entity }] },
+    menu?.revision ?? 0,
+  );
   return { kind: 'navigation', key: 'navigation', revision };
 }
