@@ -38,9 +38,31 @@ export default ts.config(
     },
   },
   {
+    // What every user loads draws itself: components are asked for through what it is given, and fetched when they are.
+    files: ['console/src/runtime/**'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            '@atlaskit/*',
+            'react',
+            'react/*',
+            'react-dom',
+            'react-dom/*',
+            'react-aria-components',
+            '@tanstack/*',
+            '**/*.tsx',
+            '**/hooks.ts',
+          ],
+        },
+      ],
+    },
+  },
+  {
     // Running stays small: only the designer may load what designing needs.
     files: ['console/src/**'],
-    ignores: ['console/src/features/designer/**'],
+    ignores: ['console/src/features/designer/**', 'console/src/runtime/**'],
     rules: { 'no-restricted-imports': ['error', { patterns: ['@atlaskit/*', 'react-aria-components'] }] },
   },
 );

@@ -3,7 +3,7 @@ import '@fontsource-variable/source-sans-3/wght.css';
 import '#form/tokens.css';
 import '#form/form.css';
 import './console.css';
-import { features } from './features/index.ts';
+import { features, parts } from './features/index.ts';
 import { App } from './runtime/App.ts';
 
-new App(document.getElementById('root')!, features);
+new App(document.getElementById('root')!, features, parts);

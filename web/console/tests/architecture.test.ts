@@ -20,7 +20,7 @@ const storeys: Record<string, string[][]> = {
     ['shell'],
     ['runtime'],
     ['features/bundles', 'features/comments', 'features/people'],
-    ['features/releases'],
+    ['features/releases', 'features/records'],
     ['features/application', 'features/designer'],
     ['features'],
     [''],

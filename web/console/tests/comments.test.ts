@@ -22,7 +22,7 @@ vi.mock('../src/shell/events.ts', () => ({
 const { Calls: Made, show, working } = await import('./pages.ts');
 const { CommentsPane } = await import('../src/features/comments/CommentsPane.tsx');
 const { useComments } = await import('../src/features/comments/useComments.ts');
-const { commentAddress } = await import('../src/runtime/commentAddress.ts');
+const { commentAddress } = await import('../src/shell/commentAddress.ts');
 const { ReleasesPage } = await import('../src/features/releases/ReleasesPage.tsx');
 const { Approval, useApprovals } = await import('../src/features/releases/Approval.tsx');
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { ResolvedForm } from '#form';
-import { filterCondition, filterForm } from '../src/runtime/filters.ts';
+import { filterCondition, filterForm } from '../src/features/records/filters.ts';
 import { translateIn } from '../src/shell/words.ts';
 
 const list = {

@@ -24,7 +24,7 @@ vi.mock('../src/api/client.ts', async (original) => ({
   },
 }));
 const { Calls: Made, roles, show } = await import('./pages.ts');
-const { SignIn } = await import('../src/runtime/SignIn.tsx');
+const { SignIn } = await import('../src/features/people/SignIn.tsx');
 
 const session = (more: Partial<Session> = {}) =>
   ({

@@ -1,15 +1,24 @@
+import type { ComponentType } from 'react';
 import { feature, type Feature } from '../runtime/App.ts';
+import type { Parts } from '../runtime/parts.ts';
+import { island } from '../shell/island.ts';
 import { may, readsDrafts } from '../shell/session.ts';
 import type { Session } from '../api/client.ts';
 
 const administers = (session: Session) => may(session, 'administer');
 const anybody = () => true;
 
+/** A page whose component is fetched when it is opened. */
+const fetched =
+  <Props extends object>(load: () => Promise<ComponentType<Props>>) =>
+  (props: Props, waiting?: string) =>
+    island(load, props, waiting);
+
 /** The pages of those who configure and administer, by the first part of their address; each is fetched when it is opened. */
 export const features: Readonly<Record<string, Feature>> = {
   design: feature({
     allows: readsDrafts,
-    load: () => import('./designer/index.ts').then((module) => module.Designer),
+    open: fetched(() => import('./designer/index.ts').then((module) => module.Designer)),
     key: ([, layout]) => layout && `design ${layout}`,
     props: ({ place: [, layout, section, id = ''] }) => ({
       layoutKey: layout!,
@@ -21,38 +30,49 @@ export const features: Readonly<Record<string, Feature>> = {
   }),
   layouts: feature({
     allows: readsDrafts,
-    load: () => import('./releases/LayoutsPage.tsx').then((module) => module.LayoutsPage),
+    open: fetched(() => import('./releases/LayoutsPage.tsx').then((module) => module.LayoutsPage)),
     key: () => 'layouts',
     props: ({ entities }) => ({ entities }),
   }),
   application: feature({
     allows: readsDrafts,
-    load: () => import('./application/ApplicationPage.tsx').then((module) => module.ApplicationPage),
+    open: fetched(() => import('./application/ApplicationPage.tsx').then((module) => module.ApplicationPage)),
     key: () => 'application',
     props: ({ place: [, part], entities }) => ({ part, entities }),
   }),
   releases: feature({
     allows: readsDrafts,
-    load: () => import('./releases/ReleasesPage.tsx').then((module) => module.ReleasesPage),
+    open: fetched(() => import('./releases/ReleasesPage.tsx').then((module) => module.ReleasesPage)),
     key: () => 'releases',
     props: ({ place: [, kind, name] }) => ({ about: kind && name ? { kind, name } : undefined }),
   }),
   people: feature({
     allows: administers,
-    load: () => import('./people/PeoplePage.tsx').then((module) => module.PeoplePage),
+    open: fetched(() => import('./people/PeoplePage.tsx').then((module) => module.PeoplePage)),
     key: () => 'people',
     props: () => ({}),
   }),
   audit: feature({
     allows: administers,
-    load: () => import('./people/AuditPage.tsx').then((module) => module.AuditPage),
+    open: fetched(() => import('./people/AuditPage.tsx').then((module) => module.AuditPage)),
     key: () => 'audit',
     props: () => ({}),
   }),
   account: feature({
     allows: anybody,
-    load: () => import('./people/AccountPage.tsx').then((module) => module.AccountPage),
+    open: fetched(() => import('./people/AccountPage.tsx').then((module) => module.AccountPage)),
     key: () => 'account',
     props: () => ({}),
   }),
+};
+
+/** What the running part asks for, fetched and drawn when it does. */
+export const parts: Parts = {
+  signIn: fetched(() => import('./people/SignIn.tsx').then((module) => module.SignIn)),
+  home: fetched(() => import('./records/HomePage.tsx').then((module) => module.HomePage)),
+  list: fetched(() => import('./records/ListPage.tsx').then((module) => module.ListPage)),
+  print: fetched(() => import('./records/PrintPage.tsx').then((module) => module.PrintPage)),
+  comments: fetched(() => import('./records/RecordComments.tsx').then((module) => module.RecordComments)),
+  conflict: fetched(() => import('./records/Conflict.tsx').then((module) => module.Conflict)),
+  sideSheet: fetched(() => import('./records/SideSheet.tsx').then((module) => module.SideSheet)),
 };

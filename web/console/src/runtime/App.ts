@@ -1,12 +1,12 @@
 import { isRightToLeft, make, place, themed } from '#form';
-import type { ComponentType } from 'react';
 import { answer, api, type CommentInfo, type EntitySummary, type Session } from '../api/client.ts';
 import { carried, expectsSomebody } from '../api/early.ts';
 import { prepare } from './preparedRecord.ts';
 import { RecordPage } from './RecordPage.ts';
 import { forgetPerson, withhold } from './unsavedEntries.ts';
 import { acknowledgeRelease, onServerEvent, startEvents } from '../shell/events.ts';
-import { island } from '../shell/island.ts';
+import type { Island } from '../shell/island.ts';
+import type { HomeProps, Parts } from './parts.ts';
 import { here, leaveAll, onPlace } from '../shell/location.ts';
 import { Menu } from './Menu.ts';
 import { enter, session } from '../shell/session.ts';
@@ -36,8 +36,8 @@ export interface PageContext {
 export interface Feature<Props extends object = object> {
   /** Whether somebody may be here. */
   allows: (session: Session) => boolean;
-  /** Fetches the page's component. */
-  load: () => Promise<ComponentType<Props>>;
+  /** Fetches the page and draws it. */
+  open: (props: Props, waiting: string) => Island<Props>;
   /** What it shows; another key is another page. Nothing where there is no such page. */
   key: (place: readonly string[]) => string | undefined;
   props: (known: PageContext) => Props;
@@ -57,10 +57,14 @@ export class App {
   private readonly content = make('main', { class: 'page', id: 'content', tabindex: -1 });
   private shown: { key: string; part: MountedPage } | undefined;
 
-  /** @param features Pages beside those every user loads, by the first part of their address. */
+  /**
+   * @param features Pages of those who configure and administer, by the first part of their address.
+   * @param parts Pages of the business application that are fetched when they are opened.
+   */
   constructor(
     private readonly root: HTMLElement,
     private readonly features: Readonly<Record<string, Feature>>,
+    private readonly parts: Parts,
   ) {
     onPlace(() => this.draw());
     onServerEvent((event) => {
@@ -110,7 +114,7 @@ export class App {
       });
     } else {
       speak(found.language);
-      const signIn = island(() => import('./SignIn.tsx').then((module) => module.SignIn), {
+      const signIn = this.parts.signIn({
         session: found,
         onSignedIn: (entered: Session) => {
           signIn.close();
@@ -186,41 +190,40 @@ export class App {
       const page = feature.allows(session()) ? feature.key(here()) : undefined;
       return page === undefined
         ? this.nothing()
-        : this.standing(page, feature.load, () => feature.props({ place: here(), entities: this.entities }), feature.waiting ?? loading);
+        : standing(
+            page,
+            (props: object) => feature.open(props, feature.waiting ?? loading),
+            () => feature.props({ place: here(), entities: this.entities }),
+          );
     }
     switch (where) {
       case 'print':
         return key && third
-          ? this.standing(
-              `print ${key} ${third}`,
-              () => import('./PrintPage.tsx').then((module) => module.PrintPage),
-              () => ({ entity: key, id: Number(third) }),
-            )
+          ? standing(`print ${key} ${third}`, this.parts.print, () => ({ entity: key, id: Number(third) }))
           : this.nothing();
       case 'records': {
         if (key && third !== undefined && !/^(new|[1-9]\d*)$/.test(third)) return this.nothing();
         if (key && third !== undefined)
           return {
             key: `record ${key} ${third}`,
-            make: () => new RecordPage(key, third === 'new' ? undefined : Number(third), () => this.lookAtMentions()),
+            make: () =>
+              new RecordPage({ entity: key, id: third === 'new' ? undefined : Number(third) }, this.parts, () => this.lookAtMentions()),
           };
         const entity = this.entities.find((each) => each.key === key);
         // What there is is not known at once.
         if (!entity) return this.entities.length > 0 ? this.nothing() : undefined;
-        return this.standing(
+        return standing(
           `list ${entity.key} ${session().person!.roles.join(' ')}`,
-          () => import('./ListPage.tsx').then((module) => module.ListPage),
+          (props: { entity: EntitySummary }) => this.parts.list(props, loading),
           () => ({ entity }),
-          loading,
         );
       }
       case undefined:
         return this.entities.length > 0
-          ? this.standing(
+          ? standing(
               'home',
-              () => import('./HomePage.tsx').then((module) => module.HomePage),
+              (props: HomeProps) => this.parts.home(props, loading),
               () => ({ entities: this.entities, mentions: this.mentions }),
-              loading,
             )
           : undefined;
       default:
@@ -246,22 +249,6 @@ export class App {
     };
   }
 
-  /** A part drawn by components, shown again with what has become known. */
-  private standing<Props extends object>(
-    key: string,
-    load: () => Promise<ComponentType<Props>>,
-    props: () => Props,
-    waiting?: string,
-  ): Part {
-    return {
-      key,
-      make: () => {
-        const part = island(load, props(), waiting);
-        return { element: part.element, show: () => part.show(props()), close: part.close };
-      },
-    };
-  }
-
   private async signOut(): Promise<void> {
     if (!leaveAll()) return;
     await forgetPerson(session().person!.id);
@@ -269,6 +256,15 @@ export class App {
     window.location.assign('/');
   }
 }
+
+/** A part drawn by components, shown again with what has become known. */
+const standing = <Props extends object>(key: string, open: (props: Props) => Island<Props>, props: () => Props): Part => ({
+  key,
+  make: () => {
+    const part = open(props());
+    return { element: part.element, show: () => part.show(props()), close: part.close };
+  },
+});
 
 /** Runs once what one came for is painted and takes the keys: whatever else happens before that is waited for. */
 function whenIdle(run: () => void): void {

@@ -1,370 +1,222 @@
-import {
-  FormView,
-  ErrorSummary,
-  focusField,
-  FormStore,
-  make,
-  pageOf,
-  place,
-  type Mode,
-  type RecordName,
-  type FormHost,
-  type Values,
-} from '#form';
-import { answer, api, ApiError, type RecordInfo } from '../api/client.ts';
+import { FormView, ErrorSummary, focusField, FormStore, make, pageOf, place, type FormHost, type Values } from '#form';
+import { ApiError } from '../api/client.ts';
 import { acknowledgeRelease, onServerEvent } from '../shell/events.ts';
-import { island, type Island } from '../shell/island.ts';
-import { address, navigate, guardLeaving } from '../shell/location.ts';
+import { navigate, guardLeaving } from '../shell/location.ts';
 import { forgetRecent, rememberRecent } from '../shell/recents.ts';
 import { may, onSession, session, formHost } from '../shell/session.ts';
 import { words } from '../shell/words.ts';
-import type { SideSheetProps } from './SideSheet.tsx';
-import type { ConflictProps } from './Conflict.tsx';
+import type { RecordParts } from './parts.ts';
+import { leaveNotice, takeNotice, takePrepared, type RecordView } from './preparedRecord.ts';
+import { RecordBar } from './RecordBar.ts';
+import { renewForm, requestForm, requestRecord, requestRemoval, requestRestore, requestSave, type RecordPlace } from './recordRequests.ts';
+import { RecordSurroundings } from './RecordSurroundings.ts';
+import {
+  beginning,
+  opening,
+  shownIn,
+  transition,
+  type FieldProblem,
+  type RecordEffect,
+  type RecordEvent,
+  type RecordState,
+} from './recordStates.ts';
 import { UnsavedNotice } from './UnsavedNotice.ts';
-import { open, takePrepared, type RecordView } from './preparedRecord.ts';
-import { readPublishedForm } from './publishedForm.ts';
-import type { RecordCommentsProps } from './RecordComments.tsx';
 import { findUnsaved, keepUnsaved, putIn, type UnsavedEntries } from './unsavedEntries.ts';
 
-interface Notice {
-  text: string;
-  tone: 'quiet' | 'bad' | 'good';
-  act?: { label: string; run: () => void };
-}
-
-const button = (run: () => void, main = false) =>
-  make('button', { type: 'button', class: main ? 'button primary' : 'button', on: { click: run } });
-
-/** One record, viewed or edited, or a new one. */
+/** One record, viewed or edited, or a new one: draws the page's state, does what its transitions ask for, and reports what came of it. */
 export class RecordPage {
   readonly element = make('div', { class: 'record', on: { keydown: (event) => this.keydown(event) } });
-  private readonly person = session().person!.id;
-  private mode: Mode;
+  private state: RecordState;
+  private closed = false;
   private page: string | undefined;
   private store: FormStore | undefined;
-  private record: RecordInfo | undefined;
-  private release = 0;
-  private busy = false;
-  private closed = false;
-  /** Counts the openings, since answers may overtake each other. */
-  private asked = 0;
-  /** What was typed and never saved; undefined until it has been looked for. */
-  private unsaved: UnsavedEntries | null | undefined;
-  /** What is to be put into the form once it is open for editing. */
-  private taking: UnsavedEntries | undefined;
-  /** Set while reading turns to editing or back. */
-  private turning = false;
   private roles = session().person!.roles.join(' ');
+  private readonly person = session().person!.id;
   private readonly stops: (() => void)[];
 
-  private readonly header = make('header', { class: 'record-bar' });
+  private readonly bar: RecordBar;
   private readonly title = make('h1', { class: 'bt-visually-hidden' });
   private readonly frame = make('div', { class: 'record-form', tabindex: -1 });
   private readonly notSaved: UnsavedNotice;
-  private readonly cancelling = button(() => this.cancel());
-  private readonly savingAndClosing = button(() => void this.save(true));
-  private readonly saving = button(() => void this.save(false), true);
-  private readonly removing = button(() => void this.remove());
-  private readonly editing = button(() => this.turn('edit'), true);
-  private told: HTMLElement | undefined;
-  private found: HTMLElement | undefined;
-  private drawing: FormView | undefined;
-  private summary: ErrorSummary | undefined;
-  private talk: { of: string; part: Island<RecordCommentsProps> } | undefined;
-  private conflict: Island<ConflictProps> | undefined;
-  private beside: Island<SideSheetProps> | undefined;
-  private readonly around: FormHost = formHost({
-    open: (entity, id) => this.openBeside(entity, id),
-    create: (entity) => new Promise((done) => this.openBeside(entity, undefined, done)),
+  private drawing: { form: FormView; summary: ErrorSummary } | undefined;
+  private readonly around: RecordSurroundings;
+  private readonly host: FormHost = formHost({
+    open: (entity, id) => this.around.openBeside(entity, id, this.host),
+    create: (entity) => new Promise((done) => this.around.openBeside(entity, undefined, this.host, done)),
   });
 
+  /** @param onLooked Told when comments, and with them mentions, were looked at. */
   constructor(
-    private readonly entity: string,
-    private readonly id: number | undefined,
-    private readonly onLooked: () => void,
+    private readonly at: RecordPlace,
+    parts: RecordParts,
+    onLooked: () => void,
   ) {
-    this.mode = id === undefined ? 'create' : 'view';
+    const { entity, id } = at;
+    this.state = beginning(id === undefined ? 'create' : 'view');
     this.notSaved = new UnsavedNotice(
-      () => ({ person: this.person, entity, id, version: this.record?.version ?? 0, mode: this.mode, waits: this.unsaved !== null }),
-      () => this.forget(),
+      () => this.entryContext(),
+      () => this.forgetEntries(),
     );
+    const acts = {
+      edit: () => this.dispatch({ type: 'edit' }),
+      cancel: () => this.cancel(),
+      save: (close: boolean) => this.save(close),
+      remove: () => this.remove(),
+    };
+    this.bar = new RecordBar(at, acts, this.notSaved.element);
+    this.around = new RecordSurroundings(at.entity, parts, {
+      dispatch: (event) => this.dispatch(event),
+      redraw: () => this.draw(),
+      restore: () => this.restore(),
+      looked: onLooked,
+    });
     this.stops = [
       onServerEvent(({ type, data }) => {
-        if (type !== 'draft' && data.release !== undefined && data.release !== this.release) void this.renew();
+        const release = shownIn(this.state)?.release;
+        if (type !== 'draft' && data.release !== undefined && data.release !== release) this.dispatch({ type: 'release' });
       }),
-      onSession(() => {
-        const roles = session().person?.roles.join(' ') ?? '';
-        if (roles !== this.roles) void this.renew();
-        this.roles = roles;
-      }),
+      onSession(() => this.followRoles()),
     ];
-    // The page may begin with everything there.
-    const first = takePrepared(entity, id);
-    if (id === undefined && !may(session(), 'write-records')) this.say({ text: words()('mayNotCreate'), tone: 'bad' });
-    else if (first) this.take(first);
-    else this.open();
-    void findUnsaved(this.person, entity, id).then((found) => {
-      this.unsaved = found ?? null;
-      this.draw();
-    });
+    this.begin();
+    void findUnsaved(this.person, entity, id).then((unsaved) => this.dispatch({ type: 'entries-found', unsaved }));
   }
 
   close(): void {
     this.closed = true;
     for (const stop of this.stops) stop();
     this.notSaved.close();
-    this.undraw();
-    for (const part of [this.talk?.part, this.conflict, this.beside]) part?.close();
+    this.unmount();
+    this.around.close();
+  }
+
+  /** The page may begin with everything there. */
+  private begin(): void {
+    const { entity, id } = this.at;
+    const first = takePrepared(entity, id);
+    if (id === undefined && !may(session(), 'write-records')) {
+      this.state = { ...this.state, phase: { name: 'gone' }, notice: { says: { word: 'mayNotCreate' }, tone: 'bad' } };
+      this.draw();
+    } else if (first) this.dispatch({ type: 'opened', ticket: this.state.ticket, view: first });
+    else this.follow(opening(this.state, id === undefined ? 'create' : 'view'));
+    const notice = takeNotice(entity, id);
+    if (notice) this.follow([{ ...this.state, notice }, []]);
+  }
+
+  private dispatch(event: RecordEvent): void {
+    if (!this.closed) this.follow(transition(this.state, event));
+  }
+
+  private follow([state, effects]: readonly [RecordState, RecordEffect[]]): void {
+    this.state = state;
+    for (const effect of effects) this.run(effect);
+    this.draw();
+  }
+
+  private report(event: Promise<RecordEvent>): void {
+    void event.then((come) => this.dispatch(come));
+  }
+
+  private run(effect: RecordEffect): void {
+    const { entity, id } = this.at;
+    switch (effect.do) {
+      case 'open':
+        return this.report(requestRecord(this.at, effect.mode, effect.ticket));
+      case 'show':
+        return this.mount(effect.view, effect.entries, effect.focus);
+      case 'hide':
+        return this.unmount();
+      case 'save':
+        return this.report(requestSave(this.at, this.store!, effect.shown));
+      case 'replace':
+        guardLeaving(undefined);
+        return this.store?.replaceRecord(effect.record.values as Values, effect.record.references, effect.record.id);
+      case 'rebase':
+        for (const [field, name] of Object.entries(effect.theirs.references)) this.store?.remember(field, name);
+        return this.store?.rebase(effect.theirs.values as Values, effect.choices);
+      case 'show-problems':
+        return this.showProblems(effect.problems);
+      case 'to-first-problem':
+        return this.toFirstProblem();
+      case 'remove':
+        return this.report(requestRemoval(entity, effect.record));
+      case 'put-in':
+        return this.store && putIn(this.store, effect.entries);
+      case 'forget-entries':
+        return this.forgetEntries();
+      case 'forget-recent':
+        return id === undefined ? undefined : forgetRecent(this.person, entity, id);
+      case 'renew':
+        return void this.renew(effect);
+      case 'go':
+        if (effect.to === 'list') return navigate('records', entity);
+        leaveNotice(entity, effect.to, this.state.notice);
+        return navigate('records', entity, effect.to);
+    }
   }
 
   /** Draws what has become of the page around the form; the form draws itself. */
   private draw(): void {
     if (this.closed) return;
-    const say = words();
-    const { store, record } = this;
-    const back = make(
-      'a',
-      { class: 'back', href: address('records', this.entity) },
-      make('span', { 'aria-hidden': 'true', class: 'back-arrow' }, '←'),
-      ` ${say('backToList')}`,
-    );
-    if (!store) {
-      place(this.header, [back]);
-      place(this.element, this.told ? [this.header, this.told] : []);
-      return;
-    }
-    const editing = this.mode !== 'view';
-    const writes = may(session(), 'write-records');
-    for (const [each, word] of [
-      [this.cancelling, 'cancel'],
-      [this.savingAndClosing, 'saveClose'],
-      [this.saving, 'save'],
-      [this.removing, 'remove'],
-      [this.editing, 'edit'],
-    ] as const)
-      if (each.textContent !== say(word)) each.textContent = say(word);
-    this.saving.disabled = this.savingAndClosing.disabled = this.busy;
-    place(this.header, [
-      back,
-      make('span', { class: 'bar-space' }),
-      this.notSaved.element,
-      ...(editing
-        ? [this.cancelling, this.savingAndClosing, this.saving]
-        : [
-            ...(may(session(), 'configure')
-              ? [
-                  make(
-                    'a',
-                    { class: 'button', href: address('design', store.form.layout, ...(this.id === undefined ? [] : ['record', this.id])) },
-                    say('designForm'),
-                  ),
-                ]
-              : []),
-            ...(this.id === undefined ? [] : [make('a', { class: 'button', href: address('print', this.entity, this.id) }, say('print'))]),
-            ...(writes ? [this.removing, this.editing] : []),
-          ]),
-    ]);
-    this.title.textContent = record?.title ?? store.form.title;
-    if (!this.unsaved) this.found = undefined;
-    else if (!this.found && writes) this.found = this.offer(this.unsaved);
+    const { store, drawing, state, around } = this;
+    const shown = shownIn(state);
+    this.bar.show(state, store?.form.layout);
+    const said = around.notice(state);
+    if (!store || !shown || !drawing) return place(this.element, said ? [this.bar.element, said] : []);
+    this.title.textContent = shown.record?.title ?? store.form.title;
     place(this.element, [
-      this.header,
-      ...(this.told ? [this.told] : []),
-      ...(this.found ? [this.found] : []),
-      ...(this.conflict ? [this.conflict.element] : []),
+      this.bar.element,
+      ...(said ? [said] : []),
+      ...around.offer(state, store),
+      ...around.conflict(state, store),
       ...(store.content.top ? [] : [this.title]),
-      this.summary!.element,
+      drawing.summary.element,
       this.frame,
-      ...(record && !editing ? [this.commentAddress(record)] : []),
-      ...(this.beside ? [this.beside.element] : []),
+      ...(shown.record && shown.mode === 'view' ? [around.comments(shown.record, store)] : []),
+      ...around.beside(),
     ]);
   }
 
-  /** What people say about the record, under it; it follows what becomes of the record. */
-  private commentAddress(record: RecordInfo): HTMLElement {
-    const of = `${record.id} ${record.version}`;
-    const props = { entity: this.entity, record, form: this.store!.form, onLooked: this.onLooked };
-    if (!this.talk) this.talk = { of, part: island(() => import('./RecordComments.tsx').then((module) => module.RecordComments), props) };
-    else if (this.talk.of !== of) this.talk.part.show(props);
-    this.talk.of = of;
-    return this.talk.part.element;
-  }
-
-  private offer(unsaved: UnsavedEntries): HTMLElement {
-    const say = words();
-    const at = new Intl.DateTimeFormat(this.store!.form.language, {
-      dateStyle: 'medium',
-      timeStyle: 'short',
-      numberingSystem: 'latn',
-    }).format(unsaved.at);
-    const act = (word: 'draftRestore' | 'draftDiscard', run: () => void) =>
-      make('button', { type: 'button', class: 'bt-link', on: { click: run } }, say(word));
-    return make(
-      'p',
-      { class: 'notice', 'data-tone': 'quiet', role: 'status' },
-      `${say('draftFound', at)} `,
-      act('draftRestore', () => this.takeUp(unsaved)),
-      ' ',
-      act('draftDiscard', () => {
-        this.forget();
-        this.unsaved = null;
-        this.draw();
-      }),
-    );
-  }
-
-  private say(notice: Notice | undefined): void {
-    this.told =
-      notice &&
-      make(
-        'p',
-        { class: 'notice', 'data-tone': notice.tone, role: notice.tone === 'bad' ? 'alert' : 'status' },
-        `${notice.text} `,
-        notice.act && make('button', { type: 'button', class: 'bt-link', on: { click: notice.act.run } }, notice.act.label),
-        make(
-          'button',
-          { type: 'button', class: 'notice-close', 'aria-label': words()('dismiss'), on: { click: () => this.say(undefined) } },
-          '×',
-        ),
-      );
-    this.draw();
-  }
-
-  private open(): void {
-    const ask = ++this.asked;
-    open(this.entity, this.id, this.mode).then(
-      (opened) => {
-        if (ask === this.asked && !this.closed) this.take(opened);
-      },
-      (error: Error) => {
-        const gone = error instanceof ApiError && error.problem.status === 404;
-        if (gone && this.id !== undefined) forgetRecent(this.person, this.entity, this.id);
-        if (ask === this.asked)
-          this.say({ text: gone ? words()('nothingAt', address('records', this.entity, this.id ?? 'new')) : error.message, tone: 'bad' });
-      },
-    );
-  }
-
-  /** Draws what was opened. */
-  private take(opened: RecordView): void {
-    const { form, record, given, release } = opened;
-    const store = new FormStore(
-      form,
-      (record?.values ?? given?.values ?? {}) as Values,
-      record?.references ?? given?.names ?? {},
-      this.around,
-      record ? { record: record.id } : {},
-    );
-    // What a new record begins with may point at records whose names are not here yet.
-    for (const [field, value] of Object.entries(given?.values ?? {})) {
-      const target = form.fields[field]?.target;
-      if (target && typeof value === 'number')
-        this.around.lookUp(target, '', { ids: [value] }).then(
-          ([name]) => {
-            if (name) store.remember(field, name);
-          },
-          () => undefined,
-        );
-    }
-    if (this.taking) putIn(store, this.taking);
-    this.taking = undefined;
-    this.release = release;
+  /** Puts a form that was opened on the page. */
+  private mount(view: RecordView, entries: UnsavedEntries | undefined, focus: boolean): void {
+    const { form, record, given, release } = view;
+    const values = (record?.values ?? given?.values ?? {}) as Values;
+    const names = record?.references ?? given?.names ?? {};
+    const store = new FormStore(form, values, names, this.host, record ? { record: record.id } : {});
+    nameGiven(store, given?.values ?? {}, this.host);
+    if (entries) putIn(store, entries);
     acknowledgeRelease(release);
-    this.record = record;
     this.store = store;
-    if (record) rememberRecent(this.person, { entity: this.entity, id: record.id, title: record.title });
-    const paging = { page: this.page, onPage: (id: string) => this.turnTo(id) };
+    if (record) rememberRecent(this.person, { entity: this.at.entity, id: record.id, title: record.title });
     if (this.drawing) {
-      this.drawing.use(store, paging);
-      this.summary!.use(store);
+      this.drawing.form.use(store, this.paging());
+      this.drawing.summary.use(store);
     } else {
-      this.drawing = new FormView(store, paging);
-      this.summary = new ErrorSummary(store, (field, item) => this.reveal(field, item));
-      this.frame.append(this.drawing.element);
+      const summary = new ErrorSummary(store, (field, item) => this.reveal(field, item));
+      this.drawing = { form: new FormView(store, this.paging()), summary };
+      this.frame.append(this.drawing.form.element);
     }
     this.notSaved.follow(store);
     this.draw();
     // The button that was pressed to turn is gone: the form takes the focus.
-    if (this.turning) this.frame.focus({ preventScroll: true });
-    this.turning = false;
+    if (focus) this.frame.focus({ preventScroll: true });
   }
 
-  private undraw(): void {
-    this.drawing?.element.remove();
-    this.drawing?.dispose();
-    this.summary?.dispose();
-    this.drawing = this.summary = undefined;
+  private unmount(): void {
+    this.drawing?.form.element.remove();
+    this.drawing?.form.dispose();
+    this.drawing?.summary.dispose();
+    this.drawing = undefined;
     this.notSaved.follow(undefined);
     this.store = undefined;
   }
 
+  private paging() {
+    return { page: this.page, onPage: (id: string) => this.turnTo(id) };
+  }
+
   private turnTo(page: string): void {
     this.page = page;
-    if (this.store) this.drawing?.use(this.store, { page, onPage: (id) => this.turnTo(id) });
-  }
-
-  private forget(): void {
-    void keepUnsaved(this.person, this.entity, this.id, undefined);
-  }
-
-  /** A new release, or other rights, arrive without costing what was typed. */
-  private async renew(): Promise<void> {
-    const { store, entity, mode, id } = this;
-    const say = words();
-    if (!store) return;
-    try {
-      const [served, known] = await Promise.all([
-        readPublishedForm(entity, 'full', mode, id),
-        answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } })),
-      ]);
-      if (this.closed || this.store !== store) return;
-      const before = this.release;
-      this.release = served.release;
-      acknowledgeRelease(served.release);
-      const typed = store.dirty;
-      const barred = store.heed(
-        new Set(known.fields.map((field) => field.key)),
-        new Set(known.fields.filter((field) => field.writable).map((field) => field.key)),
-      );
-      if (JSON.stringify(served.form) === JSON.stringify(store.form)) return this.draw();
-      store.replaceForm(served.form);
-      const labels = known.fields
-        .filter((field) => barred.includes(field.key))
-        .map((field) => field.label)
-        .join(', ');
-      this.say({
-        text: labels
-          ? say('formBarred', labels)
-          : say(served.release === before ? 'formRights' : typed ? 'formChangedTyped' : 'formChanged', served.release),
-        tone: labels ? 'bad' : 'quiet',
-      });
-    } catch (error) {
-      // Who may see no records any more sees none of this one either.
-      if (!(error instanceof ApiError) || error.problem.status !== 403) return;
-      this.forget();
-      this.undraw();
-      this.say({ text: error.message, tone: 'bad' });
-    }
-  }
-
-  /** From reading to editing or back. */
-  private turn(to: Mode): void {
-    this.turning = true;
-    this.mode = to;
-    this.say(undefined);
-    this.open();
-  }
-
-  private takeUp(unsaved: UnsavedEntries): void {
-    if (!this.store) return;
-    this.unsaved = null;
-    if (this.mode === 'view') {
-      this.taking = unsaved;
-      this.turn('edit');
-    } else {
-      putIn(this.store, unsaved);
-      this.draw();
-    }
+    if (this.store) this.drawing?.form.use(this.store, this.paging());
   }
 
   private reveal(field: string, item?: string): void {
@@ -373,150 +225,91 @@ export class RecordPage {
     focusField(this.element, field);
   }
 
+  private showProblems(problems: FieldProblem[]): void {
+    this.store?.showProblems(problems);
+    this.toFirstProblem();
+  }
+
   private toFirstProblem(): void {
     const first = this.store?.problems()[0];
     if (first) this.reveal(first.field, first.id);
   }
 
-  private async save(close: boolean, over = this.record): Promise<void> {
-    const { store, entity, id } = this;
-    const say = words();
-    if (!store || this.busy) return;
-    if (!store.validate()) {
-      this.say(undefined);
-      return this.toFirstProblem();
-    }
-    this.setBusy(true);
+  private entryContext() {
+    const shown = shownIn(this.state);
+    const { entity, id } = this.at;
+    const mode = shown?.mode ?? 'view';
+    return { person: this.person, entity, id, version: shown?.record?.version ?? 0, mode, waits: this.state.unsaved !== null };
+  }
+
+  private forgetEntries(): void {
+    void keepUnsaved(this.person, this.at.entity, this.at.id, undefined);
+  }
+
+  private followRoles(): void {
+    const roles = session().person?.roles.join(' ') ?? '';
+    if (roles === this.roles) return;
+    this.roles = roles;
+    this.dispatch({ type: 'release' });
+  }
+
+  /** A new release, or other rights, arrive without costing what was typed. */
+  private async renew({ mode, release: before, problems }: Extract<RecordEffect, { do: 'renew' }>): Promise<void> {
+    const { store } = this;
     try {
-      const related = store.relatedSaves();
-      const body = {
-        values: store.toSave(),
-        form: { release: this.release, mode: this.mode, kind: 'full' },
-        ...(related.length > 0 ? { related } : {}),
-      };
-      const saved =
-        id === undefined
-          ? await answer(api.POST('/api/records/{entity}', { params: { path: { entity } }, body }))
-          : await answer(
-              api.PATCH('/api/records/{entity}/{id}', {
-                params: { path: { entity, id } },
-                body,
-                headers: { 'If-Match': `"${over!.version}"` },
-              }),
-            );
-      guardLeaving(undefined);
-      this.forget();
-      this.record = saved;
-      store.replaceRecord(saved.values as Values, saved.references, saved.id);
-      this.settle();
-      this.say({ text: say('saved'), tone: 'good' });
-      if (close) navigate('records', entity);
-      else if (id === undefined) navigate('records', entity, saved.id);
+      const now = await requestForm(this.at, mode);
+      if (this.closed || !store || this.store !== store) return;
+      acknowledgeRelease(now[0].release);
+      const notice = renewForm(store, now, before);
+      this.dispatch({ type: 'renewed', release: now[0].release, notice: problems ? undefined : notice });
+      if (problems) this.showProblems(problems);
     } catch (error) {
-      if (!(error instanceof ApiError)) throw error;
-      if (error.problem.code === 'record-changed' && id !== undefined) {
-        this.resolve(await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } })));
-        return;
-      }
-      if (error.problem.code === 'form-changed') await this.renew();
-      store.showProblems((error.problem.problems ?? []).map((part) => ({ field: part.pointer, message: part.message })));
-      this.say({ text: error.message, tone: 'bad' });
-      this.toFirstProblem();
-    } finally {
-      this.setBusy(false);
+      // Who may see no records any more sees none of this one either.
+      if (error instanceof ApiError && error.problem.status === 403) this.dispatch({ type: 'withdrawn', message: error.message });
     }
   }
 
-  private setBusy(busy: boolean): void {
-    this.busy = busy;
-    this.saving.disabled = this.savingAndClosing.disabled = busy;
-  }
-
-  /** Somebody else saved meanwhile: both are shown, and a choice made for each field. */
-  private resolve(theirs: RecordInfo): void {
-    const { store, record } = this;
-    if (!store || !record) return;
-    this.settle();
-    const props = {
-      store,
-      before: record,
-      theirs,
-      onDone: (choices: string[]) => {
-        for (const [field, name] of Object.entries(theirs.references)) store.remember(field, name);
-        store.rebase(theirs.values as Values, choices);
-        this.record = theirs;
-        void this.save(false, theirs);
-      },
-      onCancel: () => {
-        this.settle();
-        this.draw();
-      },
-    };
-    this.conflict = island<ConflictProps>(() => import('./Conflict.tsx').then((module) => module.Conflict), props);
-    this.say(undefined);
-  }
-
-  /** The conflict is over. */
-  private settle(): void {
-    this.conflict?.close();
-    this.conflict = undefined;
+  private save(close: boolean): void {
+    const { phase } = this.state;
+    if (!this.store || (phase.name !== 'open' && phase.name !== 'conflict')) return;
+    this.dispatch(this.store.validate() ? { type: 'save', close } : { type: 'invalid' });
   }
 
   private cancel(): void {
-    if (this.id === undefined) navigate('records', this.entity);
-    else if (!this.store?.dirty || window.confirm(words()('leave'))) {
-      this.forget();
-      this.settle();
-      this.turn('view');
-    }
+    const asks = shownIn(this.state)?.mode === 'edit' && this.store?.dirty;
+    if (!asks || window.confirm(words()('leave'))) this.dispatch({ type: 'cancel' });
   }
 
-  private async remove(): Promise<void> {
-    const { record, entity } = this;
-    const say = words();
-    if (!record || !window.confirm(say('removeAsk', record.title))) return;
-    const path = { entity, id: record.id };
-    try {
-      await answer(api.DELETE('/api/records/{entity}/{id}', { params: { path }, headers: { 'If-Match': `"${record.version}"` } }));
-      forgetRecent(this.person, entity, record.id);
-      this.undraw();
-      this.say({
-        text: say('removed', record.title),
-        tone: 'good',
-        act: {
-          label: say('bringBack'),
-          run: () => {
-            void answer(api.POST('/api/records/{entity}/{id}/restore', { params: { path } })).then(
-              () => window.location.reload(),
-              (error: Error) => this.say({ text: error.message, tone: 'bad' }),
-            );
-          },
-        },
-      });
-    } catch (error) {
-      this.say({ text: (error as Error).message, tone: 'bad' });
-    }
+  private remove(): void {
+    const record = shownIn(this.state)?.record;
+    if (record && window.confirm(words()('removeAsk', record.title))) this.dispatch({ type: 'remove' });
   }
 
-  private openBeside(entity: string, id: number | undefined, done?: (made: RecordName | undefined) => void): void {
-    this.beside?.close();
-    this.beside = island<SideSheetProps>(() => import('./SideSheet.tsx').then((module) => module.SideSheet), {
-      entity,
-      id,
-      host: this.around,
-      onClose: (made: RecordName | undefined) => {
-        this.beside?.close();
-        this.beside = undefined;
-        this.draw();
-        done?.(made);
-      },
-    });
-    this.draw();
+  private restore(): void {
+    requestRestore(this.at.entity, this.at.id!).then(
+      () => window.location.reload(),
+      (error: Error) => this.dispatch({ type: 'failed', message: error.message }),
+    );
   }
 
   private keydown(event: KeyboardEvent): void {
-    if (this.mode === 'view' || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 's') return;
+    const writing = (shownIn(this.state)?.mode ?? 'view') !== 'view';
+    if (!writing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 's') return;
     event.preventDefault();
-    void this.save(false);
+    this.save(false);
+  }
+}
+
+/** What a new record begins with may point at records whose names are not here yet. */
+function nameGiven(store: FormStore, values: Values, host: FormHost): void {
+  for (const [field, value] of Object.entries(values)) {
+    const target = store.form.fields[field]?.target;
+    if (!target || typeof value !== 'number') continue;
+    host.lookUp(target, '', { ids: [value] }).then(
+      ([name]) => {
+        if (name) store.remember(field, name);
+      },
+      () => undefined,
+    );
   }
 }

@@ -1,6 +1,7 @@
 import { answer, api, type RecordInfo } from '../api/client.ts';
 import { takeInitialValues, type InitialValues } from '../shell/newRecord.ts';
 import type { Mode } from '#form';
+import type { Notice } from './notice.ts';
 import { readPublishedForm, type PublishedForm } from './publishedForm.ts';
 
 /** What a record's page draws. */
@@ -39,5 +40,19 @@ export async function prepare([where, entity, record]: string[]): Promise<void> 
 export function takePrepared(entity: string, id: number | undefined): RecordView | undefined {
   const taken = prepared?.place === placeOf(entity, id) ? prepared.opened : undefined;
   prepared = undefined;
+  return taken;
+}
+
+let left: { place: string; notice: Notice } | undefined;
+
+/** Leaves word for the page of a record that is gone to next. */
+export function leaveNotice(entity: string, id: number, notice: Notice | undefined): void {
+  left = notice && { place: placeOf(entity, id), notice };
+}
+
+/** What was left for a place, once. */
+export function takeNotice(entity: string, id: number | undefined): Notice | undefined {
+  const taken = left?.place === placeOf(entity, id) ? left.notice : undefined;
+  left = undefined;
   return taken;
 }

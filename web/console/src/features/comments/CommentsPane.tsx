@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { usePeople } from '../../shell/people.ts';
-import { CommentForm } from '../../runtime/CommentForm.tsx';
+import { CommentForm } from './CommentForm.tsx';
 import type { Comments } from './useComments.ts';
 import { moment } from '../../shell/moment.ts';
 

@@ -1,5 +1,6 @@
 import { lazy } from 'react';
 
+export { CommentForm } from './CommentForm.tsx';
 export { useComments } from './useComments.ts';
 
 /** Fetched when it is opened. */

@@ -7,7 +7,7 @@ import { moment } from '../../shell/moment.ts';
 import { documentName, nameOf } from '../../shell/documentNames.ts';
 import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
-import { commentAddress } from '../../runtime/commentAddress.ts';
+import { commentAddress } from '../../shell/commentAddress.ts';
 import { Approval, useApprovals } from './Approval.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
 

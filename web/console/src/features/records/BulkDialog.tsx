@@ -1,10 +1,10 @@
 import { focusField, FormStore, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
-import { answer, api, ApiError, type RecordInfo } from '../api/client.ts';
-import { Form } from '../shell/Form.tsx';
-import { useWords } from '../shell/hooks.ts';
-import { formHost } from '../shell/session.ts';
-import { readPublishedForm } from './publishedForm.ts';
+import { answer, api, ApiError, type RecordInfo } from '../../api/client.ts';
+import { Form } from '../../shell/Form.tsx';
+import { useWords } from '../../shell/hooks.ts';
+import { formHost } from '../../shell/session.ts';
+import { readPublishedForm } from '../../runtime/publishedForm.ts';
 
 /** The same values for several records, entered in the short form: what is left alone stays as each record has it. */
 export function BulkDialog({ entity, records, onClose }: { entity: string; records: RecordInfo[]; onClose: (changed: boolean) => void }) {

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
-import { answer, api, ApiError, type Person, type Session } from '../api/client.ts';
-import { translateIn, type Word } from '../shell/words.ts';
+import { answer, api, ApiError, type Person } from '../../api/client.ts';
+import { translateIn, type Word } from '../../shell/words.ts';
+import type { SignInProps } from '../../runtime/parts.ts';
 
 interface Credentials {
   person?: string;
@@ -10,7 +11,7 @@ interface Credentials {
 }
 
 /** Where people can be picked, a list of them; elsewhere a password, a personal token, or the way to the identity provider. */
-export function SignIn({ session, onSignedIn }: { session: Session; onSignedIn: (session: Session) => void }) {
+export function SignIn({ session, onSignedIn }: SignInProps) {
   const say = translateIn(session.language);
   const [people, setPeople] = useState<Person[]>([]);
   const [byToken, setByToken] = useState(false);

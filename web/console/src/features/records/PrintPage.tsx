@@ -1,11 +1,11 @@
 import { FormStore, type Values } from '#form';
 import { useEffect, useState } from 'react';
-import { answer, api } from '../api/client.ts';
-import { Form } from '../shell/Form.tsx';
-import { useSession, useWords } from '../shell/hooks.ts';
-import { address } from '../shell/location.ts';
-import { formHost } from '../shell/session.ts';
-import { readPublishedForm } from './publishedForm.ts';
+import { answer, api } from '../../api/client.ts';
+import { Form } from '../../shell/Form.tsx';
+import { useSession, useWords } from '../../shell/hooks.ts';
+import { address } from '../../shell/location.ts';
+import { formHost } from '../../shell/session.ts';
+import { readPublishedForm } from '../../runtime/publishedForm.ts';
 
 /** A record as the published print layout has it, on paper: nothing of the frame is printed. */
 export function PrintPage({ entity, id }: { entity: string; id: number }) {

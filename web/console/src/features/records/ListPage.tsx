@@ -1,15 +1,16 @@
 import { contentOf, filled, FormStore, type ResolvedForm } from '#form';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { answer, api, type EntitySummary, type RecordInfo } from '../api/client.ts';
-import { Form } from '../shell/Form.tsx';
-import { acknowledgeRelease } from '../shell/events.ts';
-import { useServerEvents, useSession, useWords } from '../shell/hooks.ts';
-import { address } from '../shell/location.ts';
-import { may, formHost } from '../shell/session.ts';
+import { answer, api, type EntitySummary, type RecordInfo } from '../../api/client.ts';
+import { Form } from '../../shell/Form.tsx';
+import { acknowledgeRelease } from '../../shell/events.ts';
+import { useServerEvents, useSession, useWords } from '../../shell/hooks.ts';
+import { address } from '../../shell/location.ts';
+import { may, formHost } from '../../shell/session.ts';
 import { Cards } from './Cards.tsx';
+import { cardsBelow } from './cardsBelow.ts';
 import { filterCondition, filterForm } from './filters.ts';
-import { readPublishedForm } from './publishedForm.ts';
+import { readPublishedForm } from '../../runtime/publishedForm.ts';
 import { cellText, ColumnWidths } from './table.tsx';
 import { useViews, Views, type View } from './Views.tsx';
 
@@ -25,9 +26,6 @@ const storedView = (entity: string): View => {
     return plain;
   }
 };
-
-/** Under this width of the list itself, in rem, records are cards. */
-export const cardsBelow = 40;
 
 /** How long it is until a page of a list that did not arrive is asked for again, in milliseconds. */
 const again = 2_000;

@@ -1,5 +1,5 @@
 import { display, type Column, type ResolvedForm, type Values } from '#form';
-import type { RecordInfo } from '../api/client.ts';
+import type { RecordInfo } from '../../api/client.ts';
 
 /** How wide the columns of a list are against each other. */
 export const ColumnWidths = ({ columns }: { columns: readonly Column[] }) =>

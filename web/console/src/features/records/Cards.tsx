@@ -1,9 +1,9 @@
 import { FormStore, type ResolvedForm, type FormHost, type Values } from '#form';
 import { useEffect, useMemo, useState } from 'react';
-import type { RecordInfo } from '../api/client.ts';
-import { Form } from '../shell/Form.tsx';
-import { address } from '../shell/location.ts';
-import { readPublishedForm } from './publishedForm.ts';
+import type { RecordInfo } from '../../api/client.ts';
+import { Form } from '../../shell/Form.tsx';
+import { address } from '../../shell/location.ts';
+import { readPublishedForm } from '../../runtime/publishedForm.ts';
 
 /** Records as the published card has them: what a list is where there is no room for columns. */
 export function Cards({ entity, records, host }: { entity: string; records: RecordInfo[]; host: FormHost }) {

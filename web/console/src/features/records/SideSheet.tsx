@@ -1,18 +1,11 @@
-import { focusField, FormStore, type RecordName, type FormHost, type Values } from '#form';
+import { focusField, FormStore, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
-import { answer, api, ApiError } from '../api/client.ts';
-import { ErrorSummary, Form } from '../shell/Form.tsx';
-import { useWords } from '../shell/hooks.ts';
-import { address } from '../shell/location.ts';
-import { readPublishedForm } from './publishedForm.ts';
-
-export interface SideSheetProps {
-  entity: string;
-  /** The record looked at; without one a new one is made with the short form. */
-  id: number | undefined;
-  host: FormHost;
-  onClose: (made?: RecordName) => void;
-}
+import { answer, api, ApiError } from '../../api/client.ts';
+import { ErrorSummary, Form } from '../../shell/Form.tsx';
+import { useWords } from '../../shell/hooks.ts';
+import { address } from '../../shell/location.ts';
+import { readPublishedForm } from '../../runtime/publishedForm.ts';
+import type { SideSheetProps } from '../../runtime/parts.ts';
 
 /** A sheet beside the form: the record a reference points at, or a new one for it to point at. */
 export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {

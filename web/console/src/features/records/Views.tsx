@@ -1,7 +1,7 @@
 import type { Values } from '#form';
 import { useEffect, useState } from 'react';
-import { answer, api, type RecordName } from '../api/client.ts';
-import { useWords } from '../shell/hooks.ts';
+import { answer, api, type RecordName } from '../../api/client.ts';
+import { useWords } from '../../shell/hooks.ts';
 
 /** How somebody looks at a list; kept while she works, and by name where she saves it. */
 export interface View {

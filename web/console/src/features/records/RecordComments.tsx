@@ -1,18 +1,11 @@
 import { display, type FieldType, type Json, type ResolvedForm } from '#form';
 import { useCallback, useEffect, useState } from 'react';
-import { answer, api, type CommentInfo, type EntityInfo, type HistoryEntry, type RecordInfo } from '../api/client.ts';
-import { toType } from '../shell/fieldType.ts';
-import { useServerEvents, useWords } from '../shell/hooks.ts';
-import { usePeople } from '../shell/people.ts';
-import { CommentForm } from './CommentForm.tsx';
-
-export interface RecordCommentsProps {
-  entity: string;
-  record: RecordInfo;
-  form: ResolvedForm;
-  /** What was said was looked at, and with it every mention of whoever looks. */
-  onLooked: () => void;
-}
+import { answer, api, type CommentInfo, type EntityInfo, type HistoryEntry, type RecordInfo } from '../../api/client.ts';
+import { toType } from '../../shell/fieldType.ts';
+import { useServerEvents, useWords } from '../../shell/hooks.ts';
+import { usePeople } from '../../shell/people.ts';
+import { CommentForm } from '../comments/index.ts';
+import type { RecordCommentsProps } from '../../runtime/parts.ts';
 
 /** Under a record: what people say about it, and what happened to it. */
 export function RecordComments({ entity, record, form, onLooked }: RecordCommentsProps) {

@@ -1,4 +1,4 @@
-import { address } from '../shell/location.ts';
+import { address } from './location.ts';
 
 /** Where what is said about a draft stands. */
 export const commentAddress = ({ kind, key }: { kind: string; key: string }): string =>

@@ -1,5 +1,5 @@
 import { say as formSay, type FieldItem, type FieldType, type Json, type ResolvedForm, type Values } from '#form';
-import type { Translate } from '../shell/words.ts';
+import type { Translate } from '../../shell/words.ts';
 
 /** Two ends of a range are two fields of the form in which filters are set. */
 const ends = ['from', 'to'] as const;

@@ -1,9 +1,9 @@
 import { useEffect, useState } from 'react';
-import { answer, api, type CommentInfo, type EntitySummary, type FoundRecords } from '../api/client.ts';
-import { useSession, useWords } from '../shell/hooks.ts';
-import { address } from '../shell/location.ts';
-import { commentAddress } from './commentAddress.ts';
-import { recents } from '../shell/recents.ts';
+import { answer, api, type CommentInfo, type EntitySummary, type FoundRecords } from '../../api/client.ts';
+import { useSession, useWords } from '../../shell/hooks.ts';
+import { address } from '../../shell/location.ts';
+import { commentAddress } from '../../shell/commentAddress.ts';
+import { recents } from '../../shell/recents.ts';
 
 /** Where a day begins: one search over everything, what was opened lately, and where one is mentioned. */
 export function HomePage({ entities, mentions }: { entities: EntitySummary[]; mentions: CommentInfo[] }) {

@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { useWords } from '../shell/hooks.ts';
-import { usePeople } from '../shell/people.ts';
+import { useWords } from '../../shell/hooks.ts';
+import { usePeople } from '../../shell/people.ts';
 
 /** Where one says something; whoever is named with @ is told. */
 export function CommentForm({ onSay }: { onSay: (text: string) => Promise<void> }) {

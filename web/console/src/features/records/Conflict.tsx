@@ -1,19 +1,8 @@
-import { display, type FormStore, type Json, type Values } from '#form';
+import { display, type Json, type Values } from '#form';
 import { useEffect, useRef, useState } from 'react';
-import type { RecordInfo } from '../api/client.ts';
-import { useWords } from '../shell/hooks.ts';
-import { usePeople } from '../shell/people.ts';
-
-export interface ConflictProps {
-  store: FormStore;
-  /** The record as it was when one began to type. */
-  before: RecordInfo;
-  /** The record as somebody else saved it. */
-  theirs: RecordInfo;
-  /** The fields in which their value is to stand. */
-  onDone: (theirs: string[]) => void;
-  onCancel: () => void;
-}
+import { useWords } from '../../shell/hooks.ts';
+import { usePeople } from '../../shell/people.ts';
+import type { ConflictProps } from '../../runtime/parts.ts';
 
 const same = (a: Json | undefined, b: Json | undefined) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
 

@@ -1,4 +1,4 @@
-import type { TableImportReport } from '../api/client.ts';
+import type { TableImportReport } from '../../api/client.ts';
 
 /** A table of text as UTF-8. One that is not is taken for Windows-1252, which spreadsheets of the West write; `foreign` says so. */
 export async function inUtf8(file: Blob): Promise<{ table: Blob; foreign: boolean }> {

@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, useState } from 'react';
-import { asProblem, changing, type TableImportReport, ApiError, type TableInfo } from '../api/client.ts';
-import { useWords } from '../shell/hooks.ts';
+import { asProblem, changing, type TableImportReport, ApiError, type TableInfo } from '../../api/client.ts';
+import { useWords } from '../../shell/hooks.ts';
 import { inUtf8, together } from './tables.ts';
 
 /** What somebody says about her table: what each column is, how records are named, how numbers and days are written. */
