@@ -1,11 +1,13 @@
 import { defineConfig } from 'vitest/config';
+import { messages } from './build/messages.ts';
 
 export default defineConfig({
+  plugins: [messages()],
   test: {
     globals: true,
     environment: 'jsdom',
     include: ['*/tests/**/*.test.{ts,tsx}'],
-    setupFiles: ['form/tests/patience.ts'],
+    setupFiles: ['form/tests/patience.ts', 'console/tests/texts.ts'],
     testTimeout: 60_000,
   },
 });

@@ -19,9 +19,9 @@ public sealed class LookingTests(Chromium chromium)
         var before = (await client.Records("vessel", null, null, null, null, 200, cancel)).Total;
         await ada.Go("design/vessel", ".canvas .bt-field");
         var record = ada.Page.GetByLabel("Record", new() { Exact = true });
-        await record.SelectOptionAsync(new SelectOptionValue { Label = "a made-up one" });
+        await record.SelectOptionAsync(new SelectOptionValue { Label = "a made-up record" });
         await Assertions.Expect(ada.Page.Locator(".canvas [data-field=name] input")).ToHaveValueAsync("Name of a sample");
-        await record.SelectOptionAsync(new SelectOptionValue { Label = "a made-up one, everything long" });
+        await record.SelectOptionAsync(new SelectOptionValue { Label = "a made-up record, everything long" });
         await Assertions
             .Expect(ada.Page.Locator(".canvas [data-field=name] input"))
             .ToHaveValueAsync(new System.Text.RegularExpressions.Regex("^mooring tide"));

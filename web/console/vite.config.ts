@@ -1,5 +1,6 @@
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
+import { messages } from '../build/messages.ts';
 
 /** The typeface is asked for with the page: found only in the style sheet it would come after the first words are laid out, and they would be laid out twice. */
 const typefaceAtOnce: Plugin = {
@@ -19,7 +20,7 @@ const typefaceAtOnce: Plugin = {
 
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [react(), typefaceAtOnce],
+  plugins: [messages(), react(), typefaceAtOnce],
   build: { outDir: 'dist', emptyOutDir: true, assetsInlineLimit: 0, modulePreload: { polyfill: false } },
   server: { proxy: { '/api': 'http://127.0.0.1:5080' } },
 });

@@ -56,7 +56,7 @@ describe('people', () => {
     await userEvent.selectOptions(dialog.getByLabelText('Language'), 'nl');
     await userEvent.type(dialog.getByLabelText('First password'), 'eleven herons over the quay');
     await userEvent.click(dialog.getByText('Save'));
-    expect((await screen.findByRole('status')).textContent).toBe('Noor Dekker is kept. She chooses her own password when she signs in.');
+    expect((await screen.findByRole('status')).textContent).toBe('Noor Dekker is kept. A new password is chosen at the next sign-in.');
     expect(calls.of('PUT /api/people/noor')).toEqual([{ name: 'Noor Dekker', roles: ['quay-hand'], language: 'nl' }]);
     expect(calls.of('PUT /api/people/noor/password')).toEqual([{ password: 'eleven herons over the quay' }]);
     expect(calls.of('GET /api/people'), 'and looked at again').toHaveLength(2);

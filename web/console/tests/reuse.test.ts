@@ -65,7 +65,7 @@ const around = {
   layout: 'vessel',
   tree,
   nameOf: (id: string) => id,
-  say: (text: string) => {
+  announce: (text: string) => {
     said.push(text);
   },
   select: (ids: string[]) => {
@@ -200,7 +200,7 @@ describe('parts rearranged where they stand', () => {
     expect(selected).toEqual([[], [], []]);
   });
 
-  it('say so where they cannot be made wider', () => {
+  it('announce so where they cannot be made wider', () => {
     rearrange(['rig']).widen(1);
     expect([said, done]).toEqual([['It cannot be made wider or narrower there.'], []]);
     rearrange(['beam']).widen(1);

@@ -1,24 +1,118 @@
+// @vitest-environment node
+import { parse, type Token } from '@messageformat/parser';
+import MessageFormat from '@messageformat/core';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
-import { allTexts } from '#form';
-import { allWords } from '../src/shell/words.ts';
+import { compile } from '../../build/messages.ts';
 
-/** Words that are the same in two languages, and rightly so. */
-const alike: Record<string, string[]> = { nl: ['count', 'countOne', 'filters', 'releases'], ar: [] };
+const root = join(import.meta.dirname, '../..');
+const folders = ['form/src/messages', 'console/src/shell/messages', 'console/src/shell/configuring/messages'];
+const tables = (folder: string): Record<string, Record<string, string>> =>
+  Object.fromEntries(
+    readdirSync(join(root, folder)).map((file) => [
+      file.replace('.json', ''),
+      JSON.parse(readFileSync(join(root, folder, file), 'utf8')) as Record<string, string>,
+    ]),
+  );
+/** Texts that are the same in two languages, and rightly so. */
+const alike = JSON.parse(readFileSync(join(import.meta.dirname, 'alikeTexts.json'), 'utf8')) as Record<string, string[]>;
 
-const holes = (text: string) => [...text.matchAll(/\{\d\}/g)].map(String).sort();
+/** What a message asks for, and how it counts: the number of a value, and the forms it has for it. */
+function holes(tokens: Token[]): Map<string, string[]> {
+  const found = new Map<string, string[]>();
+  for (const token of tokens) {
+    if (token.type === 'argument') found.set(token.arg, found.get(token.arg) ?? []);
+    else if (token.type === 'plural' || token.type === 'select' || token.type === 'selectordinal') {
+      found.set(
+        token.arg,
+        token.type === 'plural'
+          ? token.cases
+              .map((each) => each.key)
+              .filter((key) => !key.startsWith('='))
+              .sort()
+          : [],
+      );
+      for (const each of token.cases) for (const [arg, forms] of holes(each.tokens)) found.set(arg, found.get(arg) ?? forms);
+    }
+  }
+  return found;
+}
 
-describe.each([
-  ['the frame', allWords],
-  ['the form', allTexts],
-])('%s speaks every language', (_, tables) => {
-  const { en, ...others } = tables;
-  it.each(Object.keys(others))('whole in %s, with the same places for values', (language) => {
+describe.each(folders)('%s', (folder) => {
+  const { en, ...others } = tables(folder);
+
+  it('speaks English, Dutch and Arabic', () => {
+    expect(Object.keys(others).sort()).toEqual(['ar', 'nl']);
+  });
+
+  it.each(['nl', 'ar'])('is whole in %s, with the same places for values and each form of a number', (language) => {
     const table = others[language]!;
     expect(Object.keys(table).sort()).toEqual(Object.keys(en!).sort());
+    const forms = new Intl.PluralRules(language).resolvedOptions().pluralCategories.slice().sort();
     for (const [key, text] of Object.entries(table)) {
       expect(text.trim(), key).not.toBe('');
-      expect(holes(text), key).toEqual(holes(en![key]!));
-      if (!alike[language]?.includes(key)) expect(text, key).not.toBe(en![key]);
+      const [said, meant] = [holes(parse(text)), holes(parse(en![key]!))];
+      expect([...said.keys()].sort(), key).toEqual([...meant.keys()].sort());
+      for (const counted of said.values()) if (counted.length > 0) expect(counted, key).toEqual(forms);
+      if (!alike[folder]?.includes(`${language} ${key}`)) expect(text, key).not.toBe(en![key]);
     }
+    expect(() => new MessageFormat(language).compile('{0}')).not.toThrow();
+  });
+
+  it('lists as alike only what is', () => {
+    const stale = (alike[folder] ?? []).filter((each) => {
+      const [language, key] = each.split(' ');
+      return others[language!]?.[key!] !== en![key!];
+    });
+    expect(stale).toEqual([]);
+  });
+});
+
+describe('a message file', () => {
+  it('becomes a module without a parser', async () => {
+    const code = compile('ar', {
+      plain: 'نعم',
+      open: '{0, plural, zero {لا} one {واحد} two {اثنان} few {# قليل} many {# كثير} other {# غير}} في {1}',
+    });
+    const start = code.indexOf('export default');
+    expect(code.slice(0, start)).toMatch(/^(import .*\n)+$/);
+    expect(code).toContain('"plain":"نعم"');
+    expect(code).toContain('ar-u-nu-latn');
+  });
+});
+
+/** Attributes that are read or heard. */
+const spoken = /^(title|label|placeholder|alt|hint|about|whole|aria-label|aria-description|aria-roledescription|aria-valuetext)$/;
+
+/** Texts that stand in a component instead of a message file: between tags, or in an attribute that is read or heard. */
+function textsIn(file: string): string[] {
+  const source = ts.createSourceFile(file, readFileSync(file, 'utf8'), ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX);
+  const found: string[] = [];
+  const visit = (node: ts.Node): void => {
+    if (ts.isJsxText(node) && /\p{L}{2}/u.test(node.text)) found.push(node.text.trim());
+    if (ts.isJsxAttribute(node) && spoken.test(node.name.getText()) && node.initializer && ts.isStringLiteral(node.initializer))
+      if (/\p{L}{2}/u.test(node.initializer.text)) found.push(node.initializer.text);
+    ts.forEachChild(node, visit);
+  };
+  visit(source);
+  return found;
+}
+
+describe('components', () => {
+  const files = readdirSync(join(root, 'console/src'), { recursive: true, encoding: 'utf8' }).filter((name) => name.endsWith('.tsx'));
+
+  it('say nothing that is not in a message file', () => {
+    expect(files.length).toBeGreaterThan(50);
+    /** Examples of patterns, conditions and units, the same in every language. */
+    const alikeEverywhere = ['[A-Z][0-9]{3}', "record.propulsion == 'sail'", 'px'];
+    expect(
+      files.flatMap((file) =>
+        textsIn(join(root, 'console/src', file))
+          .filter((text) => !alikeEverywhere.includes(text))
+          .map((text) => `${file}: ${text}`),
+      ),
+    ).toEqual([]);
   });
 });

@@ -1,8 +1,9 @@
 import type { ComponentType } from 'react';
 import { feature, type Feature } from '../runtime/App.ts';
 import type { Parts } from '../runtime/parts.ts';
+import { loadTexts } from '../shell/configuring/texts.ts';
 import { island } from '../shell/island.ts';
-import { may, readsDrafts } from '../shell/session.ts';
+import { may, readsDrafts, session } from '../shell/session.ts';
 import type { Session } from '../api/client.ts';
 
 const administers = (session: Session) => may(session, 'administer');
@@ -14,11 +15,18 @@ const fetched =
   (props: Props, waiting?: string) =>
     island(load, props, waiting);
 
+/** A page of the configurator: its texts are fetched with it, in the language of whoever opens it. */
+const configuring = <Props extends object>(load: () => Promise<ComponentType<Props>>) =>
+  fetched(async () => {
+    const [component] = await Promise.all([load(), loadTexts(session().language)]);
+    return component;
+  });
+
 /** The pages of those who configure and administer, by the first part of their address; each is fetched when it is opened. */
 export const features: Readonly<Record<string, Feature>> = {
   design: feature({
     allows: readsDrafts,
-    open: fetched(() => import('./designer/index.ts').then((module) => module.Designer)),
+    open: configuring(() => import('./designer/index.ts').then((module) => module.Designer)),
     key: ([, layout]) => layout && `design ${layout}`,
     props: ({ place: [, layout, section, id = ''] }) => ({
       layoutKey: layout!,
@@ -26,35 +34,34 @@ export const features: Readonly<Record<string, Feature>> = {
       record: section === 'record' && /^[0-9]{1,15}$/.test(id) ? Number(id) : undefined,
     }),
     whole: true,
-    waiting: 'Opening the designer…',
   }),
   layouts: feature({
     allows: readsDrafts,
-    open: fetched(() => import('./releases/LayoutsPage.tsx').then((module) => module.LayoutsPage)),
+    open: configuring(() => import('./releases/LayoutsPage.tsx').then((module) => module.LayoutsPage)),
     key: () => 'layouts',
     props: ({ entities }) => ({ entities }),
   }),
   application: feature({
     allows: readsDrafts,
-    open: fetched(() => import('./application/ApplicationPage.tsx').then((module) => module.ApplicationPage)),
+    open: configuring(() => import('./application/ApplicationPage.tsx').then((module) => module.ApplicationPage)),
     key: () => 'application',
     props: ({ place: [, part], entities }) => ({ part, entities }),
   }),
   releases: feature({
     allows: readsDrafts,
-    open: fetched(() => import('./releases/ReleasesPage.tsx').then((module) => module.ReleasesPage)),
+    open: configuring(() => import('./releases/ReleasesPage.tsx').then((module) => module.ReleasesPage)),
     key: () => 'releases',
     props: ({ place: [, kind, name] }) => ({ about: kind && name ? { kind, name } : undefined }),
   }),
   people: feature({
     allows: administers,
-    open: fetched(() => import('./people/PeoplePage.tsx').then((module) => module.PeoplePage)),
+    open: configuring(() => import('./people/PeoplePage.tsx').then((module) => module.PeoplePage)),
     key: () => 'people',
     props: () => ({}),
   }),
   audit: feature({
     allows: administers,
-    open: fetched(() => import('./people/AuditPage.tsx').then((module) => module.AuditPage)),
+    open: configuring(() => import('./people/AuditPage.tsx').then((module) => module.AuditPage)),
     key: () => 'audit',
     props: () => ({}),
   }),

@@ -41,9 +41,8 @@ export interface Feature<Props extends object = object> {
   /** What it shows; another key is another page. Nothing where there is no such page. */
   key: (place: readonly string[]) => string | undefined;
   props: (known: PageContext) => Props;
-  /** Whether it fills the window, without the menu, and speaks English. */
+  /** Whether it fills the window, without the menu. */
   whole?: boolean;
-  waiting?: string;
 }
 
 /** Makes a feature whose component takes these props. */
@@ -141,8 +140,7 @@ export class App {
     const [where, , third] = here();
     const feature = where === undefined ? undefined : this.features[where];
     const whole = feature?.whole && feature.key(here()) !== undefined && feature.allows(session());
-    // Designing speaks English; the business application speaks the language of whoever works in it.
-    speak(whole ? 'en' : person.language);
+    speak(person.language);
     const part = this.part();
     if (whole || (where === 'print' && third)) {
       place(this.root, part ? [part.element] : []);
@@ -191,8 +189,8 @@ export class App {
       return page === undefined
         ? this.nothing()
         : standing(
-            page,
-            (props: object) => feature.open(props, feature.waiting ?? loading),
+            `${page} ${session().language}`,
+            (props: object) => feature.open(props, loading),
             () => feature.props({ place: here(), entities: this.entities }),
           );
     }

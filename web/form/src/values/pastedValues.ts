@@ -1,9 +1,9 @@
-import { allTexts } from '../model/texts.ts';
+import { inEveryLanguage } from '../model/texts.ts';
 import type { FieldType, Json } from '../model/types.ts';
 import { fromLocal, isNumeric, parseNumber } from './values.ts';
 
-const spellings = (key: string, ...more: string[]) =>
-  new Set([...Object.values(allTexts).map((words) => words[key]!.toLowerCase()), ...more]);
+const spellings = (key: 'yes' | 'no', ...more: string[]) =>
+  new Set([...inEveryLanguage(key).map((text) => text.toLowerCase()), ...more]);
 const yes = spellings('yes', 'true', 'y', 'j', '1', 'x');
 const no = spellings('no', 'false', 'n', '0');
 

@@ -10,8 +10,14 @@ import { RoutingPart } from './RoutingPart.tsx';
 import { StylesPart } from './StylesPart.tsx';
 import { arrived } from './useDocument.ts';
 import { WidthsPart } from './WidthsPart.tsx';
+import { say } from '../../shell/configuring/texts.ts';
 
-const parts = { menu: 'Menu', routing: 'Routing', widths: 'Widths', styles: 'Theme and styles' } as const;
+const parts = {
+  menu: 'applicationPart.menu',
+  routing: 'applicationPart.routing',
+  widths: 'applicationPart.widths',
+  styles: 'applicationPart.styles',
+} as const;
 
 /** What belongs to no single layout: the menu, who gets which layout, where widths are cut, named styles. Kept as drafts and published like layouts. */
 export function ApplicationPage({ part, entities }: { part: string | undefined; entities: EntitySummary[] }) {
@@ -45,12 +51,12 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
   return (
     <>
       <header className="page-head">
-        <h1>Application</h1>
+        <h1>{say('applicationPage.application2')}</h1>
         <span className="bar-space" />
         <span className="application-state" role="status">
           {waiting.length === 0
-            ? 'as published'
-            : `not published: ${waiting.map((each) => ({ application: 'widths, theme and styles', navigation: 'menu', routing: 'who gets which' })[each.kind as 'routing']).join(', ')}`}
+            ? say('common.asPublished')
+            : say('applicationPage.notPublished', waiting.map((each) => say(`applicationPage.${each.kind as 'routing'}`)).join(', '))}
         </span>
         {may(session, 'publish') && (
           <button
@@ -59,14 +65,14 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
             disabled={waiting.length === 0}
             onClick={() => void reload().then(() => setPublishing(true))}
           >
-            Publish…
+            {say('common.publish')}
           </button>
         )}
       </header>
-      <nav className="application-parts" aria-label="Parts of the application">
+      <nav className="application-parts" aria-label={say('applicationPage.partsOfTheApplication')}>
         {Object.entries(parts).map(([key, name]) => (
           <a key={key} href={address('application', key)} aria-current={key === here ? 'page' : undefined}>
-            {name}
+            {say(name)}
           </a>
         ))}
       </nav>
@@ -78,7 +84,7 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
         <Suspense>
           <PublishDialog
             documents={waiting}
-            title="the application’s menu, rules, widths, theme and styles"
+            title={say('applicationPage.theApplicationSMenuRules')}
             errors={[]}
             onClose={() => setPublishing(false)}
             onPublished={() => void reload()}

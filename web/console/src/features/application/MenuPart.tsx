@@ -7,6 +7,7 @@ import { keyOf } from '../../shell/keys.ts';
 import { PartHead } from './PartHead.tsx';
 import { added, at, changed, indented, moved, outdented, removed, seenBy, walkEntries, type Entry, type Path } from './menuTree.ts';
 import { useDocument } from './useDocument.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface Navigation {
   kind: 'navigation';
@@ -35,7 +36,7 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
       'entry',
       [...walkEntries(entries)].map((each) => each.key),
     );
-    const { next, path } = added(entries, chosen, inside, { key, title: 'New entry' });
+    const { next, path } = added(entries, chosen, inside, { key, title: say('menuPart.newEntry') });
     changeEntries(next, path);
   };
   const entry = chosen && at(entries, chosen);
@@ -75,8 +76,8 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
         {each.icon && <Picture path={icons[each.icon]} />}
         <span>{textIn(each.title, language)}</span>
         <small>
-          {each.entity ?? each.address ?? (each.entries?.length ? '' : 'leads nowhere')}
-          {each.roles?.length ? ` · ${each.roles.length === 1 ? each.roles[0] : `${each.roles.length} roles`}` : ''}
+          {each.entity ?? each.address ?? (each.entries?.length ? '' : say('menuPart.leadsNowhere'))}
+          {each.roles?.length ? ` · ${each.roles.length === 1 ? each.roles[0] : say('menuPart.roles', each.roles.length)}` : ''}
         </small>
       </button>
       {each.entries && each.entries.length > 0 && <ol>{each.entries.map((child, i) => line(child, [...path, i]))}</ol>}
@@ -96,29 +97,29 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
   );
   return (
     <>
-      <PartHead about="What users find at the side of every page. Entries without a list or an address are headings." kept={stored} />
+      <PartHead about={say('menuPart.whatUsersFindAtThe')} kept={stored} />
       <div className="application-panes">
-        <section aria-label="Entries" ref={list} onKeyDown={onKey}>
+        <section aria-label={say('menuPart.entries')} ref={list} onKeyDown={onKey}>
           {entries.length === 0 ? (
-            <p className="empty">There is no menu yet: users see every entity.</p>
+            <p className="empty">{say('menuPart.thereIsNoMenuYet')}</p>
           ) : (
             <ol className="menu-tree">{entries.map((each, i) => line(each, [i]))}</ol>
           )}
           <div className="application-acts">
             <button type="button" className="button" onClick={() => add(false)}>
-              {chosen ? 'Add below' : 'Add an entry'}
+              {chosen ? say('menuPart.addBelow') : say('menuPart.addAnEntry')}
             </button>
             {entry && (
               <button type="button" className="button" onClick={() => add(true)}>
-                Add inside
+                {say('menuPart.addInside')}
               </button>
             )}
             {chosen && (
               <>
-                {act('Up', moved(entries, chosen, -1))}
-                {act('Down', moved(entries, chosen, 1))}
-                {act('Further in', indented(entries, chosen))}
-                {act('Further out', outdented(entries, chosen))}
+                {act(say('menuPart.up'), moved(entries, chosen, -1))}
+                {act(say('menuPart.down'), moved(entries, chosen, 1))}
+                {act(say('menuPart.furtherIn'), indented(entries, chosen))}
+                {act(say('menuPart.furtherOut'), outdented(entries, chosen))}
                 <button
                   type="button"
                   className="button"
@@ -127,17 +128,17 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
                     setChosen(undefined);
                   }}
                 >
-                  Remove
+                  {say('common.remove')}
                 </button>
               </>
             )}
           </div>
         </section>
-        <section aria-label="Selected entry" className="application-form">
+        <section aria-label={say('menuPart.selectedEntry')} className="application-form">
           {entry ? (
             <>
               <label>
-                In{' '}
+                {say('menuPart.in')}{' '}
                 <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>
                   {application.languages.map((tag) => (
                     <option key={tag}>{tag}</option>
@@ -145,7 +146,7 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
                 </select>
               </label>
               <label>
-                Title{' '}
+                {say('common.title')}{' '}
                 <input
                   className="bt-input"
                   dir="auto"
@@ -158,16 +159,16 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
                 />
               </label>
               <label>
-                Icon{' '}
+                {say('menuPart.icon')}{' '}
                 <select className="bt-input" value={entry.icon ?? ''} onChange={(event) => set({ icon: event.target.value || undefined })}>
-                  <option value="">none</option>
+                  <option value="">{say('common.none')}</option>
                   {Object.keys(icons).map((name) => (
                     <option key={name}>{name}</option>
                   ))}
                 </select>
               </label>
               <label>
-                Leads to{' '}
+                {say('menuPart.leadsTo')}{' '}
                 <select
                   className="bt-input"
                   value={entry.entity ?? (entry.address === undefined ? '' : '/')}
@@ -179,23 +180,23 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
                     )
                   }
                 >
-                  <option value="">nothing: it is a heading</option>
+                  <option value="">{say('menuPart.nothingItIsAHeading')}</option>
                   {entities.map((each) => (
                     <option key={each.key} value={each.key}>
-                      the list of {each.plural.toLowerCase()}
+                      {say('menuPart.theListOf', each.plural.toLowerCase())}
                     </option>
                   ))}
-                  <option value="/">an address</option>
+                  <option value="/">{say('menuPart.anAddress')}</option>
                 </select>
               </label>
               {entry.address !== undefined && (
                 <label>
-                  Address{' '}
+                  {say('menuPart.address')}{' '}
                   <input className="bt-input" dir="ltr" value={entry.address} onChange={(event) => set({ address: event.target.value })} />
                 </label>
               )}
               <fieldset>
-                <legend>Seen by</legend>
+                <legend>{say('common.seenBy')}</legend>
                 {application.roles.map((each) => (
                   <label key={each.key}>
                     <input
@@ -211,18 +212,18 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
                     {each.label}
                   </label>
                 ))}
-                <small>{entry.roles?.length ? '' : 'Nobody is named: everyone sees it.'}</small>
+                <small>{entry.roles?.length ? '' : say('menuPart.nobodyIsNamedEveryoneSees')}</small>
               </fieldset>
             </>
           ) : (
-            <p className="empty">Select an entry to edit it. Alt+arrow keys move it.</p>
+            <p className="empty">{say('menuPart.selectAnEntryToEdit')}</p>
           )}
         </section>
-        <section aria-label="Preview" className="application-seen">
+        <section aria-label={say('menuPart.preview')} className="application-seen">
           <label>
-            Preview as{' '}
+            {say('tour.preview')}{' '}
             <select className="bt-input" value={role} onChange={(event) => setRole(event.target.value)}>
-              <option value="">someone in every role</option>
+              <option value="">{say('common.someoneInEveryRole')}</option>
               {application.roles.map((each) => (
                 <option key={each.key} value={each.key}>
                   {each.label}
@@ -230,7 +231,7 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
               ))}
             </select>
           </label>
-          <div className="menu" role="group" aria-label="Menu">
+          <div className="menu" role="group" aria-label={say('applicationPart.menu')}>
             <Seen entries={seenBy(entries, role ? [role] : application.roles.map((each) => each.key))} icons={icons} language={language} />
           </div>
         </section>

@@ -1,4 +1,5 @@
 import type { DocumentState } from './useDocument.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** What every part has over it: what is wrong, and the way back. */
 export function PartHead({
@@ -13,7 +14,7 @@ export function PartHead({
       <div className="application-head">
         <p>{about}</p>
         <button type="button" className="button" disabled={!undo} onClick={undo}>
-          Undo
+          {say('common.undo')}
         </button>
       </div>
       {problem && (

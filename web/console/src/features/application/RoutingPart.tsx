@@ -4,6 +4,7 @@ import { useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { PartHead } from './PartHead.tsx';
 import { useDocument } from './useDocument.ts';
+import { rich, say, type TextKey } from '../../shell/configuring/texts.ts';
 
 interface Rule {
   entity: string;
@@ -20,12 +21,12 @@ interface RoutingRules {
 
 const kinds = ['full', 'short', 'list', 'card', 'print'];
 
-const verdicts: Record<string, string> = {
-  decides: 'decides',
-  'too-late': 'would fit, but one before it decides',
-  'other-roles': 'is for other roles',
-  'condition-fails': 'its condition does not hold',
-  'no-layout': 'has no such layout',
+const verdicts: Record<string, TextKey> = {
+  decides: 'verdict.decides',
+  'too-late': 'verdict.tooLate',
+  'other-roles': 'verdict.otherRoles',
+  'condition-fails': 'verdict.conditionFails',
+  'no-layout': 'verdict.noLayout',
 };
 
 /** Which users get which layout: rules in order, the first that fits decides; tried with a person and a record before they are published. */
@@ -57,12 +58,9 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
   };
   return (
     <>
-      <PartHead
-        about="The first rule that fits decides which layout somebody gets. Where none does, it is the one named like the entity."
-        kept={stored}
-      />
+      <PartHead about={say('routingPart.theFirstRuleThatFits')} kept={stored} />
       {rules.length === 0 ? (
-        <p className="empty">There are no rules: everyone gets the same layouts.</p>
+        <p className="empty">{say('routingPart.thereAreNoRulesEveryone')}</p>
       ) : (
         <ol className="rules">
           {rules.map((rule, i) => {
@@ -70,10 +68,10 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
             return (
               <li key={i} data-verdict={verdict}>
                 <div className="rule-line">
-                  <span>Of</span>
+                  <span>{say('routingPart.of')}</span>
                   <select
                     className="bt-input"
-                    aria-label={`Entity of rule ${i + 1}`}
+                    aria-label={say('routingPart.entityOfRule', i + 1)}
                     value={rule.entity}
                     onChange={(event) =>
                       set(i, {
@@ -92,7 +90,7 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
                   </select>
                   <select
                     className="bt-input"
-                    aria-label={`Kind of rule ${i + 1}`}
+                    aria-label={say('routingPart.kindOfRule', i + 1)}
                     value={rule.kind ?? 'full'}
                     onChange={(event) =>
                       set(i, {
@@ -105,10 +103,10 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
                       <option key={kind}>{kind}</option>
                     ))}
                   </select>
-                  <span>give</span>
+                  <span>{say('routingPart.give')}</span>
                   <select
                     className="bt-input"
-                    aria-label={`Layout of rule ${i + 1}`}
+                    aria-label={say('routingPart.layoutOfRule', i + 1)}
                     value={rule.layout}
                     onChange={(event) => set(i, { layout: event.target.value })}
                   >
@@ -143,14 +141,14 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
                   <button
                     type="button"
                     className="button"
-                    aria-label={`Remove rule ${i + 1}`}
+                    aria-label={say('routingPart.removeRule', i + 1)}
                     onClick={() => changeRules(rules.toSpliced(i, 1))}
                   >
                     ×
                   </button>
                 </div>
-                <div className="rule-line" role="group" aria-label={`Roles of rule ${i + 1}`}>
-                  <span>to</span>
+                <div className="rule-line" role="group" aria-label={say('routingPart.rolesOfRule', i + 1)}>
+                  <span>{say('routingPart.to')}</span>
                   {application.roles.map((role) => (
                     <label key={role.key}>
                       <input
@@ -166,20 +164,20 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
                       {role.label}
                     </label>
                   ))}
-                  {!rule.roles?.length && <small>everyone</small>}
+                  {!rule.roles?.length && <small>{say('routingPart.everyone')}</small>}
                 </div>
                 <div className="rule-line">
                   <label className="rule-when">
-                    while{' '}
+                    {say('routingPart.while')}{' '}
                     <Later
-                      label={`Condition of rule ${i + 1}`}
+                      label={say('routingPart.conditionOfRule', i + 1)}
                       value={rule.when ?? ''}
-                      hint="always; or a condition such as record.length > 20.0"
+                      hint={say('routingPart.conditionHint', 'record.length > 20.0')}
                       onDone={(when) => set(i, { when: when || undefined })}
                     />
                   </label>
                 </div>
-                {verdict && <p className="rule-verdict">{verdicts[verdict]}</p>}
+                {verdict && <p className="rule-verdict">{say(verdicts[verdict]!)}</p>}
               </li>
             );
           })}
@@ -187,12 +185,20 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
       )}
       <div className="application-acts">
         <button type="button" className="button" onClick={add}>
-          Add a rule
+          {say('routingPart.addARule')}
         </button>
       </div>
       <Trial entities={entities} revision={revision} onTried={setTried} tried={tried} />
     </>
   );
+}
+
+const deciding = (tried: RoutedLayout) => tried.rules.find((rule) => rule.verdict === 'decides');
+
+/** Which sentence says what somebody gets, and why. */
+function outcomeOf(tried: RoutedLayout) {
+  if (deciding(tried)) return tried.generated ? 'routingPart.getsGeneratedByRule' : 'routingPart.getsByRule';
+  return tried.generated ? 'routingPart.getsGenerated' : 'routingPart.gets';
 }
 
 /** Routing, asked for one person and one record. */
@@ -238,12 +244,12 @@ function Trial({
     };
   }, [entity, person, asked.kind, asked.record, revision, onTried]);
   return (
-    <section className="trial" aria-label="Try it">
-      <h2>Try it</h2>
+    <section className="trial" aria-label={say('common.tryIt')}>
+      <h2>{say('common.tryIt')}</h2>
       <div className="rule-line">
         <select
           className="bt-input"
-          aria-label="Person"
+          aria-label={say('routingPart.person')}
           value={person}
           onChange={(event) => setAsked({ ...asked, person: event.target.value })}
         >
@@ -253,10 +259,10 @@ function Trial({
             </option>
           ))}
         </select>
-        <span>opens the</span>
+        <span>{say('routingPart.opensThe')}</span>
         <select
           className="bt-input"
-          aria-label="Kind"
+          aria-label={say('common.kind')}
           value={asked.kind}
           onChange={(event) => setAsked({ ...asked, kind: event.target.value })}
         >
@@ -264,10 +270,10 @@ function Trial({
             <option key={kind}>{kind}</option>
           ))}
         </select>
-        <span>of</span>
+        <span>{say('routingPart.of2')}</span>
         <select
           className="bt-input"
-          aria-label="Entity"
+          aria-label={say('common.entity')}
           value={entity}
           onChange={(event) => setAsked({ ...asked, entity: event.target.value, record: '' })}
         >
@@ -279,11 +285,11 @@ function Trial({
         </select>
         <select
           className="bt-input"
-          aria-label="Record"
+          aria-label={say('common.record')}
           value={asked.record}
           onChange={(event) => setAsked({ ...asked, record: event.target.value })}
         >
-          <option value="">a new one</option>
+          <option value="">{say('routingPart.aNewOne')}</option>
           {records.map((each) => (
             <option key={each.id} value={each.id}>
               {each.title}
@@ -291,16 +297,7 @@ function Trial({
           ))}
         </select>
       </div>
-      {tried && (
-        <p role="status">
-          {people.name(person)} gets <b>{tried.title}</b>
-          {tried.generated ? ', generated, since there is none of this kind' : ''}
-          {tried.rules.some((rule) => rule.verdict === 'decides')
-            ? `, by rule ${Number(tried.rules.find((rule) => rule.verdict === 'decides')!.rule) + 1}`
-            : ', since no rule says otherwise'}
-          .
-        </p>
-      )}
+      {tried && <p role="status">{rich(outcomeOf(tried), people.name(person), <b>{tried.title}</b>, Number(deciding(tried)?.rule) + 1)}</p>}
     </section>
   );
 }

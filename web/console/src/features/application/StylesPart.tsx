@@ -6,6 +6,7 @@ import { keyOf } from '../../shell/keys.ts';
 import { PartHead } from './PartHead.tsx';
 import { noApplication, type ApplicationFile, type StyleFile, type ThemeFile } from './applicationFile.ts';
 import { useDocument } from './useDocument.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** The paper and ink of the form itself, in the light. */
 const usual = { ink: '#1f2226', paper: '#fbfaf6' };
@@ -30,39 +31,44 @@ function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: Th
           <input type="color" aria-label={said} value={value ?? supplied} onChange={(event) => set({ [name]: event.target.value })} />
         </label>
         <span className="style-ratio" data-low={ratio < least ? '' : undefined}>
-          {ratio.toFixed(1)} to 1{ratio < least ? `, needs ${least}` : ''}
+          {ratio < least ? say('stylesPart.ratioNeeds', ratio.toFixed(1), least) : say('stylesPart.ratio', ratio.toFixed(1))}
         </span>
         {value !== undefined && (
-          <button type="button" className="button" aria-label={`${said} as supplied`} onClick={() => set({ [name]: undefined })}>
-            As supplied
+          <button
+            type="button"
+            className="button"
+            aria-label={say('stylesPart.asSupplied', said)}
+            onClick={() => set({ [name]: undefined })}
+          >
+            {say('stylesPart.asSupplied2')}
           </button>
         )}
       </div>
     );
   };
   return (
-    <section className="theme" aria-label="Theme">
-      <h2>Theme</h2>
+    <section className="theme" aria-label={say('stylesPart.theme')}>
+      <h2>{say('stylesPart.theme')}</h2>
       <div className="theme-choices">
-        {colour('primary', 'What can be clicked', '#1c5f7d', 4.5)}
-        {colour('accent', 'What is current or chosen', '#c97a0a', 3)}
+        {colour('primary', say('stylesPart.whatCanBeClicked'), '#1c5f7d', 4.5)}
+        {colour('accent', say('stylesPart.whatIsCurrentOrChosen'), '#c97a0a', 3)}
         <label>
-          Typeface{' '}
+          {say('stylesPart.typeface')}{' '}
           <select
             className="bt-input"
             value={theme.typeface ?? ''}
             onChange={(event) => set({ typeface: event.target.value || undefined })}
           >
-            <option value="">as supplied</option>
-            <option value="serif">with serifs</option>
-            <option value="system">that of the device</option>
+            <option value="">{say('stylesPart.asSupplied3')}</option>
+            <option value="serif">{say('stylesPart.withSerifs')}</option>
+            <option value="system">{say('stylesPart.thatOfTheDevice')}</option>
           </select>
         </label>
       </div>
       <div className="theme-look" ref={preview}>
-        <span className="theme-tab">Current tab</span>
-        <span className="theme-link">A link</span>
-        <span className="theme-button">Main button</span>
+        <span className="theme-tab">{say('stylesPart.currentTab')}</span>
+        <span className="theme-link">{say('stylesPart.aLink')}</span>
+        <span className="theme-button">{say('stylesPart.mainButton')}</span>
       </div>
     </section>
   );
@@ -86,14 +92,11 @@ export function StylesPart() {
     );
   return (
     <>
-      <PartHead
-        about="Chosen once, for every form. Changed here, a style changes wherever a layout uses it. Ink on paper must be read by everyone: 4.5 to 1 at least (WCAG 2.2, 1.4.3)."
-        kept={stored}
-      />
+      <PartHead about={say('stylesPart.chosenOnceForEveryForm')} kept={stored} />
       <ThemePart theme={value.theme ?? {}} onChange={(theme) => change({ ...value, theme })} />
-      <h2>Styles</h2>
+      <h2>{say('stylesPart.styles')}</h2>
       <label className="application-language">
-        Labels in{' '}
+        {say('stylesPart.labelsIn')}{' '}
         <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>
           {application.languages.map((tag) => (
             <option key={tag}>{tag}</option>
@@ -109,14 +112,14 @@ export function StylesPart() {
               {said}{' '}
               <input
                 type="checkbox"
-                aria-label={`${label} has ${name} of its own`}
+                aria-label={say(name === 'ink' ? 'stylesPart.inkOwn' : 'stylesPart.paperOwn', label)}
                 checked={style[name] !== undefined}
                 onChange={(event) => set(i, { [name]: event.target.checked ? usual[name] : undefined })}
               />
               {style[name] !== undefined && (
                 <input
                   type="color"
-                  aria-label={`${said} of ${label}`}
+                  aria-label={say('common.of', said, label)}
                   value={style[name]}
                   onChange={(event) => set(i, { [name]: event.target.value })}
                 />
@@ -137,7 +140,7 @@ export function StylesPart() {
               </span>
               <input
                 className="bt-input"
-                aria-label={`Label of ${style.key}`}
+                aria-label={say('stylesPart.labelOf', style.key)}
                 dir="auto"
                 value={label}
                 onChange={(event) =>
@@ -147,18 +150,18 @@ export function StylesPart() {
                   })
                 }
               />
-              {colour('ink', 'Ink')}
-              {colour('paper', 'Paper')}
+              {colour('ink', say('stylesPart.ink'))}
+              {colour('paper', say('stylesPart.paper'))}
               <label>
                 <input
                   type="checkbox"
                   checked={style.strong ?? false}
                   onChange={(event) => set(i, { strong: event.target.checked || undefined })}
                 />{' '}
-                Strong
+                {say('stylesPart.strong')}
               </label>
               <span className="style-ratio" data-low={ratio < 4.5 ? '' : undefined}>
-                {ratio.toFixed(1)} to 1{ratio < 4.5 ? ', too faint' : ''}
+                {say(ratio < 4.5 ? 'stylesPart.ratioFaint' : 'stylesPart.ratio', ratio.toFixed(1))}
               </span>
               <button type="button" className="button" aria-label={`Remove ${label}`} onClick={() => changeStyles(styles.toSpliced(i, 1))}>
                 ×
@@ -179,13 +182,13 @@ export function StylesPart() {
                   'style',
                   styles.map((each) => each.key),
                 ),
-                label: 'New style',
+                label: say('stylesPart.newStyle'),
                 paper: '#e8f1f5',
               },
             ])
           }
         >
-          Add a style
+          {say('stylesPart.addAStyle')}
         </button>
       </div>
     </>

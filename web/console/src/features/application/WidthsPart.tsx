@@ -3,6 +3,7 @@ import { keyOf } from '../../shell/keys.ts';
 import { PartHead } from './PartHead.tsx';
 import { noApplication, type ApplicationFile } from './applicationFile.ts';
 import { useDocument } from './useDocument.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 const usual = [{ name: 'narrow', below: 40 }, { name: 'medium', below: 64 }, { name: 'wide' }];
 
@@ -33,10 +34,7 @@ export function WidthsPart() {
   };
   return (
     <>
-      <PartHead
-        about="A form is as wide as the room it has, on whatever screen. Within each range a layout may have a form of its own; what is cut here holds for all layouts."
-        kept={stored}
-      />
+      <PartHead about={say('widthsPart.aFormIsAsWide')} kept={stored} />
       <div className="width-bar" aria-hidden="true">
         {widths.map((each, i) => (
           <span key={each.name} data-width={i + 1} style={{ flexGrow: (each.below ?? top) - from(i) }}>
@@ -47,11 +45,11 @@ export function WidthsPart() {
       <table className="application-table">
         <thead>
           <tr>
-            <th scope="col">Name</th>
-            <th scope="col">From</th>
-            <th scope="col">Up to</th>
+            <th scope="col">{say('common.name')}</th>
+            <th scope="col">{say('widthsPart.from')}</th>
+            <th scope="col">{say('widthsPart.upTo')}</th>
             <th>
-              <span className="bt-visually-hidden">Acts</span>
+              <span className="bt-visually-hidden">{say('widthsPart.acts')}</span>
             </th>
           </tr>
         </thead>
@@ -59,16 +57,16 @@ export function WidthsPart() {
           {widths.map((each, i) => (
             <tr key={each.name}>
               <th scope="row">{each.name}</th>
-              <td>{from(i) * 16} px</td>
+              <td>{say('widthsPart.px', from(i) * 16)}</td>
               <td>
                 {each.below === undefined ? (
-                  'whatever there is'
+                  say('widthsPart.whateverThereIs')
                 ) : (
                   <label>
                     <input
                       className="bt-input"
                       type="number"
-                      aria-label={`${each.name} up to, in rem`}
+                      aria-label={say('widthsPart.upToInRem', each.name)}
                       min={from(i) + 4}
                       max={(widths[i + 1]?.below ?? 204) - 4}
                       value={each.below}
@@ -77,7 +75,7 @@ export function WidthsPart() {
                         if (below > from(i) && below < (widths[i + 1]?.below ?? Infinity)) changeWidths(widths.with(i, { ...each, below }));
                       }}
                     />{' '}
-                    rem, {each.below * 16} px
+                    {say('widthsPart.remPx', each.below * 16)}
                   </label>
                 )}
               </td>
@@ -87,7 +85,7 @@ export function WidthsPart() {
                     type="button"
                     className="button"
                     aria-label={`Remove ${each.name}`}
-                    title="Layouts with a form at this width get a finding when this is published"
+                    title={say('widthsPart.layoutsWithAFormAt')}
                     onClick={() => changeWidths(widths.toSpliced(i, 1))}
                   >
                     ×
@@ -107,13 +105,13 @@ export function WidthsPart() {
       >
         <input
           className="bt-input"
-          aria-label="Name of a new width"
-          placeholder="Name of a new width"
+          aria-label={say('widthsPart.nameOfANewWidth')}
+          placeholder={say('widthsPart.nameOfANewWidth')}
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
         <button type="submit" className="button" disabled={!name.trim() || widths.length > 6}>
-          Add a width
+          {say('widthsPart.addAWidth')}
         </button>
       </form>
     </>

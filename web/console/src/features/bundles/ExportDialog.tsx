@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
 import { documentName, nameOf } from '../../shell/documentNames.ts';
 import { makeBundle, type NamedFile } from './bundle.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** Hands a file over to the browser's downloads. */
 function save(file: Blob, name: string): void {
@@ -48,24 +49,24 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
           void exportBundle();
         }}
       >
-        <h2 id="export-title">Export a bundle</h2>
-        <p>An archive for another installation, which checks all of it before anything is imported.</p>
+        <h2 id="export-title">{say('exportDialog.exportABundle')}</h2>
+        <p>{say('exportDialog.anArchiveForAnotherInstallation')}</p>
         <input
           className="bt-input"
           type="search"
-          aria-label="Find a document"
-          placeholder="Find a document"
+          aria-label={say('exportDialog.findADocument')}
+          placeholder={say('exportDialog.findADocument')}
           autoFocus
           autoComplete="off"
           value={sought}
           onChange={(event) => setSought(event.target.value)}
         />
         <fieldset className="bundle-documents">
-          <legend>
-            {selected.length === 0 ? 'Contents' : selected.length === 1 ? 'One document chosen' : `${selected.length} documents chosen`}
-          </legend>
+          <legend>{say('exportDialog.chosen', selected.length)}</legend>
           {shown.length === 0 && (
-            <p className="bt-help">{all.length === 0 ? 'There are none.' : `Nothing is called '${sought.trim()}'.`}</p>
+            <p className="bt-help">
+              {all.length === 0 ? say('exportDialog.thereAreNone') : say('exportDialog.nothingIsCalled', sought.trim())}
+            </p>
           )}
           {shown.map((each) => (
             <label key={nameOf(each)}>
@@ -82,11 +83,12 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
         </fieldset>
         <div className="publish-how">
           <label>
-            <input type="checkbox" checked={along} onChange={(event) => setAlong(event.target.checked)} /> Include dependencies
+            <input type="checkbox" checked={along} onChange={(event) => setAlong(event.target.checked)} />{' '}
+            {say('exportDialog.includeDependencies')}
           </label>
           <label>
-            <input type="checkbox" checked={draft} onChange={(event) => setDraft(event.target.checked)} /> Export drafts instead of what is
-            published
+            <input type="checkbox" checked={draft} onChange={(event) => setDraft(event.target.checked)} />{' '}
+            {say('exportDialog.exportDraftsInsteadOfWhat')}
           </label>
         </div>
         {problem && (
@@ -96,10 +98,10 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
         )}
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            Cancel
+            {say('common.cancel')}
           </button>
           <button type="submit" className="button primary" disabled={selected.length === 0}>
-            Export
+            {say('exportDialog.export')}
           </button>
         </div>
       </form>

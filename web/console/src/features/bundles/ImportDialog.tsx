@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { ApiError, type Problem, type ImportReport } from '../../api/client.ts';
-import { moment } from '../../shell/moment.ts';
+import { moment } from '../../shell/configuring/moment.ts';
 import { documentName, isSingle, nameOf } from '../../shell/documentNames.ts';
 import { importBundle, type NamedFile, type BundleImport } from './bundle.ts';
+import { rich, say } from '../../shell/configuring/texts.ts';
 
 /** What would come of a document, said beside its name. */
 const comes: Record<string, string> = { made: 'new', changed: 'changed', merged: 'merged', unchanged: 'unchanged', conflict: 'conflict' };
@@ -116,26 +117,28 @@ export function ImportDialog({
           void importSelected();
         }}
       >
-        <h2 id="import-title">Import a bundle</h2>
-        <p>Its documents become drafts, all or none. Users see nothing until you publish.</p>
+        <h2 id="import-title">{say('importDialog.importABundle')}</h2>
+        <p>{say('importDialog.itsDocumentsBecomeDraftsAll')}</p>
         <input
           className="bt-input"
           type="file"
           accept=".zip,application/zip"
-          aria-label="The archive"
+          aria-label={say('importDialog.theArchive')}
           autoFocus
           onChange={(event) => open(event.target.files?.[0])}
         />
         {from && (
           <>
             <p className="bundle-from">
-              From <b>{from.from}</b>, {from.release == null ? 'its drafts' : `release ${from.release}`}, made {moment(from.at)}.
+              {from.release == null
+                ? rich('importDialog.fromDrafts', <b>{from.from}</b>, moment(from.at))
+                : rich('importDialog.fromRelease', <b>{from.from}</b>, from.release, moment(from.at))}
             </p>
             <ul className="bundle-list" data-whole={whole ? '' : undefined}>
               <li className="bundle-head" aria-hidden>
-                <span>Document</span>
-                <span>Result</span>
-                <span>Key here</span>
+                <span>{say('importDialog.document')}</span>
+                <span>{say('importDialog.result')}</span>
+                <span>{say('importDialog.keyHere')}</span>
               </li>
               {all.map((each) => {
                 const [name, comesOf] = [nameOf(each), outcome.get(nameOf(each))];
@@ -143,7 +146,7 @@ export function ImportDialog({
                   ...(comesOf?.conflicts ?? []),
                   ...(comesOf?.base ? [comesOf.base] : []),
                   ...(comesOf?.summary ?? []),
-                  ...(comesOf?.impact ?? []).map((place) => `Noticed by: ${place}`),
+                  ...(comesOf?.impact ?? []).map((place) => say('importDialog.noticedBy', place)),
                 ];
                 return (
                   <li key={name} data-change={comesOf?.change}>
@@ -157,12 +160,14 @@ export function ImportDialog({
                       />{' '}
                       {documentName(each)}
                     </label>
-                    <span className="bundle-change">{left.has(name) ? 'not taken' : comesOf ? comes[comesOf.change] : ''}</span>
+                    <span className="bundle-change">
+                      {left.has(name) ? say('importDialog.notTaken') : comesOf ? comes[comesOf.change] : ''}
+                    </span>
                     {!isSingle(each.kind) && !left.has(name) && (
                       <input
                         className="bt-input"
-                        aria-label={`Key here of the ${documentName(each)}`}
-                        title="New key"
+                        aria-label={say('importDialog.keyHereOfThe', documentName(each))}
+                        title={say('importDialog.newKey')}
                         placeholder={each.key}
                         autoComplete="off"
                         spellCheck={false}
@@ -172,7 +177,7 @@ export function ImportDialog({
                     )}
                     {words.length > 0 && (
                       <details>
-                        <summary>{comesOf?.change === 'conflict' ? 'Conflicts' : 'Changes'}</summary>
+                        <summary>{comesOf?.change === 'conflict' ? say('importDialog.conflicts') : say('importDialog.changes')}</summary>
                         <ul>
                           {words.map((word, i) => (
                             <li key={i}>{word}</li>
@@ -186,33 +191,34 @@ export function ImportDialog({
               {same.length > 0 && (
                 <li className="bundle-same">
                   <button type="button" className="bt-link" aria-expanded={whole} onClick={() => setWhole(!whole)}>
-                    {whole ? 'Hide' : 'Show'} {same.length === 1 ? 'the one that is' : `the ${same.length} that are`} the same here
+                    {say(whole ? 'importDialog.hideSame' : 'importDialog.showSame', same.length)}
                   </button>
                 </li>
               )}
             </ul>
             <div className="publish-how">
               <label>
-                <input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} /> Merge with changes made here
+                <input type="checkbox" checked={merge} onChange={(event) => setMerge(event.target.checked)} />{' '}
+                {say('importDialog.mergeWithChangesMadeHere')}
               </label>
               {merge && (stuck || take) && (
                 <label>
-                  On conflict, use{' '}
+                  {say('importDialog.onConflictUse')}{' '}
                   <select
                     className="bt-input"
                     value={take ?? ''}
                     onChange={(event) => setTake((event.target.value || undefined) as BundleImport['conflictResolution'])}
                   >
-                    <option value="">stop</option>
-                    <option value="mine">the bundle</option>
-                    <option value="theirs">the draft</option>
+                    <option value="">{say('importDialog.stop')}</option>
+                    <option value="mine">{say('importDialog.theBundle')}</option>
+                    <option value="theirs">{say('importDialog.theDraft')}</option>
                   </select>
                 </label>
               )}
             </div>
             {report.findings.length > 0 && (
               <div className="dialog-problem" data-tone={report.findings.some((each) => each.severity === 'error') ? undefined : 'mild'}>
-                New findings:
+                {say('importDialog.newFindings')}
                 <ul>
                   {report.findings.map((each, i) => (
                     <li key={i}>
@@ -240,10 +246,10 @@ export function ImportDialog({
         )}
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            Cancel
+            {say('common.cancel')}
           </button>
           <button type="submit" className="button primary" disabled={busy || !known || problem !== undefined || stuck || count === 0}>
-            {known && count === 0 ? 'Nothing differs' : count > 1 ? `Take ${count} into the drafts` : 'Import into drafts'}
+            {known && count === 0 ? say('importDialog.nothingDiffers') : say('importDialog.takeMany', Math.max(1, count))}
           </button>
         </div>
       </form>

@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { usePeople } from '../../shell/people.ts';
 import { CommentForm } from './CommentForm.tsx';
 import type { Comments } from './useComments.ts';
-import { moment } from '../../shell/moment.ts';
+import { moment } from '../../shell/configuring/moment.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface CommentsPaneProps {
   comments: Comments;
@@ -26,7 +27,11 @@ export function CommentsPane({ comments, whole, about, nameOf = () => undefined,
       <h2>{about ? `About ${nameOf(about) ?? about}` : `About ${whole}`}</h2>
       {shown.length === 0 && (
         <p className="palette-none">
-          {about ? 'No open comments on it.' : onSelect ? 'No open comments. Select an item to comment on it.' : 'No open comments.'}
+          {about
+            ? say('commentsPane.noOpenCommentsOnIt')
+            : onSelect
+              ? say('commentsPane.noOpenCommentsSelectAn')
+              : say('commentsPane.noOpenComments')}
         </p>
       )}
       <ul className="talk-list" aria-live="polite">
@@ -42,20 +47,20 @@ export function CommentsPane({ comments, whole, about, nameOf = () => undefined,
                   {nameOf(comment.item)}
                 </button>
               ) : (
-                <span className="palette-none">on an item that is gone</span>
+                <span className="palette-none">{say('commentsPane.onAnItemThatIs')}</span>
               ))}
             <p className="talk-text" dir="auto">
               {comment.text}
             </p>
             <button type="button" className="bt-link" onClick={() => void comments.resolve(comment, !comment.resolvedBy)}>
-              {comment.resolvedBy ? `Done, said ${people.name(comment.resolvedBy)}; open it again` : 'It is done'}
+              {comment.resolvedBy ? say('commentsPane.doneSaidOpenItAgain', people.name(comment.resolvedBy)) : say('commentsPane.itIsDone')}
             </button>
           </li>
         ))}
       </ul>
       {hidden > 0 && (
         <button type="button" className="bt-link" aria-pressed={done} onClick={() => setDone(!done)}>
-          {done ? 'Without what is done' : `${hidden} done`}
+          {done ? say('commentsPane.withoutWhatIsDone') : say('commentsPane.doneHidden', hidden)}
         </button>
       )}
       <CommentForm onSay={(text) => comments.add(text, about)} />

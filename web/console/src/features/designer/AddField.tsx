@@ -1,25 +1,26 @@
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, type EntitySummary } from '../../api/client.ts';
+import { say, type TextKey } from '../../shell/configuring/texts.ts';
 
-const types: [string, string][] = [
-  ['text', 'A line of text'],
-  ['longText', 'Several lines'],
-  ['integer', 'A whole number'],
-  ['decimal', 'A number'],
-  ['money', 'An amount of money'],
-  ['boolean', 'Yes or no'],
-  ['date', 'A date'],
-  ['time', 'A time'],
-  ['dateTime', 'A date and time'],
-  ['choice', 'One of several choices'],
-  ['choices', 'Any of several choices'],
-  ['reference', 'Another record'],
-  ['email', 'An e-mail address'],
-  ['phone', 'A phone number'],
-  ['url', 'A web address'],
-  ['image', 'A picture'],
-  ['file', 'A file'],
-  ['rating', 'A rating'],
+const types: [string, TextKey][] = [
+  ['text', 'fieldType.text'],
+  ['longText', 'fieldType.longText'],
+  ['integer', 'fieldType.integer'],
+  ['decimal', 'fieldType.decimal'],
+  ['money', 'fieldType.money'],
+  ['boolean', 'fieldType.boolean'],
+  ['date', 'fieldType.date'],
+  ['time', 'fieldType.time'],
+  ['dateTime', 'fieldType.dateTime'],
+  ['choice', 'fieldType.choice'],
+  ['choices', 'fieldType.choices'],
+  ['reference', 'fieldType.reference'],
+  ['email', 'fieldType.email'],
+  ['phone', 'fieldType.phone'],
+  ['url', 'fieldType.url'],
+  ['image', 'fieldType.image'],
+  ['file', 'fieldType.file'],
+  ['rating', 'fieldType.rating'],
 ];
 
 /** Adds a field to the entity: it is in the draft at once, and gets its place in the records' table when it is published. */
@@ -69,14 +70,14 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
           void add();
         }}
       >
-        <h2 id="add-field-title">Add a field</h2>
-        <p>It goes where you put it next, and becomes part of every record when the form is published.</p>
+        <h2 id="add-field-title">{say('addField.addAField')}</h2>
+        <p>{say('addField.itGoesWhereYouPut')}</p>
         {problem && (
           <div className="dialog-problem" role="alert">
             {problem}
           </div>
         )}
-        <label htmlFor="add-label">Label</label>
+        <label htmlFor="add-label">{say('addField.label')}</label>
         <input
           id="add-label"
           className="tool-input"
@@ -86,17 +87,17 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
           value={label}
           onChange={(event) => setLabel(event.target.value)}
         />
-        <label htmlFor="add-type">Type</label>
+        <label htmlFor="add-type">{say('addField.type')}</label>
         <select id="add-type" className="tool-input" value={type} onChange={(event) => setType(event.target.value)}>
           {types.map(([key, name]) => (
             <option key={key} value={key}>
-              {name}
+              {say(name)}
             </option>
           ))}
         </select>
         {choosing && (
           <>
-            <label htmlFor="add-choices">Choices, one per line</label>
+            <label htmlFor="add-choices">{say('addField.choicesOnePerLine')}</label>
             <textarea
               id="add-choices"
               className="tool-input"
@@ -108,7 +109,7 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
         )}
         {type === 'reference' && (
           <>
-            <label htmlFor="add-target">Records of</label>
+            <label htmlFor="add-target">{say('common.recordsOf')}</label>
             <select id="add-target" className="tool-input" value={target} onChange={(event) => setTarget(event.target.value)}>
               {targets.map((each) => (
                 <option key={each.key} value={each.key}>
@@ -119,14 +120,15 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
           </>
         )}
         <label className="dialog-check">
-          <input type="checkbox" checked={required} onChange={(event) => setRequired(event.target.checked)} /> Every record must have it
+          <input type="checkbox" checked={required} onChange={(event) => setRequired(event.target.checked)} />{' '}
+          {say('addField.everyRecordMustHaveIt')}
         </label>
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            Cancel
+            {say('common.cancel')}
           </button>
           <button type="submit" className="button primary" disabled={!label.trim()}>
-            Add field
+            {say('addField.addField')}
           </button>
         </div>
       </form>

@@ -25,6 +25,7 @@ import { edgeScrolling } from './edgeScroll.ts';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
 import type { Mark } from './marks.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 export interface CanvasProps {
   store: FormStore;
@@ -246,8 +247,8 @@ export function Canvas(props: CanvasProps) {
           ref={layer}
           tabIndex={0}
           role="application"
-          aria-label="The form being designed"
-          aria-roledescription="canvas"
+          aria-label={say('canvas.theFormBeingDesigned')}
+          aria-roledescription={say('canvas.canvas')}
           data-placing={spot ? '' : undefined}
           onPointerMove={(event) => {
             const at = under(event.clientX, event.clientY);
@@ -293,7 +294,7 @@ export function Canvas(props: CanvasProps) {
               id && (
                 <div key={`said ${id}`} className="mark-said" data-for={id}>
                   <span
-                    title={count === 1 ? 'A comment is open' : `${count} comments are open`}
+                    title={say('canvas.openComments', count)}
                     onClick={(event) => {
                       event.stopPropagation();
                       props.onComments(id);
@@ -313,7 +314,7 @@ export function Canvas(props: CanvasProps) {
             <div key={id} className="mark-selected" data-for={id}>
               {id === selected &&
                 (props.renaming === undefined ? (
-                  <span className="mark-name">{selection.length > 1 ? `${selection.length} selected` : nameOf(id)}</span>
+                  <span className="mark-name">{selection.length > 1 ? say('common.selected', selection.length) : nameOf(id)}</span>
                 ) : (
                   <Rename name={props.renaming} onDone={props.onRename} />
                 ))}

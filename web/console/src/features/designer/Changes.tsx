@@ -3,7 +3,8 @@ import type { Edit } from '#layout';
 import { answer, api, type LayoutSummary } from '../../api/client.ts';
 import { usePeople } from '../../shell/people.ts';
 import type { Draft } from './useDraft.ts';
-import { moment } from '../../shell/moment.ts';
+import { moment } from '../../shell/configuring/moment.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface Change {
   revision: number;
@@ -17,7 +18,7 @@ export interface DiffResult {
   summary: readonly string[];
 }
 
-export const backToGenerated = 'Replace with the generated form';
+export const backToGenerated = () => say('common.replaceWithGenerated');
 
 interface ChangesProps {
   draft: Draft;
@@ -97,24 +98,24 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
   return (
     <div className="changes">
       <h3>
-        <label htmlFor="compared-with">Compared with</label>
+        <label htmlFor="compared-with">{say('changes.comparedWith')}</label>
       </h3>
       <select id="compared-with" className="tool-input" value={from} onChange={(event) => setFrom(event.target.value)}>
-        <option value="released">what is published</option>
+        <option value="released">{say('changes.whatIsPublished')}</option>
         {[...history]
           .reverse()
           .filter((change) => change.revision !== revision)
           .map((change) => (
             <option key={change.revision} value={`revision:${change.revision}`}>
-              how it was after: {change.label || `revision ${change.revision}`}
+              {say('changes.howItWasAfter', change.label || `revision ${change.revision}`)}
             </option>
           ))}
         {releases.map((number) => (
           <option key={number} value={`release:${number}`}>
-            release {number}
+            {say('changes.release', number)}
           </option>
         ))}
-        {draft.entity !== '' && <option value="generated">what is generated</option>}
+        {draft.entity !== '' && <option value="generated">{say('changes.whatIsGenerated')}</option>}
         {others.map((other) => (
           <option key={other.key} value={other.key}>
             {other.title} ({other.key})
@@ -122,9 +123,9 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
         ))}
       </select>
       {from === 'released' && published === null ? (
-        <p>Not published yet.</p>
+        <p>{say('changes.notPublishedYet')}</p>
       ) : compared?.summary.length === 0 ? (
-        <p>{from === 'released' ? 'It is as it is published.' : 'There is no difference.'}</p>
+        <p>{from === 'released' ? say('changes.itIsAsItIs') : say('changes.thereIsNoDifference')}</p>
       ) : (
         <ul>
           {compared?.summary.map((each, i) => (
@@ -134,15 +135,15 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
       )}
       {compared && compared.summary.length > 0 && (
         <button type="button" className="tool" aria-pressed={shown} onClick={() => onShow(shown ? undefined : compared)}>
-          Show it on the form
+          {say('changes.showItOnTheForm')}
         </button>
       )}
       {from === 'generated' && compared && compared.summary.length > 0 && (
-        <button type="button" className="tool" onClick={() => void back('generated', backToGenerated)}>
-          {backToGenerated}
+        <button type="button" className="tool" onClick={() => void back('generated', backToGenerated())}>
+          {backToGenerated()}
         </button>
       )}
-      <h3>History</h3>
+      <h3>{say('changes.history')}</h3>
       {problem && (
         <p className="property-wrong" role="alert">
           {problem}
@@ -159,9 +160,11 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
               <button
                 type="button"
                 className="tool"
-                onClick={() => void back(`revision:${change.revision}`, `Back to “${change.label || `revision ${change.revision}`}”`)}
+                onClick={() =>
+                  void back(`revision:${change.revision}`, say('changes.backTo', change.label || `revision ${change.revision}`))
+                }
               >
-                Restore
+                {say('common.restore')}
               </button>
             )}
           </li>

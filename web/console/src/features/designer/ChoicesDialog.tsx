@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
+import { say, spoken } from '../../shell/configuring/texts.ts';
 
 interface Row {
   key: string | null;
@@ -62,7 +63,7 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
       setProblem((error as Error).message);
     }
   };
-  const name = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
+  const name = (tag: string) => new Intl.DisplayNames([spoken()], { type: 'language' }).of(tag) ?? tag;
   return (
     <dialog ref={dialog} className="dialog wide" aria-labelledby="choices-title" onClose={() => onClose(changed.current)}>
       <form
@@ -72,12 +73,9 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
           void save();
         }}
       >
-        <h2 id="choices-title">Choices of {known?.label ?? list}</h2>
+        <h2 id="choices-title">{say('choicesDialog.choicesOf', known?.label ?? list)}</h2>
         {known && known.uses.length > 0 && (
-          <p>
-            {known.uses.length === 1 ? 'One place uses it' : `${known.uses.length} places use it`}: {known.uses.slice(0, 3).join(' ')}
-            {known.uses.length > 3 ? ' …' : ''}
-          </p>
+          <p>{say('choicesDialog.usedBy', known.uses.length, `${known.uses.slice(0, 3).join(' ')}${known.uses.length > 3 ? ' …' : ''}`)}</p>
         )}
         {problem && (
           <div className="dialog-problem" role="alert">
@@ -92,9 +90,9 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
                   {name(tag)}
                 </th>
               ))}
-              <th scope="col">Retired</th>
+              <th scope="col">{say('choicesDialog.retired')}</th>
               <th scope="col">
-                <span className="bt-visually-hidden">Order</span>
+                <span className="bt-visually-hidden">{say('choicesDialog.order')}</span>
               </th>
             </tr>
           </thead>
@@ -106,7 +104,7 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
                     <input
                       ref={i === rows.length - 1 && j === 0 ? last : undefined}
                       className="tool-input"
-                      aria-label={`Choice ${i + 1} in ${name(tag)}`}
+                      aria-label={say('choicesDialog.choiceIn', i + 1, name(tag))}
                       lang={tag}
                       dir="auto"
                       value={row.labels[tag] ?? ''}
@@ -117,8 +115,8 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
                 <td>
                   <input
                     type="checkbox"
-                    aria-label={`Choice ${i + 1} is retired`}
-                    title="Records keep it; it is not offered any more"
+                    aria-label={say('choicesDialog.choiceIsRetired', i + 1)}
+                    title={say('choicesDialog.recordsKeepItItIs')}
                     checked={row.retired}
                     onChange={(event) => replaceRow(i, { ...row, retired: event.target.checked })}
                   />
@@ -127,7 +125,7 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
                   <button
                     type="button"
                     className="tool"
-                    aria-label={`Move choice ${i + 1} up`}
+                    aria-label={say('choicesDialog.moveChoiceUp', i + 1)}
                     disabled={i === 0}
                     onClick={() => move(i, -1)}
                   >
@@ -136,7 +134,7 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
                   <button
                     type="button"
                     className="tool"
-                    aria-label={`Move choice ${i + 1} down`}
+                    aria-label={say('choicesDialog.moveChoiceDown', i + 1)}
                     disabled={i === rows.length - 1}
                     onClick={() => move(i, 1)}
                   >
@@ -146,7 +144,7 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
                     <button
                       type="button"
                       className="tool"
-                      aria-label={`Take choice ${i + 1} away`}
+                      aria-label={say('choicesDialog.takeChoiceAway', i + 1)}
                       onClick={() => setRows(rows.filter((_, at) => at !== i))}
                     >
                       ×
@@ -158,14 +156,14 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
           </tbody>
         </table>
         <button type="button" className="tool" onClick={add}>
-          Add a choice
+          {say('choicesDialog.addAChoice')}
         </button>
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            Cancel
+            {say('common.cancel')}
           </button>
           <button type="submit" className="button primary" disabled={!known}>
-            Save choices
+            {say('choicesDialog.saveChoices')}
           </button>
         </div>
       </form>

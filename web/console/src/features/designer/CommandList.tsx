@@ -1,5 +1,6 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { matching, type Command } from './commands.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 const most = 60;
 
@@ -62,7 +63,7 @@ export function CommandList({
         aria-controls={`${prefix}-list`}
         aria-activedescendant={current ? `${prefix}-${found.indexOf(current)}` : undefined}
         aria-label={title}
-        placeholder="Search commands"
+        placeholder={say('commandList.searchCommands')}
         autoComplete="off"
         autoFocus
         value={typed}
@@ -88,7 +89,7 @@ export function CommandList({
       </ul>
       {found.length === 0 && (
         <p className="palette-none" role="status">
-          No matches.{!selected && ' Commands on parts of the form, such as Remove, Move or Copy, are here once a part is selected.'}
+          {say(selected ? 'commandList.noMatches' : 'commandList.noMatchesUnselected')}
         </p>
       )}
     </dialog>

@@ -3,6 +3,7 @@ import { flushSync } from 'react-dom';
 import { answer, api, type FieldInfo } from '../../api/client.ts';
 import { operatorsOf, read, roles, takesValue, write, type Clause, type Clauses } from './clauses.ts';
 import { complete, type CompletionList } from './completion.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** What conditions are about while they are written: the layout and its fields, and the record and role it is looked at with. */
 export interface ConditionScope {
@@ -154,7 +155,13 @@ export function ConditionEditor({
           onBlur={() => done()}
         />
       )}
-      <ul id={list} role="listbox" aria-label="What fits here" className="condition-offers" hidden={!offered?.offers.length}>
+      <ul
+        id={list}
+        role="listbox"
+        aria-label={say('conditionEditor.whatFitsHere')}
+        className="condition-offers"
+        hidden={!offered?.offers.length}
+      >
         {offered?.offers.map((each, i) => (
           <li
             key={each.text}
@@ -194,12 +201,14 @@ export function ConditionEditor({
             setClicking(!clicking && clauses !== undefined);
           }}
         >
-          {clicking && clauses ? 'Write it as text' : 'Build it by clicking'}
+          {clicking && clauses ? say('conditionEditor.writeItAsText') : say('conditionEditor.buildItByClicking')}
         </button>
       )}
     </div>
   );
 }
+
+const results = { holds: 'conditionEditor.holdsFor', 'does not hold': 'conditionEditor.doesNotHoldFor' } as const;
 
 /** What a condition comes to: for the record in view, and for all there can be. */
 function Verdict({ known, record }: { known: ConditionNames; record: string | undefined }) {
@@ -209,15 +218,15 @@ function Verdict({ known, record }: { known: ConditionNames; record: string | un
     <p data-warn={never || always ? '' : undefined}>
       {record && known.result && (
         <span className="condition-now" data-holds={known.result === 'holds' ? '' : undefined}>
-          {known.result === 'holds' ? 'Holds' : known.result === 'does not hold' ? 'Does not hold' : known.result} for {record}.{' '}
+          {say(results[known.result as 'holds'] ?? 'conditionEditor.resultFor', record, known.result)}{' '}
         </span>
       )}
       {never
-        ? 'No record can make it hold.'
+        ? say('conditionEditor.noRecordCanMakeIt')
         : always
-          ? 'It holds for every record there can be.'
+          ? say('conditionEditor.itHoldsForEveryRecord')
           : known.holds?.verdict === 'yes' && known.holds.example
-            ? `It holds for example with ${known.holds.example}.`
+            ? say('conditionEditor.itHoldsForExampleWith', known.holds.example)
             : ''}
     </p>
   );
@@ -243,7 +252,7 @@ function Clicked({ id, clauses, onChange }: { id: string; clauses: Clauses; onCh
       list: clause ? clauses.list.map((each, i) => (i === at ? clause : each)) : clauses.list.filter((_, i) => i !== at),
     });
   return (
-    <div className="clauses" role="group" aria-label="Clauses">
+    <div className="clauses" role="group" aria-label={say('conditionEditor.clauses')}>
       {clauses.list.map((clause, i) => {
         const field = scope.fields.find((each) => each.key === clause.subject);
         const values = clause.subject === roles ? scope.roles.map((role) => ({ key: role.key, label: role.label })) : field?.choices;
@@ -251,23 +260,23 @@ function Clicked({ id, clauses, onChange }: { id: string; clauses: Clauses; onCh
           <div key={i} className="clause">
             {i > 0 && (
               <select
-                aria-label="All or any"
-                className="tool-input"
+                aria-label={say('conditionEditor.allOrAny')}
+                className="tool-input clause-joined"
                 value={clauses.joined}
                 onChange={(event) => onChange({ ...clauses, joined: event.target.value as Clauses['joined'] })}
               >
-                <option value="&&">and</option>
-                <option value="||">or</option>
+                <option value="&&">{say('conditionEditor.and')}</option>
+                <option value="||">{say('conditionEditor.or')}</option>
               </select>
             )}
             <select
               id={i === 0 ? id : undefined}
-              aria-label="Field"
+              aria-label={say('kind.field')}
               className="tool-input"
               value={clause.subject}
               onChange={(event) => replaceClause(i, fresh(event.target.value))}
             >
-              <option value={roles}>The viewer’s role</option>
+              <option value={roles}>{say('conditionEditor.theViewerSRole')}</option>
               {offered.map((each) => (
                 <option key={each.key} value={each.key}>
                   {each.label}
@@ -275,7 +284,7 @@ function Clicked({ id, clauses, onChange }: { id: string; clauses: Clauses; onCh
               ))}
             </select>
             <select
-              aria-label="Comparison"
+              aria-label={say('conditionEditor.comparison')}
               className="tool-input"
               value={clause.operator}
               onChange={(event) =>
@@ -295,7 +304,7 @@ function Clicked({ id, clauses, onChange }: { id: string; clauses: Clauses; onCh
             {takesValue(clause.operator) &&
               (values ? (
                 <select
-                  aria-label="Value"
+                  aria-label={say('conditionEditor.value')}
                   className="tool-input"
                   value={clause.value}
                   onChange={(event) => replaceClause(i, { ...clause, value: event.target.value })}
@@ -312,8 +321,8 @@ function Clicked({ id, clauses, onChange }: { id: string; clauses: Clauses; onCh
             <button
               type="button"
               className="tool"
-              aria-label="Remove this clause"
-              title="Remove this clause"
+              aria-label={say('conditionEditor.removeThisClause')}
+              title={say('conditionEditor.removeThisClause')}
               onClick={() => replaceClause(i, undefined)}
             >
               ×
@@ -326,7 +335,7 @@ function Clicked({ id, clauses, onChange }: { id: string; clauses: Clauses; onCh
         className="tool"
         onClick={() => onChange({ ...clauses, list: [...clauses.list, fresh(offered[0]?.key ?? roles)] })}
       >
-        {clauses.list.length === 0 ? 'When…' : 'And also…'}
+        {clauses.list.length === 0 ? say('conditionEditor.when') : say('conditionEditor.andAlso')}
       </button>
     </div>
   );
@@ -341,7 +350,7 @@ function Value({ value, onDone }: { value: string; onDone: (value: string) => vo
   };
   return (
     <input
-      aria-label="Value"
+      aria-label={say('conditionEditor.value')}
       className="tool-input"
       value={typed ?? value}
       onChange={(event) => setTyped(event.target.value)}

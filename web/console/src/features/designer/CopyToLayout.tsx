@@ -3,6 +3,7 @@ import { variantOf, type TreeNode } from '#layout';
 import { answer, api, type LayoutSummary } from '../../api/client.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { carried } from './variants.ts';
+import { say, spoken } from '../../shell/configuring/texts.ts';
 
 /** Gives another layout what this width has differently here, matched by field; says what found no match. */
 export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant: TreeNode; width: string }) {
@@ -31,13 +32,19 @@ export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant
             body: {
               base: other.revision,
               edits: edits as never,
-              label: `The ${width} form as ${textIn(tree.properties['title'], 'en') || own} has it`,
+              label: say('copyToLayout.theFormAsHasIt', width, textIn(tree.properties['title'], spoken()) || own),
             },
           }),
         );
       const title = layouts.find((each) => each.key === key)?.title ?? key;
       setTold({
-        text: `${changes.length} of ${variant.children.length} differences are in the draft of ${title} now.${strays.length > 0 ? ` Not there: ${strays.join(', ')}.` : ''}`,
+        text: say(
+          strays.length > 0 ? 'copyToLayout.doneWithout' : 'copyToLayout.done',
+          changes.length,
+          variant.children.length,
+          title,
+          strays.join(', '),
+        ),
         bad: false,
       });
     } catch (error) {
@@ -48,11 +55,11 @@ export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant
     <p className="take-over">
       <select
         className="tool-input"
-        aria-label="Copy changes to another layout"
+        aria-label={say('copyToLayout.copyChangesToAnotherLayout')}
         value=""
         onChange={(event) => void copyTo(event.target.value)}
       >
-        <option value="">Copy changes to…</option>
+        <option value="">{say('copyToLayout.copyChangesTo')}</option>
         {layouts.map((each) => (
           <option key={each.key} value={each.key}>
             {each.title} ({each.key})

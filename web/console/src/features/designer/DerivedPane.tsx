@@ -3,6 +3,7 @@ import { address } from '../../shell/location.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { describeOverride } from './variants.ts';
 import type { ParentLayout } from './derivedLayout.ts';
+import { rich, say } from '../../shell/configuring/texts.ts';
 
 /** What a derived layout has differently from the one it extends: each can be taken back. */
 export function DerivedPane({
@@ -22,11 +23,11 @@ export function DerivedPane({
   const title = textIn(under.tree.properties['title'], language) || under.key;
   const whole = derived(under.tree, own);
   return (
-    <section className="derived" aria-label="What is different">
+    <section className="derived" aria-label={say('derivedPane.whatIsDifferent')}>
       <h3>
-        Different from <a href={address('design', under.key)}>{title}</a> <small>{children.length}</small>
+        {rich('derivedPane.differentFrom', <a href={address('design', under.key)}>{title}</a>)} <small>{children.length}</small>
       </h3>
-      <p>Changes there apply here too, except to what is listed here.</p>
+      <p>{say('derivedPane.changesThereApplyHereToo')}</p>
       <ul>
         {children.map((change) => {
           const description = describeOverride(change, whole, labels, language);
@@ -36,9 +37,9 @@ export function DerivedPane({
               <button
                 type="button"
                 className="property-back"
-                aria-label={`Take back: ${description}`}
-                title="Reset to the original"
-                onClick={() => onEdit([{ op: 'remove', node: change.id }], `As in ${title}: ${description}`)}
+                aria-label={say('derivedPane.takeBack', description)}
+                title={say('derivedPane.resetToTheOriginal')}
+                onClick={() => onEdit([{ op: 'remove', node: change.id }], say('derivedPane.asIn', title, description))}
               >
                 ↺
               </button>

@@ -54,8 +54,9 @@ import { VariantPane } from './VariantPane.tsx';
 import { neverMind, WalkThrough, wasShown } from './WalkThrough.tsx';
 import { Explanation } from './Explanation.tsx';
 import { followPointer, WidthScale, widthsOf, within } from './WidthScale.tsx';
-import { describe, nameOf as nameOfNode, nounOf } from './names.ts';
+import { describe, kindName, nameOf as nameOfNode, nounOf } from './names.ts';
 import { beginVariant } from './variants.ts';
+import { rich, say, type TextKey } from '../../shell/configuring/texts.ts';
 
 // What is not there at first is fetched when it is opened.
 const AddField = lazy(() => import('./AddField.tsx').then((module) => ({ default: module.AddField })));
@@ -94,10 +95,16 @@ const fileWords = [
   'text',
 ];
 
-const panes = { fields: 'Add', outline: 'Outline', changes: 'Changes', comments: 'Comments', source: 'Source' } as const;
+const panes = {
+  fields: 'pane.fields',
+  outline: 'pane.outline',
+  changes: 'pane.changes',
+  comments: 'pane.comments',
+  source: 'pane.source',
+} as const;
 
 /** What of the designer there is one at a time of in a narrow window. */
-const regions = { fields: 'Fields', form: 'Form', view: 'View', properties: 'Properties' } as const;
+const regions = { fields: 'region.fields', form: 'region.form', view: 'region.view', properties: 'region.properties' } as const;
 
 /** The place where a form is laid out: what can be placed at the left, the form itself, what is selected at the right, findings below. */
 export function Designer({
@@ -113,7 +120,7 @@ export function Designer({
   const { languages, roles } = session.application;
   const preview = useMemo(() => new PreviewSource(layoutKey), [layoutKey]);
   const state = useDraft(layoutKey, preview);
-  const { draft, under, ahead, message, undoLabel, redoLabel, apply, perform, undo, redo, say, refresh } = state;
+  const { draft, under, ahead, message, undoLabel, redoLabel, apply, perform, undo, redo, announce, refresh } = state;
   const root = useRef<HTMLDivElement>(null);
   const [trying, setTrying] = useState(false);
   const [typing, setTyping] = useState<PendingChange>();
@@ -183,8 +190,8 @@ export function Designer({
     );
   /** How a change is made where one stands: at the base, or on the form of a width; nothing where that width has none yet. */
   const termsOf = (label: string) => {
-    if (width && !variant) say(`There is no ${width} form yet; begin one first.`, true);
-    return width && !variant ? undefined : { label: width ? `${label}, in ${width}` : label, width: width ?? null };
+    if (width && !variant) announce(say('designer.thereIsNoFormYet', width), true);
+    return width && !variant ? undefined : { label: width ? say('designer.inWidth', label, width) : label, width: width ?? null };
   };
   const change = async (edits: Edit[], label: string): Promise<Edit[] | undefined> => {
     const terms = termsOf(label);
@@ -203,9 +210,9 @@ export function Designer({
     if (asked && !title) return;
     const edits = (title && tree && placeAt(tree, { ...subject, title } as Subject, chosen)?.edits) || chosen.edits;
     const what =
-      'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? subject.part : nameOf(subject.node);
+      'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? kindName(subject.part) : nameOf(subject.node);
     const choose = later();
-    const done = await change(edits, `${'node' in subject ? 'Move' : 'Place'} ${what} ${describe(chosen, nameOf)}`);
+    const done = await change(edits, say('node' in subject ? 'designer.moved' : 'designer.placed', what, describe(chosen, nameOf)));
     if (!done) return;
     const inserted = done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : []));
     choose('node' in subject ? subject.node : inserted.findLast((node) => tree && node.kind === kindOf(tree, subject))?.id);
@@ -218,7 +225,7 @@ export function Designer({
     languages,
     base: beneath,
     nameOf,
-    say,
+    announce,
     apply: change,
     select: selectAll,
     name: askName,
@@ -229,7 +236,7 @@ export function Designer({
     tree,
     selection,
     nameOf,
-    say,
+    announce,
     remove: parts.remove,
     select: selectAll,
     apply: change,
@@ -257,7 +264,7 @@ export function Designer({
     // Where there is but one place nothing has to be chosen.
     if ('part' in subject && legal.length === 1) void place(legal[0]!, subject);
     else if (placing.begin(subject, selected)) focusForm();
-    else say('There is no place for it.', true);
+    else announce(say('designer.thereIsNoPlaceFor'), true);
   };
   const chooseWidth = (name: string | undefined) => {
     setWidth(name);
@@ -285,7 +292,7 @@ export function Designer({
           at: 'last',
         },
       ],
-      `Cut at ${Math.round(context.width / 16) * 16} pixels: ${key}`,
+      say('designer.cutAtPixels', Math.round(context.width / 16) * 16, key),
     );
     if (done) setWidth(key);
   };
@@ -344,16 +351,18 @@ export function Designer({
           ? undefined
           : () =>
               void import('./Changes.tsx')
-                .then(async ({ leadingTo, backToGenerated }) => apply(await leadingTo(draft.key, 'generated'), backToGenerated))
-                .catch((error: Error) => say(error.message, true)),
+                .then(async ({ leadingTo, backToGenerated }) => apply(await leadingTo(draft.key, 'generated'), backToGenerated()))
+                .catch((error: Error) => announce(error.message, true)),
       beginWidth: (name) => {
         chooseWidth(name);
-        void apply([beginVariant(draft.tree, name, () => false)], `Create a ${name} form`);
+        void apply([beginVariant(draft.tree, name, () => false)], say('common.createAForm', name));
       },
     });
     setListing({
       title:
-        about === 'all' ? 'Commands' : `What to do with ${selected && nodes.length === 1 ? nameOf(selected) : `these ${nodes.length}`}`,
+        about === 'all'
+          ? say('common.commands')
+          : say('designer.whatToDoWith', selected && nodes.length === 1 ? nameOf(selected) : say('designer.theseCount', nodes.length)),
       commands: about === 'all' ? commands : commands.filter((command) => command.about === 'selection'),
     });
   };
@@ -433,7 +442,7 @@ export function Designer({
       <main className="page">
         {message ? (
           <p className="notice" role="alert">
-            {message.text} <a href={address('layouts')}>Back to the layouts</a>
+            {message.text} <a href={address('layouts')}>{say('designer.backToTheLayouts')}</a>
           </p>
         ) : null}
       </main>
@@ -466,11 +475,11 @@ export function Designer({
           onCommands={() => listCommands('all')}
           onPublish={() => setPublishing(true)}
         />
-        <aside className="pane" data-pane aria-label="Fields and parts">
+        <aside className="pane" data-pane data-side="start" aria-label={say('tour.parts')}>
           <div className="pane-switch" role="tablist">
-            {(Object.entries(panes) as [typeof left, string][]).map(([each, name]) => (
+            {(Object.entries(panes) as [typeof left, TextKey][]).map(([each, name]) => (
               <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>
-                {name}
+                {say(name)}
                 {each === 'comments' && comments.open.size > 0 && (
                   <span className="count">{[...comments.open.values()].reduce((sum, count) => sum + count)}</span>
                 )}
@@ -490,7 +499,7 @@ export function Designer({
               onAddField={isPiece ? undefined : () => setAdding(true)}
             />
           ) : left === 'outline' ? (
-            <Suspense fallback={<p className="palette-none">Opening…</p>}>
+            <Suspense fallback={<p className="palette-none">{say('designer.opening')}</p>}>
               <Outline
                 tree={tree}
                 selection={selection}
@@ -508,7 +517,7 @@ export function Designer({
               />
             </Suspense>
           ) : left === 'changes' ? (
-            <Suspense fallback={<p className="palette-none">Opening…</p>}>
+            <Suspense fallback={<p className="palette-none">{say('designer.opening')}</p>}>
               <Changes
                 draft={draft}
                 shown={compared !== undefined}
@@ -517,17 +526,17 @@ export function Designer({
               />
             </Suspense>
           ) : left === 'comments' ? (
-            <Suspense fallback={<p className="palette-none">Opening…</p>}>
+            <Suspense fallback={<p className="palette-none">{say('designer.opening')}</p>}>
               <CommentsPane
                 comments={comments}
-                whole="this form"
+                whole={say('designer.thisForm')}
                 about={selected === tree.id ? undefined : selected}
                 nameOf={(id) => find(tree, id) && nameOf(id)}
                 onSelect={select}
               />
             </Suspense>
           ) : (
-            <Suspense fallback={<p className="palette-none">Opening…</p>}>
+            <Suspense fallback={<p className="palette-none">{say('designer.opening')}</p>}>
               <Source layoutKey={draft.key} revision={draft.revision} selected={selected} words={words} onSaved={() => void refresh()} />
             </Suspense>
           )}
@@ -539,29 +548,31 @@ export function Designer({
               <span className="newcomer">
                 <span>{placing.sentence}</span>{' '}
                 <button type="button" className="bt-link" onClick={placing.stop}>
-                  Cancel
+                  {say('common.cancel')}
                 </button>
               </span>
             ) : trying ? (
-              'Trying: conditions follow what you type; nothing is saved.'
+              say('designer.tryingConditionsFollowWhatYou')
             ) : (
               (message?.text ??
               (walking === 'offered' && (
                 <span className="newcomer">
-                  New here?{' '}
-                  <button type="button" className="bt-link" onClick={() => setWalking('going')}>
-                    Show the tour
-                  </button>{' '}
-                  <button
-                    type="button"
-                    className="bt-link"
-                    onClick={() => {
-                      neverMind(person);
-                      setWalking(undefined);
-                    }}
-                  >
-                    Dismiss
-                  </button>
+                  {rich(
+                    'designer.newHere',
+                    <button type="button" className="bt-link" onClick={() => setWalking('going')}>
+                      {say('common.showTheTour')}
+                    </button>,
+                    <button
+                      type="button"
+                      className="bt-link"
+                      onClick={() => {
+                        neverMind(person);
+                        setWalking(undefined);
+                      }}
+                    >
+                      {say('designer.dismiss')}
+                    </button>,
+                  )}
                 </span>
               )))
             )}
@@ -585,7 +596,7 @@ export function Designer({
             >
               <div
                 className="sheet-edge"
-                title="Drag to change the sheet's width"
+                title={say('designer.dragToChangeTheSheet')}
                 onPointerDown={(event) => {
                   const { width: from, zoom } = context;
                   followPointer(event, (by) =>
@@ -609,7 +620,7 @@ export function Designer({
                   onSize={(id, property, value) =>
                     void change(
                       [{ op: 'set', node: id, property, value }],
-                      `${property === 'lines' ? 'Lines' : 'Width'} of ${nameOf(selected ?? id)}`,
+                      say(property === 'lines' ? 'designer.linesOf' : 'common.widthOf', nameOf(selected ?? id)),
                     )
                   }
                   onMenu={() => listCommands('selection')}
@@ -643,7 +654,7 @@ export function Designer({
             )}
           </div>
         </main>
-        <aside className="pane" data-pane aria-label="Properties">
+        <aside className="pane" data-pane data-side="end" aria-label={say('region.properties')}>
           {nodes.length === 0 && shownWidth ? (
             <VariantPane
               tree={base ?? draft.tree}
@@ -670,7 +681,9 @@ export function Designer({
                     base={beneath}
                     language={context.language}
                     languages={languages}
-                    name={each[0].kind === 'layout' ? (isPiece ? title : `${title} ${nounOf(tree)}`) : nameOf(each[0].id)}
+                    name={
+                      each[0].kind === 'layout' ? (isPiece ? title : say('common.layoutName', title, nounOf(tree))) : nameOf(each[0].id)
+                    }
                     onEdit={(edits, label) => void change(edits, label)}
                     onTyping={(edits) => setTyping(edits && { edits, ...(width ? { width } : {}) })}
                     onRemove={parts.remove}
@@ -706,10 +719,10 @@ export function Designer({
         </aside>
         <Findings findings={draft.findings} onSelect={select} onMend={(edits, label) => void apply(edits, label)} />
         {kind !== 'list' && kind !== 'card' && <LengthMeter preview={preview} revision={draft.revision} published={draft.published} />}
-        <nav className="region-switch" aria-label="Parts of the designer">
+        <nav className="region-switch" aria-label={say('designer.partsOfTheDesigner')}>
           {Object.entries(regions).map(([each, name]) => (
             <button key={each} type="button" aria-pressed={region === each} onClick={() => setRegion(each as typeof region)}>
-              {name}
+              {say(name)}
             </button>
           ))}
         </nav>
@@ -765,7 +778,7 @@ export function Designer({
             <PublishDialog
               documents={[{ kind: 'layout', key: draft.key, revision: draft.revision }]}
               errors={draft.findings.filter((finding) => finding.severity === 'error')}
-              title={isPiece ? `the piece ${title}` : `the ${title.toLowerCase()} ${nounOf(tree)}`}
+              title={isPiece ? say('common.thePiece', title) : say('designer.theLayout', title.toLowerCase(), nounOf(tree))}
               onClose={() => setPublishing(false)}
               onPublished={() => void refresh()}
             />

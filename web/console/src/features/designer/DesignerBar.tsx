@@ -6,6 +6,7 @@ import { Approval, useApprovals } from '../releases/index.ts';
 import type { DraftState } from './useDraft.ts';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
 import { nounOf } from './names.ts';
+import { rich, say } from '../../shell/configuring/texts.ts';
 
 interface DesignerBarProps {
   state: DraftState;
@@ -47,70 +48,70 @@ export function DesignerBar({
         className="tool"
         href={draft.entity ? address('records', draft.entity, ...(from === undefined ? [] : [from])) : address('layouts')}
       >
-        ← Leave
+        {say('designerBar.leave')}
       </a>
       <div className="changing" data-width={width && widths.findIndex((each) => each.name === width) + 1}>
-        You are {may(session, 'configure') ? 'changing' : 'looking at'}{' '}
-        {isPiece ? (
-          <h1>the piece {title}</h1>
-        ) : (
-          <>
-            <b>
-              {title} {nounOf(draft.tree)},
-            </b>{' '}
-            <select aria-label="Which form" value={width ?? ''} onChange={(event) => onWidth(event.target.value || undefined)}>
-              <option value="">base</option>
-              {widths.map((each) => (
-                <option key={each.name} value={each.name}>
-                  {each.name} ({rangeOf(each)}){variantOf(draft.tree, each.name) ? '' : ', as the base'}
-                </option>
-              ))}
-            </select>
-          </>
+        {rich(
+          may(session, 'configure') ? 'designerBar.changing' : 'designerBar.viewing',
+          isPiece ? <h1>{say('common.thePiece', title)}</h1> : <b>{say('common.layoutName', title, nounOf(draft.tree))},</b>,
+        )}{' '}
+        {!isPiece && (
+          <select
+            aria-label={say('designerBar.whichForm')}
+            value={width ?? ''}
+            onChange={(event) => onWidth(event.target.value || undefined)}
+          >
+            <option value="">{say('designerBar.base')}</option>
+            {widths.map((each) => (
+              <option key={each.name} value={each.name}>
+                {say(variantOf(draft.tree, each.name) ? 'designerBar.width' : 'designerBar.widthAsBase', each.name, rangeOf(each))}
+              </option>
+            ))}
+          </select>
         )}
         <span>
           {draft.published === null
-            ? 'never published'
+            ? say('common.neverPublished')
             : ahead === 0
-              ? 'as published'
-              : `${ahead} ${ahead === 1 ? 'change' : 'changes'} not published`}
+              ? say('common.asPublished')
+              : say('designerBar.unpublished', ahead)}
         </span>
       </div>
       <span className="bar-space" />
-      <button type="button" className="tool" title="All commands (Ctrl+K)" onClick={onCommands}>
-        Commands
+      <button type="button" className="tool" title={say('designerBar.allCommandsCtrlK')} onClick={onCommands}>
+        {say('common.commands')}
       </button>
       <button
         type="button"
         className="tool"
         disabled={!undoLabel}
-        title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'}
+        title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : say('designerBar.nothingToUndo')}
         onClick={state.undo}
       >
-        Undo
+        {say('common.undo')}
       </button>
       <button
         type="button"
         className="tool"
         disabled={!redoLabel}
-        title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+        title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : say('designerBar.nothingToRedo')}
         onClick={state.redo}
       >
-        Redo
+        {say('designerBar.redo')}
       </button>
       <button type="button" className="tool" aria-pressed={trying} onClick={onTry}>
-        {trying ? 'Back to designing' : 'Try it'}
+        {trying ? say('common.backToDesigning') : say('common.tryIt')}
       </button>
       {ahead > 0 && (
         <Approval
           draft={{ kind: 'layout', key: draft.key, revision: draft.revision }}
           {...approvals}
-          onRefused={(message) => state.say(message, true)}
+          onRefused={(message) => state.announce(message, true)}
         />
       )}
       {may(session, 'publish') && (
         <button type="button" className="tool primary" disabled={ahead === 0} onClick={onPublish}>
-          Publish…
+          {say('common.publish')}
         </button>
       )}
     </header>

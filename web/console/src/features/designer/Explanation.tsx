@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
 import type { PreviewContext } from './usePreviewForm.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface ExplanationState {
   shown: boolean | null;
@@ -46,7 +47,13 @@ export function Explanation({
   if (!told) return null;
   return (
     <fieldset className="properties-group why">
-      <legend>{told.shown === null ? 'It is there for some records' : told.shown ? 'Why it is there' : 'Why it is not there'}</legend>
+      <legend>
+        {told.shown === null
+          ? say('explanation.itIsThereForSome')
+          : told.shown
+            ? say('explanation.whyItIsThere')
+            : say('explanation.whyItIsNotThere')}
+      </legend>
       <ul>
         {told.reasons.map((reason) => (
           <li key={reason.node + reason.message} data-shows={reason.shows ? '' : undefined}>
@@ -59,7 +66,7 @@ export function Explanation({
             )}
           </li>
         ))}
-        {told.reasons.length === 0 && <li data-shows="">Nothing hides it.</li>}
+        {told.reasons.length === 0 && <li data-shows="">{say('explanation.nothingHidesIt')}</li>}
       </ul>
     </fieldset>
   );

@@ -1,4 +1,5 @@
 import type { FieldInfo } from '../../api/client.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface FieldsPropertyProps {
   id: string;
@@ -32,7 +33,11 @@ export function FieldsProperty({ id, label, value, fields, directions, onSet }: 
                 type="button"
                 className="tool"
                 aria-label={`Reverse ${name(key)}`}
-                title={key.startsWith('-') ? 'Downwards: the largest and latest first' : 'Upwards: the smallest and earliest first'}
+                title={
+                  key.startsWith('-')
+                    ? say('fieldsProperty.downwardsTheLargestAndLatest')
+                    : say('fieldsProperty.upwardsTheSmallestAndEarliest')
+                }
                 onClick={() => set(value.with(i, key.startsWith('-') ? bare(key) : `-${key}`))}
               >
                 {key.startsWith('-') ? '↓' : '↑'}
@@ -42,8 +47,8 @@ export function FieldsProperty({ id, label, value, fields, directions, onSet }: 
               <button
                 type="button"
                 className="tool"
-                aria-label={`Move ${name(key)} before ${name(value[i - 1]!)}`}
-                title="Earlier"
+                aria-label={say('fieldsProperty.moveBefore', name(key), name(value[i - 1]!))}
+                title={say('fieldsProperty.earlier')}
                 onClick={() => set(value.with(i, value[i - 1]!).with(i - 1, key))}
               >
                 ⇡
@@ -53,7 +58,7 @@ export function FieldsProperty({ id, label, value, fields, directions, onSet }: 
               type="button"
               className="tool"
               aria-label={`Remove ${name(key)}`}
-              title="Take out"
+              title={say('fieldsProperty.takeOut')}
               onClick={() => set(value.filter((each) => each !== key))}
             >
               ×
@@ -62,7 +67,7 @@ export function FieldsProperty({ id, label, value, fields, directions, onSet }: 
         ))}
       </ol>
       <select id={id} className="tool-input" value="" onChange={(event) => set([...value, event.target.value])}>
-        <option value="">{value.length === 0 ? 'none; add a field…' : 'add a field…'}</option>
+        <option value="">{value.length === 0 ? say('fieldsProperty.noneAddAField') : say('fieldsProperty.addAField')}</option>
         {left.map((field) => (
           <option key={field.key} value={field.key}>
             {field.label}

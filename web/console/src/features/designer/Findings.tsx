@@ -1,5 +1,8 @@
 import type { Edit } from '#layout';
 import type { Finding } from '../../api/client.ts';
+import { say } from '../../shell/configuring/texts.ts';
+
+const severities = { error: 'severity.error', warning: 'severity.warning', advice: 'severity.advice' } as const;
 
 /** What the checks find, each with its place and, where there is one, what mends it. */
 export function Findings({
@@ -13,11 +16,11 @@ export function Findings({
 }) {
   return (
     <details className="findings" data-pane open={findings.some((finding) => finding.severity === 'error')}>
-      <summary>{findings.length === 0 ? 'No findings' : findings.length === 1 ? '1 finding' : `${findings.length} findings`}</summary>
+      <summary>{say('findings.count', findings.length)}</summary>
       <ul>
         {findings.map((finding) => (
           <li key={finding.code + finding.node + finding.message} data-severity={finding.severity}>
-            <span className="finding-severity">{finding.severity}</span>
+            <span className="finding-severity">{say(severities[finding.severity as 'error'])}</span>
             <button type="button" className="bt-link" onClick={() => onSelect(finding.node)}>
               {finding.message}
             </button>

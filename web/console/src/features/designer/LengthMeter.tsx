@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { LayoutLength, PreviewSource } from './previewSource.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** How long the form is at each width, now and as it is published. */
 export function LengthMeter({ preview, revision, published }: { preview: PreviewSource; revision: number; published: number | null }) {
@@ -8,16 +9,16 @@ export function LengthMeter({ preview, revision, published }: { preview: Preview
   const most = Math.max(1, ...now.concat(before).map((each) => each.screens));
   const screens = now.map((each) => each.screens).reduce((one, other) => Math.max(one, other), 0);
   return (
-    <aside className="lengths" aria-label="Length of the form">
+    <aside className="lengths" aria-label={say('lengthMeter.lengthOfTheForm')}>
       <details>
-        <summary>Length: {screens.toFixed(1)} screens at its longest</summary>
+        <summary>{say('lengthMeter.lengthScreensAtItsLongest', screens.toFixed(1))}</summary>
         <table>
           <thead>
             <tr>
-              <th scope="col">Width</th>
-              <th scope="col">Rows</th>
-              <th scope="col">Screens</th>
-              <th scope="col">As published</th>
+              <th scope="col">{say('kind.variant')}</th>
+              <th scope="col">{say('lengthMeter.rows')}</th>
+              <th scope="col">{say('lengthMeter.screens')}</th>
+              <th scope="col">{say('lengthMeter.asPublished')}</th>
               <td />
             </tr>
           </thead>
@@ -31,11 +32,7 @@ export function LengthMeter({ preview, revision, published }: { preview: Preview
                   </th>
                   <td>{each.rows}</td>
                   <td>{each.screens.toFixed(1)}</td>
-                  <td>
-                    {was
-                      ? `${was.screens.toFixed(1)}${was.screens === each.screens ? '' : was.screens > each.screens ? ', longer' : ', shorter'}`
-                      : 'not yet'}
-                  </td>
+                  <td>{was ? compared(was.screens, each.screens) : say('lengthMeter.notYet')}</td>
                   <td className="length-bars" aria-hidden="true">
                     {was && <span data-was="" style={{ width: `${(was.screens / most) * 100}%` }} />}
                     <span style={{ width: `${(each.screens / most) * 100}%` }} />
@@ -65,4 +62,10 @@ function useLengths(read: () => Promise<readonly LayoutLength[]>, on: readonly u
     // Whoever calls says what it depends on.
   }, on); // eslint-disable-line react-hooks/exhaustive-deps
   return lengths;
+}
+
+/** How long it was, and whether that is longer or shorter than now. */
+function compared(was: number, now: number): string {
+  if (was === now) return was.toFixed(1);
+  return say(was > now ? 'lengthMeter.longer' : 'lengthMeter.shorter', was.toFixed(1));
 }

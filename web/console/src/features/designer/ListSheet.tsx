@@ -2,6 +2,7 @@ import { contentOf, type FormStore } from '#form';
 import { useEffect, useState } from 'react';
 import { answer, api, type RecordInfo } from '../../api/client.ts';
 import { Cards, cardsBelow, cellText, ColumnWidths } from '../records/index.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** A list as its users will see it at a width, over live rows; each column is a part that can be laid out. */
 export function ListSheet({ store, filter, width }: { store: FormStore; filter: string; width: number }) {
@@ -35,7 +36,7 @@ export function ListSheet({ store, filter, width }: { store: FormStore; filter: 
   return (
     <div className="list-sheet" dir={store.form.language.startsWith('ar') ? 'rtl' : 'ltr'} lang={form.language}>
       <h1>{form.title}</h1>
-      {filters.length > 0 && <p className="list-filters">Filters: {filters.join(', ')}</p>}
+      {filters.length > 0 && <p className="list-filters">{say('listSheet.filters', filters.join(', '))}</p>}
       {problem && (
         <p className="notice" data-tone="bad" role="alert">
           {problem}
@@ -43,11 +44,11 @@ export function ListSheet({ store, filter, width }: { store: FormStore; filter: 
       )}
       {width / 16 < cardsBelow ? (
         <>
-          <p className="notice">Under {cardsBelow * 16} pixels records are cards, laid out as the card of this entity.</p>
+          <p className="notice">{say('listSheet.underPixelsRecordsAreCards', cardsBelow * 16)}</p>
           <Cards entity={form.entity} records={records.slice(0, 4)} host={host} />
         </>
       ) : columns.length === 0 ? (
-        <p className="empty">No columns yet. Drag fields here, or choose one and press Enter.</p>
+        <p className="empty">{say('listSheet.noColumnsYetDragFields')}</p>
       ) : (
         <div className="table-frame">
           <table className="table">

@@ -1,20 +1,21 @@
 import { useEffect, useRef, useState } from 'react';
+import { say, type TextKey } from '../../shell/configuring/texts.ts';
 
-const questions: Record<string, string> = {
-  page: 'What is the tab called?',
-  section: 'What is the section called?',
-  heading: 'What does the heading say?',
-  text: 'Text',
-  link: 'What does the link say?',
-  action: 'What does the button say?',
-  image: 'What does the picture show, in words?',
-  panel: 'What is its first tab called?',
-  top: 'What does the band say? Values of the record stand in braces: {name}.',
-  bottom: 'What does the band say? Values of the record stand in braces: {name}.',
-  start: 'What is written beside the form?',
-  end: 'What is written beside the form?',
-  piece: 'What is the piece called?',
-  width: 'What is this width called?',
+const questions: Record<string, TextKey> = {
+  page: 'question.page',
+  section: 'question.section',
+  heading: 'question.heading',
+  text: 'question.text',
+  link: 'question.link',
+  action: 'question.action',
+  image: 'question.image',
+  panel: 'question.panel',
+  top: 'question.top',
+  bottom: 'question.bottom',
+  start: 'question.start',
+  end: 'question.end',
+  piece: 'question.piece',
+  width: 'question.width',
 };
 
 /** Whether a part must say something to be one. */
@@ -35,7 +36,7 @@ export function NameDialog({ part, onDone }: { part: string; onDone: (name: stri
         }}
       >
         <label id="name-question" htmlFor="part-name">
-          {questions[part]}
+          {say(questions[part]!)}
         </label>
         <input
           id="part-name"
@@ -48,10 +49,10 @@ export function NameDialog({ part, onDone }: { part: string; onDone: (name: stri
         />
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            Cancel
+            {say('common.cancel')}
           </button>
           <button type="submit" className="button primary" disabled={!name.trim()}>
-            {part === 'piece' || part === 'width' ? 'Create' : 'Add'}
+            {part === 'piece' || part === 'width' ? say('common.create') : say('pane.fields')}
           </button>
         </div>
       </form>

@@ -4,6 +4,7 @@ import { Button, Collection, Tree, TreeItem, TreeItemContent, type Key } from 'r
 import { isItem, kindOf, placeAt, type Edge, type Place, type Subject, type TreeNode } from '#layout';
 import type { Finding } from '../../api/client.ts';
 import { Rename } from './Rename.tsx';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface Entry {
   id: string;
@@ -23,7 +24,7 @@ function entries(nodes: TreeNode[], nameOf: (id: string) => string, findings: Ma
     return [
       {
         id: node.id,
-        name: node.kind === 'row' ? below.map((entry) => entry.name).join(', ') || 'Empty row' : nameOf(node.id),
+        name: node.kind === 'row' ? below.map((entry) => entry.name).join(', ') || say('common.emptyRow') : nameOf(node.id),
         kind: node.kind,
         finding: findings.get(node.id),
         children: below,
@@ -76,7 +77,7 @@ export function Outline(props: OutlineProps) {
       >
         <Tree
           className="outline"
-          aria-label="Outline of the form"
+          aria-label={say('outline.outlineOfTheForm')}
           items={items}
           selectionMode="multiple"
           selectionBehavior="replace"

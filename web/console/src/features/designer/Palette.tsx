@@ -3,6 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { isList, walk, type Subject, type TreeNode } from '#layout';
 import type { EntityInfo, FieldInfo, Piece } from '../../api/client.ts';
 import { partsFor } from './parts.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** The fields on a form, each with the node that shows it; a piece brings the fields its slots are bound to. */
 export const placedOn = (tree: TreeNode) =>
@@ -38,7 +39,6 @@ export function Palette({
   const fields = entity?.fields ?? noFields;
   const placed = placedOn(tree);
   const list = isList(tree);
-  const where = list ? 'in the list' : 'on the form';
   const acts = useRef({ onStart, onSelect, placed });
   useLayoutEffect(() => {
     acts.current = { onStart, onSelect, placed };
@@ -89,19 +89,21 @@ export function Palette({
       <input
         className="tool-input"
         type="search"
-        placeholder="Search fields and pieces"
-        aria-label="Search fields and pieces"
+        placeholder={say('palette.searchFieldsAndPieces')}
+        aria-label={say('palette.searchFieldsAndPieces')}
         value={search}
         onChange={(event) => setSearch(event.target.value)}
       />
       <h3>
-        Not {where} <small>{shown.left}</small>
+        {say(list ? 'palette.notInList' : 'palette.notOnForm')} <small>{shown.left}</small>
       </h3>
       {shown.unplaced}
-      {shown.left === 0 && <p className="palette-none">{search ? 'No such field.' : `Every field is ${where}.`}</p>}
+      {shown.left === 0 && (
+        <p className="palette-none">{say(search ? 'palette.noSuchField' : list ? 'palette.allInList' : 'palette.allOnForm')}</p>
+      )}
       {onAddField && (
         <button type="button" className="tool palette-add" onClick={onAddField}>
-          Add a field…
+          {say('palette.addAField')}
         </button>
       )}
       {partsFor(tree, entity).map((group) => {
@@ -110,7 +112,7 @@ export function Palette({
           matching.length > 0 && (
             <section key={group.name}>
               <h3>{group.name}</h3>
-              <ul className={group.name === 'Related records' ? undefined : 'palette-parts'}>
+              <ul className={group.parts[0]?.subject.part === 'related' ? undefined : 'palette-parts'}>
                 {matching.map((part) => (
                   <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />
                 ))}
@@ -121,7 +123,7 @@ export function Palette({
       })}
       {!list && pieces.length > 0 && (
         <h3>
-          Pieces <small>{pieces.length}</small>
+          {say('palette.pieces')} <small>{pieces.length}</small>
         </h3>
       )}
       <ul>
@@ -132,13 +134,13 @@ export function Palette({
               key={piece.key}
               subject={{ piece: piece.key }}
               name={piece.title}
-              kind={piece.uses.length === 1 ? '1 use' : `${piece.uses.length} uses`}
+              kind={say('palette.uses', piece.uses.length)}
               onStart={onStart}
             />
           ))}
       </ul>
       <h3>
-        {list ? 'In the list' : 'On the form'} <small>{shown.on}</small>
+        {list ? say('palette.inTheList') : say('palette.onTheForm')} <small>{shown.on}</small>
       </h3>
       {shown.used}
     </div>
@@ -177,7 +179,7 @@ function Entry({
         type="button"
         className="palette-entry"
         data-subject={key}
-        title="Drag it to the form, or press Enter and choose a place with the arrow keys"
+        title={say('palette.dragItToTheForm')}
         onClick={() => onStart(subject)}
       >
         <span>{name}</span>

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Edit, PropertyValue, TreeNode } from '#layout';
 import { answer, api } from '../../api/client.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface SharedPattern {
   key: string;
@@ -71,7 +72,7 @@ export function PatternProperty({
     const edits = (['pattern', 'passes', 'fails'] as const)
       .filter((each) => typed[each] !== undefined && typed[each] !== stored[each])
       .map((each) => set(each, each === 'pattern' ? now.pattern.trim() || null : lines(now[each]).length > 0 ? lines(now[each]) : null));
-    if (edits.length > 0) onEdit(edits, `Pattern of ${name}`);
+    if (edits.length > 0) onEdit(edits, say('patternProperty.patternOf', name));
     setTyped({});
   };
   const applyPattern = (shared: SharedPattern | undefined) => {
@@ -86,7 +87,7 @@ export function PatternProperty({
           shared.message && Object.keys(shared.message).length === 1 && '' in shared.message ? shared.message['']! : shared.message,
         ),
       ],
-      `Pattern of ${name} from ${shared.label}`,
+      say('patternProperty.patternOfFrom', name, shared.label),
     );
   };
   const samples =
@@ -114,17 +115,17 @@ export function PatternProperty({
       />
       {now.pattern && tried?.problem && (
         <p className="property-wrong" role="alert">
-          The pattern {tried.problem}
+          {say('patternProperty.wrong', tried.problem)}
         </p>
       )}
       {library.length > 0 && (
         <select
           className="tool-input"
-          aria-label="Choose a pattern from the library"
+          aria-label={say('patternProperty.chooseAPatternFromThe')}
           value=""
           onChange={(event) => applyPattern(library.find((each) => each.key === event.target.value))}
         >
-          <option value="">from the library…</option>
+          <option value="">{say('patternProperty.fromTheLibrary')}</option>
           {library.map((each) => (
             <option key={each.key} value={each.key}>
               {each.label}
@@ -134,7 +135,7 @@ export function PatternProperty({
       )}
       {now.pattern && (
         <>
-          <label htmlFor={`${id}-passes`}>Must match, one a line</label>
+          <label htmlFor={`${id}-passes`}>{say('patternProperty.mustMatchOneALine')}</label>
           <textarea
             id={`${id}-passes`}
             rows={2}
@@ -142,7 +143,7 @@ export function PatternProperty({
             value={now.passes}
             onChange={(event) => setTyped({ ...typed, passes: event.target.value })}
           />
-          <label htmlFor={`${id}-fails`}>Must not match, one a line</label>
+          <label htmlFor={`${id}-fails`}>{say('patternProperty.mustNotMatchOneA')}</label>
           <textarea
             id={`${id}-fails`}
             rows={2}
@@ -154,7 +155,11 @@ export function PatternProperty({
             {samples.map((sample, i) => (
               <li key={i} data-good={sample.good ? '' : undefined}>
                 <span aria-hidden="true">{sample.good ? '✓' : '✗'}</span> <code>{sample.text}</code>{' '}
-                {sample.good ? 'is as it must be' : i < pass.length ? 'does not match' : 'matches'}
+                {sample.good
+                  ? say('patternProperty.isAsItMustBe')
+                  : i < pass.length
+                    ? say('patternProperty.doesNotMatch')
+                    : say('patternProperty.matches')}
               </li>
             ))}
           </ul>

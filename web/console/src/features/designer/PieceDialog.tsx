@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { FieldInfo, Piece } from '../../api/client.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 export interface Binding {
   slots: Record<string, string>;
@@ -63,7 +64,7 @@ export function PieceDialog({
           given.current = { slots: Object.fromEntries(Object.entries(slots).filter(([, field]) => field)), linked };
         }}
       >
-        <h2 id="piece-title">{piece.title}: which fields?</h2>
+        <h2 id="piece-title">{say('pieceDialog.whichFields', piece.title)}</h2>
         {piece.slots.map((slot) => {
           const fitting = fields.filter((field) => slot.types.includes(field.type) && !field.retired);
           return (
@@ -77,13 +78,19 @@ export function PieceDialog({
               >
                 {(slot.optional || fitting.length === 0 || !slots[slot.slot]) && (
                   <option value="">
-                    {slot.optional ? 'nothing' : fitting.length === 0 ? `no field holds ${slot.types.join(' or ')}` : 'choose…'}
+                    {slot.optional
+                      ? say('pieceDialog.nothing')
+                      : fitting.length === 0
+                        ? say(
+                            'pieceDialog.noField',
+                            slot.types.reduce((one, other) => say('pieceDialog.or', one, other)),
+                          )
+                        : say('pieceDialog.choose')}
                   </option>
                 )}
                 {fitting.map((field) => (
                   <option key={field.key} value={field.key}>
-                    {field.label}
-                    {placed.has(field.key) ? ', on the form already' : ''}
+                    {placed.has(field.key) ? say('pieceDialog.placed', field.label) : field.label}
                   </option>
                 ))}
               </select>
@@ -91,18 +98,18 @@ export function PieceDialog({
           );
         })}
         <label className="dialog-check">
-          <input type="radio" name="linked" checked={linked} onChange={() => setLinked(true)} /> Linked: later changes of the piece show
-          here too
+          <input type="radio" name="linked" checked={linked} onChange={() => setLinked(true)} />{' '}
+          {say('pieceDialog.linkedLaterChangesOfThe')}
         </label>
         <label className="dialog-check">
-          <input type="radio" name="linked" checked={!linked} onChange={() => setLinked(false)} /> A copy of its own
+          <input type="radio" name="linked" checked={!linked} onChange={() => setLinked(false)} /> {say('pieceDialog.aCopyOfItsOwn')}
         </label>
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            Cancel
+            {say('common.cancel')}
           </button>
           <button ref={submit} type="submit" className="button primary" disabled={missing.length > 0}>
-            Add
+            {say('pane.fields')}
           </button>
         </div>
       </form>

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { walk, type Edit, type TreeNode } from '#layout';
 import { answer, api, type FieldInfo, type Piece } from '../../api/client.ts';
 import { address } from '../../shell/location.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** What of a draft the list of pieces tells: where it uses which; of a piece, whatever its slots are made of. */
 const usesOf = (tree: TreeNode, revision: number) =>
@@ -31,14 +32,8 @@ export function usePieces(draft: { tree: TreeNode; revision: number } | undefine
 export function PieceUses({ piece }: { piece: Piece }) {
   return (
     <fieldset className="properties-group">
-      <legend>Where it is used</legend>
-      {piece.uses.length === 0 ? (
-        <p>Not used yet.</p>
-      ) : (
-        <p>
-          What is changed here shows in {piece.uses.length === 1 ? 'this place' : `these ${piece.uses.length} places`} once it is published.
-        </p>
-      )}
+      <legend>{say('pieceUses.whereItIsUsed')}</legend>
+      {piece.uses.length === 0 ? <p>{say('pieceUses.notUsedYet')}</p> : <p>{say('pieceUses.showsIn', piece.uses.length)}</p>}
       <ul>
         {piece.uses.map((use) => (
           <li key={use.layout + use.node}>
@@ -76,7 +71,7 @@ export function PieceUse({
           value: Object.fromEntries(Object.entries({ ...bound, [slot]: field }).filter(([, each]) => each)),
         },
       ],
-      `Bind ${slot} of ${piece.title}`,
+      say('pieceUses.bindOf', slot, piece.title),
     );
   return (
     <fieldset className="properties-group piece-use">
@@ -90,7 +85,7 @@ export function PieceUse({
             value={bound[slot.slot] ?? ''}
             onChange={(event) => bind(slot.slot, event.target.value)}
           >
-            <option value="">nothing</option>
+            <option value="">{say('common.nothing')}</option>
             {fields
               .filter((field) => slot.types.includes(field.type))
               .map((field) => (
@@ -101,14 +96,12 @@ export function PieceUse({
           </select>
         </div>
       ))}
-      <p>
-        {piece.uses.length === 1 ? 'It is used here only.' : `It is used in ${piece.uses.length} places; changes to it reach all of them.`}
-      </p>
+      <p>{say('pieceUses.usedIn', piece.uses.length)}</p>
       <a className="tool" href={address('design', piece.key)}>
-        Open the piece
+        {say('pieceUses.openThePiece')}
       </a>
       <button type="button" className="tool" onClick={onDetach}>
-        Detach the piece
+        {say('common.detachThePiece')}
       </button>
     </fieldset>
   );

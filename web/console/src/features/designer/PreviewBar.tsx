@@ -3,7 +3,7 @@ import type { PreviewContext } from './usePreviewForm.ts';
 import { samples } from './samples.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { narrowest, widest, within } from './WidthScale.tsx';
-import { a } from './names.ts';
+import { say, spoken } from '../../shell/configuring/texts.ts';
 
 /** Through whose context: one sentence, each part of which is a control. Changing it never changes the layout. */
 export function PreviewBar({
@@ -22,34 +22,38 @@ export function PreviewBar({
   const session = useSession();
   // A list, a card and a sheet of paper are only read.
   const editable = !['list', 'card', 'print'].includes(kind);
-  const languageName = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
+  const languageName = (tag: string) => new Intl.DisplayNames([spoken()], { type: 'language' }).of(tag) ?? tag;
   return (
     <div className="preview-bar">
-      <span>Seen by</span>
-      <select aria-label="Role" value={context.role} onChange={(event) => onChange({ ...context, role: event.target.value })}>
-        <option value="">someone in every role</option>
+      <span>{say('common.seenBy')}</span>
+      <select
+        aria-label={say('previewBar.role')}
+        value={context.role}
+        onChange={(event) => onChange({ ...context, role: event.target.value })}
+      >
+        <option value="">{say('common.someoneInEveryRole')}</option>
         {session.application.roles.map((role) => (
           <option key={role.key} value={role.key}>
-            {a(role.label.toLowerCase())}
+            {role.label}
           </option>
         ))}
       </select>
       {editable && (
         <select
-          aria-label="Mode"
+          aria-label={say('previewBar.mode')}
           value={context.mode}
           onChange={(event) => onChange({ ...context, mode: event.target.value as PreviewContext['mode'] })}
         >
-          <option value="edit">editing</option>
-          <option value="view">viewing</option>
-          <option value="create">creating</option>
+          <option value="edit">{say('previewBar.editing')}</option>
+          <option value="view">{say('previewBar.viewing')}</option>
+          <option value="create">{say('previewBar.creating')}</option>
         </select>
       )}
       {kind === 'list' ? null : context.mode === 'create' ? (
-        <span>a new record</span>
+        <span>{say('previewBar.aNewRecord')}</span>
       ) : (
         <select
-          aria-label="Record"
+          aria-label={say('common.record')}
           value={context.record ?? ''}
           onChange={(event) => onChange({ ...context, record: Number(event.target.value) })}
         >
@@ -60,23 +64,27 @@ export function PreviewBar({
           ))}
           {Object.entries(samples).map(([id, name]) => (
             <option key={id} value={id}>
-              {name}
+              {say(name)}
             </option>
           ))}
         </select>
       )}
-      <span>in</span>
-      <select aria-label="Language" value={context.language} onChange={(event) => onChange({ ...context, language: event.target.value })}>
+      <span>{say('previewBar.in')}</span>
+      <select
+        aria-label={say('common.language')}
+        value={context.language}
+        onChange={(event) => onChange({ ...context, language: event.target.value })}
+      >
         {session.application.languages.map((tag) => (
           <option key={tag} value={tag}>
             {languageName(tag)}
           </option>
         ))}
-        <option value={`${session.application.languages[0]}-x-pseudo`}>longer texts, for testing</option>
+        <option value={`${session.application.languages[0]}-x-pseudo`}>{say('previewBar.longerTextsForTesting')}</option>
       </select>
-      <span>at</span>
+      <span>{say('previewBar.at')}</span>
       <input
-        aria-label="Width in pixels"
+        aria-label={say('previewBar.widthInPixels')}
         type="number"
         min={narrowest}
         max={widest}
@@ -84,20 +92,24 @@ export function PreviewBar({
         value={context.width}
         onChange={(event) => onChange({ ...context, width: within(Number(event.target.value)) })}
       />
-      <span>px wide,</span>
+      <span>{say('previewBar.pxWide')}</span>
       <select
-        aria-label="Beside it"
+        aria-label={say('previewBar.besideIt')}
         value={context.beside ?? ''}
         onChange={(event) => onChange({ ...context, beside: Number(event.target.value) || undefined })}
       >
-        <option value="">alone</option>
+        <option value="">{say('previewBar.alone')}</option>
         {[390, 768, 1200].map((width) => (
           <option key={width} value={width}>
-            beside {width} px
+            {say('previewBar.besidePx', width)}
           </option>
         ))}
       </select>
-      <select aria-label="Zoom" value={context.zoom} onChange={(event) => onChange({ ...context, zoom: Number(event.target.value) })}>
+      <select
+        aria-label={say('previewBar.zoom')}
+        value={context.zoom}
+        onChange={(event) => onChange({ ...context, zoom: Number(event.target.value) })}
+      >
         {[1, 0.75, 0.5].map((zoom) => (
           <option key={zoom} value={zoom}>
             {zoom * 100} %
@@ -111,7 +123,7 @@ export function PreviewBar({
             checked={context.showHidden}
             onChange={(event) => onChange({ ...context, showHidden: event.target.checked })}
           />{' '}
-          Show hidden items
+          {say('common.showHiddenItems')}
         </label>
       )}
       {!trying && editable && (
@@ -121,7 +133,7 @@ export function PreviewBar({
             checked={context.tabOrder}
             onChange={(event) => onChange({ ...context, tabOrder: event.target.checked })}
           />{' '}
-          Tab order
+          {say('previewBar.tabOrder')}
         </label>
       )}
     </div>

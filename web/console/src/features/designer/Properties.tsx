@@ -7,6 +7,7 @@ import { ConditionEditor } from './ConditionEditor.tsx';
 import { FieldsProperty } from './FieldsProperty.tsx';
 import { PatternProperty } from './PatternProperty.tsx';
 import { textIn, withText } from '../../shell/localTexts.ts';
+import { rich, say } from '../../shell/configuring/texts.ts';
 
 interface PropertyRule {
   name: string;
@@ -48,7 +49,12 @@ interface NodeRule {
   properties: PropertyRule[];
 }
 
-const groups = { words: 'Text', place: 'Size and position', behaviour: 'Behaviour', who: 'Visibility' } as const;
+const groups = {
+  words: 'propertyGroup.words',
+  place: 'propertyGroup.place',
+  behaviour: 'propertyGroup.behaviour',
+  who: 'propertyGroup.who',
+} as const;
 
 let grammar: Promise<NodeRule[]> | undefined;
 
@@ -109,12 +115,14 @@ export function Properties(props: PropertiesProps) {
   return (
     <div className="properties">
       <header className="properties-head">
-        <h2>{nodes.length > 1 ? `${nodes.length} selected` : name}</h2>
+        <h2>{nodes.length > 1 ? say('common.selected', nodes.length) : name}</h2>
         <p>
           {nodes.length > 1
-            ? 'What they have in common; a change goes to all of them.'
+            ? say('properties.whatTheyHaveInCommon')
             : field
-              ? `${field.type}${field.required ? ', required by the entity' : ''}`
+              ? field.required
+                ? say('properties.typeRequired', field.type)
+                : field.type
               : rule.about}
         </p>
       </header>
@@ -137,7 +145,7 @@ export function Properties(props: PropertiesProps) {
         if (shown.length === 0 && !(group === 'place' && span)) return null;
         return (
           <fieldset key={group} className="properties-group" disabled={!changes}>
-            <legend>{groups[group]}</legend>
+            <legend>{say(groups[group])}</legend>
             {group === 'place' && span && <Property key={`${node.id} span`} {...props} nodes={cells} rule={span} standard={undefined} />}
             {shown.map((each) => (
               <Property
@@ -145,7 +153,9 @@ export function Properties(props: PropertiesProps) {
                 {...props}
                 rule={each}
                 standard={
-                  fields.every((other) => standardOf(each, other) === standardOf(each, field)) ? standardOf(each, field) : 'each its own'
+                  fields.every((other) => standardOf(each, other) === standardOf(each, field))
+                    ? standardOf(each, field)
+                    : say('properties.eachItsOwn')
                 }
               />
             ))}
@@ -154,26 +164,22 @@ export function Properties(props: PropertiesProps) {
       })}
       {changes && nodes.length === 1 && field?.choiceList && (
         <button type="button" className="tool" onClick={() => props.onChoices(field.choiceList!)}>
-          Edit the choices…
+          {say('properties.editTheChoices')}
         </button>
       )}
       {props.children}
-      {nodes.length === 1 && (
-        <p className="properties-id">
-          id <code>{node.id}</code>
-        </p>
-      )}
+      {nodes.length === 1 && <p className="properties-id">{rich('properties.id', <code>{node.id}</code>)}</p>}
       {changes && node.kind !== 'layout' && node.kind !== 'body' && (
         <button type="button" className="tool danger" onClick={props.onRemove}>
           {props.base
             ? nodes.some((one) => find(props.base!, one.id))
-              ? 'Hide at this width'
-              : 'Remove from this width'
+              ? say('properties.hideAtThisWidth')
+              : say('properties.removeFromThisWidth')
             : nodes.length > 1
-              ? `Remove these ${nodes.length}`
+              ? say('properties.removeThese', nodes.length)
               : node.kind === 'column'
-                ? 'Remove from the list'
-                : 'Remove from the form'}
+                ? say('properties.removeFromTheList')
+                : say('properties.removeFromTheForm')}
         </button>
       )}
     </div>
@@ -184,9 +190,9 @@ export function Properties(props: PropertiesProps) {
 function standardOf(rule: PropertyRule, field: FieldInfo | undefined): string | undefined {
   if (!field) return rule.default;
   if (rule.name === 'label') return field.label;
-  if (rule.name === 'required') return field.required ? 'always, by the entity' : 'no';
+  if (rule.name === 'required') return field.required ? say('properties.alwaysByTheEntity') : say('properties.no');
   if (rule.name === 'editor') return field.editors?.[0];
-  if (rule.name === 'readOnly') return 'no';
+  if (rule.name === 'readOnly') return say('properties.no');
   return rule.default;
 }
 
@@ -195,7 +201,7 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
   const node = nodes[0]!;
   const mixed = nodes.some((each) => JSON.stringify(each.properties[rule.name]) !== JSON.stringify(node.properties[rule.name]));
   const value = mixed ? undefined : node.properties[rule.name];
-  const standard = mixed ? 'several values' : usual;
+  const standard = mixed ? say('properties.severalValues') : usual;
   const id = `property-${node.id}-${rule.name}`;
   const [writing, setWriting] = useState(false);
   const conditional = rule.type === 'condition' || (rule.type === 'flagOrCondition' && (writing || typeof value === 'string'));
@@ -212,8 +218,8 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
     const changed = setting(next);
     if (changed.length === 0) return;
     if (nodes.length === 1 && node.kind === 'section' && rule.name === 'columns') {
-      onEdit(flow(props.tree, node.id, Number(next ?? 1), isWide(props.fields)), `Flow ${props.name} into ${String(next ?? 1)} columns`);
-    } else onEdit(changed, `${rule.label} of ${nodes.length > 1 ? `${nodes.length} parts` : props.name}`);
+      onEdit(flow(props.tree, node.id, Number(next ?? 1), isWide(props.fields)), say('properties.flow', props.name, Number(next ?? 1)));
+    } else onEdit(changed, say('common.of', rule.label, nodes.length > 1 ? say('common.parts', nodes.length) : props.name));
   };
   const setText = (text: string) => {
     if (text === textIn(value, language) && value !== undefined) return;
@@ -250,7 +256,7 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
         <button
           type="button"
           className="property-back"
-          title={standard ? `Back to: ${standard}` : 'Clear'}
+          title={standard ? say('properties.backTo', standard) : say('properties.clear')}
           aria-label={`Clear ${rule.label}`}
           onClick={() => set(null)}
         >
@@ -293,7 +299,15 @@ function Control({ rule, id, fields, value, text, standard, conditional, onWriti
     case 'text':
       return <Typed id={id} lines={rule.lines} value={text} hint={standard ?? ''} onDone={onText} onTyping={onTyping} />;
     case 'condition':
-      return <ConditionEditor id={id} value={text} label={rule.label} hint="always" onDone={(next) => onSet(next === '' ? null : next)} />;
+      return (
+        <ConditionEditor
+          id={id}
+          value={text}
+          label={rule.label}
+          hint={say('completion.always')}
+          onDone={(next) => onSet(next === '' ? null : next)}
+        />
+      );
     case 'address':
     case 'pattern':
       return <Typed id={id} value={text} code hint={standard ?? ''} onDone={(next) => onSet(next === '' ? null : next)} />;
@@ -302,7 +316,7 @@ function Control({ rule, id, fields, value, text, standard, conditional, onWriti
         <Typed
           id={id}
           value={text}
-          hint={standard ?? 'as the entity says'}
+          hint={standard ?? say('properties.asTheEntitySays')}
           onDone={(next) => (next === '' ? onSet(null) : Number.isFinite(Number(next)) ? onSet(Number(next)) : undefined)}
         />
       );
@@ -315,7 +329,7 @@ function Control({ rule, id, fields, value, text, standard, conditional, onWriti
           <Typed
             id={id}
             value={chosen.join(', ')}
-            hint="none"
+            hint={say('common.none')}
             onDone={(next) => onSet(next.trim() === '' ? null : next.split(',').map((word) => word.trim()))}
           />
         );
@@ -355,7 +369,7 @@ function Control({ rule, id, fields, value, text, standard, conditional, onWriti
           value={Object.entries(pairs)
             .map(([key, each]) => `${key} = ${each}`)
             .join('\n')}
-          hint="key = value, one a line"
+          hint={say('properties.keyValueOneALine')}
           onDone={(next) => onSet(next.trim() === '' ? null : read(next))}
         />
       );
@@ -393,7 +407,7 @@ function Control({ rule, id, fields, value, text, standard, conditional, onWriti
     case 'key':
       return (
         <select id={id} className="tool-input" value={text} onChange={(event) => onSet(event.target.value || null)}>
-          <option value="">none</option>
+          <option value="">{say('common.none')}</option>
           {fields
             .filter((field) => field.type === 'image')
             .map((field) => (
@@ -440,17 +454,17 @@ function FlagOrCondition({
           if (event.target.value !== 'when') onSet(event.target.value === '' ? null : event.target.value === 'true');
         }}
       >
-        <option value="">{standard ?? 'no'}</option>
-        <option value="true">always</option>
-        <option value="false">never</option>
-        <option value="when">when…</option>
+        <option value="">{standard ?? say('properties.no')}</option>
+        <option value="true">{say('completion.always')}</option>
+        <option value="false">{say('completion.never')}</option>
+        <option value="when">{say('properties.when')}</option>
       </select>
       {conditional && (
         <ConditionEditor
           id={`${id}-when`}
           value={typeof value === 'string' ? value : ''}
           hint="record.propulsion == 'sail'"
-          label="Condition"
+          label={say('properties.condition')}
           onDone={(next) => {
             onWriting(false);
             onSet(next === '' ? null : next);

@@ -1,4 +1,5 @@
 import { useRef, useState } from 'react';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** A name written where it stands: Enter keeps it, Escape leaves it as it was. */
 export function Rename({ name, onDone }: { name: string; onDone: (name: string | undefined) => void }) {
@@ -13,7 +14,7 @@ export function Rename({ name, onDone }: { name: string; onDone: (name: string |
   return (
     <input
       className="mark-rename"
-      aria-label="Name"
+      aria-label={say('common.name')}
       dir="auto"
       autoFocus
       value={typed}

@@ -2,6 +2,7 @@ import { FormStore, type ResolvedForm, type Values } from '#form';
 import { useMemo } from 'react';
 import { Form } from '../../shell/Form.tsx';
 import { formHost } from '../../shell/session.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface SideBySideProps {
   form: ResolvedForm;
@@ -19,7 +20,7 @@ export function SideBySide({ form, values, references, page, width, zoom }: Side
     [form, values, references],
   );
   return (
-    <div className="sheet beside" inert aria-hidden="true" title={`The form ${width} pixels wide`} style={{ width, zoom }}>
+    <div className="sheet beside" inert aria-hidden="true" title={say('sideBySide.theFormPixelsWide', width)} style={{ width, zoom }}>
       <Form store={store} page={page} onPage={() => undefined} />
     </div>
   );

@@ -1,6 +1,7 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
 import { ancestorOf, cellOf, find, mostUnits, unitsOf, type TreeNode } from '#layout';
 import { gapOf, unitsAt, zoomOf } from './measures.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface SizesProps {
   sheet: RefObject<HTMLDivElement | null>;
@@ -110,14 +111,14 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
           {Array.from({ length: 12 }, (_, i) => (
             <i key={i} data-on={i >= before && i < before + sizing.value ? '' : undefined} />
           ))}
-          <b>{sizing.value} of 12</b>
+          <b>{say('sizes.of12', sizing.value)}</b>
         </div>
       )}
       {(cell || column) && (
         <span
           className="mark-handle"
           data-edge="end"
-          title="Drag for the width"
+          title={say('sizes.dragForTheWidth')}
           ref={end}
           onPointerDown={follow(column ? 'units' : 'span')}
           onClick={stay}
@@ -129,20 +130,20 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
           {Array.from({ length: 12 }, (_, i) => (
             <i key={i} />
           ))}
-          <b>{sizing.value} of 12</b>
+          <b>{say('sizes.of12', sizing.value)}</b>
         </div>
       )}
       {find(tree, node)?.kind === 'field' && (
         <span
           className="mark-handle"
           data-edge="lines"
-          title="Drag for the lines"
+          title={say('sizes.dragForTheLines')}
           ref={lines}
           onPointerDown={follow('lines')}
           onClick={stay}
           onDoubleClick={stay}
         >
-          {sizing?.property === 'lines' && <b>{sizing.value === 1 ? '1 line' : `${sizing.value} lines`}</b>}
+          {sizing?.property === 'lines' && <b>{say('sizes.lines', sizing.value)}</b>}
         </span>
       )}
     </>

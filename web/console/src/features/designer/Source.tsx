@@ -8,6 +8,7 @@ import { EditorView, keymap, lineNumbers } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { asProblem, changing, type Problem } from '../../api/client.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface SourceProps {
   layoutKey: string;
@@ -95,7 +96,7 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
             ...defaultKeymap,
             ...historyKeymap,
           ]),
-          EditorView.contentAttributes.of({ 'aria-label': 'Source', spellcheck: 'false', tabindex: '0' }),
+          EditorView.contentAttributes.of({ 'aria-label': say('pane.source'), spellcheck: 'false', tabindex: '0' }),
           EditorView.updateListener.of((update) => {
             if (
               update.docChanged &&
@@ -182,16 +183,16 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
         )}
         {moved && (
           <p className="property-wrong" role="status">
-            The form was changed meanwhile; read it again before this can be applied.
+            {say('source.theFormWasChangedMeanwhile')}
           </p>
         )}
       </div>
       <div className="dialog-acts">
         <button type="button" className="tool" disabled={!dirty} onClick={leave}>
-          As it was
+          {say('source.asItWas')}
         </button>
-        <button type="button" className="tool primary" disabled={!dirty} title="Ctrl+Enter" onClick={() => void save()}>
-          Apply to the form
+        <button type="button" className="tool primary" disabled={!dirty} title={say('source.ctrlEnter')} onClick={() => void save()}>
+          {say('source.applyToTheForm')}
         </button>
       </div>
     </div>

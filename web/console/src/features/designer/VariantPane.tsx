@@ -2,16 +2,17 @@ import { variantOf, type Edit, type TreeNode } from '#layout';
 import type { FieldInfo, Session } from '../../api/client.ts';
 import { CopyToLayout } from './CopyToLayout.tsx';
 import { beginVariant, describeOverride } from './variants.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 export type WidthInfo = Session['application']['widths'][number];
 
 /** A width in pixels, as people think of windows. */
 export const rangeOf = ({ from, below }: WidthInfo) =>
   below === null || below === undefined
-    ? `from ${from * 16} px`
+    ? say('widthRange.from', from * 16)
     : from === 0
-      ? `up to ${below * 16 - 1} px`
-      : `${from * 16} to ${below * 16 - 1} px`;
+      ? say('widthRange.upTo', below * 16 - 1)
+      : say('widthRange.between', from * 16, below * 16 - 1);
 
 interface VariantPaneProps {
   tree: TreeNode;
@@ -30,18 +31,18 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
     const required = new Set(fields.filter((field) => field.required).map((field) => field.key));
     const others = widths.filter((each) => each.name !== width.name && variantOf(tree, each.name));
     const createVariant = (hiding: (field: string) => boolean) =>
-      onEdit([beginVariant(tree, width.name, hiding)], `Create a ${width.name} form`);
+      onEdit([beginVariant(tree, width.name, hiding)], say('common.createAForm', width.name));
     return (
       <div className="properties variant-pane">
         <header className="properties-head">
-          <h2>No {width.name} form yet</h2>
-          <p>At this width users get the base form. A form of its own stores only its differences; everything else follows the base.</p>
+          <h2>{say('variantPane.noFormYet', width.name)}</h2>
+          <p>{say('variantPane.atThisWidthUsersGet')}</p>
         </header>
         <button type="button" className="tool" onClick={() => createVariant(() => false)}>
-          Start with all fields
+          {say('variantPane.startWithAllFields')}
         </button>
         <button type="button" className="tool" onClick={() => createVariant((field) => !required.has(field))}>
-          Start with required fields only
+          {say('variantPane.startWithRequiredFieldsOnly')}
         </button>
         {others.map((other) => (
           <button
@@ -66,11 +67,11 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
                     at: 'last',
                   },
                 ],
-                `Begin a ${width.name} form like ${other.name}`,
+                say('variantPane.beginAFormLike', width.name, other.name),
               )
             }
           >
-            Begin like the {other.name} form
+            {say('variantPane.beginLikeTheForm', other.name)}
           </button>
         ))}
       </div>
@@ -82,9 +83,7 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
         <h2>
           {width.name}, {rangeOf(width)}
         </h2>
-        <p>
-          {variant.children.length === 0 ? 'The same as the base so far. Changes made now apply here only.' : 'Differences from the base:'}
-        </p>
+        <p>{variant.children.length === 0 ? say('variantPane.theSameAsTheBase') : say('variantPane.differencesFromTheBase')}</p>
       </header>
       <ul>
         {variant.children.map((change) => (
@@ -93,12 +92,12 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
             <button
               type="button"
               className="property-back"
-              title="Reset to the base"
-              aria-label={`As the base: ${describeOverride(change, tree, labels, language)}`}
+              title={say('variantPane.resetToTheBase')}
+              aria-label={say('variantPane.asTheBase', describeOverride(change, tree, labels, language))}
               onClick={() =>
                 onEdit(
                   [{ op: 'remove', node: change.id }],
-                  `Take back in ${width.name}: ${describeOverride(change, tree, labels, language)}`,
+                  say('variantPane.takeBackIn', width.name, describeOverride(change, tree, labels, language)),
                 )
               }
             >
@@ -108,7 +107,7 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
         ))}
       </ul>
       <details>
-        <summary>Which fields are shown</summary>
+        <summary>{say('variantPane.whichFieldsAreShown')}</summary>
         {[...fieldsIn(tree)].map((node) => {
           const hidden = variant.children.find(
             (change) =>
@@ -132,7 +131,7 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
                             at: 'last',
                           },
                         ],
-                    `${hidden ? 'Show' : 'Hide'} ${name} in ${width.name}`,
+                    say('variantPane.in', hidden ? say('variantPane.show') : say('variantPane.hide'), name, width.name),
                   )
                 }
               />{' '}
@@ -145,9 +144,9 @@ export function VariantPane({ tree, width, widths, fields, labels, language, onE
       <button
         type="button"
         className="tool danger"
-        onClick={() => onEdit([{ op: 'remove', node: variant.id }], `Remove the ${width.name} form`)}
+        onClick={() => onEdit([{ op: 'remove', node: variant.id }], say('variantPane.removeTheForm', width.name))}
       >
-        Remove the {width.name} form
+        {say('variantPane.removeTheForm', width.name)}
       </button>
     </div>
   );

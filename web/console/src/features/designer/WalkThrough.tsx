@@ -1,35 +1,36 @@
 import { useEffect, useRef, useState } from 'react';
+import { say } from '../../shell/configuring/texts.ts';
 
 const steps = [
   {
     at: '.desk .sheet',
-    title: 'The form itself',
-    text: 'This is what users get, to the pixel. Click a part to edit it, drag it to move it. Keys: arrows select, Alt+arrows move, F2 renames, Delete removes.',
+    title: 'tour.form',
+    text: 'tour.formText',
   },
   {
-    at: '[aria-label="Fields and parts"]',
-    title: 'Fields and parts',
-    text: 'Drag a field or a part onto the form, or press Enter on it and choose a place with the arrow keys. The tabs above lead to the outline, the changes and the source.',
+    at: '.pane[data-side="start"]',
+    title: 'tour.parts',
+    text: 'tour.partsText',
   },
   {
-    at: '[aria-label="Properties"]',
-    title: 'Properties of the selection',
-    text: 'Texts, size, behaviour and visibility. Several parts selected with Shift or Ctrl change together.',
+    at: '.pane[data-side="end"]',
+    title: 'tour.properties',
+    text: 'tour.propertiesText',
   },
   {
     at: '.preview-bar',
-    title: 'Preview as',
-    text: 'Preview the form in another role, with another record, in another language or at another width. Nothing changes for users.',
+    title: 'tour.preview',
+    text: 'tour.previewText',
   },
   {
     at: '.width-scale',
-    title: 'Wide and narrow',
-    text: 'Each range of widths can have a form of its own, which stores only its differences.',
+    title: 'tour.widths',
+    text: 'tour.widthsText',
   },
   {
     at: '.designer-bar',
-    title: 'Nothing is published until you say so',
-    text: 'Everything can be undone and is saved as a draft. Ctrl+K lists all commands. Publish sends it to everyone at once; an earlier release can be restored.',
+    title: 'tour.publish',
+    text: 'tour.publishText',
   },
 ] as const;
 
@@ -66,23 +67,21 @@ export function WalkThrough({ person, onClose }: { person: string; onClose: () =
         event.stopPropagation();
       }}
     >
-      <h2 id="walk-title">{step.title}</h2>
-      <p id="walk-text">{step.text}</p>
+      <h2 id="walk-title">{say(step.title)}</h2>
+      <p id="walk-text">{say(step.text)}</p>
       <div className="walk-acts">
-        <span>
-          {at + 1} of {steps.length}
-        </span>
+        <span>{say('common.of', at + 1, steps.length)}</span>
         {at > 0 && (
           <button type="button" className="tool" onClick={() => setAt(at - 1)}>
-            Back
+            {say('walkThrough.back')}
           </button>
         )}
         <button type="button" className="tool" onClick={close}>
-          {at + 1 < steps.length ? 'Enough' : 'Close'}
+          {at + 1 < steps.length ? say('walkThrough.enough') : say('common.close')}
         </button>
         {at + 1 < steps.length && (
           <button type="button" className="tool primary" ref={next} onClick={() => setAt(at + 1)}>
-            Next
+            {say('walkThrough.next')}
           </button>
         )}
       </div>

@@ -1,6 +1,7 @@
 import { useRef } from 'react';
 import { variantOf, type TreeNode } from '#layout';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** The widths a sheet can have, in pixels. */
 export const narrowest = 280;
@@ -65,7 +66,7 @@ export function WidthScale({ tree, widths, chosen, width, onWidth, onChoose, onC
                 data-width={i + 1}
                 data-own={variantOf(tree, each.name) ? '' : undefined}
                 aria-pressed={chosen === each.name}
-                title={`${each.name}, ${rangeOf(each)}: ${variantOf(tree, each.name) ? 'has a form of its own' : 'shows the base'}`}
+                title={`${each.name}, ${rangeOf(each)}: ${variantOf(tree, each.name) ? say('widthScale.hasAFormOfIts') : say('widthScale.showsTheBase')}`}
                 style={{ insetInlineStart: at(from), width: `calc(${at(to)} - ${at(from)} - 2px)` }}
                 onClick={() => {
                   onChoose(each.name);
@@ -81,7 +82,7 @@ export function WidthScale({ tree, widths, chosen, width, onWidth, onChoose, onC
           className="width-mark"
           role="slider"
           tabIndex={0}
-          aria-label="Width of the sheet"
+          aria-label={say('widthScale.widthOfTheSheet')}
           aria-valuemin={narrowest}
           aria-valuemax={widest}
           aria-valuenow={width}
@@ -101,14 +102,8 @@ export function WidthScale({ tree, widths, chosen, width, onWidth, onChoose, onC
           <span>{width}</span>
         </div>
       </div>
-      <button
-        type="button"
-        className="tool"
-        disabled={cuts.has(width)}
-        title="A named width of this layout's own, up to where the sheet ends now"
-        onClick={onCut}
-      >
-        Cut at {width} px
+      <button type="button" className="tool" disabled={cuts.has(width)} title={say('widthScale.aNamedWidthOfThis')} onClick={onCut}>
+        {say('widthScale.cutAtPx', width)}
       </button>
     </div>
   );

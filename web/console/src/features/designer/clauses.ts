@@ -1,4 +1,5 @@
 import type { FieldInfo } from '../../api/client.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** One line of a condition that is put together by clicking: a field (or the viewer's role), how it is compared, and with what. */
 export interface Clause {
@@ -41,35 +42,41 @@ const days = ['date', 'dateTime'];
 /** The comparisons that make sense for a type of field, by the words they are offered with. */
 export function operatorsOf(type: string | undefined): [Operator, string][] {
   const always: [Operator, string][] = [
-    ['filled', 'has a value'],
-    ['empty', 'is empty'],
+    ['filled', say('operator.filled')],
+    ['empty', say('operator.empty')],
   ];
   if (type === undefined)
     return [
-      ['isRole', 'is'],
-      ['isNoRole', 'is not'],
+      ['isRole', say('operator.isRole')],
+      ['isNoRole', say('operator.isNoRole')],
     ];
   if (type === 'boolean')
     return [
-      ['yes', 'is yes'],
-      ['no', 'is no'],
-      ['empty', 'is empty'],
+      ['yes', say('operator.yes')],
+      ['no', say('operator.no')],
+      ['empty', say('operator.empty')],
     ];
-  if (type === 'choice') return [['is', 'is'], ['isNot', 'is not'], ...always];
-  if (type === 'choices') return [['includes', 'includes'], ...always];
+  if (type === 'choice') return [['is', say('operator.is')], ['isNot', say('operator.isNot')], ...always];
+  if (type === 'choices') return [['includes', say('operator.includes')], ...always];
   if (numbers.includes(type))
     return [
-      ['is', 'is'],
-      ['isNot', 'is not'],
-      ['less', 'is less than'],
-      ['atMost', 'is at most'],
-      ['more', 'is more than'],
-      ['atLeast', 'is at least'],
+      ['is', say('operator.is')],
+      ['isNot', say('operator.isNot')],
+      ['less', say('operator.less')],
+      ['atMost', say('operator.atMost')],
+      ['more', say('operator.more')],
+      ['atLeast', say('operator.atLeast')],
       ...always,
     ];
-  if (days.includes(type)) return [['past', 'is in the past'], ['ahead', 'is in the future'], ...always];
+  if (days.includes(type)) return [['past', say('operator.past')], ['ahead', say('operator.ahead')], ...always];
   if (['reference', 'image', 'file'].includes(type)) return always;
-  return [['is', 'is'], ['isNot', 'is not'], ['contains', 'contains'], ['begins', 'begins with'], ...always];
+  return [
+    ['is', say('operator.is')],
+    ['isNot', say('operator.isNot')],
+    ['contains', say('operator.contains')],
+    ['begins', say('operator.begins')],
+    ...always,
+  ];
 }
 
 /** Whether a comparison is with something that has to be said. */

@@ -1,4 +1,5 @@
 import type { FieldInfo } from '../../api/client.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** Something that can stand at the cursor: what is written, and what it is. */
 export interface Completion {
@@ -15,15 +16,15 @@ export interface CompletionList {
 /** More are found by typing on, without a list that has to be scrolled. */
 const most = 8;
 
-const words: Completion[] = [
-  { text: 'record.', about: 'a field of the record' },
-  { text: 'has(record.', about: 'whether a field has a value' },
-  { text: 'user.roles', about: 'the roles of whoever looks' },
-  { text: 'mode', about: 'create, edit or view' },
-  { text: 'today', about: 'the day' },
-  { text: 'now', about: 'the moment' },
-  { text: 'true', about: 'always' },
-  { text: 'false', about: 'never' },
+const words = (): Completion[] => [
+  { text: 'record.', about: say('completion.field') },
+  { text: 'has(record.', about: say('completion.has') },
+  { text: 'user.roles', about: say('completion.roles') },
+  { text: 'mode', about: say('completion.modes') },
+  { text: 'today', about: say('completion.today') },
+  { text: 'now', about: say('completion.now') },
+  { text: 'true', about: say('completion.always') },
+  { text: 'false', about: say('completion.never') },
 ];
 
 /** What fits at a place in a condition: fields after record., the choices of the field before a quote, roles and modes, or the names there are. */
@@ -53,7 +54,7 @@ export function complete(text: string, at: number, fields: FieldInfo[], roles: {
     const start = at - quote[1]!.length;
     const compared = /(?:record\.([A-Za-z0-9_]+)|(mode))\s*[!=]=\s*$/.exec(before.slice(0, start - 1));
     const of = compared?.[2]
-      ? ['create', 'edit', 'view'].map((mode) => ({ text: mode, about: 'a mode' }))
+      ? ['create', 'edit', 'view'].map((mode) => ({ text: mode, about: say('completion.mode') }))
       : compared
         ? (fields.find((each) => each.key === compared[1])?.choices ?? [])
             .filter((choice) => !choice.retired)
@@ -68,6 +69,6 @@ export function complete(text: string, at: number, fields: FieldInfo[], roles: {
   }
   const word = /[A-Za-z_][A-Za-z0-9_.]*$/.exec(before);
   return word || before.trim() === '' || /[(!&|]\s*$/.test(before)
-    ? matching(words, at - (word?.[0].length ?? 0))
+    ? matching(words(), at - (word?.[0].length ?? 0))
     : { from: at, offers: [] };
 }

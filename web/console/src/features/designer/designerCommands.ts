@@ -3,7 +3,8 @@ import type { EntityInfo } from '../../api/client.ts';
 import type { Command } from './commands.ts';
 import { partsFor } from './parts.ts';
 import type { PreviewContext } from './usePreviewForm.ts';
-import { a, namingProperty } from './names.ts';
+import { namingProperty } from './names.ts';
+import { say, spoken } from '../../shell/configuring/texts.ts';
 
 /** What the designer can do, for its list of commands to offer. */
 export interface CommandContext {
@@ -57,6 +58,13 @@ export interface CommandContext {
   toGenerated: (() => void) | undefined;
 }
 
+const moves = {
+  up: 'designerCommands.moveUp',
+  down: 'designerCommands.moveDown',
+  left: 'designerCommands.moveLeft',
+  right: 'designerCommands.moveRight',
+} as const;
+
 /** Every command by its name, those that make no sense now left out. */
 export function commandsOf(doing: CommandContext): Command[] {
   const { selection, tree, entity, nameOf } = doing;
@@ -65,13 +73,13 @@ export function commandsOf(doing: CommandContext): Command[] {
   const of = (on: unknown, ...commands: Command[]) => (on ? commands : []);
   const placed = new Set([...walk(tree)].filter((node) => node.kind === 'field').map((node) => node.properties['field']));
   return [
-    ...of(one && namingProperty(one.kind), { about: 'selection', name: 'Rename', keys: 'F2', run: doing.rename }),
-    ...of(one, { about: 'selection', name: 'Move…', keys: 'M', run: () => doing.start({ node: one!.id }) }),
+    ...of(one && namingProperty(one.kind), { about: 'selection', name: say('designerCommands.rename'), keys: 'F2', run: doing.rename }),
+    ...of(one, { about: 'selection', name: say('designerCommands.move'), keys: 'M', run: () => doing.start({ node: one!.id }) }),
     ...of(
       one,
       ...(['up', 'down', 'left', 'right'] as const).map((direction): Command => ({
         about: 'selection',
-        name: `Move ${direction}`,
+        name: say(moves[direction]),
         keys: `Alt+${direction[0]!.toUpperCase()}${direction.slice(1)}`,
         run: () => doing.move(direction),
       })),
@@ -80,93 +88,104 @@ export function commandsOf(doing: CommandContext): Command[] {
       one && (isItem(one.kind) || one.kind === 'section' || one.kind === 'row'),
       ...[...walk(tree)]
         .filter((node) => node.kind === 'page' && ![...walk(node)].some((each) => each.id === one?.id))
-        .map((page): Command => ({ about: 'selection', name: `Move to the tab ${nameOf(page.id)}`, run: () => doing.toTab(page.id) })),
+        .map((page): Command => ({
+          about: 'selection',
+          name: say('designerCommands.moveToTheTab', nameOf(page.id)),
+          run: () => doing.toTab(page.id),
+        })),
     ),
     ...of(
       items,
-      { about: 'selection', name: 'Make wider', keys: 'Alt+Shift+Right', run: () => doing.widen(1) },
-      { about: 'selection', name: 'Make narrower', keys: 'Alt+Shift+Left', run: () => doing.widen(-1) },
+      { about: 'selection', name: say('designerCommands.makeWider'), keys: 'Alt+Shift+Right', run: () => doing.widen(1) },
+      { about: 'selection', name: say('designerCommands.makeNarrower'), keys: 'Alt+Shift+Left', run: () => doing.widen(-1) },
     ),
-    ...of(items, { about: 'selection', name: 'Group into a section', keys: 'G', run: doing.wrap }),
-    ...of(one?.kind === 'section', { about: 'selection', name: 'Merge into the section before', run: doing.ungroup }),
-    ...of(one?.kind === 'section', { about: 'selection', name: 'Share each row evenly', run: doing.balance }),
-    ...of(one && isItem(one.kind), { about: 'selection', name: 'Add an empty cell after', run: doing.split }),
+    ...of(items, { about: 'selection', name: say('designerCommands.groupIntoASection'), keys: 'G', run: doing.wrap }),
+    ...of(one?.kind === 'section', { about: 'selection', name: say('designerCommands.mergeIntoTheSectionBefore'), run: doing.ungroup }),
+    ...of(one?.kind === 'section', { about: 'selection', name: say('designerCommands.shareEachRowEvenly'), run: doing.balance }),
+    ...of(one && isItem(one.kind), { about: 'selection', name: say('designerCommands.addAnEmptyCellAfter'), run: doing.split }),
     ...of(
       one?.kind === 'section',
       ...[1, 2, 3, 4].map((count): Command => ({
         about: 'selection',
-        name: count === 1 ? 'Arrange in one column' : `Arrange in ${count} columns`,
+        name: say('designerCommands.columns', count),
         run: () => doing.columns(count),
       })),
     ),
     ...of(
       selection.length > 0 && selection.every((node) => isItem(node.kind) || ['page', 'section', 'row', 'cell'].includes(node.kind)),
-      { about: 'selection', name: 'Copy', keys: 'Ctrl+C', run: doing.copy },
-      { about: 'selection', name: 'Cut', keys: 'Ctrl+X', run: doing.cut },
-      { about: 'selection', name: 'Create a piece…', run: doing.makePiece },
+      { about: 'selection', name: say('designerCommands.copy'), keys: 'Ctrl+C', run: doing.copy },
+      { about: 'selection', name: say('designerCommands.cut'), keys: 'Ctrl+X', run: doing.cut },
+      { about: 'selection', name: say('designerCommands.createAPiece'), run: doing.makePiece },
     ),
-    ...of(one?.kind === 'piece', { about: 'selection', name: 'Detach the piece', run: doing.detach }),
-    { about: one ? 'selection' : 'form', name: one ? 'Paste after' : 'Paste', keys: 'Ctrl+V', run: doing.paste },
-    ...of(selection.length > 0, { about: 'selection', name: 'Remove', keys: 'Delete', run: doing.remove }),
+    ...of(one?.kind === 'piece', { about: 'selection', name: say('common.detachThePiece'), run: doing.detach }),
+    {
+      about: one ? 'selection' : 'form',
+      name: one ? say('designerCommands.pasteAfter') : say('common.paste'),
+      keys: 'Ctrl+V',
+      run: doing.paste,
+    },
+    ...of(selection.length > 0, { about: 'selection', name: say('common.remove'), keys: 'Delete', run: doing.remove }),
     ...doing.properties.map((property): Command => ({ about: 'selection', name: `Change ${property.label}`, run: property.go })),
-    ...of(doing.undoLabel, { about: 'form', name: `Undo: ${doing.undoLabel}`, keys: 'Ctrl+Z', run: doing.undo }),
-    ...of(doing.redoLabel, { about: 'form', name: `Redo: ${doing.redoLabel}`, keys: 'Ctrl+Shift+Z', run: doing.redo }),
-    { about: 'form', name: doing.trying ? 'Back to designing' : 'Try the form', run: doing.tryIt },
-    ...of(doing.unpublished, { about: 'form', name: 'Publish…', run: doing.publish }),
-    { about: 'form', name: 'Show the tour', run: doing.showRound },
-    { about: 'form', name: 'Add a field to the entity…', run: doing.addField },
+    ...of(doing.undoLabel, { about: 'form', name: say('designerCommands.undo', doing.undoLabel!), keys: 'Ctrl+Z', run: doing.undo }),
+    ...of(doing.redoLabel, { about: 'form', name: say('designerCommands.redo', doing.redoLabel!), keys: 'Ctrl+Shift+Z', run: doing.redo }),
+    { about: 'form', name: doing.trying ? say('common.backToDesigning') : say('designerCommands.tryTheForm'), run: doing.tryIt },
+    ...of(doing.unpublished, { about: 'form', name: say('common.publish'), run: doing.publish }),
+    { about: 'form', name: say('common.showTheTour'), run: doing.showRound },
+    { about: 'form', name: say('designerCommands.addAFieldToThe'), run: doing.addField },
     ...partsFor(tree, entity).flatMap((group) =>
       group.parts.map(({ name, subject }): Command => ({
         about: 'form',
-        name: subject.part === 'related' ? `Add related records: ${name}` : `Add ${a(name.toLowerCase())}`,
+        name: subject.part === 'related' ? say('designerCommands.addRelatedRecords', name) : say('designerCommands.addPart', name),
         run: () => doing.start(subject),
       })),
     ),
     ...doing.pieces.map((piece): Command => ({
       about: 'form',
-      name: `Add the piece ${piece.title}`,
+      name: say('designerCommands.addThePiece', piece.title),
       run: () => doing.start({ piece: piece.key }),
     })),
-    { about: 'form', name: 'Show fields and parts', run: () => doing.show('fields') },
-    { about: 'form', name: 'Show the outline', run: () => doing.show('outline') },
-    { about: 'form', name: 'Show changes and history', run: () => doing.show('changes') },
-    ...of(doing.toGenerated, { about: 'form', name: 'Replace with the generated form', run: doing.toGenerated! }),
-    { about: 'form', name: 'Show the source', run: () => doing.show('source') },
+    { about: 'form', name: say('designerCommands.showFieldsAndParts'), run: () => doing.show('fields') },
+    { about: 'form', name: say('designerCommands.showTheOutline'), run: () => doing.show('outline') },
+    { about: 'form', name: say('designerCommands.showChangesAndHistory'), run: () => doing.show('changes') },
+    ...of(doing.toGenerated, { about: 'form', name: say('common.replaceWithGenerated'), run: doing.toGenerated! }),
+    { about: 'form', name: say('designerCommands.showTheSource'), run: () => doing.show('source') },
     ...doing.widths.map((width): Command =>
       width.begun
-        ? { about: 'form', name: `Design the ${width.name} form`, run: () => doing.changeWidth(width.name) }
-        : { about: 'form', name: `Create a ${width.name} form`, run: () => doing.beginWidth(width.name) },
+        ? { about: 'form', name: say('designerCommands.designTheForm', width.name), run: () => doing.changeWidth(width.name) }
+        : { about: 'form', name: say('common.createAForm', width.name), run: () => doing.beginWidth(width.name) },
     ),
-    { about: 'form', name: 'Design the base form', run: () => doing.changeWidth(undefined) },
+    { about: 'form', name: say('designerCommands.designTheBaseForm'), run: () => doing.changeWidth(undefined) },
     {
       about: 'preview',
-      name: doing.context.showHidden ? 'Hide hidden items' : 'Show hidden items',
+      name: doing.context.showHidden ? say('designerCommands.hideHiddenItems') : say('common.showHiddenItems'),
       run: () => doing.look({ showHidden: !doing.context.showHidden }),
     },
     {
       about: 'preview',
-      name: doing.context.tabOrder ? 'Hide the tab order' : 'Show the tab order',
+      name: doing.context.tabOrder ? say('designerCommands.hideTheTabOrder') : say('designerCommands.showTheTabOrder'),
       run: () => doing.look({ tabOrder: !doing.context.tabOrder }),
     },
     {
       about: 'preview',
-      name: doing.context.beside ? 'Preview one width' : 'Preview beside a phone',
+      name: doing.context.beside ? say('designerCommands.previewOneWidth') : say('designerCommands.previewBesideAPhone'),
       run: () => doing.look({ beside: doing.context.beside ? undefined : 390 }),
     },
-    { about: 'preview', name: 'Preview in every role', run: () => doing.look({ role: '' }) },
+    { about: 'preview', name: say('designerCommands.previewInEveryRole'), run: () => doing.look({ role: '' }) },
     ...doing.roles.map((role): Command => ({
       about: 'preview',
-      name: `Preview as ${a(role.label.toLowerCase())}`,
+      name: say('designerCommands.previewAs', role.label),
       run: () => doing.look({ role: role.key }),
     })),
-    ...(['creating', 'editing', 'viewing'] as const).map((word, i): Command => ({
-      about: 'preview',
-      name: `Preview ${word}`,
-      run: () => doing.look({ mode: (['create', 'edit', 'view'] as const)[i]! }),
-    })),
+    ...(
+      [
+        ['create', 'designerCommands.previewCreate'],
+        ['edit', 'designerCommands.previewEdit'],
+        ['view', 'designerCommands.previewView'],
+      ] as const
+    ).map(([mode, name]): Command => ({ about: 'preview', name: say(name), run: () => doing.look({ mode }) })),
     ...doing.languages.map((tag): Command => ({
       about: 'preview',
-      name: `Preview in ${new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag}`,
+      name: say('designerCommands.previewIn', new Intl.DisplayNames([spoken()], { type: 'language' }).of(tag) ?? tag),
       run: () => doing.look({ language: tag }),
     })),
     ...[390, 768, 960, 1200].map((width): Command => ({
@@ -179,6 +198,6 @@ export function commandsOf(doing: CommandContext): Command[] {
       .map((field): Command => ({ about: 'find', name: `Add ${field.label}`, run: () => doing.start({ field: field.key }) })),
     ...[...walk(tree)]
       .filter((node) => isItem(node.kind) || node.kind === 'section' || node.kind === 'page')
-      .map((node): Command => ({ about: 'find', name: `Go to ${nameOf(node.id)}`, run: () => doing.select(node.id) })),
+      .map((node): Command => ({ about: 'find', name: say('designerCommands.goTo', nameOf(node.id)), run: () => doing.select(node.id) })),
   ];
 }

@@ -1,17 +1,49 @@
 import { isItem, walk, type Kind, type Spot, type TreeNode } from '#layout';
 import { textIn } from '../../shell/localTexts.ts';
+import { say, type TextKey } from '../../shell/configuring/texts.ts';
 
-const nouns: Record<string, string> = {
-  full: 'form',
-  short: 'short form',
-  card: 'card',
-  list: 'list',
-  print: 'print layout',
-  piece: 'piece',
+const nouns: Record<string, TextKey> = {
+  full: 'layoutNoun.full',
+  short: 'layoutNoun.short',
+  card: 'layoutNoun.card',
+  list: 'layoutNoun.list',
+  print: 'layoutNoun.print',
+  piece: 'layoutNoun.piece',
 };
 
 /** What a layout of this kind is called. */
-export const nounOf = (tree: TreeNode): string => nouns[String(tree.properties['kind'] ?? 'full')] ?? 'form';
+export const nounOf = (tree: TreeNode): string => say(nouns[String(tree.properties['kind'] ?? 'full')] ?? 'layoutNoun.full');
+
+const kinds: Record<Kind, TextKey> = {
+  layout: 'kind.layout',
+  slot: 'kind.slot',
+  variant: 'kind.variant',
+  change: 'kind.change',
+  top: 'kind.top',
+  bottom: 'kind.bottom',
+  start: 'kind.start',
+  end: 'kind.end',
+  body: 'kind.body',
+  page: 'kind.page',
+  section: 'kind.section',
+  panel: 'kind.panel',
+  row: 'kind.row',
+  cell: 'kind.cell',
+  field: 'kind.field',
+  column: 'kind.column',
+  heading: 'kind.heading',
+  text: 'kind.text',
+  image: 'kind.image',
+  divider: 'kind.divider',
+  spacer: 'kind.spacer',
+  link: 'kind.link',
+  action: 'kind.action',
+  related: 'kind.related',
+  piece: 'kind.piece',
+};
+
+/** What a kind of part is called. */
+export const kindName = (kind: Kind): string => say(kinds[kind]);
 
 /** What a person calls a node. */
 export function nameOf(node: TreeNode, labels: Map<string, string>, language: string): string {
@@ -22,18 +54,18 @@ export function nameOf(node: TreeNode, labels: Map<string, string>, language: st
     }
     case 'heading':
     case 'text':
-      return textIn(node.properties[node.kind], language) || node.kind;
+      return textIn(node.properties[node.kind], language) || kindName(node.kind);
     case 'page':
     case 'section':
-      return textIn(node.properties['title'], language) || `Untitled ${node.kind === 'page' ? 'tab' : 'section'}`;
+      return textIn(node.properties['title'], language) || say(node.kind === 'page' ? 'names.untitledTab' : 'names.untitledSection');
     case 'row':
     case 'cell': {
       const [first, second] = [...walk(node)].filter((each) => isItem(each.kind));
       // What holds one thing is called like it.
       return !first
-        ? `Empty ${node.kind}`
+        ? say(node.kind === 'row' ? 'common.emptyRow' : 'names.emptyCell')
         : second
-          ? `${node.kind === 'row' ? 'Row' : 'Cell'} of ${nameOf(first, labels, language)}`
+          ? say(node.kind === 'row' ? 'names.rowOf' : 'names.cellOf', nameOf(first, labels, language))
           : nameOf(first, labels, language);
     }
     case 'column': {
@@ -43,12 +75,7 @@ export function nameOf(node: TreeNode, labels: Map<string, string>, language: st
     case 'layout':
       return nounOf(node)[0]!.toUpperCase() + nounOf(node).slice(1);
     default:
-      return (
-        textIn(node.properties['label'], language) ||
-        String(node.properties[node.kind] ?? '') ||
-        { top: 'Top band', bottom: 'Bottom band', start: 'Column before', end: 'Column behind', body: 'Body' }[node.kind as 'top'] ||
-        node.kind
-      );
+      return textIn(node.properties['label'], language) || String(node.properties[node.kind] ?? '') || kindName(node.kind);
   }
 }
 
@@ -70,17 +97,9 @@ export function namingProperty(kind: Kind): string | undefined {
   return named[kind];
 }
 
-/** A word with its article. */
-export const a = (word: string) => `${/^[aeiou]/.test(word) ? 'an' : 'a'} ${word}`;
-
 /** A place in words. */
 export function describe(place: Spot, nameOf: (id: string) => string): string {
   const target = nameOf(place.target);
-  return {
-    above: `above ${target}`,
-    below: `below ${target}`,
-    left: `in a column before ${target}`,
-    right: `in a column after ${target}`,
-    inside: `inside ${target}`,
-  }[place.edge];
+  const edges = { above: 'place.above', below: 'place.below', left: 'place.left', right: 'place.right', inside: 'place.inside' } as const;
+  return say(edges[place.edge], target);
 }

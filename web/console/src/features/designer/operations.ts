@@ -20,6 +20,7 @@ import type { FieldInfo } from '../../api/client.ts';
 import { isWide } from './Properties.tsx';
 import { textIn, withText } from '../../shell/localTexts.ts';
 import { namingProperty } from './names.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface Around {
   tree: TreeNode | undefined;
@@ -30,7 +31,7 @@ interface Around {
   /** The base, while a width's own form is changed: what it has is not taken off there but hidden. */
   base: TreeNode | undefined;
   nameOf: (id: string) => string;
-  say: (text: string, bad?: boolean) => void;
+  announce: (text: string, bad?: boolean) => void;
   apply: (edits: Edit[], label: string) => Promise<Edit[] | undefined>;
   select: (ids: string[]) => void;
   /** Asks what a new part is called. */
@@ -38,12 +39,19 @@ interface Around {
   place: (chosen: Place, subject: Subject) => void;
 }
 
+const moves = {
+  up: 'operations.moveUp',
+  down: 'operations.moveDown',
+  left: 'operations.moveLeft',
+  right: 'operations.moveRight',
+} as const;
+
 /** What is done with the selected parts where they stand: each is one change with a name. */
-export function rearranging({ tree, selection, fields, language, languages, base, nameOf, say, apply, select, name, place }: Around) {
+export function rearranging({ tree, selection, fields, language, languages, base, nameOf, announce, apply, select, name, place }: Around) {
   const selected = selection.at(-1);
   const node = selected && tree ? find(tree, selected) : undefined;
   const property = node && namingProperty(node.kind);
-  const parts = selection.length === 1 ? nameOf(selected!) : `${selection.length} parts`;
+  const parts = selection.length === 1 ? nameOf(selected!) : say('common.parts', selection.length);
   const written = node && property ? textIn(node.properties[property], language) || (node.kind === 'field' ? nameOf(node.id) : '') : '';
   const change = (edits: Edit[], label: string) => {
     if (edits.length > 0) void apply(edits, label);
@@ -56,7 +64,7 @@ export function rearranging({ tree, selection, fields, language, languages, base
       if (!node || !property || to === undefined || to.trim() === written) return;
       change(
         [{ op: 'set', node: node.id, property, value: withText(node.properties[property], to.trim(), language, languages) }],
-        `Name of ${nameOf(node.id)}`,
+        say('operations.nameOf', nameOf(node.id)),
       );
     },
     remove: () => {
@@ -70,33 +78,33 @@ export function rearranging({ tree, selection, fields, language, languages, base
         ];
         change(
           [...hidden.map((id): Edit => ({ op: 'set', node: id, property: 'hidden', value: true })), ...removeAll(tree, own)],
-          `${hidden.length > 0 ? 'Hide' : 'Remove'} ${parts}`,
+          say(hidden.length > 0 ? 'operations.hide' : 'operations.remove', parts),
         );
-      } else change(removeAll(tree, selection), `Remove ${parts}`);
+      } else change(removeAll(tree, selection), say('operations.remove', parts));
       select(!base && selection.length === 1 && next && next.kind !== 'cell' && next.kind !== 'row' ? [next.id] : []);
     },
     move: (direction: 'up' | 'down' | 'left' | 'right') =>
-      change(tree && selected ? step(tree, selected, direction) : [], `Move ${parts} ${direction}`),
+      change(tree && selected ? step(tree, selected, direction) : [], say(moves[direction], parts)),
     widen: (by: 1 | -1) => {
       const edits = tree ? widen(tree, selection, by) : [];
-      if (edits.length === 0) say('It cannot be made wider or narrower there.', true);
-      change(edits, `Width of ${parts}`);
+      if (edits.length === 0) announce(say('operations.itCannotBeMadeWider'), true);
+      change(edits, say('common.widthOf', parts));
     },
     wrap: async () => {
       const title = await name('section');
       const wrapped = tree && title ? wrap(tree, selection, title) : undefined;
       if (!wrapped) return;
-      await apply(wrapped.edits, `Put ${selection.length} ${selection.length === 1 ? 'part' : 'parts'} into ${title}`);
+      await apply(wrapped.edits, say('operations.putInto', selection.length, title!));
       select([wrapped.section]);
     },
-    ungroup: () => change(tree && selected ? ungroup(tree, selected) : [], `Remove the frame of ${parts}`),
-    balance: () => change(tree && selected ? balance(tree, selected) : [], `Share each row of ${parts} evenly`),
+    ungroup: () => change(tree && selected ? ungroup(tree, selected) : [], say('operations.removeTheFrameOf', parts)),
+    balance: () => change(tree && selected ? balance(tree, selected) : [], say('operations.shareEachRowOfEvenly', parts)),
     split: () => {
       const cell = tree && selected ? parentOf(tree, selected) : undefined;
-      change(tree && cell ? split(tree, cell.id) : [], `Add an empty cell after ${parts}`);
+      change(tree && cell ? split(tree, cell.id) : [], say('operations.addAnEmptyCellAfter', parts));
     },
     columns: (count: number) =>
-      change(tree && selected ? flow(tree, selected, count, isWide(fields)) : [], `Flow ${parts} into ${count} columns`),
+      change(tree && selected ? flow(tree, selected, count, isWide(fields)) : [], say('operations.flow', parts, count)),
     toTab: (page: string) => {
       const chosen = tree && selected ? placeAt(tree, { node: selected }, { target: page, edge: 'inside' }) : undefined;
       if (chosen) place(chosen, { node: selected! });

@@ -1,5 +1,7 @@
 import type { Kind, Subject, TreeNode } from '#layout';
 import type { EntityInfo } from '../../api/client.ts';
+import { kindName } from './names.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** Something that is not a field and can be placed; what its name in the list is. */
 export interface Part {
@@ -7,18 +9,18 @@ export interface Part {
   name: string;
 }
 
-const of = (part: Kind, name: string): Part => ({ subject: { part }, name });
+const of = (part: Kind): Part => ({ subject: { part }, name: kindName(part) });
 
-const groups: { name: string; parts: Part[] }[] = [
-  { name: 'Structure', parts: [of('section', 'Section'), of('page', 'Tab'), of('panel', 'Panel of tabs')] },
+const groups = (): { name: string; parts: Part[] }[] => [
+  { name: say('parts.structure'), parts: [of('section'), of('page'), of('panel')] },
   {
-    name: 'Content',
-    parts: [of('heading', 'Heading'), of('text', 'Text'), of('image', 'Picture'), of('divider', 'Divider'), of('spacer', 'Spacer')],
+    name: say('parts.content'),
+    parts: [of('heading'), of('text'), of('image'), of('divider'), of('spacer')],
   },
-  { name: 'Actions', parts: [of('link', 'Link'), of('action', 'Button')] },
+  { name: say('parts.actions'), parts: [of('link'), of('action')] },
 ];
 
-const around: Part[] = [of('top', 'Top band'), of('bottom', 'Bottom band'), of('start', 'Column before'), of('end', 'Column behind')];
+const around = (): Part[] => [of('top'), of('bottom'), of('start'), of('end')];
 
 /** The parts a layout can take, in groups of what they are for. What a form has once, and has already, is not offered again. */
 export function partsFor(tree: TreeNode, entity: EntityInfo | undefined): { name: string; parts: Part[] }[] {
@@ -29,8 +31,10 @@ export function partsFor(tree: TreeNode, entity: EntityInfo | undefined): { name
     name: each.label,
   }));
   const missing =
-    kind === 'full' || kind === 'print' ? around.filter(({ subject }) => !tree.children.some((child) => child.kind === subject.part)) : [];
-  return [...groups, { name: 'Related records', parts: connected }, { name: 'Beside the body', parts: missing }].filter(
+    kind === 'full' || kind === 'print'
+      ? around().filter(({ subject }) => !tree.children.some((child) => child.kind === subject.part))
+      : [];
+  return [...groups(), { name: say('parts.related'), parts: connected }, { name: say('parts.beside'), parts: missing }].filter(
     (group) => group.parts.length > 0,
   );
 }

@@ -3,13 +3,14 @@ import { answer, api, type EditResult, type Piece } from '../../api/client.ts';
 import { copy, detach, paste, type ChangeTerms } from './clipboard.ts';
 import type { Binding } from './PieceDialog.tsx';
 import { describe } from './names.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface ReuseContext {
   layout: string;
   tree: TreeNode | undefined;
   selection: string[];
   nameOf: (id: string) => string;
-  say: (text: string, bad?: boolean) => void;
+  announce: (text: string, bad?: boolean) => void;
   /** Takes what is selected off. */
   remove: () => void;
   select: (ids: string[]) => void;
@@ -27,13 +28,13 @@ const inserted = (done: Edit[]) => done.flatMap((edit) => (edit.op === 'insert' 
 
 /** Parts of a form used elsewhere: copied, cut and pasted, made into pieces, pieces placed and detached. What goes wrong is said. */
 export function reusing(around: ReuseContext) {
-  const { layout, tree, selection, nameOf, say, apply, perform, select } = around;
+  const { layout, tree, selection, nameOf, announce, apply, perform, select } = around;
   const selected = selection.at(-1);
   const attempt = async <T>(act: () => Promise<T>): Promise<T | undefined> => {
     try {
       return await act();
     } catch (error) {
-      say((error as Error).message, true);
+      announce((error as Error).message, true);
       return undefined;
     }
   };
@@ -49,12 +50,12 @@ export function reusing(around: ReuseContext) {
       if (!done) return;
       select(inserted(done.edits as unknown as Edit[]).map((node) => node.id));
       const unmatched = done.unmatched ?? [];
-      if (unmatched.length > 0) say(`Pasted without ${unmatched.join(', ')}: there is no such field here.`);
+      if (unmatched.length > 0) announce(say('reuse.pastedWithoutThereIsNo', unmatched.join(', ')));
     });
   const copySelected = () =>
     attempt(async () => {
       await copy(layout, selection);
-      say(`Copied ${selection.length > 1 ? `${selection.length} parts` : nameOf(selected!)}.`);
+      announce(say('reuse.copied', selection.length > 1 ? say('common.parts', selection.length) : nameOf(selected!)));
       return true;
     });
   return {
@@ -63,12 +64,12 @@ export function reusing(around: ReuseContext) {
       if (selection.length > 0 && (await copySelected())) around.remove();
     },
     paste: async (text: string) =>
-      text.trim() ? pasteFrom({ text }, selected, 'Paste') : say('Nothing is copied yet: select parts of a form and press Ctrl+C.', true),
+      text.trim() ? pasteFrom({ text }, selected, say('common.paste')) : announce(say('reuse.nothingIsCopiedYetSelect'), true),
     place: async (chosen: Place, piece: Piece | undefined) => {
       const bound = piece && (await around.bind(piece));
       if (!piece || !bound) return;
       const label = `Place ${piece.title} ${describe(chosen, nameOf)}`;
-      if (!bound.linked) await pasteFrom({ piece: piece.key, slots: bound.slots }, chosen.target, `${label}, as a copy`);
+      if (!bound.linked) await pasteFrom({ piece: piece.key, slots: bound.slots }, chosen.target, say('reuse.asCopy', label));
       else
         selectPiece(
           await apply(
@@ -95,13 +96,13 @@ export function reusing(around: ReuseContext) {
               kind: 'piece',
               properties: { piece: created.key, slots: Object.fromEntries(created.slots.map((slot) => [slot.slot, slot.slot])) },
             }),
-            `Make the piece ${title}`,
+            say('reuse.makeThePiece', title),
           ),
         );
       }),
     detach: () =>
       attempt(async () => {
-        if (selected) await perform((terms) => detach(layout, selected, terms), `Make ${nameOf(selected)} a copy of its own`);
+        if (selected) await perform((terms) => detach(layout, selected, terms), say('reuse.makeACopyOfIts', nameOf(selected)));
       }),
   };
 }

@@ -1,8 +1,9 @@
 import type { Json, Values } from '#form';
 import type { FieldInfo } from '../../api/client.ts';
+import { say, type TextKey } from '../../shell/configuring/texts.ts';
 
 /** Records that are made up to look at, and never stored: by numbers no record has. */
-export const samples: Record<number, string> = { [-1]: 'a made-up one', [-2]: 'a made-up one, everything long' };
+export const samples: Record<number, TextKey> = { [-1]: 'samples.short', [-2]: 'samples.long' };
 
 const words = 'mooring tide lantern quay halyard fender pontoon bollard winter survey keel rudder'.split(' ');
 
@@ -30,7 +31,7 @@ function valueOf(field: FieldInfo, long: boolean): Json {
   const longest = [...choices].sort((one, other) => other.label.length - one.label.length)[0];
   switch (field.type) {
     case 'text':
-      return long ? prose(Math.min(most, 120)) : `${field.label} of a sample`.slice(0, most);
+      return long ? prose(Math.min(most, 120)) : say('samples.text', field.label).slice(0, most);
     case 'longText':
       return prose(Math.min(Number(field.maxLength ?? 900), long ? 900 : 160));
     case 'email':

@@ -8,6 +8,7 @@ import { may, session } from '../../shell/session.ts';
 import { useParentLayout, type ParentLayout } from './derivedLayout.ts';
 import type { PreviewSource } from './previewSource.ts';
 import { queueStore, newName, type UndoStep, type QueuedChange } from './offlineQueue.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 export interface Draft {
   key: string;
@@ -54,7 +55,7 @@ export interface DraftState {
   perform: (call: (preview: PreviewRequest | null) => Promise<EditResult>, label: string) => Promise<EditResult | undefined>;
   undo: () => void;
   redo: () => void;
-  say: (text: string, bad?: boolean) => void;
+  announce: (text: string, bad?: boolean) => void;
   refresh: () => Promise<void>;
 }
 
@@ -177,7 +178,7 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
             }
             const unsent = waiting.current.filter((each) => each.revision === undefined).length;
             setMessage({
-              text: `The service cannot be reached. ${unsent === 1 ? 'One change waits' : `${unsent} changes wait`} here and will be sent; nothing is lost, and you can go on.`,
+              text: say('useDraft.unreachable', unsent),
               bad: true,
             });
             await new Promise((next) => setTimeout(next, patience));
@@ -196,7 +197,7 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
 
   const mayChange = useCallback(() => {
     const allowed = may(session(), 'configure');
-    if (!allowed) setMessage({ text: 'You can view, comment on and approve this form, but not change it.', bad: true });
+    if (!allowed) setMessage({ text: say('useDraft.youCanViewCommentOn'), bad: true });
     return allowed;
   }, []);
   const send = useCallback(
@@ -313,9 +314,9 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
     redoLabel: labels.redo,
     apply,
     perform,
-    undo: () => void replay('past', 'future', 'Undone'),
-    redo: () => void replay('future', 'past', 'Done again'),
-    say: (text, bad = false) => setMessage({ text, bad }),
+    undo: () => void replay('past', 'future', say('useDraft.undone')),
+    redo: () => void replay('future', 'past', say('useDraft.doneAgain')),
+    announce: (text, bad = false) => setMessage({ text, bad }),
     refresh,
   };
 }

@@ -1,6 +1,7 @@
 import { useRef, useState } from 'react';
 import { places, walk, type Place, type Subject, type TreeNode } from '#layout';
 import { describe } from './names.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 interface PlacementOptions {
   subject: Subject;
@@ -29,7 +30,7 @@ export function usePlacement(tree: TreeNode | undefined, nameOf: (id: string) =>
     subject: placing?.subject,
     sentence:
       placing && current
-        ? `Place ${placing.at + 1} of ${placing.places.length}: ${describe(current, nameOf)}. Click where it goes, or choose with arrows or a name and press Enter.`
+        ? say('usePlacement.placeOfClickWhereIt', placing.at + 1, placing.places.length, describe(current, nameOf))
         : undefined,
     /** Begins at the place of a node; answers whether there is any. */
     begin: (subject: Subject, at: string | undefined): boolean => {

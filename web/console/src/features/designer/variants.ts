@@ -1,6 +1,7 @@
 import { changeOf, editOf, find, walk, type Edit, type NewNode, type TreeNode } from '#layout';
 import { textIn } from '../../shell/localTexts.ts';
 import { nameOf } from './names.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** Makes a width's own form: from everything, or with everything hidden that need not be filled in. */
 export function beginVariant(tree: TreeNode, width: string, hiding: (field: string) => boolean): Edit {
@@ -20,26 +21,26 @@ export function beginVariant(tree: TreeNode, width: string, hiding: (field: stri
 /** A difference from the base, in words. */
 export function describeOverride(change: TreeNode, tree: TreeNode, labels: Map<string, string>, language: string): string {
   const edit = editOf(change, tree);
-  if (!edit) return 'A change that says too little';
+  if (!edit) return say('variants.aChangeThatSaysToo');
   const name = (id: string) => {
     const node = find(tree, id);
-    return node ? nameOf(node, labels, language) : `${id} (not there any more)`;
+    return node ? nameOf(node, labels, language) : say('variants.notThereAnyMore', id);
   };
   switch (edit.op) {
     case 'set':
       return edit.property === 'hidden'
         ? edit.value === true
-          ? `${name(edit.node)} is hidden`
-          : `${name(edit.node)} is shown`
+          ? say('variants.isHidden', name(edit.node))
+          : say('variants.isShown', name(edit.node))
         : edit.value === null
-          ? `${edit.property} of ${name(edit.node)} is as usual`
-          : `${edit.property} of ${name(edit.node)} is ${textIn(edit.value, language)}`;
+          ? say('variants.ofIsAsUsual', edit.property, name(edit.node))
+          : say('variants.ofIs', edit.property, name(edit.node), textIn(edit.value, language));
     case 'remove':
-      return `${name(edit.node)} is taken off`;
+      return say('variants.isTakenOff', name(edit.node));
     case 'move':
-      return `${name(edit.node)} is moved`;
+      return say('variants.isMoved', name(edit.node));
     default:
-      return `${nameOf(change.children[0]!, labels, language)} is added`;
+      return say('variants.isAdded', nameOf(change.children[0]!, labels, language));
   }
 }
 

@@ -1,9 +1,9 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
+import { moment } from '../../shell/configuring/moment.ts';
 import { address } from '../../shell/location.ts';
 import { usePeople } from '../../shell/people.ts';
-
-const when = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'medium' });
+import { say, type TextKey } from '../../shell/configuring/texts.ts';
 
 /** What an entry says beside its act: each part by its name. */
 function describeDetail(detail: unknown): string {
@@ -11,7 +11,7 @@ function describeDetail(detail: unknown): string {
     .map(([name, value]) => {
       const text = Array.isArray(value)
         ? value.length > 6
-          ? `${value.slice(0, 6).join(', ')} and ${value.length - 6} more`
+          ? say('auditPage.andMore', value.slice(0, 6).join(', '), value.length - 6)
           : value.join(', ')
         : String(value);
       return text === '' ? '' : `${name}: ${text}`;
@@ -36,11 +36,11 @@ interface Page {
   next: string | null;
 }
 
-const acts: Record<string, string> = {
-  create: 'record made',
-  change: 'record changed',
-  delete: 'record deleted',
-  restore: 'record brought back',
+const acts: Record<string, TextKey> = {
+  create: 'recordAct.create',
+  change: 'recordAct.change',
+  delete: 'recordAct.delete',
+  restore: 'recordAct.restore',
 };
 
 const ofRecords = (query: Record<string, string | number>): Promise<Page> =>
@@ -50,7 +50,7 @@ const ofRecords = (query: Record<string, string | number>): Promise<Page> =>
       key: `${each.entity} ${each.record} ${each.version}`,
       at: each.at,
       by: each.by,
-      act: acts[each.action] ?? each.action,
+      act: acts[each.action] ? say(acts[each.action]!) : each.action,
       subject: `${each.entity}/${each.record}`,
       href: address('records', each.entity, `${each.record}`),
       more: `version ${each.version}`,
@@ -107,11 +107,11 @@ export function AuditPage() {
         setNotice(
           proof.intact
             ? {
-                text: `All ${proof.entries} entries are intact; none was altered or removed. The last hash is ${proof.hash.slice(0, 16)}…`,
+                text: say('auditPage.intact', proof.entries, proof.hash.slice(0, 16)),
                 bad: false,
               }
             : {
-                text: `Entry ${proof.firstBroken} is missing or was altered in the database. The entries before it are intact.`,
+                text: say('auditPage.entryIsMissingOrWas', proof.firstBroken ?? 0),
                 bad: true,
               },
         ),
@@ -120,14 +120,14 @@ export function AuditPage() {
   return (
     <>
       <header className="page-head">
-        <h1>Audit log</h1>
+        <h1>{say('auditPage.auditLog')}</h1>
         {!records && (
           <button type="button" className="button" onClick={() => void prove()}>
-            Verify log
+            {say('auditPage.verifyLog')}
           </button>
         )}
         <a className="button" href={`/api/audit/${records ? 'record-entries' : 'entries'}/export?${new URLSearchParams(query())}`}>
-          Export CSV
+          {say('auditPage.exportCsv')}
         </a>
       </header>
       {notice && (
@@ -137,16 +137,16 @@ export function AuditPage() {
       )}
       <div className="search-bar" role="search">
         <label>
-          Log of{' '}
+          {say('auditPage.logOf')}{' '}
           <select className="bt-input" value={records ? 'records' : ''} onChange={(event) => setRecords(event.target.value === 'records')}>
-            <option value="">forms, releases and people</option>
-            <option value="records">records</option>
+            <option value="">{say('auditPage.formsReleasesAndPeople')}</option>
+            <option value="records">{say('auditPage.records')}</option>
           </select>
         </label>
         <label>
-          Who{' '}
+          {say('auditPage.who')}{' '}
           <select className="bt-input" value={search.by} onChange={(event) => setSearch({ ...search, by: event.target.value })}>
-            <option value="">anyone</option>
+            <option value="">{say('auditPage.anyone')}</option>
             {people.all.map((person) => (
               <option key={person.id} value={person.id}>
                 {person.name}
@@ -156,7 +156,7 @@ export function AuditPage() {
         </label>
         {!records && (
           <label>
-            Containing{' '}
+            {say('auditPage.containing')}{' '}
             <input
               className="bt-input"
               type="search"
@@ -166,7 +166,7 @@ export function AuditPage() {
           </label>
         )}
         <label>
-          Since{' '}
+          {say('auditPage.since')}{' '}
           <input
             className="bt-input"
             type="date"
@@ -179,18 +179,18 @@ export function AuditPage() {
         <table className="table audit">
           <thead>
             <tr>
-              <th scope="col">When</th>
-              <th scope="col">Who</th>
-              <th scope="col">What</th>
-              <th scope="col">On what</th>
-              <th scope="col">More</th>
+              <th scope="col">{say('auditPage.when')}</th>
+              <th scope="col">{say('auditPage.who')}</th>
+              <th scope="col">{say('auditPage.what')}</th>
+              <th scope="col">{say('auditPage.onWhat')}</th>
+              <th scope="col">{say('auditPage.more')}</th>
             </tr>
           </thead>
           <tbody>
             {rows.map((entry) => (
               <tr key={entry.key}>
                 <td data-label="When">
-                  <time dateTime={entry.at}>{when.format(new Date(entry.at))}</time>
+                  <time dateTime={entry.at}>{moment(entry.at, 'medium')}</time>
                 </td>
                 <td data-label="Who">{people.name(entry.by)}</td>
                 <td data-label="What">{entry.act}</td>
@@ -203,11 +203,11 @@ export function AuditPage() {
           </tbody>
         </table>
       </div>
-      {rows.length === 0 && <p className="empty">No entries match.</p>}
+      {rows.length === 0 && <p className="empty">{say('auditPage.noEntriesMatch')}</p>}
       {next && (
         <p>
           <button type="button" className="button" onClick={() => void load(next)}>
-            Load earlier entries
+            {say('auditPage.loadEarlierEntries')}
           </button>
         </p>
       )}

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, type Person } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 const nobody: Person = { id: '', name: '', roles: [], language: 'en', vouched: false };
 
@@ -16,9 +17,9 @@ export function PeoplePage() {
   return (
     <>
       <header className="page-head">
-        <h1>People</h1>
+        <h1>{say('peoplePage.people')}</h1>
         <button type="button" className="button primary" onClick={() => setEditing(nobody)}>
-          New person…
+          {say('peoplePage.newPerson')}
         </button>
       </header>
       {notice && (
@@ -30,10 +31,10 @@ export function PeoplePage() {
         <table className="table">
           <thead>
             <tr>
-              <th scope="col">Name</th>
-              <th scope="col">User name</th>
-              <th scope="col">Roles</th>
-              <th scope="col">Language</th>
+              <th scope="col">{say('common.name')}</th>
+              <th scope="col">{say('peoplePage.userName')}</th>
+              <th scope="col">{say('peoplePage.roles')}</th>
+              <th scope="col">{say('common.language')}</th>
             </tr>
           </thead>
           <tbody>
@@ -47,7 +48,7 @@ export function PeoplePage() {
                 <td data-label="User name">{person.id}</td>
                 <td data-label="Roles">
                   {person.roles.map(label).join(', ') || 'none'}
-                  {person.vouched && <small> by the identity provider</small>}
+                  {person.vouched && <small> {say('peoplePage.byTheIdentityProvider')}</small>}
                 </td>
                 <td data-label="Language">{person.language}</td>
               </tr>
@@ -90,7 +91,7 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
         }),
       );
       if (password) await answer(api.PUT('/api/people/{id}/password', { params: { path: { id: is.id } }, body: { password } }));
-      onClose(`${is.name} is kept.${password ? ' She chooses her own password when she signs in.' : ''}`);
+      onClose(say(password ? 'peoplePage.savedWithPassword' : 'peoplePage.saved', is.name));
     } catch (error) {
       setProblem((error as Error).message);
     }
@@ -104,7 +105,7 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
           void save();
         }}
       >
-        <h2 id="person-title">{fresh ? 'New person' : person.name}</h2>
+        <h2 id="person-title">{fresh ? say('peoplePage.newPerson2') : person.name}</h2>
         {problem && (
           <div className="dialog-problem" role="alert">
             {problem}
@@ -112,19 +113,19 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
         )}
         {fresh && (
           <>
-            <label htmlFor="person-id">User name</label>
+            <label htmlFor="person-id">{say('peoplePage.userName')}</label>
             <input
               id="person-id"
               className="bt-input"
               required
               pattern="[a-z][a-z0-9\-]*"
-              title="Small letters, digits and hyphens, a letter first"
+              title={say('peoplePage.smallLettersDigitsAndHyphens')}
               value={is.id}
               onChange={(event) => setIs({ ...is, id: event.target.value })}
             />
           </>
         )}
-        <label htmlFor="person-name">Name</label>
+        <label htmlFor="person-name">{say('common.name')}</label>
         <input
           id="person-name"
           className="bt-input"
@@ -133,7 +134,7 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
           onChange={(event) => setIs({ ...is, name: event.target.value })}
         />
         <fieldset className="ticks" disabled={is.vouched}>
-          <legend>{is.vouched ? 'Roles, as the identity provider says' : 'Roles'}</legend>
+          <legend>{is.vouched ? say('peoplePage.rolesAsTheIdentityProvider') : say('peoplePage.roles')}</legend>
           {session.application.roles.map((role) => (
             <label key={role.key}>
               <input
@@ -144,11 +145,11 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
                 }
               />{' '}
               {role.label}
-              {role.entities.length > 0 && <small> ({role.entities.join(', ')} alone)</small>}
+              {role.entities.length > 0 && <small> {say('peoplePage.only', role.entities.join(', '))}</small>}
             </label>
           ))}
         </fieldset>
-        <label htmlFor="person-language">Language</label>
+        <label htmlFor="person-language">{say('common.language')}</label>
         <select
           id="person-language"
           className="bt-input"
@@ -159,24 +160,24 @@ function PersonDialog({ person, onClose }: { person: Person; onClose: (said?: st
             <option key={each}>{each}</option>
           ))}
         </select>
-        <label htmlFor="person-password">{fresh ? 'First password' : 'Another password'}</label>
+        <label htmlFor="person-password">{fresh ? say('peoplePage.firstPassword') : say('peoplePage.anotherPassword')}</label>
         <input
           id="person-password"
           className="bt-input"
           type="password"
           autoComplete="new-password"
           minLength={12}
-          placeholder={fresh ? 'Optional' : 'Left as it is'}
+          placeholder={fresh ? say('peoplePage.optional') : say('peoplePage.leftAsItIs')}
           value={password}
           onChange={(event) => setPassword(event.target.value)}
         />
-        {!fresh && password && <p>The person's sessions and tokens end, and a new password is chosen at the next sign-in.</p>}
+        {!fresh && password && <p>{say('peoplePage.thePersonSSessionsAnd')}</p>}
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            Cancel
+            {say('common.cancel')}
           </button>
           <button type="submit" className="button primary">
-            Save
+            {say('peoplePage.save')}
           </button>
         </div>
       </form>

@@ -98,7 +98,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
       setProblem(
         [
           (error as Error).message,
-          ...parts.slice(0, 5).map((part) => `${say('line', part.pointer.split('/')[1] ?? '')} ${part.message}`),
+          ...parts.slice(0, 5).map((part) => `${say('line', part.pointer.split('/')[1] ?? '', 1)} ${part.message}`),
         ].join(' '),
       );
     } finally {
@@ -251,7 +251,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
           <ul className="import-problems">
             {together(report.problems).map((each) => (
               <li key={each.message + each.lines[0]}>
-                <b>{say(each.lines.length === 1 ? 'line' : 'lineMany', lines(each.lines))}</b> {each.message}
+                <b>{say('line', lines(each.lines), each.lines.length)}</b> {each.message}
               </li>
             ))}
           </ul>

@@ -164,7 +164,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
     );
   const content = contentOf(list, rem);
   const set = Object.keys(view.filters).length;
-  const counted = !page.exact ? say('countMore', page.total) : page.total === 1 ? say('countOne') : say('count', page.total);
+  const counted = say(page.exact ? 'count' : 'countMore', page.total);
   const showView = (next: View) => {
     setView({ ...plain, ...next });
     setFilterStore(filtersOf(list, next));

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** How many open browsers have drawn a release, counted as they say so. */
 export function Adoption({ release }: { release: number }) {
@@ -20,9 +21,5 @@ export function Adoption({ release }: { release: number }) {
       clearInterval(again);
     };
   }, [release]);
-  return (
-    <span role="status">
-      {count === undefined ? '…' : `${count.drawn} of ${count.open} open ${count.open === 1 ? 'browser' : 'browsers'} so far`}
-    </span>
-  );
+  return <span role="status">{count === undefined ? '…' : say('adoption.count', count.drawn, count.open)}</span>;
 }

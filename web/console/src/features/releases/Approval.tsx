@@ -3,6 +3,7 @@ import { answer, api, type Approvals } from '../../api/client.ts';
 import { useServerEvents, useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** Who approved what, asked for again whenever that changes and whenever `revision` does. */
 export function useApprovals(revision: unknown): { approvals: Approvals | undefined; onSaid: () => void } {
@@ -46,12 +47,14 @@ export function Approval({ draft: { kind, key, revision }, approvals, onSaid, lo
     <>
       {(given.length > 0 || approvals.required) && (
         <span className="approved" data-given={given.length > 0 ? '' : undefined}>
-          {given.length > 0 ? `approved by ${given.map((each) => people.name(each.by)).join(', ')}` : 'not approved yet'}
+          {given.length > 0
+            ? say('approval.approvedBy', given.map((each) => people.name(each.by)).join(', '))
+            : say('approval.notApprovedYet')}
         </span>
       )}
       {mayApprove && (
         <button type="button" className={look} aria-pressed={mine} onClick={() => approve(!mine)}>
-          {mine ? 'Take approval back' : 'Approve'}
+          {mine ? say('approval.takeApprovalBack') : say('approval.approve')}
         </button>
       )}
     </>

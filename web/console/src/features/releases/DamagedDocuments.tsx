@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, asProblem, changing, type DocumentSummary } from '../../api/client.ts';
+import { rich, say } from '../../shell/configuring/texts.ts';
 
 const addressOf = ({ kind, key }: DocumentSummary) =>
   kind === 'layout' ? `/api/layouts/${encodeURIComponent(key)}` : `/api/documents/${kind}/${encodeURIComponent(key)}`;
@@ -10,7 +11,7 @@ const nameOf = ({ kind, key }: DocumentSummary) => `${kind[0]!.toUpperCase()}${k
 async function send(address: string, init: RequestInit): Promise<unknown> {
   const response = await fetch(address, { ...init, headers: { ...changing(), ...init.headers } });
   const body: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) throw new Error(asProblem(body, response).detail ?? 'It was not done.');
+  if (!response.ok) throw new Error(asProblem(body, response).detail ?? say('damagedDocuments.itWasNotDone'));
   return body;
 }
 
@@ -47,13 +48,8 @@ export function DamagedDocuments({ mayChange, onMended }: { mayChange: boolean; 
     ) : null;
   return (
     <section className="damaged" aria-labelledby="damaged-heading">
-      <h2 id="damaged-heading">Damaged documents</h2>
-      {damaged.length > 0 && (
-        <p>
-          {damaged.length === 1 ? 'This draft cannot be read.' : 'These drafts cannot be read.'} What users have is not affected, and
-          everything else can be designed and published.
-        </p>
-      )}
+      <h2 id="damaged-heading">{say('damagedDocuments.damagedDocuments')}</h2>
+      {damaged.length > 0 && <p>{say('damagedDocuments.drafts', damaged.length)}</p>}
       {told && (
         <p className="notice" data-tone="good" role="status">
           {told}
@@ -63,9 +59,7 @@ export function DamagedDocuments({ mayChange, onMended }: { mayChange: boolean; 
         <Damaged key={`${each.kind}/${each.key}`} document={each} mayChange={mayChange} onMended={reportRepair} />
       ))}
       {released.map((each) => (
-        <p key={`${each.kind}/${each.key}`}>
-          <strong>{nameOf(each)}</strong>: the published text cannot be read, {each.releaseDamaged} Publish the draft to set it right.
-        </p>
+        <p key={`${each.kind}/${each.key}`}>{rich('damagedDocuments.released', <strong>{nameOf(each)}</strong>, each.releaseDamaged)}</p>
       ))}
     </section>
   );
@@ -81,7 +75,7 @@ function Damaged({ document, mayChange, onMended }: { document: DocumentSummary;
     if (text !== undefined) return;
     void fetch(address, { headers: { Accept: 'application/yaml' } }).then(
       async (response) => setText(await response.text()),
-      () => setProblem('The text cannot be loaded; please try again.'),
+      () => setProblem(say('damagedDocuments.theTextCannotBeLoaded')),
     );
   };
   const act = (doing: Promise<string>) => {
@@ -91,8 +85,8 @@ function Damaged({ document, mayChange, onMended }: { document: DocumentSummary;
   };
   const recover = () =>
     act(
-      send(`${address}/recover`, { method: 'POST' }).then(
-        (done) => `The ${name} has its text of ${(done as { from: string }).from} again.`,
+      send(`${address}/recover`, { method: 'POST' }).then((done) =>
+        say('damagedDocuments.theHasItsTextOf', name, (done as { from: string }).from),
       ),
     );
   const save = () =>
@@ -101,7 +95,7 @@ function Damaged({ document, mayChange, onMended }: { document: DocumentSummary;
         method: 'PUT',
         headers: { 'Content-Type': 'application/yaml', 'If-Match': `"${document.revision}"` },
         body: text ?? '',
-      }).then(() => `The ${name} was saved and can be read again.`),
+      }).then(() => say('damagedDocuments.theWasSavedAndCan', name)),
     );
   const id = `damaged-${document.kind}-${document.key}`;
   return (
@@ -109,7 +103,7 @@ function Damaged({ document, mayChange, onMended }: { document: DocumentSummary;
       <summary>
         <strong>{nameOf(document)}</strong> <span>{document.damaged}</span>
       </summary>
-      <label htmlFor={id}>Text, as it is stored</label>
+      <label htmlFor={id}>{say('damagedDocuments.textAsItIsStored')}</label>
       <textarea
         id={id}
         rows={12}
@@ -127,10 +121,10 @@ function Damaged({ document, mayChange, onMended }: { document: DocumentSummary;
       {mayChange && (
         <p className="damaged-acts">
           <button type="button" className="button primary" disabled={busy} onClick={recover}>
-            Recover last readable version
+            {say('damagedDocuments.recoverLastReadableVersion')}
           </button>
           <button type="button" className="button" disabled={busy || text === undefined} onClick={save}>
-            Save corrected text
+            {say('damagedDocuments.saveCorrectedText')}
           </button>
         </p>
       )}

@@ -2,13 +2,14 @@ import { Suspense } from 'react';
 import { documentName } from '../../shell/documentNames.ts';
 import { CommentsPane, useComments } from '../comments/index.ts';
 import { address } from '../../shell/location.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** What is said about a draft that has no designer of its own. */
 export function DocumentComments({ kind, name }: { kind: string; name: string }) {
   const comments = useComments(kind, name);
   return (
     <section className="document-talk">
-      <a href={address('releases')}>Close</a>
+      <a href={address('releases')}>{say('common.close')}</a>
       <Suspense>
         <CommentsPane comments={comments} whole={`the ${documentName({ kind, key: name })}`} />
       </Suspense>

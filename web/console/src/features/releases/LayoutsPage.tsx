@@ -7,13 +7,20 @@ import { usePeople } from '../../shell/people.ts';
 import { DamagedDocuments } from './DamagedDocuments.tsx';
 import { NewLayoutDialog } from './NewLayoutDialog.tsx';
 import { layoutStates, searchLayouts, type LayoutSearch, type LayoutState } from './layoutSearch.ts';
-import { moment } from '../../shell/moment.ts';
+import { moment } from '../../shell/configuring/moment.ts';
+import { say } from '../../shell/configuring/texts.ts';
 
 /** How many rows are drawn at a time. */
 const most = 100;
 
-/** So many of something; nothing where there is none. */
-const counted = (count: number, what: string) => (count === 0 ? '' : `${count} ${what}${count === 1 ? '' : 's'}`);
+/** How many errors and warnings there are. */
+function findingsOf({ errors, warnings }: LayoutSummary): string {
+  const found = [
+    ...(errors > 0 ? [say('layoutsPage.errors', errors)] : []),
+    ...(warnings > 0 ? [say('layoutsPage.warnings', warnings)] : []),
+  ];
+  return found.join(', ') || say('common.none');
+}
 
 /** All layouts: what is published, what is not, what is wrong; and where new ones begin. */
 export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
@@ -38,10 +45,10 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
   return (
     <>
       <header className="page-head">
-        <h1>Layouts</h1>
+        <h1>{say('layoutsPage.layouts2')}</h1>
         {entities.length > 0 && may(session, 'configure') && (
           <button type="button" className="button primary" onClick={() => setMaking(true)}>
-            New layout…
+            {say('layoutsPage.newLayout')}
           </button>
         )}
       </header>
@@ -52,36 +59,36 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
       )}
       <DamagedDocuments mayChange={may(session, 'configure')} onMended={load} />
       {layouts.length > 0 && (
-        <div className="search-bar" role="search" aria-label="Search layouts">
+        <div className="search-bar" role="search" aria-label={say('layoutsPage.searchLayouts')}>
           <label>
-            Search{' '}
+            {say('layoutsPage.search')}{' '}
             <input
               className="bt-input"
               type="search"
-              placeholder="title, key, kind or entity"
+              placeholder={say('layoutsPage.titleKeyKindOrEntity')}
               value={search.text}
               onChange={(event) => seek({ text: event.target.value })}
             />
           </label>
           <label>
-            State{' '}
+            {say('layoutsPage.state')}{' '}
             <select className="bt-input" value={search.state} onChange={(event) => seek({ state: event.target.value as LayoutState })}>
               {Object.entries(layoutStates).map(([state, name]) => (
                 <option key={state} value={state}>
-                  {name}
+                  {say(name)}
                 </option>
               ))}
             </select>
           </label>
           <label>
-            Sort by{' '}
+            {say('layoutsPage.sortBy')}{' '}
             <select
               className="bt-input"
               value={search.sort}
               onChange={(event) => seek({ sort: event.target.value as LayoutSearch['sort'] })}
             >
-              <option value="title">title</option>
-              <option value="changed">last change</option>
+              <option value="title">{say('layoutsPage.title')}</option>
+              <option value="changed">{say('layoutsPage.lastChange')}</option>
             </select>
           </label>
         </div>
@@ -90,13 +97,13 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
         <table className="table">
           <thead>
             <tr>
-              <th scope="col">Layout</th>
-              <th scope="col">Kind</th>
-              <th scope="col">Entity</th>
-              <th scope="col">State</th>
-              <th scope="col">Findings</th>
-              <th scope="col">Comments</th>
-              <th scope="col">Last changed</th>
+              <th scope="col">{say('kind.layout')}</th>
+              <th scope="col">{say('common.kind')}</th>
+              <th scope="col">{say('common.entity')}</th>
+              <th scope="col">{say('layoutsPage.state')}</th>
+              <th scope="col">{say('layoutsPage.findings')}</th>
+              <th scope="col">{say('pane.comments')}</th>
+              <th scope="col">{say('layoutsPage.lastChanged')}</th>
             </tr>
           </thead>
           <tbody>
@@ -107,23 +114,22 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
                 <td data-label="Entity">{entities.find((each) => each.key === layout.entity)?.label ?? layout.entity}</td>
                 <td data-label="State">
                   {layout.damaged
-                    ? 'damaged'
+                    ? say('layoutsPage.damaged')
                     : layout.published === null
-                      ? 'never published'
+                      ? say('common.neverPublished')
                       : layout.published === layout.revision
-                        ? 'published'
-                        : `${layout.revision - layout.published!} not published`}
+                        ? say('layoutsPage.published')
+                        : say('layoutsPage.notPublished', layout.revision - layout.published!)}
                 </td>
-                <td data-label="Findings">
-                  {[counted(Number(layout.errors), 'error'), counted(Number(layout.warnings), 'warning')].filter(Boolean).join(', ') ||
-                    'none'}
-                </td>
+                <td data-label="Findings">{findingsOf(layout)}</td>
                 <td data-label="Comments">
-                  {layout.comments > 0 ? <a href={address('design', layout.key, 'comments')}>{layout.comments} open</a> : 'none'}
+                  {layout.comments > 0 ? (
+                    <a href={address('design', layout.key, 'comments')}>{say('layoutsPage.open', layout.comments)}</a>
+                  ) : (
+                    say('common.none')
+                  )}
                 </td>
-                <td data-label="Last changed">
-                  {moment(layout.changedAt)} by {people.name(layout.changedBy)}
-                </td>
+                <td data-label="Last changed">{say('layoutsPage.changedBy', moment(layout.changedAt), people.name(layout.changedBy))}</td>
               </tr>
             ))}
           </tbody>
@@ -132,14 +138,14 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
       {layouts.length > 0 && (
         <p className="table-more" role="status">
           {found.length === 0
-            ? 'No layout matches.'
+            ? say('layoutsPage.noLayoutMatches')
             : found.length === layouts.length
-              ? counted(found.length, 'layout')
-              : `${found.length} of ${layouts.length} layouts`}
-          {found.length > shown && `, ${shown} shown `}
+              ? say('layoutsPage.layouts', found.length)
+              : say('layoutsPage.ofLayouts', found.length, layouts.length)}
+          {found.length > shown && `${say('layoutsPage.shown', shown)} `}
           {found.length > shown && (
             <button type="button" className="button" onClick={() => setShown(shown + most)}>
-              Show {Math.min(most, found.length - shown)} more
+              {say('layoutsPage.showMore', Math.min(most, found.length - shown))}
             </button>
           )}
         </p>

@@ -2,13 +2,14 @@ import { useEffect, useRef, useState } from 'react';
 import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/client.ts';
 import { keyOf } from '../../shell/keys.ts';
 import { navigate } from '../../shell/location.ts';
+import { rich, say } from '../../shell/configuring/texts.ts';
 
 const kinds = {
-  full: 'Full form',
-  short: 'Short form, to make a record quickly',
-  card: 'Card, where a list is narrow',
-  list: 'List',
-  print: 'On paper',
+  full: 'newLayoutKind.full',
+  short: 'newLayoutKind.short',
+  card: 'newLayoutKind.card',
+  list: 'newLayoutKind.list',
+  print: 'newLayoutKind.print',
 } as const;
 
 interface NewLayoutDialogProps {
@@ -76,8 +77,8 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
   if (unmatched) {
     return (
       <dialog ref={dialog} className="dialog" aria-labelledby="unmatched-title" onClose={onClose}>
-        <h2 id="unmatched-title">Created, with unmatched fields</h2>
-        <p>These parts of the template found no field of {chosen?.label.toLowerCase()} to show, and were left out:</p>
+        <h2 id="unmatched-title">{say('newLayoutDialog.createdWithUnmatchedFields')}</h2>
+        <p>{say('newLayoutDialog.thesePartsOfTheTemplate', chosen?.label.toLowerCase() ?? '')}</p>
         <ul>
           {unmatched
             .filter((each) => each.unmatched.length > 0)
@@ -89,7 +90,7 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
         </ul>
         <div className="dialog-acts">
           <button type="button" className="button primary" autoFocus onClick={() => navigate('design', unmatched[0]!.key)}>
-            Open the first one
+            {say('newLayoutDialog.openTheFirstOne')}
           </button>
         </div>
       </dialog>
@@ -103,9 +104,9 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
           void createLayout();
         }}
       >
-        <h2 id="new-layout-title">A new layout</h2>
+        <h2 id="new-layout-title">{say('newLayoutDialog.aNewLayout')}</h2>
         <label>
-          Records of
+          {say('common.recordsOf')}
           <select
             className="bt-input"
             value={entity}
@@ -122,12 +123,12 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
           </select>
         </label>
         <label>
-          It begins
+          {say('newLayoutDialog.itBegins')}
           <select className="bt-input" value={from} onChange={(event) => setFrom(event.target.value)}>
-            <option value="generated">with all fields, in groups</option>
-            <option value="empty">with what is required only</option>
+            <option value="generated">{say('newLayoutDialog.withAllFieldsInGroups')}</option>
+            <option value="empty">{say('newLayoutDialog.withWhatIsRequiredOnly')}</option>
             {copies.length > 0 && (
-              <optgroup label="Copy of">
+              <optgroup label={say('newLayoutDialog.copyOf')}>
                 {copies.map((layout) => (
                   <option key={layout.key} value={layout.key}>
                     {layout.title}
@@ -136,7 +137,7 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
               </optgroup>
             )}
             {examples.length > 0 && (
-              <optgroup label="Copy of a worked example">
+              <optgroup label={say('newLayoutDialog.copyOfAWorkedExample')}>
                 {examples.map((each) => (
                   <option key={each.key} value={`example:${each.key}`}>
                     {each.title}
@@ -145,7 +146,7 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
               </optgroup>
             )}
             {templates.length > 0 && (
-              <optgroup label="Set from a template">
+              <optgroup label={say('newLayoutDialog.setFromATemplate')}>
                 {templates.map((each) => (
                   <option key={each} value={`template:${each}`}>
                     {each}
@@ -157,18 +158,18 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
         </label>
         {(from === 'generated' || from === 'empty') && (
           <label>
-            Kind
+            {say('common.kind')}
             <select className="bt-input" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
               {Object.entries(kinds).map(([each, name]) => (
                 <option key={each} value={each}>
-                  {name}
+                  {say(name)}
                 </option>
               ))}
             </select>
           </label>
         )}
         <label>
-          Title
+          {say('common.title')}
           <input
             className="bt-input"
             required
@@ -180,15 +181,7 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
             onChange={(event) => setTitle(event.target.value)}
           />
         </label>
-        <p className="bt-help">
-          {title.trim() ? (
-            <>
-              Key <code>{key}</code>.
-            </>
-          ) : (
-            ' '
-          )}
-        </p>
+        <p className="bt-help">{title.trim() ? <>{rich('newLayoutDialog.key', <code>{key}</code>)}</> : ' '}</p>
         {problem && (
           <p className="bt-error" role="alert">
             {problem}
@@ -196,10 +189,10 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
         )}
         <div className="dialog-acts">
           <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            Cancel
+            {say('common.cancel')}
           </button>
           <button type="submit" className="button primary" disabled={!title.trim()}>
-            Create
+            {say('common.create')}
           </button>
         </div>
       </form>

@@ -2,11 +2,12 @@ import { useEffect, useRef, useState } from 'react';
 import { answer, api, ApiError, type ScheduledRelease, type ReleaseReach, type Receipt } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
-import { moment } from '../../shell/moment.ts';
+import { moment } from '../../shell/configuring/moment.ts';
 import { documentName, nameOf } from '../../shell/documentNames.ts';
 import { may } from '../../shell/session.ts';
 import { addMenuEntry } from './menuEntry.ts';
 import { ReceiptPart } from './ReceiptPart.tsx';
+import { rich, say } from '../../shell/configuring/texts.ts';
 
 interface PublishDialogProps {
   /** What goes out, each at the revision that was looked at. */
@@ -77,8 +78,8 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
   };
   const addToMenu = async (reach: ReleaseReach) => {
     try {
-      setGoing({ documents: [await addMenuEntry(reach)], title: 'the menu', errors: [] });
-      setNote(`${reach.label} in the menu`);
+      setGoing({ documents: [await addMenuEntry(reach)], title: say('publishDialog.theMenu'), errors: [] });
+      setNote(say('publishDialog.inTheMenu', reach.label));
       setRoles(undefined);
       setAt(undefined);
       setOverrideReason(undefined);
@@ -105,14 +106,11 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
         />
       ) : plan ? (
         <div className="receipt">
-          <h2 id="publish-title">Scheduled for {moment(plan.at)}</h2>
-          <p>
-            It publishes the drafts as they are now; later changes wait for the next release. Until then you can cancel it under{' '}
-            <a href={address('releases')}>Releases</a>.
-          </p>
+          <h2 id="publish-title">{say('publishDialog.scheduledFor', moment(plan.at))}</h2>
+          <p>{rich('publishDialog.itPublishesTheDraftsAs', <a href={address('releases')}>{say('common.releases')}</a>)}</p>
           <div className="dialog-acts">
             <button type="button" className="button primary" autoFocus onClick={() => dialog.current?.close()}>
-              Done
+              {say('common.done')}
             </button>
           </div>
         </div>
@@ -124,15 +122,11 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
             void publish();
           }}
         >
-          <h2 id="publish-title">Publish {title}</h2>
-          <p>
-            {documents.length === 1 ? `Revision ${documents[0]!.revision} becomes` : 'They become'} what{' '}
-            {roles ? 'those of some roles get' : 'everyone gets'}
-            {at === undefined ? ', at once' : ''}. Forms that are open follow; nothing typed in them is lost.
-          </p>
+          <h2 id="publish-title">{say('publishDialog.publish', title)}</h2>
+          <p>{outlook(documents, roles !== undefined, at === undefined)}</p>
           {along.length > 0 && (
             <fieldset className="publish-along">
-              <legend>Also changed, and required</legend>
+              <legend>{say('publishDialog.alsoChangedAndRequired')}</legend>
               {along.map((each) => (
                 <label key={nameOf(each)}>
                   <input
@@ -142,14 +136,15 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
                       setLeft(new Set(event.target.checked ? [...left].filter((name) => name !== nameOf(each)) : [...left, nameOf(each)]))
                     }
                   />{' '}
-                  the {documentName(each)} <small>for the {documentName({ kind: each.forKind, key: each.forKey })}</small>
+                  {say('publishDialog.the', documentName(each))}{' '}
+                  <small>{say('publishDialog.for', documentName({ kind: each.forKind, key: each.forKey }))}</small>
                 </label>
               ))}
             </fieldset>
           )}
           {errors.length > 0 && (
             <div className="dialog-problem" role="alert">
-              <b>{errors.length === 1 ? 'An error stands' : `${errors.length} errors stand`} against publishing:</b>
+              <b>{say('publishDialog.errors', errors.length)}</b>
               <ul>
                 {errors.map((finding) => (
                   <li key={finding.node + finding.code}>{finding.message}</li>
@@ -177,13 +172,13 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
                   checked={overrideReason !== undefined}
                   onChange={(event) => setOverrideReason(event.target.checked ? '' : undefined)}
                 />{' '}
-                Publish despite errors
+                {say('publishDialog.publishDespiteErrors')}
               </label>
               {overrideReason !== undefined && (
                 <input
                   className="bt-input"
-                  aria-label="Reason for publishing despite errors"
-                  placeholder="Reason; kept with the release"
+                  aria-label={say('publishDialog.reasonForPublishingDespiteErrors')}
+                  placeholder={say('publishDialog.reasonKeptWithTheRelease')}
                   required
                   maxLength={500}
                   value={overrideReason}
@@ -192,21 +187,25 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
               )}
             </fieldset>
           )}
-          <label htmlFor="publish-note">Note for your colleagues</label>
+          <label htmlFor="publish-note">{say('publishDialog.noteForYourColleagues')}</label>
           <textarea id="publish-note" className="bt-input" rows={3} value={note} onChange={(event) => setNote(event.target.value)} />
           <details className="publish-how">
             <summary>
               {roles || at !== undefined
-                ? [roles && `to ${first(roles) || 'some'} first`, at && `on ${moment(at)}`].filter(Boolean).join(', ') ||
-                  'Audience and time'
-                : 'To everyone, now'}
+                ? [
+                    roles && say('publishDialog.toFirst', first(roles) || say('publishDialog.someRoles')),
+                    at && say('publishDialog.on', moment(at)),
+                  ]
+                    .filter(Boolean)
+                    .join(', ') || say('publishDialog.audienceAndTime')
+                : say('publishDialog.toEveryoneNow')}
             </summary>
             <label>
               <input type="checkbox" checked={roles !== undefined} onChange={(event) => setRoles(event.target.checked ? [] : undefined)} />{' '}
-              To some roles first
+              {say('publishDialog.toSomeRolesFirst')}
             </label>
             {roles && (
-              <fieldset className="ticks" aria-label="Roles that get it first">
+              <fieldset className="ticks" aria-label={say('publishDialog.rolesThatGetItFirst')}>
                 {session.application.roles.map((role) => (
                   <label key={role.key}>
                     <input
@@ -220,7 +219,7 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
                   </label>
                 ))}
                 <label>
-                  Promote automatically on{' '}
+                  {say('publishDialog.promoteAutomaticallyOn')}{' '}
                   <input
                     type="datetime-local"
                     className="bt-input"
@@ -231,14 +230,14 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
               </fieldset>
             )}
             <label>
-              <input type="checkbox" checked={at !== undefined} onChange={(event) => setAt(event.target.checked ? '' : undefined)} /> At a
-              scheduled time
+              <input type="checkbox" checked={at !== undefined} onChange={(event) => setAt(event.target.checked ? '' : undefined)} />{' '}
+              {say('publishDialog.atAScheduledTime')}
             </label>
             {at !== undefined && (
               <input
                 type="datetime-local"
                 className="bt-input"
-                aria-label="Publication time"
+                aria-label={say('publishDialog.publicationTime')}
                 required
                 value={at}
                 onChange={(event) => setAt(event.target.value)}
@@ -247,18 +246,27 @@ export function PublishDialog({ documents: asked, title: named, errors: known, o
           </details>
           <div className="dialog-acts">
             <button type="button" className="button" onClick={() => dialog.current?.close()}>
-              Not yet
+              {say('publishDialog.notYet')}
             </button>
             <button
               type="submit"
               className="button primary"
               disabled={busy || (errors.length > 0 && overrideReason === undefined) || roles?.length === 0}
             >
-              {at === undefined ? 'Publish' : 'Schedule'}
+              {at === undefined ? say('publishDialog.publish2') : say('publishDialog.schedule')}
             </button>
           </div>
         </form>
       )}
     </dialog>
   );
+}
+
+/** What publishing does, in a sentence. */
+function outlook(documents: readonly { revision: number }[], some: boolean, now: boolean): string {
+  const who = some
+    ? say(now ? 'publishDialog.someNow' : 'publishDialog.some')
+    : say(now ? 'publishDialog.everyoneNow' : 'publishDialog.everyone');
+  const what = documents.length === 1 ? 'publishDialog.revisionBecomes' : 'publishDialog.theyBecome';
+  return say('publishDialog.follow', say(what, documents[0]?.revision ?? 0, who));
 }

@@ -1,8 +1,9 @@
 import type { ReleaseReach, Receipt } from '../../api/client.ts';
 import { address } from '../../shell/location.ts';
-import { moment } from '../../shell/moment.ts';
+import { moment } from '../../shell/configuring/moment.ts';
 import { documentName } from '../../shell/documentNames.ts';
 import { Adoption } from './Adoption.tsx';
+import { rich, say } from '../../shell/configuring/texts.ts';
 
 interface ReceiptPartProps {
   receipt: Receipt;
@@ -20,31 +21,35 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
   return (
     <div className="receipt">
       <h2 id="publish-title">
-        Release {release.number} is published{release.roles ? ` to ${first(release.roles)}` : ''}
+        {release.roles
+          ? say('receiptPart.publishedTo', release.number, first(release.roles))
+          : say('receiptPart.published', release.number)}
       </h2>
       <dl>
-        <dt>Changed</dt>
+        <dt>{say('receiptPart.changed')}</dt>
         <dd>
           {release.documents
             .filter((document) => document.change !== 'unchanged')
             .map(documentName)
-            .join(', ') || 'nothing'}
+            .join(', ') || say('common.nothing')}
         </dd>
         {reached.length > 0 && (
           <>
-            <dt>Where to see it</dt>
+            <dt>{say('receiptPart.whereToSeeIt')}</dt>
             <dd>
               {reached.map((each) => (
                 <div key={each.entity}>
-                  <a href={address('records', each.entity)}>{each.label}</a>
-                  {each.menu ? (
-                    <>, in the menu under {each.menu.join(' › ')}</>
-                  ) : (
+                  {rich(
+                    each.menu ? 'receiptPart.inMenu' : 'receiptPart.notInMenu',
+                    <a href={address('records', each.entity)}>{each.label}</a>,
+                    each.menu?.join(' › '),
+                  )}
+                  {!each.menu && (
                     <>
-                      ; not in the menu yet.{' '}
+                      {' '}
                       {onAddToMenu && (
                         <button type="button" className="bt-link" onClick={() => onAddToMenu(each)}>
-                          Add it to the menu
+                          {say('receiptPart.addItToTheMenu')}
                         </button>
                       )}
                     </>
@@ -54,32 +59,33 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
             </dd>
           </>
         )}
-        <dt>In use by</dt>
+        <dt>{say('receiptPart.inUseBy')}</dt>
         <dd>
           <Adoption release={Number(release.number)} />
         </dd>
         {release.note && (
           <>
-            <dt>Note</dt>
+            <dt>{say('receiptPart.note')}</dt>
             <dd>{release.note}</dd>
           </>
         )}
         {release.overrideReason && (
           <>
-            <dt>Published despite errors</dt>
+            <dt>{say('receiptPart.publishedDespiteErrors')}</dt>
             <dd>{release.overrideReason}</dd>
           </>
         )}
       </dl>
       {release.roles ? (
         <p>
-          Everyone else keeps the current release. Under <a href={address('releases')}>Releases</a> you can promote it to everyone or cancel
-          it{release.everyoneAt ? `; it goes to everyone by itself ${moment(release.everyoneAt)}` : ''}.
+          {rich(
+            release.everyoneAt ? 'receiptPart.promotedAt' : 'receiptPart.promotable',
+            <a href={address('releases')}>{say('common.releases')}</a>,
+            release.everyoneAt && moment(release.everyoneAt),
+          )}
         </p>
       ) : (
-        <p>
-          If it was wrong, an earlier release can be restored under <a href={address('releases')}>Releases</a>.
-        </p>
+        <p>{rich('receiptPart.ifItWasWrongAn', <a href={address('releases')}>{say('common.releases')}</a>)}</p>
       )}
       {problem && (
         <div className="dialog-problem" role="alert">
@@ -88,7 +94,7 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
       )}
       <div className="dialog-acts">
         <button type="button" className="button primary" autoFocus onClick={onDone}>
-          Done
+          {say('common.done')}
         </button>
       </div>
     </div>

@@ -1,8 +1,13 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type Difference, type Release } from '../../api/client.ts';
 import { documentName, nameOf } from '../../shell/documentNames.ts';
+import { say, type TextKey } from '../../shell/configuring/texts.ts';
 
-const changes: Record<string, string> = { added: 'is new', removed: 'is gone', changed: 'was changed' };
+const changes: Record<string, TextKey> = {
+  added: 'common.added',
+  removed: 'common.removed',
+  changed: 'common.changed',
+};
 
 interface ReleaseChangesProps {
   release: Release;
@@ -32,12 +37,12 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
       left = true;
     };
   }, [release.number, against]);
-  if (!older) return <p>This is the first release.</p>;
+  if (!older) return <p>{say('releaseChanges.thisIsTheFirstRelease')}</p>;
   const back = found?.filter((each) => chosen.has(nameOf(each))) ?? [];
   return (
     <div className="release-changes">
       <label>
-        Compared with release{' '}
+        {say('releaseChanges.comparedWithRelease')}{' '}
         <select className="bt-input" value={against} onChange={(event) => setAgainst(Number(event.target.value))}>
           {releases
             .filter((each) => each.number !== release.number)
@@ -49,7 +54,7 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
             ))}
         </select>
       </label>
-      {found?.length === 0 && <p>No differences.</p>}
+      {found?.length === 0 && <p>{say('releaseChanges.noDifferences')}</p>}
       <dl>
         {found?.map((each) => (
           <div key={nameOf(each)}>
@@ -57,7 +62,7 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
               {onRestore && each.change !== 'removed' && (
                 <input
                   type="checkbox"
-                  aria-label={`Choose the ${documentName(each)}`}
+                  aria-label={say('common.chooseThe', documentName(each))}
                   checked={chosen.has(nameOf(each))}
                   onChange={(event) =>
                     setChosen(
@@ -66,7 +71,7 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
                   }
                 />
               )}
-              {documentName(each)} {changes[each.change]}
+              {say(changes[each.change]!, documentName(each))}
             </dt>
             {each.summary.map((word, i) => (
               <dd key={i}>{word}</dd>
@@ -81,7 +86,7 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
           disabled={back.length === 0}
           onClick={() => onRestore(back.map(({ kind, key }) => ({ kind, key })))}
         >
-          Publishes the selected documents as they were in this release
+          {say('releaseChanges.publishesTheSelectedDocumentsAs')}
         </button>
       )}
     </div>

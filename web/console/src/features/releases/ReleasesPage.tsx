@@ -2,7 +2,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type ScheduledRelease, type Release } from '../../api/client.ts';
 import { ExportDialog, ImportDialog } from '../bundles/index.ts';
 import { useServerEvents, useSession } from '../../shell/hooks.ts';
-import { moment } from '../../shell/moment.ts';
+import { moment } from '../../shell/configuring/moment.ts';
 import { documentName, nameOf } from '../../shell/documentNames.ts';
 import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
@@ -10,6 +10,7 @@ import { Adoption } from './Adoption.tsx';
 import { DocumentComments } from './DocumentComments.tsx';
 import { ReleaseChanges } from './ReleaseChanges.tsx';
 import { UnpublishedDrafts } from './UnpublishedDrafts.tsx';
+import { rich, say } from '../../shell/configuring/texts.ts';
 
 /** How long a planned release that was not made is shown, in milliseconds. */
 const shownFailed = 7 * 24 * 60 * 60 * 1_000;
@@ -18,9 +19,17 @@ const shownFailed = 7 * 24 * 60 * 60 * 1_000;
 function changed(release: Release): string {
   const documents = release.documents.filter((document) => document.change !== 'unchanged');
   if (documents.length > 4)
-    return `${documents.length} documents, ${documents.filter((document) => document.change === 'added').length} of them new`;
-  return documents.map((document) => `${documentName(document)} ${document.change}`).join(', ') || 'Nothing changed';
+    return say('releasesPage.many', documents.length, documents.filter((document) => document.change === 'added').length);
+  return (
+    documents.map((document) => say(changes[document.change as 'added'] ?? 'common.changed', documentName(document))).join(', ') ||
+    say('releasesPage.nothingChanged')
+  );
 }
+
+const changes = { added: 'common.added', removed: 'common.removed', changed: 'common.changed' } as const;
+
+/** A sentence, and why. */
+const withReason = (text: string, reason: string | null | undefined) => (reason ? say('releasesPage.planReason', text, reason) : text);
 
 /** What waits to be published, and every release there was, what it changed, and the way back to it. */
 export function ReleasesPage({
@@ -60,20 +69,20 @@ export function ReleasesPage({
   const restore = (release: Release, documents?: { kind: string; key: string }[]) => {
     const names = documents?.map(documentName).join(', ');
     const what = names
-      ? `${names} as release ${release.number} had ${documents!.length === 1 ? 'it' : 'them'}`
-      : `what release ${release.number} held`;
-    if (!window.confirm(`Publish ${what} as a new release? Everyone gets it at once; drafts stay as they are.`)) return;
+      ? say('releasesPage.asHad', names, release.number, documents!.length)
+      : say('releasesPage.whatReleaseHeld', release.number);
+    if (!window.confirm(say('releasesPage.publishAsANewRelease', what))) return;
     answer(
       api.POST('/api/releases/{number}/restore', {
         params: { path: { number: release.number } },
         body: {
-          note: names ? `${names} as in release ${release.number}` : `Back to release ${release.number}`,
+          note: names ? say('releasesPage.asInRelease', names, release.number) : say('releasesPage.backToRelease', release.number),
           ...(documents ? { documents } : {}),
         },
       }),
     ).then(
       (receipt) => {
-        setNotice({ text: `Release ${receipt.release.number} is published; it holds ${what}.`, bad: false });
+        setNotice({ text: say('releasesPage.releaseIsPublishedItHolds', receipt.release.number, what), bad: false });
         load();
       },
       (error: Error) => setNotice({ text: error.message, bad: true }),
@@ -86,7 +95,10 @@ export function ReleasesPage({
   const refused = useCallback((text: string) => setNotice({ text, bad: true }), []);
   const reportImport = (documents: readonly { kind: string; key: string }[], from: string) =>
     setNotice({
-      text: `Imported from ${from} into drafts: ${documents.length > 4 ? `${documents.length} documents` : documents.map(documentName).join(', ')}.`,
+      text:
+        documents.length > 4
+          ? say('releasesPage.importedMany', from, documents.length)
+          : say('releasesPage.imported', from, documents.map(documentName).join(', ')),
       bad: false,
     });
   const failed = (error: Error) => refused(error.message);
@@ -94,19 +106,19 @@ export function ReleasesPage({
     roles.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
   const promote = (number: number) =>
     void answer(api.POST('/api/releases/{number}/promote', { params: { path: { number } } })).then(
-      done(`Release ${number} is current.`),
+      done(say('releasesPage.releaseIsCurrent', number)),
       failed,
     );
   const cancel = (number: number) => {
-    if (window.confirm(`Cancel release ${number}? Its users get what everyone else has.`))
+    if (window.confirm(say('releasesPage.cancelReleaseItsUsersGet', number)))
       void answer(api.POST('/api/releases/{number}/cancel', { params: { path: { number } } })).then(
-        done(`Release ${number} is cancelled; everyone has the same again.`),
+        done(say('releasesPage.releaseIsCancelledEveryoneHas', number)),
         failed,
       );
   };
   const unplan = (plan: ScheduledRelease) =>
     void answer(api.POST('/api/scheduled-releases/{id}/cancel', { params: { path: { id: plan.id } } })).then(
-      done('The scheduled release is cancelled. The drafts are unchanged.'),
+      done(say('releasesPage.theScheduledReleaseIsCancelled')),
       failed,
     );
   const onWay = new Map<string, string>([
@@ -115,25 +127,28 @@ export function ReleasesPage({
       .flatMap((release) =>
         release.documents
           .filter((each) => each.change !== 'unchanged')
-          .map((each): [string, string] => [nameOf(each), `${label(release.roles ?? [])} got it in release ${release.number}.`]),
+          .map((each): [string, string] => [nameOf(each), say('releasesPage.gotItInRelease', label(release.roles ?? []), release.number)]),
       ),
     ...waiting
       .filter((plan) => plan.state === 'scheduled')
       .flatMap((plan) =>
-        plan.documents.map((each): [string, string] => [nameOf(each), `Revision ${each.revision} is set for ${moment(plan.at)}.`]),
+        plan.documents.map((each): [string, string] => [
+          nameOf(each),
+          say('releasesPage.revisionIsSetFor', each.revision, moment(plan.at)),
+        ]),
       ),
   ]);
   return (
     <>
       <header className="page-head">
-        <h1>Releases</h1>
+        <h1>{say('common.releases')}</h1>
         <div className="release-acts">
           <button type="button" className="button" onClick={() => setMoving('out')}>
-            Export a bundle…
+            {say('releasesPage.exportABundle')}
           </button>
           {may(session, 'configure') && (
             <button type="button" className="button" onClick={() => setMoving('in')}>
-              Import a bundle…
+              {say('releasesPage.importABundle')}
             </button>
           )}
         </div>
@@ -148,8 +163,8 @@ export function ReleasesPage({
       {moving === 'in' && <ImportDialog onClose={() => setMoving(undefined)} onTaken={reportImport} />}
       <UnpublishedDrafts onWay={onWay} onPublished={load} onRefused={refused} />
       {waiting.length > 0 && (
-        <section aria-label="Scheduled">
-          <h2 className="releases-head">Scheduled</h2>
+        <section aria-label={say('releasesPage.scheduled')}>
+          <h2 className="releases-head">{say('releasesPage.scheduled')}</h2>
           <ol className="releases">
             {waiting.map((plan) => (
               <li key={plan.id} data-state={plan.state}>
@@ -158,18 +173,24 @@ export function ReleasesPage({
                 </b>
                 <div>
                   <p className="release-note">
-                    {plan.note || 'No note'}
-                    <span className="release-current">{plan.state === 'failed' ? 'not published' : moment(plan.at)}</span>
+                    {plan.note || say('releasesPage.noNote')}
+                    <span className="release-current">{plan.state === 'failed' ? say('layoutState.unpublished') : moment(plan.at)}</span>
                   </p>
                   <p className="release-about">
-                    by {people.name(plan.by)}
-                    {plan.roles ? `, to ${label(plan.roles)} first` : ''}: {plan.documents.map(documentName).join(', ')}
-                    {plan.reason ? `. ${plan.reason}` : ''}
+                    {withReason(
+                      say(
+                        plan.roles ? 'releasesPage.planTo' : 'releasesPage.plan',
+                        people.name(plan.by),
+                        plan.documents.map(documentName).join(', '),
+                        label(plan.roles ?? []),
+                      ),
+                      plan.reason,
+                    )}
                   </p>
                 </div>
                 {plan.state === 'scheduled' && may(session, 'publish') && (
                   <button type="button" className="button" onClick={() => unplan(plan)}>
-                    Cancel release
+                    {say('releasesPage.cancelRelease')}
                   </button>
                 )}
               </li>
@@ -177,7 +198,7 @@ export function ReleasesPage({
           </ol>
         </section>
       )}
-      <h2 className="releases-head">Published</h2>
+      <h2 className="releases-head">{say('releasesPage.published')}</h2>
       <ol className="releases">
         {releases.map((release) => (
           <li
@@ -189,21 +210,21 @@ export function ReleasesPage({
             <b className="release-number">{release.number}</b>
             <div>
               <p className="release-note">
-                {release.note || 'No note'}
-                {release.current && <span className="release-current">current</span>}
+                {release.note || say('releasesPage.noNote')}
+                {release.current && <span className="release-current">{say('releasesPage.current')}</span>}
                 {release.state === 'staged' && (
                   <span className="release-current">
-                    {label(release.roles ?? [])} only{release.everyoneAt ? `, everyone ${moment(release.everyoneAt)}` : ''}
+                    {release.everyoneAt
+                      ? say('releasesPage.onlyUntil', label(release.roles ?? []), moment(release.everyoneAt))
+                      : say('releasesPage.only', label(release.roles ?? []))}
                   </span>
                 )}
-                {release.state === 'cancelled' && <span className="release-current">cancelled</span>}
+                {release.state === 'cancelled' && <span className="release-current">{say('releasesPage.cancelled')}</span>}
               </p>
               <p className="release-about">
-                {moment(release.at)} by {people.name(release.by)}. {changed(release)}.{' '}
+                {say('releasesPage.about', moment(release.at), people.name(release.by), changed(release))}{' '}
                 {(release.current || release.state === 'staged') && (
-                  <>
-                    In use by <Adoption release={Number(release.number)} />.{' '}
-                  </>
+                  <>{rich('releasesPage.inUse', <Adoption release={Number(release.number)} />)} </>
                 )}
                 <button
                   type="button"
@@ -211,10 +232,12 @@ export function ReleasesPage({
                   aria-expanded={open === Number(release.number)}
                   onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}
                 >
-                  Show changes
+                  {say('releasesPage.showChanges')}
                 </button>
               </p>
-              {release.overrideReason && <p className="release-about">Published despite errors: {release.overrideReason}</p>}
+              {release.overrideReason && (
+                <p className="release-about">{say('releasesPage.publishedDespiteErrors', release.overrideReason)}</p>
+              )}
               {open === Number(release.number) && (
                 <ReleaseChanges
                   release={release}
@@ -227,16 +250,16 @@ export function ReleasesPage({
               (release.state === 'staged' ? (
                 <div className="release-acts">
                   <button type="button" className="button primary" onClick={() => promote(Number(release.number))}>
-                    Promote to everyone
+                    {say('releasesPage.promoteToEveryone')}
                   </button>
                   <button type="button" className="button" onClick={() => cancel(Number(release.number))}>
-                    Cancel release
+                    {say('releasesPage.cancelRelease')}
                   </button>
                 </div>
               ) : (
                 !release.current && (
                   <button type="button" className="button" onClick={() => restore(release)}>
-                    Restore
+                    {say('common.restore')}
                   </button>
                 )
               ))}

@@ -3,13 +3,14 @@ import { answer, api, type Difference } from '../../api/client.ts';
 import type { ServerEvent } from '../../shell/events.ts';
 import { useAfterServerEvents, useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
-import { moment } from '../../shell/moment.ts';
+import { moment } from '../../shell/configuring/moment.ts';
 import { documentName, nameOf } from '../../shell/documentNames.ts';
 import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
 import { commentAddress } from '../../shell/commentAddress.ts';
 import { Approval, useApprovals } from './Approval.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
+import { say } from '../../shell/configuring/texts.ts';
 
 const ofDocuments = ({ type }: ServerEvent) => type === 'draft' || type === 'release';
 
@@ -67,7 +68,7 @@ export function UnpublishedDrafts({
         <section aria-labelledby="waiting-title" className="ahead">
           <header>
             <h2 id="waiting-title" className="releases-head">
-              Unpublished drafts
+              {say('unpublishedDrafts.unpublishedDrafts')}
             </h2>
             {may(session, 'publish') && (
               <>
@@ -78,11 +79,11 @@ export function UnpublishedDrafts({
                       checked={selected.length === found.length}
                       onChange={(event) => setChosen(new Set(event.target.checked ? found.map(nameOf) : []))}
                     />{' '}
-                    All
+                    {say('unpublishedDrafts.all')}
                   </label>
                 )}
                 <button type="button" className="button primary" disabled={selected.length === 0} onClick={() => setPublishing(selected)}>
-                  {selected.length > 1 ? `Publish these ${selected.length} together…` : 'Publish…'}
+                  {say('unpublishedDrafts.publish', Math.max(1, selected.length))}
                 </button>
               </>
             )}
@@ -95,7 +96,7 @@ export function UnpublishedDrafts({
                   {choosing && (
                     <input
                       type="checkbox"
-                      aria-label={`Choose the ${documentName(each)}`}
+                      aria-label={say('common.chooseThe', documentName(each))}
                       checked={chosen.has(name)}
                       onChange={(event) => setChosen(withName(chosen, name, event.target.checked))}
                     />
@@ -103,10 +104,11 @@ export function UnpublishedDrafts({
                   <div>
                     <p className="release-note">
                       {place ? <a href={place}>{documentName(each)}</a> : documentName(each)}
-                      {each.change === 'added' && <span className="release-current">new</span>}
+                      {each.change === 'added' && <span className="release-current">{say('unpublishedDrafts.new')}</span>}
                     </p>
                     <p className="release-about">
-                      changed by {people.name(draft.changedBy)}, {moment(draft.changedAt)}. {onWay.has(name) && `${onWay.get(name)} `}
+                      {say('unpublishedDrafts.changedBy', people.name(draft.changedBy), moment(draft.changedAt))}{' '}
+                      {onWay.has(name) && `${onWay.get(name)} `}
                       {each.summary.length > 0 && (
                         <button
                           type="button"
@@ -114,7 +116,7 @@ export function UnpublishedDrafts({
                           aria-expanded={open.has(name)}
                           onClick={() => setOpen(withName(open, name, !open.has(name)))}
                         >
-                          {each.summary.length === 1 ? 'One change' : `${each.summary.length} changes`}
+                          {say('unpublishedDrafts.changes', each.summary.length)}
                         </button>
                       )}
                     </p>
@@ -128,7 +130,7 @@ export function UnpublishedDrafts({
                   </div>
                   <div className="release-acts">
                     <a className="button" href={commentAddress(each)}>
-                      Comments
+                      {say('pane.comments')}
                     </a>
                     <Approval
                       draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }}

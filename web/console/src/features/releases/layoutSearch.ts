@@ -10,11 +10,11 @@ export interface LayoutSearch {
 
 /** The states one looks for, by name, each with what it is called. */
 export const layoutStates = {
-  any: 'in any state',
-  unpublished: 'not published',
-  findings: 'with findings',
-  comments: 'with open comments',
-  damaged: 'damaged',
+  any: 'layoutState.any',
+  unpublished: 'layoutState.unpublished',
+  findings: 'layoutState.findings',
+  comments: 'layoutState.comments',
+  damaged: 'layoutState.damaged',
 } as const;
 
 export type LayoutState = keyof typeof layoutStates;

@@ -1,0 +1,4 @@
+import { loadTexts } from '../src/shell/configuring/texts.ts';
+
+// Pages are looked at in English, as people who work in English see them.
+await loadTexts('en');
