@@ -28,7 +28,7 @@ const root = document.createElement('div');
 root.innerHTML = `<div class="canvas">${['identity', 'name', 'beam', 'draught', 'rig', 'mast', 'cover/insurer'].map((id) => `<div class="${['identity', 'rig'].includes(id) ? 'bt-section' : 'bt-item'}" data-node="${id}"></div>`).join('')}</div>`;
 
 const chosen: (string | undefined)[] = [];
-const open = () => using(() => useSelection({ current: root }, tree, (id) => chosen.push(id)));
+const open = () => using(() => useSelection(root, tree, (id) => chosen.push(id)));
 beforeEach(() => {
   chosen.length = 0;
 });

@@ -1,4 +1,4 @@
-import { useCallback, useRef, useState, type RefObject } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { find, isItem, type TreeNode } from '#layout';
 
 export interface Selection {
@@ -15,11 +15,7 @@ export interface Selection {
 }
 
 /** What is selected on the form. Showing tells the rest of the designer which node is chosen now. */
-export function useSelection(
-  root: RefObject<HTMLElement | null>,
-  tree: TreeNode | undefined,
-  onChoose: (id: string | undefined) => void,
-): Selection {
+export function useSelection(root: HTMLElement | null, tree: TreeNode | undefined, onChoose: (id: string | undefined) => void): Selection {
   const [selection, setSelection] = useState<string[]>([]);
   const selected = selection.at(-1);
   const choices = useRef(0);
@@ -31,7 +27,7 @@ export function useSelection(
   }, []);
   /** What is drawn, in reading order. */
   const drawn = () =>
-    [...(root.current?.querySelectorAll<HTMLElement>('.canvas :is(.bt-band, .bt-section, .bt-item, .list-column)[data-node]') ?? [])]
+    [...(root?.querySelectorAll<HTMLElement>('.canvas :is(.bt-band, .bt-section, .bt-item, .list-column)[data-node]') ?? [])]
       .map((element) => element.dataset['node']!)
       .filter((id) => !id.includes('/'));
   const isOfItems = (id: string | undefined) => Boolean(id && tree && isItem(find(tree, id)?.kind ?? 'layout'));

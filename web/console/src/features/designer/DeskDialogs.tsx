@@ -1,0 +1,100 @@
+import { lazy, Suspense } from 'react';
+import type { TreeNode } from '#layout';
+import { say } from '../../shell/configuring/texts.ts';
+import { PublishDialog } from '../releases/index.ts';
+import { CommandList } from './CommandList.tsx';
+import type { DeskActs } from './acts.ts';
+import { NameDialog } from './NameDialog.tsx';
+import { nounOf } from './names.ts';
+import { placedOn } from './Palette.tsx';
+import type { Desk } from './useDesk.ts';
+import type { Draft } from './useDraft.ts';
+import { WalkThrough } from './WalkThrough.tsx';
+
+// What is not there at first is fetched when it is opened.
+const AddField = lazy(() => import('./AddField.tsx').then((module) => ({ default: module.AddField })));
+const ChoicesDialog = lazy(() => import('./ChoicesDialog.tsx').then((module) => ({ default: module.ChoicesDialog })));
+const PieceDialog = lazy(() => import('./PieceDialog.tsx').then((module) => ({ default: module.PieceDialog })));
+
+interface DeskDialogsProps {
+  desk: Desk;
+  acts: DeskActs;
+  draft: Draft;
+  tree: TreeNode;
+  title: string;
+}
+
+/** What is open over the designer. */
+export function DeskDialogs(props: DeskDialogsProps) {
+  const { desk, acts, draft, tree } = props;
+  const { naming, binding, adding, choices, publishing } = desk.dialogs;
+  const fieldAdded = (made: string | undefined) => {
+    desk.dialogs.setAdding(false);
+    if (!made) return;
+    desk.readEntity();
+    acts.start({ field: made });
+  };
+  const choicesDone = (changed: boolean) => {
+    desk.dialogs.setChoices(undefined);
+    if (!changed) return;
+    desk.readEntity();
+    desk.reload();
+  };
+  return (
+    <>
+      <Overlays desk={desk} />
+      <Suspense>
+        {adding && <AddField entity={draft.entity} onClose={fieldAdded} />}
+        {choices && <ChoicesDialog list={choices} languages={desk.languages} onClose={choicesDone} />}
+        {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
+        {publishing && <Publishing {...props} />}
+        {binding && (
+          <PieceDialog piece={binding.piece} fields={desk.fields} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />
+        )}
+      </Suspense>
+    </>
+  );
+}
+
+/** The tour, and the list of commands. */
+function Overlays({ desk }: { desk: Desk }) {
+  const { listing, setListing, walking, setWalking } = desk.dialogs;
+  return (
+    <>
+      {walking === 'going' && (
+        <WalkThrough
+          person={desk.person}
+          onClose={() => {
+            setWalking(undefined);
+            desk.focusForm();
+          }}
+        />
+      )}
+      {listing && (
+        <CommandList
+          title={listing.title}
+          commands={listing.commands}
+          selected={desk.selection.length > 0}
+          onClose={(chosen) => {
+            setListing(undefined);
+            desk.focusForm();
+            chosen?.run();
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+function Publishing({ desk, draft, tree, title }: DeskDialogsProps) {
+  const isPiece = tree.properties['kind'] === 'piece';
+  return (
+    <PublishDialog
+      documents={[{ kind: 'layout', key: draft.key, revision: draft.revision }]}
+      errors={draft.findings.filter((finding) => finding.severity === 'error')}
+      title={isPiece ? say('common.thePiece', title) : say('designer.theLayout', title.toLowerCase(), nounOf(tree))}
+      onClose={() => desk.dialogs.setPublishing(false)}
+      onPublished={() => void desk.state.refresh()}
+    />
+  );
+}

@@ -1,0 +1,115 @@
+import type { KeyboardEvent } from 'react';
+import type { TreeNode } from '#layout';
+import { say } from '../../shell/configuring/texts.ts';
+import { Canvas } from './Canvas.tsx';
+import type { DeskActs } from './acts.ts';
+import { marksOf } from './marks.ts';
+import { PreviewBar } from './PreviewBar.tsx';
+import { SideBySide } from './SideBySide.tsx';
+import { StatusLine } from './StatusLine.tsx';
+import type { Desk } from './useDesk.ts';
+import type { Draft } from './useDraft.ts';
+import { followPointer, WidthScale, within } from './WidthScale.tsx';
+
+const noMarks = new Map<string, never>();
+
+interface DeskSheetProps {
+  desk: Desk;
+  acts: DeskActs;
+  draft: Draft;
+  tree: TreeNode;
+  kind: string;
+  onKeyDown: (event: KeyboardEvent) => void;
+}
+
+/** The form itself, as wide as it is looked at, under what it is looked at through. */
+export function DeskSheet(props: DeskSheetProps) {
+  const { desk, acts, draft, kind } = props;
+  const { context, setContext, form, store } = desk;
+  const beside = store && form && kind !== 'list' ? context.beside : undefined;
+  return (
+    <main className="desk" data-pane>
+      <PreviewBar context={context} names={desk.names} kind={kind} onChange={setContext} trying={desk.trying} />
+      <StatusLine desk={desk} />
+      {draft.entity !== '' && kind !== 'piece' && (
+        <WidthScale
+          tree={draft.tree}
+          widths={desk.widths}
+          chosen={desk.width}
+          width={context.width}
+          onWidth={(pixels) => setContext((before) => ({ ...before, width: pixels }))}
+          onChoose={acts.chooseWidth}
+          onCut={() => void acts.cut()}
+        />
+      )}
+      <div className="sheet-frame" data-beside={beside ? '' : undefined}>
+        <Sheet {...props} />
+        {beside && form && (
+          <SideBySide
+            key={beside}
+            form={form}
+            values={desk.values}
+            references={desk.record?.references ?? {}}
+            page={desk.page}
+            width={beside}
+            zoom={context.zoom}
+          />
+        )}
+      </div>
+    </main>
+  );
+}
+
+function Sheet({ desk, acts, tree, onKeyDown }: DeskSheetProps) {
+  const { context, setContext, width, store, compared } = desk;
+  const drag = (event: React.PointerEvent<HTMLElement>) => {
+    const { width: from, zoom } = context;
+    followPointer(event, (by) => setContext((before) => ({ ...before, width: within(from + (by * (before.beside ? 1 : 2)) / zoom) })));
+  };
+  const openComments = (id: string) => {
+    desk.select(id);
+    desk.setLeft('comments');
+    desk.setRegion('fields');
+  };
+  return (
+    <div
+      className="sheet"
+      data-width={width && desk.widths.findIndex((each) => each.name === width) + 1}
+      style={{ width: context.width, zoom: context.zoom }}
+    >
+      <div className="sheet-edge" title={say('designer.dragToChangeTheSheet')} onPointerDown={drag} />
+      {store && desk.form && (
+        <Canvas
+          store={store}
+          tree={tree}
+          width={context.width}
+          selection={desk.selection}
+          trying={desk.trying}
+          page={desk.page}
+          onPage={desk.setPage}
+          onSelect={desk.select}
+          renaming={desk.left === 'outline' || !desk.renaming ? undefined : acts.parts.written}
+          onRename={acts.rename}
+          onBeginRename={acts.beginRename}
+          onSize={(node, property, value) =>
+            void acts.change(
+              [{ op: 'set', node, property, value }],
+              say(property === 'lines' ? 'designer.linesOf' : 'common.widthOf', desk.nameOf(desk.selected ?? node)),
+            )
+          }
+          onMenu={() => acts.listCommands('selection')}
+          onPlace={(chosen, subject) => void acts.place(chosen, subject)}
+          nameOf={desk.nameOf}
+          spot={desk.placing.spot}
+          placing={desk.placing.subject}
+          onKeyDown={onKeyDown}
+          marks={compared ? marksOf(tree, compared.edits, compared.summary) : noMarks}
+          comments={desk.comments.open}
+          onComments={openComments}
+          tabOrder={context.tabOrder}
+          onPaste={(text) => void acts.reuse.paste(text)}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,108 @@
+import { pageOf } from '#form';
+import { useMemo, useState } from 'react';
+import { find } from '#layout';
+import { useSession } from '../../shell/hooks.ts';
+import { useComments } from '../comments/index.ts';
+import type { DiffResult } from './Changes.tsx';
+import { nameOf as nameOfNode } from './names.ts';
+import { usePieces } from './PieceUses.tsx';
+import { PreviewSource } from './previewSource.ts';
+import { useDialogs } from './useDialogs.ts';
+import { useDraft, type PendingChange } from './useDraft.ts';
+import { usePlacement } from './usePlacement.ts';
+import { usePreviewForm } from './usePreviewForm.ts';
+import { useSelection } from './useSelection.ts';
+import { useTrees } from './useTrees.ts';
+
+/** What of the designer's start pane is open. */
+export type Pane = 'fields' | 'outline' | 'changes' | 'comments' | 'source';
+
+/** What of the designer there is one at a time of in a narrow window. */
+export type Region = 'fields' | 'form' | 'view' | 'properties';
+
+export interface DesignerProps {
+  layoutKey: string;
+  /** The part of the address behind the layout: which pane is open at first. */
+  section: string | undefined;
+  /** The record that is looked at first. */
+  record: number | undefined;
+}
+
+/** What the designer is looked at through: which pane, which page, what is compared. */
+function useDeskView(section: string | undefined) {
+  const [page, setPage] = useState<string>();
+  const [left, setLeft] = useState<Pane>(section === 'comments' ? 'comments' : 'fields');
+  // Where there is no room for all of the designer beside one another, one part of it is there at a time.
+  const [region, setRegion] = useState<Region>(section === 'comments' ? 'fields' : 'form');
+  const [renaming, setRenaming] = useState(false);
+  const [compared, setCompared] = useState<DiffResult>();
+  const [trying, setTrying] = useState(false);
+  const [typing, setTyping] = useState<PendingChange>();
+  return {
+    page,
+    setPage,
+    left,
+    setLeft,
+    region,
+    setRegion,
+    renaming,
+    setRenaming,
+    compared,
+    setCompared,
+    trying,
+    setTrying,
+    /** What is just being typed into a property. */
+    typing,
+    setTyping,
+  };
+}
+
+/** Everything there is while one layout is designed: its draft, how it is looked at, what is selected, what is open. */
+export function useDesk({ layoutKey, section, record: from }: DesignerProps) {
+  const session = useSession();
+  const [root, setRoot] = useState<HTMLElement | null>(null);
+  const view = useDeskView(section);
+  const preview = useMemo(() => new PreviewSource(layoutKey), [layoutKey]);
+  const state = useDraft(layoutKey, preview);
+  const shown = usePreviewForm(preview, state.draft, state.ahead, view.typing, session.person!.language, view.trying, from);
+  const trees = useTrees(state, session.application.widths);
+  const pieces = usePieces(state.draft, shown.reloads);
+  const dialogs = useDialogs(session.person!.id);
+  const { tree } = trees;
+  const nameOf = (id: string) => {
+    const node = tree && find(tree, id);
+    const piece = node?.kind === 'piece' && pieces.find((each) => each.key === node.properties['piece']);
+    return piece ? piece.title : node ? nameOfNode(node, shown.labels, shown.context.language) : id;
+  };
+  const selection = useSelection(root, tree, (id) => {
+    view.setRenaming(false);
+    view.setTyping(undefined);
+    const { form } = shown;
+    const on = id && form ? (form.pages.some((each) => each.id === id) ? id : pageOf(form.pages, id)) : undefined;
+    if (on) view.setPage(on);
+  });
+  return {
+    layoutKey,
+    from,
+    person: session.person!.id,
+    languages: session.application.languages,
+    roles: session.application.roles,
+    root,
+    setRoot,
+    ...view,
+    preview,
+    state,
+    ...shown,
+    fields: shown.entity?.fields ?? [],
+    ...trees,
+    pieces,
+    dialogs,
+    nameOf,
+    ...selection,
+    comments: useComments('layout', layoutKey),
+    placing: usePlacement(tree, nameOf, view.setPage),
+    focusForm: () => root?.querySelector<HTMLElement>('.canvas-layer')?.focus(),
+  };
+}
+
+export type Desk = ReturnType<typeof useDesk>;
