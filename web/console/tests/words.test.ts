@@ -6,9 +6,15 @@ import { join } from 'node:path';
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import { compile } from '../../build/messages.ts';
+import { grammarKey } from '../src/shell/configuring/texts.ts';
 
 const root = join(import.meta.dirname, '../..');
-const folders = ['form/src/messages', 'console/src/shell/messages', 'console/src/shell/configuring/messages'];
+const folders = [
+  'form/src/messages',
+  'console/src/shell/messages',
+  'console/src/shell/configuring/messages',
+  'console/src/shell/configuring/grammar/messages',
+];
 const tables = (folder: string): Record<string, Record<string, string>> =>
   Object.fromEntries(
     readdirSync(join(root, folder)).map((file) => [
@@ -67,6 +73,13 @@ describe.each(folders)('%s', (folder) => {
       return others[language!]?.[key!] !== en![key!];
     });
     expect(stale).toEqual([]);
+  });
+});
+
+describe('the grammar', () => {
+  it('is found by what it says in English', () => {
+    const { en } = tables('console/src/shell/configuring/grammar/messages');
+    for (const [key, text] of Object.entries(en!)) expect(grammarKey(key.split('.')[0] as 'label', text)).toBe(key);
   });
 });
 

@@ -4,7 +4,7 @@ import { useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { PartHead } from './PartHead.tsx';
 import { useDocument } from './useDocument.ts';
-import { rich, say, type TextKey } from '../../shell/configuring/texts.ts';
+import { rich, say, sayGrammar, type TextKey } from '../../shell/configuring/texts.ts';
 
 interface Rule {
   entity: string;
@@ -100,7 +100,9 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
                     }
                   >
                     {kinds.map((kind) => (
-                      <option key={kind}>{kind}</option>
+                      <option key={kind} value={kind}>
+                        {sayGrammar('word', kind)}
+                      </option>
                     ))}
                   </select>
                   <span>{say('routingPart.give')}</span>
@@ -124,7 +126,7 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
                     type="button"
                     className="button"
                     disabled={i === 0}
-                    aria-label={`Rule ${i + 1} up`}
+                    aria-label={say('routingPart.ruleUp', i + 1)}
                     onClick={() => changeRules(rules.with(i, rules[i - 1]!).with(i - 1, rule))}
                   >
                     ↑
@@ -133,7 +135,7 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
                     type="button"
                     className="button"
                     disabled={i === rules.length - 1}
-                    aria-label={`Rule ${i + 1} down`}
+                    aria-label={say('routingPart.ruleDown', i + 1)}
                     onClick={() => changeRules(rules.with(i, rules[i + 1]!).with(i + 1, rule))}
                   >
                     ↓
@@ -267,7 +269,9 @@ function Trial({
           onChange={(event) => setAsked({ ...asked, kind: event.target.value })}
         >
           {kinds.map((kind) => (
-            <option key={kind}>{kind}</option>
+            <option key={kind} value={kind}>
+              {sayGrammar('word', kind)}
+            </option>
           ))}
         </select>
         <span>{say('routingPart.of2')}</span>

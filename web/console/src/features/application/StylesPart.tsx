@@ -163,7 +163,12 @@ export function StylesPart() {
               <span className="style-ratio" data-low={ratio < 4.5 ? '' : undefined}>
                 {say(ratio < 4.5 ? 'stylesPart.ratioFaint' : 'stylesPart.ratio', ratio.toFixed(1))}
               </span>
-              <button type="button" className="button" aria-label={`Remove ${label}`} onClick={() => changeStyles(styles.toSpliced(i, 1))}>
+              <button
+                type="button"
+                className="button"
+                aria-label={say('common.removeNamed', label)}
+                onClick={() => changeStyles(styles.toSpliced(i, 1))}
+              >
                 ×
               </button>
             </li>

@@ -84,7 +84,7 @@ export function WidthsPart() {
                   <button
                     type="button"
                     className="button"
-                    aria-label={`Remove ${each.name}`}
+                    aria-label={say('common.removeNamed', each.name)}
                     title={say('widthsPart.layoutsWithAFormAt')}
                     onClick={() => changeWidths(widths.toSpliced(i, 1))}
                   >

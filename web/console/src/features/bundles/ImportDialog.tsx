@@ -3,10 +3,16 @@ import { ApiError, type Problem, type ImportReport } from '../../api/client.ts';
 import { moment } from '../../shell/configuring/moment.ts';
 import { documentName, isSingle, nameOf } from '../../shell/documentNames.ts';
 import { importBundle, type NamedFile, type BundleImport } from './bundle.ts';
-import { rich, say } from '../../shell/configuring/texts.ts';
+import { rich, say, type TextKey } from '../../shell/configuring/texts.ts';
 
 /** What would come of a document, said beside its name. */
-const comes: Record<string, string> = { made: 'new', changed: 'changed', merged: 'merged', unchanged: 'unchanged', conflict: 'conflict' };
+const comes: Record<string, TextKey> = {
+  made: 'bundleChange.made',
+  changed: 'bundleChange.changed',
+  merged: 'bundleChange.merged',
+  unchanged: 'bundleChange.unchanged',
+  conflict: 'bundleChange.conflict',
+};
 
 /** For how long somebody is still choosing, in milliseconds. */
 const choosing = 300;
@@ -161,7 +167,7 @@ export function ImportDialog({
                       {documentName(each)}
                     </label>
                     <span className="bundle-change">
-                      {left.has(name) ? say('importDialog.notTaken') : comesOf ? comes[comesOf.change] : ''}
+                      {left.has(name) ? say('importDialog.notTaken') : comesOf ? say(comes[comesOf.change]!) : ''}
                     </span>
                     {!isSingle(each.kind) && !left.has(name) && (
                       <input

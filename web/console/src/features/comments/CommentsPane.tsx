@@ -24,7 +24,7 @@ export function CommentsPane({ comments, whole, about, nameOf = () => undefined,
   const hidden = comments.all.filter((comment) => (!about || comment.item === about) && comment.resolvedBy).length;
   return (
     <div className="comments-pane">
-      <h2>{about ? `About ${nameOf(about) ?? about}` : `About ${whole}`}</h2>
+      <h2>{say('commentsPane.about', about ? (nameOf(about) ?? about) : whole)}</h2>
       {shown.length === 0 && (
         <p className="palette-none">
           {about

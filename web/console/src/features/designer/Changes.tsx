@@ -152,7 +152,7 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
       <ol>
         {[...history].reverse().map((change) => (
           <li key={change.revision}>
-            <span>{change.label || `Revision ${change.revision}`}</span>
+            <span>{change.label || say('changes.revision', change.revision)}</span>
             <small>
               {people.name(change.by)}, {moment(change.at)}
             </small>

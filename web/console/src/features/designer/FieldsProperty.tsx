@@ -32,7 +32,7 @@ export function FieldsProperty({ id, label, value, fields, directions, onSet }: 
               <button
                 type="button"
                 className="tool"
-                aria-label={`Reverse ${name(key)}`}
+                aria-label={say('fieldsProperty.reverse', name(key))}
                 title={
                   key.startsWith('-')
                     ? say('fieldsProperty.downwardsTheLargestAndLatest')
@@ -57,7 +57,7 @@ export function FieldsProperty({ id, label, value, fields, directions, onSet }: 
             <button
               type="button"
               className="tool"
-              aria-label={`Remove ${name(key)}`}
+              aria-label={say('common.removeNamed', name(key))}
               title={say('fieldsProperty.takeOut')}
               onClick={() => set(value.filter((each) => each !== key))}
             >

@@ -7,7 +7,7 @@ import { ConditionEditor } from './ConditionEditor.tsx';
 import { FieldsProperty } from './FieldsProperty.tsx';
 import { PatternProperty } from './PatternProperty.tsx';
 import { textIn, withText } from '../../shell/localTexts.ts';
-import { rich, say } from '../../shell/configuring/texts.ts';
+import { rich, say, sayGrammar } from '../../shell/configuring/texts.ts';
 
 interface PropertyRule {
   name: string;
@@ -58,14 +58,24 @@ const groups = {
 
 let grammar: Promise<NodeRule[]> | undefined;
 
+/** A rule with what it says in the language of whoever works here. */
+const inOwnLanguage = (rule: NodeRule): NodeRule => ({
+  ...rule,
+  about: sayGrammar('about', rule.about),
+  properties: rule.properties.map((each) => ({ ...each, label: sayGrammar('label', each.label), about: sayGrammar('about', each.about) })),
+});
+
 /** The grammar of layouts, asked for once: which properties a node has comes from nowhere else. */
 function useGrammar(): NodeRule[] {
   const [rules, setRules] = useState<NodeRule[]>([]);
   useEffect(() => {
     grammar ??= answer(api.GET('/api/grammar')) as unknown as Promise<NodeRule[]>;
-    grammar.then(setRules, () => {
-      grammar = undefined;
-    });
+    grammar.then(
+      (found) => setRules(found.map(inOwnLanguage)),
+      () => {
+        grammar = undefined;
+      },
+    );
   }, []);
   return rules;
 }
@@ -121,8 +131,8 @@ export function Properties(props: PropertiesProps) {
             ? say('properties.whatTheyHaveInCommon')
             : field
               ? field.required
-                ? say('properties.typeRequired', field.type)
-                : field.type
+                ? say('properties.typeRequired', sayGrammar('word', field.type))
+                : sayGrammar('word', field.type)
               : rule.about}
         </p>
       </header>
@@ -257,7 +267,7 @@ function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule:
           type="button"
           className="property-back"
           title={standard ? say('properties.backTo', standard) : say('properties.clear')}
-          aria-label={`Clear ${rule.label}`}
+          aria-label={say('properties.clearNamed', rule.label)}
           onClick={() => set(null)}
         >
           ↺
@@ -345,7 +355,7 @@ function Control({ rule, id, fields, value, text, standard, conditional, onWriti
                   onSet(next.length === 0 ? null : next);
                 }}
               />{' '}
-              {word}
+              {sayGrammar('word', word)}
             </label>
           ))}
         </span>
@@ -380,7 +390,7 @@ function Control({ rule, id, fields, value, text, standard, conditional, onWriti
           <Typed
             id={id}
             value={text}
-            hint={standard ?? (rule.name === 'span' ? 'shared' : 'usual')}
+            hint={standard ?? say(rule.name === 'span' ? 'properties.shared' : 'properties.usual')}
             onDone={(next) => (next === '' ? onSet(null) : Number.isInteger(Number(next)) ? onSet(Number(next)) : undefined)}
             number={{ min: rule.min ?? 0, max: rule.max ?? 99 }}
           />
@@ -394,12 +404,12 @@ function Control({ rule, id, fields, value, text, standard, conditional, onWriti
           value={value === undefined ? '' : String(value)}
           onChange={(event) => onSet(event.target.value === '' ? null : event.target.value)}
         >
-          {!rule.required && <option value="">{standard ?? 'usual'}</option>}
+          {!rule.required && <option value="">{standard ? sayGrammar('word', standard) : say('properties.usual')}</option>}
           {(rule.words ?? [])
             .filter((word) => rule.required || word !== standard)
             .map((word) => (
               <option key={word} value={word}>
-                {word}
+                {sayGrammar('word', word)}
               </option>
             ))}
         </select>

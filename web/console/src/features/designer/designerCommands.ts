@@ -125,7 +125,11 @@ export function commandsOf(doing: CommandContext): Command[] {
       run: doing.paste,
     },
     ...of(selection.length > 0, { about: 'selection', name: say('common.remove'), keys: 'Delete', run: doing.remove }),
-    ...doing.properties.map((property): Command => ({ about: 'selection', name: `Change ${property.label}`, run: property.go })),
+    ...doing.properties.map((property): Command => ({
+      about: 'selection',
+      name: say('designerCommands.change', property.label),
+      run: property.go,
+    })),
     ...of(doing.undoLabel, { about: 'form', name: say('designerCommands.undo', doing.undoLabel!), keys: 'Ctrl+Z', run: doing.undo }),
     ...of(doing.redoLabel, { about: 'form', name: say('designerCommands.redo', doing.redoLabel!), keys: 'Ctrl+Shift+Z', run: doing.redo }),
     { about: 'form', name: doing.trying ? say('common.backToDesigning') : say('designerCommands.tryTheForm'), run: doing.tryIt },
@@ -195,7 +199,11 @@ export function commandsOf(doing: CommandContext): Command[] {
     })),
     ...(entity?.fields ?? [])
       .filter((field) => !placed.has(field.key) && !field.retired)
-      .map((field): Command => ({ about: 'find', name: `Add ${field.label}`, run: () => doing.start({ field: field.key }) })),
+      .map((field): Command => ({
+        about: 'find',
+        name: say('common.addNamed', field.label),
+        run: () => doing.start({ field: field.key }),
+      })),
     ...[...walk(tree)]
       .filter((node) => isItem(node.kind) || node.kind === 'section' || node.kind === 'page')
       .map((node): Command => ({ about: 'find', name: say('designerCommands.goTo', nameOf(node.id)), run: () => doing.select(node.id) })),

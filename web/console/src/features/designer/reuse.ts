@@ -68,7 +68,7 @@ export function reusing(around: ReuseContext) {
     place: async (chosen: Place, piece: Piece | undefined) => {
       const bound = piece && (await around.bind(piece));
       if (!piece || !bound) return;
-      const label = `Place ${piece.title} ${describe(chosen, nameOf)}`;
+      const label = say('reuse.place', piece.title, describe(chosen, nameOf));
       if (!bound.linked) await pasteFrom({ piece: piece.key, slots: bound.slots }, chosen.target, say('reuse.asCopy', label));
       else
         selectPiece(

@@ -8,7 +8,7 @@ import { DamagedDocuments } from './DamagedDocuments.tsx';
 import { NewLayoutDialog } from './NewLayoutDialog.tsx';
 import { layoutStates, searchLayouts, type LayoutSearch, type LayoutState } from './layoutSearch.ts';
 import { moment } from '../../shell/configuring/moment.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say, sayGrammar } from '../../shell/configuring/texts.ts';
 
 /** How many rows are drawn at a time. */
 const most = 100;
@@ -110,7 +110,7 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
             {found.slice(0, shown).map((layout) => (
               <tr key={layout.key}>
                 <td data-label="Layout">{layout.damaged ? layout.title : <a href={address('design', layout.key)}>{layout.title}</a>}</td>
-                <td data-label="Kind">{layout.kind}</td>
+                <td data-label="Kind">{sayGrammar('word', layout.kind)}</td>
                 <td data-label="Entity">{entities.find((each) => each.key === layout.entity)?.label ?? layout.entity}</td>
                 <td data-label="State">
                   {layout.damaged

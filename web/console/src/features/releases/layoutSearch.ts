@@ -1,3 +1,4 @@
+import { sayGrammar } from '../../shell/configuring/texts.ts';
 import type { LayoutSummary } from '../../api/client.ts';
 
 /** What layouts are sought by. */
@@ -35,7 +36,9 @@ export function searchLayouts(
 ): LayoutSummary[] {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const found = layouts.filter((layout) => {
-    const about = [layout.title, layout.key, layout.kind, entityName(layout.entity)].join(' ').toLowerCase();
+    const about = [layout.title, layout.key, layout.kind, sayGrammar('word', layout.kind), entityName(layout.entity)]
+      .join(' ')
+      .toLowerCase();
     return holds[state](layout) && words.every((word) => about.includes(word));
   });
   const titles = new Intl.Collator(undefined, { numeric: true });
