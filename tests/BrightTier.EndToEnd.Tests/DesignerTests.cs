@@ -64,6 +64,7 @@ public sealed class DesignerTests(Chromium chromium)
         await Button(ada, "Divider").ClickAsync();
         var box = (await ada.Page.Locator("[data-node='hullType']").BoundingBoxAsync())!;
         await ada.Page.Mouse.MoveAsync(box.X + 30, box.Y + box.Height - 3);
+        await Assertions.Expect(ada.Page.Locator(".mark-drop[data-shown]")).ToBeVisibleAsync();
         var line = (await ada.Page.Locator(".mark-drop[data-shown]").BoundingBoxAsync())!;
         line.Y.ShouldBeInRange(box.Y + box.Height - 4, box.Y + box.Height + 16, "the line stands under the row that is pointed at");
         await ada.Page.Mouse.ClickAsync(box.X + 30, box.Y + box.Height - 3);

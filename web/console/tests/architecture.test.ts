@@ -19,6 +19,7 @@ const storeys: Record<string, string[][]> = {
     ['api'],
     ['shell'],
     ['shell/configuring'],
+    ['ui'],
     ['runtime'],
     ['features/bundles', 'features/comments', 'features/people'],
     ['features/releases', 'features/records'],

@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { answer, api } from '../../api/client.ts';
-import { documentName, nameOf } from '../../shell/documentNames.ts';
+import { documentName, nameOf } from '../../shell/configuring/documentNames.ts';
 import { makeBundle, type NamedFile } from './bundle.ts';
 import { say } from '../../shell/configuring/texts.ts';
 
@@ -16,7 +17,6 @@ function save(file: Blob, name: string): void {
 
 /** Documents are chosen and taken away in one archive, for another installation. */
 export function ExportDialog({ onClose }: { onClose: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null);
   const [all, setAll] = useState<readonly NamedFile[]>([]);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [sought, setSought] = useState('');
@@ -24,7 +24,6 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
   const [along, setAlong] = useState(true);
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
-    dialog.current?.showModal();
     // What is sought most often stands first; the rest as it comes, by kind.
     answer(api.GET('/api/documents')).then(
       (found) => setAll(found.toSorted((one, other) => Number(other.kind === 'layout') - Number(one.kind === 'layout'))),
@@ -33,78 +32,58 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
   }, []);
   const selected = all.filter((each) => chosen.has(nameOf(each)));
   const shown = all.filter((each) => documentName(each).toLowerCase().includes(sought.trim().toLowerCase()));
-  const exportBundle = async () => {
-    try {
-      save(await makeBundle(selected, draft, !along), selected.length === 1 ? `${selected[0]!.key}.zip` : 'bright-tier.zip');
-      dialog.current?.close();
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-  };
+  const exportBundle = async () =>
+    save(await makeBundle(selected, draft, !along), selected.length === 1 ? `${selected[0]!.key}.zip` : 'bright-tier.zip');
   return (
-    <dialog ref={dialog} className="dialog" aria-labelledby="export-title" onClose={onClose}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void exportBundle();
-        }}
-      >
-        <h2 id="export-title">{say('exportDialog.exportABundle')}</h2>
-        <p>{say('exportDialog.anArchiveForAnotherInstallation')}</p>
-        <input
-          className="bt-input"
-          type="search"
-          aria-label={say('exportDialog.findADocument')}
-          placeholder={say('exportDialog.findADocument')}
-          autoFocus
-          autoComplete="off"
-          value={sought}
-          onChange={(event) => setSought(event.target.value)}
-        />
-        <fieldset className="bundle-documents">
-          <legend>{say('exportDialog.chosen', selected.length)}</legend>
-          {shown.length === 0 && (
-            <p className="bt-help">
-              {all.length === 0 ? say('exportDialog.thereAreNone') : say('exportDialog.nothingIsCalled', sought.trim())}
-            </p>
-          )}
-          {shown.map((each) => (
-            <label key={nameOf(each)}>
-              <input
-                type="checkbox"
-                checked={chosen.has(nameOf(each))}
-                onChange={(event) =>
-                  setChosen(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))
-                }
-              />{' '}
-              {documentName(each)}
-            </label>
-          ))}
-        </fieldset>
-        <div className="publish-how">
-          <label>
-            <input type="checkbox" checked={along} onChange={(event) => setAlong(event.target.checked)} />{' '}
-            {say('exportDialog.includeDependencies')}
-          </label>
-          <label>
-            <input type="checkbox" checked={draft} onChange={(event) => setDraft(event.target.checked)} />{' '}
-            {say('exportDialog.exportDraftsInsteadOfWhat')}
-          </label>
-        </div>
-        {problem && (
-          <div className="dialog-problem" role="alert">
-            {problem}
-          </div>
+    <FormDialog
+      title={say('exportDialog.exportABundle')}
+      submit={say('exportDialog.export')}
+      incomplete={selected.length === 0}
+      problem={problem}
+      onSubmit={exportBundle}
+      onClose={onClose}
+    >
+      <p>{say('exportDialog.anArchiveForAnotherInstallation')}</p>
+      <input
+        className="bt-input"
+        type="search"
+        aria-label={say('exportDialog.findADocument')}
+        placeholder={say('exportDialog.findADocument')}
+        autoFocus
+        autoComplete="off"
+        value={sought}
+        onChange={(event) => setSought(event.target.value)}
+      />
+      <fieldset className="bundle-documents">
+        <legend>{say('exportDialog.chosen', selected.length)}</legend>
+        {shown.length === 0 && (
+          <p className="bt-help">
+            {all.length === 0 ? say('exportDialog.thereAreNone') : say('exportDialog.nothingIsCalled', sought.trim())}
+          </p>
         )}
-        <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            {say('common.cancel')}
-          </button>
-          <button type="submit" className="button primary" disabled={selected.length === 0}>
-            {say('exportDialog.export')}
-          </button>
-        </div>
-      </form>
-    </dialog>
+        {shown.map((each) => (
+          <label key={nameOf(each)}>
+            <input
+              type="checkbox"
+              checked={chosen.has(nameOf(each))}
+              onChange={(event) =>
+                setChosen(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))
+              }
+            />{' '}
+            {documentName(each)}
+          </label>
+        ))}
+      </fieldset>
+      <div className="publish-how">
+        <label>
+          <input type="checkbox" checked={along} onChange={(event) => setAlong(event.target.checked)} />{' '}
+          {say('exportDialog.includeDependencies')}
+        </label>
+        <label>
+          <input type="checkbox" checked={draft} onChange={(event) => setDraft(event.target.checked)} />{' '}
+          {say('exportDialog.exportDraftsInsteadOfWhat')}
+        </label>
+      </div>
+    </FormDialog>
   );
 }

@@ -1,4 +1,5 @@
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { say, type TextKey } from '../../shell/configuring/texts.ts';
 
 const questions: Record<string, TextKey> = {
@@ -23,39 +24,24 @@ export const hasQuestion = (part: string): boolean => part in questions && part 
 
 /** Asks for a part's name before it is made, so that nothing is called Section 3. */
 export function NameDialog({ part, onDone }: { part: string; onDone: (name: string | undefined) => void }) {
-  const dialog = useRef<HTMLDialogElement>(null);
   const [name, setName] = useState('');
-  const given = useRef<string>(undefined);
-  useEffect(() => dialog.current?.showModal(), []);
   return (
-    <dialog ref={dialog} className="dialog" aria-labelledby="name-question" onClose={() => onDone(given.current)}>
-      <form
-        method="dialog"
-        onSubmit={() => {
-          given.current = name.trim() || undefined;
-        }}
-      >
-        <label id="name-question" htmlFor="part-name">
-          {say(questions[part]!)}
-        </label>
-        <input
-          id="part-name"
-          className="tool-input"
-          autoFocus
-          autoComplete="off"
-          dir="auto"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-        <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            {say('common.cancel')}
-          </button>
-          <button type="submit" className="button primary" disabled={!name.trim()}>
-            {part === 'piece' || part === 'width' ? say('common.create') : say('pane.fields')}
-          </button>
-        </div>
-      </form>
-    </dialog>
+    <FormDialog
+      title={<label htmlFor="part-name">{say(questions[part]!)}</label>}
+      submit={part === 'piece' || part === 'width' ? say('common.create') : say('pane.fields')}
+      incomplete={!name.trim()}
+      onSubmit={() => name.trim()}
+      onClose={onDone}
+    >
+      <input
+        id="part-name"
+        className="tool-input"
+        autoFocus
+        autoComplete="off"
+        dir="auto"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+    </FormDialog>
   );
 }

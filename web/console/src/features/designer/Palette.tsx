@@ -3,7 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { isList, walk, type Subject, type TreeNode } from '#layout';
 import type { EntityInfo, FieldInfo, Piece } from '../../api/client.ts';
 import { partsFor } from './parts.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say, sayGrammar } from '../../shell/configuring/texts.ts';
 
 /** The fields on a form, each with the node that shows it; a piece brings the fields its slots are bound to. */
 export const placedOn = (tree: TreeNode) =>
@@ -63,8 +63,8 @@ export function Palette({
               key={field.key}
               subject={{ field: field.key }}
               name={field.label}
-              kind={field.type}
-              note={field.retired ? 'retired' : field.required ? 'required' : field.advised ? 'advised' : undefined}
+              kind={sayGrammar('word', field.type)}
+              note={noteOf(field)}
               onStart={start}
             />
           )}
@@ -76,7 +76,7 @@ export function Palette({
             <li key={field.key}>
               <button type="button" className="palette-used" onClick={() => acts.current.onSelect(acts.current.placed.get(field.key)!)}>
                 <span>{field.label}</span>
-                <small>{field.type}</small>
+                <small>{sayGrammar('word', field.type)}</small>
               </button>
             </li>
           )}
@@ -192,4 +192,11 @@ function Entry({
       </button>
     </li>
   );
+}
+
+/** What is to be known of a field before it is placed. */
+function noteOf(field: FieldInfo): string | undefined {
+  if (field.retired) return say('palette.retired');
+  if (field.required) return say('palette.required');
+  return field.advised ? say('palette.advised') : undefined;
 }

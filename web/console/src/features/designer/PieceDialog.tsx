@@ -1,4 +1,5 @@
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import type { FieldInfo, Piece } from '../../api/client.ts';
 import { say } from '../../shell/configuring/texts.ts';
 
@@ -36,8 +37,6 @@ export function PieceDialog({
   placed: Set<string>;
   onDone: (binding: Binding | undefined) => void;
 }) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  const given = useRef<Binding>(undefined);
   const [linked, setLinked] = useState(true);
   const [slots, setSlots] = useState<Record<string, string>>(() => {
     const taken = new Set<string>();
@@ -49,70 +48,67 @@ export function PieceDialog({
       }),
     );
   });
-  const submit = useRef<HTMLButtonElement>(null);
-  useEffect(() => {
-    dialog.current?.showModal();
-    // What is bound already needs a look and one key.
-    submit.current?.focus();
-  }, []);
   const missing = piece.slots.filter((slot) => !slot.optional && !slots[slot.slot]);
   return (
-    <dialog ref={dialog} className="dialog" aria-labelledby="piece-title" onClose={() => onDone(given.current)}>
-      <form
-        method="dialog"
-        onSubmit={() => {
-          given.current = { slots: Object.fromEntries(Object.entries(slots).filter(([, field]) => field)), linked };
-        }}
-      >
-        <h2 id="piece-title">{say('pieceDialog.whichFields', piece.title)}</h2>
-        {piece.slots.map((slot) => {
-          const fitting = fields.filter((field) => slot.types.includes(field.type) && !field.retired);
-          return (
-            <div key={slot.slot} className="slot">
-              <label htmlFor={`slot-${slot.slot}`}>{slot.label}</label>
-              <select
-                id={`slot-${slot.slot}`}
-                className="tool-input"
-                value={slots[slot.slot]}
-                onChange={(event) => setSlots({ ...slots, [slot.slot]: event.target.value })}
-              >
-                {(slot.optional || fitting.length === 0 || !slots[slot.slot]) && (
-                  <option value="">
-                    {slot.optional
-                      ? say('pieceDialog.nothing')
-                      : fitting.length === 0
-                        ? say(
-                            'pieceDialog.noField',
-                            slot.types.reduce((one, other) => say('pieceDialog.or', one, other)),
-                          )
-                        : say('pieceDialog.choose')}
-                  </option>
-                )}
-                {fitting.map((field) => (
-                  <option key={field.key} value={field.key}>
-                    {placed.has(field.key) ? say('pieceDialog.placed', field.label) : field.label}
-                  </option>
-                ))}
-              </select>
-            </div>
-          );
-        })}
-        <label className="dialog-check">
-          <input type="radio" name="linked" checked={linked} onChange={() => setLinked(true)} />{' '}
-          {say('pieceDialog.linkedLaterChangesOfThe')}
-        </label>
-        <label className="dialog-check">
-          <input type="radio" name="linked" checked={!linked} onChange={() => setLinked(false)} /> {say('pieceDialog.aCopyOfItsOwn')}
-        </label>
-        <div className="dialog-acts">
-          <button type="button" className="button" onClick={() => dialog.current?.close()}>
-            {say('common.cancel')}
-          </button>
-          <button ref={submit} type="submit" className="button primary" disabled={missing.length > 0}>
-            {say('pane.fields')}
-          </button>
-        </div>
-      </form>
-    </dialog>
+    <FormDialog
+      title={say('pieceDialog.whichFields', piece.title)}
+      submit={say('pane.fields')}
+      incomplete={missing.length > 0}
+      ready
+      onSubmit={() => ({ slots: Object.fromEntries(Object.entries(slots).filter(([, field]) => field)), linked })}
+      onClose={onDone}
+    >
+      {piece.slots.map((slot) => (
+        <SlotChoice
+          key={slot.slot}
+          slot={slot}
+          fields={fields}
+          placed={placed}
+          value={slots[slot.slot] ?? ''}
+          onChange={(field) => setSlots({ ...slots, [slot.slot]: field })}
+        />
+      ))}
+      <label className="dialog-check">
+        <input type="radio" name="linked" checked={linked} onChange={() => setLinked(true)} /> {say('pieceDialog.linkedLaterChangesOfThe')}
+      </label>
+      <label className="dialog-check">
+        <input type="radio" name="linked" checked={!linked} onChange={() => setLinked(false)} /> {say('pieceDialog.aCopyOfItsOwn')}
+      </label>
+    </FormDialog>
+  );
+}
+
+interface SlotChoiceProps {
+  slot: Piece['slots'][number];
+  fields: FieldInfo[];
+  placed: Set<string>;
+  value: string;
+  onChange: (field: string) => void;
+}
+
+/** Which field a slot is bound to, of those that fit. */
+function SlotChoice({ slot, fields, placed, value, onChange }: SlotChoiceProps) {
+  const fitting = fields.filter((field) => slot.types.includes(field.type) && !field.retired);
+  const types = () => slot.types.reduce((one, other) => say('pieceDialog.or', one, other));
+  return (
+    <div className="slot">
+      <label htmlFor={`slot-${slot.slot}`}>{slot.label}</label>
+      <select id={`slot-${slot.slot}`} className="tool-input" value={value} onChange={(event) => onChange(event.target.value)}>
+        {(slot.optional || fitting.length === 0 || !value) && (
+          <option value="">
+            {slot.optional
+              ? say('pieceDialog.nothing')
+              : fitting.length === 0
+                ? say('pieceDialog.noField', types())
+                : say('pieceDialog.choose')}
+          </option>
+        )}
+        {fitting.map((field) => (
+          <option key={field.key} value={field.key}>
+            {placed.has(field.key) ? say('pieceDialog.placed', field.label) : field.label}
+          </option>
+        ))}
+      </select>
+    </div>
   );
 }

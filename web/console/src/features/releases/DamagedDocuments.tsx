@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, asProblem, changing, type DocumentSummary } from '../../api/client.ts';
+import { documentName } from '../../shell/configuring/documentNames.ts';
 import { rich, say } from '../../shell/configuring/texts.ts';
 
 const addressOf = ({ kind, key }: DocumentSummary) =>
@@ -69,7 +70,7 @@ function Damaged({ document, mayChange, onMended }: { document: DocumentSummary;
   const [text, setText] = useState<string>();
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string>();
-  const name = `${document.kind.replace('-', ' ')} '${document.key}'`;
+  const name = documentName(document);
   const address = addressOf(document);
   const open = () => {
     if (text !== undefined) return;

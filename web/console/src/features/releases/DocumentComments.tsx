@@ -1,5 +1,5 @@
 import { Suspense } from 'react';
-import { documentName } from '../../shell/documentNames.ts';
+import { documentName } from '../../shell/configuring/documentNames.ts';
 import { CommentsPane, useComments } from '../comments/index.ts';
 import { address } from '../../shell/location.ts';
 import { say } from '../../shell/configuring/texts.ts';
@@ -11,7 +11,7 @@ export function DocumentComments({ kind, name }: { kind: string; name: string })
     <section className="document-talk">
       <a href={address('releases')}>{say('common.close')}</a>
       <Suspense>
-        <CommentsPane comments={comments} whole={`the ${documentName({ kind, key: name })}`} />
+        <CommentsPane comments={comments} whole={say('publishDialog.the', documentName({ kind, key: name }))} />
       </Suspense>
     </section>
   );

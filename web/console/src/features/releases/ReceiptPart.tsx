@@ -1,7 +1,7 @@
 import type { ReleaseReach, Receipt } from '../../api/client.ts';
 import { address } from '../../shell/location.ts';
 import { moment } from '../../shell/configuring/moment.ts';
-import { documentName } from '../../shell/documentNames.ts';
+import { documentName } from '../../shell/configuring/documentNames.ts';
 import { Adoption } from './Adoption.tsx';
 import { rich, say } from '../../shell/configuring/texts.ts';
 

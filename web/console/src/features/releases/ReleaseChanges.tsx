@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type Difference, type Release } from '../../api/client.ts';
-import { documentName, nameOf } from '../../shell/documentNames.ts';
+import { documentName, nameOf } from '../../shell/configuring/documentNames.ts';
 import { say, type TextKey } from '../../shell/configuring/texts.ts';
 
 const changes: Record<string, TextKey> = {

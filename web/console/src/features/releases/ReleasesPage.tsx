@@ -3,7 +3,7 @@ import { answer, api, type ScheduledRelease, type Release } from '../../api/clie
 import { ExportDialog, ImportDialog } from '../bundles/index.ts';
 import { useServerEvents, useSession } from '../../shell/hooks.ts';
 import { moment } from '../../shell/configuring/moment.ts';
-import { documentName, nameOf } from '../../shell/documentNames.ts';
+import { documentName, nameOf } from '../../shell/configuring/documentNames.ts';
 import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
 import { Adoption } from './Adoption.tsx';

@@ -4,7 +4,7 @@ import type { ServerEvent } from '../../shell/events.ts';
 import { useAfterServerEvents, useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { moment } from '../../shell/configuring/moment.ts';
-import { documentName, nameOf } from '../../shell/documentNames.ts';
+import { documentName, nameOf } from '../../shell/configuring/documentNames.ts';
 import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
 import { commentAddress } from '../../shell/commentAddress.ts';
@@ -148,7 +148,11 @@ export function UnpublishedDrafts({
       {publishing && (
         <PublishDialog
           documents={publishing}
-          title={publishing.length === 1 ? `the ${documentName(publishing[0]!)}` : `these ${publishing.length} drafts`}
+          title={
+            publishing.length === 1
+              ? say('publishDialog.the', documentName(publishing[0]!))
+              : say('unpublishedDrafts.theseDrafts', publishing.length)
+          }
           errors={[]}
           onClose={() => setPublishing(undefined)}
           onPublished={onPublished}

@@ -1,0 +1,100 @@
+import { useState } from 'react';
+import { answer, api, type Person } from '../../api/client.ts';
+import { say } from '../../shell/configuring/texts.ts';
+import { useSession } from '../../shell/hooks.ts';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+
+/** One person: her name, roles and language, and a first password. */
+export function PersonDialog({ person, onClose }: { person: Person; onClose: (said: string | undefined) => void }) {
+  const session = useSession();
+  const [is, setIs] = useState(person);
+  const [password, setPassword] = useState('');
+  const fresh = person.id === '';
+  const save = async () => {
+    await answer(
+      api.PUT('/api/people/{id}', {
+        params: { path: { id: is.id } },
+        headers: fresh ? { 'If-None-Match': '*' } : {},
+        body: { name: is.name, roles: is.roles, language: is.language },
+      }),
+    );
+    if (password) await answer(api.PUT('/api/people/{id}/password', { params: { path: { id: is.id } }, body: { password } }));
+    return say(password ? 'peoplePage.savedWithPassword' : 'peoplePage.saved', is.name);
+  };
+  return (
+    <FormDialog
+      title={fresh ? say('peoplePage.newPerson2') : person.name}
+      submit={say('peoplePage.save')}
+      onSubmit={save}
+      onClose={onClose}
+    >
+      {fresh && (
+        <>
+          <label htmlFor="person-id">{say('peoplePage.userName')}</label>
+          <input
+            id="person-id"
+            className="bt-input"
+            required
+            pattern="[a-z][a-z0-9\-]*"
+            title={say('peoplePage.smallLettersDigitsAndHyphens')}
+            value={is.id}
+            onChange={(event) => setIs({ ...is, id: event.target.value })}
+          />
+        </>
+      )}
+      <label htmlFor="person-name">{say('common.name')}</label>
+      <input
+        id="person-name"
+        className="bt-input"
+        required
+        value={is.name}
+        onChange={(event) => setIs({ ...is, name: event.target.value })}
+      />
+      <RoleChoice is={is} onChange={(roles) => setIs({ ...is, roles })} />
+      <label htmlFor="person-language">{say('common.language')}</label>
+      <select
+        id="person-language"
+        className="bt-input"
+        value={is.language}
+        onChange={(event) => setIs({ ...is, language: event.target.value })}
+      >
+        {session.application.languages.map((each) => (
+          <option key={each}>{each}</option>
+        ))}
+      </select>
+      <label htmlFor="person-password">{fresh ? say('peoplePage.firstPassword') : say('peoplePage.anotherPassword')}</label>
+      <input
+        id="person-password"
+        className="bt-input"
+        type="password"
+        autoComplete="new-password"
+        minLength={12}
+        placeholder={fresh ? say('peoplePage.optional') : say('peoplePage.leftAsItIs')}
+        value={password}
+        onChange={(event) => setPassword(event.target.value)}
+      />
+      {!fresh && password && <p>{say('peoplePage.thePersonSSessionsAnd')}</p>}
+    </FormDialog>
+  );
+}
+
+/** The roles somebody has; those of whoever signs in through an identity provider are said there. */
+function RoleChoice({ is, onChange }: { is: Person; onChange: (roles: string[]) => void }) {
+  const { roles } = useSession().application;
+  return (
+    <fieldset className="ticks" disabled={is.vouched}>
+      <legend>{is.vouched ? say('peoplePage.rolesAsTheIdentityProvider') : say('peoplePage.roles')}</legend>
+      {roles.map((role) => (
+        <label key={role.key}>
+          <input
+            type="checkbox"
+            checked={is.roles.includes(role.key)}
+            onChange={(event) => onChange(event.target.checked ? [...is.roles, role.key] : is.roles.filter((each) => each !== role.key))}
+          />{' '}
+          {role.label}
+          {role.entities.length > 0 && <small> {say('peoplePage.only', role.entities.join(', '))}</small>}
+        </label>
+      ))}
+    </fieldset>
+  );
+}

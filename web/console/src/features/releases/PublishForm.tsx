@@ -1,0 +1,188 @@
+import { moment } from '../../shell/configuring/moment.ts';
+import { say } from '../../shell/configuring/texts.ts';
+import { documentName, nameOf } from '../../shell/configuring/documentNames.ts';
+import { useSession } from '../../shell/hooks.ts';
+import { may } from '../../shell/session.ts';
+import { DialogProblem } from '../../ui/FormDialog.tsx';
+import type { PublishedDraft, Publishing } from './usePublication.ts';
+
+/** What goes out and what goes with it, to whom and when, and a note. */
+export function PublishForm({ publishing, onLeave }: { publishing: Publishing; onLeave: () => void }) {
+  const { publication, terms, setTerms, problem, busy, publish } = publishing;
+  const { documents, title, errors } = publication;
+  const unanswered = errors.length > 0 && terms.overrideReason === undefined;
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        void publish();
+      }}
+    >
+      <h2 id="publish-title">{say('publishDialog.publish', title)}</h2>
+      <p>{outlook(documents, terms.roles !== undefined, terms.at === undefined)}</p>
+      <Along publishing={publishing} />
+      {errors.length > 0 && (
+        <DialogProblem>
+          <b>{say('publishDialog.errors', errors.length)}</b>
+          <ul>
+            {errors.map((finding) => (
+              <li key={finding.node + finding.code}>{finding.message}</li>
+            ))}
+          </ul>
+        </DialogProblem>
+      )}
+      {problem && (
+        <DialogProblem>
+          {problem.detail}
+          {problem.problems && problem.problems.length > 1 && (
+            <ul>
+              {problem.problems.map((part) => (
+                <li key={part.pointer + part.message}>{part.message}</li>
+              ))}
+            </ul>
+          )}
+        </DialogProblem>
+      )}
+      <Override publishing={publishing} />
+      <label htmlFor="publish-note">{say('publishDialog.noteForYourColleagues')}</label>
+      <textarea
+        id="publish-note"
+        className="bt-input"
+        rows={3}
+        value={terms.note}
+        onChange={(event) => setTerms({ note: event.target.value })}
+      />
+      <Audience publishing={publishing} />
+      <div className="dialog-acts">
+        <button type="button" className="button" onClick={onLeave}>
+          {say('publishDialog.notYet')}
+        </button>
+        <button type="submit" className="button primary" disabled={busy || unanswered || terms.roles?.length === 0}>
+          {terms.at === undefined ? say('publishDialog.publish2') : say('publishDialog.schedule')}
+        </button>
+      </div>
+    </form>
+  );
+}
+
+/** What publishing does, in a sentence. */
+function outlook(documents: readonly PublishedDraft[], some: boolean, now: boolean): string {
+  const who = some
+    ? say(now ? 'publishDialog.someNow' : 'publishDialog.some')
+    : say(now ? 'publishDialog.everyoneNow' : 'publishDialog.everyone');
+  const what = documents.length === 1 ? 'publishDialog.revisionBecomes' : 'publishDialog.theyBecome';
+  return say('publishDialog.follow', say(what, documents[0]?.revision ?? 0, who));
+}
+
+/** What it rests on and was changed too. */
+function Along({ publishing: { along, left, setLeft } }: { publishing: Publishing }) {
+  if (along.length === 0) return null;
+  const leave = (name: string, out: boolean) => setLeft(new Set(out ? [...left].filter((each) => each !== name) : [...left, name]));
+  return (
+    <fieldset className="publish-along">
+      <legend>{say('publishDialog.alsoChangedAndRequired')}</legend>
+      {along.map((each) => (
+        <label key={nameOf(each)}>
+          <input type="checkbox" checked={!left.has(nameOf(each))} onChange={(event) => leave(nameOf(each), event.target.checked)} />{' '}
+          {say('publishDialog.the', documentName(each))}{' '}
+          <small>{say('publishDialog.for', documentName({ kind: each.forKind, key: each.forKey }))}</small>
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+/** Publishing despite errors, with a reason, for those who may; also of errors the service found only at the end. */
+function Override({ publishing: { publication, problem, terms, setTerms } }: { publishing: Publishing }) {
+  const session = useSession();
+  if (!may(session, 'override') || (publication.errors.length === 0 && problem?.code !== 'findings')) return null;
+  return (
+    <fieldset className="publish-how">
+      <label>
+        <input
+          type="checkbox"
+          checked={terms.overrideReason !== undefined}
+          onChange={(event) => setTerms({ overrideReason: event.target.checked ? '' : undefined })}
+        />{' '}
+        {say('publishDialog.publishDespiteErrors')}
+      </label>
+      {terms.overrideReason !== undefined && (
+        <input
+          className="bt-input"
+          aria-label={say('publishDialog.reasonForPublishingDespiteErrors')}
+          placeholder={say('publishDialog.reasonKeptWithTheRelease')}
+          required
+          maxLength={500}
+          value={terms.overrideReason}
+          onChange={(event) => setTerms({ overrideReason: event.target.value })}
+        />
+      )}
+    </fieldset>
+  );
+}
+
+/** To whom it goes, and when. */
+function Audience({ publishing }: { publishing: Publishing }) {
+  const { terms, setTerms, first } = publishing;
+  const { roles, at } = terms;
+  const said = [
+    ...(roles ? [say('publishDialog.toFirst', first(roles) || say('publishDialog.someRoles'))] : []),
+    ...(at ? [say('publishDialog.on', moment(at))] : []),
+  ].join(', ');
+  return (
+    <details className="publish-how">
+      <summary>{roles || at !== undefined ? said || say('publishDialog.audienceAndTime') : say('publishDialog.toEveryoneNow')}</summary>
+      <label>
+        <input
+          type="checkbox"
+          checked={roles !== undefined}
+          onChange={(event) => setTerms({ roles: event.target.checked ? [] : undefined })}
+        />{' '}
+        {say('publishDialog.toSomeRolesFirst')}
+      </label>
+      {roles && <FirstRoles publishing={publishing} roles={roles} />}
+      <label>
+        <input type="checkbox" checked={at !== undefined} onChange={(event) => setTerms({ at: event.target.checked ? '' : undefined })} />{' '}
+        {say('publishDialog.atAScheduledTime')}
+      </label>
+      {at !== undefined && (
+        <input
+          type="datetime-local"
+          className="bt-input"
+          aria-label={say('publishDialog.publicationTime')}
+          required
+          value={at}
+          onChange={(event) => setTerms({ at: event.target.value })}
+        />
+      )}
+    </details>
+  );
+}
+
+/** Those who get it first, and when everyone does. */
+function FirstRoles({ publishing: { terms, setTerms }, roles }: { publishing: Publishing; roles: readonly string[] }) {
+  const session = useSession();
+  return (
+    <fieldset className="ticks" aria-label={say('publishDialog.rolesThatGetItFirst')}>
+      {session.application.roles.map(({ key, label }) => (
+        <label key={key}>
+          <input
+            type="checkbox"
+            checked={roles.includes(key)}
+            onChange={(event) => setTerms({ roles: event.target.checked ? [...roles, key] : roles.filter((each) => each !== key) })}
+          />{' '}
+          {label}
+        </label>
+      ))}
+      <label>
+        {say('publishDialog.promoteAutomaticallyOn')}{' '}
+        <input
+          type="datetime-local"
+          className="bt-input"
+          value={terms.everyoneAt}
+          onChange={(event) => setTerms({ everyoneAt: event.target.value })}
+        />
+      </label>
+    </fieldset>
+  );
+}

@@ -1,0 +1,112 @@
+import { useEffect, useState } from 'react';
+import { answer, api, ApiError, type ScheduledRelease, type ReleaseReach, type Receipt } from '../../api/client.ts';
+import { say } from '../../shell/configuring/texts.ts';
+import { nameOf } from '../../shell/configuring/documentNames.ts';
+import { useSession } from '../../shell/hooks.ts';
+import { addMenuEntry } from './menuEntry.ts';
+
+/** A draft as it was looked at. */
+export interface PublishedDraft {
+  kind: string;
+  key: string;
+  revision: number;
+}
+
+/** What is to go out. */
+export interface Publication {
+  /** Each at the revision that was looked at. */
+  documents: readonly PublishedDraft[];
+  title: string;
+  /** What stands against it. */
+  errors: readonly { node: string; code: string; message: string }[];
+}
+
+/** What is said about it before it goes out. */
+interface Terms {
+  note: string;
+  /** Those who get it first; without them everyone does. */
+  roles: readonly string[] | undefined;
+  /** When it is published, as a field for a local day and time has it; at once without. */
+  at: string | undefined;
+  everyoneAt: string;
+  overrideReason: string | undefined;
+}
+
+const plain: Terms = { note: '', roles: undefined, at: undefined, everyoneAt: '', overrideReason: undefined };
+
+/** The moment a field for a local day and time holds, as the wire has it. */
+const onWire = (local: string) => new Date(local).toISOString();
+
+/** Publishing one thing after another: what goes out, on which terms, and what came of it. */
+export function usePublication(asked: Publication, onPublished: () => void) {
+  const { roles: known } = useSession().application;
+  // The menu may follow, where no entry of it leads to what went out.
+  const [publication, setPublication] = useState(asked);
+  const [terms, setTerms] = useState(plain);
+  const [receipt, setReceipt] = useState<Receipt>();
+  const [plan, setPlan] = useState<ScheduledRelease>();
+  const [problem, setProblem] = useState<ApiError['problem']>();
+  const [busy, setBusy] = useState(false);
+  const [along, setAlong] = useState<(PublishedDraft & { forKind: string; forKey: string })[]>([]);
+  /** What it rests on and does not go out with it, by name. */
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const names = publication.documents.map(nameOf).join(' ');
+  useEffect(() => {
+    // What it rests on goes out with it, as far as it was changed too.
+    answer(api.GET('/api/releases/dependencies', { params: { query: { document: names.split(' ') } } })).then(
+      (found) => setAlong([...found]),
+      () => undefined,
+    );
+  }, [names]);
+  const publish = async () => {
+    setBusy(true);
+    const { roles, at, everyoneAt, overrideReason, note } = terms;
+    const chosen = along.filter((each) => !left.has(nameOf(each))).map(({ kind, key, revision }) => ({ kind, key, revision }));
+    const body = {
+      documents: [...chosen, ...publication.documents],
+      note,
+      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt: onWire(everyoneAt) } : {}) } : {}),
+      ...(overrideReason === undefined ? {} : { overrideReason }),
+    };
+    try {
+      if (at === undefined) setReceipt(await answer(api.POST('/api/releases', { body })));
+      else setPlan(await answer(api.POST('/api/scheduled-releases', { body: { ...body, at: onWire(at) } })));
+      onPublished();
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      setProblem(error.problem);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const addToMenu = async (reach: ReleaseReach) => {
+    try {
+      setPublication({ documents: [await addMenuEntry(reach)], title: say('publishDialog.theMenu'), errors: [] });
+      setTerms({ ...plain, note: say('publishDialog.inTheMenu', reach.label) });
+      setReceipt(undefined);
+      setProblem(undefined);
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      setProblem(error.problem);
+    }
+  };
+  /** Roles by what they are called. */
+  const first = (keys: readonly string[]) => keys.map((key) => known.find((role) => role.key === key)?.label ?? key).join(', ');
+  return {
+    publication,
+    terms,
+    setTerms: (more: Partial<Terms>) => setTerms({ ...terms, ...more }),
+    receipt,
+    plan,
+    problem,
+    busy,
+    along,
+    left,
+    setLeft,
+    publish,
+    addToMenu,
+    first,
+  };
+}
+
+export type Publishing = ReturnType<typeof usePublication>;
