@@ -1,0 +1,126 @@
+import { type ResolvedForm } from '#form';
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { useLayoutEffect, useRef, useState } from 'react';
+import type { RecordInfo } from '../../api/client.ts';
+import { useWords } from '../../shell/hooks.ts';
+import { address } from '../../shell/location.ts';
+import { cellText, ColumnWidths } from './table.tsx';
+
+interface RecordTableProps {
+  entity: string;
+  list: ResolvedForm;
+  columns: NonNullable<ResolvedForm['columns']>;
+  records: RecordInfo[];
+  sort: string;
+  onSort: (sort: string) => void;
+  timeZone: string;
+  /** The records chosen for a change together; undefined where nothing may be changed. */
+  selected: ReadonlySet<number> | undefined;
+  onSelect: (selected: ReadonlySet<number>) => void;
+}
+
+/** Records as rows, those that are drawn that can be seen. */
+export function RecordTable({ entity, list, columns, records, sort, onSort, timeZone, selected, onSelect }: RecordTableProps) {
+  const say = useWords();
+  const body = useRef<HTMLTableSectionElement>(null);
+  const [offset, setOffset] = useState(0);
+  useLayoutEffect(() => {
+    if (body.current) setOffset(body.current.getBoundingClientRect().top + window.scrollY);
+  }, [records]);
+  // Of a long list only the rows in sight are drawn.
+  const rows = useWindowVirtualizer({ count: records.length, estimateSize: () => 45, overscan: 20, scrollMargin: offset });
+  const shown = rows.getVirtualItems();
+  const before = (shown[0]?.start ?? offset) - offset;
+  const after = rows.getTotalSize() - ((shown.at(-1)?.end ?? offset) - offset);
+  const [first] = sort.split(',');
+  const next = (field: string) => (first === field ? `-${field}` : first === `-${field}` ? '' : field);
+  const all = selected !== undefined && records.length > 0 && records.every((record) => selected.has(record.id));
+  const choose = (id: number, on: boolean) => onSelect(new Set(on ? [...selected!, id] : [...selected!].filter((each) => each !== id)));
+  const space = columns.length + (selected ? 1 : 0);
+  return (
+    <div className="table-frame">
+      <table className="table" aria-rowcount={records.length + 1}>
+        <colgroup>
+          {selected && <col className="table-choice" />}
+          <ColumnWidths columns={columns} />
+        </colgroup>
+        <thead>
+          <tr>
+            {selected && (
+              <th className="table-choice">
+                <input
+                  type="checkbox"
+                  aria-label={say('selectAll')}
+                  checked={all}
+                  onChange={() => onSelect(new Set(all ? [] : records.map((record) => record.id)))}
+                />
+              </th>
+            )}
+            {columns.map((column) => (
+              <th
+                key={column.id}
+                scope="col"
+                data-align={column.align}
+                aria-sort={first === column.field ? 'ascending' : first === `-${column.field}` ? 'descending' : 'none'}
+              >
+                <button type="button" onClick={() => onSort(next(column.field))}>
+                  {column.label}
+                  <span aria-hidden>{first === column.field ? ' ↑' : first === `-${column.field}` ? ' ↓' : ''}</span>
+                </button>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody ref={body}>
+          {before > 0 && (
+            <tr className="table-space" aria-hidden>
+              <td colSpan={space} style={{ height: before }} />
+            </tr>
+          )}
+          {shown.map(({ index }) => {
+            const record = records[index]!;
+            return (
+              <tr
+                key={record.id}
+                data-index={index}
+                ref={rows.measureElement}
+                aria-rowindex={index + 2}
+                data-selected={selected?.has(record.id) ? '' : undefined}
+              >
+                {selected && (
+                  <td className="table-choice">
+                    <input
+                      type="checkbox"
+                      aria-label={say('selectOne', record.title)}
+                      checked={selected.has(record.id)}
+                      onChange={(event) => choose(record.id, event.target.checked)}
+                    />
+                  </td>
+                )}
+                {columns.map((column, i) => {
+                  const text = cellText(list, column, record, timeZone);
+                  return (
+                    <td key={column.id} data-align={column.align}>
+                      {i === 0 ? (
+                        <a className="row-link" href={address('records', entity, record.id)}>
+                          {text || record.title}
+                        </a>
+                      ) : (
+                        text
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            );
+          })}
+          {after > 0 && (
+            <tr className="table-space" aria-hidden>
+              <td colSpan={space} style={{ height: after }} />
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </div>
+  );
+}
